@@ -1,0 +1,105 @@
+package app.granary.cli;
+
+import app.granary.core.disk.BlockSource;
+import app.granary.core.disk.DiskIdentity;
+import app.granary.core.estimate.SizeEstimate;
+import app.granary.core.fault.Fault;
+import app.granary.core.filesystem.DiskSurvey;
+import app.granary.core.measure.Sizes;
+import app.granary.engine.bag.ImageName;
+import app.granary.engine.capture.Capture;
+import app.granary.engine.capture.CaptureRequest;
+import app.granary.engine.capture.CaptureResult;
+import app.granary.engine.progress.Watch;
+import app.granary.engine.sample.SizeSampler;
+import app.granary.engine.site.BlockDevices;
+import java.io.IOException;
+import java.io.PrintWriter;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.Clock;
+import java.util.OptionalLong;
+import java.util.concurrent.Callable;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Mixin;
+import picocli.CommandLine.Model.CommandSpec;
+import picocli.CommandLine.Option;
+import picocli.CommandLine.Parameters;
+import picocli.CommandLine.Spec;
+
+@Command(name = "capture", description = "Makes an image of a disk, checks it by reading it back, and gives it its name.", mixinStandardHelpOptions = true)
+final class CaptureCommand implements Callable<Integer> {
+    @Mixin
+    DiskArgument disk;
+    @Parameters(index = "1", paramLabel = "FOLDER", description = "an existing folder on the destination")
+    Path folder;
+    @Mixin
+    CodecOptions codec;
+    @Option(names = "--name", paramLabel = "NAME", required = true, description = "the image's name: letters, digits, dot, hyphen, underscore")
+    String name;
+    @Option(names = "--split", paramLabel = "BYTES", description = "longest part in bytes, at least 65536 (default: one part)")
+    Long split;
+    @Option(names = "--no-check", description = "do not read the image back before naming it")
+    boolean noCheck;
+    @Option(names = "--json", description = "print JSON")
+    boolean json;
+    @Spec
+    CommandSpec spec;
+
+    @Override
+    public Integer call() throws IOException {
+        long began = System.nanoTime();
+        ImageName imageName = ImageName.parse(name);
+        try (BlockSource source = disk.open()) {
+            BlockDevices.Identified device = BlockDevices.identify(disk.disk, source);
+            device.requireIdle();
+            if (device.holds(folder)) {
+                throw Fault.of(Fault.Kind.FORBIDDEN, folder.toString(), folder + " lies on " + disk.disk
+                    + ", the disk to be imaged; an image there would die with it. Choose another drive.").asException();
+            }
+            DiskSurvey survey = DiskSurvey.of(source, disk.allBlocks);
+            requireRoom(source, survey);
+            DiskIdentity identity = device.identity();
+            CaptureResult result = Capture.run(source, survey, new CaptureRequest(imageName, codec.codec(), codec.level(),
+                split == null ? OptionalLong.empty() : OptionalLong.of(split), identity, !noCheck), folder, Clock.systemDefaultZone(), Watch.NONE);
+            print(result, (System.nanoTime() - began) / 1e9);
+        }
+        return 0;
+    }
+
+    /** Only when the used bytes alone would not fit is the size worth an estimate before starting. */
+    private void requireRoom(BlockSource source, DiskSurvey survey) throws IOException {
+        if (!Files.isDirectory(folder)) {
+            return; // refused with its own sentence when the bag is begun
+        }
+        long free = Files.getFileStore(folder).getUsableSpace();
+        if (free > survey.usedBytes() + survey.usedBytes() / 50) {
+            return;
+        }
+        SizeEstimate estimate = SizeSampler.estimate(source, survey, codec.codec(), codec.level(), 1, Watch.NONE);
+        if (estimate.highBytes() > free) {
+            throw Fault.of(Fault.Kind.NO_ROOM, folder.toString(), folder + " has " + Sizes.decimal(free) + " free, and the image may need "
+                + Sizes.decimal(estimate.highBytes()) + ". Nothing was written. Make room, compress more, or choose another destination.").asException();
+        }
+    }
+
+    private void print(CaptureResult result, double seconds) throws IOException {
+        PrintWriter out = spec.commandLine().getOut();
+        if (json) {
+            Printed.json(out, fields -> {
+                fields.writeStringField("bag", result.bag().toString());
+                fields.writeNumberField("storedBytes", result.storedBytes());
+                fields.writeNumberField("rawBytes", result.rawBytes());
+                fields.writeNumberField("usedBytes", result.usedBytes());
+                fields.writeNumberField("seconds", seconds);
+                fields.writeStringField("checked", result.check().map(check -> check.depth().word()).orElse("none"));
+            });
+        } else {
+            Printed.row(out, "image", result.bag().toString());
+            Printed.row(out, "stored", Printed.size(result.storedBytes()));
+            Printed.row(out, "of", Printed.size(result.usedBytes()) + " read, " + Printed.size(result.rawBytes()) + " in all");
+            Printed.row(out, "took", String.format("%.1f s", seconds));
+            Printed.row(out, "checked", result.check().isPresent() ? "every stored byte and every frame, read back" : "not yet; run granary verify");
+        }
+    }
+}

@@ -1,0 +1,28 @@
+package app.granary.cli;
+
+import app.granary.core.disk.BlockSource;
+import app.granary.engine.bag.Bag;
+import app.granary.engine.bag.ImageSource;
+import app.granary.engine.source.RawSource;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import picocli.CommandLine.Option;
+import picocli.CommandLine.Parameters;
+
+/** What every command that reads a disk takes. */
+final class DiskArgument {
+    @Parameters(index = "0", paramLabel = "DISK", description = "a raw disk image file, a block device, or an image's folder")
+    Path disk;
+
+    @Option(names = "--all-blocks", description = "read every block, free ones too")
+    boolean allBlocks;
+
+    BlockSource open() throws IOException {
+        if (Files.isDirectory(disk) && Files.exists(disk.resolve("bagit.txt"))) {
+            Bag bag = Bag.open(disk);
+            return new ImageSource(disk, bag.content());
+        }
+        return RawSource.open(disk);
+    }
+}

@@ -1,0 +1,78 @@
+package app.granary.core.destination;
+
+import app.granary.core.measure.Sizes;
+import java.util.ArrayList;
+import java.util.Collections;
+import java.util.Comparator;
+import java.util.List;
+
+/** Weighs destinations against an image: hard rules first, then a lexicographic ranking that is printed as such. */
+public final class DestinationRules {
+    private DestinationRules() {
+    }
+
+    /** All destinations, the fit ones first and ranked, the unfit ones after them by name. */
+    public static List<DestinationAssessment> assess(ImageNeed need, List<Destination> destinations) {
+        List<DestinationAssessment> fit = new ArrayList<>();
+        List<DestinationAssessment> unfit = new ArrayList<>();
+        for (Destination destination : destinations) {
+            DestinationAssessment assessment = assess(need, destination);
+            (assessment.fit() ? fit : unfit).add(assessment);
+        }
+        fit.sort(Comparator.comparingLong((DestinationAssessment a) -> seconds(need, a)).thenComparing(Comparator.comparingLong(
+            DestinationAssessment::roomAfterBytes).reversed()).thenComparing(a -> a.destination().name()));
+        unfit.sort(Comparator.comparing(a -> a.destination().name()));
+        List<DestinationAssessment> out = new ArrayList<>();
+        for (int i = 0; i < fit.size(); i++) {
+            DestinationAssessment each = fit.get(i);
+            out.add(each.ranked(i + 1, "Ranked by time over its link (about " + seconds(need, each) + " s to write), then by room left ("
+                + Sizes.decimal(each.roomAfterBytes()) + ")."));
+        }
+        out.addAll(unfit);
+        return Collections.unmodifiableList(out);
+    }
+
+    /** One destination against the hard rules; every rule is applied, so that all reasons are told at once. */
+    public static DestinationAssessment assess(ImageNeed need, Destination destination) {
+        List<RuleOutcome> rules = List.of(notItself(need, destination), attached(destination), room(need, destination), fileSize(need, destination));
+        long after = destination.freeBytes() - destination.promisedBytes() - destination.reserveBytes() - need.highBytes();
+        return new DestinationAssessment(destination, rules, after, 0, "");
+    }
+
+    private static long seconds(ImageNeed need, DestinationAssessment assessment) {
+        return need.likelyBytes() / assessment.destination().writeRateBytes();
+    }
+
+    private static RuleOutcome notItself(ImageNeed need, Destination destination) {
+        boolean shares = !Collections.disjoint(need.sourceSerials(), destination.diskSerials());
+        return new RuleOutcome("not-itself", !shares, 0, 0, shares
+            ? destination.name() + " lies on " + need.sourceName() + ", the disk being imaged; an image there would die with it. Choose another drive."
+            : destination.name() + " is another device than " + need.sourceName() + ".");
+    }
+
+    private static RuleOutcome attached(Destination destination) {
+        boolean holds = destination.attached() && destination.writable();
+        return new RuleOutcome("attached", holds, 0, 0, holds ? destination.name() + " is attached and can be written."
+            : !destination.attached() ? destination.name() + " is not attached (" + destination.place() + "). Attach it, or choose another."
+            : destination.name() + " is attached but cannot be written. Check its lock switch and its permissions.");
+    }
+
+    private static RuleOutcome room(ImageNeed need, Destination destination) {
+        long asked = need.highBytes() + destination.reserveBytes();
+        long allowed = destination.freeBytes() - destination.promisedBytes();
+        boolean holds = asked <= allowed;
+        String figures = Sizes.decimal(need.highBytes()) + " at most and " + Sizes.decimal(destination.reserveBytes()) + " kept in reserve, against "
+            + Sizes.decimal(Math.max(0, allowed)) + " free";
+        return new RuleOutcome("room", holds, asked, allowed, holds ? "Room enough on " + destination.name() + ": " + figures + "."
+            : destination.name() + " is " + Sizes.decimal(asked - allowed) + " short: " + figures + ". Make room, or choose another.");
+    }
+
+    private static RuleOutcome fileSize(ImageNeed need, Destination destination) {
+        long longest = Math.min(need.highBytes(), need.splitBytes().orElse(Long.MAX_VALUE));
+        long limit = destination.fileSizeLimitBytes().orElse(Long.MAX_VALUE);
+        boolean holds = longest <= limit;
+        return new RuleOutcome("file-size", holds, longest, holds && limit == Long.MAX_VALUE ? 0 : limit, holds
+            ? "Its file system takes files of that length."
+            : "The file system of " + destination.name() + " ends a file at " + limit + " bytes. Split the image into parts of at most that.");
+    }
+}

@@ -1,0 +1,80 @@
+package app.granary.core.disk;
+
+import java.io.IOException;
+import java.nio.ByteBuffer;
+import java.nio.ByteOrder;
+import java.nio.charset.Charset;
+import java.util.Locale;
+
+/** A piece of a disk held in memory, read as unsigned little-endian fields by offset within the piece. */
+public final class Bytes {
+    private final ByteBuffer buffer;
+
+    private Bytes(ByteBuffer buffer) {
+        this.buffer = buffer.order(ByteOrder.LITTLE_ENDIAN);
+    }
+
+    /** Reads {@code length} bytes; the caller has bounded the length, it never comes from the disk unchecked. */
+    public static Bytes read(BlockSource source, long offsetBytes, int length) throws IOException {
+        ByteBuffer buffer = ByteBuffer.allocate(length);
+        source.read(offsetBytes, buffer);
+        return new Bytes(buffer.flip());
+    }
+
+    public static Bytes of(byte[] content) {
+        return new Bytes(ByteBuffer.wrap(content));
+    }
+
+    public int length() {
+        return buffer.limit();
+    }
+
+    public int u8(int offset) {
+        return buffer.get(offset) & 0xFF;
+    }
+
+    public int u16(int offset) {
+        return buffer.getShort(offset) & 0xFFFF;
+    }
+
+    public long u32(int offset) {
+        return buffer.getInt(offset) & 0xFFFF_FFFFL;
+    }
+
+    /** Eight bytes; a value above 2^63 - 1 comes out negative and must be refused by the caller's range check. */
+    public long i64(int offset) {
+        return buffer.getLong(offset);
+    }
+
+    public boolean matches(int offset, String ascii) {
+        if (offset + ascii.length() > length()) {
+            return false;
+        }
+        for (int i = 0; i < ascii.length(); i++) {
+            if (u8(offset + i) != ascii.charAt(i)) {
+                return false;
+            }
+        }
+        return true;
+    }
+
+    /** Text up to the first NUL, in the given encoding; trailing spaces are dropped. */
+    public String text(int offset, int bytes, Charset charset) {
+        byte[] raw = slice(offset, bytes);
+        String text = new String(raw, charset);
+        int end = text.indexOf('\0');
+        return (end < 0 ? text : text.substring(0, end)).stripTrailing();
+    }
+
+    public byte[] slice(int offset, int bytes) {
+        byte[] out = new byte[bytes];
+        buffer.get(offset, out);
+        return out;
+    }
+
+    /** A GUID as GPT stores it: the first three fields little-endian, the rest as written (UEFI 2.x, appendix A). */
+    public String guid(int offset) {
+        return String.format(Locale.ROOT, "%08X-%04X-%04X-%02X%02X-%02X%02X%02X%02X%02X%02X", u32(offset), u16(offset + 4), u16(offset + 6),
+            u8(offset + 8), u8(offset + 9), u8(offset + 10), u8(offset + 11), u8(offset + 12), u8(offset + 13), u8(offset + 14), u8(offset + 15));
+    }
+}

@@ -1,0 +1,48 @@
+package app.granary.engine.bag;
+
+import app.granary.core.disk.DiskIdentity;
+import app.granary.engine.codec.Codec;
+import java.util.List;
+
+/**
+ * What {@code data/image.json} says of an image besides its frames.
+ *
+ * @param name        the image's name, also its folder's
+ * @param madeAt      when the capture ended, ISO 8601 with offset
+ * @param disk        the disk it was read from
+ * @param sectorBytes logical sector of that disk
+ * @param scheme      {@code "gpt"}, {@code "mbr"}, {@code "none"}
+ * @param codec       how frames are stored
+ * @param level       the codec's level
+ * @param allBlocks   whether free blocks were read too
+ * @param usedBytes   bytes that were read; all else is zeros
+ * @param partitions  in order of number
+ * @param parts       the files the frames lie in, in order
+ */
+public record ImageDescription(String name, String madeAt, DiskIdentity disk, int sectorBytes, String scheme, Codec codec, int level,
+                               boolean allBlocks, long usedBytes, List<ImagePartition> partitions, List<Part> parts) {
+
+    public ImageDescription {
+        partitions = List.copyOf(partitions);
+        parts = List.copyOf(parts);
+    }
+
+    /** A partition as it was at capture; {@code reason} is empty unless it was read whole. Offsets and lengths are bytes of the disk. */
+    public record ImagePartition(int number, long startBytes, long sizeBytes, String type, String name, String fileSystem, long readBytes, String reason) {
+        /** Word for it in messages. */
+        public String label() {
+            return number == 0 ? "the whole disk" : "partition " + number + (name.isEmpty() ? "" : " (\"" + name + "\")");
+        }
+    }
+
+    /** One file of frames: its name within {@code data/} and its length in bytes. */
+    public record Part(String name, long bytes) {
+    }
+
+    /** The partitions that a stretch of the disk touches, in words; "outside the partitions" when it touches none. */
+    public String partitionsWithin(long startBytes, long endBytes) {
+        List<String> touched = partitions.stream().filter(p -> p.startBytes() < endBytes && p.startBytes() + p.sizeBytes() > startBytes)
+            .map(ImagePartition::label).toList();
+        return touched.isEmpty() ? "outside the partitions" : String.join(", ", touched);
+    }
+}

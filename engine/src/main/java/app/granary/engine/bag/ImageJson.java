@@ -1,0 +1,213 @@
+package app.granary.engine.bag;
+
+import app.granary.core.disk.DiskIdentity;
+import app.granary.core.fault.Fault;
+import app.granary.engine.codec.Chunks;
+import app.granary.engine.codec.Codec;
+import com.fasterxml.jackson.core.JsonEncoding;
+import com.fasterxml.jackson.core.JsonFactory;
+import com.fasterxml.jackson.core.JsonGenerator;
+import com.fasterxml.jackson.core.JsonParser;
+import com.fasterxml.jackson.core.JsonToken;
+import java.io.BufferedInputStream;
+import java.io.IOException;
+import java.io.InputStream;
+import java.io.OutputStream;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+
+/**
+ * Writes and reads {@code data/image.json}. Both stream: memory follows the rows really there. Each row of {@code chunks} is
+ * {@code [offsetBytes, lengthBytes, storedBytes, crc32c]} and, for equal frames in a row, a fifth number that counts them.
+ */
+public final class ImageJson {
+    public static final String FORMAT = "granary-image";
+    public static final int VERSION = 1;
+    private static final JsonFactory JSON = new JsonFactory();
+
+    /** An image's description and its frames. */
+    public record Content(ImageDescription description, FrameIndex index) {
+    }
+
+    private ImageJson() {
+    }
+
+    public static void write(OutputStream out, ImageDescription d, FrameIndex index) throws IOException {
+        try (JsonGenerator json = JSON.createGenerator(out, JsonEncoding.UTF8)) {
+            json.writeStartObject();
+            json.writeStringField("format", FORMAT);
+            json.writeNumberField("version", VERSION);
+            json.writeStringField("name", d.name());
+            json.writeStringField("madeAt", d.madeAt());
+            json.writeStringField("model", d.disk().model());
+            json.writeStringField("serial", d.disk().serial());
+            json.writeNumberField("sizeBytes", d.disk().sizeBytes());
+            json.writeNumberField("sectorBytes", d.sectorBytes());
+            json.writeStringField("scheme", d.scheme());
+            json.writeStringField("codec", d.codec().word());
+            json.writeNumberField("level", d.level());
+            json.writeBooleanField("allBlocks", d.allBlocks());
+            json.writeNumberField("usedBytes", d.usedBytes());
+            json.writeNumberField("chunkBytes", Chunks.BYTES);
+            writePartitions(json, d.partitions());
+            json.writeArrayFieldStart("parts");
+            for (ImageDescription.Part part : d.parts()) {
+                json.writeStartObject();
+                json.writeStringField("name", part.name());
+                json.writeNumberField("bytes", part.bytes());
+                json.writeEndObject();
+            }
+            json.writeEndArray();
+            json.writeArrayFieldStart("badSectors");
+            json.writeEndArray();
+            json.writeArrayFieldStart("leftOut");
+            json.writeEndArray();
+            writeChunks(json, d, index);
+            json.writeEndObject();
+        }
+    }
+
+    private static void writePartitions(JsonGenerator json, List<ImageDescription.ImagePartition> partitions) throws IOException {
+        json.writeArrayFieldStart("partitions");
+        for (ImageDescription.ImagePartition p : partitions) {
+            json.writeStartObject();
+            json.writeNumberField("number", p.number());
+            json.writeNumberField("startBytes", p.startBytes());
+            json.writeNumberField("sizeBytes", p.sizeBytes());
+            json.writeStringField("type", p.type());
+            json.writeStringField("name", p.name());
+            json.writeStringField("fileSystem", p.fileSystem());
+            json.writeNumberField("readBytes", p.readBytes());
+            json.writeStringField("reason", p.reason());
+            json.writeEndObject();
+        }
+        json.writeEndArray();
+    }
+
+    private static void writeChunks(JsonGenerator json, ImageDescription d, FrameIndex index) throws IOException {
+        json.writeArrayFieldStart("chunks");
+        for (int row = 0; row < index.rows(); row++) {
+            json.writeRaw(row == 0 ? "\n" : ",\n");
+            json.writeRaw("[" + index.firstChunk(row) * Chunks.BYTES + "," + index.rawBytes(row, d.disk().sizeBytes()) + "," + index.storedBytes(row) + ","
+                + Integer.toUnsignedLong(index.crc(row)) + (index.count(row) > 1 ? "," + index.count(row) : "") + "]");
+        }
+        json.writeRaw("\n");
+        json.writeEndArray();
+    }
+
+    /**
+     * @param where the file, for messages
+     * @throws app.granary.core.fault.FaultException when the text is not such a description or contradicts itself
+     */
+    public static Content read(InputStream in, String where) throws IOException {
+        Map<String, String> text = new HashMap<>();
+        Map<String, Long> numbers = new HashMap<>();
+        List<ImageDescription.ImagePartition> partitions = new ArrayList<>();
+        List<ImageDescription.Part> parts = new ArrayList<>();
+        FrameIndex index = new FrameIndex();
+        try (JsonParser json = JSON.createParser(new BufferedInputStream(in))) {
+            require(json.nextToken() == JsonToken.START_OBJECT, where, "it does not begin with {");
+            while (json.nextToken() == JsonToken.FIELD_NAME) {
+                String field = json.currentName();
+                JsonToken value = json.nextToken();
+                if (value == JsonToken.VALUE_STRING) {
+                    text.put(field, json.getText());
+                } else if (value == JsonToken.VALUE_NUMBER_INT) {
+                    numbers.put(field, json.getLongValue());
+                } else if (value == JsonToken.VALUE_TRUE || value == JsonToken.VALUE_FALSE) {
+                    numbers.put(field, value == JsonToken.VALUE_TRUE ? 1L : 0L);
+                } else if (value == JsonToken.START_ARRAY && field.equals("chunks")) {
+                    readChunks(json, index, numbers.getOrDefault("sizeBytes", 0L), Codec.parse(text.getOrDefault("codec", "")), where);
+                } else if (value == JsonToken.START_ARRAY && (field.equals("partitions") || field.equals("parts"))) {
+                    readRecords(json, field.equals("parts") ? parts : null, partitions, where);
+                } else {
+                    json.skipChildren();
+                }
+            }
+            require(json.nextToken() == null, where, "more follows after its end");
+        } catch (com.fasterxml.jackson.core.JsonProcessingException broken) {
+            throw damaged(where, "it is not JSON at byte " + broken.getLocation().getByteOffset());
+        }
+        long size = numbers.getOrDefault("sizeBytes", -1L);
+        require(FORMAT.equals(text.get("format")), where, "it does not say \"" + FORMAT + "\"");
+        require(numbers.getOrDefault("version", -1L) == VERSION, where, "its version is " + numbers.get("version") + ", and this Granary reads " + VERSION);
+        require(numbers.getOrDefault("chunkBytes", -1L) == Chunks.BYTES, where, "its chunks are not " + Chunks.BYTES + " bytes");
+        require(size > 0 && index.chunks() == Chunks.count(size), where, "it lists " + index.chunks() + " chunks for " + size + " bytes");
+        long stored = 0;
+        for (ImageDescription.Part part : parts) {
+            require(part.name().matches("[A-Za-z0-9][A-Za-z0-9._-]{0,99}"), where, "a part has an impossible name");
+            require(part.bytes() >= 0 && stored + part.bytes() >= stored, where, "a part has an impossible length");
+            stored += part.bytes();
+        }
+        require(stored == index.totalStoredBytes(), where, "its parts add up to " + stored + " bytes, its frames to " + index.totalStoredBytes());
+        Codec codec = Codec.parse(text.getOrDefault("codec", ""));
+        int level = codec.requireLevel((int) Math.max(-1, Math.min(99, numbers.getOrDefault("level", -1L))));
+        long sector = numbers.getOrDefault("sectorBytes", 0L);
+        require(sector >= 512 && sector <= 65536, where, "its sector is " + sector + " bytes");
+        return new Content(new ImageDescription(text.getOrDefault("name", ""), text.getOrDefault("madeAt", ""),
+            new DiskIdentity(text.getOrDefault("model", ""), text.getOrDefault("serial", ""), size), (int) sector, text.getOrDefault("scheme", "none"),
+            codec, level, numbers.getOrDefault("allBlocks", 0L) == 1, numbers.getOrDefault("usedBytes", 0L), partitions, parts), index);
+    }
+
+    private static void readChunks(JsonParser json, FrameIndex index, long diskBytes, Codec codec, String where) throws IOException {
+        long total = Chunks.count(diskBytes);
+        int longest = codec.maxFrameBytes(Chunks.BYTES);
+        long[] row = new long[5];
+        while (json.nextToken() == JsonToken.START_ARRAY) {
+            int fields = 0;
+            row[4] = 1;
+            while (json.nextToken() == JsonToken.VALUE_NUMBER_INT) {
+                require(fields < 5, where, "a row of its chunks has more than five numbers");
+                row[fields++] = json.getLongValue();
+            }
+            require(fields >= 4 && json.currentToken() == JsonToken.END_ARRAY, where, "a row of its chunks is not four or five numbers");
+            long first = index.chunks();
+            require(row[0] == first * Chunks.BYTES, where, "its chunks do not follow each other at byte " + first * Chunks.BYTES + " of the disk");
+            require(row[4] > 0 && row[4] <= total - first, where, "a row of its chunks reaches past the end of the disk");
+            require(row[1] == Chunks.length(first + row[4] - 1, diskBytes) && (row[4] == 1 || row[1] == Chunks.BYTES), where, "a chunk has the wrong length");
+            require(row[2] > 0 && row[2] <= longest, where, "a frame is said to be " + row[2] + " bytes long");
+            require(row[3] >= 0 && row[3] <= 0xFFFF_FFFFL, where, "a checksum is no 32-bit number");
+            index.add(row[4], (int) row[2], (int) row[3], false);
+        }
+        require(json.currentToken() == JsonToken.END_ARRAY, where, "its chunks are not a list of rows");
+    }
+
+    private static void readRecords(JsonParser json, List<ImageDescription.Part> parts, List<ImageDescription.ImagePartition> partitions, String where)
+        throws IOException {
+        while (json.nextToken() == JsonToken.START_OBJECT) {
+            Map<String, String> text = new HashMap<>();
+            Map<String, Long> numbers = new HashMap<>();
+            while (json.nextToken() == JsonToken.FIELD_NAME) {
+                String field = json.currentName();
+                if (json.nextToken() == JsonToken.VALUE_NUMBER_INT) {
+                    numbers.put(field, json.getLongValue());
+                } else if (json.currentToken() == JsonToken.VALUE_STRING) {
+                    text.put(field, json.getText());
+                } else {
+                    json.skipChildren();
+                }
+            }
+            if (parts != null) {
+                parts.add(new ImageDescription.Part(text.getOrDefault("name", ""), numbers.getOrDefault("bytes", -1L)));
+            } else {
+                long start = numbers.getOrDefault("startBytes", 0L);
+                long size = numbers.getOrDefault("sizeBytes", 0L);
+                require(start >= 0 && size >= 0 && start + size >= start, where, "a partition has an impossible place");
+                partitions.add(new ImageDescription.ImagePartition(numbers.getOrDefault("number", 0L).intValue(), start, size, text.getOrDefault("type", ""),
+                    text.getOrDefault("name", ""), text.getOrDefault("fileSystem", ""), numbers.getOrDefault("readBytes", 0L), text.getOrDefault("reason", "")));
+            }
+        }
+    }
+
+    private static void require(boolean holds, String where, String why) throws IOException {
+        if (!holds) {
+            throw damaged(where, why);
+        }
+    }
+
+    private static IOException damaged(String where, String why) {
+        return Fault.of(Fault.Kind.DAMAGED, where, where + " cannot be used: " + why + ". The parts can still be decoded with the codec's own tool.").asException();
+    }
+}

@@ -1,0 +1,122 @@
+package app.granary.engine.bag;
+
+import app.granary.core.disk.BlockSource;
+import app.granary.core.fault.Fault;
+import app.granary.engine.codec.Chunks;
+import app.granary.engine.codec.FrameCoder;
+import java.io.IOException;
+import java.nio.ByteBuffer;
+import java.nio.channels.FileChannel;
+import java.nio.file.Path;
+import java.nio.file.StandardOpenOption;
+import java.util.Arrays;
+
+/** An image read like the disk it was made of, frame by frame as needed. Keeps the last chunk decoded. */
+public final class ImageSource implements BlockSource {
+    private final Path bag;
+    private final ImageDescription description;
+    private final FrameIndex index;
+    private final long[] rowOffsets;
+    private final FrameCoder coder;
+    private final byte[] raw = new byte[Chunks.BYTES];
+    private final byte[] stored;
+    private long held = -1;
+
+    public ImageSource(Path bag, ImageJson.Content content) {
+        this.bag = bag;
+        this.description = content.description();
+        this.index = content.index();
+        this.rowOffsets = new long[index.rows()];
+        for (int row = 1; row < rowOffsets.length; row++) {
+            rowOffsets[row] = rowOffsets[row - 1] + index.count(row - 1) * index.storedBytes(row - 1);
+        }
+        this.coder = description.codec().coder(description.level());
+        this.stored = new byte[description.codec().maxFrameBytes(Chunks.BYTES)];
+    }
+
+    @Override
+    public String name() {
+        return description.name();
+    }
+
+    @Override
+    public long sizeBytes() {
+        return description.disk().sizeBytes();
+    }
+
+    @Override
+    public int sectorBytes() {
+        return description.sectorBytes();
+    }
+
+    @Override
+    public synchronized void read(long offsetBytes, ByteBuffer into) throws IOException {
+        if (offsetBytes < 0 || into.remaining() > sizeBytes() - offsetBytes) {
+            throw new java.io.EOFException(name() + " ends at byte " + sizeBytes());
+        }
+        long at = offsetBytes;
+        while (into.hasRemaining()) {
+            long chunk = at / Chunks.BYTES;
+            hold(chunk);
+            int from = (int) (at % Chunks.BYTES);
+            int piece = Math.min(into.remaining(), Chunks.length(chunk, sizeBytes()) - from);
+            into.put(raw, from, piece);
+            at += piece;
+        }
+    }
+
+    private void hold(long chunk) throws IOException {
+        if (held == chunk) {
+            return;
+        }
+        int row = rowOf(chunk);
+        int length = index.storedBytes(row);
+        readStored(rowOffsets[row] + (chunk - index.firstChunk(row)) * length, length);
+        held = -1;
+        int rawBytes = Chunks.length(chunk, sizeBytes());
+        coder.decode(stored, length, raw, rawBytes);
+        if (Chunks.crc(raw, rawBytes) != index.crc(row)) {
+            throw Fault.of(Fault.Kind.DAMAGED, name(), "The image " + name() + " is damaged at byte " + chunk * Chunks.BYTES + " of the disk. Check it.").asException();
+        }
+        held = chunk;
+    }
+
+    private int rowOf(long chunk) {
+        int low = 0;
+        int high = index.rows() - 1;
+        while (low < high) {
+            int middle = (low + high + 1) >>> 1;
+            if (index.firstChunk(middle) <= chunk) {
+                low = middle;
+            } else {
+                high = middle - 1;
+            }
+        }
+        return low;
+    }
+
+    private void readStored(long offset, int length) throws IOException {
+        long start = 0;
+        int done = 0;
+        for (ImageDescription.Part part : description.parts()) {
+            long end = start + part.bytes();
+            while (done < length && offset + done >= start && offset + done < end) {
+                int piece = (int) Math.min(length - done, end - offset - done);
+                try (FileChannel channel = FileChannel.open(bag.resolve("data").resolve(part.name()), StandardOpenOption.READ)) {
+                    int count = channel.read(ByteBuffer.wrap(stored, done, piece), offset + done - start);
+                    if (count != piece) {
+                        Arrays.fill(stored, (byte) 0);
+                        throw Fault.of(Fault.Kind.DAMAGED, part.name(), "data/" + part.name() + " is cut short. Check the image.").asException();
+                    }
+                }
+                done += piece;
+            }
+            start = end;
+        }
+    }
+
+    @Override
+    public void close() {
+        coder.close();
+    }
+}

@@ -1,0 +1,30 @@
+package app.granary.engine.progress;
+
+import app.granary.core.fault.Fault;
+import java.io.IOException;
+
+/** Watches long work. Called often, from the thread that drives the work; must return quickly. */
+public interface Watch {
+    /** Nobody watches, nobody stops. */
+    Watch NONE = new Watch() {
+        @Override
+        public void advanced(Progress progress) {
+        }
+
+        @Override
+        public boolean stopRequested() {
+            return false;
+        }
+    };
+
+    void advanced(Progress progress);
+
+    boolean stopRequested();
+
+    /** @throws app.granary.core.fault.FaultException when a person asked to stop */
+    default void requireGoingOn(String what) throws IOException {
+        if (stopRequested()) {
+            throw Fault.of(Fault.Kind.STOPPED, what, "Stopped as asked. Nothing was left on the destination under a final name.").asException();
+        }
+    }
+}

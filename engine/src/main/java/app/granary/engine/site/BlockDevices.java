@@ -1,0 +1,84 @@
+package app.granary.engine.site;
+
+import app.granary.core.disk.BlockSource;
+import app.granary.core.disk.DiskIdentity;
+import app.granary.core.fault.Fault;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.List;
+import java.util.Optional;
+
+/** Which disk a path stands for, and what must not happen to it. */
+public final class BlockDevices {
+    private BlockDevices() {
+    }
+
+    /** A disk named by path, with its identity and, for a device, everything on it. */
+    public static final class Identified {
+        private final Path path;
+        private final DiskIdentity identity;
+        private final Optional<Lsblk.Device> device;
+
+        private Identified(Path path, DiskIdentity identity, Optional<Lsblk.Device> device) {
+            this.path = path;
+            this.identity = identity;
+            this.device = device;
+        }
+
+        public DiskIdentity identity() {
+            return identity;
+        }
+
+        /** @throws app.granary.core.fault.FaultException when something on it is mounted: a disk in use is not imaged */
+        public void requireIdle() throws IOException {
+            List<String> mounted = device.map(Lsblk.Device::tree).orElse(List.of()).stream().flatMap(d -> d.mountPoints().stream()).toList();
+            if (!mounted.isEmpty()) {
+                throw Fault.of(Fault.Kind.FORBIDDEN, path.toString(), path + " is in use: mounted at " + String.join(", ", mounted)
+                    + ". Unmount it, or start this computer from rescue media first.").asException();
+            }
+        }
+
+        /** Whether a folder lies on this disk, through partitions, loop mounts and links. */
+        public boolean holds(Path folder) throws IOException {
+            if (!Files.isDirectory(folder)) {
+                return false;
+            }
+            String store = Files.getFileStore(folder).name();
+            if (device.isPresent()) {
+                return device.get().tree().stream().anyMatch(d -> d.path().equals(store));
+            }
+            Path backing = Path.of("/sys/class/block", String.valueOf(Path.of(store).getFileName()).replaceAll("p[0-9]+$", ""), "loop", "backing_file");
+            return Files.isReadable(backing) && Path.of(Files.readString(backing).strip()).equals(path.toRealPath());
+        }
+    }
+
+    /** Finds out which disk {@code path} is; a raw file has no serial of its own. */
+    public static Identified identify(Path path, BlockSource source) throws IOException {
+        if (Files.isRegularFile(path) || Files.isDirectory(path)) {
+            return new Identified(path, new DiskIdentity("raw image file", "", source.sizeBytes()), Optional.empty());
+        }
+        Optional<Lsblk.Device> device = find(path);
+        DiskIdentity identity = new DiskIdentity(device.map(Lsblk.Device::model).orElse(""), device.map(Lsblk.Device::serial).orElse(""), source.sizeBytes());
+        return new Identified(path, identity, device);
+    }
+
+    private static Optional<Lsblk.Device> find(Path path) throws IOException {
+        String real = path.toRealPath().toString();
+        return Lsblk.devices().stream().flatMap(d -> d.tree().stream()).filter(d -> d.path().equals(real)).findFirst();
+    }
+
+    /**
+     * @param serial the serial the person typed; empty when none was
+     * @throws app.granary.core.fault.FaultException unless the device has exactly that serial and nothing on it is mounted
+     */
+    public static void requireOverwritable(Path path, String serial) throws IOException {
+        Lsblk.Device device = find(path).orElseThrow(() -> Fault.of(Fault.Kind.NOT_RECOGNISED, path.toString(), path + " is not among this machine's disks. Check the path.").asException());
+        if (device.serial().isEmpty() || !device.serial().equals(serial)) {
+            String named = device.serial().isEmpty() ? "has no serial number, so it cannot be told from another" : "is " + device.model() + ", serial " + device.serial();
+            throw Fault.of(Fault.Kind.FORBIDDEN, path.toString(), "Nothing was written: " + path + " " + named + ", " + device.sizeBytes()
+                + " bytes. To overwrite a device, give its own serial with --overwrite-serial.").asException();
+        }
+        new Identified(path, new DiskIdentity(device.model(), device.serial(), device.sizeBytes()), Optional.of(device)).requireIdle();
+    }
+}

@@ -1,0 +1,80 @@
+package app.granary.engine.site;
+
+import com.fasterxml.jackson.databind.JsonNode;
+import com.fasterxml.jackson.databind.ObjectMapper;
+import java.io.IOException;
+import java.nio.charset.StandardCharsets;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.concurrent.TimeUnit;
+
+/** Block devices as {@code lsblk --json -b} of util-linux prints them. */
+final class Lsblk {
+    private static final String COLUMNS = "NAME,PATH,TYPE,SIZE,MODEL,SERIAL,TRAN,RO,MOUNTPOINTS,FSTYPE,FSAVAIL,FSSIZE,LABEL";
+    private static final long PATIENCE_SECONDS = 20;
+
+    /**
+     * One device and what lies on it.
+     *
+     * @param type        {@code "disk"}, {@code "part"}, {@code "loop"}, {@code "rom"} and others
+     * @param mountPoints where it is mounted; empty when it is not
+     * @param freeBytes   free on its mounted file system; 0 when not mounted
+     */
+    record Device(String path, String type, long sizeBytes, String model, String serial, String bus, boolean readOnly, List<String> mountPoints,
+                  String fileSystem, long freeBytes, long fileSystemBytes, String label, List<Device> children) {
+        /** This device and all below it. */
+        List<Device> tree() {
+            List<Device> out = new ArrayList<>(List.of(this));
+            children.forEach(child -> out.addAll(child.tree()));
+            return out;
+        }
+    }
+
+    private Lsblk() {
+    }
+
+    /** All devices; an empty list on a system without lsblk. */
+    static List<Device> devices() throws IOException {
+        Process process;
+        try {
+            process = new ProcessBuilder("lsblk", "--json", "-b", "-o", COLUMNS).redirectErrorStream(false).redirectError(ProcessBuilder.Redirect.DISCARD).start();
+        } catch (IOException absent) {
+            return List.of();
+        }
+        String text = new String(process.getInputStream().readAllBytes(), StandardCharsets.UTF_8);
+        try {
+            if (!process.waitFor(PATIENCE_SECONDS, TimeUnit.SECONDS)) {
+                process.destroyForcibly();
+            }
+        } catch (InterruptedException stopped) {
+            Thread.currentThread().interrupt();
+        }
+        return parse(text);
+    }
+
+    static List<Device> parse(String json) throws IOException {
+        List<Device> out = new ArrayList<>();
+        if (!json.isBlank()) {
+            new ObjectMapper().readTree(json).path("blockdevices").forEach(node -> out.add(device(node)));
+        }
+        return out;
+    }
+
+    private static Device device(JsonNode node) {
+        List<String> mounts = new ArrayList<>();
+        node.path("mountpoints").forEach(point -> {
+            if (point.isTextual()) {
+                mounts.add(point.asText());
+            }
+        });
+        List<Device> children = new ArrayList<>();
+        node.path("children").forEach(child -> children.add(device(child)));
+        return new Device(text(node, "path"), text(node, "type"), node.path("size").asLong(), text(node, "model").strip(), text(node, "serial").strip(),
+            text(node, "tran"), node.path("ro").asBoolean(), mounts, text(node, "fstype"), node.path("fsavail").asLong(), node.path("fssize").asLong(),
+            text(node, "label"), children);
+    }
+
+    private static String text(JsonNode node, String field) {
+        return node.path(field).isTextual() ? node.path(field).asText() : "";
+    }
+}
