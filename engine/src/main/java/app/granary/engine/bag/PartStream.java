@@ -65,7 +65,7 @@ final class PartStream implements Closeable {
             }
             int piece = (int) Math.min(length - done, parts.get(part).bytes() - at);
             int count = in.readNBytes(into, done, piece);
-            digest.update(into, done, count);
+            Digests.update(digest, into, done, count);
             got += count;
             readBytes += count;
             all &= count == piece;
@@ -107,7 +107,7 @@ final class PartStream implements Closeable {
         byte[] buffer = new byte[64 * 1024];
         for (int count = in.read(buffer); count >= 0; count = in.read(buffer)) {
             watch.requireGoingOn(parts.get(part).name());
-            digest.update(buffer, 0, count);
+            Digests.update(digest, buffer, 0, count);
             readBytes += count;
         }
         in.close();

@@ -79,7 +79,7 @@ final class PartWriter implements Closeable {
                 nextPart();
             }
             int piece = (int) Math.min(length - at, limitBytes - partBytes);
-            digest.update(frame, at, piece);
+            Digests.update(digest, frame, at, piece);
             buffered(frame, at, piece);
             partBytes += piece;
             at += piece;

@@ -15,7 +15,10 @@ import java.io.IOException;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
+import java.util.Queue;
 import java.util.SplittableRandom;
+import java.util.concurrent.ConcurrentLinkedQueue;
 
 /** Estimates an image's size: a stratified random sample of the used chunks, stored with the codec and level that will be used. */
 public final class SizeSampler {
@@ -52,14 +55,16 @@ public final class SizeSampler {
             int size = dataChunks <= SAMPLE ? (int) group.count : (int) Math.min(group.count, Math.max(SMALLEST, wanted));
             drawn.add(new Drawn(entry.getKey(), group.count, draw(group.chunks.build().toArray(), size, random)));
         }
+        Queue<Bench> idle = new ConcurrentLinkedQueue<>();
         try (OrderedWork<Long> work = new OrderedWork<>("granary-sample")) {
             for (Drawn each : drawn) {
-                strata.add(new Stratum(each.name, each.population, stored(each.chunks, work, reader, codec, level, watch)));
+                strata.add(new Stratum(each.name, each.population, stored(each.chunks, work, idle, reader, codec, level, watch)));
                 for (long chunk : each.chunks) {
                     sampledBytes += reader.contentBytes(chunk);
                 }
             }
         }
+        idle.forEach(bench -> bench.coder.close());
         return SizeEstimate.of(strata, survey.usedBytes(), sampledBytes, overhead);
     }
 
@@ -78,7 +83,20 @@ public final class SizeSampler {
         return out;
     }
 
-    private static List<Long> stored(long[] chunks, OrderedWork<Long> work, ChunkReader reader, Codec codec, int level, Watch watch) throws IOException {
+    /** A coder with its buffers, used by one thread at a time and by all in turn. */
+    private static final class Bench {
+        final FrameCoder coder;
+        final byte[] raw = new byte[Chunks.BYTES];
+        final byte[] frame;
+
+        Bench(Codec codec, int level) {
+            coder = codec.coder(level);
+            frame = new byte[codec.maxFrameBytes(Chunks.BYTES)];
+        }
+    }
+
+    private static List<Long> stored(long[] chunks, OrderedWork<Long> work, Queue<Bench> idle, ChunkReader reader, Codec codec, int level, Watch watch)
+        throws IOException {
         List<Long> out = new ArrayList<>();
         for (long chunk : chunks) {
             watch.requireGoingOn("the sample");
@@ -86,11 +104,10 @@ public final class SizeSampler {
                 out.add(work.takeOldest());
             }
             work.submit(() -> {
-                byte[] raw = new byte[Chunks.BYTES];
-                int length = reader.read(chunk, raw);
-                try (FrameCoder coder = codec.coder(level)) {
-                    return (long) coder.encode(raw, length, new byte[codec.maxFrameBytes(Chunks.BYTES)]);
-                }
+                Bench bench = Optional.ofNullable(idle.poll()).orElseGet(() -> new Bench(codec, level));
+                long stored = bench.coder.encode(bench.raw, reader.read(chunk, bench.raw), bench.frame);
+                idle.add(bench);
+                return stored;
             });
         }
         while (work.underWay() > 0) {
