@@ -1,0 +1,84 @@
+package app.granary.core.destination;
+
+import static org.junit.jupiter.api.Assertions.assertEquals;
+import static org.junit.jupiter.api.Assertions.assertFalse;
+import static org.junit.jupiter.api.Assertions.assertTrue;
+
+import java.util.List;
+import java.util.OptionalLong;
+import java.util.Set;
+import org.junit.jupiter.api.Test;
+
+class DestinationRulesTest {
+    private static final long GB = 1_000_000_000L;
+
+    private static Destination drive(String name, long capacity, long free, long rate) {
+        return new Destination(name, name, "here", true, true, capacity, free, 0, OptionalLong.empty(), rate, Set.of("S-" + name));
+    }
+
+    private static ImageNeed need(long high) {
+        return new ImageNeed("DATUM disk 1", Set.of("S-DATUM"), high - GB, high - GB / 2, high, OptionalLong.empty());
+    }
+
+    private static RuleOutcome rule(DestinationAssessment assessment, String word) {
+        return assessment.rules().stream().filter(r -> r.rule().equals(word)).findFirst().orElseThrow();
+    }
+
+    /** 71 GB used, 200 GB free: fine (common practice, no source). The reserve is 2 % or 1 GB, the larger. */
+    @Test
+    void roomIsComparedWithHighEstimatePlusReserve() {
+        assertTrue(DestinationRules.assess(need(71 * GB), drive("A", 500 * GB, 200 * GB, 1)).fit());
+        DestinationAssessment exact = DestinationRules.assess(need(190 * GB), drive("A", 500 * GB, 200 * GB, 1));
+        assertTrue(exact.fit());
+        assertEquals(0, exact.roomAfterBytes());
+        DestinationAssessment over = DestinationRules.assess(need(190 * GB + 1), drive("A", 500 * GB, 200 * GB, 1));
+        assertFalse(over.fit());
+        assertEquals(-1, over.roomAfterBytes());
+        assertFalse(DestinationRules.assess(need(10 * GB), drive("small", 20 * GB, 11 * GB - 1, 1)).fit());
+        RuleOutcome room = rule(DestinationRules.assess(need(226 * GB), drive("PEG-2", 500 * GB, 210 * GB, 1)), "room");
+        assertEquals("PEG-2 is 26.0 GB short: 226 GB at most and 10.0 GB kept in reserve, against 210 GB free. Make room, or choose another.", room.sentence());
+    }
+
+    @Test
+    void promisedBytesAreNotFree() {
+        Destination promised = new Destination("A", "A", "here", true, true, 500 * GB, 200 * GB, 150 * GB, OptionalLong.empty(), 1, Set.of());
+        assertFalse(DestinationRules.assess(need(71 * GB), promised).fit());
+    }
+
+    @Test
+    void neverOntoItself() {
+        Destination itself = new Destination("D", "folder on DATUM", "here", true, true, 500 * GB, 400 * GB, 0, OptionalLong.empty(), 1, Set.of("S-DATUM"));
+        RuleOutcome outcome = rule(DestinationRules.assess(need(GB), itself), "not-itself");
+        assertFalse(outcome.holds());
+        assertEquals("folder on DATUM lies on DATUM disk 1, the disk being imaged; an image there would die with it. Choose another drive.", outcome.sentence());
+    }
+
+    @Test
+    void whatIsNotAttachedOrNotWritableIsRefusedWithItsReason() {
+        Destination away = new Destination("P", "PEG-2", "in the safe", false, true, 500 * GB, 400 * GB, 0, OptionalLong.empty(), 1, Set.of());
+        Destination locked = new Destination("P", "PEG-2", "here", true, false, 500 * GB, 400 * GB, 0, OptionalLong.empty(), 1, Set.of());
+        assertEquals("PEG-2 is not attached (in the safe). Attach it, or choose another.", rule(DestinationRules.assess(need(GB), away), "attached").sentence());
+        assertEquals("PEG-2 is attached but cannot be written. Check its lock switch and its permissions.",
+            rule(DestinationRules.assess(need(GB), locked), "attached").sentence());
+    }
+
+    /** FAT32: 4 294 967 295 bytes (FAT specification 1.03: the directory entry's length is 32 bits). */
+    @Test
+    void longFilesNeedSplittingOnFat() {
+        Destination fat = new Destination("P", "PEG-3", "here", true, true, 500 * GB, 400 * GB, 0, OptionalLong.of(4_294_967_295L), 1, Set.of());
+        RuleOutcome outcome = rule(DestinationRules.assess(need(10 * GB), fat), "file-size");
+        assertFalse(outcome.holds());
+        assertEquals("The file system of PEG-3 ends a file at 4294967295 bytes. Split the image into parts of at most that.", outcome.sentence());
+        ImageNeed split = new ImageNeed("D", Set.of(), 1, 2, 10 * GB, OptionalLong.of(4_000_000_000L));
+        assertTrue(DestinationRules.assess(split, fat).fit());
+    }
+
+    @Test
+    void theFitAreRankedByTimeThenRoomAndTheRestFollow() {
+        List<DestinationAssessment> all = DestinationRules.assess(need(50 * GB), List.of(drive("slow", 900 * GB, 800 * GB, 35_000_000),
+            drive("full", 500 * GB, 20 * GB, 400_000_000), drive("quick", 500 * GB, 300 * GB, 400_000_000), drive("roomy", 900 * GB, 800 * GB, 400_000_000)));
+        assertEquals(List.of("roomy", "quick", "slow", "full"), all.stream().map(a -> a.destination().name()).toList());
+        assertEquals(List.of(1, 2, 3, 0), all.stream().map(DestinationAssessment::rank).toList());
+        assertEquals("Ranked by time over its link (about 123 s to write), then by room left (732 GB).", all.get(0).rankSentence());
+    }
+}
