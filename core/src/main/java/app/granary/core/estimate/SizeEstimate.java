@@ -11,7 +11,7 @@ import java.util.List;
  * @param likelyBytes      the single best figure
  * @param highBytes        upper end
  * @param basis            what it rests on
- * @param overheadBytes    empty chunks, index, manifests: computed, not estimated; contained in the three figures
+ * @param overheadBytes    empty chunks, index, manifests, as contained in the likely figure
  * @param strata           the sample, kind by kind; empty when no sample was needed
  * @param standardError    bytes
  * @param degreesOfFreedom effective degrees of freedom of the interval; infinite when all was read
@@ -37,11 +37,31 @@ public record SizeEstimate(long usedBytes, long sampledBytes, long lowBytes, lon
         strata = List.copyOf(strata);
     }
 
-    public static SizeEstimate of(List<Stratum> strata, long usedBytes, long sampledBytes, long overheadBytes) {
+    /**
+     * What comes on top of the frames that hold content.
+     *
+     * @param emptyFrameBytes  frames of chunks without content: exact
+     * @param leastIndexBytes  index, manifests and description, at least
+     * @param mostIndexBytes   the same at most; how many digits offsets have is not known before
+     */
+    public record Overhead(long emptyFrameBytes, long leastIndexBytes, long mostIndexBytes) {
+        long likely() {
+            return emptyFrameBytes + (leastIndexBytes + mostIndexBytes) / 2;
+        }
+    }
+
+    /** From a sample, or from all chunks when the strata hold all of them. */
+    public static SizeEstimate of(List<Stratum> strata, long usedBytes, long sampledBytes, Overhead overhead) {
         StratifiedTotal total = StratifiedTotal.of(strata);
         boolean all = strata.stream().allMatch(s -> s.stored().size() == s.chunks());
-        return new SizeEstimate(usedBytes, sampledBytes, (long) Math.floor(total.low()) + overheadBytes, Math.round(total.likely()) + overheadBytes,
-            (long) Math.ceil(total.high()) + overheadBytes, all ? Basis.COUNTED : Basis.SAMPLE, overheadBytes, strata, total.standardError(),
-            total.degreesOfFreedom());
+        return new SizeEstimate(usedBytes, sampledBytes, (long) Math.floor(total.low()) + overhead.emptyFrameBytes + overhead.leastIndexBytes,
+            Math.round(total.likely()) + overhead.likely(), (long) Math.ceil(total.high()) + overhead.emptyFrameBytes + overhead.mostIndexBytes,
+            all ? Basis.COUNTED : Basis.SAMPLE, overhead.likely(), strata, total.standardError(), total.degreesOfFreedom());
+    }
+
+    /** For a codec that keeps every byte of the disk. */
+    public static SizeEstimate exact(long usedBytes, long diskBytes, Overhead overhead) {
+        return new SizeEstimate(usedBytes, 0, diskBytes + overhead.leastIndexBytes, diskBytes + overhead.likely(), diskBytes + overhead.mostIndexBytes,
+            Basis.EXACT, overhead.likely(), List.of(), 0, Double.POSITIVE_INFINITY);
     }
 }

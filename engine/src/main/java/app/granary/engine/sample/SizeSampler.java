@@ -26,10 +26,13 @@ public final class SizeSampler {
     private static final int SAMPLE = 80;
     /** Fewer give no variance worth the name. */
     private static final int SMALLEST = 4;
-    /** A row of the index is at most about this long, see ImageJson. */
-    private static final int ROW_BYTES = 42;
-    /** bag-info, manifests, description, first sector, table dump: the part that does not grow with the disk. */
-    private static final int FIXED_BYTES = 3_500;
+    /** A row of the index is at most about this long, see ImageJson; runs of equal frames share one. */
+    private static final int ROW_BYTES = 46;
+    /** bag-info, manifests, description, first sector, table dump: what does not grow with the disk, at least and at most. */
+    private static final int FIXED_LEAST = 1_400;
+    private static final int FIXED_MOST = 3_000;
+    /** A partition in the description and in the table dump, names and reasons included. */
+    private static final int PARTITION_BYTES = 600;
 
     private SizeSampler() {
     }
@@ -39,12 +42,12 @@ public final class SizeSampler {
         ChunkReader reader = new ChunkReader(source, survey.toRead());
         ChunkGroups groups = new ChunkGroups(survey, reader);
         long dataChunks = Chunks.count(survey.sizeBytes()) - groups.zeroChunks();
-        long overhead = FIXED_BYTES + ROW_BYTES * (dataChunks + groups.zeroRuns());
+        long mostIndex = FIXED_MOST + (long) PARTITION_BYTES * survey.partitions().size() + ROW_BYTES * (dataChunks + groups.zeroRuns());
         if (codec == Codec.NONE) {
-            long stored = survey.sizeBytes() + overhead;
-            return new SizeEstimate(survey.usedBytes(), 0, stored, stored, stored, SizeEstimate.Basis.EXACT, overhead, List.of(), 0, Double.POSITIVE_INFINITY);
+            return SizeEstimate.exact(survey.usedBytes(), survey.sizeBytes(), new SizeEstimate.Overhead(0, FIXED_LEAST, mostIndex));
         }
-        overhead += groups.zeroChunks() * ZeroFrame.of(codec, level, Chunks.BYTES).frame().length;
+        long empty = groups.zeroChunks() * ZeroFrame.of(codec, level, Chunks.BYTES).frame().length;
+        SizeEstimate.Overhead overhead = new SizeEstimate.Overhead(empty, FIXED_LEAST, mostIndex);
         List<Stratum> strata = new ArrayList<>();
         long sampledBytes = 0;
         SplittableRandom random = new SplittableRandom(seed);
