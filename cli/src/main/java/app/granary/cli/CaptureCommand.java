@@ -10,6 +10,7 @@ import app.granary.engine.bag.ImageName;
 import app.granary.engine.capture.Capture;
 import app.granary.engine.capture.CaptureRequest;
 import app.granary.engine.capture.CaptureResult;
+import app.granary.engine.codec.Codec;
 import app.granary.engine.progress.Watch;
 import app.granary.engine.sample.SizeSampler;
 import app.granary.engine.site.BlockDevices;
@@ -73,7 +74,8 @@ final class CaptureCommand implements Callable<Integer> {
             return; // refused with its own sentence when the bag is begun
         }
         long free = Files.getFileStore(folder).getUsableSpace();
-        if (free > survey.usedBytes() + survey.usedBytes() / 50) {
+        long worst = codec.codec() == Codec.NONE ? survey.sizeBytes() : survey.usedBytes();
+        if (free > worst + worst / 50) {
             return;
         }
         SizeEstimate estimate = SizeSampler.estimate(source, survey, codec.codec(), codec.level(), 1, Watch.NONE);

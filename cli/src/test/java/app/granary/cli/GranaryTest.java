@@ -1,0 +1,139 @@
+package app.granary.cli;
+
+import static org.junit.jupiter.api.Assertions.assertEquals;
+import static org.junit.jupiter.api.Assertions.assertFalse;
+import static org.junit.jupiter.api.Assertions.assertTrue;
+
+import app.granary.engine.media.Medium;
+import app.granary.engine.media.Tools;
+import com.fasterxml.jackson.databind.JsonNode;
+import com.fasterxml.jackson.databind.ObjectMapper;
+import java.io.ByteArrayOutputStream;
+import java.io.IOException;
+import java.io.PrintStream;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.Set;
+import java.util.TreeSet;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+
+/** The commands as a script sees them: fields, exit codes, sentences. */
+class GranaryTest {
+    @TempDir
+    Path folder;
+    private int exit;
+    private String errors;
+
+    private String run(String... arguments) {
+        PrintStream out = System.out;
+        PrintStream err = System.err;
+        ByteArrayOutputStream printed = new ByteArrayOutputStream();
+        ByteArrayOutputStream complained = new ByteArrayOutputStream();
+        try {
+            System.setOut(new PrintStream(printed, true, StandardCharsets.UTF_8));
+            System.setErr(new PrintStream(complained, true, StandardCharsets.UTF_8));
+            exit = Granary.run(arguments);
+        } finally {
+            System.setOut(out);
+            System.setErr(err);
+        }
+        errors = complained.toString(StandardCharsets.UTF_8);
+        return printed.toString(StandardCharsets.UTF_8);
+    }
+
+    private JsonNode json(String... arguments) throws IOException {
+        String printed = run(arguments);
+        assertTrue(!printed.isEmpty(), () -> "exit " + exit + ": " + errors);
+        return new ObjectMapper().readTree(printed);
+    }
+
+    private static void assertFields(JsonNode node, String... names) {
+        Set<String> found = new TreeSet<>();
+        node.fieldNames().forEachRemaining(found::add);
+        assertTrue(found.containsAll(Set.of(names)), () -> found + " lacks some of " + Set.of(names));
+    }
+
+    @Test
+    void theDaysWorkFromInspectToRestore() throws IOException {
+        String disk = Medium.GPT_EXT4_AND_FAT.make(folder).toString();
+        JsonNode inspected = json("inspect", "--json", disk);
+        assertFields(inspected, "sizeBytes", "sectorBytes", "scheme", "partitions");
+        assertFields(inspected.get("partitions").get(1), "number", "startBytes", "sizeBytes", "type", "name", "fileSystem", "usedBytes", "freeBytes", "readWhole", "reason");
+        assertEquals("ext4", inspected.get("partitions").get(1).get("fileSystem").asText());
+        JsonNode estimate = json("estimate", "--json", disk);
+        assertFields(estimate, "usedBytes", "sampledBytes", "lowBytes", "likelyBytes", "highBytes", "basis");
+        JsonNode captured = json("capture", "--json", "--name", "night", "--split", "1000000", disk, folder.toString());
+        assertFields(captured, "bag", "storedBytes", "rawBytes", "usedBytes", "seconds");
+        assertTrue(estimate.get("lowBytes").asLong() <= captured.get("storedBytes").asLong());
+        String bag = captured.get("bag").asText();
+        for (String depth : new String[] {"presence", "digests", "frames"}) {
+            JsonNode verified = json("verify", "--json", "--depth", depth, bag);
+            assertEquals(0, exit);
+            assertTrue(verified.get("ok").asBoolean());
+            assertEquals(depth, verified.get("depth").asText());
+        }
+        String back = folder.resolve("back.img").toString();
+        assertEquals(Files.size(Path.of(disk)), json("restore", "--json", bag, back).get("writtenBytes").asLong());
+        assertEquals(json("inspect", "--json", disk).get("partitions"), json("inspect", "--json", back).get("partitions"));
+        assertEquals(json("inspect", "--json", disk).get("partitions"), json("inspect", "--json", bag).get("partitions"));
+        assertTrue(run("inspect", disk).contains("partition 2"));
+        assertTrue(run("estimate", disk).contains("nine times in ten"));
+    }
+
+    @Test
+    void exitCodesTellDamagedFromUncheckable() throws IOException {
+        String disk = Medium.MBR_FAT12.make(folder).toString();
+        run("capture", "--name", "x", disk, folder.toString());
+        Tools.run(folder, "truncate -s -5 x/data/disk.img.zst.000");
+        JsonNode damaged = json("verify", "--json", folder.resolve("x").toString());
+        assertEquals(1, exit);
+        assertFalse(damaged.get("ok").asBoolean());
+        assertFields(damaged.get("problems").get(0), "part", "offsetBytes", "lengthBytes", "partition", "message");
+        run("verify", folder.resolve("nowhere").toString());
+        assertEquals(2, exit);
+        assertTrue(errors.contains("There is no image folder"), errors);
+        run("verify", folder.toString());
+        assertEquals(2, exit);
+    }
+
+    @Test
+    void refusalsAreOneSentenceAndExitNonZero() {
+        String disk = Medium.MBR_FAT12.make(folder).toString();
+        String here = folder.toString();
+        refused("There is no codec \"rar\"", "estimate", "--codec", "rar", disk);
+        refused("has no level 30", "estimate", "--level", "30", disk);
+        refused("cannot be used on every destination", "capture", "--name", "a b", disk, here);
+        refused("may not contain \"..\"", "capture", "--name", "../x", disk, here);
+        refused("There is no folder", "capture", "--name", "x", disk, here + "/nowhere");
+        refused("There is no folder", "capture", "--name", "x", disk, disk);
+        refused("are too small. Use at least 65536 bytes.", "capture", "--name", "x", "--split", "10", disk, here);
+        run("capture", "--name", "x", disk, here);
+        refused("exists and is not empty; nothing was written", "restore", here + "/x", disk);
+        refused("does not apply", "restore", "--overwrite-serial", "S1", here + "/x", here + "/new.img");
+        refused("is not among this machine's disks", "restore", "--overwrite-serial", "S1", here + "/x", "/dev/null");
+    }
+
+    private void refused(String because, String... arguments) {
+        run(arguments);
+        assertTrue(exit != 0, String.join(" ", arguments));
+        assertTrue(errors.contains(because), errors);
+        assertEquals(1, errors.strip().lines().count(), errors);
+        assertEquals("", Tools.run(folder, "find . -name '*.partial'"));
+    }
+
+    /** Real memory file systems in a mount namespace of their own: one too small from the start, one that fills while the image is written. */
+    @Test
+    void aFullDestinationIsToldBeforeOrDuringTheRunAndLeftClean() throws IOException {
+        Path disk = Medium.GPT_EXT4_AND_FAT.make(folder);
+        String java = ProcessHandle.current().info().command().orElse("java") + " -cp " + System.getProperty("java.class.path") + " app.granary.cli.";
+        Files.writeString(folder.resolve("run.sh"), "mkdir -p small; mount -t tmpfs -o size=3m none small; "
+            + java + "Granary capture --codec none --name x " + disk + " small 2>&1 || echo exit $?; ls small; "
+            + java + "FillingCapture " + disk + " small 2>&1; ls small");
+        String said = Tools.run(folder, "unshare -rm true 2>/dev/null || { echo unsupported; exit 0; }; unshare -rm bash run.sh");
+        org.junit.jupiter.api.Assumptions.assumeFalse(said.contains("unsupported"), "no mount namespaces here");
+        assertTrue(said.matches("(?s)granary: small has 3.15 MB free, and the image may need 168 MB. Nothing was written.*exit 1\\s+NO_ROOM The destination small became full "
+            + "\\(0 B left\\). What was written has been removed.*\\s+other\\s+"), said);
+    }
+}
