@@ -9,4 +9,8 @@ package app.granary.core.disk;
  * @param sizeBytes its whole length
  */
 public record DiskIdentity(String model, String serial, long sizeBytes) {
+    /** The same disk, of another length: for stand-ins, whose bytes are fewer than the size they go by. */
+    public DiskIdentity withSize(long bytes) {
+        return new DiskIdentity(model, serial, bytes);
+    }
 }

@@ -1,0 +1,39 @@
+package app.granary.engine.site;
+
+import app.granary.core.disk.BlockSource;
+import app.granary.core.disk.DiskIdentity;
+import app.granary.core.estimate.SizeEstimate;
+import app.granary.core.filesystem.DiskSurvey;
+import app.granary.engine.bag.ImageName;
+import app.granary.engine.capture.Capture;
+import app.granary.engine.capture.CaptureRequest;
+import app.granary.engine.capture.CaptureResult;
+import app.granary.engine.progress.Watch;
+import app.granary.engine.sample.SizeSampler;
+import java.io.IOException;
+import java.nio.file.Path;
+import java.time.Clock;
+
+/** The engine's work on one opened disk, as every site does it. */
+public final class Desk {
+    /** One seed for all: the same disk, untouched, gives the same estimate twice. */
+    private static final long SEED = 1;
+
+    private Desk() {
+    }
+
+    public static SiteEstimate estimate(BlockSource source, Storage storage, Watch watch) throws IOException {
+        DiskSurvey survey = DiskSurvey.of(source, storage.allBlocks());
+        long began = System.nanoTime();
+        SizeEstimate size = SizeSampler.estimate(source, survey, storage.codec(), storage.level(), SEED, watch);
+        long nanos = Math.max(1, System.nanoTime() - began);
+        long rate = size.sampledBytes() == 0 ? Links.NVME : (long) Math.max(1, size.sampledBytes() * 1e9 / nanos);
+        return new SiteEstimate(size, rate);
+    }
+
+    public static CaptureResult capture(BlockSource source, DiskIdentity identity, Storage storage, String name, Path folder, Clock clock, Watch watch) throws IOException {
+        DiskSurvey survey = DiskSurvey.of(source, storage.allBlocks());
+        return Capture.run(source, survey, new CaptureRequest(ImageName.parse(name), storage.codec(), storage.level(), storage.splitBytes(), identity, true),
+            folder, clock, watch);
+    }
+}

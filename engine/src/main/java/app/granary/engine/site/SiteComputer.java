@@ -1,0 +1,17 @@
+package app.granary.engine.site;
+
+import java.util.List;
+
+/**
+ * A computer at hand.
+ *
+ * @param id    stable within the site
+ * @param name  as on its label
+ * @param role  what it is for, or an empty string
+ * @param owner who depends on it, or an empty string
+ */
+public record SiteComputer(String id, String name, String role, String owner, List<SiteDisk> disks) {
+    public SiteComputer {
+        disks = List.copyOf(disks);
+    }
+}

@@ -1,0 +1,15 @@
+package app.granary.engine.site;
+
+import app.granary.core.proof.CheckOutcome;
+
+/**
+ * An image just made and read back.
+ *
+ * @param location    where it lies, for people
+ * @param storedBytes all files of it
+ * @param rawBytes    length of the disk
+ * @param usedBytes   bytes that were read
+ * @param check       what reading it back came to
+ */
+public record SiteImage(String location, long storedBytes, long rawBytes, long usedBytes, CheckOutcome check) {
+}

@@ -1,0 +1,14 @@
+package app.granary.engine.site;
+
+import app.granary.engine.codec.Codec;
+import java.util.OptionalLong;
+
+/**
+ * How an image is to be stored.
+ *
+ * @param level      one the codec has
+ * @param splitBytes longest part; empty for one part
+ * @param allBlocks  free blocks too
+ */
+public record Storage(Codec codec, int level, OptionalLong splitBytes, boolean allBlocks) {
+}

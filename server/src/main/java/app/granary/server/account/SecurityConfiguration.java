@@ -1,0 +1,87 @@
+package app.granary.server.account;
+
+import app.granary.server.problem.Problems;
+import jakarta.servlet.FilterChain;
+import jakarta.servlet.ServletException;
+import jakarta.servlet.http.HttpServletRequest;
+import jakarta.servlet.http.HttpServletResponse;
+import java.io.IOException;
+import org.springframework.context.annotation.Bean;
+import org.springframework.context.annotation.Configuration;
+import org.springframework.http.HttpMethod;
+import org.springframework.http.HttpStatus;
+import org.springframework.security.authentication.AuthenticationManager;
+import org.springframework.security.config.annotation.authentication.configuration.AuthenticationConfiguration;
+import org.springframework.security.config.annotation.web.builders.HttpSecurity;
+import org.springframework.security.config.annotation.web.configuration.EnableWebSecurity;
+import org.springframework.security.config.annotation.web.configurers.HeadersConfigurer;
+import org.springframework.security.crypto.bcrypt.BCryptPasswordEncoder;
+import org.springframework.security.crypto.password.PasswordEncoder;
+import org.springframework.security.web.SecurityFilterChain;
+import org.springframework.security.web.context.HttpSessionSecurityContextRepository;
+import org.springframework.security.web.context.SecurityContextRepository;
+import org.springframework.security.web.csrf.CookieCsrfTokenRepository;
+import org.springframework.security.web.csrf.CsrfFilter;
+import org.springframework.security.web.csrf.CsrfToken;
+import org.springframework.security.web.csrf.CsrfTokenRequestAttributeHandler;
+import org.springframework.security.web.header.writers.ReferrerPolicyHeaderWriter.ReferrerPolicy;
+import org.springframework.web.filter.OncePerRequestFilter;
+
+/** Session cookie, CSRF token, roles and headers. Reading needs an account, changing needs a technician. */
+@Configuration
+@EnableWebSecurity
+class SecurityConfiguration {
+    /** No script but our own files; styles may be inline because the component library writes style elements. */
+    private static final String CONTENT_POLICY = "default-src 'self'; script-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data:; font-src 'self'; "
+        + "connect-src 'self'; object-src 'none'; base-uri 'none'; form-action 'self'; frame-ancestors 'none'";
+
+    @Bean
+    PasswordEncoder passwordEncoder() {
+        return new BCryptPasswordEncoder();
+    }
+
+    @Bean
+    AuthenticationManager authenticationManager(AuthenticationConfiguration configuration) throws Exception {
+        return configuration.getAuthenticationManager();
+    }
+
+    @Bean
+    SecurityContextRepository securityContextRepository() {
+        return new HttpSessionSecurityContextRepository();
+    }
+
+    @Bean
+    SecurityFilterChain filterChain(HttpSecurity http, SecurityContextRepository contexts, Problems problems) throws Exception {
+        // the plain handler: the token travels in a cookie and comes back in a header, never in a page that could be compressed with it
+        http.csrf(csrf -> csrf.csrfTokenRepository(CookieCsrfTokenRepository.withHttpOnlyFalse()).csrfTokenRequestHandler(new CsrfTokenRequestAttributeHandler()));
+        http.addFilterAfter(new WriteCsrfCookie(), CsrfFilter.class);
+        http.securityContext(context -> context.securityContextRepository(contexts));
+        http.authorizeHttpRequests(requests -> requests
+            .requestMatchers("/api/v1/session", "/api/v1/session/first").permitAll()
+            .requestMatchers("/actuator/health").permitAll()
+            .requestMatchers(HttpMethod.GET, "/api/v1/**").hasAnyRole("VIEWER", "TECHNICIAN")
+            .requestMatchers("/api/v1/**").hasRole("TECHNICIAN")
+            .requestMatchers(HttpMethod.GET, "/**").permitAll()
+            .anyRequest().denyAll());
+        http.exceptionHandling(handling -> handling
+            .authenticationEntryPoint((request, response, why) -> problems.write(response, HttpStatus.UNAUTHORIZED, "not-signed-in", "Sign in first."))
+            .accessDeniedHandler((request, response, why) -> problems.write(response, HttpStatus.FORBIDDEN, "not-allowed",
+                why instanceof org.springframework.security.web.csrf.CsrfException ? "This page is out of date. Load it again and repeat the action."
+                    : "This account may look but not change anything. Ask a technician.")));
+        http.headers(headers -> headers.contentSecurityPolicy(policy -> policy.policyDirectives(CONTENT_POLICY))
+            .frameOptions(HeadersConfigurer.FrameOptionsConfig::deny).referrerPolicy(policy -> policy.policy(ReferrerPolicy.NO_REFERRER)));
+        http.formLogin(form -> form.disable()).httpBasic(basic -> basic.disable()).logout(logout -> logout.disable()).requestCache(cache -> cache.disable());
+        return http.build();
+    }
+
+    /** Tokens are made when asked for; a page without forms asks here, so that its cookie is always there. */
+    private static final class WriteCsrfCookie extends OncePerRequestFilter {
+        @Override
+        protected void doFilterInternal(HttpServletRequest request, HttpServletResponse response, FilterChain chain) throws ServletException, IOException {
+            if (request.getAttribute(CsrfToken.class.getName()) instanceof CsrfToken token) {
+                token.getToken();
+            }
+            chain.doFilter(request, response);
+        }
+    }
+}

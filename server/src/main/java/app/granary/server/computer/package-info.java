@@ -1,0 +1,2 @@
+/** Computers and disks at hand. */
+package app.granary.server.computer;

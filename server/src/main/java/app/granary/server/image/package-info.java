@@ -1,0 +1,2 @@
+/** Images made, with the evidence of every check. */
+package app.granary.server.image;

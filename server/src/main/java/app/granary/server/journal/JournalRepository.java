@@ -1,0 +1,16 @@
+package app.granary.server.journal;
+
+import java.util.List;
+import org.springframework.data.domain.Pageable;
+import org.springframework.data.repository.Repository;
+
+/** Adds and reads; there is no way to change or remove a line. */
+interface JournalRepository extends Repository<JournalEntry, Long> {
+    JournalEntry save(JournalEntry entry);
+
+    List<JournalEntry> findByIdLessThanOrderByIdDesc(long before, Pageable page);
+
+    List<JournalEntry> findAllByOrderById();
+
+    long count();
+}

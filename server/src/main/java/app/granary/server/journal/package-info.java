@@ -1,0 +1,2 @@
+/** Who did what to which disk, when, with what result; it only grows. */
+package app.granary.server.journal;

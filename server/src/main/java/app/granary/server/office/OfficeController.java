@@ -1,0 +1,34 @@
+package app.granary.server.office;
+
+import app.granary.engine.site.Site;
+import java.nio.file.Path;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.RequestMapping;
+import org.springframework.web.bind.annotation.RestController;
+
+/** What every screen shows at its edges. */
+@RestController
+@RequestMapping("/api/v1/office")
+class OfficeController {
+    private final Site site;
+    private final GranarySettings settings;
+
+    OfficeController(Site site, GranarySettings settings) {
+        this.site = site;
+        this.settings = settings;
+    }
+
+    /**
+     * @param name       the office's name
+     * @param simulation notice about made-up devices; empty when they are real
+     * @param diskFolder where raw disk image files are looked for; empty in the simulated office
+     */
+    record Office(String name, String simulation, String diskFolder) {
+    }
+
+    @GetMapping
+    Office office() {
+        Path disks = settings.home().resolve("disks");
+        return new Office(site.name(), site.simulation(), settings.demo() ? "" : disks.toString());
+    }
+}

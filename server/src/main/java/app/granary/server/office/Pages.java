@@ -1,0 +1,13 @@
+package app.granary.server.office;
+
+import org.springframework.stereotype.Controller;
+import org.springframework.web.bind.annotation.GetMapping;
+
+/** Every address of the single-page application is the same page; the browser's router does the rest. */
+@Controller
+class Pages {
+    @GetMapping({"/", "/sign-in", "/computers", "/computers/**", "/runs", "/images", "/images/**", "/journal"})
+    String page() {
+        return "forward:/index.html";
+    }
+}

@@ -1,0 +1,2 @@
+/** The office as a whole. */
+package app.granary.server.office;

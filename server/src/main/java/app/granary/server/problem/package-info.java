@@ -1,0 +1,2 @@
+/** Faults as RFC 9457 problem details. */
+package app.granary.server.problem;

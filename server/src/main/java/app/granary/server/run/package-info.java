@@ -1,0 +1,2 @@
+/** Work under way and done: captures and checks. */
+package app.granary.server.run;

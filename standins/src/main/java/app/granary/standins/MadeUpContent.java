@@ -1,0 +1,69 @@
+package app.granary.standins;
+
+import java.nio.charset.StandardCharsets;
+import java.util.SplittableRandom;
+
+/** Replaces marked sectors by content of their kind. The same mark at the same place always gives the same bytes. */
+final class MadeUpContent {
+    static final int SECTOR = 512;
+    private static final byte[] MARK = "GRNFILL ".getBytes(StandardCharsets.US_ASCII);
+    private static final String[] WORDS = {"station", "bearing", "traverse", "level", "benchmark", "easting", "northing", "chain", "offset", "boundary", "tarn",
+        "meridian", "theodolite", "prism", "closure", "misclosure", "datum", "height", "staff", "reading", "backsight", "foresight", "peg", "stone", "wall",
+        "corner", "deed", "plan", "sheet", "scale", "grid", "angle", "distance", "slope", "corrected", "observed", "adjusted", "metres", "degrees", "minutes"};
+
+    private MadeUpContent() {
+    }
+
+    /** Fills every marked sector among the first {@code length} bytes; {@code place} is their offset on the disk. */
+    static void fill(byte[] content, int length, long place) {
+        for (int at = 0; at + SECTOR <= length; at += SECTOR) {
+            if (content[at] == MARK[0] && marked(content, at)) {
+                char kind = (char) content[at + MARK.length];
+                long number = Long.parseLong(new String(content, at + MARK.length + 1, 8, StandardCharsets.US_ASCII));
+                sector(content, at, kind, new SplittableRandom(number * 1_000_003 + (place + at) / SECTOR));
+            }
+        }
+    }
+
+    private static boolean marked(byte[] content, int at) {
+        for (int i = 0; i < MARK.length; i++) {
+            if (content[at + i] != MARK[i]) {
+                return false;
+            }
+        }
+        return true;
+    }
+
+    private static void sector(byte[] into, int at, char kind, SplittableRandom random) {
+        switch (kind) {
+            case 't' -> text(into, at, random);
+            case 'b' -> program(into, at, random);
+            default -> {
+                for (int i = 0; i < SECTOR; i++) {
+                    into[at + i] = (byte) random.nextInt();
+                }
+            }
+        }
+    }
+
+    private static void text(byte[] into, int at, SplittableRandom random) {
+        int i = 0;
+        while (i < SECTOR) {
+            String word = random.nextInt(6) == 0 ? String.valueOf(random.nextInt(100_000)) : WORDS[random.nextInt(WORDS.length)];
+            for (int c = 0; c < word.length() && i < SECTOR; c++) {
+                into[at + i++] = (byte) word.charAt(c);
+            }
+            if (i < SECTOR) {
+                into[at + i++] = (byte) (random.nextInt(12) == 0 ? '\n' : ' ');
+            }
+        }
+    }
+
+    /** Records of eight bytes, half of them the same from record to record, as machine code and database pages are. */
+    private static void program(byte[] into, int at, SplittableRandom random) {
+        byte[] usual = {0x48, (byte) 0x8B, 0x05, 0x00, (byte) 0xE8, 0x00, 0x00, 0x00};
+        for (int i = 0; i < SECTOR; i++) {
+            into[at + i] = random.nextInt(100) < 55 ? usual[i % 8] : (byte) random.nextInt(256);
+        }
+    }
+}
