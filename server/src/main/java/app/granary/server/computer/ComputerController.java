@@ -9,6 +9,7 @@ import app.granary.engine.site.SiteDisk;
 import app.granary.server.image.Images;
 import app.granary.server.problem.Refused;
 import app.granary.server.working.Working;
+import io.swagger.v3.oas.annotations.media.Schema;
 import java.io.IOException;
 import java.time.Instant;
 import java.util.ArrayList;
@@ -32,7 +33,7 @@ class ComputerController {
     }
 
     /** @param lastImageAt when the newest image of one of its disks was made; null when there is none */
-    record Computer(String id, String name, String role, String owner, Instant lastImageAt, boolean lastImageSound, List<Disk> disks) {
+    record Computer(String id, String name, String role, String owner, @Schema(types = {"string", "null"}) Instant lastImageAt, boolean lastImageSound, List<Disk> disks) {
     }
 
     /** @param refusal why the disk cannot be read, or an empty string; then there are no partitions */
@@ -45,7 +46,7 @@ class ComputerController {
      * @param toReadBytes what a capture reads of it
      * @param container   an extended partition, drawn as the frame of the logical ones
      */
-    record Partition(int number, long startBytes, long sizeBytes, String type, String name, String fileSystem, Long usedBytes, Long freeBytes, long toReadBytes,
+    record Partition(int number, long startBytes, long sizeBytes, String type, String name, String fileSystem, @Schema(types = {"integer", "null"}) Long usedBytes, @Schema(types = {"integer", "null"}) Long freeBytes, long toReadBytes,
                      boolean hidden, boolean readWhole, boolean container, String reason) {
         static Partition from(SurveyedPartition each) {
             return new Partition(each.partition().number(), each.partition().startBytes(), each.partition().sizeBytes(), each.partition().type().name(),

@@ -5,6 +5,7 @@ import app.granary.core.destination.RuleOutcome;
 import app.granary.core.estimate.SizeEstimate;
 import app.granary.core.estimate.TimeEstimate;
 import app.granary.server.working.Working;
+import io.swagger.v3.oas.annotations.media.Schema;
 import java.io.IOException;
 import java.time.Clock;
 import java.time.ZoneOffset;
@@ -40,7 +41,7 @@ class EstimateController {
      * @param refusals       sentences of the rules it breaks; empty when it is fit
      * @param fileLimitBytes longest file it takes; null when there is no limit
      */
-    record Weighed(String id, String name, String place, long capacityBytes, long freeBytes, long promisedBytes, long reserveBytes, Long fileLimitBytes, boolean fit,
+    record Weighed(String id, String name, String place, long capacityBytes, long freeBytes, long promisedBytes, long reserveBytes, @Schema(types = {"integer", "null"}) Long fileLimitBytes, boolean fit,
                    boolean itself, int rank, long roomAfterBytes, List<String> refusals, Time time, Working working) {
     }
 

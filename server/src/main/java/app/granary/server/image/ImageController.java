@@ -1,6 +1,7 @@
 package app.granary.server.image;
 
 import app.granary.core.proof.Problem;
+import io.swagger.v3.oas.annotations.media.Schema;
 import java.time.Instant;
 import java.util.List;
 import java.util.UUID;
@@ -23,7 +24,7 @@ class ImageController {
      * @param proof strokes of its tally, by its last check: complete, sound, readable; 0 when that check found damage
      */
     record ImageLine(UUID id, String name, String computer, String disk, String serial, String destination, Instant madeAt, String madeBy, String codec, int level,
-                     long rawBytes, long usedBytes, long storedBytes, long lowBytes, long likelyBytes, long highBytes, int proof, boolean damaged, Instant checkedAt) {
+                     long rawBytes, long usedBytes, long storedBytes, long lowBytes, long likelyBytes, long highBytes, int proof, boolean damaged, @Schema(types = {"string", "null"}) Instant checkedAt) {
     }
 
     /** @param problems empty when the check found none */

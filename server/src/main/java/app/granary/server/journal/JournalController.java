@@ -33,14 +33,14 @@ class JournalController {
         this.journal = journal;
     }
 
-    record Line(long id, Instant at, String account, String action, String subject, String result, String sentence) {
-        static Line from(JournalEntry entry) {
-            return new Line(entry.id(), entry.at(), entry.account(), entry.action(), entry.subject(), entry.result().word(), entry.sentence());
+    record JournalLine(long id, Instant at, String account, String action, String subject, String result, String sentence) {
+        static JournalLine from(JournalEntry entry) {
+            return new JournalLine(entry.id(), entry.at(), entry.account(), entry.action(), entry.subject(), entry.result().word(), entry.sentence());
         }
     }
 
     /** @param total how many lines the journal has in all */
-    record Page(List<Line> lines, long total) {
+    record JournalPage(List<JournalLine> lines, long total) {
     }
 
     record Note(@NotBlank(message = "needs some text") @Size(max = 1900, message = "is longer than 1900 characters") String text) {
@@ -48,8 +48,8 @@ class JournalController {
 
     /** @param before id of the oldest line already shown */
     @GetMapping
-    Page lines(@RequestParam(defaultValue = "9223372036854775807") long before) {
-        return new Page(repository.findByIdLessThanOrderByIdDesc(before, PageRequest.of(0, PAGE)).stream().map(Line::from).toList(), repository.count());
+    JournalPage lines(@RequestParam(defaultValue = "9223372036854775807") long before) {
+        return new JournalPage(repository.findByIdLessThanOrderByIdDesc(before, PageRequest.of(0, PAGE)).stream().map(JournalLine::from).toList(), repository.count());
     }
 
     @PostMapping("/notes")

@@ -2,6 +2,7 @@ package app.granary.server.run;
 
 import app.granary.engine.site.Storage;
 import app.granary.server.estimate.StorageChoice;
+import io.swagger.v3.oas.annotations.media.Schema;
 import jakarta.validation.Valid;
 import jakarta.validation.constraints.NotBlank;
 import jakarta.validation.constraints.Size;
@@ -34,8 +35,8 @@ class RunController {
     }
 
     /** @param imageId null until the image was made; endedAt null while it runs */
-    record RunLine(UUID id, String kind, String state, String computer, String disk, String destination, String imageName, UUID imageId, Instant begunAt, String begunBy,
-                   Instant endedAt, long likelyBytes, long storedBytes, double lowSeconds, double highSeconds, String outcome) {
+    record RunLine(UUID id, String kind, String state, String computer, String disk, String destination, String imageName, @Schema(types = {"string", "null"}) UUID imageId, Instant begunAt, String begunBy,
+                   @Schema(types = {"string", "null"}) Instant endedAt, long likelyBytes, long storedBytes, double lowSeconds, double highSeconds, String outcome) {
         static RunLine from(Run run) {
             return new RunLine(run.id(), run.kind().word(), run.state().word(), run.computer(), run.disk(), run.destination(), run.imageName(), run.imageId(), run.begunAt(),
                 run.begunBy(), run.endedAt(), run.likelyBytes(), run.storedBytes(), run.lowSeconds(), run.highSeconds(), run.outcome());
@@ -61,8 +62,8 @@ class RunController {
 
     /** @param level null for the codec's usual one; splitBytes null for a single part */
     record NewCapture(@NotBlank(message = "must be chosen") String diskId, @NotBlank(message = "must be chosen") String destinationId,
-                      @NotBlank(message = "is needed") @Size(max = 100, message = "is longer than 100 characters") String name, @NotBlank String codec, Integer level,
-                      Long splitBytes, boolean allBlocks) {
+                      @NotBlank(message = "is needed") @Size(max = 100, message = "is longer than 100 characters") String name, @NotBlank String codec, @Schema(types = {"integer", "null"}) Integer level,
+                      @Schema(types = {"integer", "null"}) Long splitBytes, boolean allBlocks) {
         Storage storage() throws IOException {
             return StorageChoice.of(codec, level, splitBytes, allBlocks);
         }

@@ -1,0 +1,32 @@
+package app.granary.server;
+
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.io.IOException;
+import java.io.UncheckedIOException;
+import org.springframework.boot.test.autoconfigure.web.servlet.AutoConfigureMockMvc;
+import org.springframework.boot.test.context.SpringBootTest;
+import org.springframework.test.context.DynamicPropertyRegistry;
+import org.springframework.test.context.DynamicPropertySource;
+
+/** The whole server over the simulated office, in a folder of its own, at a pace that tests need not wait for. */
+@SpringBootTest(properties = {"granary.demo=true", "granary.pace=1000"})
+@AutoConfigureMockMvc
+abstract class ServerTestBase {
+    @DynamicPropertySource
+    static void home(DynamicPropertyRegistry registry) {
+        registry.add("granary.home", () -> HOME.toString());
+    }
+
+    private static final Path HOME = newHome();
+
+    private static Path newHome() {
+        try {
+            Path home = Files.createTempDirectory(Path.of("target"), "home").toAbsolutePath();
+            Runtime.getRuntime().addShutdownHook(new Thread(() -> org.springframework.util.FileSystemUtils.deleteRecursively(home.toFile())));
+            return home;
+        } catch (IOException failed) {
+            throw new UncheckedIOException(failed);
+        }
+    }
+}

@@ -1,0 +1,15 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import { useRoute } from 'vue-router'
+import PageFrame from './frame/PageFrame.vue'
+import TexturePatterns from './look/TexturePatterns.vue'
+
+const route = useRoute()
+const open = computed(() => route.meta.open === true)
+</script>
+
+<template>
+  <TexturePatterns />
+  <RouterView v-if="open" />
+  <PageFrame v-else><RouterView :key="route.path" /></PageFrame>
+</template>

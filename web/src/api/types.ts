@@ -1,0 +1,16 @@
+import type { components } from './api-types'
+
+type Schemas = components['schemas']
+export type Computer = Schemas['Computer']
+export type Disk = Schemas['Disk']
+export type Partition = Schemas['Partition']
+export type Prospect = Schemas['Prospect']
+export type Weighed = Schemas['Weighed']
+export type Working = Schemas['Working']
+export type WorkingLine = Schemas['Line']
+export type RunLine = Schemas['RunLine']
+export type Live = Schemas['Live']
+export type ImageLine = Schemas['ImageLine']
+export type ImageDetail = Schemas['Detail']
+export type JournalLine = Schemas['JournalLine']
+export type Session = Schemas['Session']

@@ -1,0 +1,58 @@
+<script setup lang="ts">
+import { useQuery } from '@tanstack/vue-query'
+import Dialog from 'primevue/dialog'
+import InputText from 'primevue/inputtext'
+import { computed, ref, watch } from 'vue'
+import { useRouter } from 'vue-router'
+import { answer, client } from '../api/client'
+
+const visible = defineModel<boolean>('visible', { required: true })
+const router = useRouter()
+const text = ref('')
+const at = ref(0)
+const computers = useQuery({ queryKey: ['computers'], queryFn: () => answer(client.GET('/api/v1/computers')), enabled: visible })
+const images = useQuery({ queryKey: ['images'], queryFn: () => answer(client.GET('/api/v1/images')), enabled: visible })
+
+const found = computed(() => {
+  const all = [
+    ...(computers.data.value ?? []).flatMap((c) => c.disks.map((d) => ({ label: `Image ${c.name}, ${d.name}`, note: `${d.model} ${d.serial}`, to: `/computers/${d.id}` }))),
+    ...(images.data.value ?? []).map((i) => ({ label: i.name, note: `image on ${i.destination}`, to: `/images/${i.id}` })),
+    ...['Computers', 'Runs', 'Images', 'Journal'].map((p) => ({ label: p, note: 'page', to: `/${p.toLowerCase()}` })),
+  ]
+  const words = text.value.toLowerCase().split(/\s+/)
+  return all.filter((one) => words.every((word) => `${one.label} ${one.note}`.toLowerCase().includes(word))).slice(0, 9)
+})
+watch(visible, () => (text.value = ''))
+watch(text, () => (at.value = 0))
+
+function move(step: number) {
+  at.value = Math.min(Math.max(0, at.value + step), Math.max(0, found.value.length - 1))
+}
+
+function open(to: string | undefined) {
+  if (!to) return
+  visible.value = false
+  router.push(to)
+}
+</script>
+
+<template>
+  <Dialog v-model:visible="visible" modal :show-header="false" position="top" :style="{ width: '520px', marginTop: '80px' }" dismissable-mask :pt="{ content: { style: 'padding: 14px' } }">
+    <InputText
+      v-model="text" autofocus fluid placeholder="Find a computer, disk, image or page" aria-label="Find" role="combobox" aria-expanded="true" aria-controls="found"
+      @keydown.down.prevent="move(1)" @keydown.up.prevent="move(-1)" @keydown.enter="open(found[at]?.to)"
+    />
+    <ul id="found" role="listbox">
+      <li v-for="(one, i) in found" :key="one.to" role="option" :aria-selected="i === at" :class="{ at: i === at }" @click="open(one.to)" @mouseenter="at = i">
+        <span>{{ one.label }}</span><span class="soft">{{ one.note }}</span>
+      </li>
+      <li v-if="!found.length" class="soft">Nothing by that name.</li>
+    </ul>
+  </Dialog>
+</template>
+
+<style scoped>
+ul { list-style: none; margin: 10px 0 0; padding: 0; }
+li { display: flex; justify-content: space-between; gap: 16px; padding: 5px 8px; cursor: pointer; }
+li.at { background: var(--wash); box-shadow: inset 3px 0 var(--grain); }
+</style>

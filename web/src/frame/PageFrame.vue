@@ -1,0 +1,113 @@
+<script setup lang="ts">
+import { useQuery } from '@tanstack/vue-query'
+import { computed, ref, watch } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
+import { answer, client } from '../api/client'
+import { useNow } from '../measure/useNow'
+import { formatMoment, formatRange } from '../measure/times'
+import { useLiveRuns } from '../run/useLiveRuns'
+import { useSession } from '../session/useSession'
+import FindBox from './FindBox.vue'
+import KeyList from './KeyList.vue'
+import { useKeys } from './useKeys'
+import { useMargin } from './useMargin'
+import { useTheme } from './useTheme'
+import { useUnits } from './useUnits'
+import WorkingMargin from './WorkingMargin.vue'
+
+const ENTRIES = [
+  { to: '/computers', name: 'Computers' },
+  { to: '/runs', name: 'Runs' },
+  { to: '/images', name: 'Images' },
+  { to: '/journal', name: 'Journal' },
+]
+const route = useRoute()
+const router = useRouter()
+const { working, close } = useMargin()
+const { reading, toggle: toggleUnits } = useUnits()
+const { theme, toggle: toggleTheme } = useTheme()
+const { session, signOut } = useSession()
+const { runs } = useLiveRuns()
+const now = useNow(15_000)
+const office = useQuery({ queryKey: ['office'], queryFn: () => answer(client.GET('/api/v1/office')), staleTime: Infinity })
+const finding = ref(false)
+const listingKeys = ref(false)
+
+watch(() => route.path, close)
+useKeys({
+  find: () => (finding.value = true),
+  keys: () => (listingKeys.value = true),
+  escape: close,
+  go: (index) => ENTRIES[index] && router.push(ENTRIES[index].to),
+})
+
+const running = computed(() => {
+  const first = runs.value[0]
+  if (!first) return 'Nothing running'
+  const more = runs.value.length > 1 ? `, and ${runs.value.length - 1} more` : ''
+  return `${first.imageName}: ${first.stage}, ${formatRange(first.lowSecondsLeft, first.highSecondsLeft)} left${more}`
+})
+
+async function leave() {
+  await signOut()
+  await router.push('/sign-in')
+}
+</script>
+
+<template>
+  <div class="frame" :class="{ open: working }">
+    <nav aria-label="Index">
+      <RouterLink to="/" class="brand serif">Granary</RouterLink>
+      <p class="office">{{ office.data.value?.name }}</p>
+      <ul>
+        <li v-for="entry in ENTRIES" :key="entry.to">
+          <RouterLink :to="entry.to" :class="{ here: route.path.startsWith(entry.to) }">
+            {{ entry.name }}<span v-if="entry.name === 'Runs' && runs.length" class="count">{{ runs.length }}</span>
+          </RouterLink>
+        </li>
+      </ul>
+      <ul class="low">
+        <li><button type="button" @click="finding = true">Find <kbd>Ctrl K</kbd></button></li>
+        <li><button type="button" @click="toggleTheme">{{ theme === 'light' ? 'Dark' : 'Light' }} paper</button></li>
+        <li><button type="button" @click="leave" :title="`Signed in as ${session?.name}, ${session?.role}`">Sign out {{ session?.name }}</button></li>
+      </ul>
+    </nav>
+    <main><slot /></main>
+    <WorkingMargin v-if="working" :working="working" @close="close" />
+    <footer>
+      <span>{{ formatMoment(new Date(now).toISOString()) }}</span>
+      <button type="button" @click="toggleUnits" title="Switch between decimal and binary sizes">
+        {{ reading === 'decimal' ? 'Sizes as on the label (GB = 1 000 000 000 bytes)' : 'Sizes in binary (GiB = 1 073 741 824 bytes)' }}
+      </button>
+      <RouterLink to="/runs" class="running">{{ running }}</RouterLink>
+      <span class="simulation">{{ office.data.value?.simulation }}</span>
+    </footer>
+  </div>
+  <FindBox v-model:visible="finding" />
+  <KeyList v-model:visible="listingKeys" />
+</template>
+
+<style scoped>
+.frame { display: grid; grid-template: 1fr 29px / 184px 1fr; height: 100vh; }
+.frame.open { grid-template-columns: 184px 1fr 296px; }
+nav { background: var(--wash); border-right: 1px solid var(--rule); display: flex; flex-direction: column; padding-top: 20px; overflow-y: auto; }
+.brand { font-size: 23px; padding: 0 18px; color: var(--ink); text-decoration: none; }
+.office { font-size: 13px; color: var(--ink-soft); padding: 2px 18px 16px; }
+ul { list-style: none; margin: 0; padding: 0; }
+.low { margin-top: auto; padding-bottom: 12px; }
+li a, li button {
+  display: flex; justify-content: space-between; align-items: baseline; width: 100%; padding: 4.5px 18px; color: var(--ink); text-decoration: none; font: inherit;
+  background: none; border: 0; border-left: 3px solid transparent; text-align: left; cursor: pointer;
+}
+li a:hover, li button:hover { background: var(--rule-soft); }
+li a.here { background: var(--paper); border-left-color: var(--grain); font-weight: 600; }
+.count { font-size: 13px; color: var(--ink-soft); font-weight: 400; }
+kbd { font: inherit; font-size: 12px; color: var(--ink-soft); }
+main { padding: 18px 26px 24px; overflow-y: auto; min-width: 0; }
+footer {
+  grid-column: 1 / -1; display: flex; gap: 22px; align-items: center; padding: 0 18px; background: var(--wash); border-top: 1px solid var(--rule); font-size: 12.5px;
+  color: var(--ink-soft); white-space: nowrap; overflow: hidden;
+}
+footer button, footer a { font: inherit; color: inherit; background: none; border: 0; padding: 0; cursor: pointer; text-decoration: none; }
+.simulation { margin-left: auto; overflow: hidden; text-overflow: ellipsis; }
+</style>

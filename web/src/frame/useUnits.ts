@@ -1,0 +1,14 @@
+import { readonly, ref } from 'vue'
+import { formatSize, type Reading } from '../measure/sizes'
+
+const KEY = 'granary.reading'
+const reading = ref<Reading>(localStorage.getItem(KEY) === 'binary' ? 'binary' : 'decimal')
+
+/** The reading all sizes on the screen are shown in, and the switch for it. Kept in this browser. */
+export function useUnits() {
+  function toggle() {
+    reading.value = reading.value === 'decimal' ? 'binary' : 'decimal'
+    localStorage.setItem(KEY, reading.value)
+  }
+  return { reading: readonly(reading), toggle, size: (bytes: number) => formatSize(bytes, reading.value) }
+}

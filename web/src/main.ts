@@ -1,0 +1,16 @@
+import '@fontsource-variable/source-sans-3'
+import '@fontsource-variable/source-serif-4'
+import './look/palette.css'
+import './look/base.css'
+import { VueQueryPlugin } from '@tanstack/vue-query'
+import PrimeVue from 'primevue/config'
+import { createApp } from 'vue'
+import App from './App.vue'
+import { preset } from './look/preset'
+import { router } from './router'
+
+createApp(App)
+  .use(router)
+  .use(VueQueryPlugin, { queryClientConfig: { defaultOptions: { queries: { retry: false, staleTime: 5_000 } } } })
+  .use(PrimeVue, { theme: { preset, options: { darkModeSelector: '[data-theme=dark]' } } })
+  .mount('#app')

@@ -1,0 +1,31 @@
+/** The two ways a size can be read; a page shows one at a time and never mixes them. */
+export type Reading = 'decimal' | 'binary'
+
+const UNITS: Record<Reading, readonly string[]> = {
+  decimal: ['B', 'kB', 'MB', 'GB', 'TB', 'PB', 'EB'],
+  binary: ['B', 'KiB', 'MiB', 'GiB', 'TiB', 'PiB', 'EiB'],
+}
+
+/**
+ * A byte count as the core's formatter writes it (one table of cases holds both to the same).
+ * @param bytes a whole number of bytes, 0 or more, that a number holds exactly
+ * @throws RangeError for anything else
+ */
+export function formatSize(bytes: number, reading: Reading): string {
+  if (!Number.isSafeInteger(bytes) || bytes < 0) throw new RangeError(`not a size: ${bytes}`)
+  const base = reading === 'decimal' ? 1000 : 1024
+  let power = 0
+  let value = bytes
+  while (power < 6 && Number(rounded(value, power)) >= base) {
+    value /= base
+    power++
+  }
+  return `${rounded(value, power)} ${UNITS[reading][power]}`
+}
+
+function rounded(value: number, power: number): string {
+  const digits = power === 0 ? 0 : value < 9.995 ? 2 : value < 99.95 ? 1 : 0
+  const scale = 10 ** digits
+  // toFixed rounds halves by their binary value; sizes round them up
+  return (Math.floor(value * scale + 0.5 + 1e-9) / scale).toFixed(digits)
+}

@@ -1,0 +1,23 @@
+import { createRouter, createWebHistory } from 'vue-router'
+import { currentSession } from './session/useSession'
+
+export const router = createRouter({
+  history: createWebHistory(),
+  routes: [
+    { path: '/', redirect: '/computers' },
+    { path: '/sign-in', component: () => import('./session/SignInPage.vue'), meta: { open: true } },
+    { path: '/computers', component: () => import('./computer/ComputersPage.vue') },
+    { path: '/computers/:diskId', component: () => import('./capture/CapturePage.vue'), props: true },
+    { path: '/runs', component: () => import('./run/RunsPage.vue') },
+    { path: '/images', component: () => import('./image/ImagesPage.vue') },
+    { path: '/images/:imageId', component: () => import('./image/ImagePage.vue'), props: true },
+    { path: '/journal', component: () => import('./journal/JournalPage.vue') },
+    { path: '/:rest(.*)*', redirect: '/computers' },
+  ],
+})
+
+router.beforeEach(async (to) => {
+  const session = await currentSession()
+  if (!to.meta.open && !session.name) return { path: '/sign-in', query: { then: to.fullPath } }
+  return true
+})

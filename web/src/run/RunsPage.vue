@@ -1,0 +1,67 @@
+<script setup lang="ts">
+import { useQuery } from '@tanstack/vue-query'
+import Column from 'primevue/column'
+import DataTable from 'primevue/datatable'
+import InputText from 'primevue/inputtext'
+import { computed, ref } from 'vue'
+import { useRouter } from 'vue-router'
+import { answer, client, sentenceOf } from '../api/client'
+import type { RunLine } from '../api/types'
+import PageHeading from '../frame/PageHeading.vue'
+import { useUnits } from '../frame/useUnits'
+import { formatMoment, formatRange, formatSeconds } from '../measure/times'
+import LiveRun from './LiveRun.vue'
+import { useLiveRuns } from './useLiveRuns'
+
+const { size } = useUnits()
+const router = useRouter()
+const { runs: live, connection } = useLiveRuns()
+const filter = ref('')
+const all = useQuery({ queryKey: ['runs'], queryFn: () => answer(client.GET('/api/v1/runs')) })
+const ended = computed(() => (all.data.value ?? []).filter((r) => r.state !== 'running'
+  && `${r.imageName} ${r.computer} ${r.destination} ${r.state} ${r.outcome}`.toLowerCase().includes(filter.value.toLowerCase())))
+const summary = computed(() => {
+  if (!all.data.value) return ''
+  const failed = all.data.value.filter((r) => r.state === 'failed').length
+  return `${live.value.length ? `${live.value.length} under way` : 'Nothing under way'}. ${all.data.value.filter((r) => r.state === 'done').length} done, ${failed} failed.`
+})
+
+function took(run: RunLine): string {
+  return run.endedAt ? formatSeconds((new Date(run.endedAt).getTime() - new Date(run.begunAt).getTime()) / 1000) : ''
+}
+function open(run: RunLine) {
+  if (run.imageId) router.push(`/images/${run.imageId}`)
+}
+</script>
+
+<template>
+  <PageHeading title="Runs">{{ summary }}
+    <template #action><InputText v-model="filter" data-filter placeholder="Filter ( / )" aria-label="Filter runs" /></template>
+  </PageHeading>
+  <p v-if="connection === 'lost'" class="notice" role="alert">The connection to Granary was lost; what is under way goes on. The page tries again by itself.</p>
+  <p v-if="all.error.value" class="notice" role="alert">{{ sentenceOf(all.error.value) }}</p>
+  <LiveRun v-for="run in live" :key="run.id" :run="run" :line="all.data.value?.find((r) => r.id === run.id)" />
+  <h3 v-if="ended.length" class="before">Before</h3>
+  <DataTable v-if="ended.length" :value="ended" data-key="id" selection-mode="single" sort-field="begunAt" :sort-order="-1" @row-select="(e) => open(e.data as RunLine)">
+    <Column field="begunAt" header="Begun" sortable><template #body="{ data }"><span class="nowrap" :title="data.begunAt">{{ formatMoment(data.begunAt) }}</span></template></Column>
+    <Column field="kind" header="What" sortable><template #body="{ data }">{{ data.kind === 'capture' ? 'Capture' : 'Check' }}</template></Column>
+    <Column field="computer" header="Disk" sortable><template #body="{ data }"><b>{{ data.computer }}</b> {{ data.disk }}</template></Column>
+    <Column field="destination" header="On" sortable />
+    <Column field="storedBytes" header="Stored, thought" sortable body-class="number" header-class="right">
+      <template #body="{ data }"><template v-if="data.state === 'done' && data.kind === 'capture'">{{ size(data.storedBytes) }}, {{ size(data.likelyBytes) }}</template></template>
+    </Column>
+    <Column header="Took, thought" body-class="number"><template #body="{ data }">{{ took(data) }}<template v-if="data.highSeconds">, {{ formatRange(data.lowSeconds, data.highSeconds) }}</template></template></Column>
+    <Column field="state" header="Ended" sortable><template #body="{ data }"><span :class="data.state === 'done' ? 'moss' : 'brick'">{{ data.state }}</span></template></Column>
+    <Column header="Outcome"><template #body="{ data }"><span class="outcome" :title="data.outcome">{{ data.state === 'done' ? '' : data.outcome }}</span></template></Column>
+  </DataTable>
+  <p v-else-if="!live.length && !all.isPending.value" class="empty">
+    {{ filter ? `No run matches "${filter}".` : 'What Granary captures and checks shows here, with how long it took against how long it was thought to take.' }}
+    <RouterLink v-if="!filter" to="/computers">Choose a disk and make its first image.</RouterLink>
+  </p>
+</template>
+
+<style scoped>
+.before { border-top: 1px solid var(--ink); padding-top: 12px; }
+.nowrap { white-space: nowrap; }
+.outcome { display: block; max-width: 300px; }
+</style>

@@ -1,0 +1,69 @@
+<script setup lang="ts">
+import Button from 'primevue/button'
+import InputText from 'primevue/inputtext'
+import { computed, ref } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
+import { sentenceOf } from '../api/client'
+import '../frame/useTheme'
+import { useSession } from './useSession'
+
+const { session, signIn, createFirst } = useSession()
+const router = useRouter()
+const route = useRoute()
+const name = ref('')
+const password = ref('')
+const again = ref('')
+const refused = ref('')
+const busy = ref(false)
+const first = computed(() => session.value?.firstVisit === true)
+
+async function submit() {
+  refused.value = ''
+  if (first.value && password.value !== again.value) {
+    refused.value = 'The two passwords differ. Type the same one twice.'
+    return
+  }
+  busy.value = true
+  try {
+    await (first.value ? createFirst : signIn)(name.value.trim(), password.value)
+    const then = String(route.query.then ?? '/')
+    await router.push(then.startsWith('/') && !then.startsWith('//') ? then : '/')
+  } catch (failure) {
+    refused.value = sentenceOf(failure)
+  } finally {
+    busy.value = false
+  }
+}
+</script>
+
+<template>
+  <div class="page">
+    <form @submit.prevent="submit">
+      <h1>Granary</h1>
+      <p class="soft intro">{{ first ? 'Nobody has an account here yet. Create the technician\'s.' : 'Images of every computer, proven, and back by lunch.' }}</p>
+      <label for="name">Name</label>
+      <InputText id="name" v-model="name" autofocus fluid autocomplete="username" required maxlength="60" />
+      <label for="password">Password</label>
+      <InputText id="password" v-model="password" type="password" fluid :autocomplete="first ? 'new-password' : 'current-password'" required />
+      <template v-if="first">
+        <label for="again">Password again</label>
+        <InputText id="again" v-model="again" type="password" fluid autocomplete="new-password" required />
+        <p class="soft small">At least 10 characters; a few words will do.</p>
+      </template>
+      <p v-if="refused" class="notice" role="alert">{{ refused }}</p>
+      <Button type="submit" :label="first ? 'Create the account' : 'Sign in'" :loading="busy" />
+      <p v-if="session?.hint" class="soft small hint">{{ session.hint }}</p>
+    </form>
+  </div>
+</template>
+
+<style scoped>
+.page { min-height: 100vh; display: grid; place-items: center; background: var(--paper); }
+form { width: 360px; display: flex; flex-direction: column; gap: 6px; padding-bottom: 12vh; }
+h1 { font-size: 40px; }
+.intro { margin-bottom: 18px; }
+label { font-weight: 600; font-size: 14px; margin-top: 8px; }
+.notice { margin: 10px 0 0; }
+.p-button { align-self: flex-start; margin-top: 14px; }
+.hint { margin-top: 16px; border-top: 1px solid var(--rule); padding-top: 12px; }
+</style>

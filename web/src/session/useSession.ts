@@ -1,0 +1,25 @@
+import { computed, readonly, shallowRef } from 'vue'
+import { answer, client } from '../api/client'
+import type { Session } from '../api/types'
+
+const session = shallowRef<Session | null>(null)
+
+/** The session as the server knows it; asked once, then kept until signing in or out. */
+export async function currentSession(): Promise<Session> {
+  session.value ??= await answer(client.GET('/api/v1/session'))
+  return session.value
+}
+
+export function useSession() {
+  return {
+    session: readonly(session),
+    /** Whether this account may act; a viewer only looks. */
+    mayAct: computed(() => session.value?.role === 'technician'),
+    signIn: async (name: string, password: string) => (session.value = await answer(client.POST('/api/v1/session', { body: { name, password } }))),
+    createFirst: async (name: string, password: string) => (session.value = await answer(client.POST('/api/v1/session/first', { body: { name, password } }))),
+    signOut: async () => {
+      await client.DELETE('/api/v1/session')
+      session.value = null
+    },
+  }
+}
