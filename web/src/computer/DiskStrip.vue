@@ -6,7 +6,9 @@ import { stripSegments } from './strip'
 
 const props = withDefaults(defineProps<{ disk: Disk; width: number; height?: number; labels?: boolean }>(), { height: 40, labels: false })
 const { size } = useUnits()
-const segments = computed(() => stripSegments(props.disk, props.width))
+/** Wide enough for a name below it. */
+const LABELLED = 74
+const segments = computed(() => stripSegments(props.disk, props.width, props.labels ? LABELLED : undefined))
 
 const summary = computed(() => props.disk.partitions.filter((p) => !p.container).map((p) =>
   `${p.name || p.type}: ${size(p.sizeBytes)}, ${p.fileSystem}, ${p.readWhole ? 'read whole' : `${size(p.toReadBytes)} read`}`).join('; '))
@@ -25,7 +27,7 @@ const summary = computed(() => props.disk.partitions.filter((p) => !p.container)
       <rect x="0.5" y="0.5" :width="Math.max(0, width - 1)" :height="height - 1" fill="none" stroke="var(--ink)" />
     </svg>
     <div v-if="labels" class="labels">
-      <span v-for="(s, i) in segments.filter((one) => one.partition && one.width > 70)" :key="i" :style="{ left: `${s.x}px`, width: `${s.width}px` }">
+      <span v-for="(s, i) in segments.filter((one) => one.partition)" :key="i" :style="{ left: `${s.x}px`, width: `${s.width}px` }">
         <b>{{ s.partition?.name || s.partition?.type }}</b><br />{{ size(s.partition?.sizeBytes ?? 0) }}
       </span>
     </div>

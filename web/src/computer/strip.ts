@@ -9,16 +9,17 @@ export interface Segment {
   partition: Partition | null
 }
 
-/** Narrowest a partition is drawn, so that hidden ones are seen. */
+/** Narrowest a partition is drawn unless told otherwise, so that hidden ones are seen. */
 const NARROWEST = 12
 /** Unpartitioned stretches shorter than this share of the disk are not drawn. */
-const DRAWN_GAP = 0.005
+const DRAWN_GAP = 0.01
 
 /**
  * Lays a disk's partitions and gaps out on a strip. In proportion, but no partition narrower than can be seen; what small ones gain, large ones give.
  * @param width of the strip in pixels, more than 0
+ * @param narrowest a partition is drawn, in pixels
  */
-export function stripSegments(disk: Disk, width: number): Segment[] {
+export function stripSegments(disk: Disk, width: number, narrowest = NARROWEST): Segment[] {
   const pieces: { size: number; partition: Partition | null }[] = []
   let at = 0
   const inOrder = disk.partitions.filter((p) => !p.container).sort((a, b) => a.startBytes - b.startBytes)
@@ -28,7 +29,7 @@ export function stripSegments(disk: Disk, width: number): Segment[] {
     at = partition.startBytes + partition.sizeBytes
   }
   if (disk.sizeBytes - at > disk.sizeBytes * DRAWN_GAP) pieces.push({ size: disk.sizeBytes - at, partition: null })
-  const widths = shareWidth(pieces.map((p) => p.size), width)
+  const widths = shareWidth(pieces.map((p) => p.size), width, narrowest)
   let x = 0
   return pieces.map(({ partition }, i) => {
     const own = widths[i] ?? 0
@@ -41,9 +42,9 @@ export function stripSegments(disk: Disk, width: number): Segment[] {
   })
 }
 
-/** Shares a width in proportion to sizes, none narrower than {@link NARROWEST} as long as there is room for that. The sum is the width. */
-export function shareWidth(sizes: number[], width: number): number[] {
-  const least = Math.min(NARROWEST, width / Math.max(1, sizes.length))
+/** Shares a width in proportion to sizes, none narrower than `narrowest` as long as there is room for that. The sum is the width. */
+export function shareWidth(sizes: number[], width: number, narrowest = NARROWEST): number[] {
+  const least = Math.min(narrowest, width / Math.max(1, sizes.length))
   const fixed = new Set<number>()
   for (;;) {
     const rest = width - fixed.size * least

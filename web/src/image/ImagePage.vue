@@ -70,7 +70,7 @@ async function check() {
       <h3>What it is</h3>
       <table>
         <tbody>
-          <tr><td class="soft">Proof</td><td><TallyMark :proof="image.proof" :damaged="image.damaged" /> {{ image.checkedAt ? formatAge(image.checkedAt, now) : 'never checked' }}</td></tr>
+          <tr><td class="soft">Proof</td><td><TallyMark :proof="image.proof" :damaged="image.damaged" /> <span v-if="image.damaged" class="brick">damaged, </span>{{ image.checkedAt ? formatAge(image.checkedAt, now) : 'never checked' }}</td></tr>
           <tr><td class="soft">Stored</td><td>{{ size(image.storedBytes) }}</td></tr>
           <tr><td class="soft">Thought</td><td>{{ size(image.likelyBytes) }}, between {{ size(image.lowBytes) }} and {{ size(image.highBytes) }}; <span :class="inside ? 'moss' : 'grain'">{{ inside ? 'it lay between' : 'it lay outside' }}</span></td></tr>
           <tr><td class="soft">Read</td><td>{{ size(image.usedBytes) }} of {{ size(image.rawBytes) }}</td></tr>

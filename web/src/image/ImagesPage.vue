@@ -37,8 +37,8 @@ const summary = computed(() => {
   <DataTable v-if="shown.length" :value="shown" data-key="id" selection-mode="single" sort-field="madeAt" :sort-order="-1" @row-select="(e) => router.push(`/images/${(e.data as ImageLine).id}`)">
     <Column field="computer" header="Computer" sortable><template #body="{ data }"><GrainMark :state="data.damaged ? 'failed' : 'kept'" /> <b>{{ data.computer }}</b> {{ data.disk }}</template></Column>
     <Column field="madeAt" header="Made" sortable><template #body="{ data }"><span class="nowrap" :title="data.madeAt">{{ formatMoment(data.madeAt) }}</span></template></Column>
-    <Column field="storedBytes" header="Stored" sortable body-class="number"><template #body="{ data }">{{ size(data.storedBytes) }}</template></Column>
-    <Column field="usedBytes" header="Of read" sortable body-class="number"><template #body="{ data }">{{ size(data.usedBytes) }}, × {{ (data.storedBytes / data.usedBytes).toFixed(2) }}</template></Column>
+    <Column field="storedBytes" header="Stored" sortable body-class="number" header-class="number"><template #body="{ data }">{{ size(data.storedBytes) }}</template></Column>
+    <Column field="usedBytes" header="Of read" sortable body-class="number" header-class="number"><template #body="{ data }">{{ size(data.usedBytes) }}, × {{ (data.storedBytes / data.usedBytes).toFixed(2) }}</template></Column>
     <Column field="destination" header="Lies on" sortable />
     <Column field="proof" header="Proof" sortable><template #body="{ data }"><TallyMark :proof="data.proof" :damaged="data.damaged" /></template></Column>
     <Column field="checkedAt" header="Checked" sortable>

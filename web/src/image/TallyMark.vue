@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 
-/** Proof as a tally: four strokes, complete, sound, readable, rehearsed. `damaged` strikes the lot. */
+/** Proof as a tally: four strokes, complete, sound, readable, rehearsed. A damaged image has none of them. */
 const props = defineProps<{ proof: number; damaged: boolean }>()
 const STROKES = ['complete', 'sound', 'readable', 'rehearsed']
 const words = computed(() => (props.damaged ? 'damaged' : props.proof === 0 ? 'not checked' : STROKES.slice(0, props.proof).join(', ')))
@@ -10,7 +10,6 @@ const words = computed(() => (props.damaged ? 'damaged' : props.proof === 0 ? 'n
 <template>
   <svg width="30" height="16" viewBox="0 0 30 16" role="img" :aria-label="`Proof: ${words}`">
     <title>{{ words }}</title>
-    <line v-for="i in 4" :key="i" :x1="i * 6" :x2="i * 6" y1="2" y2="14" :stroke="damaged ? 'var(--brick)' : i <= proof ? 'var(--moss)' : 'var(--rule)'" :stroke-width="i <= proof || damaged ? 2.4 : 1.4" />
-    <path v-if="damaged" d="M2 3L28 13M2 13L28 3" stroke="var(--brick)" stroke-width="1.4" />
+    <line v-for="i in 4" :key="i" :x1="i * 6" :x2="i * 6" y1="2" y2="14" :stroke="i <= proof ? 'var(--moss)' : 'var(--rule)'" :stroke-width="i <= proof ? 2.4 : 1.4" />
   </svg>
 </template>

@@ -49,8 +49,9 @@ async function stop() {
       <div><dt>Done</dt><dd>{{ size(run.doneBytes) }} of {{ size(run.totalBytes) }}, {{ share }} %</dd></div>
       <div><dt>Written</dt><dd>{{ size(run.storedBytes) }}<template v-if="line && run.kind === 'capture'"> of about {{ size(line.likelyBytes) }}</template></dd></div>
       <div><dt>Left</dt><dd>{{ formatRange(run.lowSecondsLeft, run.highSecondsLeft) }}<template v-if="line && line.highSeconds > 0"> (first thought: {{ formatRange(line.lowSeconds, line.highSeconds) }} in all)</template></dd></div>
-      <div><dt>Reads</dt><dd>{{ run.kind === 'capture' ? `${run.computer} ${run.disk}` : run.destination }}</dd></div>
+      <div><dt>Reads</dt><dd>{{ run.kind === 'capture' ? `${run.computer} ${run.disk}${run.serial ? `, serial ${run.serial}` : ''}` : run.destination }}</dd></div>
       <div><dt>Writes</dt><dd>{{ run.kind === 'capture' ? run.destination : 'nothing' }}</dd></div>
+      <div><dt>Rate</dt><dd>{{ run.rateBytes ? `${size(run.rateBytes)} a second` : 'not known yet' }}</dd></div>
     </dl>
     <p class="visually-hidden" aria-live="polite">{{ run.imageName }}: {{ Math.floor(share / 10) * 10 }} percent</p>
   </article>

@@ -47,10 +47,10 @@ function open(run: RunLine) {
     <Column field="kind" header="What" sortable><template #body="{ data }">{{ data.kind === 'capture' ? 'Capture' : 'Check' }}</template></Column>
     <Column field="computer" header="Disk" sortable><template #body="{ data }"><b>{{ data.computer }}</b> {{ data.disk }}</template></Column>
     <Column field="destination" header="On" sortable />
-    <Column field="storedBytes" header="Stored, thought" sortable body-class="number" header-class="right">
+    <Column field="storedBytes" header="Stored, thought" sortable body-class="number" header-class="number">
       <template #body="{ data }"><template v-if="data.state === 'done' && data.kind === 'capture'">{{ size(data.storedBytes) }}, {{ size(data.likelyBytes) }}</template></template>
     </Column>
-    <Column header="Took, thought" body-class="number"><template #body="{ data }">{{ took(data) }}<template v-if="data.highSeconds">, {{ formatRange(data.lowSeconds, data.highSeconds) }}</template></template></Column>
+    <Column header="Took, thought" body-class="number" header-class="number"><template #body="{ data }">{{ took(data) }}<template v-if="data.highSeconds">, {{ formatRange(data.lowSeconds, data.highSeconds) }}</template></template></Column>
     <Column field="state" header="Ended" sortable><template #body="{ data }"><span :class="data.state === 'done' ? 'moss' : 'brick'">{{ data.state }}</span></template></Column>
     <Column header="Outcome"><template #body="{ data }"><span class="outcome" :title="data.outcome">{{ data.state === 'done' ? '' : data.outcome }}</span></template></Column>
   </DataTable>

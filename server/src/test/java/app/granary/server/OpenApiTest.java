@@ -14,7 +14,7 @@ import org.springframework.test.web.servlet.MockMvc;
 
 /**
  * The browser's types are generated from web/openapi.json; it must be what this server offers. After a change of the wire:
- * {@code mvn -pl server -am test -Dtest=OpenApiTest -Dsurefire.failIfNoSpecifiedTests=false -Dgranary.openapi.write=true}
+ * {@code mvn -pl server -am test -Dtest=OpenApiTest -Dsurefire.failIfNoSpecifiedTests=false -Dgranary.openapi.write=true -Dexec.skip=true}
  */
 class OpenApiTest extends ServerTestBase {
     private static final Path COMMITTED = Path.of("../web/openapi.json");

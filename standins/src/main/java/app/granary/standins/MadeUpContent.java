@@ -39,8 +39,8 @@ final class MadeUpContent {
             case 't' -> text(into, at, random);
             case 'b' -> program(into, at, random);
             default -> {
-                for (int i = 0; i < SECTOR; i++) {
-                    into[at + i] = (byte) random.nextInt();
+                for (int i = 0; i < SECTOR; i += 8) {
+                    put(into, at + i, random.nextLong());
                 }
             }
         }
@@ -61,9 +61,17 @@ final class MadeUpContent {
 
     /** Records of eight bytes, half of them the same from record to record, as machine code and database pages are. */
     private static void program(byte[] into, int at, SplittableRandom random) {
-        byte[] usual = {0x48, (byte) 0x8B, 0x05, 0x00, (byte) 0xE8, 0x00, 0x00, 0x00};
-        for (int i = 0; i < SECTOR; i++) {
-            into[at + i] = random.nextInt(100) < 55 ? usual[i % 8] : (byte) random.nextInt(256);
+        long usual = 0x00_00_00_E8_00_05_8B_48L;
+        for (int i = 0; i < SECTOR; i += 8) {
+            // each bit of the choice spread over a byte: where it is set the byte is a usual one
+            long choice = (random.nextLong() & 0x0101010101010101L) * 0xFF;
+            put(into, at + i, usual & choice | random.nextLong() & ~choice);
+        }
+    }
+
+    private static void put(byte[] into, int at, long value) {
+        for (int i = 0; i < 8; i++) {
+            into[at + i] = (byte) (value >>> 8 * i);
         }
     }
 }

@@ -7,6 +7,7 @@ import app.granary.core.estimate.Stratum;
 import app.granary.core.filesystem.DiskSurvey;
 import app.granary.core.filesystem.FileSystem;
 import app.granary.core.filesystem.SurveyedPartition;
+import app.granary.core.proof.CheckOutcome;
 import app.granary.engine.progress.Progress;
 
 /**
@@ -45,6 +46,10 @@ record Scale(long factor) {
         return new SizeEstimate(e.usedBytes() * factor, e.sampledBytes(), e.lowBytes() * factor, e.likelyBytes() * factor, e.highBytes() * factor, e.basis(),
             e.overheadBytes() * factor, e.strata().stream().map(s -> new Stratum(s.name(), s.chunks() * factor, s.stored())).toList(),
             e.standardError() * factor, e.degreesOfFreedom());
+    }
+
+    CheckOutcome of(CheckOutcome check) {
+        return new CheckOutcome(check.depth(), check.problems(), check.readBytes() * factor);
     }
 
     Progress of(Progress p) {

@@ -153,7 +153,7 @@ public final class SimulatedOffice implements Site {
             CaptureResult result = Desk.capture(source, disk.identity().withSize(source.sizeBytes()), real, name, folder, clock,
                 new PacedWatch(watch, scale, rate(disk.readRateBytes()), rate(drive.writeRateBytes())));
             return new SiteImage(drive.name() + ", folder " + name, result.storedBytes() * disk.scale(), result.rawBytes() * disk.scale(),
-                result.usedBytes() * disk.scale(), result.check().orElseThrow());
+                result.usedBytes() * disk.scale(), scale.of(result.check().orElseThrow()));
         } catch (IOException failed) {
             if (!Files.exists(folder.resolve(name))) {
                 Files.deleteIfExists(note);
@@ -169,6 +169,6 @@ public final class SimulatedOffice implements Site {
         String image = ImageName.parse(name).text();
         Path note = folder.resolve(image + SCALE_SUFFIX);
         Scale scale = new Scale(Files.exists(note) ? Long.parseLong(Files.readString(note).strip()) : 1);
-        return Verification.run(folder.resolve(image), depth, new PacedWatch(watch, scale, rate(drive.writeRateBytes()), rate(drive.writeRateBytes())));
+        return scale.of(Verification.run(folder.resolve(image), depth, new PacedWatch(watch, scale, rate(drive.writeRateBytes()), rate(drive.writeRateBytes()))));
     }
 }

@@ -1,5 +1,6 @@
 package app.granary.standins;
 
+import app.granary.engine.codec.Chunks;
 import com.github.luben.zstd.ZstdInputStream;
 import java.io.IOException;
 import java.io.InputStream;
@@ -12,7 +13,7 @@ import java.nio.file.StandardOpenOption;
 
 /** Turns a template into a raw disk file, once; untouched stretches stay holes. */
 final class Templates {
-    private static final int PIECE = 1 << 20;
+    private static final int PIECE = Chunks.BYTES;
 
     private Templates() {
     }
@@ -30,7 +31,7 @@ final class Templates {
             long at = 0;
             for (int length = in.readNBytes(piece, 0, PIECE); length > 0; length = in.readNBytes(piece, 0, PIECE)) {
                 MadeUpContent.fill(piece, length, at);
-                if (!isZero(piece, length) || at + length == disk.realBytes()) {
+                if (!Chunks.isZero(piece, length) || at + length == disk.realBytes()) {
                     out.write(ByteBuffer.wrap(piece, 0, length), at);
                 }
                 at += length;
@@ -42,12 +43,4 @@ final class Templates {
         return Files.move(partial, file, StandardCopyOption.ATOMIC_MOVE);
     }
 
-    private static boolean isZero(byte[] piece, int length) {
-        for (int i = 0; i < length; i++) {
-            if (piece[i] != 0) {
-                return false;
-            }
-        }
-        return true;
-    }
 }

@@ -7,8 +7,10 @@ import app.granary.core.estimate.Stratum;
 import app.granary.core.estimate.TimeEstimate;
 import app.granary.server.working.Working;
 import java.util.ArrayList;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
+import java.util.Map;
 
 /** Puts the arithmetic of an estimate into the margin's lines. */
 final class Workings {
@@ -26,9 +28,14 @@ final class Workings {
             case COUNTED -> sentences.add("Every used chunk of 1 MiB was compressed with " + codec + ", so nothing is left to chance.");
             case SAMPLE -> sentences.add(sample(e, codec));
         }
+        // strata of one partition are told together; how full their chunks are matters to the arithmetic, not to the reader
+        Map<String, double[]> places = new LinkedHashMap<>();
         for (Stratum stratum : e.strata()) {
-            lines.add(Working.Line.text(stratum.name(), String.format(Locale.ROOT, "× %.2f of %d", stratum.mean() / CHUNK, stratum.chunks())));
+            double[] sum = places.computeIfAbsent(stratum.name().replaceAll(", [a-z ]*chunks$", ""), name -> new double[2]);
+            sum[0] += stratum.chunks() * stratum.mean();
+            sum[1] += stratum.chunks();
         }
+        places.forEach((name, sum) -> lines.add(Working.Line.size(name + String.format(Locale.ROOT, ", × %.2f", sum[0] / sum[1] / CHUNK), Math.round(sum[0]))));
         lines.add(Working.Line.size("Empty chunks, index, manifests", e.overheadBytes()));
         lines.add(Working.Line.size("Likely", e.likelyBytes()).asResult());
         if (e.basis() == SizeEstimate.Basis.SAMPLE) {

@@ -38,7 +38,7 @@ public class Images {
     }
 
     /** What a check needs to know of an image. */
-    public record Shelved(String name, String computer, String diskId, String disk, String destinationId, String destination, long storedBytes) {
+    public record Shelved(String name, String computer, String diskId, String disk, String serial, String destinationId, String destination, long storedBytes) {
     }
 
     public Optional<Newest> newestOf(String computer) {
@@ -52,7 +52,7 @@ public class Images {
 
     public Shelved shelved(UUID id) {
         Image image = one(id);
-        return new Shelved(image.name(), image.computer(), image.diskId(), image.disk(), image.destinationId(), image.destination(), image.storedBytes());
+        return new Shelved(image.name(), image.computer(), image.diskId(), image.disk(), image.serial(), image.destinationId(), image.destination(), image.storedBytes());
     }
 
     List<Image> all() {

@@ -8,6 +8,8 @@ import java.io.IOException;
 import java.net.URI;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
+import org.springframework.core.Ordered;
+import org.springframework.core.annotation.Order;
 import org.springframework.http.HttpStatus;
 import org.springframework.http.MediaType;
 import org.springframework.http.ProblemDetail;
@@ -19,6 +21,7 @@ import org.springframework.web.bind.annotation.RestControllerAdvice;
 
 /** Turns refusals and faults into problem details (RFC 9457): a stable {@code type}, a sentence that says what to do, the field where there is one. */
 @RestControllerAdvice
+@Order(Ordered.HIGHEST_PRECEDENCE)
 public class Problems {
     private static final Logger LOG = LoggerFactory.getLogger(Problems.class);
 

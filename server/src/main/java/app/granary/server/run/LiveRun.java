@@ -7,14 +7,16 @@ import java.util.function.Consumer;
 /** Where a running piece of work stands, and the way to stop it. */
 final class LiveRun implements Watch {
     private final Run run;
+    private final String serial;
     private final Consumer<LiveRun> changed;
     private final long begunNanos = System.nanoTime();
     private volatile boolean stop;
     private volatile Progress progress = new Progress(Progress.Stage.CAPTURING, 0, 0, 0);
     private volatile long stageBegunNanos = begunNanos;
 
-    LiveRun(Run run, Consumer<LiveRun> changed) {
+    LiveRun(Run run, String serial, Consumer<LiveRun> changed) {
         this.run = run;
+        this.serial = serial;
         this.changed = changed;
         if (run.kind() == Run.Kind.CHECK) {
             progress = new Progress(Progress.Stage.CHECKING, 0, run.likelyBytes(), 0);
@@ -23,6 +25,11 @@ final class LiveRun implements Watch {
 
     Run run() {
         return run;
+    }
+
+    /** Serial of the disk it is about; empty when that has none. */
+    String serial() {
+        return serial;
     }
 
     Progress progress() {

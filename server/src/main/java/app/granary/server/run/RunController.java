@@ -50,12 +50,12 @@ class RunController {
      * @param doneBytes   of this stage
      * @param rateBytes   per second, of this stage so far; 0 before it is known
      */
-    record Live(UUID id, String kind, String computer, String disk, String destination, String imageName, String stage, long doneBytes, long totalBytes, long storedBytes,
+    record Live(UUID id, String kind, String computer, String disk, String serial, String destination, String imageName, String stage, long doneBytes, long totalBytes, long storedBytes,
                 long rateBytes, double lowSecondsLeft, double highSecondsLeft) {
         static Live from(LiveRun running) {
             Run run = running.run();
             double[] left = running.secondsLeft();
-            return new Live(run.id(), run.kind().word(), run.computer(), run.disk(), run.destination(), run.imageName(), running.progress().stage().word(),
+            return new Live(run.id(), run.kind().word(), run.computer(), run.disk(), running.serial(), run.destination(), run.imageName(), running.progress().stage().word(),
                 running.progress().doneBytes(), running.progress().totalBytes(), running.progress().storedBytes(), running.rateBytes(), left[0], left[1]);
         }
     }

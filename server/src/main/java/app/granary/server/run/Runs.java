@@ -111,7 +111,7 @@ public class Runs {
         promises.promise(run.id(), destinationId, high);
         journal.add(who, "capture", subject(run), Journal.Result.BEGUN, "Capture of " + prospect.source().label() + " (serial "
             + prospect.source().disk().identity().serial() + ") to " + run.destination() + " begun as " + name + ", about " + Sizes.decimal(run.likelyBytes()) + ".");
-        LiveRun running = new LiveRun(run, now -> {
+        LiveRun running = new LiveRun(run, prospect.source().disk().identity().serial(), now -> {
             promises.promise(run.id(), destinationId, high - now.progress().storedBytes());
             events.changed();
         });
@@ -138,7 +138,7 @@ public class Runs {
         Run run = repository.save(Run.check(imageId, image.computer(), image.diskId(), image.disk(), image.destinationId(), image.destination(), image.name(),
             image.storedBytes(), clock.instant(), who));
         journal.add(who, "check", subject(run), Journal.Result.BEGUN, "Check of " + run.imageName() + " on " + run.destination() + " begun.");
-        LiveRun running = new LiveRun(run, now -> events.changed());
+        LiveRun running = new LiveRun(run, image.serial(), now -> events.changed());
         live.put(run.id(), running);
         workers.execute(() -> work(running, () -> check(running)));
         events.changed();

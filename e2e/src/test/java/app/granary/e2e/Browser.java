@@ -1,0 +1,42 @@
+package app.granary.e2e;
+
+import com.microsoft.playwright.BrowserContext;
+import com.microsoft.playwright.BrowserType;
+import com.microsoft.playwright.Page;
+import com.microsoft.playwright.Playwright;
+import com.microsoft.playwright.options.ColorScheme;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+
+/** Debian's Chromium, driven by Playwright. Everything the page complains about is kept: a clean console is part of every test. */
+final class Browser implements AutoCloseable {
+    private final Playwright playwright = Playwright.create(new Playwright.CreateOptions().setEnv(java.util.Map.of("PLAYWRIGHT_SKIP_BROWSER_DOWNLOAD", "1")));
+    private final com.microsoft.playwright.Browser chromium = playwright.chromium().launch(new BrowserType.LaunchOptions().setExecutablePath(Path.of("/usr/bin/chromium"))
+        .setArgs(List.of("--no-sandbox", "--disable-gpu", "--disable-background-networking", "--disable-component-update", "--disable-sync", "--disable-quic")));
+    private final List<String> complaints = new ArrayList<>();
+
+    Page page(ColorScheme scheme) {
+        BrowserContext context = chromium.newContext(new com.microsoft.playwright.Browser.NewContextOptions().setViewportSize(1280, 800).setColorScheme(scheme)
+            .setLocale("en-GB").setTimezoneId("Europe/London"));
+        Page page = context.newPage();
+        page.onPageError(complaints::add);
+        page.onConsoleMessage(message -> {
+            if (message.type().equals("error") && !message.text().contains("Failed to load resource")) {
+                complaints.add(message.text());
+            }
+        });
+        return page;
+    }
+
+    /** Errors the pages met so far. */
+    List<String> complaints() {
+        return complaints;
+    }
+
+    @Override
+    public void close() {
+        chromium.close();
+        playwright.close();
+    }
+}

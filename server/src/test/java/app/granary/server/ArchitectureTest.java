@@ -1,0 +1,32 @@
+package app.granary.server;
+
+import static com.tngtech.archunit.lang.syntax.ArchRuleDefinition.classes;
+import static com.tngtech.archunit.lang.syntax.ArchRuleDefinition.noClasses;
+
+import com.tngtech.archunit.core.importer.ImportOption;
+import com.tngtech.archunit.junit.AnalyzeClasses;
+import com.tngtech.archunit.junit.ArchTest;
+import com.tngtech.archunit.lang.ArchRule;
+
+/** The arrows of the whole house: web, server, stand-ins, engine, core, one way. */
+@AnalyzeClasses(packages = "app.granary", importOptions = ImportOption.DoNotIncludeTests.class)
+class ArchitectureTest {
+    @ArchTest
+    static final ArchRule CORE_KNOWS_NOBODY = noClasses().that().resideInAPackage("app.granary.core..").should().dependOnClassesThat()
+        .resideInAnyPackage("app.granary.engine..", "app.granary.standins..", "app.granary.server..");
+
+    @ArchTest
+    static final ArchRule ENGINE_KNOWS_CORE = noClasses().that().resideInAPackage("app.granary.engine..").should().dependOnClassesThat()
+        .resideInAnyPackage("app.granary.standins..", "app.granary.server..", "org.springframework..");
+
+    @ArchTest
+    static final ArchRule STAND_INS_KNOW_ENGINE_AND_CORE = noClasses().that().resideInAPackage("app.granary.standins..").should().dependOnClassesThat()
+        .resideInAnyPackage("app.granary.server..", "org.springframework..");
+
+    @ArchTest
+    static final ArchRule ONE_PLACE_KNOWS_THE_STAND_INS = noClasses().that().resideInAPackage("app.granary.server..").and().haveSimpleNameNotEndingWith("SiteConfiguration")
+        .should().dependOnClassesThat().resideInAPackage("app.granary.standins..");
+
+    @ArchTest
+    static final ArchRule ENTITIES_STAY_INSIDE = classes().that().areAnnotatedWith(jakarta.persistence.Entity.class).should().bePackagePrivate();
+}

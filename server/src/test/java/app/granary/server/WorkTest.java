@@ -1,0 +1,118 @@
+package app.granary.server;
+
+import static org.hamcrest.Matchers.containsString;
+import static org.hamcrest.Matchers.endsWith;
+import static org.hamcrest.Matchers.everyItem;
+import static org.hamcrest.Matchers.greaterThan;
+import static org.hamcrest.Matchers.hasItem;
+import static org.hamcrest.Matchers.hasSize;
+import static org.hamcrest.Matchers.is;
+import static org.hamcrest.Matchers.startsWith;
+import static org.junit.jupiter.api.Assertions.assertEquals;
+import static org.junit.jupiter.api.Assertions.assertTrue;
+import static org.springframework.security.test.web.servlet.request.SecurityMockMvcRequestPostProcessors.csrf;
+import static org.springframework.test.web.servlet.request.MockMvcRequestBuilders.get;
+import static org.springframework.test.web.servlet.request.MockMvcRequestBuilders.post;
+import static org.springframework.test.web.servlet.result.MockMvcResultMatchers.jsonPath;
+import static org.springframework.test.web.servlet.result.MockMvcResultMatchers.status;
+
+import com.fasterxml.jackson.databind.JsonNode;
+import com.fasterxml.jackson.databind.ObjectMapper;
+import java.time.Duration;
+import java.time.Instant;
+import org.junit.jupiter.api.Test;
+import org.springframework.beans.factory.annotation.Autowired;
+import org.springframework.http.MediaType;
+import org.springframework.security.test.context.support.WithMockUser;
+import org.springframework.test.web.servlet.MockMvc;
+import org.springframework.test.web.servlet.ResultActions;
+
+/** The work over the wire: from computers to a proven image, and every refusal on the way. */
+@WithMockUser(username = "technician", roles = "TECHNICIAN")
+class WorkTest extends ServerTestBase {
+    @Autowired
+    private MockMvc http;
+    @Autowired
+    private ObjectMapper json;
+
+    private JsonNode read(String path) throws Exception {
+        return json.readTree(http.perform(get(path)).andExpect(status().isOk()).andReturn().getResponse().getContentAsString());
+    }
+
+    private ResultActions capture(String disk, String destination, String name, String codec) throws Exception {
+        return http.perform(post("/api/v1/runs").with(csrf()).contentType(MediaType.APPLICATION_JSON).content("{\"diskId\":\"" + disk + "\",\"destinationId\":\"" + destination
+            + "\",\"name\":\"" + name + "\",\"codec\":\"" + codec + "\",\"level\":null,\"splitBytes\":null,\"allBlocks\":false}"));
+    }
+
+    private JsonNode ended(String id) throws Exception {
+        Instant latest = Instant.now().plus(Duration.ofMinutes(2));
+        while (Instant.now().isBefore(latest)) {
+            JsonNode run = read("/api/v1/runs/" + id);
+            if (!run.get("state").asText().equals("running")) {
+                return run;
+            }
+            Thread.sleep(100);
+        }
+        throw new AssertionError("the run did not end");
+    }
+
+    @Test
+    void computersCarryTheirDisksInTheOfficesSizes() throws Exception {
+        http.perform(get("/api/v1/computers")).andExpect(status().isOk()).andExpect(jsonPath("$[*].name", is(java.util.List.of("DATUM", "GNOMON", "MERIDIAN"))))
+            .andExpect(jsonPath("$[2].disks[0].sizeBytes", is(1_000_204_886_016L))).andExpect(jsonPath("$[2].disks[0].partitions", hasSize(4)))
+            .andExpect(jsonPath("$[2].disks[0].partitions[2].fileSystem", is("ext4"))).andExpect(jsonPath("$[0].disks[0].partitions[2].reason", containsString("swap")))
+            .andExpect(jsonPath("$[1].disks[0].sizeBytes", is(500_170_752)));
+        http.perform(get("/api/v1/computers/disks/nothing")).andExpect(status().isNotFound()).andExpect(jsonPath("$.type", endsWith("not-found")));
+    }
+
+    @Test
+    void anEstimateComesWithItsWorkingAndWeighsEveryDestination() throws Exception {
+        http.perform(get("/api/v1/estimates?diskId=meridian")).andExpect(status().isOk()).andExpect(jsonPath("$.basis", is("sample")))
+            .andExpect(jsonPath("$.working.lines[*].label", hasItem("Standard error"))).andExpect(jsonPath("$.destinations", hasSize(5)))
+            .andExpect(jsonPath("$.destinations[0].rank", is(1))).andExpect(jsonPath("$.destinations[?(@.name=='PEG-2')].refusals[0]").value(hasItem(containsString("short"))))
+            .andExpect(jsonPath("$.destinations[*].time.highSeconds", everyItem(greaterThan(0.0)))).andExpect(jsonPath("$.suggestedName", startsWith("MERIDIAN-system-disk-2")));
+        http.perform(get("/api/v1/estimates?diskId=meridian&codec=rar")).andExpect(status().isBadRequest()).andExpect(jsonPath("$.detail", containsString("Choose one of")));
+        JsonNode own = read("/api/v1/estimates?diskId=datum-2");
+        own.get("destinations").forEach(d -> assertEquals(d.get("name").asText().equals("SHELF"), d.get("itself").asBoolean()));
+    }
+
+    @Test
+    void aCaptureEndsAsAnImageWithEvidenceAndIsJournalled() throws Exception {
+        String body = capture("gnomon", "peg-1", "GNOMON-a", "zstd").andExpect(status().isCreated()).andReturn().getResponse().getContentAsString();
+        JsonNode run = ended(json.readTree(body).get("id").asText());
+        assertEquals("done", run.get("state").asText(), run.toString());
+        JsonNode image = read("/api/v1/images/" + run.get("imageId").asText());
+        assertEquals(3, image.get("image").get("proof").asInt());
+        assertEquals("frames", image.get("checks").get(0).get("depth").asText());
+        long stored = image.get("image").get("storedBytes").asLong();
+        assertTrue(image.get("image").get("lowBytes").asLong() <= stored && stored <= image.get("image").get("highBytes").asLong());
+        capture("gnomon", "peg-1", "GNOMON-a", "zstd").andExpect(status().isConflict()).andExpect(jsonPath("$.type", endsWith("name-taken")));
+        String check = http.perform(post("/api/v1/runs/checks").with(csrf()).contentType(MediaType.APPLICATION_JSON).content("{\"imageId\":\"" + run.get("imageId").asText() + "\"}"))
+            .andExpect(status().isCreated()).andReturn().getResponse().getContentAsString();
+        assertEquals("done", ended(json.readTree(check).get("id").asText()).get("state").asText());
+        http.perform(get("/api/v1/journal")).andExpect(jsonPath("$.lines[*].sentence", hasItem(startsWith("Image GNOMON-a made on PEG-1"))))
+            .andExpect(jsonPath("$.lines[*].sentence", hasItem(startsWith("Image GNOMON-a on PEG-1 is sound"))));
+        String csv = http.perform(get("/api/v1/journal/csv")).andExpect(status().isOk()).andReturn().getResponse().getContentAsString();
+        assertTrue(csv.startsWith("id,at,account,action,subject,result,sentence\r\n") && csv.contains("\"GNOMON card\""), csv);
+    }
+
+    @Test
+    void refusalsNameTheFigureTheDeviceAndTheField() throws Exception {
+        capture("meridian", "peg-2", "x", "zstd").andExpect(status().isConflict()).andExpect(jsonPath("$.type", endsWith("unfit-room"))).andExpect(jsonPath("$.detail", startsWith("PEG-2 is ")));
+        capture("datum-2", "shelf", "x", "zstd").andExpect(status().isConflict()).andExpect(jsonPath("$.type", endsWith("unfit-not-itself")));
+        capture("datum-1", "peg-3", "x", "zstd").andExpect(status().isConflict());
+        capture("gnomon", "nowhere", "x", "zstd").andExpect(status().isNotFound());
+        capture("nothing", "peg-1", "x", "zstd").andExpect(status().isNotFound());
+        capture("gnomon", "peg-1", "../x", "zstd").andExpect(status().isBadRequest()).andExpect(jsonPath("$.type", endsWith("bad-choice")));
+        capture("gnomon", "", "x", "zstd").andExpect(status().isBadRequest()).andExpect(jsonPath("$.field", is("destinationId")));
+        http.perform(post("/api/v1/runs/" + java.util.UUID.randomUUID() + "/stop").with(csrf())).andExpect(status().isConflict());
+        http.perform(get("/api/v1/images/" + java.util.UUID.randomUUID())).andExpect(status().isNotFound());
+    }
+
+    @Test
+    void everyPageOfTheApplicationIsThePage() throws Exception {
+        for (String path : new String[] {"/", "/computers", "/computers/gnomon", "/runs", "/images", "/journal", "/sign-in"}) {
+            http.perform(get(path)).andExpect(status().isOk()).andExpect(result -> assertEquals("/index.html", result.getResponse().getForwardedUrl()));
+        }
+    }
+}

@@ -1,0 +1,97 @@
+package app.granary.standins;
+
+import static org.junit.jupiter.api.Assertions.assertEquals;
+import static org.junit.jupiter.api.Assertions.assertNotEquals;
+import static org.junit.jupiter.api.Assertions.assertThrows;
+import static org.junit.jupiter.api.Assertions.assertTrue;
+
+import app.granary.core.destination.Destination;
+import app.granary.core.fault.FaultException;
+import app.granary.core.filesystem.DiskSurvey;
+import app.granary.core.proof.CheckDepth;
+import app.granary.engine.codec.Codec;
+import app.granary.engine.progress.Watch;
+import app.granary.engine.site.SiteComputer;
+import app.granary.engine.site.SiteDisk;
+import app.granary.engine.site.SiteEstimate;
+import app.granary.engine.site.SiteImage;
+import app.granary.engine.site.Storage;
+import java.io.IOException;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Path;
+import java.time.Clock;
+import java.util.OptionalLong;
+import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.TestInstance;
+import org.junit.jupiter.api.io.TempDir;
+
+@TestInstance(TestInstance.Lifecycle.PER_CLASS)
+class SimulatedOfficeTest {
+    private static final Storage STORAGE = new Storage(Codec.ZSTD, 3, OptionalLong.empty(), false);
+
+    @TempDir
+    static Path home;
+    private SimulatedOffice office;
+
+    @BeforeAll
+    void open() throws IOException {
+        office = new SimulatedOffice(home, Clock.systemUTC(), 1000);
+    }
+
+    /** Marketed capacities: IDEMA LBA1-03 (from memory): 500 GB 976 773 168, 1000 GB 1 953 525 168 sectors of 512 bytes. */
+    @Test
+    void disksGoByTheirMarketedSizesAndAreRealInside() throws IOException {
+        for (SiteComputer computer : office.computers()) {
+            for (SiteDisk disk : computer.disks()) {
+                DiskSurvey survey = office.survey(disk.id(), false);
+                assertEquals(disk.identity().sizeBytes(), survey.sizeBytes());
+                assertTrue(survey.usedBytes() > 0 && survey.usedBytes() < survey.sizeBytes());
+                survey.partitions().forEach(p -> assertTrue(p.partition().endBytes() <= survey.sizeBytes()));
+            }
+        }
+        assertEquals(1_953_525_168L * 512, office.survey("meridian", false).sizeBytes());
+        assertEquals(976_773_168L * 512, office.survey("datum-1", false).sizeBytes());
+    }
+
+    @Test
+    void anImageTakesRoomInTheOfficesSizes() throws IOException {
+        SiteEstimate estimate = office.estimate("datum-1", STORAGE, Watch.NONE);
+        long before = free("peg-1");
+        SiteImage image = office.capture("datum-1", "peg-1", "night", STORAGE, Watch.NONE);
+        assertTrue(estimate.size().lowBytes() <= image.storedBytes() && image.storedBytes() <= estimate.size().highBytes(), estimate.size() + " " + image);
+        assertEquals(before - image.storedBytes(), free("peg-1"));
+        assertTrue(office.check("peg-1", "night", CheckDepth.FRAMES, Watch.NONE).ok());
+        assertThrows(FaultException.class, () -> office.capture("datum-1", "peg-1", "night", STORAGE, Watch.NONE));
+        assertTrue(office.check("peg-1", "night", CheckDepth.PRESENCE, Watch.NONE).ok(), "a refused second image leaves the first as it was");
+        assertThrows(FaultException.class, () -> office.survey("nothing", false));
+        assertThrows(FaultException.class, () -> office.check("nowhere", "night", CheckDepth.PRESENCE, Watch.NONE));
+    }
+
+    private long free(String id) throws IOException {
+        return office.destinations().stream().filter(d -> d.id().equals(id)).findFirst().map(Destination::freeBytes).orElseThrow();
+    }
+
+    @Test
+    void madeUpContentFollowsItsMarkAndPlace() {
+        byte[] one = marked('t');
+        byte[] same = marked('t');
+        byte[] elsewhere = marked('t');
+        MadeUpContent.fill(one, 512, 4096);
+        MadeUpContent.fill(same, 512, 4096);
+        MadeUpContent.fill(elsewhere, 512, 8192);
+        assertEquals(new String(one, StandardCharsets.US_ASCII), new String(same, StandardCharsets.US_ASCII));
+        assertNotEquals(new String(one, StandardCharsets.US_ASCII), new String(elsewhere, StandardCharsets.US_ASCII));
+        byte[] unmarked = new byte[512];
+        unmarked[0] = 'G';
+        MadeUpContent.fill(unmarked, 512, 0);
+        assertEquals('G', unmarked[0]);
+        assertEquals(0, unmarked[1]);
+    }
+
+    private static byte[] marked(char kind) {
+        byte[] sector = new byte[512];
+        System.arraycopy(("GRNFILL " + kind + "00000007").getBytes(StandardCharsets.US_ASCII), 0, sector, 0, 17);
+        return sector;
+    }
+}
