@@ -161,8 +161,9 @@ async function start() {
 
 <style scoped>
 .row { display: flex; justify-content: space-between; align-items: baseline; gap: 16px; }
-.columns { display: grid; grid-template-columns: minmax(330px, 5fr) minmax(360px, 6fr); gap: 30px; margin-top: 14px; }
-.choices { margin-bottom: 16px; }
+.columns { display: grid; grid-template-columns: minmax(330px, 5fr) minmax(360px, 6fr); gap: 30px; margin-top: 8px; }
+.choices { margin-bottom: 12px; }
+.choices td, .choices th, .rest td { padding-top: 4px; padding-bottom: 4px; }
 .choices tbody tr { cursor: pointer; }
 .choices tr.chosen td { background: var(--wash); font-weight: 600; }
 .choices tr.chosen td:first-child { box-shadow: inset 3px 0 var(--grain); }
@@ -170,5 +171,6 @@ async function start() {
 .rest td:first-child { width: 84px; white-space: nowrap; }
 label { white-space: nowrap; margin-right: 12px; cursor: pointer; }
 input[type='radio'] { accent-color: var(--grain); margin: 0 3px 0 0; vertical-align: -1px; }
-.how-long { margin-top: 16px; border-top: 1px solid var(--rule); padding-top: 12px; }
+.how-long { margin-top: 10px; border-top: 1px solid var(--rule); padding-top: 8px; }
+.how-long h3 { margin-bottom: 4px; }
 </style>

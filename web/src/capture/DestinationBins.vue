@@ -5,8 +5,8 @@ import { useUnits } from '../frame/useUnits'
 import { useWidth } from '../measure/useWidth'
 import { layBins } from './bins'
 
-const HEIGHT = 168
-const HEADROOM = 30
+const HEIGHT = 160
+const HEADROOM = 26
 const BIN = 46
 const props = defineProps<{ destinations: Weighed[]; lowBytes: number; highBytes: number; mayAct: boolean }>()
 const chosen = defineModel<string>({ required: true })

@@ -10,7 +10,7 @@ import org.springframework.test.context.DynamicPropertyRegistry;
 import org.springframework.test.context.DynamicPropertySource;
 
 /** The whole server over the simulated office, in a folder of its own, at a pace that tests need not wait for. */
-@SpringBootTest(properties = {"granary.demo=true", "granary.pace=1000"})
+@SpringBootTest(properties = {"granary.demo=true", "granary.pace=1000", "springdoc.api-docs.enabled=true"})
 @AutoConfigureMockMvc
 abstract class ServerTestBase {
     @DynamicPropertySource
