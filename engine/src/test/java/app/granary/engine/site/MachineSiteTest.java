@@ -1,0 +1,79 @@
+package app.granary.engine.site;
+
+import static org.junit.jupiter.api.Assertions.assertEquals;
+import static org.junit.jupiter.api.Assertions.assertFalse;
+import static org.junit.jupiter.api.Assertions.assertThrows;
+import static org.junit.jupiter.api.Assertions.assertTrue;
+
+import app.granary.core.destination.Destination;
+import app.granary.core.fault.FaultException;
+import app.granary.core.proof.CheckDepth;
+import app.granary.engine.codec.Codec;
+import app.granary.engine.media.Medium;
+import app.granary.engine.progress.Watch;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.Clock;
+import java.util.List;
+import java.util.OptionalLong;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+
+class MachineSiteTest {
+    @TempDir
+    Path folder;
+
+    /** Shape of {@code lsblk --json -b} of util-linux 2.38, with invented devices. */
+    @Test
+    void lsblkIsReadWithItsTreeAndMounts() throws IOException {
+        List<Lsblk.Device> devices = Lsblk.parse("""
+            {"blockdevices": [
+              {"name":"sda","path":"/dev/sda","type":"disk","size":500107862016,"model":"Halden S2 ","serial":"22-HS-0501","tran":"sata","ro":false,"mountpoints":[null],
+               "fstype":null,"fsavail":null,"fssize":null,"label":null,
+               "children":[{"name":"sda1","path":"/dev/sda1","type":"part","size":499000000000,"model":null,"serial":null,"tran":null,"ro":false,"mountpoints":["/","/home"],
+                 "fstype":"ext4","fsavail":"1000","fssize":"4000","label":"system"}]},
+              {"name":"sr0","path":"/dev/sr0","type":"rom","size":0,"ro":false,"mountpoints":[null]}]}
+            """);
+        assertEquals(2, devices.size());
+        Lsblk.Device disk = devices.get(0);
+        assertEquals("Halden S2", disk.model());
+        assertEquals("22-HS-0501", disk.serial());
+        assertEquals(500_107_862_016L, disk.sizeBytes());
+        assertEquals(2, disk.tree().size());
+        assertEquals(List.of("/", "/home"), disk.tree().get(1).mountPoints());
+        assertTrue(disk.mountPoints().isEmpty());
+        assertEquals(List.of(), Lsblk.parse(""));
+        assertEquals(Links.USB_3, Links.rate("usb"));
+        assertEquals(Links.SATA, Links.rate(""));
+    }
+
+    @Test
+    void rawFilesAreDisksAndTheOwnFolderIsADestination() throws IOException {
+        Path raw = Files.createDirectories(folder.resolve("disks"));
+        Path disk = Medium.MBR_FAT12.make(folder);
+        Files.move(disk, raw.resolve("old card.img"));
+        Files.writeString(raw.resolve("notes.txt"), "no disk");
+        MachineSite site = new MachineSite("bench", raw, folder.resolve("images"), Clock.systemUTC());
+        assertEquals("", site.simulation());
+        List<SiteDisk> disks = site.computers().get(0).disks();
+        SiteDisk card = disks.stream().filter(d -> d.name().equals("old card.img")).findFirst().orElseThrow();
+        assertEquals(16L << 20, card.identity().sizeBytes());
+        assertEquals("mbr", site.survey(card.id(), false).table().scheme());
+        SiteDisk notes = disks.stream().filter(d -> d.name().equals("notes.txt")).findFirst().orElseThrow();
+        assertThrows(FaultException.class, () -> site.survey(notes.id(), false));
+        Destination own = site.destinations().stream().filter(d -> d.id().equals("granary-folder")).findFirst().orElseThrow();
+        assertTrue(own.attached() && own.writable() && own.freeBytes() > 0);
+        Storage storage = new Storage(Codec.ZSTD, 3, OptionalLong.empty(), false);
+        SiteEstimate estimate = site.estimate(card.id(), storage, Watch.NONE);
+        assertTrue(estimate.compressRateBytes() > 0);
+        SiteImage image = site.capture(card.id(), "granary-folder", "card", storage, Watch.NONE);
+        assertTrue(estimate.size().lowBytes() <= image.storedBytes() && image.storedBytes() <= estimate.size().highBytes());
+        assertTrue(image.check().ok());
+        assertTrue(site.check("granary-folder", "card", CheckDepth.FRAMES, Watch.NONE).ok());
+        assertThrows(FaultException.class, () -> site.check("granary-folder", "../disks", CheckDepth.FRAMES, Watch.NONE), "no path leaves the destination");
+        assertThrows(FaultException.class, () -> site.capture("unknown", "granary-folder", "x", storage, Watch.NONE));
+        assertThrows(FaultException.class, () -> site.capture(card.id(), "unknown", "x", storage, Watch.NONE));
+        assertFalse(Files.exists(folder.resolve("images/x")));
+    }
+}
