@@ -29,7 +29,8 @@ const guard: Middleware = {
   },
 }
 
-export const client = createClient<paths>({ baseUrl: '/' })
+/** Addresses are this page's own; outside a browser, as in tests, there is no page. */
+export const client = createClient<paths>({ baseUrl: globalThis.location?.origin ?? 'http://localhost', fetch: (request) => globalThis.fetch(request) })
 client.use(guard)
 
 /** The answer's content; refusals are thrown before this is reached. */

@@ -1,0 +1,41 @@
+package app.granary.server.estimate;
+
+import static org.junit.jupiter.api.Assertions.assertEquals;
+import static org.junit.jupiter.api.Assertions.assertTrue;
+
+import app.granary.core.estimate.SizeEstimate;
+import app.granary.core.estimate.Stratum;
+import app.granary.server.working.Working;
+import java.util.List;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
+
+class WorkingsTest {
+    private static final SizeEstimate.Overhead OVERHEAD = new SizeEstimate.Overhead(100, 0, 0);
+
+    @Test
+    void strataOfOnePartitionAreToldTogetherAndAddUp() {
+        SizeEstimate size = SizeEstimate.of(List.of(new Stratum("partition 1 (\"main\"), full chunks", 10, List.of(1L << 19, 1L << 19)),
+            new Stratum("partition 1 (\"main\"), mostly free chunks", 10, List.of(0L, 0L)), new Stratum("outside partitions, full chunks", 1, List.of(1L << 20))), 21 << 20, 5 << 20, OVERHEAD);
+        Working working = Workings.size(size, "zstd");
+        assertEquals(List.of("To be read", "partition 1 (\"main\"), × 0.25", "outside partitions, × 1.00", "Empty chunks, index, manifests", "Likely", "Standard error", "Low", "High"),
+            working.lines().stream().map(Working.Line::label).toList());
+        assertEquals(10L << 19, working.lines().get(1).bytes());
+        assertEquals(size.likelyBytes(), working.lines().get(1).bytes() + working.lines().get(2).bytes() + working.lines().get(3).bytes(), "the lines add up to the figure");
+        assertTrue(working.sentences().get(0).startsWith("5 of 21 chunks of 1 MiB, drawn by chance"), working.sentences().get(0));
+    }
+
+    @Test
+    void whatIsExactClaimsNoError() {
+        Working working = Workings.size(SizeEstimate.exact(5, 10, OVERHEAD), "none");
+        assertTrue(working.lines().stream().noneMatch(line -> line.label().equals("Standard error")));
+        assertTrue(working.sentences().get(0).contains("the size is known"));
+    }
+
+    @ParameterizedTest
+    @CsvSource({"0.1, 1 s", "89, 89 s", "90, 2 min", "5340, 89 min", "5400, 1 h 30", "7500, 2 h 05"})
+    void secondsReadAsWords(double seconds, String text) {
+        assertEquals(text, Workings.seconds(seconds));
+    }
+}
