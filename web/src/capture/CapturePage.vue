@@ -5,6 +5,7 @@ import InputText from 'primevue/inputtext'
 import { computed, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import { answer, client, sentenceOf } from '../api/client'
+import { useAction } from '../api/useAction'
 import DiskStrip from '../computer/DiskStrip.vue'
 import PageHeading from '../frame/PageHeading.vue'
 import { useMargin } from '../frame/useMargin'
@@ -30,8 +31,6 @@ const splitBytes = ref<number | null>(null)
 const destination = ref('')
 const name = ref('')
 const named = ref(false)
-const refused = ref('')
-const starting = ref(false)
 
 const disk = useQuery({ queryKey: ['disk', props.diskId], queryFn: () => answer(client.GET('/api/v1/computers/disks/{id}', { params: { path: { id: props.diskId } } })) })
 const estimates = useQueries({
@@ -65,21 +64,13 @@ const fits = computed(() => {
   return `${fit.length ? `Fits ${fit.join(', ')}` : 'Fits nowhere'}${short.length ? `; ${short.join(', ')}` : ''}.`
 })
 
-async function start() {
-  refused.value = ''
-  starting.value = true
+const { act: start, busy: starting, refused } = useAction(async () => {
   const c = CHOICES.find((one) => one.key === choice.value)!
-  try {
-    await client.POST('/api/v1/runs', {
-      body: { diskId: props.diskId, destinationId: destination.value, name: name.value, codec: c.codec, level: c.level, splitBytes: splitBytes.value, allBlocks: allBlocks.value },
-    })
-    await router.push('/runs')
-  } catch (failure) {
-    refused.value = sentenceOf(failure)
-  } finally {
-    starting.value = false
-  }
-}
+  await client.POST('/api/v1/runs', {
+    body: { diskId: props.diskId, destinationId: destination.value, name: name.value, codec: c.codec, level: c.level, splitBytes: splitBytes.value, allBlocks: allBlocks.value },
+  })
+  await router.push('/runs')
+})
 </script>
 
 <template>

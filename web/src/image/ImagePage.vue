@@ -1,9 +1,10 @@
 <script setup lang="ts">
 import { useQuery } from '@tanstack/vue-query'
 import Button from 'primevue/button'
-import { computed, ref } from 'vue'
+import { computed } from 'vue'
 import { useRouter } from 'vue-router'
 import { answer, client, sentenceOf } from '../api/client'
+import { useAction } from '../api/useAction'
 import PageHeading from '../frame/PageHeading.vue'
 import { useUnits } from '../frame/useUnits'
 import { formatAge, formatMoment } from '../measure/times'
@@ -16,8 +17,6 @@ const { size } = useUnits()
 const { mayAct } = useSession()
 const now = useNow(30_000)
 const router = useRouter()
-const refused = ref('')
-const starting = ref(false)
 const detail = useQuery({ queryKey: ['image', props.imageId], queryFn: () => answer(client.GET('/api/v1/images/{id}', { params: { path: { id: props.imageId } } })) })
 const image = computed(() => detail.data.value?.image)
 const inside = computed(() => image.value && image.value.lowBytes <= image.value.storedBytes && image.value.storedBytes <= image.value.highBytes)
@@ -27,18 +26,10 @@ const MEANING: Record<string, string> = {
   frames: 'every digest matches and every frame decodes to what was read',
 }
 
-async function check() {
-  refused.value = ''
-  starting.value = true
-  try {
-    await client.POST('/api/v1/runs/checks', { body: { imageId: props.imageId } })
-    await router.push('/runs')
-  } catch (failure) {
-    refused.value = sentenceOf(failure)
-  } finally {
-    starting.value = false
-  }
-}
+const { act: check, busy: starting, refused } = useAction(async () => {
+  await client.POST('/api/v1/runs/checks', { body: { imageId: props.imageId } })
+  await router.push('/runs')
+})
 </script>
 
 <template>

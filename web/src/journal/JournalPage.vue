@@ -3,15 +3,15 @@ import { useInfiniteQuery } from '@tanstack/vue-query'
 import Button from 'primevue/button'
 import InputText from 'primevue/inputtext'
 import { computed, ref } from 'vue'
-import { answer, client, sentenceOf } from '../api/client'
+import { answer, client } from '../api/client'
 import type { JournalLine } from '../api/types'
+import { useAction } from '../api/useAction'
 import PageHeading from '../frame/PageHeading.vue'
 import { useSession } from '../session/useSession'
 
 const { mayAct } = useSession()
 const filter = ref('')
 const note = ref('')
-const refused = ref('')
 const journal = useInfiniteQuery({
   queryKey: ['journal'],
   queryFn: ({ pageParam }) => answer(client.GET('/api/v1/journal', { params: { query: pageParam ? { before: pageParam } : {} } })),
@@ -35,16 +35,11 @@ function time(iso: string): string {
   return new Date(iso).toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' })
 }
 
-async function add() {
-  refused.value = ''
-  try {
-    await client.POST('/api/v1/journal/notes', { body: { text: note.value } })
-    note.value = ''
-    await journal.refetch()
-  } catch (failure) {
-    refused.value = sentenceOf(failure)
-  }
-}
+const { act: add, refused } = useAction(async () => {
+  await client.POST('/api/v1/journal/notes', { body: { text: note.value } })
+  note.value = ''
+  await journal.refetch()
+})
 </script>
 
 <template>

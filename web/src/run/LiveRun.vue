@@ -2,8 +2,9 @@
 import Button from 'primevue/button'
 import ProgressBar from 'primevue/progressbar'
 import { computed, ref } from 'vue'
-import { client, sentenceOf } from '../api/client'
+import { client } from '../api/client'
 import type { Live, RunLine } from '../api/types'
+import { useAction } from '../api/useAction'
 import { useUnits } from '../frame/useUnits'
 import { formatRange } from '../measure/times'
 import { useSession } from '../session/useSession'
@@ -12,21 +13,13 @@ const props = defineProps<{ run: Live; line: RunLine | undefined }>()
 const { size } = useUnits()
 const { mayAct } = useSession()
 const asking = ref(false)
-const stopping = ref(false)
-const refused = ref('')
 const share = computed(() => Math.min(100, Math.floor((props.run.doneBytes / Math.max(1, props.run.totalBytes)) * 100)))
 const stage = computed(() => (props.run.stage === 'capturing' ? 'Reading, compressing, writing' : 'Reading back: digests and frames'))
 
-async function stop() {
-  stopping.value = true
-  try {
-    await client.POST('/api/v1/runs/{id}/stop', { params: { path: { id: props.run.id } } })
-  } catch (failure) {
-    refused.value = sentenceOf(failure)
-    stopping.value = false
-  }
+const { act: stop, busy: stopping, refused } = useAction(async () => {
   asking.value = false
-}
+  await client.POST('/api/v1/runs/{id}/stop', { params: { path: { id: props.run.id } } })
+})
 </script>
 
 <template>

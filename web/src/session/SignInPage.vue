@@ -3,7 +3,8 @@ import Button from 'primevue/button'
 import InputText from 'primevue/inputtext'
 import { computed, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import { sentenceOf } from '../api/client'
+import { Refusal } from '../api/client'
+import { useAction } from '../api/useAction'
 import '../frame/useTheme'
 import { useSession } from './useSession'
 
@@ -13,27 +14,14 @@ const route = useRoute()
 const name = ref('')
 const password = ref('')
 const again = ref('')
-const refused = ref('')
-const busy = ref(false)
 const first = computed(() => session.value?.firstVisit === true)
 
-async function submit() {
-  refused.value = ''
-  if (first.value && password.value !== again.value) {
-    refused.value = 'The two passwords differ. Type the same one twice.'
-    return
-  }
-  busy.value = true
-  try {
-    await (first.value ? createFirst : signIn)(name.value.trim(), password.value)
-    const then = String(route.query.then ?? '/')
-    await router.push(then.startsWith('/') && !then.startsWith('//') ? then : '/')
-  } catch (failure) {
-    refused.value = sentenceOf(failure)
-  } finally {
-    busy.value = false
-  }
-}
+const { act: submit, busy, refused } = useAction(async () => {
+  if (first.value && password.value !== again.value) throw new Refusal('bad-choice', 'The two passwords differ. Type the same one twice.', 'password', 0)
+  await (first.value ? createFirst : signIn)(name.value.trim(), password.value)
+  const then = String(route.query.then ?? '/')
+  await router.push(then.startsWith('/') && !then.startsWith('//') ? then : '/')
+})
 </script>
 
 <template>

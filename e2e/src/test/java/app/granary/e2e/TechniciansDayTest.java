@@ -193,6 +193,12 @@ class TechniciansDayTest {
         assertThat(dark.locator(".summary")).containsText("GiB");
         String decimals = Pattern.compile("parts of \\d GB|2 % or 1 GB").matcher(dark.locator("main").innerText()).replaceAll("");
         assertFalse(Pattern.compile("\\d [kMGT]B\\b").matcher(decimals).find(), decimals);
+        dark.getByText("Sizes in binary").click();
+        for (String path : List.of("computers", "runs", "images", "journal")) {
+            dark.navigate(server.url() + "/" + path);
+            assertThat(dark.locator("main")).containsText("MERIDIAN");
+            picture(dark, "../../e2e/target/dark-" + path); // to be looked at, not kept
+        }
     }
 
     @Test
