@@ -7,6 +7,13 @@ import com.github.luben.zstd.ZstdException;
 
 /** Zstandard frames with content size and XXH64 checksum (RFC 8878, section 3.1.1), so that {@code zstd -d} checks them too. */
 final class ZstdCoder implements FrameCoder {
+    /**
+     * Level 3's search tables are made for inputs without end; a chunk is 1 MiB. Half their size stays in a core's cache: a tenth quicker,
+     * half a percent larger (measured on chunks of a disk of programs and documents, best of five).
+     */
+    private static final int SMALLER_HASH_LOG = 16;
+    private static final int SMALLER_CHAIN_LOG = 15;
+
     private final ZstdCompressCtx compressor = new ZstdCompressCtx();
     private final ZstdDecompressCtx decompressor = new ZstdDecompressCtx();
 
@@ -14,6 +21,10 @@ final class ZstdCoder implements FrameCoder {
         compressor.setLevel(level);
         compressor.setChecksum(true);
         compressor.setContentSize(true);
+        if (level == Codec.ZSTD.usualLevel()) {
+            compressor.setHashLog(SMALLER_HASH_LOG);
+            compressor.setChainLog(SMALLER_CHAIN_LOG);
+        }
     }
 
     @Override
