@@ -27,7 +27,6 @@ final class ExtReader {
     private final List<long[]> metadata = new ArrayList<>();
     private final List<long[]> vacant = new ArrayList<>();
     private final Extents.Builder free = new Extents.Builder();
-    private long freeClusters;
 
     private ExtReader(BlockSource source, long start, ExtSuperblock fs) {
         this.source = source;
@@ -60,7 +59,6 @@ final class ExtReader {
         Extents.Builder freeThere = new Extents.Builder();
         for (long[] group : uninitialised) {
             Extents clusters = known.complement(group[0], group[1]);
-            freeClusters += clusters.totalBytes() / fs.clusterBlocks();
             Untrusted.unless(clusters.totalBytes() / fs.clusterBlocks() == group[2],
                 "the group at block " + group[0] + " counts " + group[2] + " free, its layout " + clusters.totalBytes());
             for (int i = 0; i < clusters.count(); i++) {
@@ -120,7 +118,6 @@ final class ExtReader {
             }
         }
         Untrusted.unless(freeHere == freeCount, "group " + group + " counts " + freeCount + " free blocks, its bitmap shows " + freeHere);
-        freeClusters += freeHere;
     }
 
     private void requireChecksum(long group, Bytes descriptors, int at) throws Untrusted {

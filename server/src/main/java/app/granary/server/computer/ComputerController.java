@@ -1,13 +1,12 @@
 package app.granary.server.computer;
 
-import app.granary.core.disk.Extents;
 import app.granary.core.filesystem.DiskSurvey;
 import app.granary.core.filesystem.SurveyedPartition;
 import app.granary.engine.site.Site;
 import app.granary.engine.site.SiteComputer;
 import app.granary.engine.site.SiteDisk;
+import app.granary.server.estimate.Prospects;
 import app.granary.server.image.Images;
-import app.granary.server.problem.Refused;
 import app.granary.server.working.Working;
 import io.swagger.v3.oas.annotations.media.Schema;
 import java.io.IOException;
@@ -25,10 +24,12 @@ import org.springframework.web.bind.annotation.RestController;
 @RequestMapping("/api/v1/computers")
 class ComputerController {
     private final Site site;
+    private final Prospects prospects;
     private final Images images;
 
-    ComputerController(Site site, Images images) {
+    ComputerController(Site site, Prospects prospects, Images images) {
         this.site = site;
+        this.prospects = prospects;
         this.images = images;
     }
 
@@ -72,14 +73,7 @@ class ComputerController {
 
     @GetMapping("/disks/{id}")
     Disk one(@PathVariable String id) throws IOException {
-        for (SiteComputer computer : site.computers()) {
-            for (SiteDisk disk : computer.disks()) {
-                if (disk.id().equals(id)) {
-                    return disk(disk);
-                }
-            }
-        }
-        throw Refused.notFound("disk");
+        return disk(prospects.source(id).disk());
     }
 
     private Disk disk(SiteDisk disk) {
@@ -89,7 +83,7 @@ class ComputerController {
                 survey.table().scheme(), survey.usedBytes(), survey.partitions().stream().map(Partition::from).toList(), "");
         } catch (IOException refused) {
             return new Disk(disk.id(), disk.name(), disk.identity().model(), disk.identity().serial(), disk.identity().sizeBytes(), disk.bus(), 512, "none",
-                Extents.NONE.totalBytes(), List.of(), refused.getMessage());
+                0, List.of(), refused.getMessage());
         }
     }
 }
