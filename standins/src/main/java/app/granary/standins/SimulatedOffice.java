@@ -143,9 +143,12 @@ public final class SimulatedOffice implements Site {
         StandInDrive drive = drive(destinationId);
         Path folder = drives.resolve(drive.id());
         Scale scale = new Scale(disk.scale());
-        // written before the image, so that an image never lies there without it
+        // written before the image, so that an image never lies there without it; a taken name keeps its own and is refused below
         Path note = folder.resolve(ImageName.parse(name).text() + SCALE_SUFFIX);
-        Files.writeString(note, disk.scale() + "\n");
+        boolean nameIsFree = !Files.exists(folder.resolve(name));
+        if (nameIsFree) {
+            Files.writeString(note, disk.scale() + "\n");
+        }
         OptionalLong realSplit = storage.splitBytes().isPresent()
             ? OptionalLong.of(Math.max(65_536, storage.splitBytes().getAsLong() / disk.scale())) : OptionalLong.empty();
         Storage real = new Storage(storage.codec(), storage.level(), realSplit, storage.allBlocks());
@@ -155,7 +158,7 @@ public final class SimulatedOffice implements Site {
             return new SiteImage(drive.name() + ", folder " + name, result.storedBytes() * disk.scale(), result.rawBytes() * disk.scale(),
                 result.usedBytes() * disk.scale(), scale.of(result.check().orElseThrow()));
         } catch (IOException failed) {
-            if (!Files.exists(folder.resolve(name))) {
+            if (nameIsFree && !Files.exists(folder.resolve(name))) {
                 Files.deleteIfExists(note);
             }
             throw failed;

@@ -63,6 +63,8 @@ class SimulatedOfficeTest {
         assertEquals(before - image.storedBytes(), free("peg-1"));
         assertTrue(office.check("peg-1", "night", CheckDepth.FRAMES, Watch.NONE).ok());
         assertThrows(FaultException.class, () -> office.capture("datum-1", "peg-1", "night", STORAGE, Watch.NONE));
+        assertThrows(FaultException.class, () -> office.capture("gnomon", "peg-1", "night", STORAGE, Watch.NONE));
+        assertEquals(before - image.storedBytes(), free("peg-1"), "a refused image of another disk does not change the first one's size");
         assertTrue(office.check("peg-1", "night", CheckDepth.PRESENCE, Watch.NONE).ok(), "a refused second image leaves the first as it was");
         assertThrows(FaultException.class, () -> office.survey("nothing", false));
         assertThrows(FaultException.class, () -> office.check("nowhere", "night", CheckDepth.PRESENCE, Watch.NONE));

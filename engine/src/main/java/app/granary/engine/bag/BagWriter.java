@@ -45,9 +45,10 @@ public final class BagWriter implements Closeable {
      * @param destination an existing folder
      * @param diskBytes   length of the disk, for the count of parts
      * @param splitBytes  longest part; empty for one part
+     * @param digesting   whether the parts are digested as they are written; not needed when they are read back before {@link #complete}
      * @throws app.granary.core.fault.FaultException when the name is taken, the folder is missing or the split is too small
      */
-    public static BagWriter create(Path destination, ImageName name, Codec codec, long diskBytes, OptionalLong splitBytes) throws IOException {
+    public static BagWriter create(Path destination, ImageName name, Codec codec, long diskBytes, OptionalLong splitBytes, boolean digesting) throws IOException {
         if (!Files.isDirectory(destination)) {
             throw Fault.of(Fault.Kind.BAD_CHOICE, destination.toString(), "There is no folder " + destination + ". Attach the drive or make the folder first.").asException();
         }
@@ -65,12 +66,22 @@ public final class BagWriter implements Closeable {
         long worst = Chunks.count(diskBytes) * codec.maxFrameBytes(Chunks.BYTES);
         // a part that ends early for the next frame is still more than half full, or holds one cut frame
         long maxParts = splitBytes.isEmpty() ? 1 : worst / limit * 2 + 2;
-        return new BagWriter(folder, partial, new PartWriter(partial.resolve("data"), "disk.img" + codec.suffix() + ".", limit, maxParts));
+        return new BagWriter(folder, partial, new PartWriter(partial.resolve("data"), "disk.img" + codec.suffix() + ".", limit, maxParts, digesting));
     }
 
     /** Appends one frame of {@code length} bytes. */
     public void frame(byte[] frame, int length) throws IOException {
         parts.write(frame, length);
+    }
+
+    /** Where the bag lies while it is made. */
+    public Path partial() {
+        return partial;
+    }
+
+    /** Digests of the ended parts by path within the bag; empty unless asked to digest. */
+    public Map<String, String> digests() {
+        return parts.digests();
     }
 
     /** Stored bytes of frames so far. */
@@ -89,10 +100,12 @@ public final class BagWriter implements Closeable {
      *
      * @param sfdisk      the table dump, or an empty string for a disk without a table
      * @param firstSector the disk's first sector
+     * @param digests     SHA-256 of every part by path within the bag
      * @return where the complete bag now lies, still under its partial name
      */
-    public Path complete(ImageDescription description, FrameIndex index, String sfdisk, byte[] firstSector) throws IOException {
-        Map<String, String> payload = new TreeMap<>(parts.digests());
+    public Path complete(ImageDescription description, FrameIndex index, String sfdisk, byte[] firstSector, Map<String, String> digests)
+        throws IOException {
+        Map<String, String> payload = new TreeMap<>(digests);
         try (OutputStream out = create("data/image.json")) {
             ImageJson.write(out, description, index);
         }

@@ -18,8 +18,8 @@ import java.util.concurrent.Executors;
 import java.util.concurrent.Future;
 
 /**
- * Writes frames one after the other into parts of bounded length, digesting as it goes. A part begins with a frame wherever a frame fits
- * into a part at all, so that damage to one part stays in it. What is written is pushed to the device in the background, so that the
+ * Writes frames one after the other into parts of bounded length, digesting as it goes if asked to. A part begins with a frame wherever a
+ * frame fits into a part at all, so that damage to one part stays in it. What is written is pushed to the device in the background, so that the
  * last force has little left to wait for.
  */
 final class PartWriter implements Closeable {
@@ -30,6 +30,7 @@ final class PartWriter implements Closeable {
     private final String stem;
     private final int digits;
     private final long limitBytes;
+    private final boolean digesting;
     private final ExecutorService pusher = Executors.newSingleThreadExecutor(work -> {
         Thread thread = new Thread(work, "granary-push");
         thread.setDaemon(true);
@@ -48,11 +49,13 @@ final class PartWriter implements Closeable {
      * @param stem       file name up to the number, with its dot: {@code "disk.img.zst."}
      * @param limitBytes longest a part may be
      * @param maxParts   how many there can be at worst; decides the digits of the number, at least three
+     * @param digesting  whether to digest; without it {@link #digests()} stays empty
      */
-    PartWriter(Path folder, String stem, long limitBytes, long maxParts) throws IOException {
+    PartWriter(Path folder, String stem, long limitBytes, long maxParts, boolean digesting) throws IOException {
         this.folder = folder;
         this.stem = stem;
         this.limitBytes = limitBytes;
+        this.digesting = digesting;
         this.digits = Math.max(3, Long.toString(maxParts - 1).length());
         open();
     }
@@ -79,7 +82,9 @@ final class PartWriter implements Closeable {
                 nextPart();
             }
             int piece = (int) Math.min(length - at, limitBytes - partBytes);
-            Digests.update(digest, frame, at, piece);
+            if (digesting) {
+                Digests.update(digest, frame, at, piece);
+            }
             buffered(frame, at, piece);
             partBytes += piece;
             at += piece;
@@ -122,7 +127,9 @@ final class PartWriter implements Closeable {
         channel.close();
         String name = partName();
         parts.add(new ImageDescription.Part(name, partBytes));
-        digests.put("data/" + name, Digests.hex(digest.digest()));
+        if (digesting) {
+            digests.put("data/" + name, Digests.hex(digest.digest()));
+        }
     }
 
     private void awaitPush() throws IOException {

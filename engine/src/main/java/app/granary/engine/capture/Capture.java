@@ -6,17 +6,19 @@ import app.granary.core.fault.Fault;
 import app.granary.core.fault.FaultException;
 import app.granary.core.filesystem.DiskSurvey;
 import app.granary.core.measure.Sizes;
-import app.granary.core.proof.CheckDepth;
 import app.granary.core.proof.CheckOutcome;
+import app.granary.core.proof.Problem;
 import app.granary.engine.bag.BagWriter;
 import app.granary.engine.bag.FrameIndex;
 import app.granary.engine.bag.ImageDescription;
+import app.granary.engine.bag.ImageJson;
 import app.granary.engine.codec.Chunks;
 import app.granary.engine.codec.FrameCoder;
 import app.granary.engine.codec.ZeroFrame;
 import app.granary.engine.progress.OrderedWork;
 import app.granary.engine.progress.Progress;
 import app.granary.engine.progress.Watch;
+import app.granary.engine.verify.PartsRead;
 import app.granary.engine.verify.Verification;
 import java.io.IOException;
 import java.nio.ByteBuffer;
@@ -76,25 +78,36 @@ public final class Capture {
     }
 
     private CaptureResult into(Path destination, Clock clock) throws IOException {
-        try (BagWriter bag = BagWriter.create(destination, request.name(), request.codec(), source.sizeBytes(), request.splitBytes())) {
+        try (BagWriter bag = BagWriter.create(destination, request.name(), request.codec(), source.sizeBytes(), request.splitBytes(), !request.check())) {
             frames(bag);
             List<ImageDescription.Part> parts = bag.endFrames();
             byte[] firstSector = new byte[(int) Math.min(512, source.sizeBytes())];
             source.read(0, ByteBuffer.wrap(firstSector));
             String madeAt = OffsetDateTime.now(clock).truncatedTo(ChronoUnit.SECONDS).format(DateTimeFormatter.ISO_OFFSET_DATE_TIME);
-            Path written = bag.complete(description(madeAt, parts), index, SfdiskDump.write(survey.table(), survey.sectorBytes()), firstSector);
+            ImageDescription description = description(madeAt, parts);
+            String table = SfdiskDump.write(survey.table(), survey.sectorBytes());
             Optional<CheckOutcome> check = Optional.empty();
             if (request.check()) {
-                CheckOutcome outcome = Verification.ofUnnamed(written, CheckDepth.FRAMES, watch);
-                if (!outcome.ok()) {
-                    throw Fault.of(Fault.Kind.DEVICE_FAILED, destination.toString(), "What was read back from " + destination + " is not what was written: "
-                        + outcome.problems().get(0).message() + " No image was made. Do not trust this drive; choose another destination.").asException();
-                }
+                // the manifest gets the digests of what the destination gave back, each frame of which is the disk's chunk by its checksum
+                PartsRead back = Verification.readParts(bag.partial(), new ImageJson.Content(description, index), watch);
+                requireSound(back.damage(), destination);
+                bag.complete(description, index, table, firstSector, back.digests());
+                CheckOutcome outcome = Verification.ofUnnamed(bag.partial(), back, watch);
+                requireSound(outcome.problems(), destination);
                 check = Optional.of(outcome);
+            } else {
+                bag.complete(description, index, table, firstSector, bag.digests());
             }
             watch.requireGoingOn(source.name());
-            long stored = storedBytes(written);
+            long stored = storedBytes(bag.partial());
             return new CaptureResult(bag.finish(), stored, source.sizeBytes(), survey.usedBytes(), check);
+        }
+    }
+
+    private static void requireSound(List<Problem> problems, Path destination) throws IOException {
+        if (!problems.isEmpty()) {
+            throw Fault.of(Fault.Kind.DEVICE_FAILED, destination.toString(), "What was read back from " + destination + " is not what was written: "
+                + problems.get(0).message() + " No image was made. Do not trust this drive; choose another destination.").asException();
         }
     }
 

@@ -30,25 +30,38 @@ public final class Verification {
     private final Bag bag;
     private final CheckDepth depth;
     private final Watch watch;
+    private final Optional<PartsRead> already;
     private final List<Problem> problems = new ArrayList<>();
     private long readBytes;
 
-    private Verification(Bag bag, CheckDepth depth, Watch watch) {
+    private Verification(Bag bag, CheckDepth depth, Watch watch, Optional<PartsRead> already) {
         this.bag = bag;
         this.depth = depth;
         this.watch = watch;
+        this.already = already;
     }
 
     /**
      * @throws app.granary.core.fault.FaultException when there is no image, or it cannot be read at all
      */
     public static CheckOutcome run(Path folder, CheckDepth depth, Watch watch) throws IOException {
-        return new Verification(Bag.open(folder), depth, watch).outcome();
+        return new Verification(Bag.open(folder), depth, watch, Optional.empty()).outcome();
     }
 
-    /** The same for a bag that is complete but still under its partial name. */
-    public static CheckOutcome ofUnnamed(Path folder, CheckDepth depth, Watch watch) throws IOException {
-        return new Verification(new Bag(folder), depth, watch).outcome();
+    /**
+     * Reads the parts of a bag that is being made, before it has manifests: digests what is on the destination, decodes every frame and
+     * compares it with the checksum of what was read from the disk.
+     *
+     * @param folder  the bag under its partial name
+     * @param content what the image is to be
+     */
+    public static PartsRead readParts(Path folder, ImageJson.Content content, Watch watch) throws IOException {
+        return scan(new Bag(folder), content, true, new Damage(content), watch);
+    }
+
+    /** Checks to the full depth a bag that is complete but still under its partial name, and whose parts were read already. */
+    public static CheckOutcome ofUnnamed(Path folder, PartsRead already, Watch watch) throws IOException {
+        return new Verification(new Bag(folder), CheckDepth.FRAMES, watch, Optional.of(already)).outcome();
     }
 
     private CheckOutcome outcome() throws IOException {
@@ -124,17 +137,21 @@ public final class Verification {
     private void parts(ImageJson.Content content, Map<String, String> listed) throws IOException {
         boolean decode = depth.includes(CheckDepth.FRAMES);
         Damage damage = new Damage(content);
-        Map<String, String> found = scan(content, decode, damage);
+        PartsRead read = already.isPresent() ? already.get() : scan(bag, content, decode, damage, watch);
+        readBytes += read.readBytes();
+        Map<String, String> found = read.digests();
         List<String> differing = new ArrayList<>();
         listed.forEach((path, expected) -> {
             if (damage.isPart(path) && !expected.equals(found.get(path))) {
                 differing.add(path);
             }
         });
+        List<Problem> placed = read.damage();
         if (!differing.isEmpty() && !decode) {
-            scan(content, true, damage);
+            PartsRead again = scan(bag, content, true, damage, watch);
+            readBytes += again.readBytes();
+            placed = again.damage();
         }
-        List<Problem> placed = damage.problems();
         for (Problem problem : placed) {
             boolean told = problems.stream().anyMatch(p -> p.part().equals(problem.part()) && p.offsetBytes() <= problem.offsetBytes() && p.lengthBytes() > 0
                 && p.offsetBytes() + p.lengthBytes() >= problem.offsetBytes() + problem.lengthBytes() || p.part().equals(problem.part()) && p.lengthBytes() == 0);
@@ -152,15 +169,14 @@ public final class Verification {
         }
     }
 
-    private Map<String, String> scan(ImageJson.Content content, boolean decode, Damage damage) throws IOException {
+    private static PartsRead scan(Bag bag, ImageJson.Content content, boolean decode, Damage damage, Watch watch) throws IOException {
         try (FrameReader reader = new FrameReader(bag.folder(), content, Progress.Stage.CHECKING, watch)) {
             FrameReader.Outcome outcome = reader.read(decode, frame -> {
                 if (!frame.sound()) {
                     damage.add(frame);
                 }
             });
-            readBytes += outcome.readBytes();
-            return outcome.digests();
+            return new PartsRead(outcome.digests(), damage.problems(), outcome.readBytes());
         }
     }
 }
