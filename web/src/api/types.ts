@@ -1,8 +1,13 @@
 import type { components } from './api-types'
 
 type Schemas = components['schemas']
-export type Computer = Schemas['Computer']
-export type Disk = Schemas['Disk']
+export type Computer = Schemas['ComputerLine']
+export type ComputerDetail = Schemas['ComputerDetail']
+export type ComputerForm = Schemas['ComputerForm']
+export type Disk = Schemas['DiskLine']
+export type DiskDetail = Schemas['DiskDetail']
+export type Reading = Schemas['Reading']
+export type ImportReview = Schemas['Review']
 export type Partition = Schemas['Partition']
 export type Prospect = Schemas['Prospect']
 export type Weighed = Schemas['Weighed']

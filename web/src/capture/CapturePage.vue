@@ -27,6 +27,7 @@ const width = useWidth(box)
 
 const choice = ref<ChoiceKey>('balanced')
 const allBlocks = ref(false)
+const keepSwap = ref(false)
 const splitBytes = ref<number | null>(null)
 const destination = ref('')
 const name = ref('')
@@ -35,9 +36,9 @@ const named = ref(false)
 const disk = useQuery({ queryKey: ['disk', props.diskId], queryFn: () => answer(client.GET('/api/v1/computers/disks/{id}', { params: { path: { id: props.diskId } } })) })
 const estimates = useQueries({
   queries: computed(() => CHOICES.map((c) => ({
-    queryKey: ['estimate', props.diskId, c.codec, c.level, splitBytes.value, allBlocks.value],
+    queryKey: ['estimate', props.diskId, c.codec, c.level, splitBytes.value, allBlocks.value, keepSwap.value],
     queryFn: () => answer(client.GET('/api/v1/estimates', {
-      params: { query: { diskId: props.diskId, codec: c.codec, level: c.level ?? undefined, splitBytes: splitBytes.value ?? undefined, allBlocks: allBlocks.value } },
+      params: { query: { diskId: props.diskId, codec: c.codec, level: c.level ?? undefined, splitBytes: splitBytes.value ?? undefined, allBlocks: allBlocks.value, keepSwap: keepSwap.value } },
     })),
     placeholderData: keepPreviousData,
     retry: false,
@@ -56,6 +57,7 @@ watch(prospect, (now) => {
   margin.refresh(now.working)
 })
 
+const leftOut = computed(() => (disk.data.value?.partitions ?? []).flatMap((p) => p.leftOut).reduce((sum, l) => sum + l.bytes, 0))
 const title = computed(() => (prospect.value ? `${prospect.value.computer}, ${prospect.value.disk}` : disk.data.value ? disk.data.value.name : 'Make an image'))
 const fits = computed(() => {
   const all = prospect.value?.destinations ?? []
@@ -67,7 +69,7 @@ const fits = computed(() => {
 const { act: start, busy: starting, refused } = useAction(async () => {
   const c = CHOICES.find((one) => one.key === choice.value)!
   await client.POST('/api/v1/runs', {
-    body: { diskId: props.diskId, destinationId: destination.value, name: name.value, codec: c.codec, level: c.level, splitBytes: splitBytes.value, allBlocks: allBlocks.value },
+    body: { diskId: props.diskId, destinationId: destination.value, name: name.value, codec: c.codec, level: c.level, splitBytes: splitBytes.value, allBlocks: allBlocks.value, keepSwap: keepSwap.value },
   })
   await router.push('/runs')
 })
@@ -121,6 +123,13 @@ const { act: start, busy: starting, refused } = useAction(async () => {
             <td>
               <label><input v-model="allBlocks" type="radio" name="blocks" :value="false" /> used ones</label>
               <label><input v-model="allBlocks" type="radio" name="blocks" :value="true" /> all, free ones too</label>
+            </td>
+          </tr>
+          <tr v-if="leftOut && !allBlocks">
+            <td class="soft">Swap, page files</td>
+            <td>
+              <label><input v-model="keepSwap" type="radio" name="swap" :value="false" /> left out, {{ size(leftOut) }}</label>
+              <label><input v-model="keepSwap" type="radio" name="swap" :value="true" /> kept</label>
             </td>
           </tr>
           <tr>

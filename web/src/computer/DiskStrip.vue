@@ -22,6 +22,9 @@ const summary = computed(() => props.disk.partitions.filter((p) => !p.container)
         <rect v-if="s.partition" :x="s.x" y="0.5" :width="s.used" :height="height - 1" :fill="s.partition.hidden ? 'url(#hatched)' : 'var(--used)'">
           <title>{{ s.partition.name || s.partition.type }}: {{ size(s.partition.toReadBytes) }} of {{ size(s.partition.sizeBytes) }} is read{{ s.partition.reason ? `; ${s.partition.reason}` : '' }}</title>
         </rect>
+        <rect v-if="s.leftOut > 0.5 && s.partition" :x="s.x + s.used" y="0.5" :width="s.leftOut" :height="height - 1" fill="url(#dotted)">
+          <title>{{ s.partition.leftOut.map((l) => `${l.what} ${l.path}`.trim()).join(', ') }}: in use, and left out</title>
+        </rect>
         <line v-if="i > 0" :x1="s.x" :x2="s.x" y1="0" :y2="height" stroke="var(--ink)" stroke-width="1" />
       </g>
       <rect x="0.5" y="0.5" :width="Math.max(0, width - 1)" :height="height - 1" fill="none" stroke="var(--ink)" />

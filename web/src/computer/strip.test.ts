@@ -3,10 +3,10 @@ import type { Disk, Partition } from '../api/types'
 import { shareWidth, stripSegments, toOneScale } from './strip'
 
 const partition = (number: number, startBytes: number, sizeBytes: number, toReadBytes: number, container = false): Partition => ({
-  number, startBytes, sizeBytes, toReadBytes, container, type: '', name: '', fileSystem: '', usedBytes: null, freeBytes: null, hidden: false, readWhole: false, reason: '',
+  number, startBytes, sizeBytes, toReadBytes, container, type: '', name: '', fileSystem: '', usedBytes: null, freeBytes: null, hidden: false, readWhole: false, reason: '', leftOut: [],
 })
 const disk = (sizeBytes: number, partitions: Partition[]): Disk => ({
-  id: '', name: '', model: '', serial: '', sizeBytes, bus: '', sectorBytes: 512, scheme: 'gpt', usedBytes: 0, partitions, refusal: '',
+  id: '', name: '', model: '', serial: '', sizeBytes, bus: '', sectorBytes: 512, scheme: 'gpt', usedBytes: 0, attached: true, partitions, refusal: '',
 })
 
 describe('strips', () => {
@@ -23,6 +23,11 @@ describe('strips', () => {
     expect(segments.map((s) => s.partition?.number ?? 'gap')).toEqual([1, 'gap', 2, 'gap'])
     expect(segments[0]).toMatchObject({ x: 0, width: 400, used: 100 })
     expect(segments[2]).toMatchObject({ x: 600, width: 300, used: 300 })
+  })
+
+  it('draws what is left out beside what is read', () => {
+    const main = { ...partition(1, 0, 1000, 300), leftOut: [{ what: 'page file', path: 'pagefile.sys', bytes: 150 }, { what: 'swap', path: '', bytes: 50 }] }
+    expect(stripSegments(disk(1000, [main]), 500)[0]).toMatchObject({ used: 150, leftOut: 100 })
   })
 
   it('keeps disks to one scale and says which are drawn larger', () => {

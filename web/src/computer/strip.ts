@@ -5,6 +5,8 @@ export interface Segment {
   x: number
   width: number
   used: number
+  /** How much, right of the used part, is drawn as left out: in use, and stored as zeros. */
+  leftOut: number
   kind: 'partition' | 'gap'
   partition: Partition | null
 }
@@ -36,6 +38,7 @@ export function stripSegments(disk: Disk, width: number, narrowest = NARROWEST):
     const segment: Segment = {
       x, width: own, kind: partition ? 'partition' : 'gap', partition,
       used: partition ? own * Math.min(1, partition.toReadBytes / Math.max(1, partition.sizeBytes)) : 0,
+      leftOut: partition ? own * Math.min(1, partition.leftOut.reduce((sum, l) => sum + l.bytes, 0) / Math.max(1, partition.sizeBytes)) : 0,
     }
     x += own
     return segment

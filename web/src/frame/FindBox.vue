@@ -5,19 +5,21 @@ import InputText from 'primevue/inputtext'
 import { computed, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import { answer, client } from '../api/client'
+import { useComputers } from '../computer/useComputers'
 
 const visible = defineModel<boolean>('visible', { required: true })
 const router = useRouter()
 const text = ref('')
 const at = ref(0)
-const computers = useQuery({ queryKey: ['computers'], queryFn: () => answer(client.GET('/api/v1/computers')), enabled: visible })
+const { computers } = useComputers()
 const images = useQuery({ queryKey: ['images'], queryFn: () => answer(client.GET('/api/v1/images')), enabled: visible })
 
 const found = computed(() => {
   const all = [
-    ...(computers.data.value ?? []).flatMap((c) => c.disks.map((d) => ({ label: `Image ${c.name}, ${d.name}`, note: `${d.model} ${d.serial}`, to: `/computers/${d.id}` }))),
+    ...computers.value.map((c) => ({ label: c.name, note: c.role || 'computer', to: `/computers/${c.id}` })),
+    ...computers.value.flatMap((c) => c.disks.filter((d) => d.attached).map((d) => ({ label: `Image ${c.name}, ${d.name}`, note: `${d.model} ${d.serial}`, to: `/make-image/${d.id}` }))),
     ...(images.data.value ?? []).map((i) => ({ label: i.name, note: `image on ${i.destination}`, to: `/images/${i.id}` })),
-    ...['Computers', 'Runs', 'Images', 'Journal'].map((p) => ({ label: p, note: 'page', to: `/${p.toLowerCase()}` })),
+    ...['Computers', 'Import', 'Runs', 'Images', 'Journal'].map((p) => ({ label: p, note: 'page', to: `/${p.toLowerCase()}` })),
   ]
   const words = text.value.toLowerCase().split(/\s+/)
   return all.filter((one) => words.every((word) => `${one.label} ${one.note}`.toLowerCase().includes(word))).slice(0, 9)

@@ -58,7 +58,7 @@ final class CaptureCommand implements Callable<Integer> {
                 throw Fault.of(Fault.Kind.FORBIDDEN, folder.toString(), folder + " lies on " + disk.disk
                     + ", the disk to be imaged; an image there would die with it. Choose another drive.").asException();
             }
-            DiskSurvey survey = DiskSurvey.of(source, disk.allBlocks);
+            DiskSurvey survey = DiskSurvey.of(source, disk.choice());
             requireRoom(source, survey);
             DiskIdentity identity = device.identity();
             CaptureResult result = Capture.run(source, survey, new CaptureRequest(imageName, codec.codec(), codec.level(),

@@ -1,6 +1,7 @@
 package app.granary.cli;
 
 import app.granary.core.disk.BlockSource;
+import app.granary.core.filesystem.SurveyChoice;
 import app.granary.engine.bag.Bag;
 import app.granary.engine.bag.ImageSource;
 import app.granary.engine.source.RawSource;
@@ -16,7 +17,14 @@ final class DiskArgument {
     Path disk;
 
     @Option(names = "--all-blocks", description = "read every block, free ones too")
-    boolean allBlocks;
+    private boolean allBlocks;
+
+    @Option(names = "--keep-swap", description = "keep page files, hibernation files and swap instead of storing them as zeros")
+    private boolean keepSwap;
+
+    SurveyChoice choice() {
+        return allBlocks ? SurveyChoice.ALL_BLOCKS : new SurveyChoice(false, keepSwap);
+    }
 
     BlockSource open() throws IOException {
         if (Files.isDirectory(disk) && Files.exists(disk.resolve("bagit.txt"))) {

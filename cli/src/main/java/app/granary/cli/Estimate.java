@@ -30,7 +30,7 @@ final class Estimate implements Callable<Integer> {
     @Override
     public Integer call() throws IOException {
         try (BlockSource source = disk.open()) {
-            SizeEstimate estimate = SizeSampler.estimate(source, DiskSurvey.of(source, disk.allBlocks), codec.codec(), codec.level(), seed, Watch.NONE);
+            SizeEstimate estimate = SizeSampler.estimate(source, DiskSurvey.of(source, disk.choice()), codec.codec(), codec.level(), seed, Watch.NONE);
             PrintWriter out = spec.commandLine().getOut();
             if (json) {
                 Printed.json(out, fields -> {

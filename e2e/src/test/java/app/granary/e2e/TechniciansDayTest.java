@@ -79,22 +79,82 @@ class TechniciansDayTest {
     @Test
     @Order(2)
     void computersShowTheirDisks() {
-        for (String name : List.of("DATUM", "GNOMON", "MERIDIAN")) {
-            assertThat(page.getByRole(AriaRole.HEADING, new Page.GetByRoleOptions().setName(name).setExact(true))).isVisible();
+        for (String name : List.of("CONTOUR", "DATUM", "GNOMON", "ISOBAR", "LEDGER", "MERIDIAN", "PLUMB", "THEODOLITE", "TRIPOD")) {
+            assertThat(page.getByRole(AriaRole.HEADING, new Page.GetByRoleOptions().setName(name).setExact(true))).hasCount(1, new LocatorAssertions.HasCountOptions().setTimeout(90_000));
         }
-        assertThat(page.locator(".summary")).containsText("0 of 3 computers have a sound image. 4 disks hold");
+        assertThat(page.locator(".summary")).containsText("0 of 9 computers have a sound image. 11 disks hold");
+        assertThat(page.locator("section", new Page.LocatorOptions().setHasText("TRIPOD"))).containsText("kept on TRIPOD itself");
         picture(page, "computers");
         page.keyboard().press("/");
         page.keyboard().type("plotter");
         assertThat(page.locator("section h2")).hasText(new String[] {"GNOMON"});
         page.locator("input[data-filter]").fill("");
+        page.getByRole(AriaRole.COMBOBOX, new Page.GetByRoleOptions().setName("Order of the computers")).click();
+        page.getByText("largest first").click();
+        assertThat(page.locator("section h2").first()).hasText("CONTOUR");
     }
 
     @Test
     @Order(3)
+    void aComputersPageTellsWhatIsReadAndWhyAndTakesEdits() {
+        page.keyboard().press("Control+k");
+        page.keyboard().type("contour");
+        page.keyboard().press("Enter");
+        assertThat(page.locator("h1")).hasText("CONTOUR");
+        Locator main = page.locator("tr", new Page.LocatorOptions().setHasText("hiberfil.sys"));
+        assertThat(main).containsText("used blocks by its own map; left out: hibernation file hiberfil.sys, page file pagefile.sys");
+        assertThat(page.locator("main")).containsText("4096-byte sectors");
+        assertThat(page.locator("figure svg").first()).isVisible();
+        picture(page, "computer");
+        button(page, "Edit").click();
+        page.getByLabel("Boot-menu key").fill("F10");
+        page.getByLabel("Name", new Page.GetByLabelOptions().setExact(true)).fill("PLUMB");
+        button(page, "Save").click();
+        assertThat(page.getByRole(AriaRole.ALERT)).containsText("There is a computer named PLUMB already");
+        page.getByLabel("Name", new Page.GetByLabelOptions().setExact(true)).fill("CONTOUR");
+        button(page, "Save").click();
+        assertThat(page.locator("dl")).containsText("F10");
+        page.navigate(server.url() + "/computers");
+        page.locator("section", new Page.LocatorOptions().setHasText("LEDGER")).locator("h2 a").click();
+        assertThat(page.locator("main")).containsText("read whole: it is marked as dirty");
+    }
+
+    @Test
+    @Order(4)
+    void aReportIsReviewedBeforeItIsAccepted() {
+        page.navigate(server.url() + "/import");
+        page.getByLabel("The report").fill("{\"format\": \"granary-inventory\", \"version\": 1, \"computers\": [\n{\"disks\": []}]}");
+        button(page, "Show what would change").click();
+        assertThat(page.getByRole(AriaRole.ALERT)).containsText("line 2: a computer has no name");
+        page.getByLabel("The report").fill("""
+            {"format": "granary-inventory", "version": 1, "computers": [
+              {"name": "PLUMB", "firmware": "bios", "operatingSystem": "Casement 10, build 19045", "disks": [
+                {"model": "Halden S3", "serial": "22-HS-0777", "sizeBytes": 480103981056, "sectorBytes": 512, "scheme": "mbr", "partitions": [
+                  {"number": 1, "startBytes": 1048576, "sizeBytes": 400000000000, "type": "07", "fileSystem": "ntfs", "usedBytes": 91000000000}]}]},
+              {"name": "SEXTANT", "maker": "Wren & Marlow", "disks": [
+                {"model": "Aldine N3", "serial": "7K-0990-SX", "sizeBytes": 512110190592, "partitions": [
+                  {"number": 1, "startBytes": 1048576, "sizeBytes": 272629760, "type": "C12A7328-F81F-11D2-BA4B-00A0C93EC93B", "fileSystem": "vfat", "usedBytes": 33000000},
+                  {"number": 2, "startBytes": 273678336, "sizeBytes": 511000000000, "type": "EBD0A0A2-B9E5-4433-87C0-68B6B72699C7", "fileSystem": "ntfs", "usedBytes": 88000000000}]}]}]}
+            """);
+        button(page, "Show what would change").click();
+        assertThat(page.locator(".summary")).containsText("2 computers and 2 disks reported. 3 changes, 1 to look at twice.");
+        assertThat(page.locator("tr", new Page.LocatorOptions().setHasText("disk swapped"))).containsText("Halden S1 22-HS-0250, 250 GB was swapped for Halden S3 22-HS-0777, 480 GB");
+        picture(page, "import-review");
+        button(page, "Accept these changes").click();
+        assertThat(page.locator("section", new Page.LocatorOptions().setHasText("SEXTANT"))).containsText("not attached here");
+        page.locator("section", new Page.LocatorOptions().setHasText("SEXTANT")).locator("h2 a").click();
+        button(page, "Retire").click();
+        assertThat(page.locator("main")).containsText("This computer is retired");
+        page.navigate(server.url() + "/computers");
+        assertThat(page.locator("section h2", new Page.LocatorOptions().setHasText("SEXTANT"))).hasCount(0);
+        assertThat(page.getByText("1 retired too")).isVisible();
+    }
+
+    @Test
+    @Order(5)
     void anImageIsWeighedWithItsWorkingAndMadeByKeyboard() {
         page.keyboard().press("Control+k");
-        page.keyboard().type("meridian");
+        page.keyboard().type("image meridian");
         page.keyboard().press("Enter");
         assertThat(page.getByRole(AriaRole.HEADING, new Page.GetByRoleOptions().setName("MERIDIAN, system disk"))).isVisible(PATIENTLY);
         assertThat(page.locator(".summary")).containsText(Pattern.compile("About .* GB, between .* GB and .* GB\\. Fits .*PEG-2 is .* short"));
@@ -120,14 +180,14 @@ class TechniciansDayTest {
     }
 
     @Test
-    @Order(4)
+    @Order(6)
     void aRunIsWatchedLiveAndAnotherIsStopped() {
         assertThat(page.locator("article")).containsText("Reading, compressing, writing");
         assertThat(page.locator("article")).containsText(Pattern.compile("Done.*GB of .*GB, [2-6][0-9] %"), new LocatorAssertions.ContainsTextOptions().setTimeout(30_000));
         assertThat(page.locator("footer")).containsText("MERIDIAN-first: capturing");
         picture(page, "runs");
         assertThat(page.locator("tr", new Page.LocatorOptions().setHasText("MERIDIAN"))).containsText("done", new LocatorAssertions.ContainsTextOptions().setTimeout(90_000));
-        page.navigate(server.url() + "/computers/datum-2");
+        page.navigate(server.url() + "/make-image/datum-2");
         page.locator("label", new Page.LocatorOptions().setHasText("CAIRN")).locator("input").check();
         assertThat(page.locator("label.unfit", new Page.LocatorOptions().setHasText("SHELF"))).containsText("the disk itself");
         button(page, "Make this image").click();
@@ -137,7 +197,7 @@ class TechniciansDayTest {
     }
 
     @Test
-    @Order(5)
+    @Order(7)
     void theImageHoldsTheEvidenceOfItsChecks() {
         page.keyboard().press("Alt+3");
         assertThat(page.locator(".summary")).containsText("1 image,");
@@ -150,7 +210,7 @@ class TechniciansDayTest {
     }
 
     @Test
-    @Order(6)
+    @Order(8)
     void aDamagedImageIsFoundAndSaidSo() throws IOException {
         Path part = server.home().resolve("office/drives/peg-1/MERIDIAN-first/data/disk.img.zst.000");
         try (java.nio.channels.FileChannel raw = java.nio.channels.FileChannel.open(part, java.nio.file.StandardOpenOption.WRITE)) {
@@ -167,7 +227,7 @@ class TechniciansDayTest {
     }
 
     @Test
-    @Order(7)
+    @Order(9)
     void theJournalTellsItAllAndTakesNotes() {
         page.keyboard().press("Alt+4");
         page.getByRole(AriaRole.TEXTBOX, new Page.GetByRoleOptions().setName("Note")).fill("PEG-1 to the fire safe");
@@ -180,10 +240,10 @@ class TechniciansDayTest {
     }
 
     @Test
-    @Order(8)
+    @Order(10)
     void darkPaperAndBinaryReading() {
         Page dark = browser.page(ColorScheme.DARK);
-        signIn(dark, server.url() + "/computers/meridian", "technician", "survey-the-tarn");
+        signIn(dark, server.url() + "/make-image/meridian", "technician", "survey-the-tarn");
         assertThat(dark.locator(".choices")).not().containsText("sampling", new LocatorAssertions.ContainsTextOptions().setTimeout(60_000));
         dark.locator("label", new Page.LocatorOptions().setHasText("CAIRN")).locator("input").check();
         dark.locator("label", new Page.LocatorOptions().setHasText("PEG-2")).locator("button.figure").click();
@@ -199,13 +259,24 @@ class TechniciansDayTest {
             assertThat(dark.locator("main")).containsText("MERIDIAN");
             picture(dark, "../../e2e/target/dark-" + path); // to be looked at, not kept
         }
+        dark.navigate(server.url() + "/images");
+        dark.locator("tbody tr").first().click();
+        assertThat(dark.locator("section").first()).containsText("partition 3");
+        picture(dark, "../../e2e/target/dark-image");
+        dark.navigate(server.url() + "/computers");
+        dark.locator("section", new Page.LocatorOptions().setHasText("DATUM")).locator("h2 a").click();
+        assertThat(dark.locator("figure svg").first()).isVisible();
+        picture(dark, "../../e2e/target/dark-computer");
+        button(dark, "Sign out technician").click();
+        assertThat(button(dark, "Sign in")).isVisible();
+        picture(dark, "../../e2e/target/dark-sign-in");
     }
 
     @Test
-    @Order(9)
+    @Order(11)
     void aViewerLooksAndCannotAct() {
         Page other = browser.page(ColorScheme.LIGHT);
-        signIn(other, server.url() + "/computers/gnomon", "manager", "survey-the-tarn");
+        signIn(other, server.url() + "/make-image/gnomon", "manager", "survey-the-tarn");
         assertThat(other.locator("h1")).hasText("GNOMON, card", new LocatorAssertions.HasTextOptions().setTimeout(30_000));
         assertThat(button(other, "Make this image")).isDisabled();
         assertThat(other.locator("input[name=destination]").first()).isDisabled();
@@ -214,7 +285,7 @@ class TechniciansDayTest {
     }
 
     @Test
-    @Order(10)
+    @Order(12)
     void noPageComplained() {
         assertEquals(List.of(), browser.complaints());
     }

@@ -12,7 +12,7 @@ import org.springframework.test.context.DynamicPropertySource;
 /** The whole server over the simulated office, in a folder of its own, at a pace that tests need not wait for. */
 @SpringBootTest(properties = {"granary.demo=true", "granary.pace=1000", "springdoc.api-docs.enabled=true"})
 @AutoConfigureMockMvc
-abstract class ServerTestBase {
+public abstract class ServerTestBase {
     @DynamicPropertySource
     static void home(DynamicPropertyRegistry registry) {
         registry.add("granary.home", () -> HOME.toString());

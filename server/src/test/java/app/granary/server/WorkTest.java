@@ -41,7 +41,7 @@ class WorkTest extends ServerTestBase {
 
     private ResultActions capture(String disk, String destination, String name, String codec) throws Exception {
         return http.perform(post("/api/v1/runs").with(csrf()).contentType(MediaType.APPLICATION_JSON).content("{\"diskId\":\"" + disk + "\",\"destinationId\":\"" + destination
-            + "\",\"name\":\"" + name + "\",\"codec\":\"" + codec + "\",\"level\":null,\"splitBytes\":null,\"allBlocks\":false}"));
+            + "\",\"name\":\"" + name + "\",\"codec\":\"" + codec + "\",\"level\":null,\"splitBytes\":null,\"allBlocks\":false,\"keepSwap\":false}"));
     }
 
     private JsonNode ended(String id) throws Exception {
@@ -57,18 +57,9 @@ class WorkTest extends ServerTestBase {
     }
 
     @Test
-    void computersCarryTheirDisksInTheOfficesSizes() throws Exception {
-        http.perform(get("/api/v1/computers")).andExpect(status().isOk()).andExpect(jsonPath("$[*].name", is(java.util.List.of("DATUM", "GNOMON", "MERIDIAN"))))
-            .andExpect(jsonPath("$[2].disks[0].sizeBytes", is(1_000_204_886_016L))).andExpect(jsonPath("$[2].disks[0].partitions", hasSize(4)))
-            .andExpect(jsonPath("$[2].disks[0].partitions[2].fileSystem", is("ext4"))).andExpect(jsonPath("$[0].disks[0].partitions[2].reason", containsString("swap")))
-            .andExpect(jsonPath("$[1].disks[0].sizeBytes", is(500_170_752)));
-        http.perform(get("/api/v1/computers/disks/nothing")).andExpect(status().isNotFound()).andExpect(jsonPath("$.type", endsWith("not-found")));
-    }
-
-    @Test
     void anEstimateComesWithItsWorkingAndWeighsEveryDestination() throws Exception {
         http.perform(get("/api/v1/estimates?diskId=meridian")).andExpect(status().isOk()).andExpect(jsonPath("$.basis", is("sample")))
-            .andExpect(jsonPath("$.working.lines[*].label", hasItem("Standard error"))).andExpect(jsonPath("$.destinations", hasSize(5)))
+            .andExpect(jsonPath("$.working.lines[*].label", hasItem("Standard error"))).andExpect(jsonPath("$.destinations", hasSize(6)))
             .andExpect(jsonPath("$.destinations[0].rank", is(1))).andExpect(jsonPath("$.destinations[?(@.name=='PEG-2')].refusals[0]").value(hasItem(containsString("short"))))
             .andExpect(jsonPath("$.destinations[*].time.highSeconds", everyItem(greaterThan(0.0)))).andExpect(jsonPath("$.suggestedName", startsWith("MERIDIAN-system-disk-2")));
         http.perform(get("/api/v1/estimates?diskId=meridian&codec=rar")).andExpect(status().isBadRequest()).andExpect(jsonPath("$.detail", containsString("Choose one of")));
@@ -111,7 +102,7 @@ class WorkTest extends ServerTestBase {
 
     @Test
     void everyPageOfTheApplicationIsThePage() throws Exception {
-        for (String path : new String[] {"/", "/computers", "/computers/gnomon", "/runs", "/images", "/journal", "/sign-in"}) {
+        for (String path : new String[] {"/", "/computers", "/computers/x", "/make-image/gnomon", "/import", "/runs", "/images", "/journal", "/sign-in"}) {
             http.perform(get(path)).andExpect(status().isOk()).andExpect(result -> assertEquals("/index.html", result.getResponse().getForwardedUrl()));
         }
     }

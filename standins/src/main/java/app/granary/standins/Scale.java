@@ -2,13 +2,17 @@ package app.granary.standins;
 
 import app.granary.core.disk.Extents;
 import app.granary.core.disk.Partition;
+import app.granary.core.disk.PartitionTable;
 import app.granary.core.estimate.SizeEstimate;
 import app.granary.core.estimate.Stratum;
 import app.granary.core.filesystem.DiskSurvey;
 import app.granary.core.filesystem.FileSystem;
+import app.granary.core.filesystem.Gap;
+import app.granary.core.filesystem.LeftOut;
 import app.granary.core.filesystem.SurveyedPartition;
 import app.granary.core.proof.CheckOutcome;
 import app.granary.engine.progress.Progress;
+import java.util.OptionalLong;
 
 /**
  * Turns real sizes into those the office goes by.
@@ -18,19 +22,38 @@ import app.granary.engine.progress.Progress;
 record Scale(long factor) {
 
     DiskSurvey of(DiskSurvey survey, String name) {
-        if (factor == 1) {
-            return new DiskSurvey(name, survey.sizeBytes(), survey.sectorBytes(), survey.table(), survey.partitions(), survey.toRead(), survey.allBlocks());
+        return new DiskSurvey(name, survey.sizeBytes() * factor, survey.sectorBytes(), of(survey.table()), survey.partitions().stream().map(this::of).toList(),
+            survey.gaps().stream().map(g -> new Gap(g.startBytes() * factor, g.sizeBytes() * factor, g.holds())).toList(), of(survey.toRead()), survey.choice());
+    }
+
+    private PartitionTable of(PartitionTable table) {
+        if (table instanceof PartitionTable.Gpt gpt) {
+            return new PartitionTable.Gpt(gpt.diskGuid(), gpt.firstUsableLba(), gpt.lastUsableLba() * factor, gpt.entryCount(),
+                gpt.partitions().stream().map(this::of).toList(), gpt.remarks());
         }
-        return new DiskSurvey(name, survey.sizeBytes() * factor, survey.sectorBytes(), survey.table(), survey.partitions().stream().map(this::of).toList(),
-            of(survey.toRead()), survey.allBlocks());
+        return table instanceof PartitionTable.Mbr mbr ? new PartitionTable.Mbr(mbr.diskSignature(), mbr.partitions().stream().map(this::of).toList()) : table;
+    }
+
+    private Partition of(Partition p) {
+        return new Partition(p.number(), p.startBytes() * factor, p.sizeBytes() * factor, p.type(), p.name(), p.uuid(), p.attributes(), p.container());
     }
 
     private SurveyedPartition of(SurveyedPartition each) {
-        Partition p = each.partition();
-        Partition scaled = new Partition(p.number(), p.startBytes() * factor, p.sizeBytes() * factor, p.type(), p.name(), p.uuid(), p.attributes(), p.container());
-        FileSystem fileSystem = each.fileSystem() instanceof FileSystem.Mapped m
-            ? new FileSystem.Mapped(m.kind(), m.blockBytes() * factor, m.usedBlocks(), m.freeBlocks(), of(m.toRead())) : each.fileSystem();
-        return new SurveyedPartition(scaled, fileSystem, of(each.toRead()));
+        return new SurveyedPartition(of(each.partition()), of(each.fileSystem()), of(each.toRead()), each.leftOut().stream().map(this::of).toList());
+    }
+
+    private LeftOut of(LeftOut each) {
+        return new LeftOut(each.path(), each.what(), of(each.ranges()));
+    }
+
+    private FileSystem of(FileSystem fileSystem) {
+        if (fileSystem instanceof FileSystem.Mapped m) {
+            return new FileSystem.Mapped(m.kind(), m.blockBytes() * factor, m.usedBlocks(), m.freeBlocks(), of(m.toRead()), m.leftOut().stream().map(this::of).toList());
+        }
+        if (fileSystem instanceof FileSystem.Whole whole && whole.usedBytes().isPresent()) {
+            return new FileSystem.Whole(whole.kind(), whole.reason(), OptionalLong.of(whole.usedBytes().getAsLong() * factor));
+        }
+        return fileSystem instanceof FileSystem.Swap swap ? new FileSystem.Swap(swap.headerBytes() * factor, swap.sizeBytes() * factor) : fileSystem;
     }
 
     private Extents of(Extents extents) {

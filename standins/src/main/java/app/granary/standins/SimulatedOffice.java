@@ -3,12 +3,14 @@ package app.granary.standins;
 import app.granary.core.destination.Destination;
 import app.granary.core.fault.Fault;
 import app.granary.core.filesystem.DiskSurvey;
+import app.granary.core.filesystem.SurveyChoice;
 import app.granary.core.proof.CheckDepth;
 import app.granary.core.proof.CheckOutcome;
 import app.granary.engine.bag.ImageName;
 import app.granary.engine.capture.CaptureResult;
 import app.granary.engine.progress.Watch;
 import app.granary.engine.site.Desk;
+import app.granary.engine.site.PastReading;
 import app.granary.engine.site.Site;
 import app.granary.engine.site.SiteComputer;
 import app.granary.engine.site.SiteDisk;
@@ -71,7 +73,20 @@ public final class SimulatedOffice implements Site {
         for (MarrowbySurveyOffice.Desk desk : MarrowbySurveyOffice.DESKS) {
             List<SiteDisk> own = MarrowbySurveyOffice.DISKS.stream().filter(disk -> disk.computer().equals(desk.name()))
                 .map(disk -> new SiteDisk(disk.id(), disk.name(), disk.identity(), disk.bus(), rate(disk.readRateBytes()))).toList();
-            out.add(new SiteComputer(desk.name().toLowerCase(java.util.Locale.ROOT), desk.name(), desk.role(), desk.owner(), own));
+            out.add(new SiteComputer(desk.name().toLowerCase(java.util.Locale.ROOT), desk.name(), desk.role(), desk.owner(), desk.facts(), own));
+        }
+        return out;
+    }
+
+    @Override
+    public List<PastReading> pastReadings() {
+        List<PastReading> out = new ArrayList<>();
+        for (StandInDisk disk : MarrowbySurveyOffice.DISKS) {
+            try {
+                out.addAll(PastUse.of(disk, survey(disk.id(), SurveyChoice.USED).usedBytes(), clock.instant()));
+            } catch (IOException unreadable) {
+                // a disk that cannot be read has no past either
+            }
         }
         return out;
     }
@@ -121,10 +136,10 @@ public final class SimulatedOffice implements Site {
     }
 
     @Override
-    public DiskSurvey survey(String diskId, boolean allBlocks) throws IOException {
+    public DiskSurvey survey(String diskId, SurveyChoice choice) throws IOException {
         StandInDisk disk = disk(diskId);
         try (RawSource source = open(disk)) {
-            return new Scale(disk.scale()).of(DiskSurvey.of(source, allBlocks), disk.computer() + " " + disk.name());
+            return new Scale(disk.scale()).of(DiskSurvey.of(source, choice), disk.computer() + " " + disk.name());
         }
     }
 
@@ -151,7 +166,7 @@ public final class SimulatedOffice implements Site {
         }
         OptionalLong realSplit = storage.splitBytes().isPresent()
             ? OptionalLong.of(Math.max(65_536, storage.splitBytes().getAsLong() / disk.scale())) : OptionalLong.empty();
-        Storage real = new Storage(storage.codec(), storage.level(), realSplit, storage.allBlocks());
+        Storage real = new Storage(storage.codec(), storage.level(), realSplit, storage.choice());
         try (RawSource source = open(disk)) {
             CaptureResult result = Desk.capture(source, disk.identity().withSize(source.sizeBytes()), real, name, folder, clock,
                 new PacedWatch(watch, scale, rate(disk.readRateBytes()), rate(drive.writeRateBytes())));

@@ -8,6 +8,7 @@ import static org.junit.jupiter.api.Assertions.assertTrue;
 import app.granary.core.destination.Destination;
 import app.granary.core.fault.FaultException;
 import app.granary.core.filesystem.DiskSurvey;
+import app.granary.core.filesystem.SurveyChoice;
 import app.granary.core.proof.CheckDepth;
 import app.granary.engine.codec.Codec;
 import app.granary.engine.progress.Watch;
@@ -28,7 +29,7 @@ import org.junit.jupiter.api.io.TempDir;
 
 @TestInstance(TestInstance.Lifecycle.PER_CLASS)
 class SimulatedOfficeTest {
-    private static final Storage STORAGE = new Storage(Codec.ZSTD, 3, OptionalLong.empty(), false);
+    private static final Storage STORAGE = new Storage(Codec.ZSTD, 3, OptionalLong.empty(), SurveyChoice.USED);
 
     @TempDir
     static Path home;
@@ -44,14 +45,14 @@ class SimulatedOfficeTest {
     void disksGoByTheirMarketedSizesAndAreRealInside() throws IOException {
         for (SiteComputer computer : office.computers()) {
             for (SiteDisk disk : computer.disks()) {
-                DiskSurvey survey = office.survey(disk.id(), false);
+                DiskSurvey survey = office.survey(disk.id(), SurveyChoice.USED);
                 assertEquals(disk.identity().sizeBytes(), survey.sizeBytes());
                 assertTrue(survey.usedBytes() > 0 && survey.usedBytes() < survey.sizeBytes());
                 survey.partitions().forEach(p -> assertTrue(p.partition().endBytes() <= survey.sizeBytes()));
             }
         }
-        assertEquals(1_953_525_168L * 512, office.survey("meridian", false).sizeBytes());
-        assertEquals(976_773_168L * 512, office.survey("datum-1", false).sizeBytes());
+        assertEquals(1_953_525_168L * 512, office.survey("meridian", SurveyChoice.USED).sizeBytes());
+        assertEquals(976_773_168L * 512, office.survey("datum-1", SurveyChoice.USED).sizeBytes());
     }
 
     @Test
@@ -66,7 +67,7 @@ class SimulatedOfficeTest {
         assertThrows(FaultException.class, () -> office.capture("gnomon", "peg-1", "night", STORAGE, Watch.NONE));
         assertEquals(before - image.storedBytes(), free("peg-1"), "a refused image of another disk does not change the first one's size");
         assertTrue(office.check("peg-1", "night", CheckDepth.PRESENCE, Watch.NONE).ok(), "a refused second image leaves the first as it was");
-        assertThrows(FaultException.class, () -> office.survey("nothing", false));
+        assertThrows(FaultException.class, () -> office.survey("nothing", SurveyChoice.USED));
         assertThrows(FaultException.class, () -> office.check("nowhere", "night", CheckDepth.PRESENCE, Watch.NONE));
     }
 

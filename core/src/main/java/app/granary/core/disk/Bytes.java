@@ -46,6 +46,16 @@ public final class Bytes {
         return buffer.getLong(offset);
     }
 
+    /** Four bytes, most significant first, as the superblocks of some file systems are written. */
+    public long u32be(int offset) {
+        return Integer.reverseBytes(buffer.getInt(offset)) & 0xFFFF_FFFFL;
+    }
+
+    /** Eight bytes, most significant first; see {@link #i64} for values above 2^63 - 1. */
+    public long i64be(int offset) {
+        return Long.reverseBytes(buffer.getLong(offset));
+    }
+
     public boolean matches(int offset, String ascii) {
         if (offset + ascii.length() > length()) {
             return false;

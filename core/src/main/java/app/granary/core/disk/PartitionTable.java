@@ -11,15 +11,22 @@ public sealed interface PartitionTable {
     /** In order of number; empty where there is none. */
     List<Partition> partitions();
 
+    /** Sentences on what is odd about a table that could be read all the same; usually empty. */
+    default List<String> remarks() {
+        return List.of();
+    }
+
     /**
      * @param diskGuid       the disk's GUID in upper case
      * @param firstUsableLba first sector partitions may use
      * @param lastUsableLba  last sector partitions may use, inclusive as in the header
-     * @param entriesEndBytes where header and entries at the front end
+     * @param entryCount     how many entries the table has room for, usually 128
      */
-    record Gpt(String diskGuid, long firstUsableLba, long lastUsableLba, long entriesEndBytes, List<Partition> partitions) implements PartitionTable {
+    record Gpt(String diskGuid, long firstUsableLba, long lastUsableLba, int entryCount, List<Partition> partitions, List<String> remarks)
+        implements PartitionTable {
         public Gpt {
             partitions = List.copyOf(partitions);
+            remarks = List.copyOf(remarks);
         }
 
         @Override

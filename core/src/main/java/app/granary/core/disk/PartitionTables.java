@@ -4,6 +4,8 @@ import java.io.IOException;
 
 /** Reads a disk's partition table, whichever it has. */
 public final class PartitionTables {
+    private static final int[] SECTORS = {512, 4096};
+
     private PartitionTables() {
     }
 
@@ -18,15 +20,14 @@ public final class PartitionTables {
         }
         Bytes first = Bytes.read(source, 0, 512);
         boolean signed = first.u16(510) == 0xAA55;
-        if (!signed || isFileSystemBootSector(first)) {
-            return signatureAtSectorOne(source) && !signed ? new GptReader(source).read() : new PartitionTable.Absent();
+        if (!signed) {
+            return gptSectorBytes(source) > 0 ? new GptReader(source, first).read() : new PartitionTable.Absent();
         }
-        for (int i = 0; i < 4; i++) {
-            if (first.u8(446 + 16 * i + 4) == 0xEE) {
-                return new GptReader(source).read();
-            }
+        if (isFileSystemBootSector(first)) {
+            return new PartitionTable.Absent();
         }
-        return new MbrReader(source).read(first);
+        boolean announced = MbrRecord.all(first).stream().anyMatch(record -> record.type() == MbrRecord.PROTECTIVE);
+        return announced ? new GptReader(source, first).read() : new MbrReader(source).read(first);
     }
 
     /**
@@ -34,16 +35,38 @@ public final class PartitionTables {
      * sectors is not readable at 4096 and the other way round.
      */
     public static int sectorBytes(BlockSource source) throws IOException {
-        for (int sector : new int[] {512, 4096}) {
-            if (source.sizeBytes() >= 2L * sector && Bytes.read(source, sector, 8).matches(0, GptReader.SIGNATURE)) {
+        int found = gptSectorBytes(source);
+        return found > 0 ? found : 512;
+    }
+
+    /** The sector size at which a GPT header is found, in front or, where the front of the disk was wiped, at its end; 0 when there is none. */
+    private static int gptSectorBytes(BlockSource source) throws IOException {
+        for (int sector : SECTORS) {
+            if (source.sizeBytes() >= 3L * sector && Bytes.read(source, sector, 8).matches(0, GptHeader.SIGNATURE)) {
                 return sector;
             }
         }
-        return 512;
+        for (int sector : SECTORS) {
+            if (source.sizeBytes() >= 68L * sector && source.sizeBytes() % sector == 0
+                && Bytes.read(source, source.sizeBytes() - sector, 8).matches(0, GptHeader.SIGNATURE) && frontIsWipedOrProtective(source, sector)) {
+                return sector;
+            }
+        }
+        return 0;
     }
 
-    private static boolean signatureAtSectorOne(BlockSource source) throws IOException {
-        return source.sizeBytes() >= 3L * source.sectorBytes() && Bytes.read(source, source.sectorBytes(), 8).matches(0, GptReader.SIGNATURE);
+    /** A backup alone proves little: a file system may have been made over an old table, and then something lies in front. */
+    private static boolean frontIsWipedOrProtective(BlockSource source, int sector) throws IOException {
+        Bytes front = Bytes.read(source, 0, 34 * sector);
+        if (front.u16(510) == 0xAA55 && MbrRecord.all(front).stream().anyMatch(record -> record.type() == MbrRecord.PROTECTIVE)) {
+            return true;
+        }
+        for (byte each : front.slice(0, front.length())) {
+            if (each != 0) {
+                return false;
+            }
+        }
+        return true;
     }
 
     /** A boot sector of FAT, NTFS or exFAT carries 55 AA too: told by the jump at 0 and a name or geometry that only they have. */

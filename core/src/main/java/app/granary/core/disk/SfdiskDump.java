@@ -6,6 +6,8 @@ import java.util.Locale;
 
 /** Writes a table as the script that {@code sfdisk DISK < dump} accepts (util-linux, sfdisk(8), "script headers"). */
 public final class SfdiskDump {
+    private static final int USUAL_ENTRIES = 128;
+
     private SfdiskDump() {
     }
 
@@ -15,7 +17,11 @@ public final class SfdiskDump {
      */
     public static String write(PartitionTable table, int sectorBytes) {
         if (table instanceof PartitionTable.Gpt gpt) {
-            return script("gpt", gpt.diskGuid(), List.of("first-lba: " + gpt.firstUsableLba(), "last-lba: " + gpt.lastUsableLba()), gpt.partitions(), sectorBytes);
+            List<String> more = new ArrayList<>(List.of("first-lba: " + gpt.firstUsableLba(), "last-lba: " + gpt.lastUsableLba()));
+            if (gpt.entryCount() != USUAL_ENTRIES) {
+                more.add(0, "table-length: " + gpt.entryCount());
+            }
+            return script("gpt", gpt.diskGuid(), more, gpt.partitions(), sectorBytes);
         }
         if (table instanceof PartitionTable.Mbr mbr) {
             return script("dos", String.format(Locale.ROOT, "0x%08x", mbr.diskSignature()), List.of(), mbr.partitions(), sectorBytes);

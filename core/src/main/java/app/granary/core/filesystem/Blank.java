@@ -12,9 +12,12 @@ final class Blank {
     }
 
     static boolean startsBlank(BlockSource source) throws IOException {
-        Bytes head = Bytes.read(source, 0, (int) Math.min(LOOKED_AT, source.sizeBytes()));
-        for (int i = 0; i < head.length(); i++) {
-            if (head.u8(i) != 0) {
+        return isBlank(Bytes.read(source, 0, (int) Math.min(LOOKED_AT, source.sizeBytes())));
+    }
+
+    static boolean isBlank(Bytes content) {
+        for (int i = 0; i < content.length(); i++) {
+            if (content.u8(i) != 0) {
                 return false;
             }
         }

@@ -68,7 +68,8 @@ final class ExtReader {
         Extents allFree = inBytes(free.build().union(freeThere.build()));
         Extents toRead = allFree.complement(0, size).minus(inBytes(sorted(vacant)));
         long freeBlocks = allFree.totalBytes() / fs.blockBytes();
-        return new FileSystem.Mapped(fs.kind(), fs.blockBytes(), fs.blocks() - freeBlocks, freeBlocks, toRead);
+        return new FileSystem.Mapped(fs.kind(), fs.blockBytes(), fs.blocks() - freeBlocks, freeBlocks, toRead,
+            ExtLeftOut.find(source, start, fs));
     }
 
     private void group(long group, Bytes descriptors, int at, List<long[]> uninitialised) throws IOException, Untrusted {

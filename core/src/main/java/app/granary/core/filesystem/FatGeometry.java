@@ -16,16 +16,21 @@ import app.granary.core.disk.Bytes;
  *   22     2   FATSz16
  *   32     4   TotSec32
  *   36     4   FATSz32 (FAT32 only)
+ *   44     4   RootClus (FAT32 only)
  * </pre>
  *
  * @param bits         12, 16 or 32, by the count of clusters alone, as the specification demands
  * @param fatStart     first byte of the first FAT, from the partition's start
  * @param fatBytes     length of one FAT
+ * @param rootStart    first byte of the root directory of FAT12 and FAT16; 0 on FAT32
+ * @param rootBytes    length of that directory; 0 on FAT32
+ * @param rootCluster  first cluster of the root directory of FAT32; 0 on the others
  * @param dataStart    first byte of cluster 2
  * @param clusterBytes bytes per cluster
  * @param clusters     clusters in the data area; numbers run from 2 to clusters + 1
  */
-record FatGeometry(int bits, long fatStart, long fatBytes, long dataStart, long clusterBytes, long clusters) {
+record FatGeometry(int bits, long fatStart, long fatBytes, long rootStart, int rootBytes, long rootCluster, long dataStart, long clusterBytes,
+                   long clusters) {
 
     static boolean looksLikeFat(Bytes head) {
         if (head.length() < 512 || head.u16(510) != 0xAA55 || head.u8(0) != 0xEB && head.u8(0) != 0xE9) {
@@ -53,6 +58,12 @@ record FatGeometry(int bits, long fatStart, long fatBytes, long dataStart, long 
         int bits = clusters < 4085 ? 12 : clusters < 65525 ? 16 : 32;
         Untrusted.unless((bits == 32) == (boot.u16(17) == 0), "its boot sector and its count of clusters disagree on the kind of FAT");
         Untrusted.unless((clusters + 2) * bits <= fatSectors * sector * 8, "its allocation table runs past its end: too short for " + clusters + " clusters");
-        return new FatGeometry(bits, reserved * sector, fatSectors * sector, dataSector * sector, sector * boot.u8(13), clusters);
+        boolean wide = bits == 32;
+        return new FatGeometry(bits, reserved * sector, fatSectors * sector, wide ? 0 : (reserved + fats * fatSectors) * sector, boot.u16(17) * 32,
+            wide ? boot.u32(44) : 0, dataSector * sector, sector * boot.u8(13), clusters);
+    }
+
+    long clusterStart(long cluster) {
+        return dataStart + (cluster - 2) * clusterBytes;
     }
 }

@@ -29,8 +29,7 @@ final class FatReader {
     private static FileSystem map(BlockSource source, long start, long size, FatGeometry fat, Bytes boot) throws IOException, Untrusted {
         int dirtyAt = fat.bits() == 32 ? 65 : 37;
         Untrusted.unless((boot.u8(dirtyAt) & 1) == 0, "it is marked as not cleanly closed");
-        Extents.Builder free = new Extents.Builder();
-        long freeClusters = 0;
+        FreeRuns free = new FreeRuns(fat.dataStart(), fat.clusterBytes());
         long perWindow = WINDOW * 8L / fat.bits();
         ByteBuffer window = ByteBuffer.allocate(WINDOW).order(ByteOrder.LITTLE_ENDIAN);
         for (long first = 0; first < fat.clusters() + 2; first += perWindow) {
@@ -43,14 +42,12 @@ final class FatReader {
                 if (cluster == 1) {
                     requireClean(entry, fat.bits());
                 } else if (cluster >= 2 && entry == 0) {
-                    long clusterAt = fat.dataStart() + (cluster - 2) * fat.clusterBytes();
-                    free.add(clusterAt, clusterAt + fat.clusterBytes());
-                    freeClusters++;
+                    free.add(cluster - 2, cluster - 1);
                 }
             }
         }
         Extents toRead = free.build().complement(0, size);
-        return new FileSystem.Mapped("vfat", fat.clusterBytes(), fat.clusters() - freeClusters, freeClusters, toRead);
+        return new FileSystem.Mapped("vfat", fat.clusterBytes(), fat.clusters() - free.freeBlocks(), free.freeBlocks(), toRead, FatLeftOut.find(source, start, fat));
     }
 
     private static int entry(ByteBuffer window, int index, int bits) {

@@ -6,8 +6,12 @@ import java.io.IOException;
 
 /** Tells what lies in a stretch of a disk. */
 public final class FileSystems {
-    /** Enough for the signatures below; the furthest, Btrfs, lies at 65 600. */
+    /** The kind of what no signature tells. */
+    public static final String UNKNOWN = "unknown";
+    /** Enough for all signatures; the furthest, Btrfs, lies at 65 600. */
     private static final int PROBE_BYTES = 128 * 1024;
+    /** A swap header fills a page of the machine that made it; its mark is the page's last ten bytes. */
+    private static final int[] SWAP_PAGES = {4096, 8192, 16384, 32768, 65536};
 
     private FileSystems() {
     }
@@ -22,50 +26,23 @@ public final class FileSystems {
         if (head.length() >= 2048 && head.u16(1024 + 0x38) == 0xEF53) {
             return ExtReader.read(source, startBytes, sizeBytes, Bytes.of(head.slice(1024, 1024)));
         }
+        if (NtfsGeometry.looksLikeNtfs(head)) {
+            return NtfsReader.read(source, startBytes, sizeBytes, head);
+        }
+        if (ExfatGeometry.looksLikeExfat(head)) {
+            return ExfatReader.read(source, startBytes, sizeBytes, head);
+        }
         if (FatGeometry.looksLikeFat(head)) {
             return FatReader.read(source, startBytes, sizeBytes, head);
         }
-        return recognised(head);
-    }
-
-    private static FileSystem recognised(Bytes head) {
-        if (head.matches(3, "NTFS    ")) {
-            return whole("ntfs", "NTFS is recognised and not yet read block by block");
+        for (int page : SWAP_PAGES) {
+            if (head.matches(page - 10, "SWAPSPACE2")) {
+                return new FileSystem.Swap(page, sizeBytes);
+            }
+            if (head.matches(page - 10, "S1SUSPEND")) {
+                return new FileSystem.Whole("swap", "the swap area holds a suspended system");
+            }
         }
-        if (head.matches(3, "EXFAT   ")) {
-            return whole("exfat", "exFAT is recognised and not yet read block by block");
-        }
-        if (head.matches(3, "-FVE-FS-")) {
-            return whole("encrypted", "the volume is encrypted, so every block counts as used");
-        }
-        if (head.length() >= 6 && head.matches(0, "LUKS") && head.u8(4) == 0xBA && head.u8(5) == 0xBE) {
-            return whole("luks", "the volume is encrypted (LUKS), so every block counts as used");
-        }
-        if (head.matches(0, "XFSB")) {
-            return whole("xfs", "XFS is recognised and not yet read block by block");
-        }
-        if (head.matches(65536 + 64, "_BHRfS_M")) {
-            return whole("btrfs", "Btrfs is recognised and not yet read block by block");
-        }
-        if (head.matches(32, "NXSB")) {
-            return whole("apfs", "APFS is recognised and not yet read block by block");
-        }
-        if (head.matches(1024, "H+") || head.matches(1024, "HX")) {
-            return whole("hfsplus", "HFS+ is recognised and not yet read block by block");
-        }
-        if (head.matches(3, "ReFS")) {
-            return whole("refs", "ReFS is recognised and not yet read block by block");
-        }
-        if (head.matches(512, "LABELONE")) {
-            return whole("lvm", "the partition belongs to a volume group, whose volumes are not yet read one by one");
-        }
-        if (head.matches(4096 - 10, "SWAPSPACE2")) {
-            return whole("swap", "swap space is recognised and not yet left out");
-        }
-        return whole("unknown", "no file system known to Granary was found in it");
-    }
-
-    private static FileSystem whole(String kind, String reason) {
-        return new FileSystem.Whole(kind, reason);
+        return Recognised.of(source, startBytes, sizeBytes, head);
     }
 }

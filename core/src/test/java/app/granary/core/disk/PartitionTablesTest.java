@@ -5,7 +5,6 @@ import static org.junit.jupiter.api.Assertions.assertInstanceOf;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
 import app.granary.core.fault.Fault;
-import java.io.EOFException;
 import java.io.IOException;
 import java.nio.ByteBuffer;
 import java.nio.ByteOrder;
@@ -19,32 +18,6 @@ import org.junit.jupiter.api.Test;
 class PartitionTablesTest {
     private static final int SECTOR = 512;
     private static final int SECTORS = 2048;
-
-    /** A disk in memory. */
-    record Memory(byte[] content) implements BlockSource {
-        @Override
-        public String name() {
-            return "disk";
-        }
-
-        @Override
-        public long sizeBytes() {
-            return content.length;
-        }
-
-        @Override
-        public int sectorBytes() {
-            return SECTOR;
-        }
-
-        @Override
-        public void read(long offset, ByteBuffer into) throws IOException {
-            if (offset < 0 || into.remaining() > content.length - offset) {
-                throw new EOFException();
-            }
-            into.put(content, (int) offset, into.remaining());
-        }
-    }
 
     private static byte[] mbr(int[]... records) {
         ByteBuffer disk = ByteBuffer.allocate(SECTORS * SECTOR).order(ByteOrder.LITTLE_ENDIAN);
@@ -81,7 +54,7 @@ class PartitionTablesTest {
     }
 
     private static PartitionTable read(byte[] disk) throws IOException {
-        return PartitionTables.read(new Memory(disk));
+        return PartitionTables.read(new Memory(disk, SECTOR));
     }
 
     private static void assertDamaged(String because, long offset, byte[] disk) throws IOException {

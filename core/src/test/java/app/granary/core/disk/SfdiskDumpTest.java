@@ -13,8 +13,8 @@ class SfdiskDumpTest {
 
     @Test
     void gptWithNameAndAttributes() {
-        PartitionTable table = new PartitionTable.Gpt("5EED0000-0000-4000-8000-000000000000", 34, 8158, 17408,
-            List.of(partition(1, "C12A7328-F81F-11D2-BA4B-00A0C93EC93B", "a \"b\" \\ c", 1L | 1L << 2 | 1L << 63)));
+        PartitionTable table = new PartitionTable.Gpt("5EED0000-0000-4000-8000-000000000000", 34, 8158, 128,
+            List.of(partition(1, "C12A7328-F81F-11D2-BA4B-00A0C93EC93B", "a \"b\" \\ c", 1L | 1L << 2 | 1L << 63)), List.of());
         assertEquals("""
             label: gpt
             label-id: 5EED0000-0000-4000-8000-000000000000

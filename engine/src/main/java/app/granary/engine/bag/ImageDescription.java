@@ -17,13 +17,16 @@ import java.util.List;
  * @param allBlocks   whether free blocks were read too
  * @param usedBytes   bytes that were read; all else is zeros
  * @param partitions  in order of number
+ * @param leftOut     content that was in use and is stored as zeros: page files, hibernation files, swap
  * @param parts       the files the frames lie in, in order
  */
 public record ImageDescription(String name, String madeAt, DiskIdentity disk, int sectorBytes, String scheme, Codec codec, int level,
-                               boolean allBlocks, long usedBytes, List<ImagePartition> partitions, List<Part> parts) {
+                               boolean allBlocks, long usedBytes, List<ImagePartition> partitions, List<LeftOutContent> leftOut,
+                               List<Part> parts) {
 
     public ImageDescription {
         partitions = List.copyOf(partitions);
+        leftOut = List.copyOf(leftOut);
         parts = List.copyOf(parts);
     }
 
@@ -33,6 +36,16 @@ public record ImageDescription(String name, String madeAt, DiskIdentity disk, in
         public String label() {
             return number == 0 ? "the whole disk" : "partition " + number + (name.isEmpty() ? "" : " (\"" + name + "\")");
         }
+    }
+
+    /**
+     * Content left out.
+     *
+     * @param partition number of the partition it lies in
+     * @param path      the file, or an empty string for a whole swap partition
+     * @param what      {@code "page file"}, {@code "hibernation file"} or {@code "swap"}
+     */
+    public record LeftOutContent(int partition, String path, String what, long bytes) {
     }
 
     /** One file of frames: its name within {@code data/} and its length in bytes. */

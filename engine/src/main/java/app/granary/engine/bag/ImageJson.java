@@ -63,6 +63,14 @@ public final class ImageJson {
             json.writeArrayFieldStart("badSectors");
             json.writeEndArray();
             json.writeArrayFieldStart("leftOut");
+            for (ImageDescription.LeftOutContent each : d.leftOut()) {
+                json.writeStartObject();
+                json.writeNumberField("partition", each.partition());
+                json.writeStringField("path", each.path());
+                json.writeStringField("what", each.what());
+                json.writeNumberField("bytes", each.bytes());
+                json.writeEndObject();
+            }
             json.writeEndArray();
             writeChunks(json, d, index);
             json.writeEndObject();
@@ -105,6 +113,7 @@ public final class ImageJson {
         Map<String, String> text = new HashMap<>();
         Map<String, Long> numbers = new HashMap<>();
         List<ImageDescription.ImagePartition> partitions = new ArrayList<>();
+        List<ImageDescription.LeftOutContent> leftOut = new ArrayList<>();
         List<ImageDescription.Part> parts = new ArrayList<>();
         FrameIndex index = new FrameIndex();
         try (JsonParser json = JSON.createParser(new BufferedInputStream(in))) {
@@ -120,8 +129,13 @@ public final class ImageJson {
                     numbers.put(field, value == JsonToken.VALUE_TRUE ? 1L : 0L);
                 } else if (value == JsonToken.START_ARRAY && field.equals("chunks")) {
                     readChunks(json, index, numbers.getOrDefault("sizeBytes", 0L), Codec.parse(text.getOrDefault("codec", "")), where);
-                } else if (value == JsonToken.START_ARRAY && (field.equals("partitions") || field.equals("parts"))) {
-                    readRecords(json, field.equals("parts") ? parts : null, partitions, where);
+                } else if (value == JsonToken.START_ARRAY && field.equals("partitions")) {
+                    readRecords(json, row -> partitions.add(partition(row, where)));
+                } else if (value == JsonToken.START_ARRAY && field.equals("parts")) {
+                    readRecords(json, row -> parts.add(new ImageDescription.Part(row.text("name"), row.number("bytes", -1))));
+                } else if (value == JsonToken.START_ARRAY && field.equals("leftOut")) {
+                    readRecords(json, row -> leftOut.add(new ImageDescription.LeftOutContent((int) row.number("partition", 0), row.text("path"), row.text("what"),
+                        row.number("bytes", 0))));
                 } else {
                     json.skipChildren();
                 }
@@ -148,7 +162,7 @@ public final class ImageJson {
         require(sector >= 512 && sector <= 65536, where, "its sector is " + sector + " bytes");
         return new Content(new ImageDescription(text.getOrDefault("name", ""), text.getOrDefault("madeAt", ""),
             new DiskIdentity(text.getOrDefault("model", ""), text.getOrDefault("serial", ""), size), (int) sector, text.getOrDefault("scheme", "none"),
-            codec, level, numbers.getOrDefault("allBlocks", 0L) == 1, numbers.getOrDefault("usedBytes", 0L), partitions, parts), index);
+            codec, level, numbers.getOrDefault("allBlocks", 0L) == 1, numbers.getOrDefault("usedBytes", 0L), partitions, leftOut, parts), index);
     }
 
     private static void readChunks(JsonParser json, FrameIndex index, long diskBytes, Codec codec, String where) throws IOException {
@@ -174,31 +188,44 @@ public final class ImageJson {
         require(json.currentToken() == JsonToken.END_ARRAY, where, "its chunks are not a list of rows");
     }
 
-    private static void readRecords(JsonParser json, List<ImageDescription.Part> parts, List<ImageDescription.ImagePartition> partitions, String where)
-        throws IOException {
+    /** The plain fields of one object in a list. */
+    private record Row(Map<String, String> texts, Map<String, Long> numbers) {
+        String text(String field) {
+            return texts.getOrDefault(field, "");
+        }
+
+        long number(String field, long absent) {
+            return numbers.getOrDefault(field, absent);
+        }
+    }
+
+    private interface RowTaker {
+        void take(Row row) throws IOException;
+    }
+
+    private static void readRecords(JsonParser json, RowTaker taker) throws IOException {
         while (json.nextToken() == JsonToken.START_OBJECT) {
-            Map<String, String> text = new HashMap<>();
-            Map<String, Long> numbers = new HashMap<>();
+            Row row = new Row(new HashMap<>(), new HashMap<>());
             while (json.nextToken() == JsonToken.FIELD_NAME) {
                 String field = json.currentName();
                 if (json.nextToken() == JsonToken.VALUE_NUMBER_INT) {
-                    numbers.put(field, json.getLongValue());
+                    row.numbers.put(field, json.getLongValue());
                 } else if (json.currentToken() == JsonToken.VALUE_STRING) {
-                    text.put(field, json.getText());
+                    row.texts.put(field, json.getText());
                 } else {
                     json.skipChildren();
                 }
             }
-            if (parts != null) {
-                parts.add(new ImageDescription.Part(text.getOrDefault("name", ""), numbers.getOrDefault("bytes", -1L)));
-            } else {
-                long start = numbers.getOrDefault("startBytes", 0L);
-                long size = numbers.getOrDefault("sizeBytes", 0L);
-                require(start >= 0 && size >= 0 && start + size >= start, where, "a partition has an impossible place");
-                partitions.add(new ImageDescription.ImagePartition(numbers.getOrDefault("number", 0L).intValue(), start, size, text.getOrDefault("type", ""),
-                    text.getOrDefault("name", ""), text.getOrDefault("fileSystem", ""), numbers.getOrDefault("readBytes", 0L), text.getOrDefault("reason", "")));
-            }
+            taker.take(row);
         }
+    }
+
+    private static ImageDescription.ImagePartition partition(Row row, String where) throws IOException {
+        long start = row.number("startBytes", 0);
+        long size = row.number("sizeBytes", 0);
+        require(start >= 0 && size >= 0 && start + size >= start, where, "a partition has an impossible place");
+        return new ImageDescription.ImagePartition((int) row.number("number", 0), start, size, row.text("type"), row.text("name"), row.text("fileSystem"),
+            row.number("readBytes", 0), row.text("reason"));
     }
 
     private static void require(boolean holds, String where, String why) throws IOException {

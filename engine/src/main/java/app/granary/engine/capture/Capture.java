@@ -115,8 +115,10 @@ public final class Capture {
         List<ImageDescription.ImagePartition> partitions = survey.partitions().stream().map(p -> new ImageDescription.ImagePartition(p.partition().number(),
             p.partition().startBytes(), p.partition().sizeBytes(), p.partition().type().code(), p.partition().name(), p.fileSystem().kind(),
             survey.allBlocks() ? p.partition().sizeBytes() : p.toRead().totalBytes(), p.reason())).toList();
+        List<ImageDescription.LeftOutContent> leftOut = survey.partitions().stream().flatMap(p -> p.leftOut().stream().map(each ->
+            new ImageDescription.LeftOutContent(p.partition().number(), each.path(), each.what().word(), each.bytes()))).toList();
         return new ImageDescription(request.name().text(), madeAt, request.identity(), survey.sectorBytes(), survey.table().scheme(), request.codec(),
-            request.level(), survey.allBlocks(), survey.usedBytes(), partitions, parts);
+            request.level(), survey.allBlocks(), survey.usedBytes(), partitions, leftOut, parts);
     }
 
     /** One chunk on its way: the buffers are reused from job to job. */

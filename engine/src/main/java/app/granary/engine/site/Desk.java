@@ -23,7 +23,7 @@ public final class Desk {
     }
 
     public static SiteEstimate estimate(BlockSource source, Storage storage, Watch watch) throws IOException {
-        DiskSurvey survey = DiskSurvey.of(source, storage.allBlocks());
+        DiskSurvey survey = DiskSurvey.of(source, storage.choice());
         long began = System.nanoTime();
         SizeEstimate size = SizeSampler.estimate(source, survey, storage.codec(), storage.level(), SEED, watch);
         long nanos = Math.max(1, System.nanoTime() - began);
@@ -32,7 +32,7 @@ public final class Desk {
     }
 
     public static CaptureResult capture(BlockSource source, DiskIdentity identity, Storage storage, String name, Path folder, Clock clock, Watch watch) throws IOException {
-        DiskSurvey survey = DiskSurvey.of(source, storage.allBlocks());
+        DiskSurvey survey = DiskSurvey.of(source, storage.choice());
         return Capture.run(source, survey, new CaptureRequest(ImageName.parse(name), storage.codec(), storage.level(), storage.splitBytes(), identity, true),
             folder, clock, watch);
     }

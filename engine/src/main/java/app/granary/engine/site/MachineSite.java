@@ -4,6 +4,7 @@ import app.granary.core.destination.Destination;
 import app.granary.core.disk.DiskIdentity;
 import app.granary.core.fault.Fault;
 import app.granary.core.filesystem.DiskSurvey;
+import app.granary.core.filesystem.SurveyChoice;
 import app.granary.core.proof.CheckDepth;
 import app.granary.core.proof.CheckOutcome;
 import app.granary.engine.bag.ImageName;
@@ -92,7 +93,7 @@ public final class MachineSite implements Site {
 
     @Override
     public List<SiteComputer> computers() throws IOException {
-        return List.of(new SiteComputer("this-machine", name, "this machine", "", found().stream().map(Found::disk).toList()));
+        return List.of(new SiteComputer("this-machine", name, "this machine", "", ThisMachine.facts(), found().stream().map(Found::disk).toList()));
     }
 
     private record Place(Destination destination, Path folder) {
@@ -141,9 +142,9 @@ public final class MachineSite implements Site {
     }
 
     @Override
-    public DiskSurvey survey(String diskId, boolean allBlocks) throws IOException {
+    public DiskSurvey survey(String diskId, SurveyChoice choice) throws IOException {
         try (RawSource source = RawSource.open(require(diskId).path)) {
-            return DiskSurvey.of(source, allBlocks);
+            return DiskSurvey.of(source, choice);
         }
     }
 

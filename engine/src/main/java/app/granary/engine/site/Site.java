@@ -2,6 +2,7 @@ package app.granary.engine.site;
 
 import app.granary.core.destination.Destination;
 import app.granary.core.filesystem.DiskSurvey;
+import app.granary.core.filesystem.SurveyChoice;
 import app.granary.core.proof.CheckDepth;
 import app.granary.core.proof.CheckOutcome;
 import app.granary.engine.progress.Watch;
@@ -22,10 +23,15 @@ public interface Site {
     /** Computers and their disks, in order of name. */
     List<SiteComputer> computers() throws IOException;
 
+    /** Used bytes as they were read before Granary was set up here, oldest first; empty where nobody took them. */
+    default List<PastReading> pastReadings() {
+        return List.of();
+    }
+
     /** Destinations as they are now, in order of name. */
     List<Destination> destinations() throws IOException;
 
-    DiskSurvey survey(String diskId, boolean allBlocks) throws IOException;
+    DiskSurvey survey(String diskId, SurveyChoice choice) throws IOException;
 
     SiteEstimate estimate(String diskId, Storage storage, Watch watch) throws IOException;
 

@@ -1,5 +1,6 @@
 package app.granary.engine.site;
 
+import app.granary.core.inventory.ComputerFacts;
 import java.util.List;
 
 /**
@@ -9,8 +10,9 @@ import java.util.List;
  * @param name  as on its label
  * @param role  what it is for, or an empty string
  * @param owner who depends on it, or an empty string
+ * @param facts what it tells of itself
  */
-public record SiteComputer(String id, String name, String role, String owner, List<SiteDisk> disks) {
+public record SiteComputer(String id, String name, String role, String owner, ComputerFacts facts, List<SiteDisk> disks) {
     public SiteComputer {
         disks = List.copyOf(disks);
     }

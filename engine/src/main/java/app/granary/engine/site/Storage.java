@@ -1,5 +1,6 @@
 package app.granary.engine.site;
 
+import app.granary.core.filesystem.SurveyChoice;
 import app.granary.engine.codec.Codec;
 import java.util.OptionalLong;
 
@@ -8,7 +9,7 @@ import java.util.OptionalLong;
  *
  * @param level      one the codec has
  * @param splitBytes longest part; empty for one part
- * @param allBlocks  free blocks too
+ * @param choice     what of the disk is read
  */
-public record Storage(Codec codec, int level, OptionalLong splitBytes, boolean allBlocks) {
+public record Storage(Codec codec, int level, OptionalLong splitBytes, SurveyChoice choice) {
 }

@@ -7,6 +7,7 @@ import app.granary.core.disk.DiskIdentity;
 import app.granary.core.disk.Extents;
 import app.granary.core.estimate.SizeEstimate;
 import app.granary.core.filesystem.DiskSurvey;
+import app.granary.core.filesystem.SurveyChoice;
 import app.granary.engine.capture.Capture;
 import app.granary.engine.capture.CaptureRequest;
 import app.granary.engine.capture.CaptureResult;
@@ -43,7 +44,7 @@ class CaptureRoundTripTest {
 
     static CaptureResult capture(Path disk, Path into, String name, Codec codec, long split, boolean allBlocks) throws IOException {
         try (RawSource source = RawSource.open(disk)) {
-            DiskSurvey survey = DiskSurvey.of(source, allBlocks);
+            DiskSurvey survey = DiskSurvey.of(source, allBlocks ? SurveyChoice.ALL_BLOCKS : SurveyChoice.USED);
             SizeEstimate estimate = SizeSampler.estimate(source, survey, codec, codec.usualLevel(), 1, Watch.NONE);
             CaptureResult result = Capture.run(source, survey, new CaptureRequest(ImageName.parse(name), codec, codec.usualLevel(),
                 split == 0 ? OptionalLong.empty() : OptionalLong.of(split), new DiskIdentity("model", "serial", source.sizeBytes()), true), into, CLOCK, Watch.NONE);
@@ -84,7 +85,7 @@ class CaptureRoundTripTest {
     private void sameInEveryUsedByte(Path disk, Path back) throws IOException {
         assertEquals(Files.size(disk), Files.size(back));
         try (RawSource a = RawSource.open(disk); RawSource b = RawSource.open(back)) {
-            Extents used = DiskSurvey.of(a, false).toRead();
+            Extents used = DiskSurvey.of(a, SurveyChoice.USED).toRead();
             for (int i = 0; i < used.count(); i++) {
                 for (long at = used.start(i); at < used.end(i); at += 1 << 20) {
                     int length = (int) Math.min(1 << 20, used.end(i) - at);

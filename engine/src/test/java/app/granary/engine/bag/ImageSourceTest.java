@@ -5,6 +5,7 @@ import static org.junit.jupiter.api.Assertions.assertEquals;
 import static org.junit.jupiter.api.Assertions.assertThrows;
 
 import app.granary.core.filesystem.DiskSurvey;
+import app.granary.core.filesystem.SurveyChoice;
 import app.granary.engine.codec.Codec;
 import app.granary.engine.media.Medium;
 import app.granary.engine.source.RawSource;
@@ -27,7 +28,7 @@ class ImageSourceTest {
         Random random = new Random(6);
         try (RawSource raw = RawSource.open(disk); ImageSource image = new ImageSource(bag, Bag.open(bag).content())) {
             assertEquals(raw.sizeBytes(), image.sizeBytes());
-            assertEquals(DiskSurvey.of(raw, false).toRead(), DiskSurvey.of(image, false).toRead());
+            assertEquals(DiskSurvey.of(raw, SurveyChoice.USED).toRead(), DiskSurvey.of(image, SurveyChoice.USED).toRead());
             for (int i = 0; i < 60; i++) {
                 long at = (long) (random.nextDouble() * raw.sizeBytes());
                 int length = (int) Math.min(raw.sizeBytes() - at, random.nextInt(3 << 20));

@@ -8,6 +8,7 @@ import static org.junit.jupiter.api.Assertions.assertTrue;
 import app.granary.core.disk.DiskIdentity;
 import app.granary.core.fault.FaultException;
 import app.granary.core.filesystem.DiskSurvey;
+import app.granary.core.filesystem.SurveyChoice;
 import app.granary.engine.bag.ImageName;
 import app.granary.engine.codec.Codec;
 import app.granary.engine.media.Medium;
@@ -36,7 +37,7 @@ class ReadBackTest {
 
     private CaptureResult capture(Path disk, String name, boolean check, Watch watch) throws IOException {
         try (RawSource source = RawSource.open(disk)) {
-            return Capture.run(source, DiskSurvey.of(source, false), new CaptureRequest(ImageName.parse(name), Codec.ZSTD, 3, OptionalLong.of(65_536),
+            return Capture.run(source, DiskSurvey.of(source, SurveyChoice.USED), new CaptureRequest(ImageName.parse(name), Codec.ZSTD, 3, OptionalLong.of(65_536),
                 new DiskIdentity("model", "serial", source.sizeBytes()), check), folder, CLOCK, watch);
         }
     }

@@ -11,12 +11,18 @@ final class ChangedSource implements BlockSource {
     private final BlockSource source;
     private final Map<Long, Byte> changes = new TreeMap<>();
 
+    private long readBytes;
+
     ChangedSource(BlockSource source) {
         this.source = source;
     }
 
     void change(long offsetBytes, byte value) {
         changes.put(offsetBytes, value);
+    }
+
+    long readBytes() {
+        return readBytes;
     }
 
     @Override
@@ -38,6 +44,7 @@ final class ChangedSource implements BlockSource {
     public void read(long offsetBytes, ByteBuffer into) throws IOException {
         int from = into.position();
         int length = into.remaining();
+        readBytes += length;
         source.read(offsetBytes, into);
         changes.forEach((at, value) -> {
             if (at >= offsetBytes && at < offsetBytes + length) {

@@ -5,6 +5,7 @@ import static org.junit.jupiter.api.Assertions.assertTrue;
 
 import app.granary.core.estimate.SizeEstimate;
 import app.granary.core.filesystem.DiskSurvey;
+import app.granary.core.filesystem.SurveyChoice;
 import app.granary.engine.codec.Chunks;
 import app.granary.engine.codec.Codec;
 import app.granary.engine.codec.FrameCoder;
@@ -42,7 +43,7 @@ class SizeSamplerTest {
         }
         int inside = 0;
         try (RawSource source = RawSource.open(disk)) {
-            DiskSurvey survey = DiskSurvey.of(source, true);
+            DiskSurvey survey = DiskSurvey.of(source, SurveyChoice.ALL_BLOCKS);
             for (int seed = 0; seed < 60; seed++) {
                 SizeEstimate estimate = SizeSampler.estimate(source, survey, Codec.ZSTD, 1, seed, Watch.NONE);
                 assertEquals(SizeEstimate.Basis.SAMPLE, estimate.basis());

@@ -7,6 +7,7 @@ import static org.junit.jupiter.api.Assertions.assertTrue;
 
 import app.granary.core.destination.Destination;
 import app.granary.core.fault.FaultException;
+import app.granary.core.filesystem.SurveyChoice;
 import app.granary.core.proof.CheckDepth;
 import app.granary.engine.codec.Codec;
 import app.granary.engine.media.Medium;
@@ -59,12 +60,12 @@ class MachineSiteTest {
         List<SiteDisk> disks = site.computers().get(0).disks();
         SiteDisk card = disks.stream().filter(d -> d.name().equals("old card.img")).findFirst().orElseThrow();
         assertEquals(16L << 20, card.identity().sizeBytes());
-        assertEquals("mbr", site.survey(card.id(), false).table().scheme());
+        assertEquals("mbr", site.survey(card.id(), SurveyChoice.USED).table().scheme());
         SiteDisk notes = disks.stream().filter(d -> d.name().equals("notes.txt")).findFirst().orElseThrow();
-        assertThrows(FaultException.class, () -> site.survey(notes.id(), false));
+        assertThrows(FaultException.class, () -> site.survey(notes.id(), SurveyChoice.USED));
         Destination own = site.destinations().stream().filter(d -> d.id().equals("granary-folder")).findFirst().orElseThrow();
         assertTrue(own.attached() && own.writable() && own.freeBytes() > 0);
-        Storage storage = new Storage(Codec.ZSTD, 3, OptionalLong.empty(), false);
+        Storage storage = new Storage(Codec.ZSTD, 3, OptionalLong.empty(), SurveyChoice.USED);
         SiteEstimate estimate = site.estimate(card.id(), storage, Watch.NONE);
         assertTrue(estimate.compressRateBytes() > 0);
         SiteImage image = site.capture(card.id(), "granary-folder", "card", storage, Watch.NONE);

@@ -1,21 +1,26 @@
 package app.granary.server.computer;
 
 import app.granary.core.filesystem.DiskSurvey;
-import app.granary.core.filesystem.SurveyedPartition;
+import app.granary.core.filesystem.SurveyChoice;
+import app.granary.core.inventory.BootKeys;
 import app.granary.engine.site.Site;
-import app.granary.engine.site.SiteComputer;
-import app.granary.engine.site.SiteDisk;
-import app.granary.server.estimate.Prospects;
 import app.granary.server.image.Images;
-import app.granary.server.working.Working;
-import io.swagger.v3.oas.annotations.media.Schema;
+import app.granary.server.journal.Journal;
+import app.granary.server.problem.Refused;
+import jakarta.validation.Valid;
 import java.io.IOException;
-import java.time.Instant;
-import java.util.ArrayList;
+import java.security.Principal;
 import java.util.List;
-import java.util.Optional;
+import java.util.Map;
+import java.util.UUID;
+import org.springframework.http.HttpStatus;
+import org.springframework.http.ResponseEntity;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.PutMapping;
+import org.springframework.web.bind.annotation.RequestBody;
+import org.springframework.web.bind.annotation.RequestHeader;
 import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.RestController;
 
@@ -23,67 +28,102 @@ import org.springframework.web.bind.annotation.RestController;
 @RestController
 @RequestMapping("/api/v1/computers")
 class ComputerController {
+    private final Inventory inventory;
+    private final ComputerLines lines;
+    private final AttachedDisks attached;
     private final Site site;
-    private final Prospects prospects;
     private final Images images;
+    private final BootKeys bootKeys;
+    private final Journal journal;
 
-    ComputerController(Site site, Prospects prospects, Images images) {
+    ComputerController(Inventory inventory, ComputerLines lines, AttachedDisks attached, Site site, Images images, BootKeys bootKeys, Journal journal) {
+        this.inventory = inventory;
+        this.lines = lines;
+        this.attached = attached;
         this.site = site;
-        this.prospects = prospects;
         this.images = images;
-    }
-
-    /** @param lastImageAt when the newest image of one of its disks was made; null when there is none */
-    record Computer(String id, String name, String role, String owner, @Schema(types = {"string", "null"}) Instant lastImageAt, boolean lastImageSound, List<Disk> disks) {
-    }
-
-    /** @param refusal why the disk cannot be read, or an empty string; then there are no partitions */
-    record Disk(String id, String name, String model, String serial, long sizeBytes, String bus, int sectorBytes, String scheme, long usedBytes,
-                List<Partition> partitions, String refusal) {
-    }
-
-    /**
-     * @param usedBytes   null when the file system does not tell
-     * @param toReadBytes what a capture reads of it
-     * @param container   an extended partition, drawn as the frame of the logical ones
-     */
-    record Partition(int number, long startBytes, long sizeBytes, String type, String name, String fileSystem, @Schema(types = {"integer", "null"}) Long usedBytes, @Schema(types = {"integer", "null"}) Long freeBytes, long toReadBytes,
-                     boolean hidden, boolean readWhole, boolean container, String reason) {
-        static Partition from(SurveyedPartition each) {
-            return new Partition(each.partition().number(), each.partition().startBytes(), each.partition().sizeBytes(), each.partition().type().name(),
-                each.partition().name(), each.fileSystem().kind(), Working.orNull(each.fileSystem().usedBytes()), Working.orNull(each.fileSystem().freeBytes()),
-                each.toRead().totalBytes(), each.partition().type().hidden(), each.readWhole(), each.partition().container(), each.reason());
-        }
+        this.bootKeys = bootKeys;
+        this.journal = journal;
     }
 
     @GetMapping
-    List<Computer> computers() throws IOException {
-        List<Computer> out = new ArrayList<>();
-        for (SiteComputer computer : site.computers()) {
-            List<Disk> disks = new ArrayList<>();
-            for (SiteDisk disk : computer.disks()) {
-                disks.add(disk(disk));
-            }
-            Optional<Images.Newest> newest = images.newestOf(computer.name());
-            out.add(new Computer(computer.id(), computer.name(), computer.role(), computer.owner(), newest.map(Images.Newest::madeAt).orElse(null),
-                newest.map(Images.Newest::sound).orElse(false), disks));
-        }
-        return out;
+    Wire.ComputerList computers() {
+        return new Wire.ComputerList(attached.reading(), lines.all());
     }
 
-    @GetMapping("/disks/{id}")
-    Disk one(@PathVariable String id) throws IOException {
-        return disk(prospects.source(id).disk());
+    /** Reads the disks at hand again; the list says when that is done. */
+    @PostMapping("/read-again")
+    ResponseEntity<Void> readAgain() {
+        attached.readAgain();
+        return ResponseEntity.accepted().build();
     }
 
-    private Disk disk(SiteDisk disk) {
+    @GetMapping("/{id}")
+    ResponseEntity<Wire.ComputerDetail> one(@PathVariable UUID id) {
+        return detail(inventory.one(id));
+    }
+
+    private ResponseEntity<Wire.ComputerDetail> detail(Computer computer) {
+        List<Disk> disks = inventory.disksOf(computer.id());
+        List<Wire.DiskDetail> details = disks.stream().map(this::disk).toList();
+        Wire.ComputerLine line = lines.line(computer, disks, images.newest());
+        return ResponseEntity.ok().eTag(Long.toString(computer.version())).body(new Wire.ComputerDetail(line, ComputerForm.of(computer),
+            bootKeys.suggestion(computer.facts().maker()).orElse(""), computer.source(), computer.version(), details));
+    }
+
+    private Wire.DiskDetail disk(Disk disk) {
+        boolean here = attached.isAttached(disk.id());
+        return new Wire.DiskDetail(Wire.DiskLine.of(disk, here), disk.seenAt(), disk.removedAt(), disk.remarks(), here ? gaps(disk.id()) : List.of(),
+            inventory.readingsOf(disk.id()).stream().map(r -> new Wire.Reading(r.at(), r.usedBytes(), r.source())).toList());
+    }
+
+    private List<Wire.GapLine> gaps(String diskId) {
         try {
-            DiskSurvey survey = site.survey(disk.id(), false);
-            return new Disk(disk.id(), disk.name(), disk.identity().model(), disk.identity().serial(), disk.identity().sizeBytes(), disk.bus(), survey.sectorBytes(),
-                survey.table().scheme(), survey.usedBytes(), survey.partitions().stream().map(Partition::from).toList(), "");
+            DiskSurvey survey = site.survey(diskId, SurveyChoice.USED);
+            return survey.gaps().stream().map(gap -> new Wire.GapLine(gap.startBytes(), gap.sizeBytes(), gap.holds())).toList();
         } catch (IOException refused) {
-            return new Disk(disk.id(), disk.name(), disk.identity().model(), disk.identity().serial(), disk.identity().sizeBytes(), disk.bus(), 512, "none",
-                0, List.of(), refused.getMessage());
+            return List.of(); // the disk's own line says why
         }
+    }
+
+    /** One disk at hand, for the page that makes an image of it. */
+    @GetMapping("/disks/{id}")
+    Wire.DiskLine disk(@PathVariable String id) {
+        return lines.all().stream().flatMap(computer -> computer.disks().stream()).filter(disk -> disk.id().equals(id)).findFirst().orElseThrow(() -> Refused.notFound("disk"));
+    }
+
+    @PostMapping
+    ResponseEntity<Wire.ComputerDetail> add(@Valid @RequestBody ComputerForm form, Principal who) {
+        Computer added = inventory.add(form);
+        journal.add(who.getName(), "add computer", added.name(), Journal.Result.DONE, added.name() + " was added by hand.");
+        return ResponseEntity.status(HttpStatus.CREATED).body(detail(added).getBody());
+    }
+
+    @PutMapping("/{id}")
+    ResponseEntity<Wire.ComputerDetail> change(@PathVariable UUID id, @RequestHeader("If-Match") String version, @Valid @RequestBody ComputerForm form, Principal who) {
+        Map<String, String> before = Changes.fields(ComputerForm.of(inventory.one(id)));
+        Computer changed = inventory.change(id, versionOf(version), form);
+        journal.add(who.getName(), "change computer", changed.name(), Journal.Result.DONE, changed.name() + ": " + Changes.sentence(before, Changes.fields(ComputerForm.of(changed))));
+        return detail(changed);
+    }
+
+    private static long versionOf(String header) {
+        String digits = header.replaceAll("[^0-9]", "");
+        if (digits.isEmpty() || digits.length() > 18) {
+            throw new Refused(HttpStatus.BAD_REQUEST, "bad-choice", "", "The page sent no version of the computer. Load it again.");
+        }
+        return Long.parseLong(digits);
+    }
+
+    /** @param retired whether it is taken out of use; its disks and images stay */
+    record Retirement(boolean retired) {
+    }
+
+    @PostMapping("/{id}/retirement")
+    ResponseEntity<Wire.ComputerDetail> retire(@PathVariable UUID id, @RequestBody Retirement retirement, Principal who) {
+        Computer computer = inventory.retire(id, retirement.retired());
+        journal.add(who.getName(), retirement.retired() ? "retire computer" : "bring computer back", computer.name(), Journal.Result.DONE, computer.name()
+            + (retirement.retired() ? " was retired. Its images stay." : " is in use again."));
+        return detail(computer);
     }
 }

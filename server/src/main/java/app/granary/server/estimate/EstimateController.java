@@ -56,8 +56,9 @@ class EstimateController {
 
     @GetMapping
     Prospect estimate(@RequestParam String diskId, @RequestParam(defaultValue = "zstd") String codec, @RequestParam(required = false) Integer level,
-                      @RequestParam(required = false) Long splitBytes, @RequestParam(defaultValue = "false") boolean allBlocks) throws IOException {
-        Prospects.Prospect prospect = prospects.of(diskId, StorageChoice.of(codec, level, splitBytes, allBlocks));
+                      @RequestParam(required = false) Long splitBytes, @RequestParam(defaultValue = "false") boolean allBlocks,
+                      @RequestParam(defaultValue = "false") boolean keepSwap) throws IOException {
+        Prospects.Prospect prospect = prospects.of(diskId, StorageChoice.of(codec, level, splitBytes, allBlocks, keepSwap));
         SizeEstimate size = prospect.size();
         String name = (prospect.source().computer().name() + "-" + prospect.source().disk().name().replaceAll("[^A-Za-z0-9]+", "-")).replaceAll("-+$", "");
         return new Prospect(diskId, prospect.source().computer().name(), prospect.source().disk().name(), size.usedBytes(), size.sampledBytes(), size.lowBytes(),

@@ -1,5 +1,6 @@
 package app.granary.server.estimate;
 
+import app.granary.core.filesystem.SurveyChoice;
 import app.granary.engine.codec.Codec;
 import app.granary.engine.site.Storage;
 import java.io.IOException;
@@ -14,9 +15,9 @@ public final class StorageChoice {
      * @param level      null for the codec's usual one
      * @param splitBytes null for a single part
      */
-    public static Storage of(String codec, Integer level, Long splitBytes, boolean allBlocks) throws IOException {
+    public static Storage of(String codec, Integer level, Long splitBytes, boolean allBlocks, boolean keepSwap) throws IOException {
         Codec chosen = Codec.parse(codec);
         return new Storage(chosen, level == null ? chosen.usualLevel() : chosen.requireLevel(level), splitBytes == null ? OptionalLong.empty() : OptionalLong.of(splitBytes),
-            allBlocks);
+            allBlocks ? SurveyChoice.ALL_BLOCKS : new SurveyChoice(false, keepSwap));
     }
 }

@@ -1,14 +1,18 @@
 package app.granary.server.image;
 
 import java.util.List;
-import java.util.Optional;
 import java.util.UUID;
 import org.springframework.data.jpa.repository.JpaRepository;
+import org.springframework.data.jpa.repository.Query;
 
 interface ImageRepository extends JpaRepository<Image, UUID> {
     List<Image> findAllByOrderByMadeAtDesc();
 
-    Optional<Image> findFirstByComputerOrderByMadeAtDesc(String computer);
+    @Query("""
+        select i.diskId as diskId, i.madeAt as madeAt, c.ok as ok from Image i
+        left join ImageCheck c on c.imageId = i.id and c.checkedAt = (select max(k.checkedAt) from ImageCheck k where k.imageId = i.id)
+        where i.madeAt = (select max(j.madeAt) from Image j where j.diskId = i.diskId)""")
+    List<NewestImage> newest();
 
     boolean existsByDestinationIdAndName(String destinationId, String name);
 }

@@ -10,8 +10,9 @@ import com.fasterxml.jackson.databind.ObjectMapper;
 import java.time.Clock;
 import java.time.Instant;
 import java.util.List;
-import java.util.Optional;
+import java.util.Map;
 import java.util.UUID;
+import java.util.stream.Collectors;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
 
@@ -41,9 +42,10 @@ public class Images {
     public record Shelved(String name, String computer, String diskId, String disk, String serial, String destinationId, String destination, long storedBytes) {
     }
 
-    public Optional<Newest> newestOf(String computer) {
-        return images.findFirstByComputerOrderByMadeAtDesc(computer).map(image -> new Newest(image.madeAt(),
-            checks.findFirstByImageIdOrderByCheckedAtDesc(image.id()).map(ImageCheck::ok).orElse(false)));
+    /** The newest image of every disk that has one, by the disk's identity. */
+    @Transactional(readOnly = true)
+    public Map<String, Newest> newest() {
+        return images.newest().stream().collect(Collectors.toMap(NewestImage::getDiskId, n -> new Newest(n.getMadeAt(), Boolean.TRUE.equals(n.getOk())), (a, b) -> a));
     }
 
     public boolean exists(String destinationId, String name) {

@@ -63,9 +63,9 @@ class RunController {
     /** @param level null for the codec's usual one; splitBytes null for a single part */
     record NewCapture(@NotBlank(message = "must be chosen") String diskId, @NotBlank(message = "must be chosen") String destinationId,
                       @NotBlank(message = "is needed") @Size(max = 100, message = "is longer than 100 characters") String name, @NotBlank String codec, @Schema(types = {"integer", "null"}) Integer level,
-                      @Schema(types = {"integer", "null"}) Long splitBytes, boolean allBlocks) {
+                      @Schema(types = {"integer", "null"}) Long splitBytes, boolean allBlocks, boolean keepSwap) {
         Storage storage() throws IOException {
-            return StorageChoice.of(codec, level, splitBytes, allBlocks);
+            return StorageChoice.of(codec, level, splitBytes, allBlocks, keepSwap);
         }
     }
 

@@ -5,6 +5,7 @@ import static org.junit.jupiter.api.Assertions.assertThrows;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
 import app.granary.core.disk.DiskIdentity;
+import app.granary.core.inventory.ComputerFacts;
 import app.granary.core.estimate.TimeEstimate;
 import app.granary.core.fault.FaultException;
 import app.granary.engine.progress.Progress;
@@ -22,7 +23,7 @@ class LiveRunTest {
 
     private LiveRun capture() {
         SiteDisk disk = new SiteDisk("d", "disk 1", new DiskIdentity("m", "s", 1000), "", 1);
-        Prospects.Source source = new Prospects.Source(new SiteComputer("c", "DATUM", "", "", List.of(disk)), disk);
+        Prospects.Source source = new Prospects.Source(new SiteComputer("c", "DATUM", "", "", ComputerFacts.UNKNOWN, List.of(disk)), disk);
         TimeEstimate time = new TimeEstimate(List.of(new TimeEstimate.Stage("write", 100, 1)), "write", 90, 130);
         return new LiveRun(Run.capture(source, "p", "PEG-1", "night", 500, time, Instant.EPOCH, "ada"), "s", run -> told.incrementAndGet());
     }

@@ -16,8 +16,10 @@ import app.granary.core.destination.Destination;
 import app.granary.core.destination.DestinationRules;
 import app.granary.core.destination.ImageNeed;
 import app.granary.core.disk.DiskIdentity;
+import app.granary.core.inventory.ComputerFacts;
 import app.granary.core.estimate.SizeEstimate;
 import app.granary.core.fault.Fault;
+import app.granary.core.filesystem.SurveyChoice;
 import app.granary.core.proof.CheckDepth;
 import app.granary.core.proof.CheckOutcome;
 import app.granary.core.proof.Problem;
@@ -43,7 +45,7 @@ import org.junit.jupiter.api.Test;
 
 /** What runs do when devices fail, work collides, or Granary went down: each ends in a state, a sentence and a journal line. */
 class RunsTest {
-    private static final Storage STORAGE = new Storage(Codec.ZSTD, 3, OptionalLong.empty(), false);
+    private static final Storage STORAGE = new Storage(Codec.ZSTD, 3, OptionalLong.empty(), SurveyChoice.USED);
     private static final long GB = 1_000_000_000L;
 
     private final Site site = mock(Site.class);
@@ -59,7 +61,7 @@ class RunsTest {
         SiteDisk disk = new SiteDisk("d", "disk 1", new DiskIdentity("m", "S-1", 500 * GB), "", 100_000_000);
         SizeEstimate size = SizeEstimate.exact(10 * GB, 10 * GB, new SizeEstimate.Overhead(0, 0, 0));
         Destination drive = new Destination("p", "PEG-1", "here", true, true, 500 * GB, 400 * GB, 0, OptionalLong.empty(), 100_000_000, Set.of("S-2"));
-        Prospects.Source source = new Prospects.Source(new SiteComputer("c", "DATUM", "", "", List.of(disk)), disk);
+        Prospects.Source source = new Prospects.Source(new SiteComputer("c", "DATUM", "", "", ComputerFacts.UNKNOWN, List.of(disk)), disk);
         when(prospects.of("d", STORAGE)).thenReturn(new Prospects.Prospect(source, STORAGE, size, 200_000_000,
             DestinationRules.assess(new ImageNeed("DATUM", Set.of("S-1"), 1, 2, 10 * GB, OptionalLong.empty()), List.of(drive))));
         when(repository.save(any())).thenAnswer(call -> call.getArgument(0));

@@ -1,0 +1,120 @@
+package app.granary.server.computer;
+
+import app.granary.core.filesystem.DiskSurvey;
+import app.granary.core.filesystem.SurveyChoice;
+import app.granary.engine.site.PastReading;
+import app.granary.engine.site.Site;
+import app.granary.engine.site.SiteComputer;
+import app.granary.engine.site.SiteDisk;
+import java.io.IOException;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Optional;
+import java.util.Set;
+import java.util.concurrent.ExecutorService;
+import java.util.concurrent.Executors;
+import jakarta.annotation.PreDestroy;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
+import org.springframework.boot.context.event.ApplicationReadyEvent;
+import org.springframework.context.event.EventListener;
+import org.springframework.scheduling.annotation.Scheduled;
+import org.springframework.stereotype.Component;
+
+/** Keeps the inventory in step with the disks at hand: reads them when Granary starts, when one comes or goes, and when a person asks. */
+@Component
+class AttachedDisks {
+    private static final Logger LOG = LoggerFactory.getLogger(AttachedDisks.class);
+    private static final long LOOK_EVERY_MILLIS = 15_000;
+
+    private final Site site;
+    private final Inventory inventory;
+    private final ExecutorService reader = Executors.newSingleThreadExecutor(work -> {
+        Thread thread = new Thread(work, "granary-inventory");
+        thread.setDaemon(true);
+        return thread;
+    });
+    private volatile Set<String> attached = Set.of();
+    private volatile boolean reading;
+
+    AttachedDisks(Site site, Inventory inventory) {
+        this.site = site;
+        this.inventory = inventory;
+    }
+
+    @EventListener(ApplicationReadyEvent.class)
+    void begin() {
+        readAgain();
+    }
+
+    /** Reads all disks at hand in the background. */
+    void readAgain() {
+        reading = true;
+        reader.execute(this::readAll);
+    }
+
+    boolean reading() {
+        return reading;
+    }
+
+    boolean isAttached(String diskId) {
+        return attached.contains(diskId);
+    }
+
+    @Scheduled(fixedDelay = LOOK_EVERY_MILLIS, initialDelay = LOOK_EVERY_MILLIS)
+    void look() throws IOException {
+        if (!reading && !ids(site.computers()).equals(attached)) {
+            readAgain();
+        }
+    }
+
+    private static Set<String> ids(List<SiteComputer> computers) {
+        Set<String> out = new HashSet<>();
+        computers.forEach(computer -> computer.disks().forEach(disk -> out.add(disk.id())));
+        return out;
+    }
+
+    private void readAll() {
+        try {
+            List<SiteComputer> computers = site.computers();
+            Set<String> seen = new HashSet<>();
+            for (SiteComputer computer : computers) {
+                int place = 1;
+                for (SiteDisk disk : computer.disks()) {
+                    inventory.read(computer, disk, place++, survey(disk));
+                    seen.add(disk.id());
+                    attached = Set.copyOf(seen);
+                }
+                if (computer.disks().isEmpty()) {
+                    inventory.meet(computer);
+                }
+            }
+            attached = Set.copyOf(seen);
+            if (inventory.hasNoPast()) {
+                List<PastReading> past = site.pastReadings();
+                inventory.addPast(past);
+            }
+        } catch (IOException | RuntimeException failed) {
+            LOG.error("the disks at hand could not be read", failed);
+        } finally {
+            reading = false;
+        }
+    }
+
+    /** What was found, or the sentence of why nothing can be. */
+    record Found(Optional<DiskSurvey> survey, String refusal) {
+    }
+
+    private Found survey(SiteDisk disk) {
+        try {
+            return new Found(Optional.of(site.survey(disk.id(), SurveyChoice.USED)), "");
+        } catch (IOException refused) {
+            return new Found(Optional.empty(), String.valueOf(refused.getMessage()));
+        }
+    }
+
+    @PreDestroy
+    void stop() {
+        reader.shutdownNow();
+    }
+}

@@ -1,0 +1,46 @@
+package app.granary.server.computer;
+
+import app.granary.server.image.Images;
+import java.util.Comparator;
+import java.util.List;
+import java.util.Map;
+import java.util.Objects;
+import java.util.UUID;
+import org.springframework.stereotype.Component;
+
+/** The list of all computers for the screen, kept until the inventory changes: five hundred computers are read and drawn often, and change seldom. */
+@Component
+class ComputerLines {
+    private final Inventory inventory;
+    private final AttachedDisks attached;
+    private final Images images;
+    private volatile Kept kept = new Kept(Long.MIN_VALUE, List.of(), Map.of());
+
+    private record Kept(long revision, List<Computer> computers, Map<UUID, List<Disk>> disks) {
+    }
+
+    ComputerLines(Inventory inventory, AttachedDisks attached, Images images) {
+        this.inventory = inventory;
+        this.attached = attached;
+        this.images = images;
+    }
+
+    List<Wire.ComputerLine> all() {
+        long revision = inventory.revision();
+        if (kept.revision != revision) {
+            kept = new Kept(revision, inventory.computers(), inventory.disksByComputer());
+        }
+        Kept now = kept;
+        Map<String, Images.Newest> newest = images.newest();
+        return now.computers.stream().map(computer -> line(computer, now.disks.getOrDefault(computer.id(), List.of()), newest)).toList();
+    }
+
+    /** @param newest newest image by disk */
+    Wire.ComputerLine line(Computer computer, List<Disk> disks, Map<String, Images.Newest> newest) {
+        List<Wire.DiskLine> lines = disks.stream().filter(disk -> disk.removedAt() == null).map(disk -> Wire.DiskLine.of(disk, attached.isAttached(disk.id()))).toList();
+        Images.Newest image = lines.stream().map(disk -> newest.get(disk.id())).filter(Objects::nonNull).max(Comparator.comparing(Images.Newest::madeAt)).orElse(null);
+        return new Wire.ComputerLine(computer.id(), computer.name(), computer.role(), computer.owner(), computer.facts().encryption().word(),
+            lines.stream().anyMatch(Wire.DiskLine::attached), computer.retiredAt() != null, image == null ? null : image.madeAt(), image != null && image.sound(),
+            computer.warning(), lines);
+    }
+}

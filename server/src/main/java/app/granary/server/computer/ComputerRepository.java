@@ -1,0 +1,14 @@
+package app.granary.server.computer;
+
+import java.util.List;
+import java.util.Optional;
+import java.util.UUID;
+import org.springframework.data.jpa.repository.JpaRepository;
+
+interface ComputerRepository extends JpaRepository<Computer, UUID> {
+    Optional<Computer> findBySiteId(String siteId);
+
+    List<Computer> findAllByOrderByName();
+
+    Optional<Computer> findFirstByNameIgnoreCaseAndRetiredAtIsNull(String name);
+}

@@ -1,0 +1,238 @@
+package app.granary.server.computer;
+
+import app.granary.core.filesystem.DiskSurvey;
+import app.granary.core.filesystem.SurveyedPartition;
+import app.granary.core.inventory.ComputerReport;
+import app.granary.core.inventory.DiskMatch;
+import app.granary.core.inventory.DiskReport;
+import app.granary.core.inventory.InventoryReview;
+import app.granary.core.inventory.KnownDisk;
+import app.granary.engine.site.PastReading;
+import app.granary.engine.site.SiteComputer;
+import app.granary.engine.site.SiteDisk;
+import app.granary.server.problem.Refused;
+import java.time.Clock;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.UUID;
+import java.util.concurrent.atomic.AtomicLong;
+import java.util.stream.Collectors;
+import org.springframework.http.HttpStatus;
+import org.springframework.stereotype.Service;
+import org.springframework.transaction.annotation.Transactional;
+
+/** The computers and disks that are known, and everything that changes them. */
+@Service
+class Inventory {
+    /** An unchanged disk still gets a reading once a day, so that its history shows that it was looked at. */
+    private static final Duration READ_AT_LEAST = Duration.ofHours(20);
+
+    private final ComputerRepository computers;
+    private final DiskRepository disks;
+    private final UsedReadingRepository readings;
+    private final Clock clock;
+    private final AtomicLong revision = new AtomicLong(System.nanoTime());
+
+    Inventory(ComputerRepository computers, DiskRepository disks, UsedReadingRepository readings, Clock clock) {
+        this.computers = computers;
+        this.disks = disks;
+        this.readings = readings;
+        this.clock = clock;
+    }
+
+    /** Changes whenever anything in the inventory does. */
+    long revision() {
+        return revision.get();
+    }
+
+    @Transactional(readOnly = true)
+    public List<Computer> computers() {
+        return computers.findAllByOrderByName();
+    }
+
+    Computer one(UUID id) {
+        return computers.findById(id).orElseThrow(() -> Refused.notFound("computer"));
+    }
+
+    /** All disks by computer, in their place; removed ones too. */
+    @Transactional(readOnly = true)
+    public Map<UUID, List<Disk>> disksByComputer() {
+        return disks.all().stream().collect(Collectors.groupingBy(disk -> disk.computer().id()));
+    }
+
+    @Transactional(readOnly = true)
+    public List<Disk> disksOf(UUID computer) {
+        return disks.of(computer);
+    }
+
+    List<UsedReading> readingsOf(String diskId) {
+        return readings.findByDiskIdOrderByAt(diskId);
+    }
+
+    // --- what is at hand --------------------------------------------------------------------------------------------------------------
+
+    /** A computer at hand: met for the first time it is added with what it tells; after that a person's words stand. */
+    @Transactional
+    public Computer meet(SiteComputer site) {
+        Optional<Computer> known = computers.findBySiteId(site.id()).or(() -> computers.findFirstByNameIgnoreCaseAndRetiredAtIsNull(site.name()));
+        Computer computer = known.orElseGet(() -> {
+            Computer made = Computer.named(site.name(), "attached here", clock.instant());
+            made.describe(site.name(), site.role(), site.owner(), site.facts(), "", clock.instant());
+            return made;
+        });
+        computer.attachTo(site.id());
+        revision.incrementAndGet();
+        return computers.save(computer);
+    }
+
+    @Transactional
+    public void read(SiteComputer site, SiteDisk siteDisk, int place, AttachedDisks.Found found) {
+        Computer computer = meet(site);
+        Disk disk = disks.findById(siteDisk.id()).orElseGet(() -> Disk.of(siteDisk.id()));
+        disk.describe(computer, place, siteDisk.name(), siteDisk.identity(), siteDisk.bus(), clock.instant());
+        if (found.survey().isPresent()) {
+            DiskSurvey survey = found.survey().get();
+            disk.layout(survey.sectorBytes(), survey.table().scheme(), survey.usedBytes(), survey.table().remarks(),
+                survey.partitions().stream().map(each -> DiskPartition.read(disk, each)).toList());
+        } else {
+            disk.refuse(found.refusal());
+        }
+        disks.save(disk);
+        found.survey().ifPresent(survey -> reading(disk.id(), told(survey), "read"));
+        revision.incrementAndGet();
+    }
+
+    /** Used bytes by the file systems' own count; a partition that does not tell counts with what is read of it. */
+    private static long told(DiskSurvey survey) {
+        return survey.partitions().stream().filter(p -> !p.partition().container())
+            .mapToLong((SurveyedPartition p) -> p.fileSystem().usedBytes().orElse(p.toRead().totalBytes())).sum();
+    }
+
+    private void reading(String diskId, long usedBytes, String source) {
+        Instant now = clock.instant();
+        Optional<UsedReading> last = readings.findFirstByDiskIdOrderByAtDesc(diskId);
+        if (last.isEmpty() || last.get().usedBytes() != usedBytes || last.get().at().isBefore(now.minus(READ_AT_LEAST))) {
+            readings.save(new UsedReading(diskId, now, usedBytes, source));
+        }
+    }
+
+    @Transactional(readOnly = true)
+    public boolean hasNoPast() {
+        return disks.count() > 0 && readings.count() <= disks.count();
+    }
+
+    @Transactional
+    public void addPast(List<PastReading> past) {
+        past.stream().filter(each -> disks.existsById(each.diskId())).forEach(each -> readings.save(new UsedReading(each.diskId(), each.at(), each.usedBytes(), "past")));
+        revision.incrementAndGet();
+    }
+
+    // --- by hand ----------------------------------------------------------------------------------------------------------------------
+
+    @Transactional
+    public Computer add(ComputerForm form) {
+        requireFree(form.name(), null);
+        Computer computer = Computer.named(form.name().strip(), "added by hand", clock.instant());
+        describe(computer, form);
+        return computers.save(computer);
+    }
+
+    /** @param version what the person saw; when it has moved on, nothing is overwritten */
+    @Transactional
+    public Computer change(UUID id, long version, ComputerForm form) {
+        Computer computer = one(id);
+        if (computer.version() != version) {
+            throw new Refused(HttpStatus.PRECONDITION_FAILED, "changed-meanwhile", "", "Someone changed " + computer.name()
+                + " while you were editing it. Load the page again, then make your change once more.");
+        }
+        requireFree(form.name(), id);
+        describe(computer, form);
+        return computers.saveAndFlush(computer);
+    }
+
+    private void describe(Computer computer, ComputerForm form) {
+        computer.describe(form.name().strip(), form.role().strip(), form.owner().strip(), form.facts(), form.note().strip(), clock.instant());
+        revision.incrementAndGet();
+    }
+
+    private void requireFree(String name, UUID self) {
+        computers.findFirstByNameIgnoreCaseAndRetiredAtIsNull(name.strip()).filter(other -> !other.id().equals(self)).ifPresent(other -> {
+            throw new Refused(HttpStatus.CONFLICT, "name-taken", "name", "There is a computer named " + other.name() + " already. Choose another name, or edit that one.");
+        });
+    }
+
+    @Transactional
+    public Computer retire(UUID id, boolean retired) {
+        Computer computer = one(id);
+        if (retired) {
+            computer.retire(clock.instant());
+        } else {
+            requireFree(computer.name(), id);
+            computer.bringBack();
+        }
+        revision.incrementAndGet();
+        return computers.save(computer);
+    }
+
+    // --- by report --------------------------------------------------------------------------------------------------------------------
+
+    @Transactional(readOnly = true)
+    public InventoryReview review(List<ComputerReport> reports) {
+        List<Disk> present = present();
+        Map<UUID, List<Disk>> byComputer = present.stream().collect(Collectors.groupingBy(disk -> disk.computer().id()));
+        List<ComputerReport> known = computers.findAllByOrderByName().stream().filter(c -> c.retiredAt() == null).map(c -> new ComputerReport(c.name(), c.facts().maker(),
+            c.facts().model(), c.facts().firmware(), c.facts().secureBoot(), c.facts().operatingSystem(),
+            byComputer.getOrDefault(c.id(), List.of()).stream().map(Disk::report).toList(), true, 0)).toList();
+        return InventoryReview.of(known, present.stream().map(Inventory::known).toList(), reports);
+    }
+
+    private List<Disk> present() {
+        return disks.all().stream().filter(disk -> disk.removedAt() == null && disk.computer().retiredAt() == null).toList();
+    }
+
+    private static KnownDisk known(Disk disk) {
+        return new KnownDisk(disk.id(), disk.computer().name(), disk.report());
+    }
+
+    /** A disk a report can be tied to. */
+    @Transactional(readOnly = true)
+    public Optional<KnownDisk> knownDisk(String id) {
+        return present().stream().filter(disk -> disk.id().equals(id)).findFirst().map(Inventory::known);
+    }
+
+    /** Carries a review out, all of it or nothing. */
+    @Transactional
+    public void accept(List<ComputerReport> reports, InventoryReview review, String format) {
+        Instant now = clock.instant();
+        for (KnownDisk gone : review.gone()) {
+            disks.findById(gone.id()).ifPresent(disk -> disk.remove(now));
+        }
+        for (ComputerReport report : reports) {
+            Computer computer = computers.findFirstByNameIgnoreCaseAndRetiredAtIsNull(report.name().strip())
+                .orElseGet(() -> Computer.named(report.name().strip(), "reported, " + format, now));
+            computer.take(report, now);
+            computers.save(computer);
+            int place = 1;
+            for (DiskMatch match : review.matches()) {
+                if (match.computer().equals(report.name())) {
+                    take(computer, place++, match, format, now);
+                }
+            }
+        }
+        revision.incrementAndGet();
+    }
+
+    private void take(Computer computer, int place, DiskMatch match, String format, Instant now) {
+        DiskReport report = match.reported();
+        Disk disk = match.known().flatMap(known -> disks.findById(known.id())).orElseGet(() -> Disk.of(UUID.randomUUID().toString()));
+        disk.describe(computer, place, report.name().isEmpty() ? "disk " + place : report.name(), report.identity(), report.bus(), now);
+        long toRead = report.partitions().stream().mapToLong(p -> p.usedBytes().orElse(p.sizeBytes())).sum();
+        disk.layout(report.sectorBytes(), report.scheme().isEmpty() ? "none" : report.scheme(), toRead, List.of(),
+            report.partitions().stream().map(each -> DiskPartition.reported(disk, each)).toList());
+        disks.save(disk);
+        report.usedBytes().ifPresent(used -> reading(disk.id(), used, format));
+    }
+}

@@ -1,0 +1,185 @@
+package app.granary.server.computer;
+
+import static org.hamcrest.Matchers.containsString;
+import static org.hamcrest.Matchers.endsWith;
+import static org.hamcrest.Matchers.hasItem;
+import static org.hamcrest.Matchers.hasSize;
+import static org.hamcrest.Matchers.is;
+import static org.hamcrest.Matchers.startsWith;
+import static org.junit.jupiter.api.Assertions.assertEquals;
+import static org.junit.jupiter.api.Assertions.assertNotEquals;
+import static org.junit.jupiter.api.Assertions.assertTrue;
+import static org.springframework.security.test.web.servlet.request.SecurityMockMvcRequestPostProcessors.csrf;
+import static org.springframework.test.web.servlet.request.MockMvcRequestBuilders.get;
+import static org.springframework.test.web.servlet.request.MockMvcRequestBuilders.post;
+import static org.springframework.test.web.servlet.request.MockMvcRequestBuilders.put;
+import static org.springframework.test.web.servlet.result.MockMvcResultMatchers.header;
+import static org.springframework.test.web.servlet.result.MockMvcResultMatchers.jsonPath;
+import static org.springframework.test.web.servlet.result.MockMvcResultMatchers.status;
+
+import app.granary.server.ServerTestBase;
+import com.fasterxml.jackson.databind.JsonNode;
+import com.fasterxml.jackson.databind.ObjectMapper;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.List;
+import java.util.stream.StreamSupport;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import org.springframework.beans.factory.annotation.Autowired;
+import org.springframework.http.MediaType;
+import org.springframework.security.test.context.support.WithMockUser;
+import org.springframework.test.web.servlet.MockMvc;
+import org.springframework.test.web.servlet.ResultActions;
+
+/** The inventory over the wire, from the simulated office's disks to reports of computers that are elsewhere. */
+@WithMockUser(username = "technician", roles = "TECHNICIAN")
+class InventoryTest extends ServerTestBase {
+    @Autowired
+    private MockMvc http;
+    @Autowired
+    private ObjectMapper json;
+    @Autowired
+    private AttachedDisks attached;
+
+    private JsonNode read(String path) throws Exception {
+        return json.readTree(http.perform(get(path)).andExpect(status().isOk()).andReturn().getResponse().getContentAsString());
+    }
+
+    @BeforeEach
+    void allDisksAreRead() throws Exception {
+        Instant latest = Instant.now().plus(Duration.ofMinutes(2));
+        attached.readAgain();
+        while (attached.reading()) {
+            assertTrue(Instant.now().isBefore(latest), "the disks were not read in time");
+            Thread.sleep(50);
+        }
+    }
+
+    private JsonNode computer(String name) throws Exception {
+        return StreamSupport.stream(read("/api/v1/computers").get("computers").spliterator(), false).filter(c -> c.get("name").asText().equals(name)).findFirst().orElseThrow();
+    }
+
+    private JsonNode detail(String name) throws Exception {
+        return read("/api/v1/computers/" + computer(name).get("id").asText());
+    }
+
+    @Test
+    void theWholeOfficeIsThereInItsOwnSizes() throws Exception {
+        JsonNode meridian = computer("MERIDIAN").get("disks").get(0);
+        assertEquals(1_000_204_886_016L, meridian.get("sizeBytes").asLong());
+        assertEquals(List.of("vfat", "unknown", "ntfs", "ntfs"), StreamSupport.stream(meridian.get("partitions").spliterator(), false).map(p -> p.get("fileSystem").asText()).toList());
+        assertEquals("page file", meridian.get("partitions").get(2).get("leftOut").get(0).get("what").asText());
+        assertEquals(4096, computer("CONTOUR").get("disks").get(1).get("sectorBytes").asInt());
+        assertTrue(computer("LEDGER").get("disks").get(0).get("partitions").get(1).get("reason").asText().contains("dirty"));
+        assertTrue(computer("TRIPOD").get("warning").asText().contains("kept on TRIPOD itself"));
+        assertTrue(computer("ISOBAR").get("disks").get(0).get("partitions").get(1).get("usedBytes").asLong() > 0, "Btrfs tells its used bytes");
+        JsonNode plumb = detail("PLUMB");
+        assertEquals(13 + 1, plumb.get("disks").get(0).get("readings").size(), "three months of weeks, and today");
+        assertEquals("bios", plumb.get("form").get("firmware").asText());
+        assertTrue(plumb.get("disks").get(0).get("gaps").size() > 0);
+        http.perform(get("/api/v1/computers/disks/nothing")).andExpect(status().isNotFound()).andExpect(jsonPath("$.type", endsWith("not-found")));
+    }
+
+    private ResultActions save(JsonNode detail, String field, Object value) throws Exception {
+        var form = (com.fasterxml.jackson.databind.node.ObjectNode) detail.get("form").deepCopy();
+        form.putPOJO(field, value);
+        return http.perform(put("/api/v1/computers/" + detail.get("line").get("id").asText()).with(csrf()).header("If-Match", "\"" + detail.get("version").asLong() + "\"")
+            .contentType(MediaType.APPLICATION_JSON).content(json.writeValueAsString(form)));
+    }
+
+    @Test
+    void aPersonsWordsStandAndNobodyOverwritesAnothers() throws Exception {
+        JsonNode before = detail("GNOMON");
+        save(before, "keyPlace", "under the mat").andExpect(status().isBadRequest()).andExpect(jsonPath("$.field", is("keyPlace")));
+        save(before, "name", " ").andExpect(status().isBadRequest()).andExpect(jsonPath("$.detail", containsString("needs a name")));
+        save(before, "name", "plumb").andExpect(status().isConflict()).andExpect(jsonPath("$.type", endsWith("name-taken")));
+        save(before, "note", "card is worn").andExpect(status().isOk()).andExpect(jsonPath("$.form.note", is("card is worn")));
+        save(before, "note", "card is new").andExpect(status().isPreconditionFailed()).andExpect(jsonPath("$.detail", startsWith("Someone changed GNOMON")));
+        allDisksAreRead();
+        assertEquals("card is worn", detail("GNOMON").get("form").get("note").asText(), "reading the disks again leaves it alone");
+        http.perform(get("/api/v1/journal")).andExpect(jsonPath("$.lines[*].sentence", hasItem("GNOMON: note was empty, is \"card is worn\".")));
+    }
+
+    @Test
+    void addedRetiredAndBroughtBack() throws Exception {
+        String form = json.writeValueAsString(detail("GNOMON").get("form")).replace("\"GNOMON\"", "\"SPARE\"");
+        http.perform(post("/api/v1/computers").with(csrf()).contentType(MediaType.APPLICATION_JSON).content(form)).andExpect(status().isCreated());
+        String id = computer("SPARE").get("id").asText();
+        http.perform(post("/api/v1/computers/" + id + "/retirement").with(csrf()).contentType(MediaType.APPLICATION_JSON).content("{\"retired\":true}")).andExpect(status().isOk());
+        assertTrue(computer("SPARE").get("retired").asBoolean());
+        http.perform(post("/api/v1/computers/" + id + "/retirement").with(csrf()).contentType(MediaType.APPLICATION_JSON).content("{\"retired\":false}")).andExpect(status().isOk());
+        assertTrue(!computer("SPARE").get("retired").asBoolean());
+    }
+
+    private static String report(String name, String serial, long used) {
+        return "{\"format\": \"granary-inventory\", \"version\": 1, \"computers\": [{\"name\": \"" + name + "\", \"maker\": \"Acer\", \"disks\": [\n{\"model\": \"M\", \"serial\": \"" + serial
+            + "\", \"sizeBytes\": 1000000000, \"partitions\": [{\"number\": 1, \"sizeBytes\": 900000000, \"fileSystem\": \"ntfs\", \"usedBytes\": " + used + "}]}]}]}";
+    }
+
+    private ResultActions imports(String what, String text, String query) throws Exception {
+        return http.perform(post("/api/v1/imports/" + what + "?" + query).with(csrf()).contentType(MediaType.TEXT_PLAIN).content(text));
+    }
+
+    private JsonNode review(String text) throws Exception {
+        return json.readTree(imports("review", text, "").andExpect(status().isOk()).andReturn().getResponse().getContentAsString());
+    }
+
+    @Test
+    void aReportIsReviewedThenAcceptedAndKeptAsHistory() throws Exception {
+        String first = report("KIOSK", "K-1", 100_000_000);
+        JsonNode review = review(first);
+        assertEquals("new-computer", review.get("changes").get(0).get("kind").asText());
+        assertTrue(read("/api/v1/computers").get("computers").findValuesAsText("name").stream().noneMatch("KIOSK"::equals), "nothing changed yet");
+        imports("accept", first, "basis=" + review.get("basis").asText()).andExpect(status().isOk());
+        assertEquals(100_000_000, computer("KIOSK").get("disks").get(0).get("usedBytes").asLong());
+        assertEquals("F12", detail("KIOSK").get("suggestedKey").asText(), "suggested by maker, and not filled in");
+        assertEquals("", detail("KIOSK").get("form").get("bootKey").asText());
+
+        String fuller = report("KIOSK", "K-1", 300_000_000);
+        JsonNode second = review(fuller);
+        assertEquals("Partition 1: used bytes went up, they were 100 MB and are now 300 MB.", second.get("changes").get(0).get("sentence").asText());
+        imports("accept", fuller, "basis=" + review.get("basis").asText()).andExpect(status().isConflict()).andExpect(jsonPath("$.type", endsWith("changed-meanwhile")));
+        imports("accept", fuller, "basis=" + second.get("basis").asText()).andExpect(status().isOk());
+        assertEquals(List.of(100_000_000L, 300_000_000L), detail("KIOSK").get("disks").get(0).get("readings").findValues("usedBytes").stream().map(JsonNode::asLong).toList());
+
+        JsonNode swap = review(report("KIOSK", "K-2", 1));
+        assertEquals("disk-swapped", swap.get("changes").get(0).get("kind").asText());
+        assertTrue(swap.get("changes").get(0).get("grave").asBoolean());
+        imports("accept", report("KIOSK", "K-2", 1), "basis=" + swap.get("basis").asText()).andExpect(status().isOk());
+        JsonNode kiosk = detail("KIOSK");
+        assertEquals(1, kiosk.get("line").get("disks").size());
+        assertEquals(2, kiosk.get("disks").size(), "the old disk stays, marked as removed");
+        assertNotEquals(0, kiosk.get("disks").findValuesAsText("removedAt").stream().filter(at -> !at.equals("null") && !at.isEmpty()).count());
+        http.perform(get("/api/v1/journal")).andExpect(jsonPath("$.lines[*].sentence", hasItem(containsString("M K-1, 1.00 GB was swapped for M K-2, 1.00 GB."))));
+    }
+
+    @Test
+    void whatCannotBeTakenIsRefusedByLine() throws Exception {
+        imports("review", "{\"format\": \"granary-inventory\", \"version\": 1,\n \"computers\": 7}", "").andExpect(status().isBadRequest()).andExpect(jsonPath("$.detail", containsString("line 2")));
+        imports("review", "{\"blockdevices\": []}", "").andExpect(status().isBadRequest()).andExpect(jsonPath("$.detail", containsString("Fill in the computer's name")));
+        imports("review", "{\"blockdevices\": []}", "computer=EMPTY").andExpect(status().isOk());
+        imports("review", "x".repeat(33 << 20), "").andExpect(status().isPayloadTooLarge()).andExpect(jsonPath("$.detail", containsString("longer than 32 MiB")));
+        String twins = report("KIOSK2", "", 1).replace("[\n{", "[\n{\"model\": \"M\", \"sizeBytes\": 1000000000, \"partitions\": []},\n{");
+        JsonNode review = review(twins);
+        assertEquals(3, review.get("objections").get(0).get("line").asInt());
+        imports("accept", twins, "basis=" + review.get("basis").asText()).andExpect(status().isConflict()).andExpect(jsonPath("$.detail", containsString("cannot be told apart")));
+    }
+
+    @Test
+    void scriptsAndSchemaAreThereToTakeAway() throws Exception {
+        for (String name : List.of("granary-inventory.sh", "granary-inventory.ps1", "inventory.schema.json")) {
+            http.perform(get("/api/v1/imports/downloads/" + name)).andExpect(status().isOk()).andExpect(header().string("Content-Disposition", "attachment; filename=\"" + name + "\""));
+        }
+        http.perform(get("/api/v1/imports/downloads/application.yaml")).andExpect(status().isNotFound());
+        http.perform(get("/api/v1/imports/downloads/..%2fapplication.yaml")).andExpect(status().is4xxClientError());
+    }
+
+    @Test
+    @WithMockUser(username = "manager", roles = "VIEWER")
+    void aViewerLooksOnly() throws Exception {
+        http.perform(get("/api/v1/computers")).andExpect(status().isOk()).andExpect(jsonPath("$.computers[?(@.name=='DATUM')].disks[*]", hasSize(2)));
+        imports("review", report("X", "1", 1), "").andExpect(status().isForbidden());
+        http.perform(post("/api/v1/computers/read-again").with(csrf())).andExpect(status().isForbidden());
+    }
+}

@@ -1,0 +1,87 @@
+<script setup lang="ts">
+import { useQuery, useQueryClient } from '@tanstack/vue-query'
+import Button from 'primevue/button'
+import { computed, ref } from 'vue'
+import { answer, client, sentenceOf } from '../api/client'
+import type { ComputerForm } from '../api/types'
+import { useAction } from '../api/useAction'
+import PageHeading from '../frame/PageHeading.vue'
+import { useUnits } from '../frame/useUnits'
+import { formatAge, formatMoment } from '../measure/times'
+import { useNow } from '../measure/useNow'
+import { useSession } from '../session/useSession'
+import ComputerFacts from './ComputerFacts.vue'
+import ComputerFields from './ComputerFields.vue'
+import DiskSection from './DiskSection.vue'
+import TextureKey from './TextureKey.vue'
+
+const props = defineProps<{ computerId: string }>()
+const { size } = useUnits()
+const { mayAct } = useSession()
+const now = useNow(30_000)
+const cache = useQueryClient()
+const editing = ref(false)
+const detail = useQuery({
+  queryKey: ['computer', props.computerId],
+  queryFn: () => answer(client.GET('/api/v1/computers/{id}', { params: { path: { id: props.computerId } } })),
+})
+const computer = computed(() => detail.data.value)
+const present = computed(() => computer.value?.disks.filter((d) => !d.removedAt) ?? [])
+const removed = computed(() => computer.value?.disks.filter((d) => d.removedAt) ?? [])
+const summary = computed(() => {
+  if (!computer.value) return ''
+  const { line } = computer.value
+  const disks = line.disks
+  const what = [line.role, line.owner].filter(Boolean).join(', ')
+  const read = size(disks.reduce((sum, d) => sum + d.usedBytes, 0))
+  const image = line.lastImageAt ? `Last image ${formatAge(line.lastImageAt, now.value)}${line.lastImageSound ? ', sound' : ', damaged'}.` : 'Never imaged.'
+  return `${what ? `${what}. ` : ''}${disks.length} ${disks.length === 1 ? 'disk' : 'disks'}, ${read} to read. ${image}`
+})
+
+async function refresh() {
+  await Promise.all([detail.refetch(), cache.invalidateQueries({ queryKey: ['computers'] })])
+}
+
+const { act: save, busy: saving, refused } = useAction(async (form: ComputerForm) => {
+  await client.PUT('/api/v1/computers/{id}', {
+    params: { path: { id: props.computerId }, header: { 'If-Match': `"${computer.value!.version}"` } }, body: form,
+  })
+  editing.value = false
+  await refresh()
+})
+const { act: retire, refused: notRetired } = useAction(async () => {
+  await client.POST('/api/v1/computers/{id}/retirement', { params: { path: { id: props.computerId } }, body: { retired: !computer.value!.line.retired } })
+  await refresh()
+})
+</script>
+
+<template>
+  <PageHeading :title="computer?.line.name ?? 'Computer'">{{ summary }}
+    <template #action>
+      <div v-if="computer && mayAct && !editing" class="tools">
+        <Button :label="computer.line.retired ? 'Bring back into use' : 'Retire'" severity="secondary" outlined :title="computer.line.retired ? '' : 'Its disks and images stay'" @click="retire" />
+        <Button label="Edit" severity="secondary" outlined @click="editing = true" />
+      </div>
+    </template>
+  </PageHeading>
+  <p v-if="refused || notRetired" class="notice" role="alert">{{ refused || notRetired }}</p>
+  <p v-if="detail.error.value" class="notice" role="alert">{{ sentenceOf(detail.error.value) }} <RouterLink to="/computers">Back to the computers</RouterLink></p>
+  <p v-if="computer?.line.retired" class="notice">This computer is retired. Nothing of it is imaged any more; its images stay.</p>
+  <p v-if="computer?.line.warning" class="notice" role="alert">{{ computer.line.warning }}</p>
+  <template v-if="computer">
+    <ComputerFields v-if="editing" :form="computer.form" :suggested-key="computer.suggestedKey" :busy="saving" action="Save" @save="save" @leave="editing = false" />
+    <ComputerFacts v-else :form="computer.form" :suggested-key="computer.suggestedKey" :source="computer.source" />
+    <DiskSection v-for="d in present" :key="d.line.id" :disk="d" :may-act="mayAct" :retired="computer.line.retired" />
+    <p v-if="!present.length" class="empty">No disk of it is known yet. <RouterLink to="/import">Import a report</RouterLink> that a script prints on it.</p>
+    <TextureKey v-if="present.length" />
+    <section v-if="removed.length" class="removed">
+      <h3>No longer in it</h3>
+      <p v-for="d in removed" :key="d.line.id" class="soft">{{ d.line.model }} {{ d.line.serial }}, {{ size(d.line.sizeBytes) }}, found to be gone {{ formatMoment(d.removedAt!) }}. Its images stay.</p>
+    </section>
+  </template>
+</template>
+
+<style scoped>
+.tools { display: flex; gap: 12px; }
+.removed { margin-top: 18px; }
+</style>

@@ -1,0 +1,47 @@
+<script setup lang="ts">
+import { LineChart } from 'echarts/charts'
+import { GridComponent, TooltipComponent } from 'echarts/components'
+import { use } from 'echarts/core'
+import { SVGRenderer } from 'echarts/renderers'
+import { computed } from 'vue'
+import VChart from 'vue-echarts'
+import type { Reading } from '../api/types'
+import { useTheme } from '../frame/useTheme'
+import { useUnits } from '../frame/useUnits'
+import { formatMoment } from '../measure/times'
+
+use([LineChart, GridComponent, TooltipComponent, SVGRenderer])
+const props = defineProps<{ readings: Reading[]; sizeBytes: number }>()
+const { size } = useUnits()
+const { theme } = useTheme()
+
+const first = computed(() => props.readings[0]!)
+const last = computed(() => props.readings.at(-1)!)
+const summary = computed(() => `Used bytes: ${size(first.value.usedBytes)} on ${formatMoment(first.value.at)}, ${size(last.value.usedBytes)} on ${formatMoment(last.value.at)}.`)
+const option = computed(() => {
+  void theme.value // colours are asked again when the paper changes
+  const colour = (name: string) => getComputedStyle(document.documentElement).getPropertyValue(name).trim()
+  const axis = { axisLine: { lineStyle: { color: colour('--rule') } }, axisLabel: { color: colour('--ink-soft'), fontSize: 11, hideOverlap: true }, splitLine: { show: false } }
+  return {
+    animation: false,
+    textStyle: { fontFamily: 'inherit' },
+    grid: { left: 4, right: 10, top: 8, bottom: 4, containLabel: true },
+    tooltip: { trigger: 'axis', formatter: ([p]: { data: [string, number] }[]) => (p ? `${formatMoment(p.data[0])}<br>${size(p.data[1])}` : '') },
+    xAxis: { type: 'time', ...axis, splitNumber: 2 },
+    yAxis: { type: 'value', min: 0, splitNumber: 2, ...axis, axisLabel: { ...axis.axisLabel, formatter: (bytes: number) => (bytes ? size(bytes) : '0') } },
+    series: [{ type: 'line', step: 'end', symbolSize: 4, lineStyle: { color: colour('--used'), width: 1.5 }, itemStyle: { color: colour('--used') }, areaStyle: { color: colour('--stored'), opacity: 0.35 }, data: props.readings.map((r) => [r.at, r.usedBytes]) }],
+  }
+})
+</script>
+
+<template>
+  <figure>
+    <figcaption class="small soft">Used bytes over time</figcaption>
+    <VChart class="plot" :option="option" autoresize role="img" :aria-label="summary" />
+  </figure>
+</template>
+
+<style scoped>
+figure { margin: 0; }
+.plot { height: 130px; width: 100%; }
+</style>
