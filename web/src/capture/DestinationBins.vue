@@ -18,6 +18,8 @@ const byName = computed(() => [...props.destinations].sort((a, b) => a.name.loca
 const bins = computed(() => layBins(byName.value, props.lowBytes, props.highBytes, HEIGHT, HEADROOM))
 const step = computed(() => width.value / Math.max(1, byName.value.length))
 const foot = HEADROOM + HEIGHT
+/** Below this many pixels for a bin its words are set smaller and wrap. */
+const NARROW = 76
 const ORDINAL = ['', '1st choice', '2nd choice', '3rd choice']
 
 function verdict(d: Weighed): string {
@@ -54,7 +56,7 @@ function place(x: number, bin: { rim: number; floor: number }): string {
         </template>
       </g>
     </svg>
-    <div class="names">
+    <div class="names" :class="{ narrow: step < NARROW }">
       <label v-for="d in byName" :key="d.id" :class="{ chosen: chosen === d.id, unfit: !d.fit }" :style="{ width: `${step}px` }">
         <span class="pick"><input v-model="chosen" type="radio" name="destination" :value="d.id" :disabled="!d.fit || !mayAct" /> <b>{{ d.name }}</b></span>
         <span class="soft">{{ d.place }}</span>
@@ -68,7 +70,10 @@ function place(x: number, bin: { rim: number; floor: number }): string {
 
 <style scoped>
 .names { display: flex; font-size: 13px; line-height: 1.42; margin-top: 4px; }
-label { display: flex; flex-direction: column; align-items: center; text-align: center; padding: 2px; cursor: pointer; border-radius: 3px; }
+label { display: flex; flex-direction: column; align-items: center; text-align: center; padding: 2px; cursor: pointer; border-radius: 3px; min-width: 0; }
+.narrow { font-size: 12px; }
+.narrow button.figure { white-space: normal; }
+.narrow .pick { gap: 2px; letter-spacing: -0.02em; }
 label.chosen { background: var(--wash); }
 label.unfit { cursor: default; }
 .pick { display: flex; gap: 4px; align-items: center; }

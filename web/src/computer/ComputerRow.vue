@@ -13,7 +13,7 @@ const { size } = useUnits()
   <section :class="{ retired: computer.retired }">
     <div class="who">
       <h2><RouterLink :to="`/computers/${computer.id}`">{{ computer.name }}</RouterLink></h2>
-      <p class="soft small">{{ [computer.role, computer.owner].filter(Boolean).join(', ') }}</p>
+      <p class="soft small one">{{ [computer.role, computer.owner].filter(Boolean).join(', ') }}</p>
       <p class="small cover">
         <template v-if="computer.retired"><span class="soft">retired</span></template>
         <template v-else-if="computer.lastImageAt">
@@ -32,11 +32,11 @@ const { size } = useUnits()
         <div class="drawn">
           <DiskStrip v-if="!disk.refusal && disk.partitions.length" :disk="disk" :width="scale.get(disk.id)?.width ?? 0" :height="26" />
           <span v-else class="small" :class="disk.refusal ? 'brick' : 'soft'">{{ disk.refusal || 'no partitions are known' }}</span>
-          <span v-if="scale.get(disk.id)?.enlarged" class="soft small"> drawn larger than scale</span>
+          <span v-if="scale.get(disk.id)?.enlarged" class="soft small beside">drawn larger than scale</span>
         </div>
         <div class="facts small">
-          <b>{{ disk.name }}</b>, {{ size(disk.sizeBytes) }}<br />
-          <span class="soft">{{ disk.model }} {{ disk.serial }}, {{ disk.scheme === 'none' ? 'no table' : disk.scheme.toUpperCase() }}<br />{{ size(disk.usedBytes) }} to read{{ disk.attached ? '' : ', not attached here' }}</span>
+          <b>{{ disk.name }}</b>, {{ size(disk.usedBytes) }} of {{ size(disk.sizeBytes) }}<br />
+          <span class="soft">{{ disk.model }} {{ disk.serial }}, {{ disk.attached ? (disk.scheme === 'none' ? 'no table' : disk.scheme.toUpperCase()) : 'not attached here' }}</span>
         </div>
       </component>
       <p v-if="!computer.disks.length" class="soft small">No disk of it is known. Import a report of it.</p>
@@ -45,17 +45,17 @@ const { size } = useUnits()
 </template>
 
 <style scoped>
-section { display: grid; grid-template-columns: 180px 1fr; gap: 20px; padding: 10px 0; border-top: 1px solid var(--rule); height: 100%; overflow: hidden; }
+section { display: grid; grid-template-columns: 210px 1fr; gap: 20px; padding: 10px 0; border-top: 1px solid var(--rule); height: 100%; overflow: hidden; }
 h2 { font-size: 19px; margin: 0; line-height: 1.25; }
 h2 a { color: inherit; text-decoration: none; border-bottom: 1px solid var(--rule); }
 h2 a:hover { border-bottom-color: var(--ink); }
 .cover { display: flex; gap: 6px; align-items: center; margin-top: 2px; }
 .one { white-space: nowrap; overflow: hidden; text-overflow: ellipsis; }
-.disks { display: flex; flex-direction: column; gap: 6px; min-width: 0; }
-.disk { display: flex; gap: 20px; justify-content: space-between; text-decoration: none; color: inherit; padding: 2px 4px; margin: 0 -4px; border-radius: 3px; height: 58px; }
+.disks { display: flex; flex-direction: column; gap: 4px; min-width: 0; }
+.disk { display: flex; gap: 20px; justify-content: space-between; text-decoration: none; color: inherit; padding: 2px 4px; margin: 0 -4px; border-radius: 3px; height: 42px; }
 a.disk:hover { background: var(--wash); }
 .away .drawn { opacity: 0.75; }
-.facts { width: 196px; flex: none; line-height: 1.32; }
-.drawn { min-width: 0; }
+.facts { width: 250px; flex: none; line-height: 1.35; white-space: nowrap; overflow: hidden; text-overflow: ellipsis; }
+.drawn { min-width: 0; display: flex; gap: 8px; align-items: center; height: 26px; }
 .retired { color: var(--ink-soft); }
 </style>

@@ -24,9 +24,14 @@ interface Row {
   sizeBytes: number
   holds: string
 }
+function gapHolds(gap: { startBytes: number; sizeBytes: number; holds: string }): string {
+  if (gap.startBytes === 0) return 'table and boot code'
+  const held = HOLDS[gap.holds] ?? `the start of ${gap.holds}`
+  return line.value.scheme === 'gpt' && gap.startBytes + gap.sizeBytes === line.value.sizeBytes ? `${held}; the second copy of the table at its end` : held
+}
 const rows = computed<Row[]>(() => [
   ...line.value.partitions.map((p) => ({ key: `p${p.number}`, startBytes: p.startBytes, partition: p, sizeBytes: p.sizeBytes, holds: '' })),
-  ...props.disk.gaps.map((g) => ({ key: `g${g.startBytes}`, startBytes: g.startBytes, partition: null, sizeBytes: g.sizeBytes, holds: g.startBytes === 0 ? 'table and boot code' : (HOLDS[g.holds] ?? `the start of ${g.holds}`) })),
+  ...props.disk.gaps.map((g) => ({ key: `g${g.startBytes}`, startBytes: g.startBytes, partition: null, sizeBytes: g.sizeBytes, holds: gapHolds(g) })),
 ].sort((a, b) => a.startBytes - b.startBytes || (a.partition?.container ? -1 : 1)))
 
 function why(p: Partition): string {

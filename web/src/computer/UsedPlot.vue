@@ -15,6 +15,7 @@ const props = defineProps<{ readings: Reading[]; sizeBytes: number }>()
 const { size } = useUnits()
 const { theme } = useTheme()
 
+const DAY = new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'short' })
 const first = computed(() => props.readings[0]!)
 const last = computed(() => props.readings.at(-1)!)
 const summary = computed(() => `Used bytes: ${size(first.value.usedBytes)} on ${formatMoment(first.value.at)}, ${size(last.value.usedBytes)} on ${formatMoment(last.value.at)}.`)
@@ -27,7 +28,7 @@ const option = computed(() => {
     textStyle: { fontFamily: 'inherit' },
     grid: { left: 4, right: 10, top: 8, bottom: 4, containLabel: true },
     tooltip: { trigger: 'axis', formatter: ([p]: { data: [string, number] }[]) => (p ? `${formatMoment(p.data[0])}<br>${size(p.data[1])}` : '') },
-    xAxis: { type: 'time', ...axis, splitNumber: 2 },
+    xAxis: { type: 'time', ...axis, splitNumber: 2, axisLabel: { ...axis.axisLabel, formatter: (at: number) => DAY.format(at) } },
     yAxis: { type: 'value', min: 0, splitNumber: 2, ...axis, axisLabel: { ...axis.axisLabel, formatter: (bytes: number) => (bytes ? size(bytes) : '0') } },
     series: [{ type: 'line', step: 'end', symbolSize: 4, lineStyle: { color: colour('--used'), width: 1.5 }, itemStyle: { color: colour('--used') }, areaStyle: { color: colour('--stored'), opacity: 0.35 }, data: props.readings.map((r) => [r.at, r.usedBytes]) }],
   }

@@ -33,7 +33,7 @@ describe('orders', () => {
 describe('row heights', () => {
   it('grow with the disks and make room for a warning', () => {
     const heights = [0, 1, 2, 5].map((n) => rowHeight({ disks: Array(n).fill(disk(1, 1)), warning: '' }))
-    expect(heights).toEqual([96, 96, 149, 341])
-    expect(rowHeight({ disks: [], warning: 'x' })).toBe(116)
+    expect(heights).toEqual([84, 84, 113, 251])
+    expect(rowHeight({ disks: [], warning: 'x' })).toBe(104)
   })
 })

@@ -1,8 +1,8 @@
 import type { Computer } from '../api/types'
 
 const PADDING = 21
-const LEAST = 96
-const DISK = 64
+const LEAST = 84
+const DISK = 46
 
 /** Height of a computer's row in pixels: rows are placed before they are drawn, so it must hold for every computer. */
 export function rowHeight(computer: Pick<Computer, 'disks' | 'warning'>): number {

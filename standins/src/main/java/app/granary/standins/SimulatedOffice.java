@@ -83,7 +83,7 @@ public final class SimulatedOffice implements Site {
         List<PastReading> out = new ArrayList<>();
         for (StandInDisk disk : MarrowbySurveyOffice.DISKS) {
             try {
-                out.addAll(PastUse.of(disk, survey(disk.id(), SurveyChoice.USED).usedBytes(), clock.instant()));
+                out.addAll(PastUse.of(disk, survey(disk.id(), SurveyChoice.USED).toldUsedBytes(), clock.instant()));
             } catch (IOException unreadable) {
                 // a disk that cannot be read has no past either
             }

@@ -46,6 +46,11 @@ public record DiskSurvey(String name, long sizeBytes, int sectorBytes, Partition
         return partitions.stream().flatMap(p -> p.leftOut().stream()).toList();
     }
 
+    /** Used bytes by the file systems' own count; a partition whose file system does not tell counts with what is read of it. */
+    public long toldUsedBytes() {
+        return partitions.stream().filter(p -> !p.partition().container()).mapToLong(p -> p.fileSystem().usedBytes().orElse(p.toRead().totalBytes())).sum();
+    }
+
     /** Bytes of toRead, the figure estimates and captures call used. */
     public long usedBytes() {
         return toRead.totalBytes();

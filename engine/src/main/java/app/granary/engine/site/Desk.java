@@ -16,19 +16,21 @@ import java.time.Clock;
 
 /** The engine's work on one opened disk, as every site does it. */
 public final class Desk {
-    /** One seed for all: the same disk, untouched, gives the same estimate twice. */
-    private static final long SEED = 1;
-
     private Desk() {
     }
 
     public static SiteEstimate estimate(BlockSource source, Storage storage, Watch watch) throws IOException {
         DiskSurvey survey = DiskSurvey.of(source, storage.choice());
         long began = System.nanoTime();
-        SizeEstimate size = SizeSampler.estimate(source, survey, storage.codec(), storage.level(), SEED, watch);
+        SizeEstimate size = SizeSampler.estimate(source, survey, storage.codec(), storage.level(), seed(survey), watch);
         long nanos = Math.max(1, System.nanoTime() - began);
         long rate = size.sampledBytes() == 0 ? Links.NVME : (long) Math.max(1, size.sampledBytes() * 1e9 / nanos);
         return new SiteEstimate(size, rate);
+    }
+
+    /** The same disk, untouched, gives the same estimate twice; another disk, or the same one changed, is drawn from anew. */
+    private static long seed(DiskSurvey survey) {
+        return survey.sizeBytes() * 31 + survey.usedBytes();
     }
 
     public static CaptureResult capture(BlockSource source, DiskIdentity identity, Storage storage, String name, Path folder, Clock clock, Watch watch) throws IOException {

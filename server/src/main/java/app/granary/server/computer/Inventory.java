@@ -1,7 +1,6 @@
 package app.granary.server.computer;
 
 import app.granary.core.filesystem.DiskSurvey;
-import app.granary.core.filesystem.SurveyedPartition;
 import app.granary.core.inventory.ComputerReport;
 import app.granary.core.inventory.DiskMatch;
 import app.granary.core.inventory.DiskReport;
@@ -101,14 +100,8 @@ class Inventory {
             disk.refuse(found.refusal());
         }
         disks.save(disk);
-        found.survey().ifPresent(survey -> reading(disk.id(), told(survey), "read"));
+        found.survey().ifPresent(survey -> reading(disk.id(), survey.toldUsedBytes(), "read"));
         revision.incrementAndGet();
-    }
-
-    /** Used bytes by the file systems' own count; a partition that does not tell counts with what is read of it. */
-    private static long told(DiskSurvey survey) {
-        return survey.partitions().stream().filter(p -> !p.partition().container())
-            .mapToLong((SurveyedPartition p) -> p.fileSystem().usedBytes().orElse(p.toRead().totalBytes())).sum();
     }
 
     private void reading(String diskId, long usedBytes, String source) {
