@@ -35,7 +35,7 @@ const { size } = useUnits()
           <span v-if="scale.get(disk.id)?.enlarged" class="soft small beside">drawn larger than scale</span>
         </div>
         <div class="facts small">
-          <b>{{ disk.name }}</b>, {{ size(disk.usedBytes) }} of {{ size(disk.sizeBytes) }}<br />
+          <b>{{ disk.name }}</b>, {{ size(disk.usedBytes) }} to read of {{ size(disk.sizeBytes) }}<br />
           <span class="soft">{{ disk.model }} {{ disk.serial }}, {{ disk.attached ? (disk.scheme === 'none' ? 'no table' : disk.scheme.toUpperCase()) : 'not attached here' }}</span>
         </div>
       </component>
@@ -55,7 +55,7 @@ h2 a:hover { border-bottom-color: var(--ink); }
 .disk { display: flex; gap: 20px; justify-content: space-between; text-decoration: none; color: inherit; padding: 2px 4px; margin: 0 -4px; border-radius: 3px; height: 42px; }
 a.disk:hover { background: var(--wash); }
 .away .drawn { opacity: 0.75; }
-.facts { width: 250px; flex: none; line-height: 1.35; white-space: nowrap; overflow: hidden; text-overflow: ellipsis; }
+.facts { width: 268px; flex: none; line-height: 1.35; white-space: nowrap; overflow: hidden; text-overflow: ellipsis; }
 .drawn { min-width: 0; display: flex; gap: 8px; align-items: center; height: 26px; }
 .retired { color: var(--ink-soft); }
 </style>

@@ -21,7 +21,7 @@ import { useComputers } from './useComputers'
 
 const STRIP_LEAST = 44
 /** What stands beside the strips in a row, in pixels. */
-const BESIDE = 506
+const BESIDE = 524
 const { size } = useUnits()
 const { mayAct } = useSession()
 const router = useRouter()

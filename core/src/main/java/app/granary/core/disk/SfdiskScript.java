@@ -21,7 +21,7 @@ public record SfdiskScript(PartitionTable table, int sectorBytes) {
     private static final int MAX_LINES = 10_000;
     private static final Pattern HEADER = Pattern.compile("([a-z-]+):\\s*(.*)");
     private static final Pattern LINE = Pattern.compile("(\\S*?)(\\d+)\\s*:\\s*(.*)");
-    private static final Pattern FIELD = Pattern.compile("\\s*([A-Za-z]+)(?:\\s*=\\s*(\"(?:[^\"\\\\]|\\\\.)*\"|[^,\\s]*))?\\s*(?:,|$)");
+    private static final Pattern FIELD = Pattern.compile("\\s*([A-Za-z]+)(?:\\s*=\\s*(\"(?:[^\"\\\\]|\\\\.)*\"|[^,\\s\"]*))?\\s*(?:,|$)");
 
     /**
      * @throws FaultException naming the line that cannot be read

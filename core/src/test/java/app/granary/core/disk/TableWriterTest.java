@@ -93,20 +93,4 @@ class TableWriterTest {
         String said = assertThrows(FaultException.class, () -> TableWriter.write(table, 4096 * 512, 512, new byte[0])).getMessage();
         assertTrue(said.contains(because) && said.endsWith("Nothing was changed."), said);
     }
-
-    @Test
-    void scriptsThatAreNoneAreRefusedByLine() throws IOException {
-        String good = SfdiskDump.write(SomeTables.gpt(new Random(3), 5000 * 512, 512), 512);
-        assertEquals(SomeTables.gpt(new Random(3), 5000 * 512, 512), SfdiskScript.read(good).table());
-        assertScriptRefused("line 2: \"nonsense\" is neither", "label: gpt\nnonsense\n");
-        assertScriptRefused("its label is \"sun\"", "label: sun\n");
-        assertScriptRefused("line 2: start must be a whole number, not \"x\"", "label: dos\ndisk1 : start=x, size=3, type=83\n");
-        assertScriptRefused("line 2: a partition of 0 bytes", "label: dos\ndisk1 : start=3, size=0, type=83\n");
-        assertScriptRefused("line 2: 9000000000000000000 sectors are more", "label: dos\ndisk1 : start=9000000000000000000, size=3, type=83\n");
-    }
-
-    private static void assertScriptRefused(String because, String script) {
-        String said = assertThrows(FaultException.class, () -> SfdiskScript.read(script)).getMessage();
-        assertTrue(said.contains(because), said);
-    }
 }
