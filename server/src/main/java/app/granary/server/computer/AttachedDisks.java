@@ -57,6 +57,11 @@ class AttachedDisks {
         return reading;
     }
 
+    /** Identities of the disks at hand. */
+    Set<String> ids() {
+        return attached;
+    }
+
     boolean isAttached(String diskId) {
         return attached.contains(diskId);
     }

@@ -5,6 +5,7 @@ import java.util.Comparator;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
+import java.util.Set;
 import java.util.UUID;
 import org.springframework.stereotype.Component;
 
@@ -14,9 +15,13 @@ class ComputerLines {
     private final Inventory inventory;
     private final AttachedDisks attached;
     private final Images images;
-    private volatile Kept kept = new Kept(Long.MIN_VALUE, List.of(), Map.of());
+    private volatile Kept kept = new Kept(Long.MIN_VALUE, Set.of(), Map.of(), List.of());
 
-    private record Kept(long revision, List<Computer> computers, Map<UUID, List<Disk>> disks) {
+    /** The lines, and what they were made from. */
+    private record Kept(long revision, Set<String> attached, Map<String, Images.Newest> newest, List<Wire.ComputerLine> lines) {
+        boolean from(long otherRevision, Set<String> otherAttached, Map<String, Images.Newest> otherNewest) {
+            return revision == otherRevision && attached.equals(otherAttached) && newest.equals(otherNewest);
+        }
     }
 
     ComputerLines(Inventory inventory, AttachedDisks attached, Images images) {
@@ -27,12 +32,15 @@ class ComputerLines {
 
     List<Wire.ComputerLine> all() {
         long revision = inventory.revision();
-        if (kept.revision != revision) {
-            kept = new Kept(revision, inventory.computers(), inventory.disksByComputer());
-        }
-        Kept now = kept;
+        Set<String> here = attached.ids();
         Map<String, Images.Newest> newest = images.newest();
-        return now.computers.stream().map(computer -> line(computer, now.disks.getOrDefault(computer.id(), List.of()), newest)).toList();
+        Kept now = kept;
+        if (!now.from(revision, here, newest)) {
+            Map<UUID, List<Disk>> disks = inventory.disksByComputer();
+            now = new Kept(revision, here, newest, inventory.computers().stream().map(c -> line(c, disks.getOrDefault(c.id(), List.of()), newest)).toList());
+            kept = now;
+        }
+        return now.lines;
     }
 
     /** @param newest newest image by disk */

@@ -28,6 +28,10 @@ class UsedReading {
         this.source = source;
     }
 
+    String diskId() {
+        return diskId;
+    }
+
     Instant at() {
         return at;
     }
