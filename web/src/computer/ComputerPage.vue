@@ -12,6 +12,7 @@ import { useNow } from '../measure/useNow'
 import { useSession } from '../session/useSession'
 import ComputerFacts from './ComputerFacts.vue'
 import ComputerFields from './ComputerFields.vue'
+import DiskByHand from './DiskByHand.vue'
 import DiskSection from './DiskSection.vue'
 import TextureKey from './TextureKey.vue'
 
@@ -21,6 +22,7 @@ const { mayAct } = useSession()
 const now = useNow(30_000)
 const cache = useQueryClient()
 const editing = ref(false)
+const addingDisk = ref(false)
 const detail = useQuery({
   queryKey: ['computer', props.computerId],
   queryFn: () => answer(client.GET('/api/v1/computers/{id}', { params: { path: { id: props.computerId } } })),
@@ -49,6 +51,14 @@ const { act: save, busy: saving, refused } = useAction(async (form: ComputerForm
   editing.value = false
   await refresh()
 })
+async function added() {
+  addingDisk.value = false
+  await refresh()
+}
+const { act: remove, refused: notRemoved } = useAction(async (diskId: string) => {
+  await client.DELETE('/api/v1/computers/{id}/disks/{diskId}', { params: { path: { id: props.computerId, diskId } } })
+  await refresh()
+})
 const { act: retire, refused: notRetired } = useAction(async () => {
   await client.POST('/api/v1/computers/{id}/retirement', { params: { path: { id: props.computerId } }, body: { retired: !computer.value!.line.retired } })
   await refresh()
@@ -60,18 +70,20 @@ const { act: retire, refused: notRetired } = useAction(async () => {
     <template #action>
       <div v-if="computer && mayAct && !editing" class="tools">
         <Button :label="computer.line.retired ? 'Bring back into use' : 'Retire'" severity="secondary" outlined :title="computer.line.retired ? '' : 'Its disks and images stay'" @click="retire" />
+        <Button label="Add a disk" severity="secondary" outlined @click="addingDisk = true" />
         <Button label="Edit" severity="secondary" outlined @click="editing = true" />
       </div>
     </template>
   </PageHeading>
-  <p v-if="refused || notRetired" class="notice" role="alert">{{ refused || notRetired }}</p>
+  <p v-if="refused || notRetired || notRemoved" class="notice" role="alert">{{ refused || notRetired || notRemoved }}</p>
   <p v-if="detail.error.value" class="notice" role="alert">{{ sentenceOf(detail.error.value) }} <RouterLink to="/computers">Back to the computers</RouterLink></p>
   <p v-if="computer?.line.retired" class="notice">This computer is retired. Nothing of it is imaged any more; its images stay.</p>
   <p v-if="computer?.line.warning" class="notice" role="alert">{{ computer.line.warning }}</p>
   <template v-if="computer">
     <ComputerFields v-if="editing" :form="computer.form" :suggested-key="computer.suggestedKey" :busy="saving" action="Save" @save="save" @leave="editing = false" />
     <ComputerFacts v-else :form="computer.form" :suggested-key="computer.suggestedKey" :source="computer.source" />
-    <DiskSection v-for="d in present" :key="d.line.id" :disk="d" :may-act="mayAct" :retired="computer.line.retired" />
+    <DiskByHand v-if="addingDisk" :computer-id="computerId" @added="added" @leave="addingDisk = false" />
+    <DiskSection v-for="d in present" :key="d.line.id" :disk="d" :may-act="mayAct" :retired="computer.line.retired" @remove="remove(d.line.id)" />
     <p v-if="!present.length" class="empty">No disk of it is known yet. <RouterLink to="/import">Import a report</RouterLink> that a script prints on it.</p>
     <TextureKey v-if="present.length" />
     <section v-if="removed.length" class="removed">

@@ -10,6 +10,7 @@ import DiskStrip from './DiskStrip.vue'
 
 const UsedPlot = defineAsyncComponent(() => import('./UsedPlot.vue'))
 const props = defineProps<{ disk: DiskDetail; mayAct: boolean; retired: boolean }>()
+const emit = defineEmits<{ remove: [] }>()
 const router = useRouter()
 const { size } = useUnits()
 const box = ref<HTMLElement | null>(null)
@@ -51,6 +52,7 @@ const leftOut = (p: Partition) => p.leftOut.reduce((sum, l) => sum + l.bytes, 0)
         {{ line.model || 'model not known' }}, serial {{ line.serial || 'none' }}, {{ line.bus || 'bus not known' }}, {{ line.scheme === 'none' ? 'no table' : line.scheme.toUpperCase() }},
         {{ line.sectorBytes }}-byte sectors, {{ line.attached ? 'read' : 'reported' }} {{ formatMoment(disk.seenAt) }}
       </span>
+      <Button v-if="!line.attached && mayAct" label="No longer there" size="small" severity="secondary" outlined title="Its images stay; it comes back by itself when it is attached or reported" @click="emit('remove')" />
       <Button v-if="line.attached" label="Make an image" size="small" :disabled="!mayAct || retired" @click="router.push(`/make-image/${line.id}`)" />
     </div>
     <p v-if="line.refusal" class="notice">{{ line.refusal }}</p>

@@ -29,3 +29,20 @@ function rounded(value: number, power: number): string {
   // toFixed rounds halves by their binary value; sizes round them up
   return (Math.floor(value * scale + 0.5 + 1e-9) / scale).toFixed(digits)
 }
+
+/**
+ * Bytes of a size as a person writes it: a number and a unit in either reading, `500 GB` or `465.7 GiB`; without a unit it is bytes.
+ * @returns null when it is none, or not a whole number of bytes that a number holds exactly
+ */
+export function parseSize(text: string): number | null {
+  const found = /^([0-9]+(?:[.,][0-9]+)?)\s*([A-Za-z]*)$/.exec(text.trim().replace(/(?<=\d)[\s ](?=\d)/g, ''))
+  if (!found) return null
+  const unit = (found[2] || 'B').toLowerCase()
+  for (const reading of ['decimal', 'binary'] as const) {
+    const power = UNITS[reading].findIndex((each) => each.toLowerCase() === unit)
+    if (power < 0) continue
+    const bytes = Math.round(Number(found[1]!.replace(',', '.')) * (reading === 'decimal' ? 1000 : 1024) ** power)
+    return Number.isSafeInteger(bytes) && bytes > 0 ? bytes : null
+  }
+  return null
+}

@@ -3,6 +3,7 @@ package app.granary.server.computer;
 import app.granary.core.filesystem.DiskSurvey;
 import app.granary.core.filesystem.SurveyChoice;
 import app.granary.core.inventory.BootKeys;
+import app.granary.core.measure.Sizes;
 import app.granary.engine.site.Site;
 import app.granary.server.image.Images;
 import app.granary.server.journal.Journal;
@@ -15,6 +16,7 @@ import java.util.Map;
 import java.util.UUID;
 import org.springframework.http.HttpStatus;
 import org.springframework.http.ResponseEntity;
+import org.springframework.web.bind.annotation.DeleteMapping;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
@@ -113,6 +115,26 @@ class ComputerController {
             throw new Refused(HttpStatus.BAD_REQUEST, "bad-choice", "", "The page sent no version of the computer. Load it again.");
         }
         return Long.parseLong(digits);
+    }
+
+    @PostMapping("/{id}/disks")
+    ResponseEntity<Wire.ComputerDetail> addDisk(@PathVariable UUID id, @Valid @RequestBody DiskForm form, Principal who) {
+        Computer computer = inventory.addDisk(id, form);
+        journal.add(who.getName(), "add disk", computer.name(), Journal.Result.DONE, form.model() + " " + form.serial() + ", " + Sizes.decimal(form.sizeBytes()) + ", was added to "
+            + computer.name() + " by hand.");
+        return ResponseEntity.status(HttpStatus.CREATED).body(detail(computer).getBody());
+    }
+
+    @DeleteMapping("/{id}/disks/{diskId}")
+    ResponseEntity<Wire.ComputerDetail> removeDisk(@PathVariable UUID id, @PathVariable String diskId, Principal who) {
+        if (attached.isAttached(diskId)) {
+            throw new Refused(HttpStatus.CONFLICT, "attached", "", "This disk is attached right now, so it is there. Detach it first, or leave it in the list.");
+        }
+        Disk removed = inventory.removeDisk(id, diskId);
+        Computer computer = inventory.one(id);
+        journal.add(who.getName(), "remove disk", computer.name(), Journal.Result.DONE, removed.identity().model() + " " + removed.identity().serial() + " is no longer in " + computer.name()
+            + ". Its images stay.");
+        return detail(computer);
     }
 
     /** @param retired whether it is taken out of use; its disks and images stay */

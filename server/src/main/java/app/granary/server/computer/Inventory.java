@@ -1,5 +1,6 @@
 package app.granary.server.computer;
 
+import app.granary.core.disk.DiskIdentity;
 import app.granary.core.filesystem.DiskSurvey;
 import app.granary.core.inventory.ComputerReport;
 import app.granary.core.inventory.DiskMatch;
@@ -171,6 +172,39 @@ class Inventory {
         }
         revision.incrementAndGet();
         return computers.save(computer);
+    }
+
+    /** A disk by hand. One with the same serial and size that is known already is refused: it may only have moved. */
+    @Transactional
+    public Computer addDisk(UUID computerId, DiskForm form) {
+        Computer computer = one(computerId);
+        DiskIdentity identity = form.identity();
+        present().stream().filter(disk -> !identity.serial().isEmpty() && disk.identity().serial().equals(identity.serial())).findFirst().ifPresent(twin -> {
+            throw new Refused(HttpStatus.CONFLICT, "serial-taken", "serial", "A disk with the serial " + identity.serial() + " is in " + twin.computer().name()
+                + " already. If it moved, remove it there first.");
+        });
+        if (form.usedBytes() != null && form.usedBytes() > form.sizeBytes()) {
+            throw new Refused(HttpStatus.BAD_REQUEST, "bad-choice", "usedBytes", "More is said to be used than the disk holds. Correct one of the two.");
+        }
+        List<Disk> there = disks.of(computerId);
+        Disk disk = Disk.of(UUID.randomUUID().toString());
+        disk.describe(computer, there.size() + 1, form.name().isBlank() ? "disk " + (there.size() + 1) : form.name().strip(), identity, "", clock.instant());
+        disk.layout(512, "none", form.usedBytes() == null ? form.sizeBytes() : form.usedBytes(), List.of(), List.of());
+        persisted(disk);
+        if (form.usedBytes() != null) {
+            reading(disk.id(), form.usedBytes(), "by hand", Optional.empty());
+        }
+        revision.incrementAndGet();
+        return computer;
+    }
+
+    /** Marks a disk as no longer there; it comes back by itself when it is attached or reported again. */
+    @Transactional
+    public Disk removeDisk(UUID computerId, String diskId) {
+        Disk disk = disks.of(computerId).stream().filter(each -> each.id().equals(diskId)).findFirst().orElseThrow(() -> Refused.notFound("disk"));
+        disk.remove(clock.instant());
+        revision.incrementAndGet();
+        return disk;
     }
 
     // --- by report --------------------------------------------------------------------------------------------------------------------

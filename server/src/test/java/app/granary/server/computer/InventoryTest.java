@@ -10,6 +10,7 @@ import static org.junit.jupiter.api.Assertions.assertEquals;
 import static org.junit.jupiter.api.Assertions.assertNotEquals;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 import static org.springframework.security.test.web.servlet.request.SecurityMockMvcRequestPostProcessors.csrf;
+import static org.springframework.test.web.servlet.request.MockMvcRequestBuilders.delete;
 import static org.springframework.test.web.servlet.request.MockMvcRequestBuilders.get;
 import static org.springframework.test.web.servlet.request.MockMvcRequestBuilders.post;
 import static org.springframework.test.web.servlet.request.MockMvcRequestBuilders.put;
@@ -110,6 +111,23 @@ class InventoryTest extends ServerTestBase {
         assertTrue(computer("SPARE").get("retired").asBoolean());
         http.perform(post("/api/v1/computers/" + id + "/retirement").with(csrf()).contentType(MediaType.APPLICATION_JSON).content("{\"retired\":false}")).andExpect(status().isOk());
         assertTrue(!computer("SPARE").get("retired").asBoolean());
+    }
+
+    private ResultActions addDisk(String computer, String serial, long size, String used) throws Exception {
+        return http.perform(post("/api/v1/computers/" + computer(computer).get("id").asText() + "/disks").with(csrf()).contentType(MediaType.APPLICATION_JSON)
+            .content("{\"name\": \"\", \"model\": \"Halden S9\", \"serial\": \"" + serial + "\", \"sizeBytes\": " + size + ", \"usedBytes\": " + used + "}"));
+    }
+
+    @Test
+    void aDiskByHandIsKeptApartFromThoseKnown() throws Exception {
+        addDisk("ISOBAR", "22-HS-0501", 500, "1").andExpect(status().isConflict()).andExpect(jsonPath("$.detail", containsString("is in DATUM already")));
+        addDisk("ISOBAR", "H-9", 0, "null").andExpect(status().isBadRequest()).andExpect(jsonPath("$.detail", containsString("needs a size")));
+        addDisk("ISOBAR", "H-9", 100, "200").andExpect(status().isBadRequest()).andExpect(jsonPath("$.field", is("usedBytes")));
+        addDisk("ISOBAR", "H-9", 240_000_000_000L, "70000000000").andExpect(status().isCreated()).andExpect(jsonPath("$.line.disks[1].name", is("disk 2")));
+        String id = detail("ISOBAR").get("line").get("disks").get(1).get("id").asText();
+        String path = "/api/v1/computers/" + computer("ISOBAR").get("id").asText() + "/disks/";
+        http.perform(delete(path + "isobar").with(csrf())).andExpect(status().isConflict()).andExpect(jsonPath("$.detail", containsString("attached right now")));
+        http.perform(delete(path + id).with(csrf())).andExpect(status().isOk()).andExpect(jsonPath("$.line.disks", hasSize(1)));
     }
 
     private static String report(String name, String serial, long used) {

@@ -1,0 +1,45 @@
+package app.granary.server;
+
+import static org.junit.jupiter.api.Assertions.assertEquals;
+import static org.junit.jupiter.api.Assertions.assertTrue;
+
+import java.sql.Connection;
+import java.sql.DriverManager;
+import java.sql.ResultSet;
+import java.sql.SQLException;
+import java.sql.Statement;
+import org.flywaydb.core.Flyway;
+import org.flywaydb.core.api.MigrationVersion;
+import org.junit.jupiter.api.Test;
+
+/** Migrations over a database that holds data of the version before: nothing is lost. */
+class MigrationTest {
+    private static final String URL = "jdbc:h2:mem:migration;DB_CLOSE_DELAY=-1";
+
+    private static Flyway flyway(String target) {
+        return Flyway.configure().dataSource(URL, "sa", "").locations("classpath:db/migration").target(target.equals("latest") ? MigrationVersion.LATEST : MigrationVersion.fromVersion(target)).load();
+    }
+
+    private static long count(Statement sql, String table) throws SQLException {
+        try (ResultSet rows = sql.executeQuery("select count(*) from " + table)) {
+            rows.next();
+            return rows.getLong(1);
+        }
+    }
+
+    @Test
+    void whatTheFirstVersionKeptIsThereAfterTheLast() throws SQLException {
+        flyway("1").migrate();
+        try (Connection connection = DriverManager.getConnection(URL, "sa", ""); Statement sql = connection.createStatement()) {
+            sql.execute("insert into account values ('ada', 'x', 'TECHNICIAN', now())");
+            sql.execute("insert into image values (random_uuid(), 'a', 'datum-1', 'DATUM', 'disk', 's', 'peg-1', 'PEG-1', now(), 'ada', 'zstd', 3, 1, 1, 1, 1, 1, 1)");
+            sql.execute("insert into journal_entry (at, account, action, subject, result, sentence) values (now(), 'ada', 'capture', 'DATUM', 'DONE', 'made')");
+            assertTrue(flyway("latest").migrate().migrationsExecuted > 0);
+            for (String table : new String[] {"account", "image", "journal_entry"}) {
+                assertEquals(1, count(sql, table), table);
+            }
+            assertEquals(0, count(sql, "computer"));
+            assertTrue(flyway("latest").validateWithResult().validationSuccessful);
+        }
+    }
+}
