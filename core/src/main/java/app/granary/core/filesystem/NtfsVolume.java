@@ -66,10 +66,10 @@ final class NtfsVolume {
                 long vcn = list.i64(at + 8);
                 Untrusted.unless(++followed <= MOST_EXTENSIONS, "an attribute in its file table is spread over too many records");
                 NtfsRecord holder = reference == base.number() ? base : record(reference);
-                for (NtfsRecord.Attribute piece : holder.all(type, name)) {
-                    if (!piece.resident() && piece.firstVcn() == vcn) {
-                        byVcn.put(vcn, decode(holder, piece));
-                    }
+                NtfsRecord.Attribute piece = holder.all(type, name).stream().filter(a -> a.resident() || a.firstVcn() == vcn).findFirst()
+                    .orElseThrow(() -> new Untrusted("an attribute in its file table has a piece missing"));
+                if (!piece.resident()) {
+                    byVcn.put(vcn, decode(holder, piece));
                 }
             }
             at += length;

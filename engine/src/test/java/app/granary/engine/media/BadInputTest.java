@@ -78,6 +78,11 @@ class BadInputTest {
         assertEquals("it is marked as not cleanly closed", reason(Medium.MBR_FAT16, part + 37, 1));
         assertTrue(reason(Medium.MBR_FAT16, part + 32 + 3, 0x10).startsWith("the file system says it is "));
         assertTrue(reason(Medium.MBR_FAT16, part + 22, 0xF0).startsWith("its allocation table runs past its end"));
+        assertEquals("it is marked as dirty: it was not ejected, or not shut down", reason(Medium.GPT_EXFAT_4K_CLUSTERS, part + 106, 2));
+        assertEquals("the checksum of its boot region is wrong", reason(Medium.GPT_EXFAT_4K_CLUSTERS, part + 100, 1));
+        assertEquals("its boot sector gives an impossible cluster size", reason(Medium.GPT_EXFAT_4K_CLUSTERS, part + 109, 0x40));
+        assertEquals("its boot sector gives an impossible cluster size", reason(Medium.GPT_NTFS, part + 13, 0x01));
+        assertEquals("record 6 of its file table was not written whole", reason(Medium.GPT_NTFS, part + 4 * 4096 + 6 * 1024 + 510, 0x01));
     }
 
     /** Why partition 1 is read whole after one byte of the disk was changed by exclusive or. */
