@@ -1,6 +1,7 @@
 package app.granary.cli;
 
 import app.granary.core.disk.BlockSource;
+import app.granary.core.fault.Fault;
 import app.granary.core.filesystem.SurveyChoice;
 import app.granary.engine.bag.Bag;
 import app.granary.engine.bag.ImageSource;
@@ -22,6 +23,9 @@ final class DiskArgument {
     @Option(names = "--keep-swap", description = "keep page files, hibernation files and swap instead of storing them as zeros")
     private boolean keepSwap;
 
+    @Option(names = "--sector-bytes", paramLabel = "N", description = "logical sector of a raw file, 512 or 4096; a GPT tells it itself, an MBR does not")
+    private Integer sectorBytes;
+
     SurveyChoice choice() {
         return allBlocks ? SurveyChoice.ALL_BLOCKS : new SurveyChoice(false, keepSwap);
     }
@@ -31,6 +35,14 @@ final class DiskArgument {
             Bag bag = Bag.open(disk);
             return new ImageSource(disk, bag.content());
         }
-        return RawSource.open(disk);
+        RawSource source = RawSource.open(disk);
+        if (sectorBytes == null) {
+            return source;
+        }
+        if (sectorBytes != 512 && sectorBytes != 4096) {
+            source.close();
+            throw Fault.of(Fault.Kind.BAD_CHOICE, disk.toString(), "Sectors of " + sectorBytes + " bytes are not supported. Use 512 or 4096.").asException();
+        }
+        return source.withSectorBytes(sectorBytes);
     }
 }

@@ -33,6 +33,10 @@ public record SizeEstimate(long usedBytes, long sampledBytes, long lowBytes, lon
         }
     }
 
+    /** A part's line in the manifest and its row in the description, at least and at most, by the length of its name and of its size. */
+    private static final int PART_LEAST = 120;
+    private static final int PART_MOST = 160;
+
     public SizeEstimate {
         strata = List.copyOf(strata);
     }
@@ -57,6 +61,20 @@ public record SizeEstimate(long usedBytes, long sampledBytes, long lowBytes, lon
         return new SizeEstimate(usedBytes, sampledBytes, (long) Math.floor(total.low()) + overhead.emptyFrameBytes + overhead.leastIndexBytes,
             Math.round(total.likely()) + overhead.likely(), (long) Math.ceil(total.high()) + overhead.emptyFrameBytes + overhead.mostIndexBytes,
             all ? Basis.COUNTED : Basis.SAMPLE, overhead.likely(), strata, total.standardError(), total.degreesOfFreedom());
+    }
+
+    /**
+     * The same image in parts: each takes a line of the manifest and a row of the description. A part ends early for a frame that would not
+     * fit, but is then more than half full.
+     *
+     * @param splitBytes longest part, more than 0
+     */
+    public SizeEstimate inParts(long splitBytes) {
+        long fewest = lowBytes / splitBytes;
+        long most = 2 * (highBytes / splitBytes) + 2;
+        long likely = likelyBytes / splitBytes * PART_MOST;
+        return new SizeEstimate(usedBytes, sampledBytes, lowBytes + fewest * PART_LEAST, likelyBytes + likely, highBytes + most * PART_MOST, basis, overheadBytes + likely,
+            strata, standardError, degreesOfFreedom);
     }
 
     /** For a codec that keeps every byte of the disk. */

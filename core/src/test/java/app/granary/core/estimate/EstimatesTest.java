@@ -29,6 +29,9 @@ class EstimatesTest {
 
     @Test
     void withoutCompressionTheSizeIsKnown() {
+        SizeEstimate parts = SizeEstimate.exact(1_000_000, 1_000_000, new SizeEstimate.Overhead(0, 0, 0)).inParts(100_000);
+        assertEquals(1_000_000 + 10 * 120, parts.lowBytes(), "ten parts at least");
+        assertEquals(1_000_000 + 22 * 160, parts.highBytes(), "each at least half full");
         SizeEstimate exact = SizeEstimate.exact(9000, 100_000, new SizeEstimate.Overhead(0, 10, 30));
         assertEquals(List.of(100_010L, 100_020L, 100_030L), List.of(exact.lowBytes(), exact.likelyBytes(), exact.highBytes()));
         assertEquals("exact", exact.basis().word());

@@ -23,9 +23,10 @@ public final class Desk {
         DiskSurvey survey = DiskSurvey.of(source, storage.choice());
         long began = System.nanoTime();
         SizeEstimate size = SizeSampler.estimate(source, survey, storage.codec(), storage.level(), seed(survey), watch);
+        SizeEstimate inParts = storage.splitBytes().isPresent() ? size.inParts(storage.splitBytes().getAsLong()) : size;
         long nanos = Math.max(1, System.nanoTime() - began);
         long rate = size.sampledBytes() == 0 ? Links.NVME : (long) Math.max(1, size.sampledBytes() * 1e9 / nanos);
-        return new SiteEstimate(size, rate);
+        return new SiteEstimate(inParts, rate);
     }
 
     /** The same disk, untouched, gives the same estimate twice; another disk, or the same one changed, is drawn from anew. */

@@ -48,6 +48,12 @@ public final class RawSource implements BlockSource {
         return !Files.isRegularFile(path);
     }
 
+    /** The same file read with another logical sector: an MBR does not tell which one it was made for. */
+    public RawSource withSectorBytes(int bytes) {
+        sectorBytes = bytes;
+        return this;
+    }
+
     @Override
     public String name() {
         return path.toString();

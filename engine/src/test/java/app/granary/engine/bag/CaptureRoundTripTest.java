@@ -49,6 +49,7 @@ class CaptureRoundTripTest {
             CaptureResult result = Capture.run(source, survey, new CaptureRequest(ImageName.parse(name), codec, codec.usualLevel(),
                 split == 0 ? OptionalLong.empty() : OptionalLong.of(split), new DiskIdentity("model", "serial", source.sizeBytes()), true), into, CLOCK, Watch.NONE);
             assertEquals(estimate.usedBytes(), result.usedBytes());
+            estimate = split == 0 ? estimate : estimate.inParts(split);
             assertTrue(estimate.lowBytes() <= result.storedBytes() && result.storedBytes() <= estimate.highBytes(), estimate + " against " + result.storedBytes());
             return result;
         }
