@@ -3,6 +3,7 @@ import Button from 'primevue/button'
 import { computed, defineAsyncComponent, ref } from 'vue'
 import { useRouter } from 'vue-router'
 import type { DiskDetail, Partition } from '../api/types'
+import { useMargin } from '../frame/useMargin'
 import { useUnits } from '../frame/useUnits'
 import { formatMoment } from '../measure/times'
 import { useWidth } from '../measure/useWidth'
@@ -13,6 +14,7 @@ const props = defineProps<{ disk: DiskDetail; mayAct: boolean; retired: boolean 
 const emit = defineEmits<{ remove: [] }>()
 const router = useRouter()
 const { size } = useUnits()
+const margin = useMargin()
 const box = ref<HTMLElement | null>(null)
 const width = useWidth(box)
 const line = computed(() => props.disk.line)
@@ -55,6 +57,10 @@ const leftOut = (p: Partition) => p.leftOut.reduce((sum, l) => sum + l.bytes, 0)
       <Button v-if="!line.attached && mayAct" label="No longer there" size="small" severity="secondary" outlined title="Its images stay; it comes back by itself when it is attached or reported" @click="emit('remove')" />
       <Button v-if="line.attached" label="Make an image" size="small" :disabled="!mayAct || retired" @click="router.push(`/make-image/${line.id}`)" />
     </div>
+    <p v-if="disk.learnt" class="small">
+      An image would weigh about <button type="button" class="figure" @click="margin.open(disk.learnt.working)"><b>{{ size(disk.learnt.likelyBytes) }}</b></button>,
+      between {{ size(disk.learnt.lowBytes) }} and {{ size(disk.learnt.highBytes) }}<span class="soft">: {{ disk.learnt.basis === 'history' ? 'from its earlier images' : 'assumed, since it is not attached' }}</span>.
+    </p>
     <p v-if="line.refusal" class="notice">{{ line.refusal }}</p>
     <p v-for="remark in disk.remarks" :key="remark" class="notice">{{ remark }}</p>
     <div ref="box"><DiskStrip v-if="width && line.partitions.length" :disk="line" :width="width" :height="30" labels /></div>

@@ -26,7 +26,11 @@ public record SizeEstimate(long usedBytes, long sampledBytes, long lowBytes, lon
         /** Every used chunk was compressed: the figure is exact. */
         COUNTED,
         /** Nothing had to be compressed: the codec keeps every byte. */
-        EXACT;
+        EXACT,
+        /** The disk's own earlier images. */
+        HISTORY,
+        /** A table of what is usual, for a disk that cannot be looked at. */
+        ASSUMED;
 
         public String word() {
             return name().toLowerCase(java.util.Locale.ROOT);

@@ -34,6 +34,16 @@ public record TimeEstimate(List<Stage> stages, String slowest, double lowSeconds
         stages = List.copyOf(stages);
     }
 
+    /** The same, as this office's own runs correct it. */
+    public TimeEstimate corrected(RunCorrection correction) {
+        return new TimeEstimate(stages, slowest, lowSeconds * correction.factor(), highSeconds * correction.factor());
+    }
+
+    /** The middle of the range, which finished runs are compared with. */
+    public double likelySeconds() {
+        return (lowSeconds + highSeconds) / 2;
+    }
+
     /**
      * @param size         the size estimate
      * @param readRate     bytes per second the source gives

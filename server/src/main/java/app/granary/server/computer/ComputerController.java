@@ -5,6 +5,7 @@ import app.granary.core.filesystem.SurveyChoice;
 import app.granary.core.inventory.BootKeys;
 import app.granary.core.measure.Sizes;
 import app.granary.engine.site.Site;
+import app.granary.server.estimate.LearntEstimates;
 import app.granary.server.image.Images;
 import app.granary.server.journal.Journal;
 import app.granary.server.problem.Refused;
@@ -36,15 +37,17 @@ class ComputerController {
     private final Site site;
     private final Images images;
     private final BootKeys bootKeys;
+    private final LearntEstimates learnt;
     private final Journal journal;
 
-    ComputerController(Inventory inventory, ComputerLines lines, AttachedDisks attached, Site site, Images images, BootKeys bootKeys, Journal journal) {
+    ComputerController(Inventory inventory, ComputerLines lines, AttachedDisks attached, Site site, Images images, BootKeys bootKeys, LearntEstimates learnt, Journal journal) {
         this.inventory = inventory;
         this.lines = lines;
         this.attached = attached;
         this.site = site;
         this.images = images;
         this.bootKeys = bootKeys;
+        this.learnt = learnt;
         this.journal = journal;
     }
 
@@ -76,7 +79,8 @@ class ComputerController {
     private Wire.DiskDetail disk(Disk disk) {
         boolean here = attached.isAttached(disk.id());
         return new Wire.DiskDetail(Wire.DiskLine.of(disk, here), disk.seenAt(), disk.removedAt(), disk.remarks(), here ? gaps(disk.id()) : List.of(),
-            inventory.readingsOf(disk.id()).stream().map(r -> new Wire.Reading(r.at(), r.usedBytes(), r.source())).toList());
+            inventory.readingsOf(disk.id()).stream().map(r -> new Wire.Reading(r.at(), r.usedBytes(), r.source())).toList(),
+            here || disk.toReadBytes() == 0 ? null : learnt.of(disk.id(), disk.toReadBytes(), disk.identity().sizeBytes(), false));
     }
 
     private List<Wire.GapLine> gaps(String diskId) {

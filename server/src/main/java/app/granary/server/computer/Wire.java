@@ -1,5 +1,6 @@
 package app.granary.server.computer;
 
+import app.granary.server.estimate.LearntEstimates;
 import io.swagger.v3.oas.annotations.media.Schema;
 import java.time.Instant;
 import java.util.List;
@@ -69,8 +70,10 @@ final class Wire {
      * @param remarks   what is odd about its partition table
      * @param gaps      unpartitioned stretches; empty when the disk is not attached
      * @param readings  used bytes over time, oldest first
+     * @param learnt    what an image would weigh, for a disk that is not attached; null for one that is, since it can be sampled
      */
-    record DiskDetail(DiskLine line, Instant seenAt, @Schema(types = {"string", "null"}) Instant removedAt, List<String> remarks, List<GapLine> gaps, List<Reading> readings) {
+    record DiskDetail(DiskLine line, Instant seenAt, @Schema(types = {"string", "null"}) Instant removedAt, List<String> remarks, List<GapLine> gaps, List<Reading> readings,
+                      @Schema(types = {"object", "null"}) LearntEstimates.Learnt learnt) {
     }
 
     /** @param holds what its beginning shows: nothing, data, or the kind of a file system */

@@ -2,6 +2,7 @@ package app.granary.server.estimate;
 
 import app.granary.core.destination.DestinationAssessment;
 import app.granary.core.destination.RuleOutcome;
+import app.granary.core.estimate.RunCorrection;
 import app.granary.core.estimate.SizeEstimate;
 import app.granary.core.estimate.TimeEstimate;
 import app.granary.server.working.Working;
@@ -46,8 +47,8 @@ class EstimateController {
     }
 
     record Time(double lowSeconds, double highSeconds, String slowest, List<Stage> stages, Working working) {
-        static Time from(TimeEstimate t) {
-            return new Time(t.lowSeconds(), t.highSeconds(), t.slowest(), t.stages().stream().map(s -> new Stage(s.name(), s.seconds())).toList(), Workings.time(t));
+        static Time from(TimeEstimate t, RunCorrection correction) {
+            return new Time(t.lowSeconds(), t.highSeconds(), t.slowest(), t.stages().stream().map(s -> new Stage(s.name(), s.seconds())).toList(), Workings.time(t, correction));
         }
     }
 
@@ -70,6 +71,6 @@ class EstimateController {
         return new Weighed(a.destination().id(), a.destination().name(), a.destination().place(), a.destination().capacityBytes(), a.destination().freeBytes(),
             a.destination().promisedBytes(), a.destination().reserveBytes(), Working.orNull(a.destination().fileSizeLimitBytes()), a.fit(),
             a.rules().stream().anyMatch(r -> r.rule().equals("not-itself") && !r.holds()), a.rank(), a.roomAfterBytes(),
-            a.rules().stream().filter(r -> !r.holds()).map(RuleOutcome::sentence).toList(), Time.from(prospect.timeTo(a.destination())), Workings.destination(a));
+            a.rules().stream().filter(r -> !r.holds()).map(RuleOutcome::sentence).toList(), Time.from(prospect.timeTo(a.destination()), prospect.correction(a.destination())), Workings.destination(a));
     }
 }

@@ -2,6 +2,9 @@ package app.granary.server.estimate;
 
 import app.granary.core.destination.DestinationAssessment;
 import app.granary.core.destination.RuleOutcome;
+import app.granary.core.destination.Disc;
+import app.granary.core.estimate.ImageHistory;
+import app.granary.core.estimate.RunCorrection;
 import app.granary.core.estimate.SizeEstimate;
 import app.granary.core.estimate.Stratum;
 import app.granary.core.estimate.TimeEstimate;
@@ -11,6 +14,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.stream.Collectors;
 
 /** Puts the arithmetic of an estimate into the margin's lines. */
 final class Workings {
@@ -27,6 +31,7 @@ final class Workings {
             case EXACT -> sentences.add("Without compression every byte of the disk is kept, free ones as zeros, so the size is known.");
             case COUNTED -> sentences.add("Every used chunk of 1 MiB was compressed with " + codec + ", so nothing is left to chance.");
             case SAMPLE -> sentences.add(sample(e, codec));
+            case HISTORY, ASSUMED -> throw new IllegalArgumentException("told by learnt(): " + e.basis());
         }
         // strata of one partition are told together; how full their chunks are matters to the arithmetic, not to the reader
         Map<String, double[]> places = new LinkedHashMap<>();
@@ -43,6 +48,9 @@ final class Workings {
             lines.add(Working.Line.size("Low", e.lowBytes()));
             lines.add(Working.Line.size("High", e.highBytes()).asResult());
             sentences.add(String.format(Locale.ROOT, "With %.0f degrees of freedom, nine times in ten the true size lies between low and high.", e.degreesOfFreedom()));
+        }
+        for (Disc disc : Disc.values()) {
+            lines.add(Working.Line.text("On " + disc.label() + ", if need be", disc.count(e.highBytes()) + (disc.silly(e.highBytes()) ? ", too many" : "")));
         }
         sentences.add("Would change it: another codec or level; keeping all blocks, free ones too.");
         return new Working("What it weighs", "how the estimate came about", lines, sentences);
@@ -66,14 +74,41 @@ final class Workings {
         return new Working(a.destination().name(), a.fit() ? "why it fits" : "why it does not fit", lines, sentences);
     }
 
-    static Working time(TimeEstimate t) {
+    /** For a disk that is not at hand. */
+    static Working learnt(SizeEstimate e, List<ImageHistory.Past> past, boolean dense) {
+        List<Working.Line> lines = new ArrayList<>(List.of(Working.Line.size("To be read, as last known", e.usedBytes())));
+        for (ImageHistory.Past each : past) {
+            lines.add(Working.Line.text(String.format(Locale.ROOT, "An image %.0f days old", each.ageDays()), String.format(Locale.ROOT, "× %.2f", (double) each.storedBytes() / each.readBytes())));
+        }
+        lines.add(Working.Line.size("Low", e.lowBytes()));
+        lines.add(Working.Line.size("Likely", e.likelyBytes()).asResult());
+        lines.add(Working.Line.size("High", e.highBytes()));
+        List<String> sentences = e.basis() == SizeEstimate.Basis.HISTORY
+            ? List.of("The disk is not attached here, so nothing of it can be compressed. The ratio of its newest image is applied to what would be read, and widened with that image's age and with how its ratios moved.")
+            : List.of("Assumed: the disk is not attached here and has no image yet. " + (dense ? "It is encrypted, and ciphertext does not shrink." : "Systems and documents about halve, media do not shrink; therefore the wide range (common practice, no source)."),
+                "Would narrow it: attaching the disk, or one image of it.");
+        return new Working("What it would weigh", "without looking at the disk", lines, sentences);
+    }
+
+    private static String correction(RunCorrection correction) {
+        String ratios = correction.ratios().stream().map(ratio -> String.format(Locale.ROOT, "%.2f", ratio)).collect(Collectors.joining(", "));
+        return "Runs there took, newest first, " + ratios + " of the time their rates gave; their median corrects this one.";
+    }
+
+    static Working time(TimeEstimate t, RunCorrection correction) {
         List<Working.Line> lines = new ArrayList<>();
         for (TimeEstimate.Stage stage : t.stages()) {
             lines.add(Working.Line.text(stage.name(), seconds(stage.seconds())));
         }
+        List<String> learnt = new ArrayList<>();
+        if (!correction.ratios().isEmpty()) {
+            lines.add(Working.Line.text("As " + correction.ratios().size() + (correction.ratios().size() == 1 ? " run teaches" : " runs teach"), String.format(Locale.ROOT, "× %.2f", correction.factor())));
+            learnt.add(correction(correction));
+        }
         lines.add(Working.Line.text("Slowest, then reading back", seconds(t.lowSeconds()) + " to " + seconds(t.highSeconds())).asResult());
-        return new Working("How long", "stage by stage", lines, List.of("Reading, compressing and writing go on at the same time, so the slowest of them, " + t.slowest()
+        learnt.addAll(0, List.of("Reading, compressing and writing go on at the same time, so the slowest of them, " + t.slowest()
             + ", sets the time; reading back comes after.", "Compression was measured on the sample; the links are taken at their usual rates (common practice)."));
+        return new Working("How long", "stage by stage", lines, learnt);
     }
 
     static String seconds(double seconds) {

@@ -14,5 +14,7 @@ interface ImageRepository extends JpaRepository<Image, UUID> {
         where i.madeAt = (select max(j.madeAt) from Image j where j.diskId = i.diskId)""")
     List<NewestImage> newest();
 
+    List<Image> findByDiskIdAndCodecOrderByMadeAtDesc(String diskId, String codec);
+
     boolean existsByDestinationIdAndName(String destinationId, String name);
 }

@@ -1,5 +1,6 @@
 package app.granary.server.image;
 
+import app.granary.core.estimate.ImageHistory;
 import app.granary.core.proof.CheckOutcome;
 import app.granary.core.proof.Problem;
 import app.granary.engine.site.SiteImage;
@@ -8,6 +9,7 @@ import app.granary.server.problem.Refused;
 import com.fasterxml.jackson.core.JsonProcessingException;
 import com.fasterxml.jackson.databind.ObjectMapper;
 import java.time.Clock;
+import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
 import java.util.Map;
@@ -46,6 +48,13 @@ public class Images {
     @Transactional(readOnly = true)
     public Map<String, Newest> newest() {
         return images.newest().stream().collect(Collectors.toMap(NewestImage::getDiskId, n -> new Newest(n.getMadeAt(), Boolean.TRUE.equals(n.getOk())), (a, b) -> a));
+    }
+
+    /** A disk's images made with a codec, for the next estimate of it; those found damaged count too, their sizes are no less true. */
+    @Transactional(readOnly = true)
+    public List<ImageHistory.Past> pastOf(String diskId, String codec) {
+        return images.findByDiskIdAndCodecOrderByMadeAtDesc(diskId, codec).stream().filter(image -> image.usedBytes() > 0)
+            .map(image -> new ImageHistory.Past(Math.max(0, Duration.between(image.madeAt(), clock.instant()).toHours() / 24.0), image.usedBytes(), image.storedBytes())).toList();
     }
 
     public boolean exists(String destinationId, String name) {

@@ -1,5 +1,6 @@
 package app.granary.server.run;
 
+import app.granary.core.destination.Destination;
 import app.granary.core.estimate.TimeEstimate;
 import app.granary.server.estimate.Prospects;
 import jakarta.persistence.Entity;
@@ -49,6 +50,8 @@ class Run {
     private double lowSeconds;
     private double highSeconds;
     private long storedBytes;
+    private String codec;
+    private double plainSeconds;
     private String outcome;
 
     protected Run() {
@@ -61,19 +64,23 @@ class Run {
         this.imageName = imageName;
         this.begunAt = begunAt;
         this.begunBy = begunBy;
+        this.codec = "";
         this.outcome = "";
     }
 
-    static Run capture(Prospects.Source source, String destinationId, String destination, String imageName, long likelyBytes, TimeEstimate time, Instant at, String by) {
+    static Run capture(Prospects.Prospect prospect, Destination to, String imageName, Instant at, String by) {
         Run run = new Run(Kind.CAPTURE, imageName, at, by);
-        run.computer = source.computer().name();
-        run.diskId = source.disk().id();
-        run.disk = source.disk().name();
-        run.destinationId = destinationId;
-        run.destination = destination;
-        run.likelyBytes = likelyBytes;
+        run.computer = prospect.source().computer().name();
+        run.diskId = prospect.source().disk().id();
+        run.disk = prospect.source().disk().name();
+        run.destinationId = to.id();
+        run.destination = to.name();
+        run.likelyBytes = prospect.size().likelyBytes();
+        TimeEstimate time = prospect.timeTo(to);
         run.lowSeconds = time.lowSeconds();
         run.highSeconds = time.highSeconds();
+        run.codec = prospect.storage().codec().word();
+        run.plainSeconds = prospect.plainTimeTo(to).likelySeconds();
         return run;
     }
 
@@ -168,6 +175,10 @@ class Run {
 
     long storedBytes() {
         return storedBytes;
+    }
+
+    double plainSeconds() {
+        return plainSeconds;
     }
 
     String outcome() {

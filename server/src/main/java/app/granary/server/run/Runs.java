@@ -105,8 +105,7 @@ public class Runs {
         if (broken != null) {
             throw new Refused(HttpStatus.CONFLICT, "unfit-" + broken.rule(), "destinationId", broken.sentence());
         }
-        Run run = repository.save(Run.capture(prospect.source(), destinationId, chosen.destination().name(), name, prospect.size().likelyBytes(),
-            prospect.timeTo(chosen.destination()), clock.instant(), who));
+        Run run = repository.save(Run.capture(prospect, chosen.destination(), name, clock.instant(), who));
         long high = prospect.size().highBytes();
         promises.promise(run.id(), destinationId, high);
         journal.add(who, "capture", subject(run), Journal.Result.BEGUN, "Capture of " + prospect.source().label() + " (serial "

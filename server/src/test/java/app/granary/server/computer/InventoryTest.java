@@ -151,6 +151,10 @@ class InventoryTest extends ServerTestBase {
         assertTrue(read("/api/v1/computers").get("computers").findValuesAsText("name").stream().noneMatch("KIOSK"::equals), "nothing changed yet");
         imports("accept", first, "basis=" + review.get("basis").asText()).andExpect(status().isOk());
         assertEquals(100_000_000, computer("KIOSK").get("disks").get(0).get("usedBytes").asLong());
+        JsonNode learnt = detail("KIOSK").get("disks").get(0).get("learnt");
+        assertEquals("assumed", learnt.get("basis").asText());
+        assertEquals(55_000_000, learnt.get("likelyBytes").asLong());
+        assertTrue(detail("DATUM").get("disks").get(0).get("learnt").isNull(), "an attached disk is sampled instead");
         assertEquals("F12", detail("KIOSK").get("suggestedKey").asText(), "suggested by maker, and not filled in");
         assertEquals("", detail("KIOSK").get("form").get("bootKey").asText());
 

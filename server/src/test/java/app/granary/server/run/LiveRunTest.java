@@ -4,16 +4,23 @@ import static org.junit.jupiter.api.Assertions.assertEquals;
 import static org.junit.jupiter.api.Assertions.assertThrows;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
+import app.granary.core.destination.Destination;
 import app.granary.core.disk.DiskIdentity;
 import app.granary.core.inventory.ComputerFacts;
-import app.granary.core.estimate.TimeEstimate;
+import app.granary.core.estimate.SizeEstimate;
+import app.granary.core.filesystem.SurveyChoice;
 import app.granary.core.fault.FaultException;
 import app.granary.engine.progress.Progress;
+import app.granary.engine.codec.Codec;
 import app.granary.engine.site.SiteComputer;
 import app.granary.engine.site.SiteDisk;
+import app.granary.engine.site.Storage;
 import app.granary.server.estimate.Prospects;
 import java.time.Instant;
 import java.util.List;
+import java.util.Map;
+import java.util.OptionalLong;
+import java.util.Set;
 import java.util.UUID;
 import java.util.concurrent.atomic.AtomicInteger;
 import org.junit.jupiter.api.Test;
@@ -22,17 +29,20 @@ class LiveRunTest {
     private final AtomicInteger told = new AtomicInteger();
 
     private LiveRun capture() {
-        SiteDisk disk = new SiteDisk("d", "disk 1", new DiskIdentity("m", "s", 1000), "", 1);
+        SiteDisk disk = new SiteDisk("d", "disk 1", new DiskIdentity("m", "s", 1000), "", 1_000_000);
         Prospects.Source source = new Prospects.Source(new SiteComputer("c", "DATUM", "", "", ComputerFacts.UNKNOWN, List.of(disk)), disk);
-        TimeEstimate time = new TimeEstimate(List.of(new TimeEstimate.Stage("write", 100, 1)), "write", 90, 130);
-        return new LiveRun(Run.capture(source, "p", "PEG-1", "night", 500, time, Instant.EPOCH, "ada"), "s", run -> told.incrementAndGet());
+        // 1000 bytes at 20 a second, then read back: 100 s, told as 90 to 125
+        Destination drive = new Destination("p", "PEG-1", "here", true, true, 9000, 9000, 0, OptionalLong.empty(), 20, Set.of());
+        Prospects.Prospect prospect = new Prospects.Prospect(source, new Storage(Codec.ZSTD, 3, OptionalLong.empty(), SurveyChoice.USED),
+            SizeEstimate.exact(1000, 1000, new SizeEstimate.Overhead(0, 0, 0)), 1_000_000, List.of(), Map.of());
+        return new LiveRun(Run.capture(prospect, drive, "night", Instant.EPOCH, "ada"), "s", run -> told.incrementAndGet());
     }
 
     @Test
     void beforeAnythingIsKnownTheFirstEstimateIsTold() {
         LiveRun run = capture();
         double[] left = run.secondsLeft();
-        assertTrue(left[0] > 89 && left[0] <= 90 && left[1] > 129 && left[1] <= 130);
+        assertTrue(left[0] > 89 && left[0] <= 90 && left[1] > 124 && left[1] <= 125);
         assertEquals(0, run.rateBytes());
         assertEquals("DATUM disk 1", run.run().computer() + " " + run.run().disk());
     }

@@ -36,6 +36,7 @@ import app.granary.server.problem.Refused;
 import java.io.IOException;
 import java.time.Clock;
 import java.util.List;
+import java.util.Map;
 import java.util.OptionalLong;
 import java.util.Set;
 import java.util.UUID;
@@ -63,7 +64,7 @@ class RunsTest {
         Destination drive = new Destination("p", "PEG-1", "here", true, true, 500 * GB, 400 * GB, 0, OptionalLong.empty(), 100_000_000, Set.of("S-2"));
         Prospects.Source source = new Prospects.Source(new SiteComputer("c", "DATUM", "", "", ComputerFacts.UNKNOWN, List.of(disk)), disk);
         when(prospects.of("d", STORAGE)).thenReturn(new Prospects.Prospect(source, STORAGE, size, 200_000_000,
-            DestinationRules.assess(new ImageNeed("DATUM", Set.of("S-1"), 1, 2, 10 * GB, OptionalLong.empty()), List.of(drive))));
+            DestinationRules.assess(new ImageNeed("DATUM", Set.of("S-1"), 1, 2, 10 * GB, OptionalLong.empty()), List.of(drive)), Map.of()));
         when(repository.save(any())).thenAnswer(call -> call.getArgument(0));
     }
 

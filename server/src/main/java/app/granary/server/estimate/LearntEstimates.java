@@ -1,0 +1,35 @@
+package app.granary.server.estimate;
+
+import app.granary.core.estimate.Assumption;
+import app.granary.core.estimate.ImageHistory;
+import app.granary.core.estimate.SizeEstimate;
+import app.granary.server.image.Images;
+import app.granary.server.working.Working;
+import java.util.List;
+import org.springframework.stereotype.Component;
+
+/** What an image of a disk that is not at hand would weigh: from its earlier images, or from what is usual; and which of the two it was. */
+@Component
+public class LearntEstimates {
+    private static final String CODEC = "zstd";
+
+    private final Images images;
+
+    LearntEstimates(Images images) {
+        this.images = images;
+    }
+
+    /** @param working how the figures came about */
+    public record Learnt(String basis, long lowBytes, long likelyBytes, long highBytes, Working working) {
+    }
+
+    /**
+     * @param usedBytes what would be read
+     * @param dense     whether it is known to be ciphertext
+     */
+    public Learnt of(String diskId, long usedBytes, long sizeBytes, boolean dense) {
+        List<ImageHistory.Past> past = images.pastOf(diskId, CODEC);
+        SizeEstimate size = ImageHistory.estimate(past, usedBytes).orElseGet(() -> Assumption.of(CODEC).estimate(usedBytes, sizeBytes, dense));
+        return new Learnt(size.basis().word(), size.lowBytes(), size.likelyBytes(), size.highBytes(), Workings.learnt(size, past, dense));
+    }
+}
