@@ -11,6 +11,7 @@ export const router = createRouter({
     { path: '/computers/:computerId', component: () => import('./computer/ComputerPage.vue'), props: true },
     { path: '/make-image/:diskId', component: () => import('./capture/CapturePage.vue'), props: true },
     { path: '/import', component: () => import('./import/ImportPage.vue') },
+    { path: '/destinations', component: () => import('./destination/DestinationsPage.vue') },
     { path: '/runs', component: () => import('./run/RunsPage.vue') },
     { path: '/images', component: () => import('./image/ImagesPage.vue') },
     { path: '/images/:imageId', component: () => import('./image/ImagePage.vue'), props: true },

@@ -42,7 +42,8 @@ const estimates = useQueries({
     })),
     placeholderData: keepPreviousData,
     retry: false,
-    staleTime: 60_000,
+    // only the destinations move: the server keeps the sample for a while
+    refetchInterval: 4_000,
   }))),
 })
 const chosenEstimate = computed(() => estimates.value[CHOICES.findIndex((c) => c.key === choice.value)])

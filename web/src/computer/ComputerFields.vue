@@ -24,12 +24,12 @@ const keyOnItself = computed(() => form.encryption === 'volumes' && form.keyPlac
     <label>Maker<InputText v-model="form.maker" maxlength="300" size="small" /></label>
     <label>Model<InputText v-model="form.model" maxlength="300" size="small" /></label>
     <label>System and build<InputText v-model="form.operatingSystem" maxlength="300" size="small" /></label>
-    <label>Firmware<Select v-model="form.firmware" :options="FIRMWARES" option-label="label" option-value="key" size="small" /></label>
-    <label>Secure boot<Select v-model="form.secureBoot" :options="SECURE" option-label="label" option-value="key" size="small" :disabled="form.firmware !== 'uefi'" /></label>
+    <label>Firmware<Select aria-label="Firmware" v-model="form.firmware" :options="FIRMWARES" option-label="label" option-value="key" size="small" /></label>
+    <label>Secure boot<Select aria-label="Secure boot" v-model="form.secureBoot" :options="SECURE" option-label="label" option-value="key" size="small" :disabled="form.firmware !== 'uefi'" /></label>
     <label>Boot-menu key<InputText v-model="form.bootKey" maxlength="100" size="small" list="boot-keys" :placeholder="bootKeyHint" /></label>
     <datalist id="boot-keys"><option v-for="key in BOOT_KEYS" :key="key" :value="key" /></datalist>
-    <label>Disk encryption<Select v-model="form.encryption" :options="ENCRYPTIONS" option-label="label" option-value="key" size="small" /></label>
-    <label>Its key is kept<Select v-model="form.keyPlace" :options="KEY_PLACES" option-label="label" option-value="key" size="small" :disabled="form.encryption !== 'volumes'" /></label>
+    <label>Disk encryption<Select aria-label="Disk encryption" v-model="form.encryption" :options="ENCRYPTIONS" option-label="label" option-value="key" size="small" /></label>
+    <label>Its key is kept<Select aria-label="Its key is kept" v-model="form.keyPlace" :options="KEY_PLACES" option-label="label" option-value="key" size="small" :disabled="form.encryption !== 'volumes'" /></label>
     <label>More on that place<InputText v-model="form.keyNote" maxlength="300" size="small" :disabled="form.encryption !== 'volumes'" placeholder="envelope 4; never the key itself" /></label>
     <label class="wide">Note<Textarea v-model="form.note" maxlength="2000" rows="2" auto-resize /></label>
     <p v-if="keyOnItself" class="brick wide small" role="status">A key kept on the computer it opens is lost with it. Keep a copy on paper or in the fire safe.</p>

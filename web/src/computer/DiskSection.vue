@@ -9,7 +9,7 @@ import { formatMoment } from '../measure/times'
 import { useWidth } from '../measure/useWidth'
 import DiskStrip from './DiskStrip.vue'
 
-const UsedPlot = defineAsyncComponent(() => import('./UsedPlot.vue'))
+const HistoryPlot = defineAsyncComponent(() => import('../measure/HistoryPlot.vue'))
 const props = defineProps<{ disk: DiskDetail; mayAct: boolean; retired: boolean }>()
 const emit = defineEmits<{ remove: [] }>()
 const router = useRouter()
@@ -85,7 +85,7 @@ const leftOut = (p: Partition) => p.leftOut.reduce((sum, l) => sum + l.bytes, 0)
           </tr>
         </tbody>
       </table>
-      <UsedPlot v-if="disk.readings.length > 1" :readings="disk.readings" :size-bytes="line.sizeBytes" />
+      <HistoryPlot v-if="disk.readings.length > 1" title="Used bytes over time" :points="disk.readings.map((r) => ({ at: r.at, bytes: r.usedBytes }))" />
       <p v-else class="soft small">How its used bytes go shows here after the second reading.</p>
     </div>
   </section>

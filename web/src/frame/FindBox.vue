@@ -19,7 +19,7 @@ const found = computed(() => {
     ...computers.value.map((c) => ({ label: c.name, note: c.role || 'computer', to: `/computers/${c.id}` })),
     ...computers.value.flatMap((c) => c.disks.filter((d) => d.attached).map((d) => ({ label: `Image ${c.name}, ${d.name}`, note: `${d.model} ${d.serial}`, to: `/make-image/${d.id}` }))),
     ...(images.data.value ?? []).map((i) => ({ label: i.name, note: `image on ${i.destination}`, to: `/images/${i.id}` })),
-    ...['Computers', 'Import', 'Runs', 'Images', 'Journal'].map((p) => ({ label: p, note: 'page', to: `/${p.toLowerCase()}` })),
+    ...['Computers', 'Import', 'Runs', 'Images', 'Destinations', 'Journal'].map((p) => ({ label: p, note: 'page', to: `/${p.toLowerCase()}` })),
   ]
   const words = text.value.toLowerCase().split(/\s+/)
   return all.filter((one) => words.every((word) => `${one.label} ${one.note}`.toLowerCase().includes(word))).slice(0, 9)

@@ -19,6 +19,7 @@ const ENTRIES = [
   { to: '/computers', name: 'Computers' },
   { to: '/runs', name: 'Runs' },
   { to: '/images', name: 'Images' },
+  { to: '/destinations', name: 'Destinations' },
   { to: '/journal', name: 'Journal' },
 ]
 const route = useRoute()

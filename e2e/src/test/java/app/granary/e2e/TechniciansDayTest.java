@@ -228,8 +228,43 @@ class TechniciansDayTest {
 
     @Test
     @Order(9)
-    void theJournalTellsItAllAndTakesNotes() {
+    void aDrivesPlaceIsNotedAndItsRoomShown() throws IOException {
         page.keyboard().press("Alt+4");
+        assertThat(page.locator("h1")).hasText("Destinations");
+        page.locator("label", new Page.LocatorOptions().setHasText("PEG-1")).locator("input").check();
+        assertThat(page.locator("section h2")).hasText("PEG-1");
+        page.getByText("Where it lies, and notes").click();
+        page.getByRole(AriaRole.COMBOBOX, new Page.GetByRoleOptions().setName("It lies")).click();
+        page.getByRole(AriaRole.OPTION, new Page.GetByRoleOptions().setName("in the fire safe")).click();
+        page.getByLabel("Where exactly").fill("shelf 2");
+        page.getByLabel("Swapped within").fill("weekly pair");
+        button(page, "Save").click();
+        assertThat(page.locator("section")).containsText("in the fire safe, shelf 2 (technician)");
+        page.locator(".full button.figure").click();
+        assertThat(page.locator("aside")).containsText("Grows by, a day");
+        assertThat(page.locator("figure svg")).isVisible();
+        picture(page, "destinations");
+        page.keyboard().press("Escape");
+    }
+
+    @Test
+    @Order(10)
+    void aDestinationFilledFromOutsideTurnsUnfitWithoutReload() throws IOException {
+        page.navigate(server.url() + "/make-image/gnomon");
+        Locator drive = page.locator("label", new Page.LocatorOptions().setHasText("PEG-3"));
+        assertThat(drive).containsText("left", new LocatorAssertions.ContainsTextOptions().setTimeout(30_000));
+        Path filler = Files.createDirectories(server.home().resolve("office/drives/peg-3/filler"));
+        try (java.nio.channels.FileChannel hole = java.nio.channels.FileChannel.open(filler.resolve("hole"), java.nio.file.StandardOpenOption.CREATE, java.nio.file.StandardOpenOption.WRITE)) {
+            hole.write(java.nio.ByteBuffer.allocate(1), 127_000_000_000L); // a hole, which takes no room here and all of it there
+        }
+        assertThat(drive).containsText("short", new LocatorAssertions.ContainsTextOptions().setTimeout(9_000));
+        Files.delete(filler.resolve("hole"));
+    }
+
+    @Test
+    @Order(11)
+    void theJournalTellsItAllAndTakesNotes() {
+        page.keyboard().press("Alt+5");
         page.getByRole(AriaRole.TEXTBOX, new Page.GetByRoleOptions().setName("Note")).fill("PEG-1 to the fire safe");
         page.keyboard().press("Enter");
         assertThat(page.locator("tbody tr").first()).containsText("PEG-1 to the fire safe");
@@ -240,7 +275,7 @@ class TechniciansDayTest {
     }
 
     @Test
-    @Order(10)
+    @Order(12)
     void darkPaperAndBinaryReading() {
         Page dark = browser.page(ColorScheme.DARK);
         signIn(dark, server.url() + "/make-image/meridian", "technician", "survey-the-tarn");
@@ -267,13 +302,16 @@ class TechniciansDayTest {
         dark.locator("section", new Page.LocatorOptions().setHasText("DATUM")).locator("h2 a").click();
         assertThat(dark.locator("figure svg").first()).isVisible();
         picture(dark, "../../e2e/target/dark-computer");
+        dark.navigate(server.url() + "/destinations");
+        assertThat(dark.locator("figure svg")).isVisible();
+        picture(dark, "../../e2e/target/dark-destinations");
         button(dark, "Sign out technician").click();
         assertThat(button(dark, "Sign in")).isVisible();
         picture(dark, "../../e2e/target/dark-sign-in");
     }
 
     @Test
-    @Order(11)
+    @Order(13)
     void aViewerLooksAndCannotAct() {
         Page other = browser.page(ColorScheme.LIGHT);
         signIn(other, server.url() + "/make-image/gnomon", "manager", "survey-the-tarn");
@@ -285,7 +323,7 @@ class TechniciansDayTest {
     }
 
     @Test
-    @Order(12)
+    @Order(14)
     void noPageComplained() {
         assertEquals(List.of(), browser.complaints());
     }

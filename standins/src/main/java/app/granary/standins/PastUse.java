@@ -1,6 +1,7 @@
 package app.granary.standins;
 
 import app.granary.engine.site.PastReading;
+import app.granary.engine.site.PastRoom;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
@@ -14,7 +15,23 @@ final class PastUse {
     /** A disk gains up to this share of what it holds in a week, and once in a while someone tidies up. */
     private static final double MOST_GROWTH = 0.02;
 
+    /** A backup drive gains this share of its capacity in a week at most. */
+    private static final double MOST_STORED = 0.012;
+
     private PastUse() {
+    }
+
+    /** How a drive filled over the same weeks, up to what lies on it now. */
+    static List<PastRoom> of(StandInDrive drive, Instant now) {
+        SplittableRandom random = new SplittableRandom(drive.id().hashCode());
+        double weekly = random.nextDouble() * MOST_STORED * drive.capacityBytes();
+        List<PastRoom> out = new ArrayList<>();
+        double stored = drive.occupiedBytes();
+        for (int week = 1; week <= WEEKS; week++) {
+            stored = Math.max(0, stored - weekly * (0.5 + random.nextDouble()));
+            out.add(0, new PastRoom(drive.id(), now.minus(WEEK.multipliedBy(week)), drive.capacityBytes(), drive.capacityBytes() - (long) stored));
+        }
+        return out;
     }
 
     /** @param usedNow what the disk holds today; the past leads up to it */

@@ -11,6 +11,7 @@ import app.granary.engine.capture.CaptureResult;
 import app.granary.engine.progress.Watch;
 import app.granary.engine.site.Desk;
 import app.granary.engine.site.PastReading;
+import app.granary.engine.site.PastRoom;
 import app.granary.engine.site.Site;
 import app.granary.engine.site.SiteComputer;
 import app.granary.engine.site.SiteDisk;
@@ -89,6 +90,11 @@ public final class SimulatedOffice implements Site {
             }
         }
         return out;
+    }
+
+    @Override
+    public List<PastRoom> pastRoom() {
+        return MarrowbySurveyOffice.DRIVES.stream().flatMap(drive -> PastUse.of(drive, clock.instant()).stream()).toList();
     }
 
     private long rate(long bytes) {

@@ -28,6 +28,11 @@ public interface Site {
         return List.of();
     }
 
+    /** Free room as it was before Granary was set up here, oldest first; empty where nobody noted it. */
+    default List<PastRoom> pastRoom() {
+        return List.of();
+    }
+
     /** Destinations as they are now, in order of name. */
     List<Destination> destinations() throws IOException;
 

@@ -13,24 +13,44 @@ import app.granary.engine.site.SiteComputer;
 import app.granary.engine.site.SiteDisk;
 import app.granary.engine.site.SiteEstimate;
 import app.granary.engine.site.Storage;
+import app.granary.server.destination.Destinations;
 import app.granary.server.problem.Refused;
 import app.granary.server.run.Promises;
 import app.granary.server.run.RunTimes;
 import java.io.IOException;
+import java.time.Clock;
+import java.time.Duration;
+import java.time.Instant;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
+import java.util.concurrent.ConcurrentHashMap;
 import java.util.stream.Collectors;
 import org.springframework.stereotype.Service;
 
 /** Weighs an image that has not been made yet: its size, where it fits, how long it takes there. */
 @Service
 public class Prospects {
+    private static final Duration SAMPLE_STANDS = Duration.ofMinutes(1);
+    /** Choices of a handful of people; past that all are taken anew. */
+    private static final int MOST_SAMPLES = 200;
+
     private final Site site;
     private final Promises promises;
+    private final Destinations destinations;
     private final RunTimes times;
+    private final Clock clock;
+    private final Map<Asked, Sampled> samples = new ConcurrentHashMap<>();
 
-    Prospects(Site site, Promises promises, RunTimes times) {
+    private record Asked(String diskId, Storage storage) {
+    }
+
+    private record Sampled(Instant at, SiteEstimate estimate) {
+    }
+
+    Prospects(Site site, Destinations destinations, Promises promises, RunTimes times, Clock clock) {
+        this.clock = clock;
+        this.destinations = destinations;
         this.times = times;
         this.site = site;
         this.promises = promises;
@@ -77,16 +97,35 @@ public class Prospects {
         throw Refused.notFound("disk");
     }
 
+    /** From a sample taken within the last minute, where there is one: a page asks again and again while a person chooses, and only the destinations move. */
     public Prospect of(String diskId, Storage storage) throws IOException {
+        Sampled kept = samples.get(new Asked(diskId, storage));
+        if (kept != null && kept.at.isAfter(clock.instant().minus(SAMPLE_STANDS))) {
+            return with(source(diskId), storage, kept.estimate);
+        }
+        return fresh(diskId, storage);
+    }
+
+    /** From a sample taken now, as a capture about to start needs it. */
+    public Prospect fresh(String diskId, Storage storage) throws IOException {
         Source source = source(diskId);
         SiteEstimate estimate = site.estimate(diskId, storage, Watch.NONE);
+        if (samples.size() >= MOST_SAMPLES) {
+            samples.clear();
+        }
+        samples.put(new Asked(diskId, storage), new Sampled(clock.instant(), estimate));
+        return with(source, storage, estimate);
+    }
+
+    private Prospect with(Source source, Storage storage, SiteEstimate estimate) throws IOException {
+        String diskId = source.disk().id();
         SizeEstimate size = estimate.size();
         String serial = source.disk().identity().serial();
         ImageNeed need = new ImageNeed(source.label(), serial.isEmpty() ? Set.of(source.disk().name()) : Set.of(serial), size.lowBytes(), size.likelyBytes(),
             size.highBytes(), storage.splitBytes());
-        List<Destination> destinations = site.destinations().stream().map(this::withPromises).toList();
-        Map<String, RunCorrection> corrections = destinations.stream().collect(Collectors.toMap(Destination::id, d -> times.correction(diskId, d.id(), storage.codec().word())));
-        return new Prospect(source, storage, size, estimate.compressRateBytes(), DestinationRules.assess(need, destinations), corrections);
+        List<Destination> there = destinations.now().stream().map(this::withPromises).toList();
+        Map<String, RunCorrection> corrections = there.stream().collect(Collectors.toMap(Destination::id, d -> times.correction(diskId, d.id(), storage.codec().word())));
+        return new Prospect(source, storage, size, estimate.compressRateBytes(), DestinationRules.assess(need, there), corrections);
     }
 
     private Destination withPromises(Destination d) {

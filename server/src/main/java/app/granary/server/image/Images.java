@@ -57,6 +57,17 @@ public class Images {
             .map(image -> new ImageHistory.Past(Math.max(0, Duration.between(image.madeAt(), clock.instant()).toHours() / 24.0), image.usedBytes(), image.storedBytes())).toList();
     }
 
+    /** How many images lie on a destination, and what they take. */
+    public record Lying(int count, long bytes) {
+    }
+
+    /** By destination, those that hold any. */
+    @Transactional(readOnly = true)
+    public Map<String, Lying> lying() {
+        return images.findAll().stream().collect(Collectors.toMap(Image::destinationId, image -> new Lying(1, image.storedBytes()),
+            (a, b) -> new Lying(a.count() + b.count(), a.bytes() + b.bytes())));
+    }
+
     public boolean exists(String destinationId, String name) {
         return images.existsByDestinationIdAndName(destinationId, name);
     }

@@ -98,7 +98,7 @@ public class Runs {
         if (live.size() >= AT_ONCE) {
             throw new Refused(HttpStatus.CONFLICT, "busy", "", AT_ONCE + " runs are under way already. Wait for one to end, or stop one.");
         }
-        Prospects.Prospect prospect = prospects.of(diskId, storage);
+        Prospects.Prospect prospect = prospects.fresh(diskId, storage);
         DestinationAssessment chosen = prospect.assessments().stream().filter(a -> a.destination().id().equals(destinationId)).findFirst()
             .orElseThrow(() -> Refused.notFound("destination"));
         RuleOutcome broken = chosen.rules().stream().filter(rule -> !rule.holds()).findFirst().orElse(null);

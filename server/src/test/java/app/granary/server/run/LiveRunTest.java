@@ -28,14 +28,19 @@ import org.junit.jupiter.api.Test;
 class LiveRunTest {
     private final AtomicInteger told = new AtomicInteger();
 
-    private LiveRun capture() {
+    /** A capture thought to take 100 s by its rates, told as 90 to 125. */
+    static Run thoughtToTake100Seconds() {
         SiteDisk disk = new SiteDisk("d", "disk 1", new DiskIdentity("m", "s", 1000), "", 1_000_000);
         Prospects.Source source = new Prospects.Source(new SiteComputer("c", "DATUM", "", "", ComputerFacts.UNKNOWN, List.of(disk)), disk);
-        // 1000 bytes at 20 a second, then read back: 100 s, told as 90 to 125
+        // 1000 bytes at 20 a second, then read back
         Destination drive = new Destination("p", "PEG-1", "here", true, true, 9000, 9000, 0, OptionalLong.empty(), 20, Set.of());
         Prospects.Prospect prospect = new Prospects.Prospect(source, new Storage(Codec.ZSTD, 3, OptionalLong.empty(), SurveyChoice.USED),
             SizeEstimate.exact(1000, 1000, new SizeEstimate.Overhead(0, 0, 0)), 1_000_000, List.of(), Map.of());
-        return new LiveRun(Run.capture(prospect, drive, "night", Instant.EPOCH, "ada"), "s", run -> told.incrementAndGet());
+        return Run.capture(prospect, drive, "night", Instant.EPOCH, "ada");
+    }
+
+    private LiveRun capture() {
+        return new LiveRun(thoughtToTake100Seconds(), "s", run -> told.incrementAndGet());
     }
 
     @Test

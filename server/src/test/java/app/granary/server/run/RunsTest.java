@@ -63,7 +63,7 @@ class RunsTest {
         SizeEstimate size = SizeEstimate.exact(10 * GB, 10 * GB, new SizeEstimate.Overhead(0, 0, 0));
         Destination drive = new Destination("p", "PEG-1", "here", true, true, 500 * GB, 400 * GB, 0, OptionalLong.empty(), 100_000_000, Set.of("S-2"));
         Prospects.Source source = new Prospects.Source(new SiteComputer("c", "DATUM", "", "", ComputerFacts.UNKNOWN, List.of(disk)), disk);
-        when(prospects.of("d", STORAGE)).thenReturn(new Prospects.Prospect(source, STORAGE, size, 200_000_000,
+        when(prospects.fresh("d", STORAGE)).thenReturn(new Prospects.Prospect(source, STORAGE, size, 200_000_000,
             DestinationRules.assess(new ImageNeed("DATUM", Set.of("S-1"), 1, 2, 10 * GB, OptionalLong.empty()), List.of(drive)), Map.of()));
         when(repository.save(any())).thenAnswer(call -> call.getArgument(0));
     }

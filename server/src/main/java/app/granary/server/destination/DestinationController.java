@@ -1,0 +1,125 @@
+package app.granary.server.destination;
+
+import app.granary.core.destination.Destination;
+import app.granary.core.destination.RoomTrend;
+import app.granary.server.image.Images;
+import app.granary.server.journal.Journal;
+import app.granary.server.problem.Refused;
+import app.granary.server.run.Promises;
+import app.granary.server.working.Working;
+import io.swagger.v3.oas.annotations.media.Schema;
+import jakarta.validation.Valid;
+import java.io.IOException;
+import java.security.Principal;
+import java.time.Instant;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import org.springframework.http.HttpStatus;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.PutMapping;
+import org.springframework.web.bind.annotation.RequestBody;
+import org.springframework.web.bind.annotation.RequestHeader;
+import org.springframework.web.bind.annotation.RequestMapping;
+import org.springframework.web.bind.annotation.RestController;
+
+/** Destinations on one scale, with their place and how their room goes. */
+@RestController
+@RequestMapping("/api/v1/destinations")
+class DestinationController {
+    private static final double DAY_SECONDS = 86_400;
+
+    private final Destinations destinations;
+    private final Promises promises;
+    private final Images images;
+    private final Journal journal;
+
+    DestinationController(Destinations destinations, Promises promises, Images images, Journal journal) {
+        this.destinations = destinations;
+        this.promises = promises;
+        this.images = images;
+        this.journal = journal;
+    }
+
+    /**
+     * @param measuredAt     when its room was last measured
+     * @param fileLimitBytes longest file it takes; null when there is no limit
+     * @param full           when it will be full; null while its history is too short to tell
+     * @param readings       stored bytes over time, oldest first
+     * @param moves          where it was taken, newest first
+     * @param version        for If-Match
+     */
+    record DestinationLine(String id, String name, boolean attached, String placeText, DestinationForm form, Instant placeSince, long capacityBytes, long freeBytes, long promisedBytes,
+                           long reserveBytes, @Schema(types = {"integer", "null"}) Long fileLimitBytes, long writeRateBytes, Instant measuredAt, int images, long imageBytes,
+                           @Schema(types = {"object", "null"}) Full full, List<Room> readings, List<Move> moves, long version) {
+    }
+
+    /**
+     * @param sentence when, in words
+     * @param working  how it came about
+     */
+    record Full(String sentence, Working working) {
+    }
+
+    record Room(Instant at, long storedBytes) {
+    }
+
+    record Move(Instant at, String account, String place) {
+    }
+
+    @GetMapping
+    List<DestinationLine> all() throws IOException {
+        Map<String, Images.Lying> lying = images.lying();
+        return destinations.now().stream().map(each -> line(each, lying.getOrDefault(each.id(), new Images.Lying(0, 0)))).toList();
+    }
+
+    private DestinationLine line(Destination d, Images.Lying lying) {
+        KnownDestination known = destinations.one(d.id());
+        List<RoomReading> readings = destinations.readingsOf(d.id());
+        return new DestinationLine(d.id(), d.name(), d.attached(), d.place(), new DestinationForm(known.placeKind().word(), known.placeKind() == app.granary.core.destination.PlaceKind.UNKNOWN
+            ? "" : known.place(), known.rotation(), known.ejectNote(), known.healthNote()), known.placeSince(), d.capacityBytes(), d.freeBytes(), promises.promisedBytes(d.id()), d.reserveBytes(),
+            Working.orNull(d.fileSizeLimitBytes()), d.writeRateBytes(), known.measuredAt(), lying.count(), lying.bytes(), full(d, readings).orElse(null),
+            readings.stream().map(r -> new Room(r.at(), r.storedBytes())).toList(),
+            destinations.movesOf(d.id()).stream().map(m -> new Move(m.at(), m.account(), m.words())).toList(), known.version());
+    }
+
+    private static Optional<Full> full(Destination d, List<RoomReading> readings) {
+        long free = d.freeBytes() - d.reserveBytes();
+        List<RoomTrend.Reading> points = readings.stream().map(r -> new RoomTrend.Reading(r.at().getEpochSecond() / DAY_SECONDS, r.storedBytes())).toList();
+        return RoomTrend.of(points, free).map(trend -> new Full(sentence(d, free, trend), new Working(d.name() + " full", "by its own history", List.of(
+            Working.Line.text("Readings", "" + points.size()), Working.Line.size("Grows by, a day", Math.max(0, Math.round(trend.bytesPerDay()))), Working.Line.size("Free now", d.freeBytes()),
+            Working.Line.size("Kept in reserve, 2 % or 1 GB", d.reserveBytes()), Working.Line.text("Full at the earliest", days(trend.daysLow())), Working.Line.text("Likely", days(trend.days())).asResult(),
+            Working.Line.text("At the latest", days(trend.daysHigh()))),
+            List.of("A straight line through what lay there at each reading, by least squares; nine times in ten the day lies between.", "Would change it: releasing old images, a smaller codec, another drive."))));
+    }
+
+    private static String sentence(Destination d, long free, RoomTrend trend) {
+        if (free <= 0) {
+            return "full";
+        }
+        return trend.days().map(likely -> "in " + days(trend.days())).orElse("not growing");
+    }
+
+    private static String days(Optional<Double> days) {
+        return days.map(d -> d < 1 ? "less than a day" : d < 400 ? counted(d, "day") : counted(d / 365, "year")).orElse("never, as it goes");
+    }
+
+    private static String counted(double count, String what) {
+        return Math.round(count) + " " + what + (Math.round(count) == 1 ? "" : "s");
+    }
+
+    /** What a person says of it: where it lies, what it is swapped with, how it is taken off. */
+    @PutMapping("/{id}")
+    DestinationLine describe(@PathVariable String id, @RequestHeader("If-Match") String version, @Valid @RequestBody DestinationForm form, Principal who) throws IOException {
+        String digits = version.replaceAll("[^0-9]", "");
+        if (digits.isEmpty() || digits.length() > 18) {
+            throw new Refused(HttpStatus.BAD_REQUEST, "bad-choice", "", "The page sent no version of the destination. Load it again.");
+        }
+        boolean moved = destinations.describe(id, Long.parseLong(digits), form, who.getName());
+        DestinationLine now = all().stream().filter(line -> line.id().equals(id)).findFirst().orElseThrow(() -> Refused.notFound("destination"));
+        journal.add(who.getName(), moved ? "move destination" : "change destination", now.name(), Journal.Result.DONE, moved ? now.name() + " lies " + now.placeText() + " now."
+            : now.name() + ": rotation \"" + form.rotation() + "\", eject \"" + form.ejectNote() + "\", health \"" + form.healthNote() + "\".");
+        return now;
+    }
+}

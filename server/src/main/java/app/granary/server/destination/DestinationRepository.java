@@ -1,0 +1,6 @@
+package app.granary.server.destination;
+
+import org.springframework.data.jpa.repository.JpaRepository;
+
+interface DestinationRepository extends JpaRepository<KnownDestination, String> {
+}

@@ -1,0 +1,116 @@
+package app.granary.server.destination;
+
+import app.granary.core.destination.Destination;
+import app.granary.core.destination.PlaceKind;
+import app.granary.engine.site.PastRoom;
+import app.granary.engine.site.Site;
+import app.granary.server.problem.Refused;
+import java.io.IOException;
+import java.time.Clock;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import org.springframework.http.HttpStatus;
+import org.springframework.stereotype.Service;
+import org.springframework.transaction.annotation.Transactional;
+import org.springframework.transaction.support.TransactionTemplate;
+
+/** Destinations as they are now: those at hand as measured, the others as last known. */
+@Service
+public class Destinations {
+    /** A change of less than this share of the capacity is noise and not kept. */
+    private static final double WORTH_KEEPING = 0.001;
+    private static final Duration READ_AT_LEAST = Duration.ofHours(12);
+
+    private final Site site;
+    private final DestinationRepository known;
+    private final RoomReadingRepository readings;
+    private final PlaceMoveRepository moves;
+    private final TransactionTemplate transactions;
+    private final Clock clock;
+
+    Destinations(Site site, DestinationRepository known, RoomReadingRepository readings, PlaceMoveRepository moves, TransactionTemplate transactions, Clock clock) {
+        this.site = site;
+        this.known = known;
+        this.readings = readings;
+        this.moves = moves;
+        this.transactions = transactions;
+        this.clock = clock;
+    }
+
+    /**
+     * In order of name. What is measured is remembered, so that a drive that is taken away stays known. One at a time, and each call's changes are
+     * kept before the next begins: several pages ask at once, and two would remember the same measurement twice.
+     */
+    public synchronized List<Destination> now() throws IOException {
+        List<Destination> found = site.destinations();
+        List<PastRoom> past = known.count() == 0 ? site.pastRoom() : List.of();
+        return transactions.execute(status -> remember(found, past));
+    }
+
+    private List<Destination> remember(List<Destination> measured, List<PastRoom> past) {
+        Map<String, KnownDestination> remembered = new HashMap<>();
+        known.findAll().forEach(each -> remembered.put(each.id(), each));
+        List<Destination> out = new ArrayList<>();
+        for (Destination found : measured) {
+            KnownDestination memory = remembered.remove(found.id());
+            if (memory == null) {
+                memory = met(found);
+            }
+            measure(memory, found);
+            out.add(new Destination(found.id(), found.name(), memory.placeKind() == PlaceKind.UNKNOWN ? found.place() : memory.placeText(), found.attached(), found.writable(), found.capacityBytes(), found.freeBytes(),
+                found.promisedBytes(), found.fileSizeLimitBytes(), found.writeRateBytes(), found.diskSerials()));
+        }
+        past.forEach(each -> readings.save(new RoomReading(each.destinationId(), each.at(), each.capacityBytes(), each.freeBytes())));
+        remembered.values().forEach(away -> out.add(away.away()));
+        out.sort(Comparator.comparing(Destination::name));
+        return out;
+    }
+
+    private KnownDestination met(Destination found) {
+        KnownDestination memory = known.save(KnownDestination.met(found, clock.instant()));
+        readings.save(new RoomReading(found.id(), clock.instant(), found.capacityBytes(), found.freeBytes()));
+        return memory;
+    }
+
+    private void measure(KnownDestination memory, Destination found) {
+        Instant now = clock.instant();
+        boolean changed = Math.abs(memory.freeBytes() - found.freeBytes()) > found.capacityBytes() * WORTH_KEEPING;
+        if (found.attached() && (changed || memory.measuredAt().isBefore(now.minus(READ_AT_LEAST)))) {
+            memory.measure(found, now);
+            readings.save(new RoomReading(found.id(), now, found.capacityBytes(), found.freeBytes()));
+        }
+    }
+
+    KnownDestination one(String id) {
+        return known.findById(id).orElseThrow(() -> Refused.notFound("destination"));
+    }
+
+    List<RoomReading> readingsOf(String id) {
+        return readings.findByDestinationIdOrderByAt(id);
+    }
+
+    List<PlaceMove> movesOf(String id) {
+        return moves.findByDestinationIdOrderByAtDesc(id);
+    }
+
+    /** @return what it is now, and whether it was moved */
+    @Transactional
+    public boolean describe(String id, long version, DestinationForm form, String who) {
+        KnownDestination memory = one(id);
+        if (memory.version() != version) {
+            throw new Refused(HttpStatus.PRECONDITION_FAILED, "changed-meanwhile", "", "Someone changed " + memory.name() + " while you were editing it. Load the page again, then make your change once more.");
+        }
+        PlaceKind kind = form.kind();
+        boolean moved = memory.describe(kind, form.place().strip(), form.rotation().strip(), form.ejectNote().strip(), form.healthNote().strip(), clock.instant());
+        known.saveAndFlush(memory);
+        if (moved) {
+            moves.save(new PlaceMove(id, clock.instant(), who, kind, form.place().strip()));
+        }
+        return moved;
+    }
+}

@@ -1,0 +1,128 @@
+package app.granary.server.destination;
+
+import app.granary.core.destination.Destination;
+import app.granary.core.destination.PlaceKind;
+import jakarta.persistence.Entity;
+import jakarta.persistence.EnumType;
+import jakarta.persistence.Enumerated;
+import jakarta.persistence.Id;
+import jakarta.persistence.Version;
+import java.time.Instant;
+import java.util.OptionalLong;
+import java.util.Set;
+
+/** A destination with what was last measured of it and what a person says of it. */
+@Entity(name = "Destination")
+class KnownDestination {
+    @Id
+    private String id;
+    private String name;
+    @Enumerated(EnumType.STRING)
+    private PlaceKind placeKind;
+    private String place;
+    private Instant placeSince;
+    private String rotation;
+    private String ejectNote;
+    private String healthNote;
+    private long capacityBytes;
+    private long freeBytes;
+    private Long fileLimitBytes;
+    private long writeRateBytes;
+    private Instant measuredAt;
+    @Version
+    private long version;
+
+    protected KnownDestination() {
+    }
+
+    static KnownDestination met(Destination destination, Instant at) {
+        KnownDestination known = new KnownDestination();
+        known.id = destination.id();
+        known.placeKind = PlaceKind.UNKNOWN;
+        known.place = destination.place();
+        known.placeSince = at;
+        known.rotation = "";
+        known.ejectNote = "";
+        known.healthNote = "";
+        known.measure(destination, at);
+        return known;
+    }
+
+    void measure(Destination destination, Instant at) {
+        name = destination.name();
+        capacityBytes = destination.capacityBytes();
+        freeBytes = destination.freeBytes();
+        fileLimitBytes = destination.fileSizeLimitBytes().isPresent() ? destination.fileSizeLimitBytes().getAsLong() : null;
+        writeRateBytes = destination.writeRateBytes();
+        measuredAt = at;
+    }
+
+    /** @return whether it lies elsewhere now */
+    boolean describe(PlaceKind kind, String where, String newRotation, String eject, String health, Instant at) {
+        boolean moved = kind != placeKind || !where.equals(place);
+        if (moved) {
+            placeSince = at;
+        }
+        placeKind = kind;
+        place = where;
+        rotation = newRotation;
+        ejectNote = eject;
+        healthNote = health;
+        return moved;
+    }
+
+    /** Where it lies, in words: a person's, where there are any, or the site's. */
+    String placeText() {
+        return placeKind == PlaceKind.UNKNOWN ? place : place.isEmpty() || place.equals(placeKind.phrase()) ? placeKind.phrase() : placeKind.phrase() + ", " + place;
+    }
+
+    /** As rules see one that is not attached: its last known figures. */
+    Destination away() {
+        return new Destination(id, name, placeText(), false, false, capacityBytes, freeBytes, 0, fileLimitBytes == null ? OptionalLong.empty() : OptionalLong.of(fileLimitBytes),
+            Math.max(1, writeRateBytes), Set.of());
+    }
+
+    String id() {
+        return id;
+    }
+
+    String name() {
+        return name;
+    }
+
+    PlaceKind placeKind() {
+        return placeKind;
+    }
+
+    String place() {
+        return place;
+    }
+
+    Instant placeSince() {
+        return placeSince;
+    }
+
+    String rotation() {
+        return rotation;
+    }
+
+    String ejectNote() {
+        return ejectNote;
+    }
+
+    String healthNote() {
+        return healthNote;
+    }
+
+    long freeBytes() {
+        return freeBytes;
+    }
+
+    Instant measuredAt() {
+        return measuredAt;
+    }
+
+    long version() {
+        return version;
+    }
+}
