@@ -23,6 +23,11 @@ public enum PlaceKind {
         return phrase;
     }
 
+    /** The kind with where exactly: {@code "in the fire safe, shelf 2"}. */
+    public String words(String exactly) {
+        return exactly.isEmpty() || exactly.equals(phrase) ? phrase : phrase + ", " + exactly;
+    }
+
     public static Optional<PlaceKind> parse(String word) {
         for (PlaceKind each : values()) {
             if (each.word().equals(word)) {

@@ -26,7 +26,7 @@ import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.EnumSource;
 
 /**
- * What Granary says of a disk against what sfdisk (util-linux), sgdisk (gdisk), dumpe2fs (e2fsprogs), ntfsinfo and ntfsresize (ntfs-3g),
+ * What Granary says of a disk against what sfdisk (util-linux), sgdisk (gdisk), dumpe2fs (e2fsprogs), ntfsinfo, ntfscluster and ntfsresize (ntfs-3g),
  * fsck.fat (dosfstools) and dump.exfat (exfatprogs) say of the same bytes; and what those and their checkers say once all that is not read is zeros.
  */
 class InspectAgainstToolsTest {
@@ -113,6 +113,7 @@ class InspectAgainstToolsTest {
             case "ntfs" -> {
                 String said = Tools.run(folder, "ntfsinfo -m " + part);
                 assertCounts(ours, find("Cluster Size: (\\d+)", said).group(1), find("Volume Size in Clusters: (\\d+)", said).group(1), find("Free Clusters: (\\d+)", said).group(1));
+                assertEquals(find("Free Clusters: (\\d+)", said).group(1), find("clusters of free space +: (\\d+)", Tools.run(folder, "ntfscluster -f " + part)).group(1));
             }
             case "exfat" -> {
                 String said = Tools.run(folder, "dump.exfat " + part);

@@ -8,6 +8,7 @@ import app.granary.engine.site.Site;
 import app.granary.server.estimate.LearntEstimates;
 import app.granary.server.image.Images;
 import app.granary.server.journal.Journal;
+import app.granary.server.problem.IfMatch;
 import app.granary.server.problem.Refused;
 import jakarta.validation.Valid;
 import java.io.IOException;
@@ -108,17 +109,9 @@ class ComputerController {
     @PutMapping("/{id}")
     ResponseEntity<Wire.ComputerDetail> change(@PathVariable UUID id, @RequestHeader("If-Match") String version, @Valid @RequestBody ComputerForm form, Principal who) {
         Map<String, String> before = Changes.fields(ComputerForm.of(inventory.one(id)));
-        Computer changed = inventory.change(id, versionOf(version), form);
+        Computer changed = inventory.change(id, IfMatch.version(version), form);
         journal.add(who.getName(), "change computer", changed.name(), Journal.Result.DONE, changed.name() + ": " + Changes.sentence(before, Changes.fields(ComputerForm.of(changed))));
         return detail(changed);
-    }
-
-    private static long versionOf(String header) {
-        String digits = header.replaceAll("[^0-9]", "");
-        if (digits.isEmpty() || digits.length() > 18) {
-            throw new Refused(HttpStatus.BAD_REQUEST, "bad-choice", "", "The page sent no version of the computer. Load it again.");
-        }
-        return Long.parseLong(digits);
     }
 
     @PostMapping("/{id}/disks")

@@ -10,6 +10,7 @@ import app.granary.core.inventory.KnownDisk;
 import app.granary.engine.site.PastReading;
 import app.granary.engine.site.SiteComputer;
 import app.granary.engine.site.SiteDisk;
+import app.granary.server.problem.IfMatch;
 import app.granary.server.problem.Refused;
 import jakarta.persistence.EntityManager;
 import java.time.Clock;
@@ -142,8 +143,7 @@ class Inventory {
     public Computer change(UUID id, long version, ComputerForm form) {
         Computer computer = one(id);
         if (computer.version() != version) {
-            throw new Refused(HttpStatus.PRECONDITION_FAILED, "changed-meanwhile", "", "Someone changed " + computer.name()
-                + " while you were editing it. Load the page again, then make your change once more.");
+            throw IfMatch.changedMeanwhile(computer.name());
         }
         requireFree(form.name(), id);
         describe(computer, form);

@@ -1,9 +1,11 @@
 package app.granary.server.destination;
 
 import app.granary.core.destination.Destination;
+import app.granary.core.destination.PlaceKind;
 import app.granary.core.destination.RoomTrend;
 import app.granary.server.image.Images;
 import app.granary.server.journal.Journal;
+import app.granary.server.problem.IfMatch;
 import app.granary.server.problem.Refused;
 import app.granary.server.run.Promises;
 import app.granary.server.working.Working;
@@ -15,7 +17,6 @@ import java.time.Instant;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import org.springframework.http.HttpStatus;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PutMapping;
@@ -77,7 +78,7 @@ class DestinationController {
     private DestinationLine line(Destination d, Images.Lying lying) {
         KnownDestination known = destinations.one(d.id());
         List<RoomReading> readings = destinations.readingsOf(d.id());
-        return new DestinationLine(d.id(), d.name(), d.attached(), d.place(), new DestinationForm(known.placeKind().word(), known.placeKind() == app.granary.core.destination.PlaceKind.UNKNOWN
+        return new DestinationLine(d.id(), d.name(), d.attached(), d.place(), new DestinationForm(known.placeKind().word(), known.placeKind() == PlaceKind.UNKNOWN
             ? "" : known.place(), known.rotation(), known.ejectNote(), known.healthNote()), known.placeSince(), d.capacityBytes(), d.freeBytes(), promises.promisedBytes(d.id()), d.reserveBytes(),
             Working.orNull(d.fileSizeLimitBytes()), d.writeRateBytes(), known.measuredAt(), lying.count(), lying.bytes(), full(d, readings).orElse(null),
             readings.stream().map(r -> new Room(r.at(), r.storedBytes())).toList(),
@@ -112,11 +113,7 @@ class DestinationController {
     /** What a person says of it: where it lies, what it is swapped with, how it is taken off. */
     @PutMapping("/{id}")
     DestinationLine describe(@PathVariable String id, @RequestHeader("If-Match") String version, @Valid @RequestBody DestinationForm form, Principal who) throws IOException {
-        String digits = version.replaceAll("[^0-9]", "");
-        if (digits.isEmpty() || digits.length() > 18) {
-            throw new Refused(HttpStatus.BAD_REQUEST, "bad-choice", "", "The page sent no version of the destination. Load it again.");
-        }
-        boolean moved = destinations.describe(id, Long.parseLong(digits), form, who.getName());
+        boolean moved = destinations.describe(id, IfMatch.version(version), form, who.getName());
         DestinationLine now = all().stream().filter(line -> line.id().equals(id)).findFirst().orElseThrow(() -> Refused.notFound("destination"));
         journal.add(who.getName(), moved ? "move destination" : "change destination", now.name(), Journal.Result.DONE, moved ? now.name() + " lies " + now.placeText() + " now."
             : now.name() + ": rotation \"" + form.rotation() + "\", eject \"" + form.ejectNote() + "\", health \"" + form.healthNote() + "\".");

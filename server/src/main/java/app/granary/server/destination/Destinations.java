@@ -4,6 +4,7 @@ import app.granary.core.destination.Destination;
 import app.granary.core.destination.PlaceKind;
 import app.granary.engine.site.PastRoom;
 import app.granary.engine.site.Site;
+import app.granary.server.problem.IfMatch;
 import app.granary.server.problem.Refused;
 import java.io.IOException;
 import java.time.Clock;
@@ -14,7 +15,6 @@ import java.util.Comparator;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
-import org.springframework.http.HttpStatus;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
 import org.springframework.transaction.support.TransactionTemplate;
@@ -98,12 +98,12 @@ public class Destinations {
         return moves.findByDestinationIdOrderByAtDesc(id);
     }
 
-    /** @return what it is now, and whether it was moved */
+    /** @return whether it was moved */
     @Transactional
     public boolean describe(String id, long version, DestinationForm form, String who) {
         KnownDestination memory = one(id);
         if (memory.version() != version) {
-            throw new Refused(HttpStatus.PRECONDITION_FAILED, "changed-meanwhile", "", "Someone changed " + memory.name() + " while you were editing it. Load the page again, then make your change once more.");
+            throw IfMatch.changedMeanwhile(memory.name());
         }
         PlaceKind kind = form.kind();
         boolean moved = memory.describe(kind, form.place().strip(), form.rotation().strip(), form.ejectNote().strip(), form.healthNote().strip(), clock.instant());

@@ -73,7 +73,7 @@ class KnownDestination {
 
     /** Where it lies, in words: a person's, where there are any, or the site's. */
     String placeText() {
-        return placeKind == PlaceKind.UNKNOWN ? place : place.isEmpty() || place.equals(placeKind.phrase()) ? placeKind.phrase() : placeKind.phrase() + ", " + place;
+        return placeKind == PlaceKind.UNKNOWN ? place : placeKind.words(place);
     }
 
     /** As rules see one that is not attached: its last known figures. */

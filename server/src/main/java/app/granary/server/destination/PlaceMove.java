@@ -42,6 +42,6 @@ class PlaceMove {
     }
 
     String words() {
-        return place.isEmpty() || place.equals(placeKind.phrase()) ? placeKind.phrase() : placeKind.phrase() + ", " + place;
+        return placeKind.words(place);
     }
 }
