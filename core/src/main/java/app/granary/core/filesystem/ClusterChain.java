@@ -51,17 +51,27 @@ final class ClusterChain {
 
     private long entry(long cluster) throws IOException {
         long at = cluster * bits / 8;
-        if (windowAt < 0 || at < windowAt || at + 4 > windowAt + window.limit()) {
+        if (windowAt < 0 || at < windowAt || at >= windowAt + window.limit()) {
             windowAt = at / WINDOW * WINDOW;
             window.clear().limit((int) Math.min(WINDOW, fatBytes - windowAt));
             source.read(fatAt + windowAt, window);
             window.flip();
         }
-        int within = (int) (at - windowAt);
+        return entry(window, (int) (at - windowAt), bits, mask, cluster);
+    }
+
+    /**
+     * One entry of a FAT.
+     *
+     * @param window  a piece of the FAT, little-endian, that cuts no entry
+     * @param at      where in it the entry begins
+     * @param cluster the entry's number: of two entries of 12 bits that share a byte, the even one comes first
+     */
+    static long entry(ByteBuffer window, int at, int bits, long mask, long cluster) {
         if (bits == 32) {
-            return window.getInt(within) & mask;
+            return window.getInt(at) & mask;
         }
-        int pair = window.get(within) & 0xFF | (within + 1 < window.limit() ? window.get(within + 1) & 0xFF : 0) << 8;
+        int pair = window.get(at) & 0xFF | (at + 1 < window.limit() ? window.get(at + 1) & 0xFF : 0) << 8;
         return bits == 16 ? pair : cluster % 2 == 0 ? pair & 0xFFF : pair >>> 4;
     }
 }

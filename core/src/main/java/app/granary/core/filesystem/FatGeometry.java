@@ -63,6 +63,11 @@ record FatGeometry(int bits, long fatStart, long fatBytes, long rootStart, int r
             wide ? boot.u32(44) : 0, dataSector * sector, sector * boot.u8(13), clusters);
     }
 
+    /** The bits of an entry that count: of FAT32's 32 the upper four are kept for others. */
+    long entryMask() {
+        return bits == 32 ? 0x0FFF_FFFFL : (1L << bits) - 1;
+    }
+
     long clusterStart(long cluster) {
         return dataStart + (cluster - 2) * clusterBytes;
     }

@@ -34,8 +34,7 @@ final class FatLeftOut {
         this.source = source;
         this.start = start;
         this.fat = fat;
-        long mask = fat.bits() == 32 ? 0x0FFF_FFFFL : fat.bits() == 16 ? 0xFFFFL : 0xFFFL;
-        this.chain = new ClusterChain(source, start + fat.fatStart(), fat.fatBytes(), fat.bits(), mask, fat.clusters());
+        this.chain = new ClusterChain(source, start + fat.fatStart(), fat.fatBytes(), fat.bits(), fat.entryMask(), fat.clusters());
     }
 
     static List<LeftOut> find(BlockSource source, long start, FatGeometry fat) throws IOException {

@@ -38,7 +38,7 @@ final class FatReader {
             source.read(start + fat.fatStart() + at, window);
             long end = Math.min(first + perWindow, fat.clusters() + 2);
             for (long cluster = first; cluster < end; cluster++) {
-                int entry = entry(window, (int) (cluster - first), fat.bits());
+                long entry = ClusterChain.entry(window, (int) ((cluster - first) * fat.bits() / 8), fat.bits(), fat.entryMask(), cluster);
                 if (cluster == 1) {
                     requireClean(entry, fat.bits());
                 } else if (cluster >= 2 && entry == 0) {
@@ -50,19 +50,7 @@ final class FatReader {
         return new FileSystem.Mapped("vfat", fat.clusterBytes(), fat.clusters() - free.freeBlocks(), free.freeBlocks(), toRead, FatLeftOut.find(source, start, fat));
     }
 
-    private static int entry(ByteBuffer window, int index, int bits) {
-        if (bits == 32) {
-            return window.getInt(index * 4) & 0x0FFF_FFFF;
-        }
-        if (bits == 16) {
-            return window.getShort(index * 2) & 0xFFFF;
-        }
-        int at = index * 3 / 2;
-        int pair = window.get(at) & 0xFF | (window.get(at + 1) & 0xFF) << 8;
-        return index % 2 == 0 ? pair & 0xFFF : pair >>> 4;
-    }
-
-    private static void requireClean(int entry, int bits) throws Untrusted {
+    private static void requireClean(long entry, int bits) throws Untrusted {
         if (bits == 12) {
             return; // FAT12 has no such bits
         }

@@ -88,18 +88,18 @@ class DestinationController {
     private static Optional<Full> full(Destination d, List<RoomReading> readings) {
         long free = d.freeBytes() - d.reserveBytes();
         List<RoomTrend.Reading> points = readings.stream().map(r -> new RoomTrend.Reading(r.at().getEpochSecond() / DAY_SECONDS, r.storedBytes())).toList();
-        return RoomTrend.of(points, free).map(trend -> new Full(sentence(d, free, trend), new Working(d.name() + " full", "by its own history", List.of(
+        return RoomTrend.of(points, free).map(trend -> new Full(sentence(free, trend), new Working(d.name() + " full", "by its own history", List.of(
             Working.Line.text("Readings", "" + points.size()), Working.Line.size("Grows by, a day", Math.max(0, Math.round(trend.bytesPerDay()))), Working.Line.size("Free now", d.freeBytes()),
             Working.Line.size("Kept in reserve, 2 % or 1 GB", d.reserveBytes()), Working.Line.text("Full at the earliest", days(trend.daysLow())), Working.Line.text("Likely", days(trend.days())).asResult(),
             Working.Line.text("At the latest", days(trend.daysHigh()))),
             List.of("A straight line through what lay there at each reading, by least squares; nine times in ten the day lies between.", "Would change it: releasing old images, a smaller codec, another drive."))));
     }
 
-    private static String sentence(Destination d, long free, RoomTrend trend) {
+    private static String sentence(long free, RoomTrend trend) {
         if (free <= 0) {
             return "full";
         }
-        return trend.days().map(likely -> "in " + days(trend.days())).orElse("not growing");
+        return trend.days().isPresent() ? "in " + days(trend.days()) : "not growing";
     }
 
     private static String days(Optional<Double> days) {
