@@ -4,7 +4,8 @@ import { currentSession } from './session/useSession'
 export const router = createRouter({
   history: createWebHistory(),
   routes: [
-    { path: '/', redirect: '/computers' },
+    { path: '/', redirect: '/today' },
+    { path: '/today', component: () => import('./today/TodayPage.vue') },
     { path: '/sign-in', component: () => import('./session/SignInPage.vue'), meta: { open: true } },
     { path: '/computers', component: () => import('./computer/ComputersPage.vue') },
     { path: '/computers/new', component: () => import('./computer/NewComputerPage.vue') },
@@ -12,6 +13,13 @@ export const router = createRouter({
     { path: '/make-image/:diskId', component: () => import('./capture/CapturePage.vue'), props: true },
     { path: '/import', component: () => import('./import/ImportPage.vue') },
     { path: '/destinations', component: () => import('./destination/DestinationsPage.vue') },
+    { path: '/plans', component: () => import('./plan/PlansPage.vue') },
+    { path: '/plans/new/:diskId', component: () => import('./plan/NewPlanPage.vue'), props: true },
+    { path: '/plans/:planId', component: () => import('./plan/SavedPlanPage.vue'), props: true },
+    { path: '/night', component: () => import('./night/NightPage.vue') },
+    { path: '/office', component: () => import('./office/OfficePage.vue') },
+    { path: '/outbox', component: () => import('./mail/OutboxPage.vue') },
+    { path: '/simulated', component: () => import('./switches/SwitchesPage.vue') },
     { path: '/runs', component: () => import('./run/RunsPage.vue') },
     { path: '/images', component: () => import('./image/ImagesPage.vue') },
     { path: '/images/:imageId', component: () => import('./image/ImagePage.vue'), props: true },

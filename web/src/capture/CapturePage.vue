@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { keepPreviousData, useQueries, useQuery } from '@tanstack/vue-query'
+import { useQuery } from '@tanstack/vue-query'
 import Button from 'primevue/button'
 import InputText from 'primevue/inputtext'
 import { computed, ref, watch } from 'vue'
@@ -13,9 +13,14 @@ import { useUnits } from '../frame/useUnits'
 import { formatRange } from '../measure/times'
 import { useWidth } from '../measure/useWidth'
 import { useSession } from '../session/useSession'
+import PassphraseField from '../run/PassphraseField.vue'
+import CompressionTable from './CompressionTable.vue'
 import DestinationBins from './DestinationBins.vue'
+import SamplingNote from './SamplingNote.vue'
 import StageBars from './StageBars.vue'
-import { CHOICES, SPLITS, type ChoiceKey } from './storageChoices'
+import { CHOICES } from './storageChoices'
+import StoringRows from './StoringRows.vue'
+import { useProspects } from './useProspects'
 
 const props = defineProps<{ diskId: string }>()
 const router = useRouter()
@@ -25,27 +30,18 @@ const { mayAct } = useSession()
 const box = ref<HTMLElement | null>(null)
 const width = useWidth(box)
 
-const choice = ref<ChoiceKey>('balanced')
+const choice = ref('balanced')
 const allBlocks = ref(false)
 const keepSwap = ref(false)
 const splitBytes = ref<number | null>(null)
+const encrypted = ref(false)
+const passphrase = ref('')
 const destination = ref('')
 const name = ref('')
 const named = ref(false)
 
 const disk = useQuery({ queryKey: ['disk', props.diskId], queryFn: () => answer(client.GET('/api/v1/computers/disks/{id}', { params: { path: { id: props.diskId } } })) })
-const estimates = useQueries({
-  queries: computed(() => CHOICES.map((c) => ({
-    queryKey: ['estimate', props.diskId, c.codec, c.level, splitBytes.value, allBlocks.value, keepSwap.value],
-    queryFn: () => answer(client.GET('/api/v1/estimates', {
-      params: { query: { diskId: props.diskId, codec: c.codec, level: c.level ?? undefined, splitBytes: splitBytes.value ?? undefined, allBlocks: allBlocks.value, keepSwap: keepSwap.value } },
-    })),
-    placeholderData: keepPreviousData,
-    retry: false,
-    // only the destinations move: the server keeps the sample for a while
-    refetchInterval: 4_000,
-  }))),
-})
+const estimates = useProspects({ diskId: () => props.diskId, choices: CHOICES, splitBytes, allBlocks, keepSwap, without: [], encrypted, byClock: false })
 const chosenEstimate = computed(() => estimates.value[CHOICES.findIndex((c) => c.key === choice.value)])
 const prospect = computed(() => chosenEstimate.value?.data)
 const target = computed(() => prospect.value?.destinations.find((d) => d.id === destination.value))
@@ -70,7 +66,7 @@ const fits = computed(() => {
 const { act: start, busy: starting, refused } = useAction(async () => {
   const c = CHOICES.find((one) => one.key === choice.value)!
   await client.POST('/api/v1/runs', {
-    body: { diskId: props.diskId, destinationId: destination.value, name: name.value, codec: c.codec, level: c.level, splitBytes: splitBytes.value, allBlocks: allBlocks.value, keepSwap: keepSwap.value },
+    body: { diskId: props.diskId, destinationId: destination.value, name: name.value, codec: c.codec, level: c.level, splitBytes: splitBytes.value, allBlocks: allBlocks.value, keepSwap: keepSwap.value, without: [], passphrase: encrypted.value ? passphrase.value : null },
   })
   await router.push('/runs')
 })
@@ -82,9 +78,9 @@ const { act: start, busy: starting, refused } = useAction(async () => {
       About <button type="button" class="figure" @click="margin.open(prospect.working)"><b>{{ size(prospect.likelyBytes) }}</b></button>,
       <template v-if="prospect.highBytes > prospect.lowBytes">between {{ size(prospect.lowBytes) }} and {{ size(prospect.highBytes) }}.</template> {{ fits }}
     </template>
-    <template v-else-if="!chosenEstimate?.error">Compressing a sample of it…</template>
+    <SamplingNote v-else-if="!chosenEstimate?.error" :disk-id="diskId" />
     <template #action>
-      <Button label="Make this image" :disabled="!target || !mayAct" :loading="starting" @click="start" :title="mayAct ? (target ? '' : 'Choose a destination first') : 'This account may only look'" />
+      <Button label="Make this image" :disabled="!target || !mayAct || (encrypted && !passphrase)" :loading="starting" @click="start" :title="mayAct ? (!target ? 'Choose a destination first' : encrypted && !passphrase ? 'Give the passphrase twice first' : '') : 'This account may only look'" />
     </template>
   </PageHeading>
   <p v-if="refused" class="notice" role="alert">{{ refused }}</p>
@@ -101,41 +97,18 @@ const { act: start, busy: starting, refused } = useAction(async () => {
   <div class="columns">
     <section>
       <h3>Compression, by what it costs</h3>
-      <table class="choices">
-        <thead><tr><th></th><th class="number">stored</th><th class="number">time{{ first ? `, ${first.name}` : '' }}</th><th>held up by</th></tr></thead>
-        <tbody>
-          <tr v-for="(c, i) in CHOICES" :key="c.key" :class="{ chosen: choice === c.key }" @click="choice = c.key">
-            <td><label><input v-model="choice" type="radio" name="choice" :value="c.key" /> {{ c.name }}</label></td>
-            <template v-if="estimates[i]?.data">
-              <td class="number">{{ size(estimates[i]!.data!.likelyBytes) }}</td>
-              <template v-for="time in [estimates[i]!.data!.destinations.find((d) => d.id === first?.id)?.time]" :key="c.key">
-                <td class="number">{{ time ? formatRange(time.lowSeconds, time.highSeconds) : '' }}</td><td class="soft">{{ time?.slowest }}</td>
-              </template>
-            </template>
-            <td v-else colspan="3" class="soft number">{{ estimates[i]?.error ? '' : 'sampling…' }}</td>
-          </tr>
-        </tbody>
-      </table>
+      <CompressionTable v-model="choice" :choices="CHOICES" :estimates="estimates" :first="first" />
       <h3>The rest</h3>
       <table class="rest">
         <tbody>
+          <StoringRows v-model:all-blocks="allBlocks" v-model:keep-swap="keepSwap" v-model:split-bytes="splitBytes" :left-out-bytes="leftOut" />
           <tr>
-            <td class="soft">Blocks</td>
+            <td class="soft">Encryption</td>
             <td>
-              <label><input v-model="allBlocks" type="radio" name="blocks" :value="false" /> used ones</label>
-              <label><input v-model="allBlocks" type="radio" name="blocks" :value="true" /> all, free ones too</label>
+              <label><input v-model="encrypted" type="radio" name="encrypted" :value="false" /> none</label>
+              <label><input v-model="encrypted" type="radio" name="encrypted" :value="true" /> with a passphrase</label>
+              <template v-if="encrypted"><PassphraseField v-model="passphrase" twice /><p class="small soft">It is kept nowhere. Write it down and keep it apart from the drive; without it the image is lost.</p></template>
             </td>
-          </tr>
-          <tr v-if="leftOut && !allBlocks">
-            <td class="soft">Swap, page files</td>
-            <td>
-              <label><input v-model="keepSwap" type="radio" name="swap" :value="false" /> left out, {{ size(leftOut) }}</label>
-              <label><input v-model="keepSwap" type="radio" name="swap" :value="true" /> kept</label>
-            </td>
-          </tr>
-          <tr>
-            <td class="soft">Stored as</td>
-            <td><label v-for="s in SPLITS" :key="s.name"><input v-model="splitBytes" type="radio" name="split" :value="s.bytes" /> {{ s.name }}</label></td>
           </tr>
           <tr>
             <td class="soft"><label for="image-name">Name</label></td>
@@ -163,15 +136,10 @@ const { act: start, busy: starting, refused } = useAction(async () => {
 <style scoped>
 .row { display: flex; justify-content: space-between; align-items: baseline; gap: 16px; }
 .columns { display: grid; grid-template-columns: minmax(330px, 5fr) minmax(360px, 6fr); gap: 30px; margin-top: 8px; }
-.choices { margin-bottom: 12px; }
-.choices td, .choices th, .rest td { padding-top: 4px; padding-bottom: 4px; }
-.choices tbody tr { cursor: pointer; }
-.choices tr.chosen td { background: var(--wash); font-weight: 600; }
-.choices tr.chosen td:first-child { box-shadow: inset 3px 0 var(--grain); }
-.choices td:first-child { padding-left: 8px; }
+.rest label { margin-right: 10px; cursor: pointer; }
+.rest input[type='radio'] { accent-color: var(--grain); margin: 0 3px 0 0; vertical-align: -1px; }
+.rest td { padding-top: 4px; padding-bottom: 4px; }
 .rest td:first-child { width: 84px; white-space: nowrap; }
-label { white-space: nowrap; margin-right: 12px; cursor: pointer; }
-input[type='radio'] { accent-color: var(--grain); margin: 0 3px 0 0; vertical-align: -1px; }
 .how-long { margin-top: 10px; border-top: 1px solid var(--rule); padding-top: 8px; }
 .how-long h3 { margin-bottom: 4px; }
 </style>

@@ -8,8 +8,9 @@ import { layBins } from './bins'
 const HEIGHT = 160
 const HEADROOM = 26
 const BIN = 46
-const props = defineProps<{ destinations: Weighed[]; lowBytes: number; highBytes: number; mayAct: boolean }>()
-const chosen = defineModel<string>({ required: true })
+/** With `several`, any number of destinations is chosen, those that do not fit now too: a plan names drives that are elsewhere tonight. */
+const props = defineProps<{ destinations: Weighed[]; lowBytes: number; highBytes: number; mayAct: boolean; several?: boolean }>()
+const chosen = defineModel<string | string[]>({ required: true })
 const emit = defineEmits<{ show: [working: Working] }>()
 const { size } = useUnits()
 const box = ref<HTMLElement | null>(null)
@@ -29,6 +30,10 @@ function verdict(d: Weighed): string {
   return d.refusals[0]?.includes('Split') ? 'needs parts' : 'not now'
 }
 
+function isChosen(d: Weighed): boolean {
+  return Array.isArray(chosen.value) ? chosen.value.includes(d.id) : chosen.value === d.id
+}
+
 function place(x: number, bin: { rim: number; floor: number }): string {
   const l = x - BIN / 2
   const r = x + BIN / 2
@@ -37,7 +42,7 @@ function place(x: number, bin: { rim: number; floor: number }): string {
 </script>
 
 <template>
-  <div ref="box" class="bins" role="radiogroup" aria-label="Destination">
+  <div ref="box" class="bins" :role="several ? 'group' : 'radiogroup'" :aria-label="several ? 'Destinations' : 'Destination'">
     <svg v-if="width" :width="width" :height="foot + 16" aria-hidden="true">
       <g v-for="(d, i) in byName" :key="d.id">
         <template v-for="x in [step * i + step / 2]" :key="x">
@@ -51,14 +56,14 @@ function place(x: number, bin: { rim: number; floor: number }): string {
             <rect :x="x - BIN / 2" :width="BIN" :y="bins[i]!.doubt.top" :height="bins[i]!.doubt.bottom - bins[i]!.doubt.top" fill="none" stroke="var(--grain)" stroke-dasharray="3 2" />
             <rect v-if="bins[i]!.over.bottom > bins[i]!.over.top" :x="x - BIN / 2 + 6" :width="BIN - 12" :y="bins[i]!.over.top" :height="bins[i]!.over.bottom - bins[i]!.over.top" fill="url(#overflow)" stroke="var(--brick)" />
           </template>
-          <path :d="place(x, bins[i]!)" fill="none" stroke="var(--ink)" :stroke-width="chosen === d.id ? 2.6 : 1.3" />
+          <path :d="place(x, bins[i]!)" fill="none" stroke="var(--ink)" :stroke-width="isChosen(d) ? 2.6 : 1.3" />
           <path :d="`M${x - BIN / 2 - 4} ${bins[i]!.reserve}h8M${x + BIN / 2 - 4} ${bins[i]!.reserve}h8`" stroke="var(--ink)" />
         </template>
       </g>
     </svg>
     <div class="names" :class="{ narrow: step < NARROW }">
-      <label v-for="d in byName" :key="d.id" :class="{ chosen: chosen === d.id, unfit: !d.fit }" :style="{ width: `${step}px` }">
-        <span class="pick"><input v-model="chosen" type="radio" name="destination" :value="d.id" :disabled="!d.fit || !mayAct" /> <b>{{ d.name }}</b></span>
+      <label v-for="d in byName" :key="d.id" :class="{ chosen: isChosen(d), unfit: !d.fit }" :style="{ width: `${step}px` }">
+        <span class="pick"><input v-model="chosen" :type="several ? 'checkbox' : 'radio'" name="destination" :value="d.id" :disabled="!mayAct || (several ? d.itself : !d.fit)" /> <b>{{ d.name }}</b></span>
         <span class="soft">{{ d.place }}</span>
         <button type="button" class="figure" :class="d.fit ? 'moss' : 'brick'" @click.prevent="emit('show', d.working)">{{ verdict(d) }}</button>
         <b v-if="d.fit">{{ ORDINAL[d.rank] ?? `${d.rank}th choice` }}</b>

@@ -16,6 +16,11 @@ describe('bins', () => {
     expect(large!.over.top).toBe(large!.over.bottom)
   })
 
+  it('of no capacity are drawn empty, not as nonsense', () => {
+    const [bin] = layBins([drive(0, 0)], 100, 200, 300, 50)
+    expect(Object.values(bin!).flatMap((part) => (typeof part === 'number' ? [part] : [part.top, part.bottom])).every(Number.isFinite)).toBe(true)
+  })
+
   it('show promised room below the image and what is too much above the rim', () => {
     const [bin] = layBins([drive(1000, 200, 100)], 150, 250, 300, 60)
     expect(bin!.promised).toEqual({ top: 90, bottom: 120 })

@@ -34,7 +34,7 @@ export function layBins(destinations: Weighed[], lowBytes: number, highBytes: nu
   const floor = height + headroom
   return destinations.map((d) => {
     const tall = Math.max(LEAST_BIN, (d.capacityBytes / largest) * height)
-    const pixels = (bytes: number) => (bytes / d.capacityBytes) * tall
+    const pixels = (bytes: number) => (bytes / Math.max(1, d.capacityBytes)) * tall
     const rim = floor - tall
     const storedTop = floor - pixels(d.capacityBytes - d.freeBytes)
     const promisedTop = storedTop - pixels(d.promisedBytes)

@@ -1,12 +1,25 @@
+/** A way to compress. `level` null is the codec's usual one. */
+export interface StoringChoice {
+  key: string
+  name: string
+  codec: string
+  level: number | null
+  note: string
+}
+
 /** The four ways to store an image, in the words of the page. */
-export const CHOICES = [
-  { key: 'none', name: 'None', codec: 'none', level: null, note: 'every byte, free ones as zeros' },
+export const CHOICES: readonly StoringChoice[] = [
+  { key: 'none', name: 'None', codec: 'none', level: 0, note: 'every byte, free ones as zeros' },
   { key: 'fast', name: 'Fast', codec: 'zstd', level: 1, note: 'zstd 1' },
   { key: 'balanced', name: 'Balanced', codec: 'zstd', level: 3, note: 'zstd 3' },
   { key: 'small', name: 'Small', codec: 'zstd', level: 12, note: 'zstd 12' },
-] as const
+]
 
-export type ChoiceKey = (typeof CHOICES)[number]['key']
+/** The four ways, and the one a plan asks for when it is none of them. */
+export function choicesWith(codec: string, level: number): readonly StoringChoice[] {
+  const own = CHOICES.some((c) => c.codec === codec && c.level === level)
+  return own ? CHOICES : [...CHOICES, { key: 'own', name: `${codec} ${level}`, codec, level, note: 'as the plan says' }]
+}
 
 /** Longest part an image may have; null is a single file. The second fits any FAT32 drive. */
 export const SPLITS = [

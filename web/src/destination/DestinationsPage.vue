@@ -49,12 +49,15 @@ async function saved() {
         <tbody>
           <tr><td class="soft">Capacity</td><td class="number">{{ size(one.capacityBytes) }}</td></tr>
           <tr><td class="soft">Free</td><td class="number">{{ size(one.freeBytes) }}</td></tr>
-          <tr v-if="one.promisedBytes"><td class="soft">Promised to running captures</td><td class="number">{{ size(one.promisedBytes) }}</td></tr>
+          <tr v-if="one.promisedBytes"><td class="soft">Promised to running captures, and tonight</td><td class="number">{{ size(one.promisedBytes) }}</td></tr>
           <tr><td class="soft">Kept in reserve</td><td class="number">{{ size(one.reserveBytes) }}</td></tr>
           <tr><td class="soft">Images on it</td><td class="number">{{ one.images }}, {{ size(one.imageBytes) }}</td></tr>
           <tr><td class="soft">Link</td><td class="number">{{ size(one.writeRateBytes) }}/s</td></tr>
           <tr v-if="one.fileLimitBytes"><td class="soft">Longest file</td><td class="number">{{ size(one.fileLimitBytes) }}</td></tr>
           <tr v-if="one.form.rotation"><td class="soft">Swapped within</td><td class="number">{{ one.form.rotation }}</td></tr>
+          <tr v-if="one.form.sharedLink"><td class="soft">Shares its link</td><td class="number">{{ one.form.sharedLink }}</td></tr>
+          <tr v-if="one.form.leavesBuilding"><td class="soft">Leaves the building</td><td class="number">yes</td></tr>
+          <tr v-if="one.form.onlyFor.length"><td class="soft">Only for</td><td class="number">{{ one.form.onlyFor.join(', ') }}</td></tr>
           <tr v-if="one.form.ejectNote"><td class="soft">Taking it off</td><td>{{ one.form.ejectNote }}</td></tr>
           <tr v-if="one.form.healthNote"><td class="soft">Health</td><td>{{ one.form.healthNote }}</td></tr>
         </tbody>

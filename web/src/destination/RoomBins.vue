@@ -40,7 +40,7 @@ function outline(x: number, rim: number): string {
     <div class="names" role="radiogroup" aria-label="Destination">
       <label v-for="d in destinations" :key="d.id" :class="{ chosen: shown === d.id }" :style="{ width: `${step}px` }">
         <span><input v-model="chosen" type="radio" name="destination" :value="d.id" :checked="shown === d.id" /> <b>{{ d.name }}</b></span>
-        <span class="soft">{{ d.placeText }}</span>
+        <span class="soft">{{ d.placeText }}<template v-if="d.form.rotation">; {{ d.form.rotation }}</template></span>
         <span>{{ size(d.freeBytes) }} free</span>
         <span class="soft">of {{ size(d.capacityBytes) }}</span>
         <span v-if="d.full" :class="{ brick: d.full.sentence === 'full' }">full {{ d.full.sentence === 'full' ? 'now' : d.full.sentence }}</span>

@@ -12,14 +12,16 @@ const router = useRouter()
 const text = ref('')
 const at = ref(0)
 const { computers } = useComputers()
+const plans = useQuery({ queryKey: ['plans'], queryFn: () => answer(client.GET('/api/v1/plans')), enabled: visible })
 const images = useQuery({ queryKey: ['images'], queryFn: () => answer(client.GET('/api/v1/images')), enabled: visible })
 
 const found = computed(() => {
   const all = [
     ...computers.value.map((c) => ({ label: c.name, note: c.role || 'computer', to: `/computers/${c.id}` })),
     ...computers.value.flatMap((c) => c.disks.filter((d) => d.attached).map((d) => ({ label: `Image ${c.name}, ${d.name}`, note: `${d.model} ${d.serial}`, to: `/make-image/${d.id}` }))),
+    ...(plans.data.value ?? []).map((p) => ({ label: p.name, note: `plan, ${p.often}`, to: `/plans/${p.id}` })),
     ...(images.data.value ?? []).map((i) => ({ label: i.name, note: `image on ${i.destination}`, to: `/images/${i.id}` })),
-    ...['Computers', 'Import', 'Runs', 'Images', 'Destinations', 'Journal'].map((p) => ({ label: p, note: 'page', to: `/${p.toLowerCase()}` })),
+    ...['Computers', 'Plans', 'Night', 'Import', 'Runs', 'Images', 'Destinations', 'Journal'].map((p) => ({ label: p, note: 'page', to: `/${p.toLowerCase()}` })),
   ]
   const words = text.value.toLowerCase().split(/\s+/)
   return all.filter((one) => words.every((word) => `${one.label} ${one.note}`.toLowerCase().includes(word))).slice(0, 9)

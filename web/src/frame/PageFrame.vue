@@ -16,7 +16,10 @@ import { useUnits } from './useUnits'
 import WorkingMargin from './WorkingMargin.vue'
 
 const ENTRIES = [
+  { to: '/today', name: 'Today' },
   { to: '/computers', name: 'Computers' },
+  { to: '/plans', name: 'Plans' },
+  { to: '/night', name: 'Night' },
   { to: '/runs', name: 'Runs' },
   { to: '/images', name: 'Images' },
   { to: '/destinations', name: 'Destinations' },
@@ -69,6 +72,9 @@ async function leave() {
       </ul>
       <ul class="low">
         <li><button type="button" @click="finding = true">Find <kbd>Ctrl K</kbd></button></li>
+        <li><RouterLink to="/outbox" :class="{ here: route.path === '/outbox' }">Outbox</RouterLink></li>
+        <li v-if="office.data.value?.simulation"><RouterLink to="/simulated" :class="{ here: route.path === '/simulated' }">Simulated devices</RouterLink></li>
+        <li><RouterLink to="/office" :class="{ here: route.path === '/office' }">Office hours</RouterLink></li>
         <li><button type="button" @click="toggleTheme">{{ theme === 'light' ? 'Dark' : 'Light' }} paper</button></li>
         <li><button type="button" @click="leave" :title="`Signed in as ${session?.name}, ${session?.role}`">Sign out {{ session?.name }}</button></li>
       </ul>

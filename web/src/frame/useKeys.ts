@@ -9,7 +9,7 @@ export interface KeyActions {
   go: (index: number) => void
 }
 
-/** Listens for the frame's keys while its scope lives. Keys typed into a field are left to the field. */
+/** Listens for the frame's keys while its scope lives. Keys typed into a field are left to the field; a box that is only ticked is none. */
 export function useKeys(actions: KeyActions) {
   function pressed(event: KeyboardEvent) {
     if ((event.ctrlKey || event.metaKey) && event.key.toLowerCase() === 'k') {
@@ -18,7 +18,7 @@ export function useKeys(actions: KeyActions) {
       return
     }
     if (event.key === 'Escape') actions.escape()
-    const typing = event.target instanceof HTMLElement && event.target.closest('input, textarea, select, [contenteditable]')
+    const typing = event.target instanceof HTMLElement && event.target.closest('input:not([type=checkbox], [type=radio]), textarea, select, [contenteditable]')
     if (typing || event.ctrlKey || event.metaKey) return
     if (event.altKey && /^[1-9]$/.test(event.key)) {
       event.preventDefault()

@@ -39,13 +39,13 @@ const summary = computed(() => {
     <Column field="madeAt" header="Made" sortable><template #body="{ data }"><span class="nowrap" :title="data.madeAt">{{ formatMoment(data.madeAt) }}</span></template></Column>
     <Column field="storedBytes" header="Stored" sortable body-class="number" header-class="number"><template #body="{ data }">{{ size(data.storedBytes) }}</template></Column>
     <Column field="usedBytes" header="Of read" sortable body-class="number" header-class="number"><template #body="{ data }">{{ size(data.usedBytes) }}, × {{ (data.storedBytes / data.usedBytes).toFixed(2) }}</template></Column>
-    <Column field="destination" header="Lies on" sortable />
+    <Column field="destination" header="Lies on" sortable><template #body="{ data }">{{ data.destination }}<span v-if="data.encrypted" class="soft">, encrypted</span><span v-if="data.badBytes" class="brick">, {{ size(data.badBytes) }} unreadable</span></template></Column>
     <Column field="proof" header="Proof" sortable><template #body="{ data }"><TallyMark :proof="data.proof" :damaged="data.damaged" /></template></Column>
     <Column field="checkedAt" header="Checked" sortable>
-      <template #body="{ data }"><span :class="data.damaged ? 'brick' : ''">{{ data.damaged ? 'damaged, ' : '' }}{{ data.checkedAt ? formatAge(data.checkedAt, now) : 'never' }}</span></template>
+      <template #body="{ data }"><span :class="data.damaged ? 'brick' : ''">{{ data.damaged ? 'damaged, ' : data.stale ? 'stale, ' : '' }}{{ data.checkedAt ? formatAge(data.checkedAt, now) : 'never' }}</span></template>
     </Column>
   </DataTable>
-  <p v-if="shown.length" class="soft small key">Proof, stroke by stroke: complete, sound, readable, rehearsed.</p>
+  <p v-if="shown.length" class="soft small key">Proof, stroke by stroke: complete, sound, readable, rehearsed; a bar across them: booted.</p>
   <p v-else-if="!images.isPending.value" class="empty">
     {{ filter ? `No image matches "${filter}".` : 'Images lie here once made, newest first, each with how far it has been proven.' }}
     <RouterLink v-if="!filter" to="/computers">Choose a disk and make the first one.</RouterLink>

@@ -25,6 +25,16 @@ export function formatMoment(iso: string): string {
   return `${day}, ${at.toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' })}`
 }
 
+/** "18:30", by the clock of a time zone. */
+export function formatClock(iso: string, zone: string): string {
+  return new Date(iso).toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit', timeZone: zone })
+}
+
+/** A day without a time, "2026-11-24", as "Tue 24 Nov". */
+export function formatDay(day: string): string {
+  return new Date(`${day}T12:00:00Z`).toLocaleDateString('en-GB', { weekday: 'short', day: 'numeric', month: 'short', timeZone: 'UTC' }).replace(',', '')
+}
+
 /** How long ago, in words. */
 export function formatAge(iso: string, now: number): string {
   const age = now - new Date(iso).getTime()

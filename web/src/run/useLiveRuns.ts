@@ -20,7 +20,7 @@ export function useLiveRuns() {
       runs.value = JSON.parse((event as MessageEvent<string>).data) as Live[]
       connection.value = 'open'
       if (before.some((run) => !runs.value.some((now) => now.id === run.id)) || runs.value.length > before.length) {
-        for (const key of ['runs', 'images', 'image', 'journal', 'computers', 'estimate']) void cache.invalidateQueries({ queryKey: [key] })
+        for (const key of ['runs', 'waiting', 'unfinished', 'today', 'images', 'image', 'journal', 'computers', 'estimate', 'mail', 'night']) void cache.invalidateQueries({ queryKey: [key] })
       }
     })
     source.onerror = () => (connection.value = 'lost')

@@ -5,15 +5,19 @@ import app.granary.core.disk.DiskIdentity;
 import app.granary.core.estimate.SizeEstimate;
 import app.granary.core.fault.Fault;
 import app.granary.core.filesystem.DiskSurvey;
+import app.granary.core.image.BadStretch;
+import app.granary.core.image.ImageName;
 import app.granary.core.measure.Sizes;
-import app.granary.engine.bag.ImageName;
+import app.granary.engine.bag.Unfinished;
 import app.granary.engine.capture.Capture;
 import app.granary.engine.capture.CaptureRequest;
 import app.granary.engine.capture.CaptureResult;
+import app.granary.engine.capture.CarefulSource;
 import app.granary.engine.codec.Codec;
 import app.granary.engine.progress.Watch;
 import app.granary.engine.sample.SizeSampler;
 import app.granary.engine.site.BlockDevices;
+import app.granary.engine.site.Desk;
 import java.io.IOException;
 import java.io.PrintWriter;
 import java.nio.file.Files;
@@ -40,6 +44,12 @@ final class CaptureCommand implements Callable<Integer> {
     String name;
     @Option(names = "--split", paramLabel = "BYTES", description = "longest part in bytes, at least 65536 (default: one part)")
     Long split;
+    @Mixin
+    PassphraseOption secret;
+    @Option(names = "--carry-on", description = "carry on an unfinished capture of that name, with what it was begun with")
+    boolean carryOn;
+    @Option(names = "--start-over", description = "discard an unfinished capture of that name first")
+    boolean startOver;
     @Option(names = "--no-check", description = "do not read the image back before naming it")
     boolean noCheck;
     @Option(names = "--json", description = "print JSON")
@@ -58,14 +68,22 @@ final class CaptureCommand implements Callable<Integer> {
                 throw Fault.of(Fault.Kind.FORBIDDEN, folder.toString(), folder + " lies on " + disk.disk
                     + ", the disk to be imaged; an image there would die with it. Choose another drive.").asException();
             }
-            DiskSurvey survey = DiskSurvey.of(source, disk.choice());
-            requireRoom(source, survey);
-            DiskIdentity identity = device.identity();
-            CaptureResult result = Capture.run(source, survey, new CaptureRequest(imageName, codec.codec(), codec.level(),
-                split == null ? OptionalLong.empty() : OptionalLong.of(split), identity, !noCheck), folder, Clock.systemDefaultZone(), Watch.NONE);
+            if (startOver && Files.isDirectory(folder.resolve(name + ImageName.PARTIAL))) {
+                Unfinished.open(folder, imageName).discard();
+            }
+            CaptureResult result = carryOn ? Desk.carryOn(source, device.identity(), folder, name, secret.passphrase(), Clock.systemDefaultZone(), Watch.NONE)
+                : begin(source, imageName, device.identity());
             print(result, (System.nanoTime() - began) / 1e9);
         }
         return 0;
+    }
+
+    private CaptureResult begin(BlockSource source, ImageName imageName, DiskIdentity identity) throws IOException {
+        BlockSource careful = new CarefulSource(source);
+        DiskSurvey survey = DiskSurvey.of(careful, disk.choice());
+        requireRoom(careful, survey);
+        return Capture.run(source, survey, new CaptureRequest(imageName, codec.codec(), codec.level(), split == null ? OptionalLong.empty() : OptionalLong.of(split),
+            secret.passphrase(), identity, !noCheck), folder, Clock.systemDefaultZone(), Watch.NONE);
     }
 
     /** Only when the used bytes alone would not fit is the size worth an estimate before starting. */
@@ -93,15 +111,23 @@ final class CaptureCommand implements Callable<Integer> {
                 fields.writeNumberField("storedBytes", result.storedBytes());
                 fields.writeNumberField("rawBytes", result.rawBytes());
                 fields.writeNumberField("usedBytes", result.usedBytes());
+                fields.writeNumberField("badSectorBytes", badBytes(result));
                 fields.writeNumberField("seconds", seconds);
-                fields.writeStringField("checked", result.check().map(check -> check.depth().word()).orElse("none"));
+                fields.writeStringField("checked", result.check().map(check -> check.level().word()).orElse("none"));
             });
         } else {
             Printed.row(out, "image", result.bag().toString());
             Printed.row(out, "stored", Printed.size(result.storedBytes()));
             Printed.row(out, "of", Printed.size(result.usedBytes()) + " read, " + Printed.size(result.rawBytes()) + " in all");
+            if (!result.badSectors().isEmpty()) {
+                Printed.row(out, "unreadable", Printed.size(badBytes(result)) + " in " + result.badSectors().size() + " places, stored as zeros and listed in data/image.json");
+            }
             Printed.row(out, "took", String.format("%.1f s", seconds));
             Printed.row(out, "checked", result.check().isPresent() ? "every stored byte and every frame, read back" : "not yet; run granary verify");
         }
+    }
+
+    private static long badBytes(CaptureResult result) {
+        return result.badSectors().stream().mapToLong(BadStretch::sizeBytes).sum();
     }
 }

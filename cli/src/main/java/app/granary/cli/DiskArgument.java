@@ -33,7 +33,7 @@ final class DiskArgument {
     BlockSource open() throws IOException {
         if (Files.isDirectory(disk) && Files.exists(disk.resolve("bagit.txt"))) {
             Bag bag = Bag.open(disk);
-            return new ImageSource(disk, bag.content());
+            return new ImageSource(bag, bag.content());
         }
         RawSource source = RawSource.open(disk);
         if (sectorBytes == null) {

@@ -13,6 +13,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.concurrent.Callable;
 import picocli.CommandLine.Command;
+import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Model.CommandSpec;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
@@ -26,6 +27,8 @@ final class RestoreCommand implements Callable<Integer> {
     Path target;
     @Option(names = "--overwrite-serial", paramLabel = "SERIAL", description = "serial number of the device to overwrite; everything on it goes")
     String serial;
+    @Mixin
+    PassphraseOption secret;
     @Option(names = "--json", description = "print JSON")
     boolean json;
     @Spec
@@ -34,7 +37,7 @@ final class RestoreCommand implements Callable<Integer> {
     @Override
     public Integer call() throws IOException {
         long began = System.nanoTime();
-        Bag image = Bag.open(bag);
+        Bag image = Bag.open(bag, secret.passphrase());
         boolean device = Files.exists(target) && !Files.isRegularFile(target) && !Files.isDirectory(target);
         if (device) {
             BlockDevices.requireOverwritable(target, serial == null ? "" : serial);

@@ -1,15 +1,18 @@
 package app.granary.cli;
 
-import app.granary.core.proof.CheckDepth;
+import app.granary.core.proof.ProofLevel;
+import app.granary.core.fault.Fault;
 import app.granary.core.proof.CheckOutcome;
+import app.granary.core.proof.LostFiles;
 import app.granary.core.proof.Problem;
 import app.granary.engine.progress.Watch;
-import app.granary.engine.verify.Verification;
+import app.granary.engine.site.Desk;
 import java.io.IOException;
 import java.io.PrintWriter;
 import java.nio.file.Path;
 import java.util.concurrent.Callable;
 import picocli.CommandLine.Command;
+import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Model.CommandSpec;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
@@ -19,8 +22,12 @@ import picocli.CommandLine.Spec;
 final class Verify implements Callable<Integer> {
     @Parameters(index = "0", paramLabel = "BAG", description = "the image's folder")
     Path bag;
-    @Option(names = "--depth", paramLabel = "DEPTH", defaultValue = "frames", description = "presence, digests or frames (default: ${DEFAULT-VALUE})")
-    CheckDepth depth;
+    @Option(names = "--level", paramLabel = "LEVEL", defaultValue = "readable", description = "complete, sound, readable or rehearsed (default: ${DEFAULT-VALUE})")
+    ProofLevel level;
+    @Option(names = "--scratch", paramLabel = "FOLDER", defaultValue = "/tmp", description = "where a rehearsal restores to (default: ${DEFAULT-VALUE})")
+    Path scratch;
+    @Mixin
+    PassphraseOption secret;
     @Option(names = "--json", description = "print JSON")
     boolean json;
     @Spec
@@ -28,12 +35,16 @@ final class Verify implements Callable<Integer> {
 
     @Override
     public Integer call() throws IOException {
-        CheckOutcome outcome = Verification.run(bag, depth, Watch.NONE);
+        if (level == ProofLevel.BOOTED) {
+            throw Fault.of(Fault.Kind.BAD_CHOICE, bag.toString(), "That an image was booted is signed by the person who looked, not measured. Choose complete, sound, readable or rehearsed.")
+                .asException();
+        }
+        CheckOutcome outcome = Desk.check(bag, secret.passphrase(), level, scratch, Watch.NONE);
         PrintWriter out = spec.commandLine().getOut();
         if (json) {
             Printed.json(out, fields -> {
                 fields.writeBooleanField("ok", outcome.ok());
-                fields.writeStringField("depth", outcome.depth().word());
+                fields.writeStringField("level", outcome.level().word());
                 fields.writeArrayFieldStart("problems");
                 for (Problem problem : outcome.problems()) {
                     fields.writeStartObject();
@@ -41,15 +52,28 @@ final class Verify implements Callable<Integer> {
                     fields.writeNumberField("offsetBytes", problem.offsetBytes());
                     fields.writeNumberField("lengthBytes", problem.lengthBytes());
                     fields.writeStringField("partition", problem.partition());
+                    fields.writeNumberField("diskStartBytes", problem.diskStartBytes());
+                    fields.writeNumberField("diskEndBytes", problem.diskEndBytes());
                     fields.writeStringField("message", problem.message());
                     fields.writeEndObject();
+                }
+                fields.writeEndArray();
+                fields.writeArrayFieldStart("files");
+                for (LostFiles lost : outcome.lost()) {
+                    for (String path : lost.hit().paths()) {
+                        fields.writeString(lost.partition() + ": " + path);
+                    }
                 }
                 fields.writeEndArray();
             });
         } else {
             Printed.row(out, "image", bag.toString());
-            Printed.row(out, outcome.ok() ? "sound" : "damaged", "checked to: " + outcome.depth().word() + ", " + Printed.size(outcome.readBytes()) + " read");
+            Printed.row(out, outcome.ok() ? "sound" : "damaged", "checked to: " + outcome.level().word() + ", " + Printed.size(outcome.readBytes()) + " read");
             outcome.problems().forEach(problem -> Printed.row(out, "", problem.message()));
+            for (LostFiles lost : outcome.lost()) {
+                Printed.row(out, "files", lost.hit().count() + " on damage in " + lost.partition() + (lost.hit().note().isEmpty() ? "" : ". " + lost.hit().note()));
+                lost.hit().paths().forEach(path -> Printed.row(out, "", path));
+            }
         }
         return outcome.ok() ? 0 : 1;
     }

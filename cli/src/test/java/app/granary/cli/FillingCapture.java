@@ -4,10 +4,11 @@ import app.granary.core.disk.DiskIdentity;
 import app.granary.core.fault.FaultException;
 import app.granary.core.filesystem.DiskSurvey;
 import app.granary.core.filesystem.SurveyChoice;
-import app.granary.engine.bag.ImageName;
+import app.granary.core.image.ImageName;
 import app.granary.engine.capture.Capture;
 import app.granary.engine.capture.CaptureRequest;
 import app.granary.engine.codec.Codec;
+import app.granary.engine.openpgp.Passphrase;
 import app.granary.engine.progress.Progress;
 import app.granary.engine.progress.Watch;
 import app.granary.engine.source.RawSource;
@@ -46,7 +47,7 @@ public final class FillingCapture {
             }
         };
         try (RawSource source = RawSource.open(Path.of(arguments[0]))) {
-            Capture.run(source, DiskSurvey.of(source, SurveyChoice.ALL_BLOCKS), new CaptureRequest(ImageName.parse("x"), Codec.NONE, 0, OptionalLong.empty(),
+            Capture.run(source, DiskSurvey.of(source, SurveyChoice.ALL_BLOCKS), new CaptureRequest(ImageName.parse("x"), Codec.NONE, 0, OptionalLong.empty(), Passphrase.NONE,
                 new DiskIdentity("", "", source.sizeBytes()), true), folder, Clock.systemUTC(), filling);
         } catch (FaultException refused) {
             System.out.println(refused.fault().kind() + " " + refused.getMessage());

@@ -68,11 +68,11 @@ class GranaryTest {
         assertFields(captured, "bag", "storedBytes", "rawBytes", "usedBytes", "seconds");
         assertTrue(estimate.get("lowBytes").asLong() <= captured.get("storedBytes").asLong());
         String bag = captured.get("bag").asText();
-        for (String depth : new String[] {"presence", "digests", "frames"}) {
-            JsonNode verified = json("verify", "--json", "--depth", depth, bag);
+        for (String level : new String[] {"complete", "sound", "readable"}) {
+            JsonNode verified = json("verify", "--json", "--level", level, bag);
             assertEquals(0, exit);
             assertTrue(verified.get("ok").asBoolean());
-            assertEquals(depth, verified.get("depth").asText());
+            assertEquals(level, verified.get("level").asText());
         }
         String back = folder.resolve("back.img").toString();
         assertEquals(Files.size(Path.of(disk)), json("restore", "--json", bag, back).get("writtenBytes").asLong());
@@ -127,6 +127,27 @@ class GranaryTest {
         refused("is not among this machine's disks", "restore", "--overwrite-serial", "S1", here + "/x", "/dev/null");
     }
 
+    /** Kill, carry on, encrypted: as in a rescue shell, where there is no page. */
+    @Test
+    void anInterruptedOrEncryptedCaptureIsDealtWithByOptions() throws IOException {
+        String disk = Medium.GPT_EXT4_AND_FAT.make(folder).toString();
+        Path word = Files.writeString(folder.resolve("word"), "three plain words\nnot this line\n");
+        run("capture", "--name", "secret", "--passphrase-file", word.toString(), disk, folder.toString());
+        assertEquals(0, exit, errors);
+        run("verify", folder.resolve("secret").toString());
+        assertEquals(2, exit);
+        assertTrue(errors.contains("is encrypted. Give the passphrase it was made with."), errors);
+        assertEquals("rehearsed", json("verify", "--json", "--level", "rehearsed", "--scratch", folder.toString(), "--passphrase-file", word.toString(), folder.resolve("secret").toString())
+            .get("level").asText());
+        run("restore", "--passphrase-file", word.toString(), folder.resolve("secret").toString(), folder.resolve("back.img").toString());
+        assertEquals(0, exit, errors);
+        refused("There is no file", "verify", "--passphrase-file", "/nowhere", folder.resolve("secret").toString());
+        Files.writeString(word, "\n");
+        refused("is empty. Put the passphrase there.", "verify", "--passphrase-file", word.toString(), folder.resolve("secret").toString());
+        refused("is signed by the person who looked", "verify", "--level", "booted", folder.resolve("secret").toString());
+        refused("There is no unfinished capture", "capture", "--carry-on", "--name", "night", disk, folder.toString());
+    }
+
     private void refused(String because, String... arguments) {
         run(arguments);
         assertTrue(exit != 0, String.join(" ", arguments));
@@ -137,7 +158,7 @@ class GranaryTest {
 
     /** Real memory file systems in a mount namespace of their own: one too small from the start, one that fills while the image is written. */
     @Test
-    void aFullDestinationIsToldBeforeOrDuringTheRunAndLeftClean() throws IOException {
+    void aFullDestinationIsToldBeforeOrDuringTheRun() throws IOException {
         Path disk = Medium.GPT_EXT4_AND_FAT.make(folder);
         String java = ProcessHandle.current().info().command().orElse("java") + " -cp " + System.getProperty("java.class.path") + " app.granary.cli.";
         Files.writeString(folder.resolve("run.sh"), "mkdir -p small; mount -t tmpfs -o size=3m none small; "
@@ -146,6 +167,6 @@ class GranaryTest {
         String said = Tools.run(folder, "unshare -rm true 2>/dev/null || { echo unsupported; exit 0; }; unshare -rm bash run.sh");
         org.junit.jupiter.api.Assumptions.assumeFalse(said.contains("unsupported"), "no mount namespaces here");
         assertTrue(said.matches("(?s)granary: small has 3.15 MB free, and the image may need 168 MB. Nothing was written.*exit 1\\s+NO_ROOM The destination small became full "
-            + "\\(0 B left\\). What was written has been removed.*\\s+other\\s+"), said);
+            + "\\(0 B left\\). No image was made; the disk and the older images are untouched. Make room and carry on.*\\s+other\\s+x.partial\\s+x.partial.log\\s+"), said);
     }
 }

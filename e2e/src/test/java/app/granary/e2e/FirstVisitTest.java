@@ -30,7 +30,7 @@ class FirstVisitTest {
             page.getByLabel("Password again").fill("four plain words here");
             page.keyboard().press("Enter");
             assertThat(page.getByText("Images lie here once made")).isVisible();
-            page.keyboard().press("Alt+1");
+            page.keyboard().press("Alt+2");
             assertThat(page.getByText("Raw disk image files put into")).isVisible();
             assertEquals(List.of(), browser.complaints());
         }

@@ -24,7 +24,21 @@ final class RunningServer implements AutoCloseable {
     }
 
     static RunningServer start(String... options) throws IOException {
-        Path home = Files.createTempDirectory(Path.of("target"), "home").toAbsolutePath();
+        return start(Files.createTempDirectory(Path.of("target"), "home").toAbsolutePath(), options);
+    }
+
+    /** Kills the server, as {@code kill -9} does, and starts another one in the same folder. */
+    RunningServer killAndStartAgain(String... options) throws IOException {
+        process.destroyForcibly();
+        try {
+            process.waitFor();
+        } catch (InterruptedException stopped) {
+            Thread.currentThread().interrupt();
+        }
+        return start(home, options);
+    }
+
+    private static RunningServer start(Path home, String... options) throws IOException {
         int port;
         try (ServerSocket free = new ServerSocket(0)) {
             port = free.getLocalPort();

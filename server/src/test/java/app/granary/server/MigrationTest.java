@@ -28,6 +28,25 @@ class MigrationTest {
     }
 
     @Test
+    void whatIsSaidOfDestinationsStaysWhenMoreCanBeSaid() throws SQLException {
+        String url = "jdbc:h2:mem:destinations;DB_CLOSE_DELAY=-1";
+        Flyway.configure().dataSource(url, "sa", "").locations("classpath:db/migration").target("4").load().migrate();
+        try (Connection connection = DriverManager.getConnection(url, "sa", ""); Statement sql = connection.createStatement()) {
+            sql.execute("insert into destination (id, name, place_kind, place, place_since, rotation, eject_note, health_note, capacity_bytes, free_bytes, write_rate_bytes, measured_at, version) "
+                + "values ('peg-1', 'PEG-1', 'SAFE', 'shelf 2', now(), 'weekly pair', 'eject first', 'two bad sectors', 500, 300, 20, now(), 7)");
+            Flyway.configure().dataSource(url, "sa", "").locations("classpath:db/migration").load().migrate();
+            try (ResultSet row = sql.executeQuery("select * from destination")) {
+                assertTrue(row.next());
+                assertEquals("two bad sectors", row.getString("health_note"));
+                assertEquals("", row.getString("shared_link"));
+                assertEquals("", row.getString("only_for"));
+                assertEquals(false, row.getBoolean("leaves_building"));
+                assertEquals(7, row.getLong("version"));
+            }
+        }
+    }
+
+    @Test
     void whatTheFirstVersionKeptIsThereAfterTheLast() throws SQLException {
         flyway("1").migrate();
         try (Connection connection = DriverManager.getConnection(URL, "sa", ""); Statement sql = connection.createStatement()) {

@@ -2,8 +2,6 @@ package app.granary.server;
 
 import static org.hamcrest.Matchers.containsString;
 import static org.hamcrest.Matchers.endsWith;
-import static org.hamcrest.Matchers.everyItem;
-import static org.hamcrest.Matchers.greaterThan;
 import static org.hamcrest.Matchers.hasItem;
 import static org.hamcrest.Matchers.hasSize;
 import static org.hamcrest.Matchers.is;
@@ -41,14 +39,14 @@ class WorkTest extends ServerTestBase {
 
     private ResultActions capture(String disk, String destination, String name, String codec) throws Exception {
         return http.perform(post("/api/v1/runs").with(csrf()).contentType(MediaType.APPLICATION_JSON).content("{\"diskId\":\"" + disk + "\",\"destinationId\":\"" + destination
-            + "\",\"name\":\"" + name + "\",\"codec\":\"" + codec + "\",\"level\":null,\"splitBytes\":null,\"allBlocks\":false,\"keepSwap\":false}"));
+            + "\",\"name\":\"" + name + "\",\"codec\":\"" + codec + "\",\"level\":null,\"splitBytes\":null,\"allBlocks\":false,\"keepSwap\":false,\"without\":[],\"passphrase\":null}"));
     }
 
     private JsonNode ended(String id) throws Exception {
         Instant latest = Instant.now().plus(Duration.ofMinutes(2));
         while (Instant.now().isBefore(latest)) {
             JsonNode run = read("/api/v1/runs/" + id);
-            if (!run.get("state").asText().equals("running")) {
+            if (run.has("endedAt") && !run.get("endedAt").isNull()) {
                 return run;
             }
             Thread.sleep(100);
@@ -61,7 +59,8 @@ class WorkTest extends ServerTestBase {
         http.perform(get("/api/v1/estimates?diskId=meridian")).andExpect(status().isOk()).andExpect(jsonPath("$.basis", is("sample")))
             .andExpect(jsonPath("$.working.lines[*].label", hasItem("Standard error"))).andExpect(jsonPath("$.destinations", hasSize(6)))
             .andExpect(jsonPath("$.destinations[0].rank", is(1))).andExpect(jsonPath("$.destinations[?(@.name=='PEG-2')].refusals[0]").value(hasItem(containsString("short"))))
-            .andExpect(jsonPath("$.destinations[*].time.highSeconds", everyItem(greaterThan(0.0)))).andExpect(jsonPath("$.suggestedName", startsWith("MERIDIAN-system-disk-2")));
+            .andExpect(jsonPath("$.suggestedName", startsWith("MERIDIAN-system-disk-2")));
+        read("/api/v1/estimates?diskId=meridian").get("destinations").forEach(d -> assertTrue(d.get("time").get("highSeconds").asDouble() > 0, d.toString()));
         http.perform(get("/api/v1/estimates?diskId=meridian&codec=rar")).andExpect(status().isBadRequest()).andExpect(jsonPath("$.detail", containsString("Choose one of")));
         JsonNode own = read("/api/v1/estimates?diskId=datum-2");
         own.get("destinations").forEach(d -> assertEquals(d.get("name").asText().equals("SHELF"), d.get("itself").asBoolean()));
@@ -74,15 +73,17 @@ class WorkTest extends ServerTestBase {
         assertEquals("done", run.get("state").asText(), run.toString());
         JsonNode image = read("/api/v1/images/" + run.get("imageId").asText());
         assertEquals(3, image.get("image").get("proof").asInt());
-        assertEquals("frames", image.get("checks").get(0).get("depth").asText());
+        assertEquals("readable", image.get("checks").get(0).get("level").asText());
         long stored = image.get("image").get("storedBytes").asLong();
         assertTrue(image.get("image").get("lowBytes").asLong() <= stored && stored <= image.get("image").get("highBytes").asLong());
-        capture("gnomon", "peg-1", "GNOMON-a", "zstd").andExpect(status().isConflict()).andExpect(jsonPath("$.type", endsWith("name-taken")));
-        String check = http.perform(post("/api/v1/runs/checks").with(csrf()).contentType(MediaType.APPLICATION_JSON).content("{\"imageId\":\"" + run.get("imageId").asText() + "\"}"))
+        for (String name : new String[] {"GNOMON-a", "gnomon-A"}) { // some file systems do not tell these apart
+            capture("gnomon", "peg-1", name, "zstd").andExpect(status().isConflict()).andExpect(jsonPath("$.type", endsWith("name-taken")));
+        }
+        String check = http.perform(post("/api/v1/runs/checks").with(csrf()).contentType(MediaType.APPLICATION_JSON).content("{\"imageId\":\"" + run.get("imageId").asText() + "\",\"level\":\"rehearsed\",\"passphrase\":null}"))
             .andExpect(status().isCreated()).andReturn().getResponse().getContentAsString();
         assertEquals("done", ended(json.readTree(check).get("id").asText()).get("state").asText());
         http.perform(get("/api/v1/journal")).andExpect(jsonPath("$.lines[*].sentence", hasItem(startsWith("Image GNOMON-a made on PEG-1"))))
-            .andExpect(jsonPath("$.lines[*].sentence", hasItem(startsWith("Image GNOMON-a on PEG-1 is sound"))));
+            .andExpect(jsonPath("$.lines[*].sentence", hasItem(startsWith("Image GNOMON-a on PEG-1 is rehearsed"))));
         String csv = http.perform(get("/api/v1/journal/csv")).andExpect(status().isOk()).andReturn().getResponse().getContentAsString();
         assertTrue(csv.startsWith("id,at,account,action,subject,result,sentence\r\n") && csv.contains("\"GNOMON card\""), csv);
     }

@@ -5,8 +5,11 @@ import app.granary.core.inventory.Encryption;
 import app.granary.core.inventory.Firmware;
 import app.granary.core.inventory.KeyPlace;
 import app.granary.engine.site.Links;
+import app.granary.engine.site.PastNote;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
+import java.util.TreeMap;
 
 /** Who and what there is in the made-up office. Every name, maker, model and serial is invented. */
 final class MarrowbySurveyOffice {
@@ -57,6 +60,13 @@ final class MarrowbySurveyOffice {
         new StandInDrive("cairn", "CAIRN", "network", true, 2_000_398_934_016L, 982_000_000_000L, 0, Links.GIGABIT * PACE, "CAIRN"),
         new StandInDrive("outpost", "OUTPOST", "off site", false, 2_000_398_934_016L, 611_000_000_000L, 0, Links.USB_3 * PACE, "OP-0001"),
         new StandInDrive("shelf", "SHELF", "on DATUM disk 2", true, 2_000_398_934_016L, 700_000_000_000L, 0, Links.GIGABIT * PACE, "22-HS-2044"));
+
+    static final List<PastNote> NOTES = List.of(new PastNote("peg-1", "weekly pair", "", true), new PastNote("peg-2", "weekly pair", "", true),
+        new PastNote("cairn", "", "network", false), new PastNote("shelf", "", "network", false), new PastNote("outpost", "", "", true));
+
+    /** Plans by the name of their file, and for how many days each has been in use; the field laptops' have been waiting for them to come back. */
+    static final Map<String, Integer> PLANS = new TreeMap<>(Map.ofEntries(Map.entry("contour-1", 0), Map.entry("contour-2", 0), Map.entry("datum-1", 0), Map.entry("datum-2", 0), Map.entry("gnomon", 0),
+        Map.entry("isobar", 0), Map.entry("ledger", 0), Map.entry("meridian", 0), Map.entry("plumb", 0), Map.entry("theodolite", 20), Map.entry("tripod", 41)));
 
     private MarrowbySurveyOffice() {
     }

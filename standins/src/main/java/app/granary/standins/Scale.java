@@ -10,8 +10,13 @@ import app.granary.core.filesystem.FileSystem;
 import app.granary.core.filesystem.Gap;
 import app.granary.core.filesystem.LeftOut;
 import app.granary.core.filesystem.SurveyedPartition;
+import app.granary.core.image.BadStretch;
 import app.granary.core.proof.CheckOutcome;
+import app.granary.core.proof.Problem;
 import app.granary.engine.progress.Progress;
+import app.granary.engine.site.ImageFacts;
+import app.granary.engine.site.SiteImage;
+import java.util.List;
 import java.util.OptionalLong;
 
 /**
@@ -72,7 +77,23 @@ record Scale(long factor) {
     }
 
     CheckOutcome of(CheckOutcome check) {
-        return new CheckOutcome(check.depth(), check.problems(), check.readBytes() * factor);
+        List<Problem> problems = check.problems().stream().map(p -> new Problem(p.part(), p.offsetBytes(), p.lengthBytes(), p.partition(), p.diskStartBytes() * factor,
+            p.diskEndBytes() * factor, p.message())).toList();
+        return new CheckOutcome(check.level(), problems, check.lost(), check.readBytes() * factor);
+    }
+
+    List<BadStretch> of(List<BadStretch> bad) {
+        return bad.stream().map(each -> new BadStretch(each.startBytes() * factor, each.sizeBytes() * factor)).toList();
+    }
+
+    SiteImage of(SiteImage made) {
+        return new SiteImage(made.location(), made.storedBytes() * factor, made.rawBytes() * factor, made.usedBytes() * factor, of(made.badSectors()), of(made.check()));
+    }
+
+    ImageFacts of(ImageFacts facts) {
+        return new ImageFacts(facts.sizeBytes() * factor, facts.encrypted(), facts.partitions().stream().map(p -> new ImageFacts.Stretch(p.number(), p.startBytes() * factor,
+            p.sizeBytes() * factor, p.readBytes() * factor, p.label(), p.fileSystem())).toList(), of(facts.badSectors()), facts.parts().stream().map(p ->
+            new ImageFacts.File(p.name(), p.bytes() * factor, p.digest())).toList());
     }
 
     Progress of(Progress p) {

@@ -1,15 +1,28 @@
 package app.granary.standins;
 
 import app.granary.core.destination.Destination;
+import app.granary.core.disk.BlockSource;
 import app.granary.core.fault.Fault;
+import app.granary.core.fault.FaultException;
 import app.granary.core.filesystem.DiskSurvey;
 import app.granary.core.filesystem.SurveyChoice;
-import app.granary.core.proof.CheckDepth;
+import app.granary.core.image.ImageName;
+import app.granary.core.plan.Afterwards;
 import app.granary.core.proof.CheckOutcome;
-import app.granary.engine.bag.ImageName;
+import app.granary.core.proof.ProofLevel;
+import app.granary.engine.bag.BagWriter;
+import app.granary.engine.bag.Unfinished;
 import app.granary.engine.capture.CaptureResult;
+import app.granary.engine.capture.CarefulSource;
+import app.granary.engine.copy.BagCopy;
+import app.granary.engine.copy.Repair;
 import app.granary.engine.progress.Watch;
+import app.granary.engine.sample.SampleGoal;
 import app.granary.engine.site.Desk;
+import app.granary.engine.site.ImageAt;
+import app.granary.engine.site.ImageFacts;
+import app.granary.engine.site.PastNote;
+import app.granary.engine.site.PastPlan;
 import app.granary.engine.site.PastReading;
 import app.granary.engine.site.PastRoom;
 import app.granary.engine.site.Site;
@@ -17,16 +30,22 @@ import app.granary.engine.site.SiteComputer;
 import app.granary.engine.site.SiteDisk;
 import app.granary.engine.site.SiteEstimate;
 import app.granary.engine.site.SiteImage;
+import app.granary.engine.site.SiteUnfinished;
 import app.granary.engine.site.Storage;
+import app.granary.engine.site.Switchboard;
+import app.granary.engine.source.Folders;
 import app.granary.engine.source.RawSource;
-import app.granary.engine.verify.Verification;
 import java.io.IOException;
+import java.io.InputStream;
+import java.io.UncheckedIOException;
+import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Clock;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
+import java.util.Optional;
 import java.util.OptionalLong;
 import java.util.Set;
 import java.util.stream.Stream;
@@ -40,6 +59,8 @@ public final class SimulatedOffice implements Site {
     private final Path drives;
     private final Clock clock;
     private final double quicker;
+    private final Path scratch;
+    private final StandInFaults faults;
 
     /**
      * @param home where disks and drives are kept
@@ -50,6 +71,8 @@ public final class SimulatedOffice implements Site {
         this.drives = Files.createDirectories(home.resolve("drives"));
         this.clock = clock;
         this.quicker = pace;
+        this.scratch = Files.createDirectories(home.resolve("scratch"));
+        this.faults = new StandInFaults(drives);
         for (StandInDisk disk : MarrowbySurveyOffice.DISKS) {
             Templates.disk(disk, disks);
         }
@@ -93,6 +116,31 @@ public final class SimulatedOffice implements Site {
     }
 
     @Override
+    public double pace() {
+        return MarrowbySurveyOffice.PACE * quicker;
+    }
+
+    @Override
+    public List<PastNote> pastNotes() {
+        return MarrowbySurveyOffice.NOTES;
+    }
+
+    @Override
+    public List<PastPlan> pastPlans() {
+        List<PastPlan> out = new ArrayList<>();
+        MarrowbySurveyOffice.PLANS.forEach((name, daysAgo) -> out.add(new PastPlan(plan(name), daysAgo)));
+        return out;
+    }
+
+    private static String plan(String name) {
+        try (InputStream file = SimulatedOffice.class.getResourceAsStream("plans/" + name + ".json")) {
+            return new String(file.readAllBytes(), StandardCharsets.UTF_8);
+        } catch (IOException unreadable) {
+            throw new UncheckedIOException(unreadable);
+        }
+    }
+
+    @Override
     public List<PastRoom> pastRoom() {
         return MarrowbySurveyOffice.DRIVES.stream().flatMap(drive -> PastUse.of(drive, clock.instant()).stream()).toList();
     }
@@ -105,9 +153,9 @@ public final class SimulatedOffice implements Site {
     public List<Destination> destinations() throws IOException {
         List<Destination> out = new ArrayList<>();
         for (StandInDrive drive : MarrowbySurveyOffice.DRIVES) {
-            long free = Math.max(0, drive.capacityBytes() - drive.occupiedBytes() - imageBytes(drives.resolve(drive.id())));
-            out.add(new Destination(drive.id(), drive.name(), drive.place(), drive.attached(), true, drive.capacityBytes(), free, 0,
-                drive.fileLimitBytes() == 0 ? OptionalLong.empty() : OptionalLong.of(drive.fileLimitBytes()), rate(drive.writeRateBytes()), Set.of(drive.diskSerial())));
+            long free = faults.full(drive.id()) ? 0 : Math.max(0, drive.capacityBytes() - drive.occupiedBytes() - imageBytes(drives.resolve(drive.id())));
+            out.add(new Destination(drive.id(), drive.name(), drive.place(), attached(drive), true, drive.capacityBytes(), free, 0,
+                drive.fileLimitBytes() == 0 ? OptionalLong.empty() : OptionalLong.of(drive.fileLimitBytes()), faults.rate(drive.id(), rate(drive.writeRateBytes())), Set.of(drive.diskSerial())));
         }
         out.sort(Comparator.comparing(Destination::name));
         return out;
@@ -117,44 +165,69 @@ public final class SimulatedOffice implements Site {
         long sum = 0;
         try (Stream<Path> entries = Files.list(drive)) {
             for (Path image : entries.filter(Files::isDirectory).toList()) {
-                Path scale = drive.resolve(image.getFileName() + SCALE_SUFFIX);
-                long factor = Files.exists(scale) ? Long.parseLong(Files.readString(scale).strip()) : 1;
-                try (Stream<Path> files = Files.walk(image)) {
-                    sum += files.mapToLong(file -> file.toFile().isFile() ? file.toFile().length() : 0).sum() * factor;
-                }
+                sum += Folders.bytes(image) * scaleOf(image).factor();
             }
         }
         return sum;
     }
 
-    private static StandInDisk disk(String id) throws IOException {
-        return MarrowbySurveyOffice.DISKS.stream().filter(d -> d.id().equals(id)).findFirst().orElseThrow(() -> Fault.of(Fault.Kind.NOT_RECOGNISED, id,
+    private StandInDisk disk(String id) throws IOException {
+        StandInDisk disk = MarrowbySurveyOffice.DISKS.stream().filter(d -> d.id().equals(id)).findFirst().orElseThrow(() -> Fault.of(Fault.Kind.NOT_RECOGNISED, id,
             "The disk is not attached. Attach it and try again.").asException());
+        if (faults.off(disk.computer())) {
+            throw Fault.of(Fault.Kind.NOT_RECOGNISED, id, disk.computer() + " is switched off, so its disks are not attached. Start it from rescue media and try again.").asException();
+        }
+        return disk;
     }
 
-    private static StandInDrive drive(String id) throws IOException {
-        return MarrowbySurveyOffice.DRIVES.stream().filter(d -> d.id().equals(id)).findFirst().orElseThrow(() -> Fault.of(Fault.Kind.NOT_RECOGNISED, id,
+    /** One that is started again comes up with its own system, and is there as before. */
+    @Override
+    public void afterwards(String diskId, Afterwards action) throws IOException {
+        faults.power(disk(diskId).computer(), action == Afterwards.OFF);
+    }
+
+    private boolean attached(StandInDrive drive) {
+        return drive.attached() && !faults.unplugged(drive.id());
+    }
+
+    private StandInDrive drive(String id) throws IOException {
+        return MarrowbySurveyOffice.DRIVES.stream().filter(d -> d.id().equals(id) && attached(d)).findFirst().orElseThrow(() -> Fault.of(Fault.Kind.NOT_RECOGNISED, id,
             "The destination is not attached. Attach it and try again.").asException());
     }
 
-    private RawSource open(StandInDisk disk) throws IOException {
-        return RawSource.open(Templates.disk(disk, disks));
+    /** By the note beside an image, finished or not; true size without one. */
+    private static Scale scaleOf(Path image) throws IOException {
+        String name = image.getFileName().toString();
+        Path note = image.resolveSibling((name.endsWith(ImageName.PARTIAL) ? name.substring(0, name.length() - ImageName.PARTIAL.length()) : name) + SCALE_SUFFIX);
+        return new Scale(Files.exists(note) ? Long.parseLong(Files.readString(note).strip()) : 1);
+    }
+
+    private Path bag(StandInDrive drive, String name) throws IOException {
+        return drives.resolve(drive.id()).resolve(ImageName.parse(name).text());
+    }
+
+    private PacedWatch paced(Watch watch, Scale scale, long readRate, StandInDrive drive) {
+        return new PacedWatch(watch, scale, readRate, () -> faults.rate(drive.id(), rate(drive.writeRateBytes())), faults, drive.id());
+    }
+
+    private BlockSource open(StandInDisk disk) throws IOException {
+        return faults.worn(disk, RawSource.open(Templates.disk(disk, disks)));
     }
 
     @Override
     public DiskSurvey survey(String diskId, SurveyChoice choice) throws IOException {
         StandInDisk disk = disk(diskId);
-        try (RawSource source = open(disk)) {
-            return new Scale(disk.scale()).of(DiskSurvey.of(source, choice), disk.computer() + " " + disk.name());
+        try (BlockSource source = open(disk)) {
+            return new Scale(disk.scale()).of(DiskSurvey.of(new CarefulSource(source), choice), disk.computer() + " " + disk.name());
         }
     }
 
     @Override
-    public SiteEstimate estimate(String diskId, Storage storage, Watch watch) throws IOException {
+    public SiteEstimate estimate(String diskId, Storage storage, SampleGoal goal, Watch watch) throws IOException {
         StandInDisk disk = disk(diskId);
-        try (RawSource source = open(disk)) {
-            SiteEstimate real = Desk.estimate(source, storage, watch);
-            return new SiteEstimate(new Scale(disk.scale()).of(real.size()), real.compressRateBytes() * disk.scale());
+        try (BlockSource source = open(disk)) {
+            SiteEstimate real = Desk.estimate(source, storage, goal.scaled(disk.scale()), watch);
+            return new SiteEstimate(new Scale(disk.scale()).of(real.size()), real.compressRateBytes() * disk.scale(), real.compressRateBytes(), OptionalLong.empty());
         }
     }
 
@@ -162,37 +235,130 @@ public final class SimulatedOffice implements Site {
     public SiteImage capture(String diskId, String destinationId, String name, Storage storage, Watch watch) throws IOException {
         StandInDisk disk = disk(diskId);
         StandInDrive drive = drive(destinationId);
-        Path folder = drives.resolve(drive.id());
-        Scale scale = new Scale(disk.scale());
         // written before the image, so that an image never lies there without it; a taken name keeps its own and is refused below
-        Path note = folder.resolve(ImageName.parse(name).text() + SCALE_SUFFIX);
-        boolean nameIsFree = !Files.exists(folder.resolve(name));
-        if (nameIsFree) {
+        Path note = drives.resolve(drive.id()).resolve(ImageName.parse(name).text() + SCALE_SUFFIX);
+        if (isFree(drive, name)) {
             Files.writeString(note, disk.scale() + "\n");
         }
-        OptionalLong realSplit = storage.splitBytes().isPresent()
-            ? OptionalLong.of(Math.max(65_536, storage.splitBytes().getAsLong() / disk.scale())) : OptionalLong.empty();
-        Storage real = new Storage(storage.codec(), storage.level(), realSplit, storage.choice());
-        try (RawSource source = open(disk)) {
-            CaptureResult result = Desk.capture(source, disk.identity().withSize(source.sizeBytes()), real, name, folder, clock,
-                new PacedWatch(watch, scale, rate(disk.readRateBytes()), rate(drive.writeRateBytes())));
-            return new SiteImage(drive.name() + ", folder " + name, result.storedBytes() * disk.scale(), result.rawBytes() * disk.scale(),
-                result.usedBytes() * disk.scale(), scale.of(result.check().orElseThrow()));
+        OptionalLong split = storage.splitBytes().isEmpty() && !storage.passphrase().isNone() ? OptionalLong.of(BagWriter.ENCRYPTED_SPLIT) : storage.splitBytes();
+        OptionalLong realSplit = split.isPresent() ? OptionalLong.of(Math.max(BagWriter.MIN_SPLIT, split.getAsLong() / disk.scale())) : OptionalLong.empty();
+        Storage real = new Storage(storage.codec(), storage.level(), realSplit, storage.choice(), storage.passphrase());
+        return making(disk, drive, name, watch, (source, folder, paced) -> Desk.capture(source, disk.identity().withSize(source.sizeBytes()), real, name, folder, clock, paced));
+    }
+
+    @Override
+    public SiteImage carryOn(String diskId, ImageAt unfinished, Watch watch) throws IOException {
+        StandInDisk disk = disk(diskId);
+        return making(disk, drive(unfinished.destinationId()), unfinished.name(), watch, (source, folder, paced) -> Desk.carryOn(source,
+            disk.identity().withSize(source.sizeBytes()), folder, unfinished.name(), unfinished.passphrase(), clock, paced));
+    }
+
+    private interface Making {
+        CaptureResult of(BlockSource source, Path folder, Watch paced) throws IOException;
+    }
+
+    private SiteImage making(StandInDisk disk, StandInDrive drive, String name, Watch watch, Making making) throws IOException {
+        Path folder = drives.resolve(drive.id());
+        Scale scale = new Scale(disk.scale());
+        try (BlockSource source = open(disk)) {
+            CaptureResult result = making.of(source, folder, paced(watch, scale, rate(disk.readRateBytes()), drive));
+            return scale.of(Desk.made(result, drive.name() + ", folder " + name));
         } catch (IOException failed) {
-            if (nameIsFree && !Files.exists(folder.resolve(name))) {
-                Files.deleteIfExists(note);
+            if (faults.unplugged(drive.id())) {
+                faults.tearOff(folder.resolve(name + ImageName.PARTIAL));
             }
-            throw failed;
+            if (isFree(drive, name)) {
+                Files.deleteIfExists(folder.resolve(name + SCALE_SUFFIX));
+            }
+            throw named(failed, folder, drive);
+        }
+    }
+
+    /** People know the drive by its name, not by a folder. */
+    private static IOException named(IOException failed, Path folder, StandInDrive drive) {
+        if (failed instanceof FaultException known) {
+            Fault f = known.fault();
+            return new Fault(f.kind(), f.device().replace(folder.toString(), drive.name()), f.offsetBytes(), f.expected(), f.found(), f.sentence().replace(folder.toString(), drive.name())).asException();
+        }
+        return failed;
+    }
+
+    /** Whether neither an image nor an unfinished capture has the name. */
+    private boolean isFree(StandInDrive drive, String name) {
+        Path folder = drives.resolve(drive.id());
+        return !Files.exists(folder.resolve(name)) && !Files.exists(folder.resolve(name + ImageName.PARTIAL));
+    }
+
+    @Override
+    public List<SiteUnfinished> unfinished(String destinationId) throws IOException {
+        Optional<StandInDrive> drive = MarrowbySurveyOffice.DRIVES.stream().filter(d -> d.id().equals(destinationId) && attached(d)).findFirst();
+        List<SiteUnfinished> out = new ArrayList<>();
+        if (drive.isPresent()) {
+            for (SiteUnfinished real : Desk.unfinished(drives.resolve(destinationId))) {
+                long factor = scaleOf(drives.resolve(destinationId).resolve(real.name())).factor();
+                out.add(new SiteUnfinished(real.name(), real.disk().withSize(real.disk().sizeBytes() * factor), real.begunAt(), real.storedBytes() * factor, real.doneShare(),
+                    real.encrypted(), new Storage(real.storage().codec(), real.storage().level(), scaled(real.storage().splitBytes(), factor), real.storage().choice())));
+            }
+        }
+        return out;
+    }
+
+    private static OptionalLong scaled(OptionalLong bytes, long factor) {
+        return bytes.isPresent() ? OptionalLong.of(bytes.getAsLong() * factor) : bytes;
+    }
+
+    @Override
+    public void discard(String destinationId, String name) throws IOException {
+        StandInDrive drive = drive(destinationId);
+        Unfinished.open(drives.resolve(drive.id()), ImageName.parse(name)).discard();
+        if (isFree(drive, name)) {
+            Files.deleteIfExists(drives.resolve(drive.id()).resolve(name + SCALE_SUFFIX));
         }
     }
 
     @Override
-    public CheckOutcome check(String destinationId, String name, CheckDepth depth, Watch watch) throws IOException {
-        StandInDrive drive = drive(destinationId);
-        Path folder = drives.resolve(drive.id());
-        String image = ImageName.parse(name).text();
-        Path note = folder.resolve(image + SCALE_SUFFIX);
-        Scale scale = new Scale(Files.exists(note) ? Long.parseLong(Files.readString(note).strip()) : 1);
-        return scale.of(Verification.run(folder.resolve(image), depth, new PacedWatch(watch, scale, rate(drive.writeRateBytes()), rate(drive.writeRateBytes()))));
+    public CheckOutcome check(ImageAt image, ProofLevel level, Watch watch) throws IOException {
+        StandInDrive drive = drive(image.destinationId());
+        Path bag = bag(drive, image.name());
+        Scale scale = scaleOf(bag);
+        return scale.of(Desk.check(bag, image.passphrase(), level, scratch, paced(watch, scale, rate(drive.writeRateBytes()), drive)));
+    }
+
+    @Override
+    public ImageFacts facts(ImageAt image) throws IOException {
+        Path bag = bag(drive(image.destinationId()), image.name());
+        return scaleOf(bag).of(Desk.facts(bag));
+    }
+
+    @Override
+    public CheckOutcome copy(ImageAt image, String toDestinationId, Watch watch) throws IOException {
+        Path bag = bag(drive(image.destinationId()), image.name());
+        StandInDrive to = drive(toDestinationId);
+        Scale scale = scaleOf(bag);
+        Path note = drives.resolve(to.id()).resolve(image.name() + SCALE_SUFFIX);
+        if (isFree(to, image.name())) {
+            Files.writeString(note, scale.factor() + "\n");
+        }
+        try {
+            return scale.of(BagCopy.run(bag, drives.resolve(to.id()), paced(watch, scale, rate(to.writeRateBytes()), to)));
+        } finally {
+            if (isFree(to, image.name())) {
+                Files.deleteIfExists(note);
+            }
+        }
+    }
+
+    @Override
+    public Repair.Mended mend(ImageAt damaged, String fromDestinationId, ProofLevel level, Watch watch) throws IOException {
+        StandInDrive drive = drive(damaged.destinationId());
+        Path bag = bag(drive, damaged.name());
+        Scale scale = scaleOf(bag);
+        Repair.Mended mended = Desk.mend(bag, damaged.passphrase(), bag(drive(fromDestinationId), damaged.name()), level, paced(watch, scale, rate(drive.writeRateBytes()), drive));
+        return new Repair.Mended(mended.writtenBytes() * scale.factor(), scale.of(mended.check()));
+    }
+
+    @Override
+    public Optional<Switchboard> switchboard() {
+        return Optional.of(faults);
     }
 }

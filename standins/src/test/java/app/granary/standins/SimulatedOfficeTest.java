@@ -9,9 +9,11 @@ import app.granary.core.destination.Destination;
 import app.granary.core.fault.FaultException;
 import app.granary.core.filesystem.DiskSurvey;
 import app.granary.core.filesystem.SurveyChoice;
-import app.granary.core.proof.CheckDepth;
+import app.granary.core.proof.ProofLevel;
 import app.granary.engine.codec.Codec;
 import app.granary.engine.progress.Watch;
+import app.granary.engine.sample.SampleGoal;
+import app.granary.engine.site.ImageAt;
 import app.granary.engine.site.SiteComputer;
 import app.granary.engine.site.SiteDisk;
 import app.granary.engine.site.SiteEstimate;
@@ -57,18 +59,18 @@ class SimulatedOfficeTest {
 
     @Test
     void anImageTakesRoomInTheOfficesSizes() throws IOException {
-        SiteEstimate estimate = office.estimate("datum-1", STORAGE, Watch.NONE);
+        SiteEstimate estimate = office.estimate("datum-1", STORAGE, SampleGoal.QUICK, Watch.NONE);
         long before = free("peg-1");
         SiteImage image = office.capture("datum-1", "peg-1", "night", STORAGE, Watch.NONE);
         assertTrue(estimate.size().lowBytes() <= image.storedBytes() && image.storedBytes() <= estimate.size().highBytes(), estimate.size() + " " + image);
         assertEquals(before - image.storedBytes(), free("peg-1"));
-        assertTrue(office.check("peg-1", "night", CheckDepth.FRAMES, Watch.NONE).ok());
+        assertTrue(office.check(ImageAt.of("peg-1", "night"), ProofLevel.READABLE, Watch.NONE).ok());
         assertThrows(FaultException.class, () -> office.capture("datum-1", "peg-1", "night", STORAGE, Watch.NONE));
         assertThrows(FaultException.class, () -> office.capture("gnomon", "peg-1", "night", STORAGE, Watch.NONE));
         assertEquals(before - image.storedBytes(), free("peg-1"), "a refused image of another disk does not change the first one's size");
-        assertTrue(office.check("peg-1", "night", CheckDepth.PRESENCE, Watch.NONE).ok(), "a refused second image leaves the first as it was");
+        assertTrue(office.check(ImageAt.of("peg-1", "night"), ProofLevel.COMPLETE, Watch.NONE).ok(), "a refused second image leaves the first as it was");
         assertThrows(FaultException.class, () -> office.survey("nothing", SurveyChoice.USED));
-        assertThrows(FaultException.class, () -> office.check("nowhere", "night", CheckDepth.PRESENCE, Watch.NONE));
+        assertThrows(FaultException.class, () -> office.check(ImageAt.of("nowhere", "night"), ProofLevel.COMPLETE, Watch.NONE));
     }
 
     private long free(String id) throws IOException {

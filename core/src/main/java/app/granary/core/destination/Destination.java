@@ -17,14 +17,52 @@ import java.util.Set;
  * @param fileSizeLimitBytes longest file its file system allows, empty when there is none that matters
  * @param writeRateBytes     bytes per second it takes over its link, more than 0
  * @param diskSerials        serials of the disks it lies on; empty for a network store
+ * @param notes              what a person says of it
  */
 public record Destination(String id, String name, String place, boolean attached, boolean writable, long capacityBytes, long freeBytes,
-                          long promisedBytes, OptionalLong fileSizeLimitBytes, long writeRateBytes, Set<String> diskSerials) {
+                          long promisedBytes, OptionalLong fileSizeLimitBytes, long writeRateBytes, Set<String> diskSerials, Notes notes) {
     public Destination {
         diskSerials = Set.copyOf(diskSerials);
         if (writeRateBytes <= 0) {
             throw new IllegalArgumentException("writeRateBytes must be more than 0: " + writeRateBytes);
         }
+    }
+
+    /**
+     * What a person says of a destination.
+     *
+     * @param leavesBuilding whether it is ever taken out of the building
+     * @param onlyFor        names of the computers that may use it; empty for all
+     * @param health         what is known to be wrong with it; empty when nothing is
+     * @param sharedLink     a name that destinations on one shared link have in common; empty when it shares none
+     */
+    public record Notes(boolean leavesBuilding, Set<String> onlyFor, String health, String sharedLink) {
+        public static final Notes NONE = new Notes(false, Set.of(), "", "");
+
+        public Notes {
+            onlyFor = Set.copyOf(onlyFor);
+        }
+    }
+
+    /** One of which nobody has said anything. */
+    public Destination(String id, String name, String place, boolean attached, boolean writable, long capacityBytes, long freeBytes, long promisedBytes, OptionalLong fileSizeLimitBytes,
+                       long writeRateBytes, Set<String> diskSerials) {
+        this(id, name, place, attached, writable, capacityBytes, freeBytes, promisedBytes, fileSizeLimitBytes, writeRateBytes, diskSerials, Notes.NONE);
+    }
+
+    /** The same with so many bytes promised. */
+    public Destination promising(long bytes) {
+        return new Destination(id, name, place, attached, writable, capacityBytes, freeBytes, bytes, fileSizeLimitBytes, writeRateBytes, diskSerials, notes);
+    }
+
+    /** The same with what a person says of it, and where. */
+    public Destination described(String where, Notes said) {
+        return new Destination(id, name, where, attached, writable, capacityBytes, freeBytes, promisedBytes, fileSizeLimitBytes, writeRateBytes, diskSerials, said);
+    }
+
+    /** The same as if it were attached and could be written, to tell whether attaching it would help. */
+    public Destination asIfAttached() {
+        return new Destination(id, name, place, true, true, capacityBytes, freeBytes, promisedBytes, fileSizeLimitBytes, writeRateBytes, diskSerials, notes);
     }
 
     /** Kept free on every destination: 2 % of it or 1 GB, the larger. */

@@ -1,10 +1,13 @@
 package app.granary.core.destination;
 
+import app.granary.core.measure.Durations;
 import app.granary.core.measure.Sizes;
 import java.util.ArrayList;
 import java.util.Collections;
 import java.util.Comparator;
 import java.util.List;
+import java.util.Set;
+import java.util.TreeSet;
 
 /** Weighs destinations against an image: hard rules first, then a lexicographic ranking that is printed as such. */
 public final class DestinationRules {
@@ -19,13 +22,14 @@ public final class DestinationRules {
             DestinationAssessment assessment = assess(need, destination);
             (assessment.fit() ? fit : unfit).add(assessment);
         }
-        fit.sort(Comparator.comparingLong((DestinationAssessment a) -> seconds(need, a)).thenComparing(Comparator.comparingLong(
-            DestinationAssessment::roomAfterBytes).reversed()).thenComparing(a -> a.destination().name()));
+        fit.sort(Comparator.comparing((DestinationAssessment a) -> holdsCopy(need, a)).thenComparing(DestinationRules::ailing).thenComparingLong(a -> seconds(need, a)).thenComparing(
+            Comparator.comparingLong(DestinationAssessment::roomAfterBytes).reversed()).thenComparing(a -> a.destination().name()));
         unfit.sort(Comparator.comparing(a -> a.destination().name()));
         List<DestinationAssessment> out = new ArrayList<>();
         for (int i = 0; i < fit.size(); i++) {
             DestinationAssessment each = fit.get(i);
-            out.add(each.ranked(i + 1, "Ranked by time over its link (about " + seconds(need, each) + " s to write), then by room left ("
+            out.add(each.ranked(i + 1, "Ranked by these in turn, the first that differs decides: apart from other images of this disk (" + (holdsCopy(need, each) ? "no, it holds one" : "yes")
+                + "); health (" + (ailing(each) ? each.destination().notes().health() : "nothing noted") + "); time over its link (" + Durations.length(seconds(need, each)) + " to write); room left ("
                 + Sizes.decimal(each.roomAfterBytes()) + ")."));
         }
         out.addAll(unfit);
@@ -34,13 +38,36 @@ public final class DestinationRules {
 
     /** One destination against the hard rules; every rule is applied, so that all reasons are told at once. */
     public static DestinationAssessment assess(ImageNeed need, Destination destination) {
-        List<RuleOutcome> rules = List.of(notItself(need, destination), attached(destination), room(need, destination), fileSize(need, destination));
+        List<RuleOutcome> rules = List.of(notItself(need, destination), attached(destination), room(need, destination), fileSize(need, destination), encrypted(need, destination),
+            mayUse(need, destination));
         long after = destination.freeBytes() - destination.promisedBytes() - destination.reserveBytes() - need.highBytes();
         return new DestinationAssessment(destination, rules, after, 0, "");
     }
 
     private static long seconds(ImageNeed need, DestinationAssessment assessment) {
         return need.likelyBytes() / assessment.destination().writeRateBytes();
+    }
+
+    private static boolean holdsCopy(ImageNeed need, DestinationAssessment assessment) {
+        return need.circumstances().copiesOn().contains(assessment.destination().id());
+    }
+
+    private static boolean ailing(DestinationAssessment assessment) {
+        return !assessment.destination().notes().health().isEmpty();
+    }
+
+    private static RuleOutcome encrypted(ImageNeed need, Destination destination) {
+        boolean holds = need.circumstances().encrypted() || !need.circumstances().encryptLeaving() || !destination.notes().leavesBuilding();
+        return new RuleOutcome("encrypted", holds, 0, 0, !holds ? destination.name() + " leaves the building, and this office wants images encrypted there. Encrypt the image, or choose another."
+            : destination.notes().leavesBuilding() ? destination.name() + " leaves the building" + (need.circumstances().encrypted() ? ", and the image is encrypted." : "; the office asks no encryption.")
+            : destination.name() + " stays in the building.");
+    }
+
+    private static RuleOutcome mayUse(ImageNeed need, Destination destination) {
+        Set<String> only = destination.notes().onlyFor();
+        boolean holds = only.isEmpty() || need.circumstances().computer().isEmpty() || only.stream().anyMatch(need.circumstances().computer()::equalsIgnoreCase);
+        return new RuleOutcome("may-use", holds, 0, 0, holds ? (only.isEmpty() ? "Any computer may use " + destination.name() + "." : destination.name() + " is kept for this computer.")
+            : destination.name() + " is kept for " + String.join(", ", new TreeSet<>(only)) + ". Choose another, or change who may use it.");
     }
 
     private static RuleOutcome notItself(ImageNeed need, Destination destination) {
@@ -62,7 +89,7 @@ public final class DestinationRules {
         long allowed = destination.freeBytes() - destination.promisedBytes();
         boolean holds = asked <= allowed;
         String figures = Sizes.decimal(need.highBytes()) + " at most and " + Sizes.decimal(destination.reserveBytes()) + " kept in reserve, against "
-            + Sizes.decimal(Math.max(0, allowed)) + " free";
+            + Sizes.decimal(Math.max(0, allowed)) + " free" + (destination.promisedBytes() > 0 ? " and " + Sizes.decimal(destination.promisedBytes()) + " more promised already" : "");
         return new RuleOutcome("room", holds, asked, allowed, holds ? "Room enough on " + destination.name() + ": " + figures + "."
             : destination.name() + " is " + Sizes.decimal(asked - allowed) + " short: " + figures + ". Make room, or choose another.");
     }

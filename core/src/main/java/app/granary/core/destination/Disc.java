@@ -28,7 +28,7 @@ public enum Disc {
 
     /** How many are needed for an image of at most that many bytes, each disc filled with parts of its own length. */
     public long count(long imageBytes) {
-        return Math.max(1, (imageBytes + bytes - 1) / bytes);
+        return new Parts(bytes).count(imageBytes);
     }
 
     /** Whether that many are too many to be a good idea. */

@@ -23,6 +23,16 @@ public record Assumption(String codec, double low, double likely, double high) {
         };
     }
 
+    /** Raw bytes per second a codec takes where nothing could be measured: two ordinary processor cores (common practice, no source). */
+    public long compressRateBytes() {
+        return switch (codec) {
+            case "none" -> 2_000_000_000L;
+            case "xz" -> 12_000_000L;
+            case "gzip" -> 80_000_000L;
+            default -> 300_000_000L;
+        };
+    }
+
     /** @param dense whether what is read is known to be ciphertext or the like, which does not shrink at all */
     public SizeEstimate estimate(long usedBytes, long diskBytes, boolean dense) {
         SizeEstimate.Overhead overhead = new SizeEstimate.Overhead(0, 0, 0);

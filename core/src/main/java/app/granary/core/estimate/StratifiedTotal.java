@@ -28,7 +28,7 @@ public record StratifiedTotal(double low, double likely, double high, double sta
             double part = stratum.varianceOfTotal();
             variance += part;
             if (part > 0) {
-                weights += part * part / (stratum.stored().size() - 1);
+                weights += part * part / Math.max(1, stratum.stored().size() - 1);
             }
         }
         if (variance == 0) {

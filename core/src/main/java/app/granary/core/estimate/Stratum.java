@@ -22,11 +22,11 @@ public record Stratum(String name, long chunks, List<Long> stored) {
         return stored.stream().mapToLong(Long::longValue).average().orElse(0);
     }
 
-    /** Sample variance with n - 1; 0 when one chunk was drawn. */
+    /** Sample variance with n - 1. One chunk of several tells nothing of how they differ: they are then taken to differ by as much as it is large. */
     double variance() {
         double mean = mean();
         int n = stored.size();
-        return n < 2 ? 0 : stored.stream().mapToDouble(x -> (x - mean) * (x - mean)).sum() / (n - 1);
+        return n == 1 && chunks > 1 ? mean * mean : n < 2 ? 0 : stored.stream().mapToDouble(x -> (x - mean) * (x - mean)).sum() / (n - 1);
     }
 
     /** Square of the standard error of this stratum's total, with the finite-population correction (Cochran, Sampling Techniques, ch. 2, from memory). */

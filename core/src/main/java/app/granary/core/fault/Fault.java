@@ -31,6 +31,8 @@ public record Fault(Kind kind, String device, OptionalLong offsetBytes, String e
         BAD_CHOICE,
         /** The device, or the operating system under it, failed. */
         DEVICE_FAILED,
+        /** Its parts are encrypted, and the passphrase is missing or wrong. */
+        LOCKED,
         /** A person stopped the work. */
         STOPPED;
 

@@ -75,7 +75,7 @@ public record DiskSurvey(String name, long sizeBytes, int sectorBytes, Partition
             surveyWithoutTable(source, partitions, choice);
         }
         List<Gap> gaps = gaps(source, table, partitions);
-        Extents toRead = choice.allBlocks() ? Extents.range(0, source.sizeBytes()) : toRead(source, partitions, gaps);
+        Extents toRead = choice.allBlocks() ? allBut(source, partitions, choice) : toRead(source, partitions, gaps);
         return new DiskSurvey(source.name(), source.sizeBytes(), source.sectorBytes(), table, partitions, gaps, toRead, choice);
     }
 
@@ -92,6 +92,9 @@ public record DiskSurvey(String name, long sizeBytes, int sectorBytes, Partition
         }
         FileSystem found = FileSystems.probe(source, partition.startBytes(), partition.sizeBytes());
         Extents within = found instanceof FileSystem.Mapped mapped ? mapped.toRead() : Extents.range(0, partition.sizeBytes());
+        if (choice.without().contains(partition.number())) {
+            return new SurveyedPartition(partition, found, Extents.NONE, List.of(new LeftOut("", LeftOut.What.PARTITION, within).shift(partition.startBytes())));
+        }
         List<LeftOut> leftOut = choice.keepSwap() || choice.allBlocks() ? List.of() : found.leftOut();
         for (LeftOut each : leftOut) {
             within = within.minus(each.ranges());
@@ -130,6 +133,16 @@ public record DiskSurvey(String name, long sizeBytes, int sectorBytes, Partition
         }
         if (source.sizeBytes() > at) {
             out.add(Gap.look(source, at, source.sizeBytes()));
+        }
+        return out;
+    }
+
+    private static Extents allBut(BlockSource source, List<SurveyedPartition> partitions, SurveyChoice choice) {
+        Extents out = Extents.range(0, source.sizeBytes());
+        for (SurveyedPartition each : partitions) {
+            if (choice.without().contains(each.partition().number())) {
+                out = out.minus(Extents.range(each.partition().startBytes(), each.partition().endBytes()));
+            }
         }
         return out;
     }

@@ -24,6 +24,7 @@ final class ExtFile {
     private final long start;
     private final ExtSuperblock fs;
     private final List<long[]> pieces = new ArrayList<>();
+    private final List<long[]> maps = new ArrayList<>();
     private int blocksRead;
 
     private ExtFile(BlockSource source, long start, ExtSuperblock fs) {
@@ -34,6 +35,17 @@ final class ExtFile {
 
     /** @return block ranges {@code {first, end}} in the order of the file; holes are left out */
     static List<long[]> blocks(BlockSource source, long start, ExtSuperblock fs, Bytes inode) throws IOException, Untrusted {
+        return read(source, start, fs, inode).pieces;
+    }
+
+    /** @return block ranges of the content, and then of the blocks that say where it lies */
+    static List<long[]> blocksAndMaps(BlockSource source, long start, ExtSuperblock fs, Bytes inode) throws IOException, Untrusted {
+        ExtFile file = read(source, start, fs, inode);
+        file.pieces.addAll(file.maps);
+        return file.pieces;
+    }
+
+    private static ExtFile read(BlockSource source, long start, ExtSuperblock fs, Bytes inode) throws IOException, Untrusted {
         ExtFile file = new ExtFile(source, start, fs);
         Untrusted.unless((inode.u32(0x20) & INLINE) == 0, "its content lies in the inode");
         if ((inode.u32(0x20) & USES_EXTENTS) != 0) {
@@ -43,7 +55,7 @@ final class ExtFile {
                 file.mapped(inode.u32(MAP_AT + 4 * i), Math.max(0, i - 11));
             }
         }
-        return file.pieces;
+        return file;
     }
 
     private void tree(Bytes node, int deepest) throws IOException, Untrusted {
@@ -79,6 +91,7 @@ final class ExtFile {
 
     private Bytes read(long block) throws IOException, Untrusted {
         Untrusted.unless(block > 0 && block < fs.blocks() && ++blocksRead <= MOST_BLOCKS, "its map leads outside the file system");
+        maps.add(new long[] {block, block + 1});
         return Bytes.read(source, start + block * fs.blockBytes(), fs.blockBytes());
     }
 

@@ -38,6 +38,11 @@ final class NtfsVolume {
         return geometry;
     }
 
+    /** Where the file table itself lies. */
+    NtfsRuns table() {
+        return mft;
+    }
+
     NtfsRecord record(long number) throws IOException, Untrusted {
         byte[] raw = new byte[geometry.recordBytes()];
         Untrusted.unless(number >= 0 && number < Long.MAX_VALUE / geometry.recordBytes(), "its file table speaks of a record that cannot be");

@@ -39,10 +39,31 @@ class DestinationRulesTest {
         assertEquals("PEG-2 is 26.0 GB short: 226 GB at most and 10.0 GB kept in reserve, against 210 GB free. Make room, or choose another.", room.sentence());
     }
 
+    /** 6.5 GB used of a controller's 40 GB disk: an image without compression is about 7 GB, and goes onto 8 or 32 GB, not 4 (common practice, no source). */
+    @Test
+    void whatAControllerDiskNeedsGoesByItsUsedBytesNotItsCapacity() {
+        ImageNeed need = new ImageNeed("controller", Set.of(), 6_500_000_000L, 6_700_000_000L, 7_000_000_000L, OptionalLong.empty());
+        for (long gb : new long[] {4, 8, 32}) {
+            DestinationAssessment on = DestinationRules.assess(need, drive(gb + " GB", gb * GB, gb * GB, 35_000_000));
+            assertEquals(gb >= 8, on.fit(), on.rules().toString());
+        }
+        assertEquals("4 GB is 4.00 GB short: 7.00 GB at most and 1.00 GB kept in reserve, against 4.00 GB free. Make room, or choose another.",
+            rule(DestinationRules.assess(need, drive("4 GB", 4 * GB, 4 * GB, 1)), "room").sentence());
+    }
+
+    @Test
+    void aDestinationOfNoCapacityAndAnImageOfNothingAreWeighedToo() {
+        assertFalse(DestinationRules.assess(need(GB), drive("dead", 0, 0, 1)).fit());
+        ImageNeed nothing = new ImageNeed("blank", Set.of(), 0, 0, 0, OptionalLong.empty());
+        assertTrue(DestinationRules.assess(nothing, drive("A", 500 * GB, 200 * GB, 1)).fit());
+        assertEquals(List.of(), DestinationRules.assess(nothing, List.of()));
+    }
+
     @Test
     void promisedBytesAreNotFree() {
         Destination promised = new Destination("A", "A", "here", true, true, 500 * GB, 200 * GB, 150 * GB, OptionalLong.empty(), 1, Set.of());
-        assertFalse(DestinationRules.assess(need(71 * GB), promised).fit());
+        assertEquals("A is 31.0 GB short: 71.0 GB at most and 10.0 GB kept in reserve, against 50.0 GB free and 150 GB more promised already. Make room, or choose another.",
+            rule(DestinationRules.assess(need(71 * GB), promised), "room").sentence());
     }
 
     @Test
@@ -79,6 +100,35 @@ class DestinationRulesTest {
             drive("full", 500 * GB, 20 * GB, 400_000_000), drive("quick", 500 * GB, 300 * GB, 400_000_000), drive("roomy", 900 * GB, 800 * GB, 400_000_000)));
         assertEquals(List.of("roomy", "quick", "slow", "full"), all.stream().map(a -> a.destination().name()).toList());
         assertEquals(List.of(1, 2, 3, 0), all.stream().map(DestinationAssessment::rank).toList());
-        assertEquals("Ranked by time over its link (about 123 s to write), then by room left (732 GB).", all.get(0).rankSentence());
+        assertEquals("Ranked by these in turn, the first that differs decides: apart from other images of this disk (yes); health (nothing noted); time over its link (2 min to write); room left (732 GB).", all.get(0).rankSentence());
+    }
+
+    @Test
+    void encryptionIsDemandedWhereADriveLeavesTheBuildingAndADriveMayBeKeptForSome() {
+        Destination leaving = drive("OUTPOST", 900 * GB, 800 * GB, 1).described("off site", new Destination.Notes(true, Set.of(), "", ""));
+        ImageNeed plain = with(false, true, "MERIDIAN");
+        RuleOutcome refused = rule(DestinationRules.assess(plain, leaving), "encrypted");
+        assertFalse(refused.holds());
+        assertEquals("OUTPOST leaves the building, and this office wants images encrypted there. Encrypt the image, or choose another.", refused.sentence());
+        assertTrue(DestinationRules.assess(with(true, true, "MERIDIAN"), leaving).fit());
+        assertTrue(DestinationRules.assess(with(false, false, "MERIDIAN"), leaving).fit());
+        assertTrue(DestinationRules.assess(plain, drive("PEG-1", 900 * GB, 800 * GB, 1)).fit());
+
+        Destination kept = drive("SERVERS", 900 * GB, 800 * GB, 1).described("here", new Destination.Notes(false, Set.of("DATUM", "CAIRN"), "", ""));
+        assertEquals("SERVERS is kept for CAIRN, DATUM. Choose another, or change who may use it.", rule(DestinationRules.assess(with(false, false, "MERIDIAN"), kept), "may-use").sentence());
+        assertTrue(DestinationRules.assess(with(false, false, "datum"), kept).fit());
+    }
+
+    private static ImageNeed with(boolean encrypted, boolean demanded, String computer) {
+        return new ImageNeed("disk", Set.of(), 9 * GB, 10 * GB, 11 * GB, OptionalLong.empty(), new ImageNeed.Circumstances(computer, encrypted, demanded, Set.of("PEG-1")));
+    }
+
+    @Test
+    void rankingIsLexicographicApartFromCopiesThenHealthThenTimeThenRoom() {
+        Destination ailing = drive("PEG-2", 900 * GB, 800 * GB, 400_000_000).described("here", new Destination.Notes(false, Set.of(), "two bad sectors", ""));
+        List<DestinationAssessment> all = DestinationRules.assess(with(false, false, ""), List.of(drive("PEG-1", 900 * GB, 800 * GB, 400_000_000), ailing, drive("CAIRN", 900 * GB, 100 * GB, 112_000_000)));
+        assertEquals(List.of("CAIRN", "PEG-2", "PEG-1"), all.stream().map(a -> a.destination().name()).toList());
+        assertEquals("Ranked by these in turn, the first that differs decides: apart from other images of this disk (no, it holds one); health (nothing noted); time over its link (25 s to write); "
+            + "room left (771 GB).", all.get(2).rankSentence());
     }
 }

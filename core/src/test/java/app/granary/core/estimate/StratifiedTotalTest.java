@@ -31,6 +31,18 @@ class StratifiedTotalTest {
         assertEquals(12, total.low(), 0.01, "40 - 2.920 x 9.66 = 11.8 would be less than the 12 that were seen");
     }
 
+    /** One chunk of ten: likely ten times it, and a range so wide that it says how little is known: t(0.95; 1) = 6.314 (same table). */
+    @Test
+    void oneChunkClaimsNoCertainty() {
+        StratifiedTotal total = StratifiedTotal.of(List.of(new Stratum("x", 10, List.of(500L))));
+        assertEquals(5000, total.likely(), 1e-9);
+        assertEquals(1, total.degreesOfFreedom(), 1e-9);
+        assertEquals(5000 + 6.314 * Math.sqrt(100 * 250_000 * 0.9), total.high(), 10);
+        assertEquals(500, total.low(), "never below what was seen");
+        assertEquals(0, StratifiedTotal.of(List.of(new Stratum("x", 1, List.of(500L)))).standardError(), "the only one there is leaves nothing to chance");
+        assertEquals(0, StratifiedTotal.of(List.of()).high(), "nothing used weighs nothing");
+    }
+
     @Test
     void nothingIsLeftToChanceWhenAllWasCounted() {
         StratifiedTotal total = StratifiedTotal.of(List.of(new Stratum("a", 3, List.of(5L, 6L, 7L)), new Stratum("b", 0, List.of())));

@@ -4,7 +4,7 @@ import static org.junit.jupiter.api.Assertions.assertEquals;
 import static org.junit.jupiter.api.Assertions.assertThrows;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
-import app.granary.core.proof.CheckDepth;
+import app.granary.core.proof.ProofLevel;
 import app.granary.core.proof.CheckOutcome;
 import app.granary.core.proof.Problem;
 import java.util.List;
@@ -23,16 +23,16 @@ class FaultTest {
     }
 
     @Test
-    void depthsIncludeTheOnesBelow() {
-        assertTrue(CheckDepth.FRAMES.includes(CheckDepth.PRESENCE));
-        assertTrue(CheckDepth.DIGESTS.includes(CheckDepth.DIGESTS));
-        assertEquals(false, CheckDepth.PRESENCE.includes(CheckDepth.DIGESTS));
-        assertEquals("frames", CheckDepth.FRAMES.word());
+    void levelsIncludeTheOnesBelow() {
+        assertTrue(ProofLevel.READABLE.includes(ProofLevel.COMPLETE));
+        assertTrue(ProofLevel.SOUND.includes(ProofLevel.SOUND));
+        assertEquals(false, ProofLevel.COMPLETE.includes(ProofLevel.SOUND));
+        assertEquals("readable", ProofLevel.READABLE.word());
     }
 
     @Test
     void anOutcomeIsSoundWithoutProblems() {
-        assertTrue(new CheckOutcome(CheckDepth.FRAMES, List.of(), 5).ok());
-        assertEquals(false, new CheckOutcome(CheckDepth.FRAMES, List.of(new Problem("p", 0, 0, "", "gone")), 5).ok());
+        assertTrue(new CheckOutcome(ProofLevel.READABLE, List.of(), 5).ok());
+        assertEquals(false, new CheckOutcome(ProofLevel.READABLE, List.of(new Problem("p", 0, 0, "", "gone")), 5).ok());
     }
 }

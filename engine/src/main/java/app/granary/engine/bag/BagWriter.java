@@ -1,8 +1,10 @@
 package app.granary.engine.bag;
 
 import app.granary.core.fault.Fault;
-import app.granary.engine.codec.Chunks;
-import app.granary.engine.codec.Codec;
+import app.granary.core.image.BadStretch;
+import app.granary.core.image.ImageName;
+import app.granary.engine.codec.ZeroFrame;
+import app.granary.engine.openpgp.Passphrase;
 import app.granary.engine.source.Folders;
 import java.io.BufferedOutputStream;
 import java.io.Closeable;
@@ -16,62 +18,149 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardCopyOption;
 import java.nio.file.StandardOpenOption;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
-import java.util.OptionalLong;
+import java.util.Set;
 import java.util.TreeMap;
+import java.util.stream.Stream;
 
 /**
- * Writes a bag under {@code NAME.partial} and gives it its name when all of it is on the device. Closing it before
- * {@link #finish} removes what was written; nothing half-made ever carries a final name.
+ * Writes a bag under {@code NAME.partial} and gives it its name when all of it is on the device. Closed before {@link #finish}, what was
+ * written stays there as an unfinished capture, with a log by which it can be carried on; nothing half-made ever carries a final name.
  */
 public final class BagWriter implements Closeable {
     /** Shortest part; below it the count of parts gets out of hand. */
     public static final long MIN_SPLIT = 65_536;
+    /**
+     * Longest encrypted part where nothing shorter was asked for: an encrypted capture is carried on from the start of a part, and damage makes no more
+     * than a part unreadable. It fits every file system.
+     */
+    public static final long ENCRYPTED_SPLIT = 4_000_000_000L;
 
     private final Path folder;
     private final Path partial;
     private final PartWriter parts;
+    private final CaptureLog log;
+    private final FrameIndex index;
+    private final List<BadStretch> bad;
     private boolean finished;
 
-    private BagWriter(Path folder, Path partial, PartWriter parts) {
-        this.folder = folder;
+    private BagWriter(Path partial, ImageName name, PartWriter parts, CaptureLog log, Unfinished.Cut cut) {
+        this.folder = partial.resolveSibling(name.text());
         this.partial = partial;
         this.parts = parts;
+        this.log = log;
+        this.index = cut.index();
+        this.bad = new ArrayList<>(cut.bad());
     }
 
     /**
      * @param destination an existing folder
-     * @param diskBytes   length of the disk, for the count of parts
-     * @param splitBytes  longest part; empty for one part
+     * @param begun       what it is begun with
+     * @param passphrase  none unless it is to be encrypted
      * @param digesting   whether the parts are digested as they are written; not needed when they are read back before {@link #complete}
-     * @throws app.granary.core.fault.FaultException when the name is taken, the folder is missing or the split is too small
+     * @throws app.granary.core.fault.FaultException when the name is taken, also by an unfinished capture, the folder is missing or the split is too small
      */
-    public static BagWriter create(Path destination, ImageName name, Codec codec, long diskBytes, OptionalLong splitBytes, boolean digesting) throws IOException {
+    public static BagWriter create(Path destination, ImageName name, Begun begun, Passphrase passphrase, boolean digesting) throws IOException {
         if (!Files.isDirectory(destination)) {
             throw Fault.of(Fault.Kind.BAD_CHOICE, destination.toString(), "There is no folder " + destination + ". Attach the drive or make the folder first.").asException();
         }
-        if (splitBytes.isPresent() && splitBytes.getAsLong() < MIN_SPLIT) {
-            throw Fault.of(Fault.Kind.BAD_CHOICE, "", "Parts of " + splitBytes.getAsLong() + " bytes are too small. Use at least " + MIN_SPLIT + " bytes.").asException();
-        }
-        Path folder = destination.resolve(name.text());
-        if (Files.exists(folder, java.nio.file.LinkOption.NOFOLLOW_LINKS)) {
-            throw Fault.of(Fault.Kind.BAD_CHOICE, folder.toString(), folder + " exists already; nothing was written. Choose another name.").asException();
+        if (begun.splitBytes().isPresent() && begun.splitBytes().getAsLong() < MIN_SPLIT) {
+            throw Fault.of(Fault.Kind.BAD_CHOICE, "", "Parts of " + begun.splitBytes().getAsLong() + " bytes are too small. Use at least " + MIN_SPLIT + " bytes.").asException();
         }
         Path partial = destination.resolve(name.text() + ImageName.PARTIAL);
-        Folders.delete(partial); // what an earlier run left was never called an image
+        try (Stream<Path> there = Files.list(destination)) {
+            for (Path taken : there.filter(path -> isOneOf(path, name.text(), name.text() + ImageName.PARTIAL)).toList()) {
+                throw Fault.of(Fault.Kind.BAD_CHOICE, taken.toString(), taken.getFileName().toString().toLowerCase(Locale.ROOT).endsWith(ImageName.PARTIAL)
+                    ? "There is an unfinished capture " + taken + "; nothing was written. Carry it on or discard it, or choose another name."
+                    : taken + " exists already; nothing was written. Choose another name; one that differs only in capitals is the same on some drives.").asException();
+            }
+        }
         Files.createDirectories(partial.resolve("data"));
-        long limit = splitBytes.orElse(Long.MAX_VALUE);
-        long worst = Chunks.count(diskBytes) * codec.maxFrameBytes(Chunks.BYTES);
-        // a part that ends early for the next frame is still more than half full, or holds one cut frame
-        long maxParts = splitBytes.isEmpty() ? 1 : worst / limit * 2 + 2;
-        return new BagWriter(folder, partial, new PartWriter(partial.resolve("data"), "disk.img" + codec.suffix() + ".", limit, maxParts, digesting));
+        CaptureLog log = CaptureLog.begin(partial, begun);
+        return new BagWriter(partial, name, writer(partial, begun, passphrase, digesting, log, List.of(), 0), log, new Unfinished.Cut(List.of(), List.of(), List.of(), 0));
     }
 
-    /** Appends one frame of {@code length} bytes. */
-    public void frame(byte[] frame, int length) throws IOException {
+    private static boolean isOneOf(Path path, String name, String partial) {
+        String there = path.getFileName().toString();
+        return there.equalsIgnoreCase(name) || there.equalsIgnoreCase(partial);
+    }
+
+    private static PartWriter writer(Path partial, Begun begun, Passphrase passphrase, boolean digesting, CaptureLog log, List<ImageDescription.Part> ended, long openBytes)
+        throws IOException {
+        PartNames names = PartNames.of(begun.codec(), begun.disk().sizeBytes(), begun.splitBytes(), begun.encrypted());
+        return new PartWriter(partial.resolve("data"), names, begun.splitBytes().orElse(Long.MAX_VALUE), digesting, passphrase, log, ended, openBytes);
+    }
+
+    /** Carries an unfinished capture on behind its last whole frame; what is not kept of it is removed. */
+    static BagWriter carryOn(Unfinished unfinished, Unfinished.Cut cut, Passphrase passphrase) throws IOException {
+        Path partial = unfinished.partial();
+        Set<String> keep = new HashSet<>();
+        cut.ended().forEach(part -> keep.add(part.name()));
+        if (cut.openBytes() > 0) {
+            keep.add(unfinished.names().of(cut.ended().size()));
+        }
+        try (Stream<Path> files = Files.list(partial.resolve("data"))) {
+            for (Path file : files.filter(f -> !keep.contains(f.getFileName().toString())).toList()) {
+                Files.delete(file);
+            }
+        }
+        for (String tag : List.of(Bag.MANIFEST, Bag.TAG_MANIFEST, "bagit.txt", "bag-info.txt")) {
+            Files.deleteIfExists(partial.resolve(tag));
+        }
+        CaptureLog log = CaptureLog.carryOn(partial, unfinished.begun(), cut);
+        return new BagWriter(partial, unfinished.name(), writer(partial, unfinished.begun(), passphrase, false, log, cut.ended(), cut.openBytes()), log, cut);
+    }
+
+    /**
+     * Appends the frame of one chunk.
+     *
+     * @param crc      CRC-32C of the chunk
+     * @param stateCrc see {@link app.granary.engine.codec.Chunks#stateCrc}
+     */
+    public void frame(byte[] frame, int length, int crc, int stateCrc) throws IOException {
         parts.write(frame, length);
+        index.add(1, length, crc, false);
+        log.frame(length, crc, stateCrc);
+    }
+
+    /** Appends the frame of zeros as often as there are whole chunks of them. */
+    public void zeros(ZeroFrame zero, long count) throws IOException {
+        for (long i = 0; i < count; i++) {
+            parts.write(zero.frame(), zero.frame().length);
+        }
+        index.add(count, zero.frame().length, zero.crc(), true);
+        log.zeros(count, zero.frame().length, zero.crc());
+    }
+
+    /** Notes sectors of the next frame's chunk that could not be read. */
+    public void bad(List<BadStretch> stretches) {
+        stretches.forEach(log::bad);
+        bad.addAll(stretches);
+    }
+
+    /** The frames so far. */
+    public FrameIndex index() {
+        return index;
+    }
+
+    /** Sectors of those chunks that could not be read, in order of the disk; what follows each other is one. */
+    public List<BadStretch> badSectors() {
+        List<BadStretch> out = new ArrayList<>();
+        for (BadStretch each : bad.stream().sorted(Comparator.comparingLong(BadStretch::startBytes)).toList()) {
+            BadStretch last = out.isEmpty() ? null : out.get(out.size() - 1);
+            if (last != null && last.endBytes() >= each.startBytes()) {
+                out.set(out.size() - 1, new BadStretch(last.startBytes(), Math.max(last.endBytes(), each.endBytes()) - last.startBytes()));
+            } else {
+                out.add(each);
+            }
+        }
+        return out;
     }
 
     /** Where the bag lies while it is made. */
@@ -79,7 +168,7 @@ public final class BagWriter implements Closeable {
         return partial;
     }
 
-    /** Digests of the ended parts by path within the bag; empty unless asked to digest. */
+    /** Digests of parts by path within the bag; empty unless asked to digest. */
     public Map<String, String> digests() {
         return parts.digests();
     }
@@ -89,7 +178,7 @@ public final class BagWriter implements Closeable {
         return parts.writtenBytes();
     }
 
-    /** Ends the parts; afterwards {@link #parts()} is complete. */
+    /** Ends the parts; no frame may follow. */
     public List<ImageDescription.Part> endFrames() throws IOException {
         parts.finish();
         return parts.parts();
@@ -103,9 +192,13 @@ public final class BagWriter implements Closeable {
      * @param digests     SHA-256 of every part by path within the bag
      * @return where the complete bag now lies, still under its partial name
      */
-    public Path complete(ImageDescription description, FrameIndex index, String sfdisk, byte[] firstSector, Map<String, String> digests)
-        throws IOException {
+    public Path complete(ImageDescription description, String sfdisk, byte[] firstSector, Map<String, String> digests) throws IOException {
         Map<String, String> payload = new TreeMap<>(digests);
+        for (ImageDescription.Part part : description.parts()) {
+            if (!payload.containsKey("data/" + part.name())) { // carried on from an earlier try, which did not digest to its end
+                payload.put("data/" + part.name(), Digests.of(partial.resolve("data").resolve(part.name())));
+            }
+        }
         try (OutputStream out = create("data/image.json")) {
             ImageJson.write(out, description, index);
         }
@@ -131,6 +224,8 @@ public final class BagWriter implements Closeable {
         Files.move(partial, folder, StandardCopyOption.ATOMIC_MOVE);
         finished = true;
         Folders.sync(folder.toAbsolutePath().getParent());
+        log.close();
+        Files.delete(CaptureLog.of(partial));
         return folder;
     }
 
@@ -159,11 +254,23 @@ public final class BagWriter implements Closeable {
         return Digests.of(content);
     }
 
+    /** Removes what was written: what was read back cannot be trusted, so there is nothing to carry on. */
+    public void discard() throws IOException {
+        close();
+        delete();
+    }
+
+    private void delete() throws IOException {
+        Folders.delete(partial);
+        Files.deleteIfExists(CaptureLog.of(partial));
+    }
+
     @Override
     public void close() throws IOException {
         parts.close();
-        if (!finished) {
-            Folders.delete(partial);
+        log.close();
+        if (!finished && index.chunks() == 0) {
+            delete(); // nothing to carry on
         }
     }
 }

@@ -56,6 +56,12 @@ public final class FrameIndex {
         return firstChunk[row];
     }
 
+    /** The row a chunk lies in; the chunk must be below {@link #chunks()}. */
+    public int rowOf(long chunk) {
+        int at = Arrays.binarySearch(firstChunk, 0, rows, chunk);
+        return at >= 0 ? at : -at - 2;
+    }
+
     /** How many equal frames the row stands for. */
     public long count(int row) {
         return (row + 1 < rows ? firstChunk[row + 1] : chunks) - firstChunk[row];

@@ -9,7 +9,6 @@ import app.granary.engine.progress.Progress;
 import app.granary.engine.progress.Watch;
 import java.io.Closeable;
 import java.io.IOException;
-import java.nio.file.Path;
 import java.util.ArrayDeque;
 import java.util.Arrays;
 import java.util.Deque;
@@ -27,13 +26,19 @@ public final class FrameReader implements Closeable {
         void take(Frame frame) throws IOException;
     }
 
-    /** What reading gave besides the frames: digests by path of the parts that were there, and stored bytes read. */
-    public record Outcome(Map<String, String> digests, long readBytes) {
+    /**
+     * What reading gave besides the frames.
+     *
+     * @param digests   by path, of the parts that were there
+     * @param faults    what is wrong with parts as files, by path; usually empty
+     * @param readBytes stored bytes read
+     */
+    public record Outcome(Map<String, String> digests, Map<String, String> faults, long readBytes) {
     }
 
     private final ImageDescription description;
     private final FrameIndex index;
-    private final Path data;
+    private final Bag bag;
     private final Watch watch;
     private final Progress.Stage stage;
     private final OrderedWork<Job> work = new OrderedWork<>("granary-frames");
@@ -56,33 +61,37 @@ public final class FrameReader implements Closeable {
         }
     }
 
-    public FrameReader(Path bag, ImageJson.Content content, Progress.Stage stage, Watch watch) {
+    public FrameReader(Bag bag, ImageJson.Content content, Progress.Stage stage, Watch watch) {
         this.description = content.description();
         this.index = content.index();
-        this.data = bag.resolve("data");
+        this.bag = bag;
         this.stage = stage;
         this.watch = watch;
         this.jobs = java.util.stream.Stream.generate(() -> new Job(description.codec(), description.level())).limit(work.slots()).toList();
         this.idle = new ArrayDeque<>(jobs);
     }
 
-    /**
-     * @param decode whether frames are decoded; otherwise they are only read for the digests and the handler is not called
-     */
-    public Outcome read(boolean decode, Handler handler) throws IOException {
-        try (PartStream stream = new PartStream(data, description.parts(), watch)) {
+    /** Digests the parts as files, without decoding anything. */
+    public static Outcome digests(Bag bag, ImageDescription description, Progress.Stage stage, Watch watch) throws IOException {
+        return PartDigests.of(bag.folder().resolve("data"), description, stage, watch);
+    }
+
+    /** Decodes every frame and gives it to the handler. */
+    public Outcome read(Handler handler) throws IOException {
+        bag.requireOpens(description);
+        try (PartStream stream = new PartStream(bag.folder().resolve("data"), description.parts(), bag.passphraseFor(description), watch)) {
             for (int row = 0; row < index.rows(); row++) {
                 if (index.count(row) > 1) {
-                    run(stream, row, decode, handler);
+                    run(stream, row, handler);
                 } else {
-                    single(stream, row, decode, handler);
+                    single(stream, row, handler);
                 }
             }
             while (work.underWay() > 0) {
                 idle.add(work.takeOldest());
             }
             stream.finish();
-            return new Outcome(stream.digests(), stream.readBytes());
+            return new Outcome(stream.digests(), stream.faults(), stream.readBytes());
         }
     }
 
@@ -93,26 +102,22 @@ public final class FrameReader implements Closeable {
         return idle.remove();
     }
 
-    private void single(PartStream stream, int row, boolean decode, Handler handler) throws IOException {
+    private void single(PartStream stream, int row, Handler handler) throws IOException {
         Job job = free();
         int stored = index.storedBytes(row);
         Place place = Place.of(stream, description.parts(), stored);
         boolean there = stream.fill(job.stored, stored);
         tell(stream);
-        if (decode) {
-            int raw = index.rawBytes(row, description.disk().sizeBytes());
-            work.submit(() -> {
-                String fault = there ? decoded(job, stored, raw, index.crc(row)) : "it is not all there";
-                handler.take(new Frame(index.firstChunk(row), 1, place.part, place.offset, stored, job.raw, raw, fault));
-                return job;
-            });
-        } else {
-            idle.add(job);
-        }
+        int raw = index.rawBytes(row, description.disk().sizeBytes());
+        work.submit(() -> {
+            String fault = there ? decoded(job, stored, raw, index.crc(row)) : "it is not all there";
+            handler.take(new Frame(index.firstChunk(row), 1, place.part, place.offset, stored, job.raw, raw, fault));
+            return job;
+        });
     }
 
     /** A row of equal frames: the first is decoded, the others must be the same bytes; each that is not becomes a frame of its own. */
-    private void run(PartStream stream, int row, boolean decode, Handler handler) throws IOException {
+    private void run(PartStream stream, int row, Handler handler) throws IOException {
         Job first = free();
         Job other = free();
         int stored = index.storedBytes(row);
@@ -126,7 +131,7 @@ public final class FrameReader implements Closeable {
             if (chunk % 4096 == 0) {
                 tell(stream);
             }
-            if (!decode || known && there && Arrays.equals(first.stored, 0, stored, other.stored, 0, stored)) {
+            if (known && there && Arrays.equals(first.stored, 0, stored, other.stored, 0, stored)) {
                 continue;
             }
             String fault = there ? decoded(job, stored, Chunks.BYTES, index.crc(row)) : "it is not all there";
@@ -135,7 +140,7 @@ public final class FrameReader implements Closeable {
                 handler.take(new Frame(chunk, 1, place.part, place.offset, stored, job.raw, Chunks.BYTES, fault));
             }
         }
-        if (decode && known) {
+        if (known) {
             handler.take(new Frame(from, to - from, -1, 0, (to - from) * stored, first.raw, Chunks.BYTES, ""));
         }
         idle.add(first);

@@ -1,6 +1,7 @@
 package app.granary.engine.bag;
 
 import app.granary.core.disk.DiskIdentity;
+import app.granary.core.image.BadStretch;
 import app.granary.engine.codec.Codec;
 import java.util.List;
 
@@ -17,14 +18,17 @@ import java.util.List;
  * @param allBlocks   whether free blocks were read too
  * @param usedBytes   bytes that were read; all else is zeros
  * @param partitions  in order of number
+ * @param encrypted   whether each part is an OpenPGP message
+ * @param badSectors  sectors that could not be read and are zeros, in order; usually empty
  * @param leftOut     content that was in use and is stored as zeros: page files, hibernation files, swap
  * @param parts       the files the frames lie in, in order
  */
 public record ImageDescription(String name, String madeAt, DiskIdentity disk, int sectorBytes, String scheme, Codec codec, int level,
-                               boolean allBlocks, long usedBytes, List<ImagePartition> partitions, List<LeftOutContent> leftOut,
-                               List<Part> parts) {
+                               boolean allBlocks, long usedBytes, boolean encrypted, List<BadStretch> badSectors, List<ImagePartition> partitions,
+                               List<LeftOutContent> leftOut, List<Part> parts) {
 
     public ImageDescription {
+        badSectors = List.copyOf(badSectors);
         partitions = List.copyOf(partitions);
         leftOut = List.copyOf(leftOut);
         parts = List.copyOf(parts);
@@ -48,8 +52,14 @@ public record ImageDescription(String name, String madeAt, DiskIdentity disk, in
     public record LeftOutContent(int partition, String path, String what, long bytes) {
     }
 
-    /** One file of frames: its name within {@code data/} and its length in bytes. */
-    public record Part(String name, long bytes) {
+    /**
+     * One file of frames.
+     *
+     * @param name        within {@code data/}
+     * @param bytes       of frames in it
+     * @param storedBytes the file's length; the same unless it is encrypted
+     */
+    public record Part(String name, long bytes, long storedBytes) {
     }
 
     /** The partitions that a stretch of the disk touches, in words; "outside the partitions" when it touches none. */

@@ -2,6 +2,7 @@ package app.granary.engine.bag;
 
 import app.granary.core.disk.DiskIdentity;
 import app.granary.core.fault.Fault;
+import app.granary.core.image.BadStretch;
 import app.granary.engine.codec.Chunks;
 import app.granary.engine.codec.Codec;
 import com.fasterxml.jackson.core.JsonEncoding;
@@ -25,6 +26,7 @@ import java.util.Map;
 public final class ImageJson {
     public static final String FORMAT = "granary-image";
     public static final int VERSION = 1;
+    private static final String OPENPGP = "openpgp";
     private static final JsonFactory JSON = new JsonFactory();
 
     /** An image's description and its frames. */
@@ -51,16 +53,26 @@ public final class ImageJson {
             json.writeBooleanField("allBlocks", d.allBlocks());
             json.writeNumberField("usedBytes", d.usedBytes());
             json.writeNumberField("chunkBytes", Chunks.BYTES);
+            json.writeStringField("encryption", d.encrypted() ? OPENPGP : "none");
             writePartitions(json, d.partitions());
             json.writeArrayFieldStart("parts");
             for (ImageDescription.Part part : d.parts()) {
                 json.writeStartObject();
                 json.writeStringField("name", part.name());
                 json.writeNumberField("bytes", part.bytes());
+                if (d.encrypted()) {
+                    json.writeNumberField("storedBytes", part.storedBytes());
+                }
                 json.writeEndObject();
             }
             json.writeEndArray();
             json.writeArrayFieldStart("badSectors");
+            for (BadStretch stretch : d.badSectors()) {
+                json.writeStartObject();
+                json.writeNumberField("startBytes", stretch.startBytes());
+                json.writeNumberField("sizeBytes", stretch.sizeBytes());
+                json.writeEndObject();
+            }
             json.writeEndArray();
             json.writeArrayFieldStart("leftOut");
             for (ImageDescription.LeftOutContent each : d.leftOut()) {
@@ -115,6 +127,7 @@ public final class ImageJson {
         List<ImageDescription.ImagePartition> partitions = new ArrayList<>();
         List<ImageDescription.LeftOutContent> leftOut = new ArrayList<>();
         List<ImageDescription.Part> parts = new ArrayList<>();
+        List<BadStretch> bad = new ArrayList<>();
         FrameIndex index = new FrameIndex();
         try (JsonParser json = JSON.createParser(new BufferedInputStream(in))) {
             require(json.nextToken() == JsonToken.START_OBJECT, where, "it does not begin with {");
@@ -132,7 +145,10 @@ public final class ImageJson {
                 } else if (value == JsonToken.START_ARRAY && field.equals("partitions")) {
                     readRecords(json, row -> partitions.add(partition(row, where)));
                 } else if (value == JsonToken.START_ARRAY && field.equals("parts")) {
-                    readRecords(json, row -> parts.add(new ImageDescription.Part(row.text("name"), row.number("bytes", -1))));
+                    readRecords(json, row -> parts.add(new ImageDescription.Part(row.text("name"), row.number("bytes", -1),
+                        row.number("storedBytes", row.number("bytes", -1)))));
+                } else if (value == JsonToken.START_ARRAY && field.equals("badSectors")) {
+                    readRecords(json, row -> bad.add(badStretch(row, where)));
                 } else if (value == JsonToken.START_ARRAY && field.equals("leftOut")) {
                     readRecords(json, row -> leftOut.add(new ImageDescription.LeftOutContent((int) row.number("partition", 0), row.text("path"), row.text("what"),
                         row.number("bytes", 0))));
@@ -152,17 +168,21 @@ public final class ImageJson {
         long stored = 0;
         for (ImageDescription.Part part : parts) {
             require(part.name().matches("[A-Za-z0-9][A-Za-z0-9._-]{0,99}"), where, "a part has an impossible name");
-            require(part.bytes() >= 0 && stored + part.bytes() >= stored, where, "a part has an impossible length");
+            require(part.bytes() >= 0 && part.storedBytes() >= 0 && stored + part.bytes() >= stored, where, "a part has an impossible length");
             stored += part.bytes();
         }
         require(stored == index.totalStoredBytes(), where, "its parts add up to " + stored + " bytes, its frames to " + index.totalStoredBytes());
+        String encryption = text.getOrDefault("encryption", "none");
+        require(encryption.equals("none") || encryption.equals(OPENPGP), where, "its encryption is not known to this Granary");
+        require(bad.stream().allMatch(each -> each.endBytes() <= size), where, "it lists bad sectors past the end of the disk");
         Codec codec = Codec.parse(text.getOrDefault("codec", ""));
         int level = codec.requireLevel((int) Math.max(-1, Math.min(99, numbers.getOrDefault("level", -1L))));
         long sector = numbers.getOrDefault("sectorBytes", 0L);
         require(sector >= 512 && sector <= 65536, where, "its sector is " + sector + " bytes");
         return new Content(new ImageDescription(text.getOrDefault("name", ""), text.getOrDefault("madeAt", ""),
             new DiskIdentity(text.getOrDefault("model", ""), text.getOrDefault("serial", ""), size), (int) sector, text.getOrDefault("scheme", "none"),
-            codec, level, numbers.getOrDefault("allBlocks", 0L) == 1, numbers.getOrDefault("usedBytes", 0L), partitions, leftOut, parts), index);
+            codec, level, numbers.getOrDefault("allBlocks", 0L) == 1, numbers.getOrDefault("usedBytes", 0L), encryption.equals(OPENPGP), bad,
+            partitions, leftOut, parts), index);
     }
 
     private static void readChunks(JsonParser json, FrameIndex index, long diskBytes, Codec codec, String where) throws IOException {
@@ -218,6 +238,13 @@ public final class ImageJson {
             }
             taker.take(row);
         }
+    }
+
+    private static BadStretch badStretch(Row row, String where) throws IOException {
+        long start = row.number("startBytes", -1);
+        long size = row.number("sizeBytes", 0);
+        require(start >= 0 && size > 0 && start + size > start, where, "it lists impossible bad sectors");
+        return new BadStretch(start, size);
     }
 
     private static ImageDescription.ImagePartition partition(Row row, String where) throws IOException {

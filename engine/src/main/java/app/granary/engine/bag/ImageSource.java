@@ -6,24 +6,20 @@ import app.granary.engine.codec.Chunks;
 import app.granary.engine.codec.FrameCoder;
 import java.io.IOException;
 import java.nio.ByteBuffer;
-import java.nio.channels.FileChannel;
-import java.nio.file.Path;
-import java.nio.file.StandardOpenOption;
-import java.util.Arrays;
 
 /** An image read like the disk it was made of, frame by frame as needed. Keeps the last chunk decoded. */
 public final class ImageSource implements BlockSource {
-    private final Path bag;
     private final ImageDescription description;
     private final FrameIndex index;
     private final long[] rowOffsets;
     private final FrameCoder coder;
     private final byte[] raw = new byte[Chunks.BYTES];
     private final byte[] stored;
+    private final StoredBytes bytes;
     private long held = -1;
 
-    public ImageSource(Path bag, ImageJson.Content content) {
-        this.bag = bag;
+    /** @param bag opened with its passphrase, if it has one */
+    public ImageSource(Bag bag, ImageJson.Content content) throws IOException {
         this.description = content.description();
         this.index = content.index();
         this.rowOffsets = new long[index.rows()];
@@ -31,6 +27,7 @@ public final class ImageSource implements BlockSource {
             rowOffsets[row] = rowOffsets[row - 1] + index.count(row - 1) * index.storedBytes(row - 1);
         }
         this.coder = description.codec().coder(description.level());
+        this.bytes = new StoredBytes(bag.folder().resolve("data"), description.parts(), bag.passphraseFor(description));
         this.stored = new byte[description.codec().maxFrameBytes(Chunks.BYTES)];
     }
 
@@ -69,7 +66,7 @@ public final class ImageSource implements BlockSource {
         if (held == chunk) {
             return;
         }
-        int row = rowOf(chunk);
+        int row = index.rowOf(chunk);
         int length = index.storedBytes(row);
         readStored(rowOffsets[row] + (chunk - index.firstChunk(row)) * length, length);
         held = -1;
@@ -81,42 +78,15 @@ public final class ImageSource implements BlockSource {
         held = chunk;
     }
 
-    private int rowOf(long chunk) {
-        int low = 0;
-        int high = index.rows() - 1;
-        while (low < high) {
-            int middle = (low + high + 1) >>> 1;
-            if (index.firstChunk(middle) <= chunk) {
-                low = middle;
-            } else {
-                high = middle - 1;
-            }
-        }
-        return low;
-    }
-
     private void readStored(long offset, int length) throws IOException {
-        long start = 0;
-        int done = 0;
-        for (ImageDescription.Part part : description.parts()) {
-            long end = start + part.bytes();
-            while (done < length && offset + done >= start && offset + done < end) {
-                int piece = (int) Math.min(length - done, end - offset - done);
-                try (FileChannel channel = FileChannel.open(bag.resolve("data").resolve(part.name()), StandardOpenOption.READ)) {
-                    int count = channel.read(ByteBuffer.wrap(stored, done, piece), offset + done - start);
-                    if (count != piece) {
-                        Arrays.fill(stored, (byte) 0);
-                        throw Fault.of(Fault.Kind.DAMAGED, part.name(), "data/" + part.name() + " is cut short. Check the image.").asException();
-                    }
-                }
-                done += piece;
-            }
-            start = end;
+        if (!bytes.read(offset, stored, length)) {
+            throw Fault.of(Fault.Kind.DAMAGED, name(), "Parts of the image " + name() + " are missing or cut short. Check it.").asException();
         }
     }
 
     @Override
-    public void close() {
+    public void close() throws IOException {
         coder.close();
+        bytes.close();
     }
 }

@@ -2,18 +2,21 @@ package app.granary.engine.capture;
 
 import app.granary.core.disk.BlockSource;
 import app.granary.core.disk.Extents;
+import app.granary.core.image.BadStretch;
 import app.granary.engine.codec.Chunks;
 import java.io.IOException;
 import java.nio.ByteBuffer;
+import java.util.ArrayList;
 import java.util.Arrays;
+import java.util.List;
 
 /** Reads what of a chunk is to be kept; the rest of the chunk is zeros. */
 public final class ChunkReader {
-    private final BlockSource source;
+    private final CarefulSource source;
     private final Extents toRead;
 
     public ChunkReader(BlockSource source, Extents toRead) {
-        this.source = source;
+        this.source = source instanceof CarefulSource careful ? careful : new CarefulSource(source);
         this.toRead = toRead;
     }
 
@@ -32,9 +35,10 @@ public final class ChunkReader {
      * Fills {@code into} with the chunk: one read from its first wanted byte to its last, then the unwanted bytes between are zeroed, which is
      * quicker than a read for each of many small pieces.
      *
+     * @param bad gets wanted sectors that could not be read; they are zeros in {@code into}
      * @return the chunk's length
      */
-    public int read(long chunk, byte[] into) throws IOException {
+    public int read(long chunk, byte[] into, List<BadStretch> bad) throws IOException {
         long start = chunk * Chunks.BYTES;
         int length = Chunks.length(chunk, source.sizeBytes());
         long end = start + length;
@@ -49,7 +53,9 @@ public final class ChunkReader {
         }
         int from = (int) (Math.max(start, toRead.start(first)) - start);
         int to = (int) (Math.min(end, toRead.end(last)) - start);
-        source.read(start + from, ByteBuffer.wrap(into, from, to - from));
+        List<BadStretch> unread = new ArrayList<>();
+        source.read(start + from, ByteBuffer.wrap(into, from, to - from), unread);
+        unread.stream().filter(each -> toRead.bytesWithin(each.startBytes(), each.endBytes()) > 0).forEach(bad::add);
         Arrays.fill(into, 0, from, (byte) 0);
         for (int i = first; i < last; i++) {
             Arrays.fill(into, (int) (toRead.end(i) - start), (int) (toRead.start(i + 1) - start), (byte) 0);

@@ -1,6 +1,7 @@
 package app.granary.engine.codec;
 
 import java.nio.ByteBuffer;
+import java.util.zip.CRC32;
 import java.util.zip.CRC32C;
 
 /** The chunk: the stretch of disk that becomes one frame. */
@@ -25,6 +26,16 @@ public final class Chunks {
 
     public static boolean isZero(byte[] content, int length) {
         return ByteBuffer.wrap(content, 0, length).mismatch(ZEROS.duplicate().limit(length)) < 0;
+    }
+
+    /**
+     * CRC-32 (ISO-HDLC) of raw bytes. File systems that end their metadata in a CRC-32C of it give the same CRC-32C over both whatever they change (the
+     * checksum of a message and its own checksum is constant); what must tell one state of a disk from another is compared by this as well.
+     */
+    public static int stateCrc(byte[] content, int length) {
+        CRC32 crc = new CRC32();
+        crc.update(content, 0, length);
+        return (int) crc.getValue();
     }
 
     /** CRC-32C of raw bytes, as the index keeps it. */

@@ -4,14 +4,14 @@ package app.granary.engine.progress;
  * Where long work stands.
  *
  * @param stage       what it is doing
- * @param doneBytes   of this stage, in bytes of the disk for reading, in stored bytes for checking
+ * @param doneBytes   of this stage, in bytes of the disk for reading, restoring and comparing, in stored bytes otherwise; for sampling, of the most that may be read
  * @param totalBytes  of this stage
  * @param storedBytes written to the destination so far
  */
 public record Progress(Stage stage, long doneBytes, long totalBytes, long storedBytes) {
 
     public enum Stage {
-        CAPTURING, CHECKING, RESTORING;
+        SAMPLING, CAPTURING, CHECKING, RESTORING, COMPARING, COPYING, MENDING;
 
         /** The word on the wire. */
         public String word() {

@@ -1,7 +1,7 @@
 package app.granary.engine.restore;
 
 import app.granary.core.fault.Fault;
-import app.granary.core.proof.CheckDepth;
+import app.granary.core.proof.ProofLevel;
 import app.granary.core.proof.CheckOutcome;
 import app.granary.engine.bag.Bag;
 import app.granary.engine.bag.FrameReader;
@@ -36,8 +36,8 @@ public final class Restore {
             if (!target.startsAsZeros()) {
                 requireSound(bag, watch); // what is overwritten is gone, so the image is proven first
             }
-            try (FrameReader reader = new FrameReader(bag.folder(), content, Progress.Stage.RESTORING, watch)) {
-                reader.read(true, frame -> {
+            try (FrameReader reader = new FrameReader(bag, content, Progress.Stage.RESTORING, watch)) {
+                reader.read(frame -> {
                     if (!frame.sound()) {
                         throw damaged(content.description().name(), frame.chunk(), frame.fault());
                     }
@@ -55,7 +55,7 @@ public final class Restore {
     }
 
     private static void requireSound(Bag bag, Watch watch) throws IOException {
-        CheckOutcome outcome = Verification.run(bag.folder(), CheckDepth.FRAMES, watch);
+        CheckOutcome outcome = Verification.run(bag, ProofLevel.READABLE, watch);
         if (!outcome.ok()) {
             throw Fault.of(Fault.Kind.DAMAGED, bag.folder().toString(), "The image is damaged, so the disk was not touched: "
                 + outcome.problems().get(0).message()).asException();

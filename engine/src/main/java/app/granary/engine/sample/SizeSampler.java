@@ -10,20 +10,29 @@ import app.granary.engine.codec.Codec;
 import app.granary.engine.codec.FrameCoder;
 import app.granary.engine.codec.ZeroFrame;
 import app.granary.engine.progress.OrderedWork;
+import app.granary.engine.progress.Progress;
 import app.granary.engine.progress.Watch;
 import java.io.IOException;
+import java.lang.management.ManagementFactory;
+import java.lang.management.ThreadMXBean;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.List;
-import java.util.Map;
 import java.util.Optional;
 import java.util.Queue;
 import java.util.SplittableRandom;
 import java.util.concurrent.ConcurrentLinkedQueue;
+import java.util.concurrent.atomic.LongAdder;
 
-/** Estimates an image's size: a stratified random sample of the used chunks, stored with the codec and level that will be used. */
+/**
+ * Estimates an image's size: a stratified random sample of the used chunks, stored with the codec and level that will be used. It is drawn in rounds, and ends
+ * when the goal is reached.
+ */
 public final class SizeSampler {
-    /** Measured in bench/: at 80 chunks the interval is about 10 % either side, and the estimate costs well under a tenth of a capture. */
-    private static final int SAMPLE = 80;
+    /** Chunks drawn in the first round; each later one draws as many as all before it. */
+    private static final int FIRST = 20;
+    /** A sample a person does not end early has this many at least; a disk with no more is counted whole. */
+    private static final int LEAST = 80;
     /** Fewer give no variance worth the name. */
     private static final int SMALLEST = 4;
     /** A row of the index is at most about this long, see ImageJson; runs of equal frames share one. */
@@ -34,56 +43,128 @@ public final class SizeSampler {
     /** A partition in the description and in the table dump, names and reasons included. */
     private static final int PARTITION_BYTES = 600;
 
+    /** Without compression nothing but memory holds the work up. */
+    private static final long COPY_RATE = 2_000_000_000L;
+    private static final ThreadMXBean CPU = ManagementFactory.getThreadMXBean();
+
     private SizeSampler() {
     }
 
-    /** @param seed decides which chunks are drawn; the same seed draws the same ones */
+    /** For a first figure. */
     public static SizeEstimate estimate(BlockSource source, DiskSurvey survey, Codec codec, int level, long seed, Watch watch) throws IOException {
+        return sample(source, survey, codec, level, seed, SampleGoal.QUICK, watch).size();
+    }
+
+    /**
+     * @param seed  decides which chunks are drawn; the same seed draws the same ones
+     * @param watch told after every round; when it asks to stop, what was drawn so far has to do
+     */
+    public static Sample sample(BlockSource source, DiskSurvey survey, Codec codec, int level, long seed, SampleGoal goal, Watch watch) throws IOException {
         ChunkReader reader = new ChunkReader(source, survey.toRead());
         ChunkGroups groups = new ChunkGroups(survey, reader);
         long dataChunks = Chunks.count(survey.sizeBytes()) - groups.zeroChunks();
         long mostIndex = FIXED_MOST + (long) PARTITION_BYTES * survey.partitions().size() + ROW_BYTES * (dataChunks + groups.zeroRuns());
         if (codec == Codec.NONE) {
-            return SizeEstimate.exact(survey.usedBytes(), survey.sizeBytes(), new SizeEstimate.Overhead(0, FIXED_LEAST, mostIndex));
+            return new Sample(SizeEstimate.exact(survey.usedBytes(), survey.sizeBytes(), new SizeEstimate.Overhead(0, FIXED_LEAST, mostIndex)), COPY_RATE);
         }
         long empty = groups.zeroChunks() * ZeroFrame.of(codec, level, Chunks.BYTES).frame().length;
         SizeEstimate.Overhead overhead = new SizeEstimate.Overhead(empty, FIXED_LEAST, mostIndex);
-        List<Stratum> strata = new ArrayList<>();
-        long sampledBytes = 0;
         SplittableRandom random = new SplittableRandom(seed);
-        List<Drawn> drawn = new ArrayList<>();
-        for (Map.Entry<String, ChunkGroups.Group> entry : groups.groups().entrySet()) {
-            ChunkGroups.Group group = entry.getValue();
-            int wanted = (int) Math.round((double) SAMPLE * group.contentBytes / Math.max(1, survey.usedBytes()));
-            int size = dataChunks <= SAMPLE ? (int) group.count : (int) Math.min(group.count, Math.max(SMALLEST, wanted));
-            drawn.add(new Drawn(entry.getKey(), group.count, draw(group.chunks.build().toArray(), size, random)));
-        }
+        List<Drawing> drawings = new ArrayList<>();
+        groups.groups().forEach((name, group) -> drawings.add(new Drawing(name, group.chunks.build().toArray(), (double) group.contentBytes / Math.max(1, survey.usedBytes()))));
+        Rates rates = new Rates();
         Queue<Bench> idle = new ConcurrentLinkedQueue<>();
+        SizeEstimate estimate;
         try (OrderedWork<Long> work = new OrderedWork<>("granary-sample")) {
-            for (Drawn each : drawn) {
-                strata.add(new Stratum(each.name, each.population, stored(each.chunks, work, idle, reader, codec, level, watch)));
-                for (long chunk : each.chunks) {
-                    sampledBytes += reader.contentBytes(chunk);
+            int wanted = FIRST;
+            while (true) {
+                boolean whole = dataChunks <= LEAST;
+                for (Drawing each : drawings) {
+                    each.draw(whole ? Integer.MAX_VALUE : Math.max(SMALLEST, (int) Math.round(wanted * each.share)), random);
+                    each.store(work, idle, reader, codec, level, rates);
                 }
+                estimate = SizeEstimate.of(drawings.stream().map(Drawing::stratum).toList(), survey.usedBytes(), rates.contentBytes.sum(), overhead);
+                watch.advanced(new Progress(Progress.Stage.SAMPLING, rates.contentBytes.sum(), Math.max(rates.contentBytes.sum(), goal.budgetBytes()), 0));
+                boolean enough = wanted >= LEAST && (goal.reached(estimate) || rates.contentBytes.sum() >= goal.budgetBytes());
+                if (whole || enough || watch.stopRequested() || drawings.stream().allMatch(Drawing::exhausted)) {
+                    break;
+                }
+                // the last round fills the budget, no more
+                long most = Math.max(LEAST, goal.budgetBytes() / Chunks.BYTES);
+                if (wanted >= most) {
+                    break;
+                }
+                wanted = (int) Math.min(2L * wanted, most);
             }
         }
         idle.forEach(bench -> bench.coder.close());
-        return SizeEstimate.of(strata, survey.usedBytes(), sampledBytes, overhead);
+        return new Sample(estimate, rates.perSecond());
     }
 
-    private record Drawn(String name, long population, long[] chunks) {
-    }
+    /** Content bytes compressed and the processor time that took. */
+    private static final class Rates {
+        final LongAdder contentBytes = new LongAdder();
+        final LongAdder nanos = new LongAdder();
 
-    /** Simple random sample without replacement: the first {@code size} steps of a shuffle, then in disk order for the drive's sake. */
-    private static long[] draw(long[] chunks, int size, SplittableRandom random) {
-        long[] out = new long[size];
-        for (int i = 0; i < size; i++) {
-            int j = random.nextInt(i, chunks.length);
-            out[i] = chunks[j];
-            chunks[j] = chunks[i];
+        long perSecond() {
+            return Math.max(1, (long) (contentBytes.sum() * 1e9 / Math.max(1, nanos.sum()) * Runtime.getRuntime().availableProcessors()));
         }
-        java.util.Arrays.sort(out);
-        return out;
+    }
+
+    /** A group of chunks being drawn from, simple at random without replacement: a shuffle, as far as it was needed. */
+    private static final class Drawing {
+        final String name;
+        final long[] chunks;
+        final double share;
+        final List<Long> stored = new ArrayList<>();
+        int drawn;
+
+        Drawing(String name, long[] chunks, double share) {
+            this.name = name;
+            this.chunks = chunks;
+            this.share = share;
+        }
+
+        boolean exhausted() {
+            return drawn == chunks.length;
+        }
+
+        void draw(int size, SplittableRandom random) {
+            while (drawn < Math.min(size, chunks.length)) {
+                int j = random.nextInt(drawn, chunks.length);
+                long chunk = chunks[j];
+                chunks[j] = chunks[drawn];
+                chunks[drawn++] = chunk;
+            }
+        }
+
+        Stratum stratum() {
+            return new Stratum(name, chunks.length, stored);
+        }
+
+        /** Compresses what was drawn last, in disk order for the drive's sake. */
+        void store(OrderedWork<Long> work, Queue<Bench> idle, ChunkReader reader, Codec codec, int level, Rates rates) throws IOException {
+            long[] fresh = Arrays.copyOfRange(chunks, stored.size(), drawn);
+            Arrays.sort(fresh);
+            for (long chunk : fresh) {
+                if (work.underWay() == work.slots()) {
+                    stored.add(work.takeOldest());
+                }
+                work.submit(() -> {
+                    Bench bench = Optional.ofNullable(idle.poll()).orElseGet(() -> new Bench(codec, level));
+                    int length = reader.read(chunk, bench.raw, new ArrayList<>());
+                    long began = CPU.getCurrentThreadCpuTime();
+                    long frame = bench.coder.encode(bench.raw, length, bench.frame);
+                    rates.nanos.add(CPU.getCurrentThreadCpuTime() - began);
+                    rates.contentBytes.add(reader.contentBytes(chunk));
+                    idle.add(bench);
+                    return frame;
+                });
+            }
+            while (work.underWay() > 0) {
+                stored.add(work.takeOldest());
+            }
+        }
     }
 
     /** A coder with its buffers, used by one thread at a time and by all in turn. */
@@ -96,26 +177,5 @@ public final class SizeSampler {
             coder = codec.coder(level);
             frame = new byte[codec.maxFrameBytes(Chunks.BYTES)];
         }
-    }
-
-    private static List<Long> stored(long[] chunks, OrderedWork<Long> work, Queue<Bench> idle, ChunkReader reader, Codec codec, int level, Watch watch)
-        throws IOException {
-        List<Long> out = new ArrayList<>();
-        for (long chunk : chunks) {
-            watch.requireGoingOn("the sample");
-            if (work.underWay() == work.slots()) {
-                out.add(work.takeOldest());
-            }
-            work.submit(() -> {
-                Bench bench = Optional.ofNullable(idle.poll()).orElseGet(() -> new Bench(codec, level));
-                long stored = bench.coder.encode(bench.raw, reader.read(chunk, bench.raw), bench.frame);
-                idle.add(bench);
-                return stored;
-            });
-        }
-        while (work.underWay() > 0) {
-            out.add(work.takeOldest());
-        }
-        return out;
     }
 }

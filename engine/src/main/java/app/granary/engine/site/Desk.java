@@ -3,30 +3,46 @@ package app.granary.engine.site;
 import app.granary.core.disk.BlockSource;
 import app.granary.core.disk.DiskIdentity;
 import app.granary.core.estimate.SizeEstimate;
+import app.granary.core.fault.FaultException;
 import app.granary.core.filesystem.DiskSurvey;
-import app.granary.engine.bag.ImageName;
+import app.granary.core.filesystem.SurveyChoice;
+import app.granary.core.image.ImageName;
+import app.granary.core.proof.CheckOutcome;
+import app.granary.core.proof.ProofLevel;
+import app.granary.engine.bag.Bag;
+import app.granary.engine.bag.Begun;
+import app.granary.engine.bag.ImageDescription;
+import app.granary.engine.bag.Unfinished;
 import app.granary.engine.capture.Capture;
 import app.granary.engine.capture.CaptureRequest;
 import app.granary.engine.capture.CaptureResult;
+import app.granary.engine.capture.CarefulSource;
+import app.granary.engine.codec.Chunks;
+import app.granary.engine.copy.Repair;
+import app.granary.engine.openpgp.Passphrase;
 import app.granary.engine.progress.Watch;
+import app.granary.engine.restore.Rehearsal;
+import app.granary.engine.sample.Sample;
+import app.granary.engine.sample.SampleGoal;
 import app.granary.engine.sample.SizeSampler;
+import app.granary.engine.verify.Verification;
 import java.io.IOException;
 import java.nio.file.Path;
 import java.time.Clock;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
 
 /** The engine's work on one opened disk, as every site does it. */
 public final class Desk {
     private Desk() {
     }
 
-    public static SiteEstimate estimate(BlockSource source, Storage storage, Watch watch) throws IOException {
+    public static SiteEstimate estimate(BlockSource source, Storage storage, SampleGoal goal, Watch watch) throws IOException {
         DiskSurvey survey = DiskSurvey.of(source, storage.choice());
-        long began = System.nanoTime();
-        SizeEstimate size = SizeSampler.estimate(source, survey, storage.codec(), storage.level(), seed(survey), watch);
-        SizeEstimate inParts = storage.splitBytes().isPresent() ? size.inParts(storage.splitBytes().getAsLong()) : size;
-        long nanos = Math.max(1, System.nanoTime() - began);
-        long rate = size.sampledBytes() == 0 ? Links.NVME : (long) Math.max(1, size.sampledBytes() * 1e9 / nanos);
-        return new SiteEstimate(inParts, rate);
+        Sample sample = SizeSampler.sample(source, survey, storage.codec(), storage.level(), seed(survey), goal, watch);
+        SizeEstimate size = storage.splitBytes().isPresent() ? sample.size().inParts(storage.splitBytes().getAsLong()) : sample.size();
+        return new SiteEstimate(size, sample.compressRateBytes());
     }
 
     /** The same disk, untouched, gives the same estimate twice; another disk, or the same one changed, is drawn from anew. */
@@ -34,9 +50,62 @@ public final class Desk {
         return survey.sizeBytes() * 31 + survey.usedBytes();
     }
 
+    /** A survey of a disk that may have bad sectors, in which they are zeros: what cannot be made out then is read whole. */
+    private static DiskSurvey survey(BlockSource source, SurveyChoice choice) throws IOException {
+        return DiskSurvey.of(new CarefulSource(source), choice);
+    }
+
+    public static CaptureResult carryOn(BlockSource source, DiskIdentity identity, Path folder, String name, Passphrase passphrase, Clock clock, Watch watch) throws IOException {
+        Unfinished unfinished = Unfinished.open(folder, ImageName.parse(name));
+        return Capture.carryOn(source, survey(source, unfinished.begun().choice()), identity, unfinished, passphrase, clock, watch);
+    }
+
     public static CaptureResult capture(BlockSource source, DiskIdentity identity, Storage storage, String name, Path folder, Clock clock, Watch watch) throws IOException {
-        DiskSurvey survey = DiskSurvey.of(source, storage.choice());
-        return Capture.run(source, survey, new CaptureRequest(ImageName.parse(name), storage.codec(), storage.level(), storage.splitBytes(), identity, true),
+        DiskSurvey survey = survey(source, storage.choice());
+        return Capture.run(source, survey, new CaptureRequest(ImageName.parse(name), storage.codec(), storage.level(), storage.splitBytes(), storage.passphrase(), identity, true),
             folder, clock, watch);
+    }
+
+    /** Captures in a folder that did not come to their end. */
+    public static List<SiteUnfinished> unfinished(Path folder) throws IOException {
+        List<SiteUnfinished> out = new ArrayList<>();
+        for (Unfinished each : Unfinished.in(folder)) {
+            Begun begun = each.begun();
+            out.add(new SiteUnfinished(each.name().text(), begun.disk(), begun.begunAt(), each.storedBytes(),
+                Math.min(1, (double) each.chunks() / Math.max(1, Chunks.count(begun.disk().sizeBytes()))), begun.encrypted(),
+                new Storage(begun.codec(), begun.level(), begun.splitBytes(), begun.choice())));
+        }
+        return out;
+    }
+
+    /** @param scratch where a rehearsal restores to */
+    public static CheckOutcome check(Path bag, Passphrase passphrase, ProofLevel level, Path scratch, Watch watch) throws IOException {
+        Bag image = Bag.open(bag, passphrase);
+        return level == ProofLevel.REHEARSED ? Rehearsal.run(image, scratch, watch) : Verification.run(image, level, watch);
+    }
+
+    public static ImageFacts facts(Path folder) throws IOException {
+        Bag bag = Bag.open(folder);
+        ImageDescription d = bag.content().description();
+        Map<String, String> digests = digests(bag);
+        return new ImageFacts(d.disk().sizeBytes(), d.encrypted(), d.partitions().stream().map(p -> new ImageFacts.Stretch(p.number(), p.startBytes(), p.sizeBytes(), p.readBytes(),
+            p.label(), p.fileSystem())).toList(), d.badSectors(), d.parts().stream().map(p -> new ImageFacts.File(p.name(), p.storedBytes(), digests.getOrDefault("data/" + p.name(), "")))
+            .toList());
+    }
+
+    private static Map<String, String> digests(Bag bag) throws IOException {
+        try {
+            return bag.manifest(Bag.MANIFEST).digests();
+        } catch (FaultException damaged) {
+            return Map.of();
+        }
+    }
+
+    public static Repair.Mended mend(Path damaged, Passphrase passphrase, Path sound, ProofLevel level, Watch watch) throws IOException {
+        return Repair.run(new Bag(damaged, passphrase), sound, level, watch);
+    }
+
+    public static SiteImage made(CaptureResult result, String location) {
+        return new SiteImage(location, result.storedBytes(), result.rawBytes(), result.usedBytes(), result.badSectors(), result.check().orElseThrow());
     }
 }

@@ -14,7 +14,7 @@ public final class Links {
     }
 
     /** From lsblk's TRAN; SATA's where it does not tell. */
-    static long rate(String bus) {
+    public static long rate(String bus) {
         return switch (bus.toLowerCase(Locale.ROOT)) {
             case "usb" -> USB_3;
             case "nvme" -> NVME;

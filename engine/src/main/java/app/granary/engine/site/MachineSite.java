@@ -5,13 +5,19 @@ import app.granary.core.disk.DiskIdentity;
 import app.granary.core.fault.Fault;
 import app.granary.core.filesystem.DiskSurvey;
 import app.granary.core.filesystem.SurveyChoice;
-import app.granary.core.proof.CheckDepth;
+import app.granary.core.inventory.ComputerFacts;
+import app.granary.core.proof.ProofLevel;
+import app.granary.core.plan.Afterwards;
 import app.granary.core.proof.CheckOutcome;
-import app.granary.engine.bag.ImageName;
+import app.granary.core.image.ImageName;
+import app.granary.engine.bag.Unfinished;
 import app.granary.engine.capture.CaptureResult;
+import app.granary.engine.copy.BagCopy;
+import app.granary.engine.copy.Repair;
 import app.granary.engine.progress.Watch;
+import app.granary.engine.sample.ReadTest;
+import app.granary.engine.sample.SampleGoal;
 import app.granary.engine.source.RawSource;
-import app.granary.engine.verify.Verification;
 import java.io.IOException;
 import java.nio.file.FileStore;
 import java.nio.file.Files;
@@ -21,8 +27,11 @@ import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.HexFormat;
 import java.util.List;
+import java.util.Map;
+import java.util.Optional;
 import java.util.OptionalLong;
 import java.util.Set;
+import java.util.concurrent.ConcurrentHashMap;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
 
@@ -33,21 +42,29 @@ import java.util.stream.Stream;
 public final class MachineSite implements Site {
     private static final Set<String> FAT = Set.of("vfat", "fat", "msdos");
     private static final long FAT_FILE_LIMIT = 4_294_967_295L;
+    private static final long RECENT_NANOS = 1_500_000_000L;
     private static final String FOLDER_ON_DRIVE = "granary-images";
 
     private final String name;
     private final Path rawFiles;
     private final Path images;
+    private final Path scratch;
     private final Clock clock;
+    /** They do not change while the machine runs. */
+    private final ComputerFacts facts = ThisMachine.facts();
+    private volatile Listed listed;
+    private final Map<String, OptionalLong> readRates = new ConcurrentHashMap<>();
 
     /**
      * @param rawFiles folder with raw disk image files, made when missing
      * @param images   folder that is always a destination, made when missing
+     * @param scratch  where rehearsals restore to; made when first needed
      */
-    public MachineSite(String name, Path rawFiles, Path images, Clock clock) throws IOException {
+    public MachineSite(String name, Path rawFiles, Path images, Path scratch, Clock clock) throws IOException {
         this.name = name;
         this.rawFiles = Files.createDirectories(rawFiles);
         this.images = Files.createDirectories(images);
+        this.scratch = scratch;
         this.clock = clock;
     }
 
@@ -61,12 +78,25 @@ public final class MachineSite implements Site {
         return "";
     }
 
+    /** What was attached a moment ago: pages ask often, and each asking starts a program. What is written goes by what is attached at that moment. */
+    private List<Lsblk.Device> recentDevices() throws IOException {
+        Listed known = listed;
+        if (known == null || System.nanoTime() - known.atNanos > RECENT_NANOS) {
+            known = new Listed(Lsblk.devices(), System.nanoTime());
+            listed = known;
+        }
+        return known.devices;
+    }
+
+    private record Listed(List<Lsblk.Device> devices, long atNanos) {
+    }
+
     private record Found(SiteDisk disk, Path path) {
     }
 
     private List<Found> found() throws IOException {
         List<Found> out = new ArrayList<>();
-        for (Lsblk.Device device : Lsblk.devices()) {
+        for (Lsblk.Device device : recentDevices()) {
             if (device.type().equals("disk") && device.sizeBytes() > 0 && !device.path().startsWith("/dev/zram")) {
                 DiskIdentity identity = new DiskIdentity(device.model(), device.serial(), device.sizeBytes());
                 String id = id(device.serial().isEmpty() ? device.path() : device.model() + "/" + device.serial() + "/" + device.sizeBytes());
@@ -93,15 +123,14 @@ public final class MachineSite implements Site {
 
     @Override
     public List<SiteComputer> computers() throws IOException {
-        return List.of(new SiteComputer("this-machine", name, "this machine", "", ThisMachine.facts(), found().stream().map(Found::disk).toList()));
+        return List.of(new SiteComputer("this-machine", name, "this machine", "", facts, found().stream().map(Found::disk).toList()));
     }
 
     private record Place(Destination destination, Path folder) {
     }
 
-    private List<Place> places() throws IOException {
+    private List<Place> places(List<Lsblk.Device> devices) throws IOException {
         List<Place> out = new ArrayList<>();
-        List<Lsblk.Device> devices = Lsblk.devices();
         out.add(place("granary-folder", "Granary's folder", images.toString(), images, devices));
         for (Lsblk.Device disk : devices) {
             for (Lsblk.Device device : disk.tree()) {
@@ -132,13 +161,17 @@ public final class MachineSite implements Site {
 
     @Override
     public List<Destination> destinations() throws IOException {
-        return places().stream().map(Place::destination).sorted(Comparator.comparing(Destination::name)).toList();
+        return places(recentDevices()).stream().map(Place::destination).sorted(Comparator.comparing(Destination::name)).toList();
     }
 
     private Path folder(String destinationId) throws IOException {
-        Place place = places().stream().filter(p -> p.destination.id().equals(destinationId)).findFirst().orElseThrow(() -> Fault.of(Fault.Kind.NOT_RECOGNISED,
+        Place place = places(Lsblk.devices()).stream().filter(p -> p.destination.id().equals(destinationId)).findFirst().orElseThrow(() -> Fault.of(Fault.Kind.NOT_RECOGNISED,
             destinationId, "The destination is not attached to this machine. Attach it and try again.").asException());
-        return place.folder.equals(images) ? images : Files.createDirectories(place.folder.resolve(FOLDER_ON_DRIVE));
+        return Files.createDirectories(imagesIn(place));
+    }
+
+    private Path imagesIn(Place place) {
+        return place.folder.equals(images) ? images : place.folder.resolve(FOLDER_ON_DRIVE);
     }
 
     @Override
@@ -149,10 +182,21 @@ public final class MachineSite implements Site {
     }
 
     @Override
-    public SiteEstimate estimate(String diskId, Storage storage, Watch watch) throws IOException {
+    public SiteEstimate estimate(String diskId, Storage storage, SampleGoal goal, Watch watch) throws IOException {
         try (RawSource source = RawSource.open(require(diskId).path)) {
-            return Desk.estimate(source, storage, watch);
+            SiteEstimate estimate = Desk.estimate(source, storage, goal, watch);
+            return new SiteEstimate(estimate.size(), estimate.compressRateBytes(), estimate.clockCompressRateBytes(), readRate(diskId, source, storage));
         }
+    }
+
+    /** Tested once: what was read a moment ago comes from memory, and says nothing of the disk. */
+    private OptionalLong readRate(String diskId, RawSource source, Storage storage) throws IOException {
+        OptionalLong known = readRates.get(diskId);
+        if (known == null) {
+            known = ReadTest.rate(source, DiskSurvey.of(source, storage.choice()).toRead());
+            readRates.put(diskId, known);
+        }
+        return known;
     }
 
     @Override
@@ -163,12 +207,67 @@ public final class MachineSite implements Site {
             BlockDevices.Identified device = BlockDevices.identify(found.path, source);
             device.requireIdle();
             CaptureResult result = Desk.capture(source, found.disk.identity(), storage, name, folder, clock, watch);
-            return new SiteImage(result.bag().toString(), result.storedBytes(), result.rawBytes(), result.usedBytes(), result.check().orElseThrow());
+            return Desk.made(result, result.bag().toString());
         }
     }
 
     @Override
-    public CheckOutcome check(String destinationId, String name, CheckDepth depth, Watch watch) throws IOException {
-        return Verification.run(folder(destinationId).resolve(ImageName.parse(name).text()), depth, watch);
+    public List<SiteUnfinished> unfinished(String destinationId) throws IOException {
+        Optional<Place> place = places(recentDevices()).stream().filter(p -> p.destination.id().equals(destinationId)).findFirst();
+        return place.isEmpty() ? List.of() : Desk.unfinished(imagesIn(place.get()));
+    }
+
+    @Override
+    public SiteImage carryOn(String diskId, ImageAt unfinished, Watch watch) throws IOException {
+        Found found = require(diskId);
+        try (RawSource source = RawSource.open(found.path)) {
+            BlockDevices.identify(found.path, source).requireIdle();
+            CaptureResult result = Desk.carryOn(source, found.disk.identity(), folder(unfinished.destinationId()), unfinished.name(), unfinished.passphrase(), clock, watch);
+            return Desk.made(result, result.bag().toString());
+        }
+    }
+
+    @Override
+    public void discard(String destinationId, String name) throws IOException {
+        Unfinished.open(folder(destinationId), ImageName.parse(name)).discard();
+    }
+
+    /** The disks at hand are this machine's, so it is this machine that goes; with a minute's notice, which {@code shutdown -c} takes back. */
+    @Override
+    public void afterwards(String diskId, Afterwards action) throws IOException {
+        require(diskId);
+        Process process = new ProcessBuilder("shutdown", action == Afterwards.OFF ? "-h" : "-r", "+1").redirectErrorStream(true).start();
+        String said = new String(process.getInputStream().readAllBytes(), java.nio.charset.StandardCharsets.UTF_8).strip();
+        try {
+            if (process.waitFor() != 0) {
+                throw Fault.of(Fault.Kind.DEVICE_FAILED, name, "This machine could not be switched off or started again: " + said + ". Do it by hand.").asException();
+            }
+        } catch (InterruptedException stopped) {
+            Thread.currentThread().interrupt();
+        }
+    }
+
+    private Path bag(String destinationId, String name) throws IOException {
+        return folder(destinationId).resolve(ImageName.parse(name).text());
+    }
+
+    @Override
+    public ImageFacts facts(ImageAt image) throws IOException {
+        return Desk.facts(bag(image.destinationId(), image.name()));
+    }
+
+    @Override
+    public CheckOutcome copy(ImageAt image, String toDestinationId, Watch watch) throws IOException {
+        return BagCopy.run(bag(image.destinationId(), image.name()), folder(toDestinationId), watch);
+    }
+
+    @Override
+    public Repair.Mended mend(ImageAt damaged, String fromDestinationId, ProofLevel level, Watch watch) throws IOException {
+        return Desk.mend(bag(damaged.destinationId(), damaged.name()), damaged.passphrase(), bag(fromDestinationId, damaged.name()), level, watch);
+    }
+
+    @Override
+    public CheckOutcome check(ImageAt image, ProofLevel level, Watch watch) throws IOException {
+        return Desk.check(bag(image.destinationId(), image.name()), image.passphrase(), level, Files.createDirectories(scratch), watch);
     }
 }

@@ -3,11 +3,15 @@ package app.granary.engine.site;
 import app.granary.core.destination.Destination;
 import app.granary.core.filesystem.DiskSurvey;
 import app.granary.core.filesystem.SurveyChoice;
-import app.granary.core.proof.CheckDepth;
+import app.granary.core.proof.ProofLevel;
+import app.granary.core.plan.Afterwards;
 import app.granary.core.proof.CheckOutcome;
+import app.granary.engine.copy.Repair;
 import app.granary.engine.progress.Watch;
+import app.granary.engine.sample.SampleGoal;
 import java.io.IOException;
 import java.util.List;
+import java.util.Optional;
 
 /**
  * What is at hand and what can be done with it. All sizes are the sizes the office knows the devices by. Safe for several threads. A disk or
@@ -33,15 +37,62 @@ public interface Site {
         return List.of();
     }
 
+    /** What was said of destinations before Granary was set up here; empty where nobody wrote it down. */
+    default List<PastNote> pastNotes() {
+        return List.of();
+    }
+
+    /** How many times as fast as the clock devices work; more than 1 only where they are made up. What is planned for a night is reckoned by the clock. */
+    default double pace() {
+        return 1;
+    }
+
+    /** Plans that were in use before Granary was set up here; empty where there were none. */
+    default List<PastPlan> pastPlans() {
+        return List.of();
+    }
+
     /** Destinations as they are now, in order of name. */
     List<Destination> destinations() throws IOException;
 
     DiskSurvey survey(String diskId, SurveyChoice choice) throws IOException;
 
-    SiteEstimate estimate(String diskId, Storage storage, Watch watch) throws IOException;
+    /** @param watch told as the sample grows; when it asks to stop, what was sampled so far has to do */
+    SiteEstimate estimate(String diskId, Storage storage, SampleGoal goal, Watch watch) throws IOException;
 
-    /** Makes an image, reads it back, names it. */
+    /** Makes an image, reads it back, names it. What of it was written when it fails is an unfinished capture, unless the fault says otherwise. */
     SiteImage capture(String diskId, String destinationId, String name, Storage storage, Watch watch) throws IOException;
 
-    CheckOutcome check(String destinationId, String name, CheckDepth depth, Watch watch) throws IOException;
+    /** Captures on a destination that did not come to their end, in order of name; empty when it is not attached. */
+    List<SiteUnfinished> unfinished(String destinationId) throws IOException;
+
+    /** Carries one of them on, from the same disk in the same state. */
+    SiteImage carryOn(String diskId, ImageAt unfinished, Watch watch) throws IOException;
+
+    /** Removes one of them. */
+    void discard(String destinationId, String name) throws IOException;
+
+    /** Proves a copy of an image up to a level, at most {@link ProofLevel#REHEARSED}. */
+    CheckOutcome check(ImageAt image, ProofLevel level, Watch watch) throws IOException;
+
+    /** What an image says of itself. */
+    ImageFacts facts(ImageAt image) throws IOException;
+
+    /** Copies an image to another destination under the same name, and proves the copy sound. */
+    CheckOutcome copy(ImageAt image, String toDestinationId, Watch watch) throws IOException;
+
+    /** Mends a copy from another one that is sound, and proves it again. */
+    Repair.Mended mend(ImageAt damaged, String fromDestinationId, ProofLevel level, Watch watch) throws IOException;
+
+    /**
+     * Switches the computer off that a disk belongs to, or starts it again.
+     *
+     * @throws app.granary.core.fault.FaultException when that cannot be done from here, with what a person can do
+     */
+    void afterwards(String diskId, Afterwards action) throws IOException;
+
+    /** What can be made to go wrong here, for practice; empty where devices are real. */
+    default Optional<Switchboard> switchboard() {
+        return Optional.empty();
+    }
 }

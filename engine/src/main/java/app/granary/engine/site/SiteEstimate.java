@@ -1,11 +1,18 @@
 package app.granary.engine.site;
 
 import app.granary.core.estimate.SizeEstimate;
+import java.util.OptionalLong;
 
 /**
- * A size estimate and how fast the sample could be compressed.
+ * A size estimate and how fast the disk was read and compressed for it.
  *
- * @param compressRateBytes raw bytes per second, on all processors, measured while sampling
+ * @param compressRateBytes      raw bytes per second, on all processors, measured while sampling
+ * @param clockCompressRateBytes the same as an office by the clock would see it; differs only where devices are made up
+ * @param readRateBytes          bytes per second by a short read test; empty where none was made, and the link's usual rate has to do
  */
-public record SiteEstimate(SizeEstimate size, long compressRateBytes) {
+public record SiteEstimate(SizeEstimate size, long compressRateBytes, long clockCompressRateBytes, OptionalLong readRateBytes) {
+    /** Of a real device that was not read for it. */
+    public SiteEstimate(SizeEstimate size, long compressRateBytes) {
+        this(size, compressRateBytes, compressRateBytes, OptionalLong.empty());
+    }
 }

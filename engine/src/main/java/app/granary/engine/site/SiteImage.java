@@ -1,6 +1,8 @@
 package app.granary.engine.site;
 
+import app.granary.core.image.BadStretch;
 import app.granary.core.proof.CheckOutcome;
+import java.util.List;
 
 /**
  * An image just made and read back.
@@ -9,7 +11,8 @@ import app.granary.core.proof.CheckOutcome;
  * @param storedBytes all files of it
  * @param rawBytes    length of the disk
  * @param usedBytes   bytes that were read
+ * @param badSectors sectors that could not be read and are zeros; usually empty
  * @param check       what reading it back came to
  */
-public record SiteImage(String location, long storedBytes, long rawBytes, long usedBytes, CheckOutcome check) {
+public record SiteImage(String location, long storedBytes, long rawBytes, long usedBytes, List<BadStretch> badSectors, CheckOutcome check) {
 }

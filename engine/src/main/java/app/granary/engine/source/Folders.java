@@ -23,6 +23,16 @@ public final class Folders {
         }
     }
 
+    /** Lengths of all regular files in a folder and below it, together; 0 when it is not there. */
+    public static long bytes(Path folder) throws IOException {
+        if (!Files.isDirectory(folder, java.nio.file.LinkOption.NOFOLLOW_LINKS)) {
+            return 0;
+        }
+        try (Stream<Path> files = Files.walk(folder)) {
+            return files.filter(Files::isRegularFile).mapToLong(file -> file.toFile().length()).sum();
+        }
+    }
+
     /** Removes a folder and all in it; symbolic links are removed, never followed. */
     public static void delete(Path folder) throws IOException {
         if (!Files.exists(folder, java.nio.file.LinkOption.NOFOLLOW_LINKS)) {

@@ -45,7 +45,8 @@ final class Damage {
             long from = first.chunk() * Chunks.BYTES;
             long to = last.chunk() * Chunks.BYTES + last.rawBytes();
             String where = description.partitionsWithin(from, to);
-            out.add(new Problem(part, first.offsetBytes(), length, where, part + " is damaged from byte " + first.offsetBytes() + " on, " + length
+            String counted = description.encrypted() ? " of its decrypted content" : "";
+            out.add(new Problem(part, first.offsetBytes(), length, where, from, to, part + " is damaged from byte " + first.offsetBytes() + counted + " on, " + length
                 + " bytes: " + first.fault() + ". It holds bytes " + from + " to " + (to - 1) + " of the disk (" + where
                 + "); the rest of the image is checked on its own. Mend it from another copy, or capture the disk again."));
         }
@@ -54,21 +55,21 @@ final class Damage {
 
     Problem missing(String path) {
         Range range = rangeOf(path, 0);
-        return new Problem(path, 0, 0, range.partitions, path + " is missing. It holds bytes " + range.from + " to " + (range.to - 1) + " of the disk ("
+        return new Problem(path, 0, 0, range.partitions, range.from, range.to, path + " is missing. It holds bytes " + range.from + " to " + (range.to - 1) + " of the disk ("
             + range.partitions + "). Bring it back from another copy, or capture the disk again.");
     }
 
     Problem cut(ImageDescription.Part part, long found) {
         String path = "data/" + part.name();
         Range range = rangeOf(path, found);
-        return new Problem(path, found, part.bytes() - found, range.partitions, path + " is cut short: it ends at byte " + found + " instead of "
-            + part.bytes() + ". Bytes " + range.from + " to " + (range.to - 1) + " of the disk (" + range.partitions + ") are lost in it.");
+        return new Problem(path, found, part.storedBytes() - found, range.partitions, range.from, range.to, path + " is cut short: it ends at byte " + found + " instead of "
+            + part.storedBytes() + ". Bytes " + range.from + " to " + (range.to - 1) + " of the disk (" + range.partitions + ") are lost in it.");
     }
 
     Problem wholePart(String path, String why) {
         Range range = rangeOf(path, 0);
-        long length = description.parts().stream().filter(part -> path.equals("data/" + part.name())).findFirst().orElseThrow().bytes();
-        return new Problem(path, 0, length, range.partitions, path + " is not as it was written: " + why + ". It holds bytes " + range.from + " to "
+        long length = description.parts().stream().filter(part -> path.equals("data/" + part.name())).findFirst().orElseThrow().storedBytes();
+        return new Problem(path, 0, length, range.partitions, range.from, range.to, path + " is not as it was written: " + why + ". It holds bytes " + range.from + " to "
             + (range.to - 1) + " of the disk (" + range.partitions + ").");
     }
 

@@ -4,11 +4,11 @@ import app.granary.core.disk.Partition;
 import app.granary.core.disk.PartitionTable;
 import app.granary.core.disk.PartitionTables;
 import app.granary.core.proof.Problem;
+import app.granary.engine.bag.Bag;
 import app.granary.engine.bag.ImageDescription;
 import app.granary.engine.bag.ImageJson;
 import app.granary.engine.bag.ImageSource;
 import java.io.IOException;
-import java.nio.file.Path;
 import java.util.List;
 import java.util.Optional;
 
@@ -17,7 +17,7 @@ final class TableCheck {
     private TableCheck() {
     }
 
-    static Optional<Problem> of(Path bag, ImageJson.Content content) throws IOException {
+    static Optional<Problem> of(Bag bag, ImageJson.Content content) throws IOException {
         ImageDescription description = content.description();
         if (description.scheme().equals("none") || description.partitions().isEmpty()) {
             return Optional.empty();

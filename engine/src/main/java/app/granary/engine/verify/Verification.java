@@ -1,8 +1,9 @@
 package app.granary.engine.verify;
 
 import app.granary.core.fault.FaultException;
-import app.granary.core.proof.CheckDepth;
+import app.granary.core.proof.ProofLevel;
 import app.granary.core.proof.CheckOutcome;
+import app.granary.core.proof.LostFiles;
 import app.granary.core.proof.Problem;
 import app.granary.engine.bag.Bag;
 import app.granary.engine.bag.Digests;
@@ -23,45 +24,47 @@ import java.util.Optional;
 import java.util.Set;
 
 /**
- * Checks one image to a depth. Every stored byte is digested once; in the same pass frames are decoded. When a digest differs, the frames
- * of the image are decoded whatever the depth, to say which byte range and which partition is hit.
+ * Checks one image up to a level of proof. Every stored byte is digested once; in the same pass frames are decoded. When a digest differs, the frames
+ * of the image are decoded whatever the level if they can be, to say which byte range and which partition is hit.
  */
 public final class Verification {
     private final Bag bag;
-    private final CheckDepth depth;
+    private final ProofLevel level;
     private final Watch watch;
     private final Optional<PartsRead> already;
     private final List<Problem> problems = new ArrayList<>();
     private long readBytes;
 
-    private Verification(Bag bag, CheckDepth depth, Watch watch, Optional<PartsRead> already) {
+    private Verification(Bag bag, ProofLevel level, Watch watch, Optional<PartsRead> already) {
         this.bag = bag;
-        this.depth = depth;
+        this.level = level;
         this.watch = watch;
         this.already = already;
     }
 
     /**
-     * @throws app.granary.core.fault.FaultException when there is no image, or it cannot be read at all
+     * @param bag   with its passphrase, if it has one; that is tried before anything is read, and only {@link ProofLevel#READABLE} needs it
+     * @param level at most {@link ProofLevel#READABLE}; what is above is not a matter of reading
+     * @throws app.granary.core.fault.FaultException when it cannot be read at all; of kind LOCKED when the passphrase is missing or wrong
      */
-    public static CheckOutcome run(Path folder, CheckDepth depth, Watch watch) throws IOException {
-        return new Verification(Bag.open(folder), depth, watch, Optional.empty()).outcome();
+    public static CheckOutcome run(Bag bag, ProofLevel level, Watch watch) throws IOException {
+        return new Verification(bag, level, watch, Optional.empty()).outcome();
     }
 
     /**
      * Reads the parts of a bag that is being made, before it has manifests: digests what is on the destination, decodes every frame and
      * compares it with the checksum of what was read from the disk.
      *
-     * @param folder  the bag under its partial name
+     * @param bag     under its partial name
      * @param content what the image is to be
      */
-    public static PartsRead readParts(Path folder, ImageJson.Content content, Watch watch) throws IOException {
-        return scan(new Bag(folder), content, true, new Damage(content), watch);
+    public static PartsRead readParts(Bag bag, ImageJson.Content content, Watch watch) throws IOException {
+        return decoded(bag, content, new Damage(content), watch);
     }
 
-    /** Checks to the full depth a bag that is complete but still under its partial name, and whose parts were read already. */
-    public static CheckOutcome ofUnnamed(Path folder, PartsRead already, Watch watch) throws IOException {
-        return new Verification(new Bag(folder), CheckDepth.FRAMES, watch, Optional.of(already)).outcome();
+    /** Checks to full readability a bag that is complete but still under its partial name, and whose parts were read already. */
+    public static CheckOutcome ofUnnamed(Bag bag, PartsRead already, Watch watch) throws IOException {
+        return new Verification(bag, ProofLevel.READABLE, watch, Optional.of(already)).outcome();
     }
 
     private CheckOutcome outcome() throws IOException {
@@ -69,9 +72,12 @@ public final class Verification {
         Optional<ImageJson.Content> content = content();
         content.ifPresent(c -> missingPartsNameTheirPartitions(new Damage(c)));
         if (content.isPresent()) {
+            if (level.includes(ProofLevel.READABLE) && already.isEmpty()) {
+                bag.requireOpens(content.get().description());
+            }
             lengths(content.get(), listed);
         }
-        if (depth.includes(CheckDepth.DIGESTS)) {
+        if (level.includes(ProofLevel.SOUND)) {
             Set<String> parts = new HashSet<>();
             if (content.isPresent()) {
                 content.get().description().parts().forEach(part -> parts.add("data/" + part.name()));
@@ -85,7 +91,8 @@ public final class Verification {
                 parts(content.get(), listed);
             }
         }
-        return new CheckOutcome(depth, problems, readBytes);
+        List<LostFiles> lost = content.isPresent() && already.isEmpty() ? LostFilesSearch.of(bag, content.get(), problems) : List.of();
+        return new CheckOutcome(level, problems, lost, readBytes);
     }
 
     private Optional<ImageJson.Content> content() throws IOException {
@@ -112,11 +119,11 @@ public final class Verification {
                 continue;
             }
             long found = Files.size(bag.folder().resolve(path));
-            if (found < part.bytes()) {
+            if (found < part.storedBytes()) {
                 problems.add(damage.cut(part, found));
-            } else if (found > part.bytes()) {
-                problems.add(new Problem(path, part.bytes(), found - part.bytes(), "", path + " is " + (found - part.bytes())
-                    + " bytes longer than it should be (" + part.bytes() + "). What belongs to the image is checked all the same."));
+            } else if (found > part.storedBytes()) {
+                problems.add(new Problem(path, part.storedBytes(), found - part.storedBytes(), "", path + " is " + (found - part.storedBytes())
+                    + " bytes longer than it should be (" + part.storedBytes() + "). What belongs to the image is checked all the same."));
             }
         }
     }
@@ -135,9 +142,9 @@ public final class Verification {
     }
 
     private void parts(ImageJson.Content content, Map<String, String> listed) throws IOException {
-        boolean decode = depth.includes(CheckDepth.FRAMES);
+        boolean decode = level.includes(ProofLevel.READABLE);
         Damage damage = new Damage(content);
-        PartsRead read = already.isPresent() ? already.get() : scan(bag, content, decode, damage, watch);
+        PartsRead read = already.isPresent() ? already.get() : decode ? decoded(bag, content, damage, watch) : digested(content);
         readBytes += read.readBytes();
         Map<String, String> found = read.digests();
         List<String> differing = new ArrayList<>();
@@ -147,8 +154,9 @@ public final class Verification {
             }
         });
         List<Problem> placed = read.damage();
-        if (!differing.isEmpty() && !decode) {
-            PartsRead again = scan(bag, content, true, damage, watch);
+        boolean opens = !content.description().encrypted() || !bag.passphrase().isNone();
+        if (!differing.isEmpty() && !decode && opens) {
+            PartsRead again = decoded(bag, content, damage, watch);
             readBytes += again.readBytes();
             placed = again.damage();
         }
@@ -165,18 +173,29 @@ public final class Verification {
             }
         }
         if (decode && placed.isEmpty()) {
-            TableCheck.of(bag.folder(), content).ifPresent(problems::add);
+            TableCheck.of(bag, content).ifPresent(problems::add);
         }
     }
 
-    private static PartsRead scan(Bag bag, ImageJson.Content content, boolean decode, Damage damage, Watch watch) throws IOException {
-        try (FrameReader reader = new FrameReader(bag.folder(), content, Progress.Stage.CHECKING, watch)) {
-            FrameReader.Outcome outcome = reader.read(decode, frame -> {
+    private PartsRead digested(ImageJson.Content content) throws IOException {
+        FrameReader.Outcome outcome = FrameReader.digests(bag, content.description(), Progress.Stage.CHECKING, watch);
+        return new PartsRead(outcome.digests(), List.of(), outcome.readBytes());
+    }
+
+    private static PartsRead decoded(Bag bag, ImageJson.Content content, Damage damage, Watch watch) throws IOException {
+        try (FrameReader reader = new FrameReader(bag, content, Progress.Stage.CHECKING, watch)) {
+            FrameReader.Outcome outcome = reader.read(frame -> {
                 if (!frame.sound()) {
                     damage.add(frame);
                 }
             });
-            return new PartsRead(outcome.digests(), damage.problems(), outcome.readBytes());
+            List<Problem> problems = new ArrayList<>(damage.problems());
+            outcome.faults().forEach((path, why) -> {
+                if (problems.stream().noneMatch(p -> p.part().equals(path))) {
+                    problems.add(damage.wholePart(path, why));
+                }
+            });
+            return new PartsRead(outcome.digests(), problems, outcome.readBytes());
         }
     }
 }

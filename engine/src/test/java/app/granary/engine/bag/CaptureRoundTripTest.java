@@ -1,5 +1,6 @@
 package app.granary.engine.bag;
 
+import app.granary.core.image.ImageName;
 import static org.junit.jupiter.api.Assertions.assertEquals;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
@@ -14,6 +15,7 @@ import app.granary.engine.capture.CaptureResult;
 import app.granary.engine.codec.Codec;
 import app.granary.engine.media.Medium;
 import app.granary.engine.media.Tools;
+import app.granary.engine.openpgp.Passphrase;
 import app.granary.engine.progress.Watch;
 import app.granary.engine.restore.Restore;
 import app.granary.engine.sample.SizeSampler;
@@ -47,7 +49,7 @@ class CaptureRoundTripTest {
             DiskSurvey survey = DiskSurvey.of(source, allBlocks ? SurveyChoice.ALL_BLOCKS : SurveyChoice.USED);
             SizeEstimate estimate = SizeSampler.estimate(source, survey, codec, codec.usualLevel(), 1, Watch.NONE);
             CaptureResult result = Capture.run(source, survey, new CaptureRequest(ImageName.parse(name), codec, codec.usualLevel(),
-                split == 0 ? OptionalLong.empty() : OptionalLong.of(split), new DiskIdentity("model", "serial", source.sizeBytes()), true), into, CLOCK, Watch.NONE);
+                split == 0 ? OptionalLong.empty() : OptionalLong.of(split), Passphrase.NONE, new DiskIdentity("model", "serial", source.sizeBytes()), true), into, CLOCK, Watch.NONE);
             assertEquals(estimate.usedBytes(), result.usedBytes());
             estimate = split == 0 ? estimate : estimate.inParts(split);
             assertTrue(estimate.lowBytes() <= result.storedBytes() && result.storedBytes() <= estimate.highBytes(), estimate + " against " + result.storedBytes());

@@ -6,7 +6,7 @@ import static org.junit.jupiter.api.Assertions.assertThrows;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
 import app.granary.core.fault.FaultException;
-import app.granary.core.proof.CheckDepth;
+import app.granary.core.proof.ProofLevel;
 import app.granary.core.proof.CheckOutcome;
 import app.granary.core.proof.Problem;
 import app.granary.engine.codec.Codec;
@@ -40,14 +40,14 @@ class DamageTest {
         bag = CaptureRoundTripTest.capture(Medium.GPT_EXT4_AND_FAT.make(folder), folder, "sound", Codec.ZSTD, 600_000, false).bag();
     }
 
-    private CheckOutcome check(CheckDepth depth) throws IOException {
-        return Verification.run(bag, depth, Watch.NONE);
+    private CheckOutcome check(ProofLevel level) throws IOException {
+        return Verification.run(Bag.open(bag), level, Watch.NONE);
     }
 
     @Test
     void aSoundBagIsSoundAtEveryDepth() throws IOException {
-        for (CheckDepth depth : CheckDepth.values()) {
-            assertEquals(List.of(), check(depth).problems());
+        for (ProofLevel level : List.of(ProofLevel.COMPLETE, ProofLevel.SOUND, ProofLevel.READABLE)) {
+            assertEquals(List.of(), check(level).problems());
         }
     }
 
@@ -65,8 +65,8 @@ class DamageTest {
                 long at = (long) (random.nextDouble() * Files.size(file));
                 int bit = 1 << random.nextInt(8);
                 flip(file, at, bit);
-                CheckDepth depth = round % 2 == 0 ? CheckDepth.DIGESTS : CheckDepth.FRAMES;
-                CheckOutcome outcome = check(depth);
+                ProofLevel level = round % 2 == 0 ? ProofLevel.SOUND : ProofLevel.READABLE;
+                CheckOutcome outcome = check(level);
                 assertFalse(outcome.ok(), path + " byte " + at + " bit " + bit);
                 Problem problem = outcome.problems().stream().filter(p -> p.part().equals(path)).findFirst()
                     .orElse(outcome.problems().get(0));
@@ -78,7 +78,7 @@ class DamageTest {
                 flip(file, at, bit);
             }
         }
-        assertTrue(check(CheckDepth.FRAMES).ok());
+        assertTrue(check(ProofLevel.READABLE).ok());
     }
 
     private static void flip(Path file, long at, int bit) throws IOException {
@@ -90,10 +90,10 @@ class DamageTest {
         }
     }
 
-    private void after(String harm, CheckDepth depth, String part, String message) throws IOException {
+    private void after(String harm, ProofLevel level, String part, String message) throws IOException {
         Tools.run(folder, "cp -a sound kept; cd sound; " + harm);
         try {
-            CheckOutcome outcome = check(depth);
+            CheckOutcome outcome = check(level);
             assertTrue(outcome.problems().stream().anyMatch(p -> p.part().equals(part) && p.message().contains(message)), () -> harm + ": " + outcome.problems());
         } finally {
             Tools.run(folder, "rm -rf sound; mv kept sound");
@@ -104,20 +104,20 @@ class DamageTest {
     void lostShortLongRenamedSwappedAndExtraPartsAreFound() throws IOException {
         String first = "data/disk.img.zst.000";
         String second = "data/disk.img.zst.001";
-        after("rm " + second, CheckDepth.PRESENCE, second, "is missing. It holds bytes");
-        after("truncate -s -1000 " + first, CheckDepth.PRESENCE, first, "is cut short");
-        after("echo more >> " + first, CheckDepth.PRESENCE, first, "5 bytes longer than it should be");
-        after("mv " + first + " data/disk.img.zst.900", CheckDepth.PRESENCE, "data/disk.img.zst.900", "does not belong to this image");
-        after("mv " + first + " x; mv " + second + " " + first + "; mv x " + second, CheckDepth.DIGESTS, first, "is damaged from byte 0 on");
-        after("mv " + first + " x; mv " + second + " " + first + "; mv x " + second, CheckDepth.FRAMES, second, "is damaged from byte 0 on");
-        after("echo hello > data/notes.txt", CheckDepth.PRESENCE, "data/notes.txt", "no manifest lists it");
-        after("ln -s /etc/passwd data/link", CheckDepth.PRESENCE, "data/link", "no manifest lists it");
-        after("rm data/image.json", CheckDepth.PRESENCE, "data/image.json", "is missing");
-        after("rm manifest-sha256.txt", CheckDepth.PRESENCE, "manifest-sha256.txt", "is missing");
-        after("rm tagmanifest-sha256.txt", CheckDepth.DIGESTS, "tagmanifest-sha256.txt", "is missing");
-        after("truncate -s 0 manifest-sha256.txt", CheckDepth.PRESENCE, "manifest-sha256.txt", "does not end with a whole line");
-        after("sed -i 's/\"sizeBytes\":/\"sizeBytes\":9/' data/image.json", CheckDepth.PRESENCE, "data/image.json", "cannot be used");
-        after("sed -i 's#disk.img.zst.000#../disk.img.zst.000#' data/image.json", CheckDepth.PRESENCE, "data/image.json", "impossible name");
+        after("rm " + second, ProofLevel.COMPLETE, second, "is missing. It holds bytes");
+        after("truncate -s -1000 " + first, ProofLevel.COMPLETE, first, "is cut short");
+        after("echo more >> " + first, ProofLevel.COMPLETE, first, "5 bytes longer than it should be");
+        after("mv " + first + " data/disk.img.zst.900", ProofLevel.COMPLETE, "data/disk.img.zst.900", "does not belong to this image");
+        after("mv " + first + " x; mv " + second + " " + first + "; mv x " + second, ProofLevel.SOUND, first, "is damaged from byte 0 on");
+        after("mv " + first + " x; mv " + second + " " + first + "; mv x " + second, ProofLevel.READABLE, second, "is damaged from byte 0 on");
+        after("echo hello > data/notes.txt", ProofLevel.COMPLETE, "data/notes.txt", "no manifest lists it");
+        after("ln -s /etc/passwd data/link", ProofLevel.COMPLETE, "data/link", "no manifest lists it");
+        after("rm data/image.json", ProofLevel.COMPLETE, "data/image.json", "is missing");
+        after("rm manifest-sha256.txt", ProofLevel.COMPLETE, "manifest-sha256.txt", "is missing");
+        after("rm tagmanifest-sha256.txt", ProofLevel.SOUND, "tagmanifest-sha256.txt", "is missing");
+        after("truncate -s 0 manifest-sha256.txt", ProofLevel.COMPLETE, "manifest-sha256.txt", "does not end with a whole line");
+        after("sed -i 's/\"sizeBytes\":/\"sizeBytes\":9/' data/image.json", ProofLevel.COMPLETE, "data/image.json", "cannot be used");
+        after("sed -i 's#disk.img.zst.000#../disk.img.zst.000#' data/image.json", ProofLevel.COMPLETE, "data/image.json", "impossible name");
     }
 
     @Test

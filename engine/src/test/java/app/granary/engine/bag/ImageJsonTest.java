@@ -5,6 +5,7 @@ import static org.junit.jupiter.api.Assertions.assertThrows;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
 import app.granary.core.disk.DiskIdentity;
+import app.granary.core.image.BadStretch;
 import app.granary.core.fault.FaultException;
 import app.granary.engine.codec.Chunks;
 import app.granary.engine.codec.Codec;
@@ -33,10 +34,11 @@ class ImageJsonTest {
     }
 
     private static ImageDescription description() {
-        return new ImageDescription("night", "2026-11-24T02:14:00+01:00", new DiskIdentity("Halden \"S2\"", "22-HS", DISK), 512, "gpt", Codec.ZSTD, 3, false, 4242,
+        return new ImageDescription("night", "2026-11-24T02:14:00+01:00", new DiskIdentity("Halden \"S2\"", "22-HS", DISK), 512, "gpt", Codec.ZSTD, 3, false, 4242, false,
+            List.of(new BadStretch(5 << 20, 512), new BadStretch((5 << 20) + 4096, 1024)),
             List.of(new ImageDescription.ImagePartition(2, 1 << 20, 3 << 20, "83", "main", "ext4", 77, "")),
             List.of(new ImageDescription.LeftOutContent(2, "swapfile", "swap", 4096)),
-            List.of(new ImageDescription.Part("disk.img.zst.000", 700 + 9 * 45), new ImageDescription.Part("disk.img.zst.001", 30)));
+            List.of(new ImageDescription.Part("disk.img.zst.000", 700 + 9 * 45, 700 + 9 * 45), new ImageDescription.Part("disk.img.zst.001", 30, 30)));
     }
 
     private static String text() throws IOException {
@@ -69,7 +71,8 @@ class ImageJsonTest {
         assertEquals("[0,1048576,700,3405691582]", json.get("chunks").get(0).toString());
         assertEquals("[1048576,1048576,45,5,9]", json.get("chunks").get(1).toString());
         assertEquals("[10485760,512,30,4294967295]", json.get("chunks").get(2).toString());
-        assertTrue(json.get("badSectors").isEmpty());
+        assertEquals("{\"startBytes\":5242880,\"sizeBytes\":512}", json.get("badSectors").get(0).toString());
+        assertEquals("none", json.get("encryption").asText());
         assertEquals("[{\"partition\":2,\"path\":\"swapfile\",\"what\":\"swap\",\"bytes\":4096}]", json.get("leftOut").toString());
     }
 

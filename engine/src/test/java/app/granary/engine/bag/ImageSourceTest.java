@@ -26,7 +26,7 @@ class ImageSourceTest {
         Path disk = Medium.MBR_FAT16.make(folder);
         Path bag = CaptureRoundTripTest.capture(disk, folder, "image", Codec.GZIP, 70_000, true).bag();
         Random random = new Random(6);
-        try (RawSource raw = RawSource.open(disk); ImageSource image = new ImageSource(bag, Bag.open(bag).content())) {
+        try (RawSource raw = RawSource.open(disk); ImageSource image = new ImageSource(Bag.open(bag), Bag.open(bag).content())) {
             assertEquals(raw.sizeBytes(), image.sizeBytes());
             assertEquals(DiskSurvey.of(raw, SurveyChoice.USED).toRead(), DiskSurvey.of(image, SurveyChoice.USED).toRead());
             for (int i = 0; i < 60; i++) {

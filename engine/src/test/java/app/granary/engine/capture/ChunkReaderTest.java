@@ -41,7 +41,7 @@ class ChunkReaderTest {
                 for (int chunk = 0; chunk < 3; chunk++) {
                     byte[] into = new byte[Chunks.BYTES];
                     Arrays.fill(into, (byte) 0x55); // what an earlier chunk left
-                    int length = reader.read(chunk, into);
+                    int length = reader.read(chunk, into, new java.util.ArrayList<>());
                     int start = chunk * Chunks.BYTES;
                     assertEquals(Math.min(Chunks.BYTES, disk.length - start), length);
                     assertArrayEquals(Arrays.copyOfRange(expected, start, start + length), Arrays.copyOf(into, length));

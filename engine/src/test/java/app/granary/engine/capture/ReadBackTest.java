@@ -9,10 +9,11 @@ import app.granary.core.disk.DiskIdentity;
 import app.granary.core.fault.FaultException;
 import app.granary.core.filesystem.DiskSurvey;
 import app.granary.core.filesystem.SurveyChoice;
-import app.granary.engine.bag.ImageName;
+import app.granary.core.image.ImageName;
 import app.granary.engine.codec.Codec;
 import app.granary.engine.media.Medium;
 import app.granary.engine.media.Tools;
+import app.granary.engine.openpgp.Passphrase;
 import app.granary.engine.progress.Progress;
 import app.granary.engine.progress.Watch;
 import app.granary.engine.source.RawSource;
@@ -37,7 +38,7 @@ class ReadBackTest {
 
     private CaptureResult capture(Path disk, String name, boolean check, Watch watch) throws IOException {
         try (RawSource source = RawSource.open(disk)) {
-            return Capture.run(source, DiskSurvey.of(source, SurveyChoice.USED), new CaptureRequest(ImageName.parse(name), Codec.ZSTD, 3, OptionalLong.of(65_536),
+            return Capture.run(source, DiskSurvey.of(source, SurveyChoice.USED), new CaptureRequest(ImageName.parse(name), Codec.ZSTD, 3, OptionalLong.of(65_536), Passphrase.NONE,
                 new DiskIdentity("model", "serial", source.sizeBytes()), check), folder, CLOCK, watch);
         }
     }

@@ -11,7 +11,7 @@ import app.granary.core.fault.FaultException;
 import app.granary.core.filesystem.DiskSurvey;
 import app.granary.core.filesystem.SurveyChoice;
 import app.granary.core.filesystem.SurveyedPartition;
-import app.granary.engine.bag.ImageName;
+import app.granary.core.image.ImageName;
 import app.granary.engine.capture.Capture;
 import app.granary.engine.capture.CaptureRequest;
 import app.granary.engine.codec.Codec;
@@ -130,7 +130,7 @@ class BadInputTest {
 
     private void capture(Path disk, String name, Watch watch) throws IOException {
         try (RawSource source = RawSource.open(disk)) {
-            Capture.run(source, DiskSurvey.of(source, SurveyChoice.USED), new CaptureRequest(ImageName.parse(name), Codec.ZSTD, 3, OptionalLong.empty(),
+            Capture.run(source, DiskSurvey.of(source, SurveyChoice.USED), new CaptureRequest(ImageName.parse(name), Codec.ZSTD, 3, OptionalLong.empty(), app.granary.engine.openpgp.Passphrase.NONE,
                 new DiskIdentity("", "", source.sizeBytes()), true), folder, Clock.systemUTC(), watch);
         }
     }

@@ -108,4 +108,21 @@ class LeftOutTest {
             + "mkfs.ext4 -q -F -E offset=$((21 * 1048576)) gaps.img 8M");
         assertEquals(List.of("0 data", "22020096 ext4", "73400320 nothing"), survey(disk, SurveyChoice.USED).gaps().stream().map(g -> g.startBytes() + " " + g.holds()).toList());
     }
+
+    @Test
+    void aPartitionAPersonLeavesOutIsNotReadAndTheOthersAre() throws IOException {
+        Path disk = folder.resolve("two.img");
+        Tools.run(folder, "truncate -s 64M two.img; printf 'label: gpt\\nsize=30MiB\\nsize=30MiB\\n' | sfdisk -q two.img; for p in 1 2; do truncate -s 30M p; mkfs.ext4 -q p; "
+            + "dd if=p of=two.img bs=1M seek=$((1 + (p0=$p - 1) * 30)) conv=notrunc status=none; rm p; done");
+        DiskSurvey all = survey(disk, SurveyChoice.USED);
+        DiskSurvey without = survey(disk, new SurveyChoice(false, false, java.util.Set.of(2)));
+        LeftOut left = without.leftOut().get(0);
+        assertEquals("partition", left.what().word());
+        assertEquals(all.usedBytes() - left.bytes(), without.usedBytes());
+        assertEquals(all.toRead().minus(left.ranges()), without.toRead());
+        // with every block asked for, that partition alone stays out
+        assertEquals((64L - 30) << 20, survey(disk, new SurveyChoice(true, true, java.util.Set.of(2))).usedBytes());
+        Zeroed.copy(disk, without.toRead(), folder.resolve("kept.img"));
+        assertEquals("", Tools.run(folder, "dd if=kept.img of=first bs=1M skip=1 count=30 status=none; e2fsck -fn first > /dev/null 2>&1; dd if=kept.img bs=1M skip=31 count=30 status=none | tr -d '\\0' | head -c 1"));
+    }
 }

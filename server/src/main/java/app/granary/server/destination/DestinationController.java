@@ -78,8 +78,7 @@ class DestinationController {
     private DestinationLine line(Destination d, Images.Lying lying) {
         KnownDestination known = destinations.one(d.id());
         List<RoomReading> readings = destinations.readingsOf(d.id());
-        return new DestinationLine(d.id(), d.name(), d.attached(), d.place(), new DestinationForm(known.placeKind().word(), known.placeKind() == PlaceKind.UNKNOWN
-            ? "" : known.place(), known.rotation(), known.ejectNote(), known.healthNote()), known.placeSince(), d.capacityBytes(), d.freeBytes(), promises.promisedBytes(d.id()), d.reserveBytes(),
+        return new DestinationLine(d.id(), d.name(), d.attached(), d.place(), DestinationForm.of(known), known.placeSince(), d.capacityBytes(), d.freeBytes(), promises.promisedBytes(d.id(), ""), d.reserveBytes(),
             Working.orNull(d.fileSizeLimitBytes()), d.writeRateBytes(), known.measuredAt(), lying.count(), lying.bytes(), full(d, readings).orElse(null),
             readings.stream().map(r -> new Room(r.at(), r.storedBytes())).toList(),
             destinations.movesOf(d.id()).stream().map(m -> new Move(m.at(), m.account(), m.words())).toList(), known.version());

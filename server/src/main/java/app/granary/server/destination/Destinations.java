@@ -2,6 +2,7 @@ package app.granary.server.destination;
 
 import app.granary.core.destination.Destination;
 import app.granary.core.destination.PlaceKind;
+import app.granary.engine.site.PastNote;
 import app.granary.engine.site.PastRoom;
 import app.granary.engine.site.Site;
 import app.granary.server.problem.IfMatch;
@@ -48,22 +49,23 @@ public class Destinations {
      */
     public synchronized List<Destination> now() throws IOException {
         List<Destination> found = site.destinations();
-        List<PastRoom> past = known.count() == 0 ? site.pastRoom() : List.of();
-        return transactions.execute(status -> remember(found, past));
+        boolean first = known.count() == 0;
+        List<PastRoom> past = first ? site.pastRoom() : List.of();
+        List<PastNote> notes = first ? site.pastNotes() : List.of();
+        return transactions.execute(status -> remember(found, past, notes));
     }
 
-    private List<Destination> remember(List<Destination> measured, List<PastRoom> past) {
+    private List<Destination> remember(List<Destination> measured, List<PastRoom> past, List<PastNote> notes) {
         Map<String, KnownDestination> remembered = new HashMap<>();
         known.findAll().forEach(each -> remembered.put(each.id(), each));
         List<Destination> out = new ArrayList<>();
         for (Destination found : measured) {
             KnownDestination memory = remembered.remove(found.id());
             if (memory == null) {
-                memory = met(found);
+                memory = met(found, notes);
             }
             measure(memory, found);
-            out.add(new Destination(found.id(), found.name(), memory.placeKind() == PlaceKind.UNKNOWN ? found.place() : memory.placeText(), found.attached(), found.writable(), found.capacityBytes(), found.freeBytes(),
-                found.promisedBytes(), found.fileSizeLimitBytes(), found.writeRateBytes(), found.diskSerials()));
+            out.add(found.described(memory.placeKind() == PlaceKind.UNKNOWN ? found.place() : memory.placeText(), memory.notes()));
         }
         past.forEach(each -> readings.save(new RoomReading(each.destinationId(), each.at(), each.capacityBytes(), each.freeBytes())));
         remembered.values().forEach(away -> out.add(away.away()));
@@ -71,8 +73,10 @@ public class Destinations {
         return out;
     }
 
-    private KnownDestination met(Destination found) {
-        KnownDestination memory = known.save(KnownDestination.met(found, clock.instant()));
+    private KnownDestination met(Destination found, List<PastNote> notes) {
+        KnownDestination meeting = KnownDestination.met(found, clock.instant());
+        notes.stream().filter(note -> note.destinationId().equals(found.id())).forEach(meeting::takePast);
+        KnownDestination memory = known.save(meeting);
         readings.save(new RoomReading(found.id(), clock.instant(), found.capacityBytes(), found.freeBytes()));
         return memory;
     }
@@ -106,7 +110,7 @@ public class Destinations {
             throw IfMatch.changedMeanwhile(memory.name());
         }
         PlaceKind kind = form.kind();
-        boolean moved = memory.describe(kind, form.place().strip(), form.rotation().strip(), form.ejectNote().strip(), form.healthNote().strip(), clock.instant());
+        boolean moved = memory.describe(kind, form.place().strip(), form.rotation().strip(), form.ejectNote().strip(), form.notes(), clock.instant());
         known.saveAndFlush(memory);
         if (moved) {
             moves.save(new PlaceMove(id, clock.instant(), who, kind, form.place().strip()));

@@ -2,6 +2,7 @@ package app.granary.server.destination;
 
 import app.granary.core.destination.Destination;
 import app.granary.core.destination.PlaceKind;
+import app.granary.engine.site.PastNote;
 import jakarta.persistence.Entity;
 import jakarta.persistence.EnumType;
 import jakarta.persistence.Enumerated;
@@ -10,6 +11,7 @@ import jakarta.persistence.Version;
 import java.time.Instant;
 import java.util.OptionalLong;
 import java.util.Set;
+import java.util.TreeSet;
 
 /** A destination with what was last measured of it and what a person says of it. */
 @Entity(name = "Destination")
@@ -24,6 +26,9 @@ class KnownDestination {
     private String rotation;
     private String ejectNote;
     private String healthNote;
+    private String sharedLink;
+    private boolean leavesBuilding;
+    private String onlyFor;
     private long capacityBytes;
     private long freeBytes;
     private Long fileLimitBytes;
@@ -44,6 +49,8 @@ class KnownDestination {
         known.rotation = "";
         known.ejectNote = "";
         known.healthNote = "";
+        known.sharedLink = "";
+        known.onlyFor = "";
         known.measure(destination, at);
         return known;
     }
@@ -58,7 +65,7 @@ class KnownDestination {
     }
 
     /** @return whether it lies elsewhere now */
-    boolean describe(PlaceKind kind, String where, String newRotation, String eject, String health, Instant at) {
+    boolean describe(PlaceKind kind, String where, String newRotation, String eject, Destination.Notes said, Instant at) {
         boolean moved = kind != placeKind || !where.equals(place);
         if (moved) {
             placeSince = at;
@@ -67,8 +74,25 @@ class KnownDestination {
         place = where;
         rotation = newRotation;
         ejectNote = eject;
-        healthNote = health;
+        note(said);
         return moved;
+    }
+
+    private void note(Destination.Notes said) {
+        healthNote = said.health();
+        sharedLink = said.sharedLink();
+        leavesBuilding = said.leavesBuilding();
+        onlyFor = String.join("\n", new TreeSet<>(said.onlyFor()));
+    }
+
+    /** What was known of it before Granary was set up here. */
+    void takePast(PastNote past) {
+        rotation = past.rotation();
+        note(new Destination.Notes(past.leavesBuilding(), Set.of(), "", past.sharedLink()));
+    }
+
+    Destination.Notes notes() {
+        return new Destination.Notes(leavesBuilding, onlyFor.isEmpty() ? Set.of() : Set.of(onlyFor.split("\n")), healthNote, sharedLink);
     }
 
     /** Where it lies, in words: a person's, where there are any, or the site's. */
@@ -79,7 +103,7 @@ class KnownDestination {
     /** As rules see one that is not attached: its last known figures. */
     Destination away() {
         return new Destination(id, name, placeText(), false, false, capacityBytes, freeBytes, 0, fileLimitBytes == null ? OptionalLong.empty() : OptionalLong.of(fileLimitBytes),
-            Math.max(1, writeRateBytes), Set.of());
+            Math.max(1, writeRateBytes), Set.of(), notes());
     }
 
     String id() {
@@ -108,10 +132,6 @@ class KnownDestination {
 
     String ejectNote() {
         return ejectNote;
-    }
-
-    String healthNote() {
-        return healthNote;
     }
 
     long freeBytes() {

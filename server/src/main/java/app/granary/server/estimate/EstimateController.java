@@ -5,33 +5,35 @@ import app.granary.core.destination.RuleOutcome;
 import app.granary.core.estimate.RunCorrection;
 import app.granary.core.estimate.SizeEstimate;
 import app.granary.core.estimate.TimeEstimate;
+import app.granary.core.plan.NamingPattern;
 import app.granary.server.working.Working;
 import io.swagger.v3.oas.annotations.media.Schema;
 import java.io.IOException;
 import java.time.Clock;
-import java.time.ZoneOffset;
-import java.time.format.DateTimeFormatter;
 import java.util.List;
+import org.springframework.http.HttpStatus;
 import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.RequestParam;
+import org.springframework.web.bind.annotation.ResponseStatus;
 import org.springframework.web.bind.annotation.RestController;
 
 /** What an image of a disk would weigh, and every destination weighed against it. */
 @RestController
 @RequestMapping("/api/v1/estimates")
 class EstimateController {
-    private static final DateTimeFormatter STAMP = DateTimeFormatter.ofPattern("yyyyMMdd-HHmm'Z'").withZone(ZoneOffset.UTC);
-
     private final Prospects prospects;
+    private final Samples samples;
     private final Clock clock;
 
-    EstimateController(Prospects prospects, Clock clock) {
+    EstimateController(Prospects prospects, Samples samples, Clock clock) {
+        this.samples = samples;
         this.prospects = prospects;
         this.clock = clock;
     }
 
-    record Prospect(String diskId, String computer, String disk, long usedBytes, long sampledBytes, long lowBytes, long likelyBytes, long highBytes, String basis,
+    record ProspectDetail(String diskId, String computer, String disk, long usedBytes, long sampledBytes, long lowBytes, long likelyBytes, long highBytes, String basis,
                     String suggestedName, Working working, List<Weighed> destinations) {
     }
 
@@ -47,30 +49,53 @@ class EstimateController {
     }
 
     record Time(double lowSeconds, double highSeconds, String slowest, List<Stage> stages, Working working) {
-        static Time from(TimeEstimate t, RunCorrection correction) {
-            return new Time(t.lowSeconds(), t.highSeconds(), t.slowest(), t.stages().stream().map(s -> new Stage(s.name(), s.seconds())).toList(), Workings.time(t, correction));
+        static Time from(TimeEstimate t, RunCorrection correction, boolean readTested) {
+            return new Time(t.lowSeconds(), t.highSeconds(), t.slowest(), t.stages().stream().map(s -> new Stage(s.name(), s.seconds())).toList(), Workings.time(t, correction, readTested));
         }
     }
 
     record Stage(String name, double seconds) {
     }
 
+    /** @param byClock times by the clock, as nights are planned, where made-up devices work faster */
     @GetMapping
-    Prospect estimate(@RequestParam String diskId, @RequestParam(defaultValue = "zstd") String codec, @RequestParam(required = false) Integer level,
+    ProspectDetail estimate(@RequestParam String diskId, @RequestParam(defaultValue = "zstd") String codec, @RequestParam(required = false) Integer level,
                       @RequestParam(required = false) Long splitBytes, @RequestParam(defaultValue = "false") boolean allBlocks,
-                      @RequestParam(defaultValue = "false") boolean keepSwap) throws IOException {
-        Prospects.Prospect prospect = prospects.of(diskId, StorageChoice.of(codec, level, splitBytes, allBlocks, keepSwap));
+                      @RequestParam(defaultValue = "false") boolean keepSwap, @RequestParam(defaultValue = "") List<Integer> without,
+                      @RequestParam(defaultValue = "false") boolean encrypted, @RequestParam(defaultValue = "false") boolean byClock) throws IOException {
+        Prospect prospect = prospects.of(diskId, StorageChoice.of(codec, level, splitBytes, allBlocks, keepSwap, without), encrypted);
         SizeEstimate size = prospect.size();
-        String name = (prospect.source().computer().name() + "-" + prospect.source().disk().name().replaceAll("[^A-Za-z0-9]+", "-")).replaceAll("-+$", "");
-        return new Prospect(diskId, prospect.source().computer().name(), prospect.source().disk().name(), size.usedBytes(), size.sampledBytes(), size.lowBytes(),
-            size.likelyBytes(), size.highBytes(), size.basis().word(), name.substring(0, Math.min(80, name.length())) + "-" + STAMP.format(clock.instant()),
-            Workings.size(size, codec), prospect.assessments().stream().map(a -> weighed(prospect, a)).toList());
+        String name = NamingPattern.USUAL.name(prospect.source().computer().name(), prospect.source().disk().name(), clock.instant());
+        return new ProspectDetail(diskId, prospect.source().computer().name(), prospect.source().disk().name(), size.usedBytes(), size.sampledBytes(), size.lowBytes(),
+            size.likelyBytes(), size.highBytes(), size.basis().word(), name,
+            Workings.size(size, codec, prospect.storage().splitBytes()), prospect.assessments().stream().map(a -> weighed(prospect, a, byClock)).toList());
     }
 
-    private static Weighed weighed(Prospects.Prospect prospect, DestinationAssessment a) {
+    /**
+     * A sample being taken.
+     *
+     * @param mostBytes most of the disk that is read for it
+     */
+    record Sampling(String codec, int level, long doneBytes, long mostBytes) {
+    }
+
+    /** Samples of a disk that are being taken right now; empty when none is. */
+    @GetMapping("/sampling")
+    List<Sampling> sampling(@RequestParam String diskId) {
+        return samples.underWay(diskId).stream().map(each -> new Sampling(each.storage().codec().word(), each.storage().level(), each.progress().doneBytes(), each.progress().totalBytes())).toList();
+    }
+
+    /** Ends them with what they have; the interval is the wider for it. */
+    @PostMapping("/sampling/enough")
+    @ResponseStatus(HttpStatus.NO_CONTENT)
+    void enough(@RequestParam String diskId) {
+        samples.enough(diskId);
+    }
+
+    private static Weighed weighed(Prospect prospect, DestinationAssessment a, boolean byClock) {
         return new Weighed(a.destination().id(), a.destination().name(), a.destination().place(), a.destination().capacityBytes(), a.destination().freeBytes(),
             a.destination().promisedBytes(), a.destination().reserveBytes(), Working.orNull(a.destination().fileSizeLimitBytes()), a.fit(),
             a.rules().stream().anyMatch(r -> r.rule().equals("not-itself") && !r.holds()), a.rank(), a.roomAfterBytes(),
-            a.rules().stream().filter(r -> !r.holds()).map(RuleOutcome::sentence).toList(), Time.from(prospect.timeTo(a.destination()), prospect.correction(a.destination())), Workings.destination(a));
+            a.rules().stream().filter(r -> !r.holds()).map(RuleOutcome::sentence).toList(), Time.from(byClock ? prospect.clockTimeTo(a.destination()) : prospect.timeTo(a.destination()), prospect.correction(a.destination()), prospect.estimate().readRateBytes().isPresent()), Workings.destination(a));
     }
 }

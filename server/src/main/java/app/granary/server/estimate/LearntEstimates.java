@@ -23,13 +23,22 @@ public class LearntEstimates {
     public record Learnt(String basis, long lowBytes, long likelyBytes, long highBytes, Working working) {
     }
 
+    /** The figures alone, for another codec. */
+    public SizeEstimate size(String diskId, long usedBytes, long sizeBytes, String codec) {
+        return size(images.pastOf(diskId, codec), usedBytes, sizeBytes, codec, false);
+    }
+
+    private static SizeEstimate size(List<ImageHistory.Past> past, long usedBytes, long sizeBytes, String codec, boolean dense) {
+        return ImageHistory.estimate(past, usedBytes).orElseGet(() -> Assumption.of(codec).estimate(usedBytes, sizeBytes, dense));
+    }
+
     /**
      * @param usedBytes what would be read
      * @param dense     whether it is known to be ciphertext
      */
     public Learnt of(String diskId, long usedBytes, long sizeBytes, boolean dense) {
         List<ImageHistory.Past> past = images.pastOf(diskId, CODEC);
-        SizeEstimate size = ImageHistory.estimate(past, usedBytes).orElseGet(() -> Assumption.of(CODEC).estimate(usedBytes, sizeBytes, dense));
+        SizeEstimate size = size(past, usedBytes, sizeBytes, CODEC, dense);
         return new Learnt(size.basis().word(), size.lowBytes(), size.likelyBytes(), size.highBytes(), Workings.learnt(size, past, dense));
     }
 }

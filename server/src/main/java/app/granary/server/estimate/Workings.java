@@ -3,17 +3,21 @@ package app.granary.server.estimate;
 import app.granary.core.destination.DestinationAssessment;
 import app.granary.core.destination.RuleOutcome;
 import app.granary.core.destination.Disc;
+import app.granary.core.destination.Parts;
 import app.granary.core.estimate.ImageHistory;
 import app.granary.core.estimate.RunCorrection;
 import app.granary.core.estimate.SizeEstimate;
 import app.granary.core.estimate.Stratum;
 import app.granary.core.estimate.TimeEstimate;
+import app.granary.core.measure.Durations;
+import app.granary.core.measure.Sizes;
 import app.granary.server.working.Working;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.OptionalLong;
 import java.util.stream.Collectors;
 
 /** Puts the arithmetic of an estimate into the margin's lines. */
@@ -23,7 +27,7 @@ final class Workings {
     private Workings() {
     }
 
-    static Working size(SizeEstimate e, String codec) {
+    static Working size(SizeEstimate e, String codec, OptionalLong splitBytes) {
         List<Working.Line> lines = new ArrayList<>();
         lines.add(Working.Line.size("To be read", e.usedBytes()));
         List<String> sentences = new ArrayList<>();
@@ -49,6 +53,10 @@ final class Workings {
             lines.add(Working.Line.size("High", e.highBytes()).asResult());
             sentences.add(String.format(Locale.ROOT, "With %.0f degrees of freedom, nine times in ten the true size lies between low and high.", e.degreesOfFreedom()));
         }
+        splitBytes.ifPresent(bytes -> {
+            Parts parts = new Parts(bytes);
+            lines.add(Working.Line.text("In parts of " + Sizes.decimal(bytes), parts.count(e.highBytes()) + " at most" + (parts.silly(e.highBytes()) ? ", too many" : "")));
+        });
         for (Disc disc : Disc.values()) {
             lines.add(Working.Line.text("On " + disc.label() + ", if need be", disc.count(e.highBytes()) + (disc.silly(e.highBytes()) ? ", too many" : "")));
         }
@@ -64,7 +72,7 @@ final class Workings {
 
     static Working destination(DestinationAssessment a) {
         List<Working.Line> lines = new ArrayList<>(List.of(Working.Line.size("Capacity", a.destination().capacityBytes()),
-            Working.Line.size("Free now", a.destination().freeBytes()), Working.Line.size("Promised to running captures", a.destination().promisedBytes()),
+            Working.Line.size("Free now", a.destination().freeBytes()), Working.Line.size("Promised to running captures, and tonight", a.destination().promisedBytes()),
             Working.Line.size("Kept in reserve, 2 % or 1 GB", a.destination().reserveBytes())));
         lines.add(Working.Line.size(a.roomAfterBytes() < 0 ? "Short by" : "Left after this image", Math.abs(a.roomAfterBytes())).asResult());
         List<String> sentences = new ArrayList<>(a.rules().stream().map(RuleOutcome::sentence).toList());
@@ -95,28 +103,21 @@ final class Workings {
         return "Runs there took, newest first, " + ratios + " of the time their rates gave; their median corrects this one.";
     }
 
-    static Working time(TimeEstimate t, RunCorrection correction) {
+    static Working time(TimeEstimate t, RunCorrection correction, boolean readTested) {
         List<Working.Line> lines = new ArrayList<>();
         for (TimeEstimate.Stage stage : t.stages()) {
-            lines.add(Working.Line.text(stage.name(), seconds(stage.seconds())));
+            lines.add(Working.Line.text(stage.name(), Durations.length(stage.seconds())));
         }
         List<String> learnt = new ArrayList<>();
         if (!correction.ratios().isEmpty()) {
             lines.add(Working.Line.text("As " + correction.ratios().size() + (correction.ratios().size() == 1 ? " run teaches" : " runs teach"), String.format(Locale.ROOT, "× %.2f", correction.factor())));
             learnt.add(correction(correction));
         }
-        lines.add(Working.Line.text("Slowest, then reading back", seconds(t.lowSeconds()) + " to " + seconds(t.highSeconds())).asResult());
+        lines.add(Working.Line.text("Slowest, then reading back", Durations.length(t.lowSeconds()) + " to " + Durations.length(t.highSeconds())).asResult());
         learnt.addAll(0, List.of("Reading, compressing and writing go on at the same time, so the slowest of them, " + t.slowest()
-            + ", sets the time; reading back comes after.", "Compression was measured on the sample; the links are taken at their usual rates (common practice)."));
+            + ", sets the time; reading back comes after.", readTested
+            ? "Compression was measured on the sample, reading by a short test on this disk; the way to the destination is taken at its link's usual rate (common practice)."
+            : "Compression was measured on the sample; the links are taken at their usual rates (common practice)."));
         return new Working("How long", "stage by stage", lines, learnt);
-    }
-
-    static String seconds(double seconds) {
-        long whole = Math.max(1, Math.round(seconds));
-        if (whole < 90) {
-            return whole + " s";
-        }
-        long minutes = Math.round(whole / 60.0);
-        return minutes < 90 ? minutes + " min" : minutes / 60 + " h " + String.format(Locale.ROOT, "%02d", minutes % 60);
     }
 }

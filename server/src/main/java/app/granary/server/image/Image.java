@@ -1,11 +1,15 @@
 package app.granary.server.image;
 
 import app.granary.core.estimate.SizeEstimate;
+import app.granary.core.image.BadStretch;
 import app.granary.engine.site.SiteImage;
-import app.granary.server.estimate.Prospects;
+import app.granary.server.estimate.Prospect;
 import jakarta.persistence.Entity;
+import jakarta.persistence.EnumType;
+import jakarta.persistence.Enumerated;
 import jakarta.persistence.Id;
 import java.time.Instant;
+import java.util.Locale;
 import java.util.UUID;
 
 /** An image on a destination, as it was made. What is found out about it later are checks. */
@@ -30,13 +34,43 @@ class Image {
     private long lowBytes;
     private long likelyBytes;
     private long highBytes;
+    private boolean encrypted;
+    private long badBytes;
+    private int badPlaces;
+    private UUID setId;
+    @Enumerated(EnumType.STRING)
+    private Origin origin = Origin.MADE;
+    private String note = "";
+    private String location = "";
+    private int recheckDays;
+
+    /** How the office came by it. */
+    enum Origin {
+        /** Granary made it. */
+        MADE,
+        /** A copy Granary made of another. */
+        COPIED,
+        /** Found made with other tools, or taken on from a drive. */
+        FOUND,
+        /** Only written down, its files never seen. */
+        PAPER;
+
+        String word() {
+            return name().toLowerCase(Locale.ROOT);
+        }
+    }
 
     protected Image() {
     }
 
-    static Image of(Prospects.Prospect prospect, String destinationId, String destination, String name, SiteImage made, Instant at, String by) {
+    static Image of(Prospect prospect, String destinationId, String destination, String name, SiteImage made, boolean encrypted, int recheckDays, Instant at, String by) {
         Image image = new Image();
         image.id = UUID.randomUUID();
+        image.setId = image.id;
+        image.recheckDays = recheckDays;
+        image.encrypted = encrypted;
+        image.badBytes = made.badSectors().stream().mapToLong(BadStretch::sizeBytes).sum();
+        image.badPlaces = made.badSectors().size();
         image.name = name;
         image.diskId = prospect.source().disk().id();
         image.computer = prospect.source().computer().name();
@@ -56,6 +90,89 @@ class Image {
         image.likelyBytes = size.likelyBytes();
         image.highBytes = size.highBytes();
         return image;
+    }
+
+    /** What Granary knows of an image it did not make: what it is of and where it lies. */
+    static Image found(Origin origin, String name, String computer, String diskId, String disk, String serial, String destinationId, String destination, Instant madeAt, String codec, String by) {
+        Image image = new Image();
+        image.id = UUID.randomUUID();
+        image.setId = image.id;
+        image.origin = origin;
+        image.name = name;
+        image.computer = computer;
+        image.diskId = diskId;
+        image.disk = disk;
+        image.serial = serial;
+        image.destinationId = destinationId;
+        image.destination = destination;
+        image.madeAt = madeAt;
+        image.madeBy = by;
+        image.codec = codec;
+        image.recheckDays = Images.USUAL_RECHECK_DAYS;
+        return image;
+    }
+
+    Image sized(long raw, long used, long stored, boolean secret) {
+        rawBytes = raw;
+        usedBytes = used;
+        storedBytes = stored;
+        lowBytes = stored;
+        likelyBytes = stored;
+        highBytes = stored;
+        encrypted = secret;
+        return this;
+    }
+
+    /** The same image on another drive. */
+    Image copyOn(String otherId, String other, Instant at, String by) {
+        Image copy = found(Origin.COPIED, name, computer, diskId, disk, serial, otherId, other, madeAt, codec, by).sized(rawBytes, usedBytes, storedBytes, encrypted);
+        copy.setId = setId;
+        copy.level = level;
+        copy.lowBytes = lowBytes;
+        copy.likelyBytes = likelyBytes;
+        copy.highBytes = highBytes;
+        copy.badBytes = badBytes;
+        copy.badPlaces = badPlaces;
+        copy.recheckDays = recheckDays;
+        copy.note = note;
+        return copy;
+    }
+
+    void comment(String text) {
+        note = text;
+    }
+
+    boolean encrypted() {
+        return encrypted;
+    }
+
+    long badBytes() {
+        return badBytes;
+    }
+
+    int badPlaces() {
+        return badPlaces;
+    }
+
+    /** Images with the same one are copies of each other. */
+    UUID setId() {
+        return setId;
+    }
+
+    Origin origin() {
+        return origin;
+    }
+
+    String note() {
+        return note;
+    }
+
+    String location() {
+        return location;
+    }
+
+    int recheckDays() {
+        return recheckDays;
     }
 
     UUID id() {

@@ -4,7 +4,7 @@ import jakarta.persistence.Entity;
 import jakarta.persistence.EnumType;
 import jakarta.persistence.Enumerated;
 import jakarta.persistence.Id;
-import app.granary.core.proof.CheckDepth;
+import app.granary.core.proof.ProofLevel;
 import java.time.Instant;
 import java.util.UUID;
 
@@ -17,24 +17,34 @@ class ImageCheck {
     private Instant checkedAt;
     private String checkedBy;
     @Enumerated(EnumType.STRING)
-    private CheckDepth depth;
+    private ProofLevel level;
     private boolean ok;
     private long readBytes;
     private String problems;
+    private String lost;
+    private double seconds;
+    private String note;
 
     protected ImageCheck() {
     }
 
-    /** @param problems JSON, a list of problems; {@code "[]"} when it is sound */
-    ImageCheck(UUID imageId, Instant checkedAt, String checkedBy, CheckDepth depth, boolean ok, long readBytes, String problems) {
+    /**
+     * @param problems JSON, a list of problems; {@code "[]"} when it is sound
+     * @param lost     JSON, files that lie on damage; {@code "[]"} without any
+     * @param note     what a person looked at who signs that it was booted; otherwise empty
+     */
+    ImageCheck(UUID imageId, Instant checkedAt, String checkedBy, ProofLevel level, boolean ok, long readBytes, double seconds, String problems, String lost, String note) {
         this.id = UUID.randomUUID();
         this.imageId = imageId;
         this.checkedAt = checkedAt;
         this.checkedBy = checkedBy;
-        this.depth = depth;
+        this.level = level;
         this.ok = ok;
         this.readBytes = readBytes;
         this.problems = problems;
+        this.lost = lost;
+        this.seconds = seconds;
+        this.note = note;
     }
 
     UUID imageId() {
@@ -49,8 +59,8 @@ class ImageCheck {
         return checkedBy;
     }
 
-    CheckDepth depth() {
-        return depth;
+    ProofLevel level() {
+        return level;
     }
 
     boolean ok() {
@@ -63,5 +73,17 @@ class ImageCheck {
 
     String problems() {
         return problems;
+    }
+
+    String lost() {
+        return lost;
+    }
+
+    double seconds() {
+        return seconds;
+    }
+
+    String note() {
+        return note;
     }
 }

@@ -1,12 +1,30 @@
 package app.granary.server.image;
 
+import app.granary.core.measure.Sizes;
+import app.granary.core.proof.LostFiles;
 import app.granary.core.proof.Problem;
+import app.granary.core.proof.ProofLevel;
+import app.granary.core.proof.Standing;
+import app.granary.engine.site.ImageAt;
+import app.granary.engine.site.ImageFacts;
+import app.granary.engine.site.Site;
+import app.granary.server.journal.Journal;
 import io.swagger.v3.oas.annotations.media.Schema;
+import jakarta.validation.Valid;
+import jakarta.validation.constraints.NotBlank;
+import jakarta.validation.constraints.NotNull;
+import jakarta.validation.constraints.Size;
+import java.io.IOException;
+import java.security.Principal;
+import java.time.Clock;
 import java.time.Instant;
 import java.util.List;
 import java.util.UUID;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.PutMapping;
+import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.RestController;
 
@@ -15,23 +33,38 @@ import org.springframework.web.bind.annotation.RestController;
 @RequestMapping("/api/v1/images")
 class ImageController {
     private final Images images;
+    private final Site site;
+    private final Journal journal;
+    private final Clock clock;
 
-    ImageController(Images images) {
+    ImageController(Images images, Site site, Journal journal, Clock clock) {
         this.images = images;
+        this.site = site;
+        this.journal = journal;
+        this.clock = clock;
     }
 
     /**
-     * @param proof strokes of its tally, by its last check: complete, sound, readable; 0 when that check found damage
+     * @param proof  strokes of its tally: complete, sound, readable, rehearsed; 5 with the bar across them; 0 when nothing is proven, or its last check found damage
+     * @param level  the word for that; an empty string for nothing
+     * @param stale  whether it is to be checked again
+     * @param origin "made", "copied", "found" or "paper"
      */
-    record ImageLine(UUID id, String name, String computer, String disk, String serial, String destination, Instant madeAt, String madeBy, String codec, int level,
-                     long rawBytes, long usedBytes, long storedBytes, long lowBytes, long likelyBytes, long highBytes, int proof, boolean damaged, @Schema(types = {"string", "null"}) Instant checkedAt) {
+    record ImageLine(UUID id, String name, String computer, String disk, String serial, String destination, String destinationId, Instant madeAt, String madeBy, String codec, int level, long rawBytes,
+                     long usedBytes, long storedBytes, long lowBytes, long likelyBytes, long highBytes, int proof, String proven, boolean damaged, boolean stale, int recheckDays, boolean encrypted,
+                     long badBytes, int badPlaces, String origin, String note, String location, @Schema(types = {"string", "null"}) Instant checkedAt) {
     }
 
-    /** @param problems empty when the check found none */
-    record Check(Instant checkedAt, String checkedBy, String depth, boolean ok, long readBytes, List<Problem> problems) {
+    /**
+     * @param problems empty when the check found none
+     * @param lost     files that lie on damage
+     * @param good     what is still restorable, in a sentence; empty when there is no damage
+     * @param seconds  how long it took; 0 when it was part of something else
+     */
+    record Check(Instant checkedAt, String checkedBy, String level, boolean ok, long readBytes, double seconds, List<Problem> problems, List<LostFiles> lost, String good, String note) {
     }
 
-    record Detail(ImageLine image, List<Check> checks) {
+    record Detail(ImageLine image, List<ImageLine> copies, List<Check> checks) {
     }
 
     @GetMapping
@@ -42,15 +75,54 @@ class ImageController {
     @GetMapping("/{id}")
     Detail one(@PathVariable UUID id) {
         Image image = images.one(id);
-        return new Detail(line(image), images.checksOf(id).stream().map(c -> new Check(c.checkedAt(), c.checkedBy(), c.depth().word(), c.ok(), c.readBytes(),
-            images.problemsOf(c))).toList());
+        return new Detail(line(image), images.copiesOf(image).stream().map(this::line).toList(), images.checksOf(id).stream().map(c -> new Check(c.checkedAt(), c.checkedBy(), c.level().word(), c.ok(),
+            c.readBytes(), c.seconds(), images.problemsOf(c), images.lostOf(c), good(image, images.problemsOf(c)), c.note())).toList());
+    }
+
+    /** What the image says of itself where it lies; refused when its drive is not attached. */
+    @GetMapping("/{id}/facts")
+    ImageFacts facts(@PathVariable UUID id) throws IOException {
+        Image image = images.one(id);
+        return site.facts(ImageAt.of(image.destinationId(), image.name()));
+    }
+
+    private static String good(Image image, List<Problem> problems) {
+        long lost = problems.stream().mapToLong(p -> p.diskEndBytes() - p.diskStartBytes()).sum();
+        if (problems.isEmpty()) {
+            return "";
+        }
+        return lost == 0 ? "Nothing of the disk's own content is known to be lost." : "At most " + Sizes.decimal(lost) + " of the disk are in doubt; everything else, of "
+            + Sizes.decimal(image.rawBytes()) + ", can still be restored.";
     }
 
     private ImageLine line(Image i) {
         List<ImageCheck> checks = images.checksOf(i.id());
-        boolean damaged = !checks.isEmpty() && !checks.get(0).ok();
-        int proof = checks.isEmpty() || damaged ? 0 : checks.get(0).depth().ordinal() + 1;
-        return new ImageLine(i.id(), i.name(), i.computer(), i.disk(), i.serial(), i.destination(), i.madeAt(), i.madeBy(), i.codec(), i.level(), i.rawBytes(),
-            i.usedBytes(), i.storedBytes(), i.lowBytes(), i.likelyBytes(), i.highBytes(), proof, damaged, checks.isEmpty() ? null : checks.get(0).checkedAt());
+        Standing standing = Images.standing(i, checks);
+        return new ImageLine(i.id(), i.name(), i.computer(), i.disk(), i.serial(), i.destination(), i.destinationId(), i.madeAt(), i.madeBy(), i.codec(), i.level(), i.rawBytes(), i.usedBytes(),
+            i.storedBytes(), i.lowBytes(), i.likelyBytes(), i.highBytes(), standing.level().map(level -> level.ordinal() + 1).orElse(0), standing.level().map(ProofLevel::word).orElse(""),
+            standing.damaged(), i.origin() != Image.Origin.PAPER && standing.stale(clock.instant()), i.recheckDays(), i.encrypted(), i.badBytes(), i.badPlaces(), i.origin().word(), i.note(), i.location(),
+            checks.isEmpty() ? null : checks.get(0).checkedAt());
+    }
+
+    record Comment(@NotNull @Size(max = 2000, message = "may have at most 2000 characters") String text) {
+    }
+
+    @PutMapping("/{id}/note")
+    Detail comment(@PathVariable UUID id, @Valid @RequestBody Comment comment, Principal who) {
+        images.comment(id, comment.text().strip());
+        journal.add(who.getName(), "note", images.one(id).computer() + " " + images.one(id).disk(), Journal.Result.NOTE, "Of image " + images.one(id).name() + ": " + comment.text().strip());
+        return one(id);
+    }
+
+    record Booted(@NotBlank(message = "is needed: say what you looked at") @Size(max = 2000, message = "may have at most 2000 characters") String lookedAt) {
+    }
+
+    /** A person's signature that a computer was started from it. */
+    @PostMapping("/{id}/booted")
+    Detail booted(@PathVariable UUID id, @Valid @RequestBody Booted booted, Principal who) {
+        images.signBooted(id, booted.lookedAt().strip(), who.getName());
+        journal.add(who.getName(), "sign", images.one(id).computer() + " " + images.one(id).disk(), Journal.Result.DONE, who.getName() + " signs that image " + images.one(id).name()
+            + " was booted. Looked at: " + booted.lookedAt().strip());
+        return one(id);
     }
 }

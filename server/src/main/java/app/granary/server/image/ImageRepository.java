@@ -16,5 +16,10 @@ interface ImageRepository extends JpaRepository<Image, UUID> {
 
     List<Image> findByDiskIdAndCodecOrderByMadeAtDesc(String diskId, String codec);
 
-    boolean existsByDestinationIdAndName(String destinationId, String name);
+    /** Case is not counted: some file systems do not tell such names apart. */
+    boolean existsByDestinationIdAndNameIgnoreCase(String destinationId, String name);
+
+    List<Image> findByDiskIdOrderByMadeAtDesc(String diskId);
+
+    List<Image> findBySetId(UUID setId);
 }

@@ -1,18 +1,30 @@
 package app.granary.server.image;
 
+import app.granary.core.destination.Destination;
 import app.granary.core.estimate.ImageHistory;
+import app.granary.core.fault.FaultException;
+import app.granary.core.filesystem.FilesHit;
 import app.granary.core.proof.CheckOutcome;
+import app.granary.core.proof.Evidence;
+import app.granary.core.proof.LostFiles;
 import app.granary.core.proof.Problem;
+import app.granary.core.proof.ProofLevel;
+import app.granary.core.proof.Standing;
+import app.granary.engine.site.ImageAt;
+import app.granary.engine.site.ImageFacts;
+import app.granary.engine.site.Site;
 import app.granary.engine.site.SiteImage;
-import app.granary.server.estimate.Prospects;
+import app.granary.server.estimate.Prospect;
 import app.granary.server.problem.Refused;
 import com.fasterxml.jackson.core.JsonProcessingException;
 import com.fasterxml.jackson.databind.ObjectMapper;
+import java.io.IOException;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import java.util.UUID;
 import java.util.stream.Collectors;
 import org.springframework.stereotype.Service;
@@ -23,15 +35,20 @@ import org.springframework.transaction.annotation.Transactional;
 public class Images {
     /** More would not be read by anyone; the first tell where to look. */
     private static final int KEPT_PROBLEMS = 100;
+    private static final int KEPT_NAMES = 200;
+    /** Days a proof stands where no plan says so. */
+    public static final int USUAL_RECHECK_DAYS = 90;
 
     private final ImageRepository images;
     private final ImageCheckRepository checks;
+    private final Site site;
     private final ObjectMapper json;
     private final Clock clock;
 
-    Images(ImageRepository images, ImageCheckRepository checks, ObjectMapper json, Clock clock) {
+    Images(ImageRepository images, ImageCheckRepository checks, Site site, ObjectMapper json, Clock clock) {
         this.images = images;
         this.checks = checks;
+        this.site = site;
         this.json = json;
         this.clock = clock;
     }
@@ -41,7 +58,7 @@ public class Images {
     }
 
     /** What a check needs to know of an image. */
-    public record Shelved(String name, String computer, String diskId, String disk, String serial, String destinationId, String destination, long storedBytes) {
+    public record Shelved(String name, String computer, String diskId, String disk, String serial, String destinationId, String destination, long storedBytes, boolean encrypted) {
     }
 
     /** The newest image of every disk that has one, by the disk's identity. */
@@ -68,13 +85,25 @@ public class Images {
             (a, b) -> new Lying(a.count() + b.count(), a.bytes() + b.bytes())));
     }
 
+    /** Where images of a disk lie, each with when its newest there was made. */
+    @Transactional(readOnly = true)
+    public Map<String, Instant> newestByDestination(String diskId) {
+        return images.findByDiskIdOrderByMadeAtDesc(diskId).stream().collect(Collectors.toMap(Image::destinationId, Image::madeAt, (newest, older) -> newest));
+    }
+
+    /** Identities of the destinations that hold an image of a disk. */
+    public Set<String> destinationsOf(String diskId) {
+        return newestByDestination(diskId).keySet();
+    }
+
+    /** @return whether there is one by that name there, case not counted */
     public boolean exists(String destinationId, String name) {
-        return images.existsByDestinationIdAndName(destinationId, name);
+        return images.existsByDestinationIdAndNameIgnoreCase(destinationId, name);
     }
 
     public Shelved shelved(UUID id) {
         Image image = one(id);
-        return new Shelved(image.name(), image.computer(), image.diskId(), image.disk(), image.serial(), image.destinationId(), image.destination(), image.storedBytes());
+        return new Shelved(image.name(), image.computer(), image.diskId(), image.disk(), image.serial(), image.destinationId(), image.destination(), image.storedBytes(), image.encrypted());
     }
 
     List<Image> all() {
@@ -91,17 +120,105 @@ public class Images {
 
     /** Records an image just made, with the check that was part of making it. */
     @Transactional
-    public UUID record(Prospects.Prospect prospect, String destinationId, String destination, String name, SiteImage made, String who) {
-        Image image = images.save(Image.of(prospect, destinationId, destination, name, made, clock.instant(), who));
-        recordCheck(image.id(), made.check(), who);
+    public UUID record(Prospect prospect, String destinationId, String destination, String name, SiteImage made, boolean encrypted, int recheckDays, String who) {
+        Image image = images.save(Image.of(prospect, destinationId, destination, name, made, encrypted, recheckDays, clock.instant(), who));
+        recordCheck(image.id(), made.check(), 0, who);
         return image.id();
     }
 
+    /** Records a copy just made, with the check that was part of making it. */
     @Transactional
-    public void recordCheck(UUID imageId, CheckOutcome outcome, String who) {
-        List<Problem> kept = outcome.problems().subList(0, Math.min(KEPT_PROBLEMS, outcome.problems().size()));
+    public UUID recordCopy(UUID of, String destinationId, String destination, CheckOutcome outcome, String who) {
+        Image copy = images.save(one(of).copyOn(destinationId, destination, clock.instant(), who));
+        recordCheck(copy.id(), outcome, 0, who);
+        return copy.id();
+    }
+
+    /** Takes an image that lies on a drive onto the shelf, unchecked; false when it is not there. */
+    @Transactional
+    public boolean takeOn(String destinationId, String destination, String name, String diskId, String computer, String disk, String who) throws IOException {
         try {
-            checks.save(new ImageCheck(imageId, clock.instant(), who, outcome.depth(), outcome.ok(), outcome.readBytes(), json.writeValueAsString(kept)));
+            ImageFacts facts = site.facts(ImageAt.of(destinationId, name));
+            long stored = facts.parts().stream().mapToLong(ImageFacts.File::bytes).sum();
+            long used = facts.partitions().stream().mapToLong(ImageFacts.Stretch::readBytes).sum();
+            if (!exists(destinationId, name)) {
+                images.save(Image.found(Image.Origin.MADE, name, computer, diskId, disk, "", destinationId, destination, clock.instant(), "", who).sized(facts.sizeBytes(), used, stored,
+                    facts.encrypted()));
+            }
+            return true;
+        } catch (FaultException notThere) {
+            return false;
+        }
+    }
+
+    /** @param seconds how long it took; 0 when it was part of something else */
+    @Transactional
+    public void recordCheck(UUID imageId, CheckOutcome outcome, double seconds, String who) {
+        List<Problem> kept = outcome.problems().subList(0, Math.min(KEPT_PROBLEMS, outcome.problems().size()));
+        List<LostFiles> lost = outcome.lost().stream().map(each -> new LostFiles(each.partition(), new FilesHit(each.hit().paths().subList(0, Math.min(KEPT_NAMES, each.hit().paths().size())),
+            each.hit().count(), each.hit().note()))).toList();
+        checks.save(new ImageCheck(imageId, clock.instant(), who, outcome.level(), outcome.ok(), outcome.readBytes(), seconds, written(kept), written(lost), ""));
+    }
+
+    /** A person's signature that a computer was started from it, with what was looked at. */
+    @Transactional
+    public void signBooted(UUID imageId, String lookedAt, String who) {
+        one(imageId);
+        checks.save(new ImageCheck(imageId, clock.instant(), who, ProofLevel.BOOTED, true, 0, 0, "[]", "[]", lookedAt));
+    }
+
+    @Transactional
+    public void comment(UUID imageId, String text) {
+        Image image = one(imageId);
+        image.comment(text);
+        images.save(image);
+    }
+
+    private String written(Object list) {
+        try {
+            return json.writeValueAsString(list);
+        } catch (JsonProcessingException impossible) {
+            throw new IllegalStateException(impossible);
+        }
+    }
+
+    /** As people know it; its identity when it is not known any more. */
+    public String destinationName(String destinationId) throws IOException {
+        return site.destinations().stream().filter(d -> d.id().equals(destinationId)).map(Destination::name).findFirst().orElse(destinationId);
+    }
+
+    public boolean areCopies(UUID one, UUID other) {
+        return !one.equals(other) && one(one).setId().equals(one(other).setId());
+    }
+
+    List<Image> copiesOf(Image image) {
+        return images.findBySetId(image.setId()).stream().filter(other -> !other.id().equals(image.id())).toList();
+    }
+
+    Standing standing(Image image) {
+        return standing(image, checksOf(image.id()));
+    }
+
+    static Standing standing(Image image, List<ImageCheck> itsChecks) {
+        return Standing.of(itsChecks.stream().map(c -> new Evidence(c.level(), c.ok(), c.checkedAt(), c.checkedBy(), image.destination(), c.seconds())).toList(), image.recheckDays());
+    }
+
+    /** An image with how far it is proven. */
+    public record Standings(UUID id, String name, String computer, String disk, String diskId, String destinationId, String destination, Instant madeAt, boolean encrypted, int recheckDays, UUID setId,
+                            boolean paper, Standing standing) {
+    }
+
+    /** Every image there is, newest first. */
+    @Transactional(readOnly = true)
+    public List<Standings> standings() {
+        Map<UUID, List<ImageCheck>> byImage = checks.findAll().stream().collect(Collectors.groupingBy(ImageCheck::imageId));
+        return all().stream().map(i -> new Standings(i.id(), i.name(), i.computer(), i.disk(), i.diskId(), i.destinationId(), i.destination(), i.madeAt(), i.encrypted(), i.recheckDays(), i.setId(),
+            i.origin() == Image.Origin.PAPER, standing(i, byImage.getOrDefault(i.id(), List.of())))).toList();
+    }
+
+    List<LostFiles> lostOf(ImageCheck check) {
+        try {
+            return List.of(json.readValue(check.lost(), LostFiles[].class));
         } catch (JsonProcessingException impossible) {
             throw new IllegalStateException(impossible);
         }

@@ -6,7 +6,7 @@ import org.springframework.web.bind.annotation.GetMapping;
 /** Every address of the single-page application is the same page; the browser's router does the rest. */
 @Controller
 class Pages {
-    @GetMapping({"/", "/sign-in", "/computers", "/computers/**", "/make-image/**", "/import", "/destinations", "/runs", "/images", "/images/**", "/journal"})
+    @GetMapping({"/", "/sign-in", "/computers", "/computers/**", "/make-image/**", "/import", "/destinations", "/plans", "/plans/**", "/night", "/office", "/runs", "/images", "/images/**", "/journal"})
     String page() {
         return "forward:/index.html";
     }

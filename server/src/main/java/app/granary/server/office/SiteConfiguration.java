@@ -26,7 +26,7 @@ class SiteConfiguration {
         if (settings.demo()) {
             return new SimulatedOffice(settings.home().resolve("office"), clock, settings.pace());
         }
-        return new MachineSite(hostName(), settings.home().resolve("disks"), settings.home().resolve("images"), clock);
+        return new MachineSite(hostName(), settings.home().resolve("disks"), settings.home().resolve("images"), settings.home().resolve("scratch"), clock);
     }
 
     /** A person's own table of boot-menu keys, where there is one, instead of the shipped one. */

@@ -62,7 +62,7 @@ public class Problems {
             case BAD_CHOICE -> HttpStatus.BAD_REQUEST;
             case NOT_RECOGNISED -> HttpStatus.NOT_FOUND;
             case NO_ROOM, FORBIDDEN, STOPPED -> HttpStatus.CONFLICT;
-            case DAMAGED, UNSUPPORTED -> HttpStatus.UNPROCESSABLE_ENTITY;
+            case DAMAGED, UNSUPPORTED, LOCKED -> HttpStatus.UNPROCESSABLE_ENTITY;
             case DEVICE_FAILED -> HttpStatus.SERVICE_UNAVAILABLE;
         };
         ProblemDetail problem = problem(status, fault.kind().word(), fault.sentence());

@@ -1,21 +1,24 @@
 package app.granary.server.run;
 
 import app.granary.core.destination.Destination;
+import app.granary.core.estimate.RunComparison;
 import app.granary.core.estimate.TimeEstimate;
-import app.granary.server.estimate.Prospects;
+import app.granary.server.estimate.Prospect;
+import app.granary.server.image.Images;
 import jakarta.persistence.Entity;
 import jakarta.persistence.EnumType;
 import jakarta.persistence.Enumerated;
 import jakarta.persistence.Id;
 import java.time.Instant;
+import java.time.LocalDate;
 import java.util.Locale;
 import java.util.UUID;
 
-/** One piece of long work: a capture or a check, under way or ended. */
+/** One piece of long work: a capture, a check, a copy or a repair, waiting, under way or ended. */
 @Entity
 class Run {
     enum Kind {
-        CAPTURE, CHECK;
+        CAPTURE, CHECK, COPY, REPAIR;
 
         String word() {
             return name().toLowerCase(Locale.ROOT);
@@ -23,7 +26,7 @@ class Run {
     }
 
     enum State {
-        RUNNING, DONE, STOPPED, FAILED;
+        QUEUED, RUNNING, DONE, STOPPED, FAILED;
 
         String word() {
             return name().toLowerCase(Locale.ROOT);
@@ -53,6 +56,18 @@ class Run {
     private String codec;
     private double plainSeconds;
     private String outcome;
+    private String document;
+    private boolean encrypted;
+    private boolean lowPriority;
+    private LocalDate night;
+    private UUID planId;
+    private Instant startsAt;
+    private String slowest;
+    private double thoughtCapturing;
+    private double thoughtChecking;
+    private double capturingSeconds;
+    private double checkingSeconds;
+    private String differs;
 
     protected Run() {
     }
@@ -60,42 +75,95 @@ class Run {
     private Run(Kind kind, String imageName, Instant begunAt, String begunBy) {
         this.id = UUID.randomUUID();
         this.kind = kind;
-        this.state = State.RUNNING;
+        this.state = State.QUEUED;
         this.imageName = imageName;
         this.begunAt = begunAt;
         this.begunBy = begunBy;
         this.codec = "";
         this.outcome = "";
+        this.document = "{}";
+        this.slowest = "";
+        this.differs = "";
     }
 
-    static Run capture(Prospects.Prospect prospect, Destination to, String imageName, Instant at, String by) {
-        Run run = new Run(Kind.CAPTURE, imageName, at, by);
-        run.computer = prospect.source().computer().name();
-        run.diskId = prospect.source().disk().id();
-        run.disk = prospect.source().disk().name();
-        run.destinationId = to.id();
-        run.destination = to.name();
-        run.likelyBytes = prospect.size().likelyBytes();
-        TimeEstimate time = prospect.timeTo(to);
-        run.lowSeconds = time.lowSeconds();
-        run.highSeconds = time.highSeconds();
-        run.codec = prospect.storage().codec().word();
-        run.plainSeconds = prospect.plainTimeTo(to).likelySeconds();
-        return run;
+    /** Of a disk to a destination; what is thought of its size and time is told when it starts. */
+    static Run capture(String computer, String diskId, String disk, String destinationId, String destination, String imageName, Instant at, String by) {
+        return new Run(Kind.CAPTURE, imageName, at, by).on(computer, diskId, disk, destinationId, destination);
     }
 
-    static Run check(UUID imageId, String computer, String diskId, String disk, String destinationId, String destination, String imageName, long storedBytes, Instant at,
-                     String by) {
-        Run run = new Run(Kind.CHECK, imageName, at, by);
+    /** Of an image: a check, a copy, a repair. */
+    static Run ofImage(Kind kind, UUID imageId, Images.Shelved image, Instant at, String by) {
+        Run run = new Run(kind, image.name(), at, by).on(image.computer(), image.diskId(), image.disk(), image.destinationId(), image.destination());
         run.imageId = imageId;
-        run.computer = computer;
-        run.diskId = diskId;
-        run.disk = disk;
-        run.destinationId = destinationId;
-        run.destination = destination;
-        run.likelyBytes = storedBytes;
-        run.storedBytes = storedBytes;
+        run.likelyBytes = image.storedBytes();
+        run.storedBytes = image.storedBytes();
+        run.encrypted = image.encrypted();
         return run;
+    }
+
+    private Run on(String ofComputer, String disksId, String ofDisk, String drivesId, String drive) {
+        computer = ofComputer;
+        diskId = disksId;
+        disk = ofDisk;
+        destinationId = drivesId;
+        destination = drive;
+        return this;
+    }
+
+    Run with(String ordered, boolean secret, boolean low) {
+        document = ordered;
+        encrypted = secret;
+        lowPriority = low;
+        return this;
+    }
+
+    Run inNight(LocalDate date, UUID plan, Instant start) {
+        night = date;
+        planId = plan;
+        startsAt = start;
+        return this;
+    }
+
+    void begin(String name, Instant at) {
+        state = State.RUNNING;
+        imageName = name;
+        begunAt = at;
+        outcome = "";
+    }
+
+    void think(Prospect prospect, Destination to) {
+        likelyBytes = prospect.size().likelyBytes();
+        TimeEstimate time = prospect.timeTo(to);
+        lowSeconds = time.lowSeconds();
+        highSeconds = time.highSeconds();
+        codec = prospect.storage().codec().word();
+        plainSeconds = prospect.plainTimeTo(to).likelySeconds();
+        slowest = time.slowest();
+        double back = time.stages().stream().filter(stage -> stage.name().equals("read back")).mapToDouble(TimeEstimate.Stage::seconds).sum();
+        double most = time.stages().stream().filter(stage -> stage.name().equals(time.slowest())).mapToDouble(TimeEstimate.Stage::seconds).sum();
+        double factor = prospect.correction(to).factor();
+        thoughtCapturing = most * factor;
+        thoughtChecking = back * factor;
+    }
+
+    void took(double capturing, double checking) {
+        capturingSeconds = capturing;
+        checkingSeconds = checking;
+        if (state == State.DONE && kind == Kind.CAPTURE && thoughtCapturing > 0) {
+            differs = new RunComparison(thoughtCapturing, thoughtChecking, capturing, checking, slowest).sentence();
+        }
+    }
+
+    void startAt(Instant at) {
+        startsAt = at;
+    }
+
+    void lower(boolean low) {
+        lowPriority = low;
+    }
+
+    void waitFor(String sentence) {
+        outcome = sentence;
     }
 
     void end(State how, Instant at, String sentence) {
@@ -107,6 +175,11 @@ class Run {
     void made(UUID image, long bytes) {
         imageId = image;
         storedBytes = bytes;
+    }
+
+    /** The disk it is about, as the journal names it. */
+    String subject() {
+        return computer + " " + disk;
     }
 
     UUID id() {
@@ -183,5 +256,41 @@ class Run {
 
     String outcome() {
         return outcome;
+    }
+
+    String document() {
+        return document;
+    }
+
+    boolean encrypted() {
+        return encrypted;
+    }
+
+    boolean lowPriority() {
+        return lowPriority;
+    }
+
+    LocalDate night() {
+        return night;
+    }
+
+    UUID planId() {
+        return planId;
+    }
+
+    Instant startsAt() {
+        return startsAt;
+    }
+
+    double capturingSeconds() {
+        return capturingSeconds;
+    }
+
+    double checkingSeconds() {
+        return checkingSeconds;
+    }
+
+    String differs() {
+        return differs;
     }
 }

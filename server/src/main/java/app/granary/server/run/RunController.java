@@ -1,14 +1,19 @@
 package app.granary.server.run;
 
+import app.granary.core.proof.ProofLevel;
+import app.granary.engine.openpgp.Passphrase;
 import app.granary.engine.site.Storage;
 import app.granary.server.estimate.StorageChoice;
+import app.granary.server.problem.Refused;
 import io.swagger.v3.oas.annotations.media.Schema;
 import jakarta.validation.Valid;
 import jakarta.validation.constraints.NotBlank;
+import jakarta.validation.constraints.NotNull;
 import jakarta.validation.constraints.Size;
 import java.io.IOException;
 import java.time.Instant;
 import java.util.List;
+import java.util.Locale;
 import java.util.UUID;
 import org.springframework.http.HttpStatus;
 import org.springframework.http.MediaType;
@@ -22,7 +27,7 @@ import org.springframework.web.bind.annotation.ResponseStatus;
 import org.springframework.web.bind.annotation.RestController;
 import org.springframework.web.servlet.mvc.method.annotation.SseEmitter;
 
-/** Runs: begin, watch, stop. */
+/** Runs: begin, watch, hold, stop. */
 @RestController
 @RequestMapping("/api/v1/runs")
 class RunController {
@@ -34,47 +39,108 @@ class RunController {
         this.events = events;
     }
 
-    /** @param imageId null until the image was made; endedAt null while it runs */
+    /**
+     * @param imageId  null until the image was made; endedAt null while it runs or waits
+     * @param startsAt not before; null when it starts as soon as it can
+     * @param waitsFor passphrase whether it waits for one
+     * @param differs  which stage made it quicker or slower than thought; empty until it is done
+     */
     record RunLine(UUID id, String kind, String state, String computer, String disk, String destination, String imageName, @Schema(types = {"string", "null"}) UUID imageId, Instant begunAt, String begunBy,
-                   @Schema(types = {"string", "null"}) Instant endedAt, long likelyBytes, long storedBytes, double lowSeconds, double highSeconds, String outcome) {
+                   @Schema(types = {"string", "null"}) Instant endedAt, @Schema(types = {"string", "null"}) Instant startsAt, long likelyBytes, long storedBytes, double lowSeconds, double highSeconds,
+                   boolean encrypted, boolean lowPriority, boolean ofNight, String outcome, String differs) {
         static RunLine from(Run run) {
-            return new RunLine(run.id(), run.kind().word(), run.state().word(), run.computer(), run.disk(), run.destination(), run.imageName(), run.imageId(), run.begunAt(),
-                run.begunBy(), run.endedAt(), run.likelyBytes(), run.storedBytes(), run.lowSeconds(), run.highSeconds(), run.outcome());
+            return new RunLine(run.id(), run.kind().word(), run.state().word(), run.computer(), run.disk(), run.destination(), run.imageName(), run.imageId(), run.begunAt(), run.begunBy(), run.endedAt(),
+                run.startsAt(), run.likelyBytes(), run.storedBytes(), run.lowSeconds(), run.highSeconds(), run.encrypted(), run.lowPriority(), run.night() != null, run.outcome(), run.differs());
         }
     }
 
     /**
      * A run as it stands.
      *
-     * @param stage       "capturing" or "checking"
+     * @param stage       "capturing", "checking", "restoring", "comparing", "copying" or "mending"
      * @param doneBytes   of this stage
      * @param rateBytes   per second, of this stage so far; 0 before it is known
+     * @param likelyBytes first estimate of what is written; lowSeconds and highSeconds of the time in all; 0 where there is none
      */
-    record Live(UUID id, String kind, String computer, String disk, String serial, String destination, String imageName, String stage, long doneBytes, long totalBytes, long storedBytes,
-                long rateBytes, double lowSecondsLeft, double highSecondsLeft) {
+    record Live(UUID id, String kind, String computer, String disk, String serial, String destination, String imageName, String stage, long doneBytes, long totalBytes, long storedBytes, long rateBytes,
+                double lowSecondsLeft, double highSecondsLeft, long likelyBytes, double lowSeconds, double highSeconds, boolean paused, boolean lowPriority) {
         static Live from(LiveRun running) {
             Run run = running.run();
-            double[] left = running.secondsLeft();
+            var left = running.timeLeft();
             return new Live(run.id(), run.kind().word(), run.computer(), run.disk(), running.serial(), run.destination(), run.imageName(), running.progress().stage().word(),
-                running.progress().doneBytes(), running.progress().totalBytes(), running.progress().storedBytes(), running.rateBytes(), left[0], left[1]);
+                running.progress().doneBytes(), running.progress().totalBytes(), running.progress().storedBytes(), running.rateBytes(), left.lowSeconds(), left.highSeconds(), run.likelyBytes(), run.lowSeconds(),
+                run.highSeconds(), running.paused(), running.low());
         }
     }
 
-    /** @param level null for the codec's usual one; splitBytes null for a single part */
+    /** Null or empty for none; it is kept in memory until the run has ended, and nowhere else. */
+    static Passphrase secret(String passphrase) {
+        return passphrase == null ? Passphrase.NONE : Passphrase.of(passphrase.toCharArray());
+    }
+
+    /**
+     * @param level      null for the codec's usual one
+     * @param splitBytes null for a single part
+     * @param passphrase null or empty for an image that is not encrypted
+     */
     record NewCapture(@NotBlank(message = "must be chosen") String diskId, @NotBlank(message = "must be chosen") String destinationId,
                       @NotBlank(message = "is needed") @Size(max = 100, message = "is longer than 100 characters") String name, @NotBlank String codec, @Schema(types = {"integer", "null"}) Integer level,
-                      @Schema(types = {"integer", "null"}) Long splitBytes, boolean allBlocks, boolean keepSwap) {
+                      @Schema(types = {"integer", "null"}) Long splitBytes, boolean allBlocks, boolean keepSwap, @NotNull List<Integer> without,
+                      @Schema(types = {"string", "null"}) @Size(max = 1000, message = "is longer than 1000 characters") String passphrase) {
         Storage storage() throws IOException {
-            return StorageChoice.of(codec, level, splitBytes, allBlocks, keepSwap);
+            return StorageChoice.of(codec, level, splitBytes, allBlocks, keepSwap, without).with(secret(passphrase));
+        }
+
+        @Override
+        public String toString() {
+            return name + " of " + diskId; // never the passphrase
         }
     }
 
-    record NewCheck(UUID imageId) {
+    /** @param level null for readable */
+    record NewCheck(@NotNull UUID imageId, @Schema(types = {"string", "null"}) String level, @Schema(types = {"string", "null"}) @Size(max = 1000) String passphrase) {
+        @Override
+        public String toString() {
+            return "check of " + imageId;
+        }
+
+        ProofLevel proofLevel() {
+            String word = level == null ? "readable" : level;
+            for (ProofLevel each : ProofLevel.values()) {
+                if (each.word().equals(word.toLowerCase(Locale.ROOT)) && each != ProofLevel.BOOTED) {
+                    return each;
+                }
+            }
+            throw new Refused(HttpStatus.BAD_REQUEST, "bad-choice", "level", "There is no check up to \"" + level + "\". Choose complete, sound, readable or rehearsed.");
+        }
+    }
+
+    record NewCopy(@NotNull UUID imageId, @NotBlank(message = "must be chosen") String toDestinationId) {
+    }
+
+    record NewRepair(@NotNull UUID imageId, @NotNull UUID fromImageId, @Schema(types = {"string", "null"}) @Size(max = 1000) String passphrase) {
+        @Override
+        public String toString() {
+            return "repair of " + imageId;
+        }
+    }
+
+    record Start(@Schema(types = {"string", "null"}) @Size(max = 1000) String passphrase) {
+        @Override
+        public String toString() {
+            return "start";
+        }
     }
 
     @GetMapping
     List<RunLine> all() {
         return runs.newest().stream().map(RunLine::from).toList();
+    }
+
+    /** What waits, in the order it was asked for. */
+    @GetMapping("/waiting")
+    List<RunLine> waiting() {
+        return runs.waiting().stream().map(RunLine::from).toList();
     }
 
     @GetMapping("/{id}")
@@ -100,13 +166,56 @@ class RunController {
 
     @PostMapping("/checks")
     @ResponseStatus(HttpStatus.CREATED)
-    RunLine check(@RequestBody NewCheck check, Authentication who) {
-        return RunLine.from(runs.beginCheck(check.imageId(), who.getName()));
+    RunLine check(@Valid @RequestBody NewCheck check, Authentication who) {
+        return RunLine.from(runs.beginCheck(check.imageId(), check.proofLevel(), secret(check.passphrase()), false, who.getName()));
+    }
+
+    @PostMapping("/copies")
+    @ResponseStatus(HttpStatus.CREATED)
+    RunLine copy(@Valid @RequestBody NewCopy copy, Authentication who) throws IOException {
+        return RunLine.from(runs.beginCopy(copy.imageId(), copy.toDestinationId(), who.getName()));
+    }
+
+    @PostMapping("/repairs")
+    @ResponseStatus(HttpStatus.CREATED)
+    RunLine repair(@Valid @RequestBody NewRepair repair, Authentication who) {
+        return RunLine.from(runs.beginRepair(repair.imageId(), repair.fromImageId(), secret(repair.passphrase()), who.getName()));
     }
 
     @PostMapping("/{id}/stop")
     @ResponseStatus(HttpStatus.NO_CONTENT)
     void stop(@PathVariable UUID id, Authentication who) {
         runs.stop(id, who.getName());
+    }
+
+    @PostMapping("/{id}/pause")
+    @ResponseStatus(HttpStatus.NO_CONTENT)
+    void pause(@PathVariable UUID id, Authentication who) {
+        runs.pause(id, true, who.getName());
+    }
+
+    @PostMapping("/{id}/go-on")
+    @ResponseStatus(HttpStatus.NO_CONTENT)
+    void goOn(@PathVariable UUID id, Authentication who) {
+        runs.pause(id, false, who.getName());
+    }
+
+    @PostMapping("/{id}/give-way")
+    @ResponseStatus(HttpStatus.NO_CONTENT)
+    void giveWay(@PathVariable UUID id, Authentication who) {
+        runs.lower(id, true, who.getName());
+    }
+
+    @PostMapping("/{id}/usual-priority")
+    @ResponseStatus(HttpStatus.NO_CONTENT)
+    void usualPriority(@PathVariable UUID id, Authentication who) {
+        runs.lower(id, false, who.getName());
+    }
+
+    /** Begins one that waits as soon as its devices are free. */
+    @PostMapping("/{id}/start")
+    @ResponseStatus(HttpStatus.NO_CONTENT)
+    void start(@PathVariable UUID id, @Valid @RequestBody Start start, Authentication who) {
+        runs.startNow(id, secret(start.passphrase()), who.getName());
     }
 }

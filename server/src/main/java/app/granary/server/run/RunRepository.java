@@ -1,17 +1,21 @@
 package app.granary.server.run;
 
+import java.time.LocalDate;
 import java.util.List;
+import java.util.Optional;
 import java.util.UUID;
 import org.springframework.data.domain.Limit;
 import org.springframework.data.domain.Pageable;
 import org.springframework.data.jpa.repository.JpaRepository;
 
 interface RunRepository extends JpaRepository<Run, UUID> {
-    List<Run> findByKindAndStateAndDestinationIdAndCodecAndDiskIdOrderByEndedAtDesc(Run.Kind kind, Run.State state, String destinationId, String codec, String diskId, Limit limit);
-
-    List<Run> findByKindAndStateAndDestinationIdAndCodecOrderByEndedAtDesc(Run.Kind kind, Run.State state, String destinationId, String codec, Limit limit);
+    List<Run> findByKindAndStateAndCodecOrderByEndedAtDesc(Run.Kind kind, Run.State state, String codec, Limit limit);
 
     List<Run> findAllByOrderByBegunAtDesc(Pageable page);
 
     List<Run> findByState(Run.State state);
+
+    Optional<Run> findFirstByDestinationIdAndImageNameAndKindOrderByBegunAtDesc(String destinationId, String imageName, Run.Kind kind);
+
+    List<Run> findByNightOrderByBegunAt(LocalDate night);
 }

@@ -2,7 +2,10 @@ package app.granary.server.run;
 
 import app.granary.core.estimate.RunCorrection;
 import java.time.Duration;
+import java.util.HashMap;
 import java.util.List;
+import java.util.Map;
+import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import org.springframework.data.domain.Limit;
 import org.springframework.stereotype.Component;
@@ -10,8 +13,8 @@ import org.springframework.stereotype.Component;
 /** What finished captures teach the next time estimate. */
 @Component
 public class RunTimes {
-    /** More than a correction looks at, since some ratios are not believed. */
-    private static final Limit LOOKED_AT = Limit.of(12);
+    /** The last finished captures that are looked at, over all drives: what is older says little of today's. */
+    private static final Limit LOOKED_AT = Limit.of(400);
 
     private final RunRepository runs;
 
@@ -19,14 +22,20 @@ public class RunTimes {
         this.runs = runs;
     }
 
-    /** From runs of the same disk to the same destination with the same codec; without any, from those of other disks there. */
-    public RunCorrection correction(String diskId, String destinationId, String codec) {
-        RunCorrection own = of(runs.findByKindAndStateAndDestinationIdAndCodecAndDiskIdOrderByEndedAtDesc(Run.Kind.CAPTURE, Run.State.DONE, destinationId, codec, diskId, LOOKED_AT));
-        return own.ratios().isEmpty() ? of(runs.findByKindAndStateAndDestinationIdAndCodecOrderByEndedAtDesc(Run.Kind.CAPTURE, Run.State.DONE, destinationId, codec, LOOKED_AT)) : own;
+    /** By destination, those with any: from runs of the same disk there with the same codec; without one, from those of other disks there. */
+    public Map<String, RunCorrection> corrections(String diskId, String codec) {
+        Map<String, List<Run>> there = runs.findByKindAndStateAndCodecOrderByEndedAtDesc(Run.Kind.CAPTURE, Run.State.DONE, codec, LOOKED_AT).stream().collect(Collectors.groupingBy(Run::destinationId));
+        Map<String, RunCorrection> out = new HashMap<>();
+        there.forEach((destination, all) -> {
+            RunCorrection own = of(all.stream().filter(run -> run.diskId().equals(diskId)).toList());
+            out.put(destination, own.ratios().isEmpty() ? of(all) : own);
+        });
+        return out;
     }
 
     private static RunCorrection of(List<Run> newestFirst) {
-        Stream<Run> timed = newestFirst.stream().filter(run -> run.plainSeconds() > 0 && run.endedAt() != null);
+        // a clock that was set back while a run went on tells nothing of its time
+        Stream<Run> timed = newestFirst.stream().filter(run -> run.plainSeconds() > 0 && run.endedAt() != null && run.endedAt().isAfter(run.begunAt()));
         return RunCorrection.of(timed.map(run -> Duration.between(run.begunAt(), run.endedAt()).toMillis() / 1000.0 / run.plainSeconds()).toList());
     }
 }

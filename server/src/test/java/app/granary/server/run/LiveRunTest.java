@@ -8,14 +8,16 @@ import app.granary.core.destination.Destination;
 import app.granary.core.disk.DiskIdentity;
 import app.granary.core.inventory.ComputerFacts;
 import app.granary.core.estimate.SizeEstimate;
+import app.granary.core.estimate.TimeLeft;
 import app.granary.core.filesystem.SurveyChoice;
 import app.granary.core.fault.FaultException;
 import app.granary.engine.progress.Progress;
 import app.granary.engine.codec.Codec;
 import app.granary.engine.site.SiteComputer;
 import app.granary.engine.site.SiteDisk;
+import app.granary.engine.site.SiteEstimate;
 import app.granary.engine.site.Storage;
-import app.granary.server.estimate.Prospects;
+import app.granary.server.estimate.Prospect;
 import java.time.Instant;
 import java.util.List;
 import java.util.Map;
@@ -31,12 +33,15 @@ class LiveRunTest {
     /** A capture thought to take 100 s by its rates, told as 90 to 125. */
     static Run thoughtToTake100Seconds() {
         SiteDisk disk = new SiteDisk("d", "disk 1", new DiskIdentity("m", "s", 1000), "", 1_000_000);
-        Prospects.Source source = new Prospects.Source(new SiteComputer("c", "DATUM", "", "", ComputerFacts.UNKNOWN, List.of(disk)), disk);
+        Prospect.Source source = new Prospect.Source(new SiteComputer("c", "DATUM", "", "", ComputerFacts.UNKNOWN, List.of(disk)), disk);
         // 1000 bytes at 20 a second, then read back
         Destination drive = new Destination("p", "PEG-1", "here", true, true, 9000, 9000, 0, OptionalLong.empty(), 20, Set.of());
-        Prospects.Prospect prospect = new Prospects.Prospect(source, new Storage(Codec.ZSTD, 3, OptionalLong.empty(), SurveyChoice.USED),
-            SizeEstimate.exact(1000, 1000, new SizeEstimate.Overhead(0, 0, 0)), 1_000_000, List.of(), Map.of());
-        return Run.capture(prospect, drive, "night", Instant.EPOCH, "ada");
+        Prospect prospect = new Prospect(source, new Storage(Codec.ZSTD, 3, OptionalLong.empty(), SurveyChoice.USED),
+            new SiteEstimate(SizeEstimate.exact(1000, 1000, new SizeEstimate.Overhead(0, 0, 0)), 1_000_000), 1, List.of(), Map.of());
+        Run run = Run.capture("DATUM", "d", "disk 1", "p", "PEG-1", "night", Instant.EPOCH, "ada");
+        run.begin("night", Instant.EPOCH);
+        run.think(prospect, drive);
+        return run;
     }
 
     private LiveRun capture() {
@@ -46,8 +51,8 @@ class LiveRunTest {
     @Test
     void beforeAnythingIsKnownTheFirstEstimateIsTold() {
         LiveRun run = capture();
-        double[] left = run.secondsLeft();
-        assertTrue(left[0] > 89 && left[0] <= 90 && left[1] > 124 && left[1] <= 125);
+        TimeLeft left = run.timeLeft();
+        assertTrue(left.lowSeconds() > 89 && left.lowSeconds() <= 90 && left.highSeconds() > 124 && left.highSeconds() <= 125);
         assertEquals(0, run.rateBytes());
         assertEquals("DATUM disk 1", run.run().computer() + " " + run.run().disk());
     }
@@ -57,12 +62,12 @@ class LiveRunTest {
         LiveRun run = capture();
         Thread.sleep(250);
         run.advanced(new Progress(Progress.Stage.CAPTURING, 100, 1000, 50));
-        double[] early = run.secondsLeft();
+        TimeLeft early = run.timeLeft();
         run.advanced(new Progress(Progress.Stage.CAPTURING, 900, 1000, 450));
-        double[] late = run.secondsLeft();
+        TimeLeft late = run.timeLeft();
         assertTrue(run.rateBytes() > 0);
-        assertTrue((late[1] - late[0]) / late[1] < (early[1] - early[0]) / early[1], "relative width");
-        assertTrue(late[1] < early[1]);
+        assertTrue((late.highSeconds() - late.lowSeconds()) / late.highSeconds() < (early.highSeconds() - early.lowSeconds()) / early.highSeconds(), "relative width");
+        assertTrue(late.highSeconds() < early.highSeconds());
         assertEquals(2, told.get());
         run.advanced(new Progress(Progress.Stage.CHECKING, 0, 500, 500));
         assertEquals("checking", run.progress().stage().word());
@@ -78,6 +83,28 @@ class LiveRunTest {
     }
 
     @Test
+    void aHeldRunWaitsBetweenTwoPiecesAndTheWaitIsNotItsRate() throws Exception {
+        LiveRun run = capture();
+        run.pause(true);
+        Thread work = new Thread(() -> {
+            try {
+                run.requireGoingOn("disk");
+                told.addAndGet(1000);
+            } catch (java.io.IOException stopped) {
+                told.addAndGet(-1000);
+            }
+        });
+        work.start();
+        work.join(400);
+        assertTrue(work.isAlive() && run.paused());
+        run.advanced(new Progress(Progress.Stage.CAPTURING, 500, 1000, 250));
+        run.pause(false);
+        work.join(5000);
+        assertEquals(1001, told.get());
+        assertTrue(run.rateBytes() == 0 || run.rateBytes() > 1000, run.rateBytes() + " a second: 400 ms of it were waited");
+    }
+
+    @Test
     void promisesAddUpPerDestinationUntilReleased() {
         Promises promises = new Promises();
         UUID one = UUID.randomUUID();
@@ -85,12 +112,17 @@ class LiveRunTest {
         promises.promise(one, "peg", 100);
         promises.promise(two, "peg", 50);
         promises.promise(UUID.randomUUID(), "cairn", 7);
-        assertEquals(150, promises.promisedBytes("peg"));
+        assertEquals(150, promises.runningBytes("peg"));
         promises.promise(one, "peg", -5);
-        assertEquals(50, promises.promisedBytes("peg"), "what is written is no longer promised, and never less than nothing");
+        assertEquals(50, promises.runningBytes("peg"), "what is written is no longer promised, and never less than nothing");
         promises.release(two);
-        assertEquals(0, promises.promisedBytes("peg"));
-        assertEquals(7, promises.promisedBytes("cairn"));
+        assertEquals(0, promises.runningBytes("peg"));
+        assertEquals(7, promises.runningBytes("cairn"));
+        promises.planTonight(List.of(new Promises.Tonight("cairn", "d", 20), new Promises.Tonight("cairn", "e", 300), new Promises.Tonight("peg", "d", 4000)));
+        assertEquals(327, promises.promisedBytes("cairn", ""), "what runs and what is planned");
+        assertEquals(307, promises.promisedBytes("cairn", "d"), "a disk's own place tonight is there for its image");
+        promises.planTonight(List.of());
+        assertEquals(7, promises.promisedBytes("cairn", ""));
     }
 
     @Test

@@ -7,8 +7,10 @@ import static org.mockito.Mockito.mock;
 import static org.mockito.Mockito.when;
 
 import app.granary.core.estimate.RunCorrection;
+import app.granary.server.image.Images;
 import java.time.Instant;
 import java.util.List;
+import java.util.Map;
 import org.junit.jupiter.api.Test;
 
 class RunTimesTest {
@@ -21,21 +23,25 @@ class RunTimesTest {
         return run;
     }
 
+    private void finished(Run... newestFirst) {
+        when(runs.findByKindAndStateAndCodecOrderByEndedAtDesc(any(), any(), eq("zstd"), any())).thenReturn(List.of(newestFirst));
+    }
+
     /** Thought by its rates to take 107.5 s, the middle of 90 to 125. */
     @Test
     void aDisksOwnRunsThereCountAndOthersOnlyWithoutThem() {
-        when(runs.findByKindAndStateAndDestinationIdAndCodecOrderByEndedAtDesc(any(), any(), eq("p"), eq("zstd"), any())).thenReturn(List.of(took(215)));
-        assertEquals(RunCorrection.of(List.of(2.0)), times.correction("d", "p", "zstd"));
-        when(runs.findByKindAndStateAndDestinationIdAndCodecAndDiskIdOrderByEndedAtDesc(any(), any(), eq("p"), eq("zstd"), eq("d"), any())).thenReturn(List.of(took(129), took(43)));
-        assertEquals(RunCorrection.of(List.of(1.2, 0.4)), times.correction("d", "p", "zstd"));
-        assertEquals(RunCorrection.NONE, times.correction("d", "elsewhere", "zstd"));
+        finished(took(215));
+        assertEquals(Map.of("p", RunCorrection.of(List.of(2.0))), times.corrections("another", "zstd"));
+        finished(took(129), took(43));
+        assertEquals(Map.of("p", RunCorrection.of(List.of(1.2, 0.4))), times.corrections("d", "zstd"));
+        assertEquals(Map.of(), times.corrections("d", "xz"));
     }
 
     @Test
-    void aCheckTeachesNothing() {
-        Run check = Run.check(null, "DATUM", "d", "disk 1", "p", "PEG-1", "night", 9, Instant.EPOCH, "ada");
+    void whatHasNoTimeTeachesNothing() {
+        Run check = Run.ofImage(Run.Kind.CHECK, null, new Images.Shelved("night", "DATUM", "d", "disk 1", "s", "p", "PEG-1", 9, false), Instant.EPOCH, "ada");
         check.end(Run.State.DONE, Instant.EPOCH.plusSeconds(9), "sound");
-        when(runs.findByKindAndStateAndDestinationIdAndCodecOrderByEndedAtDesc(any(), any(), any(), any(), any())).thenReturn(List.of(check));
-        assertEquals(RunCorrection.NONE, times.correction("d", "p", ""));
+        finished(check);
+        assertEquals(RunCorrection.NONE, times.corrections("d", "zstd").get("p"));
     }
 }

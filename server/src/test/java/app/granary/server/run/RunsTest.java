@@ -4,6 +4,9 @@ import static org.junit.jupiter.api.Assertions.assertEquals;
 import static org.junit.jupiter.api.Assertions.assertThrows;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 import static org.mockito.ArgumentMatchers.any;
+import static org.mockito.ArgumentMatchers.anyBoolean;
+import static org.mockito.ArgumentMatchers.anyDouble;
+import static org.mockito.ArgumentMatchers.anyInt;
 import static org.mockito.ArgumentMatchers.anyString;
 import static org.mockito.ArgumentMatchers.contains;
 import static org.mockito.ArgumentMatchers.eq;
@@ -20,21 +23,31 @@ import app.granary.core.inventory.ComputerFacts;
 import app.granary.core.estimate.SizeEstimate;
 import app.granary.core.fault.Fault;
 import app.granary.core.filesystem.SurveyChoice;
-import app.granary.core.proof.CheckDepth;
+import app.granary.core.proof.ProofLevel;
 import app.granary.core.proof.CheckOutcome;
 import app.granary.core.proof.Problem;
 import app.granary.engine.codec.Codec;
 import app.granary.engine.site.Site;
 import app.granary.engine.site.SiteComputer;
 import app.granary.engine.site.SiteDisk;
+import app.granary.engine.site.SiteEstimate;
 import app.granary.engine.site.SiteImage;
 import app.granary.engine.site.Storage;
+import app.granary.server.estimate.Prospect;
 import app.granary.server.estimate.Prospects;
 import app.granary.server.image.Images;
 import app.granary.server.journal.Journal;
 import app.granary.server.problem.Refused;
 import java.io.IOException;
 import java.time.Clock;
+import app.granary.engine.openpgp.Passphrase;
+import app.granary.engine.site.ImageAt;
+import app.granary.server.computer.DisksOnRecord;
+import app.granary.server.plan.Plans;
+import com.fasterxml.jackson.databind.ObjectMapper;
+import org.springframework.context.ApplicationEventPublisher;
+import java.time.LocalDate;
+import java.util.Optional;
 import java.util.List;
 import java.util.Map;
 import java.util.OptionalLong;
@@ -49,21 +62,29 @@ class RunsTest {
     private static final Storage STORAGE = new Storage(Codec.ZSTD, 3, OptionalLong.empty(), SurveyChoice.USED);
     private static final long GB = 1_000_000_000L;
 
+    private static final Images.Shelved SHELVED = new Images.Shelved("night", "DATUM", "d", "disk 1", "S-1", "p", "PEG-1", 9, false);
+
     private final Site site = mock(Site.class);
     private final Prospects prospects = mock(Prospects.class);
     private final Promises promises = new Promises();
     private final Images images = mock(Images.class);
     private final Journal journal = mock(Journal.class);
     private final RunRepository repository = mock(RunRepository.class);
-    private final Runs runs = new Runs(site, prospects, promises, images, journal, repository, mock(RunEvents.class), Clock.systemUTC());
+    private final Plans plans = mock(Plans.class);
+    private final DisksOnRecord disks = mock(DisksOnRecord.class);
+    private final Passphrases passphrases = new Passphrases();
+    private final RunWork work = new RunWork(site, prospects, promises, images, plans, journal, new ObjectMapper(), Clock.systemUTC());
+    private final RunQueue queue = new RunQueue(work, repository, promises, passphrases, journal, mock(RunEvents.class), mock(ApplicationEventPublisher.class), Clock.systemUTC());
+    private final Runs runs = new Runs(site, queue, work, passphrases, disks, images, journal, repository, Clock.systemUTC());
 
     @BeforeEach
     void oneDiskOneDrive() throws IOException {
         SiteDisk disk = new SiteDisk("d", "disk 1", new DiskIdentity("m", "S-1", 500 * GB), "", 100_000_000);
         SizeEstimate size = SizeEstimate.exact(10 * GB, 10 * GB, new SizeEstimate.Overhead(0, 0, 0));
         Destination drive = new Destination("p", "PEG-1", "here", true, true, 500 * GB, 400 * GB, 0, OptionalLong.empty(), 100_000_000, Set.of("S-2"));
-        Prospects.Source source = new Prospects.Source(new SiteComputer("c", "DATUM", "", "", ComputerFacts.UNKNOWN, List.of(disk)), disk);
-        when(prospects.fresh("d", STORAGE)).thenReturn(new Prospects.Prospect(source, STORAGE, size, 200_000_000,
+        Prospect.Source source = new Prospect.Source(new SiteComputer("c", "DATUM", "", "", ComputerFacts.UNKNOWN, List.of(disk)), disk);
+        when(prospects.source("d")).thenReturn(source);
+        when(prospects.fresh("d", STORAGE, false)).thenReturn(new Prospect(source, STORAGE, new SiteEstimate(size, 200_000_000), 1,
             DestinationRules.assess(new ImageNeed("DATUM", Set.of("S-1"), 1, 2, 10 * GB, OptionalLong.empty()), List.of(drive)), Map.of()));
         when(repository.save(any())).thenAnswer(call -> call.getArgument(0));
     }
@@ -72,14 +93,14 @@ class RunsTest {
         verify(journal, timeout(5000)).add(eq("ada"), anyString(), eq("DATUM disk 1"), eq(result), contains(sentence));
         assertEquals(state, run.state());
         assertTrue(run.outcome().contains(sentence), run.outcome());
-        assertEquals(0, promises.promisedBytes("p"));
+        assertEquals(0, promises.runningBytes("p"));
     }
 
     @Test
     void aCaptureThatGoesWellRecordsItsImage() throws IOException {
         UUID image = UUID.randomUUID();
-        when(site.capture(any(), any(), any(), any(), any())).thenReturn(new SiteImage("there", 9 * GB, 500 * GB, 10 * GB, new CheckOutcome(CheckDepth.FRAMES, List.of(), 9)));
-        when(images.record(any(), any(), any(), any(), any(), any())).thenReturn(image);
+        when(site.capture(any(), any(), any(), any(), any())).thenReturn(new SiteImage("there", 9 * GB, 500 * GB, 10 * GB, List.of(), new CheckOutcome(ProofLevel.READABLE, List.of(), 9)));
+        when(images.record(any(), any(), any(), any(), any(), anyBoolean(), anyInt(), any())).thenReturn(image);
         Run run = runs.beginCapture("d", "p", "night", STORAGE, "ada");
         assertEnded(run, Run.State.DONE, Journal.Result.DONE, "9.00 GB stored of 10.0 GB read, estimated 10.0 GB");
         assertEquals(image, run.imageId());
@@ -105,8 +126,9 @@ class RunsTest {
             throw Fault.of(Fault.Kind.STOPPED, "d", "Stopped as asked.").asException();
         });
         Run run = runs.beginCapture("d", "p", "night", STORAGE, "ada");
-        assertEquals(10 * GB, promises.promisedBytes("p"));
-        assertEquals("This disk is being captured already. Watch that run, or stop it first.",
+        verify(site, timeout(5000)).capture(any(), any(), any(), any(), any());
+        assertEquals(10 * GB, promises.runningBytes("p"));
+        assertEquals("This disk is being captured already, or waits to be. Watch that run, or stop it first.",
             assertThrows(Refused.class, () -> runs.beginCapture("d", "p", "other", STORAGE, "ada")).getMessage());
         runs.stop(run.id(), "ada");
         hold.countDown();
@@ -117,18 +139,74 @@ class RunsTest {
     @Test
     void aCheckThatFindsDamageFailsAndKeepsTheEvidence() throws IOException {
         UUID image = UUID.randomUUID();
-        CheckOutcome damaged = new CheckOutcome(CheckDepth.FRAMES, List.of(new Problem("data/x", 1, 2, "partition 1", "data/x is damaged.")), 9);
-        when(images.shelved(image)).thenReturn(new Images.Shelved("night", "DATUM", "d", "disk 1", "S-1", "p", "PEG-1", 9));
-        when(site.check(eq("p"), eq("night"), eq(CheckDepth.FRAMES), any())).thenReturn(damaged);
-        assertEnded(runs.beginCheck(image, "ada"), Run.State.FAILED, Journal.Result.FAILED, "data/x is damaged.");
-        verify(images).recordCheck(image, damaged, "ada");
+        CheckOutcome damaged = new CheckOutcome(ProofLevel.READABLE, List.of(new Problem("data/x", 1, 2, "partition 1", "data/x is damaged.")), 9);
+        when(images.shelved(image)).thenReturn(SHELVED);
+        when(site.check(eq(ImageAt.of("p", "night")), eq(ProofLevel.READABLE), any())).thenReturn(damaged);
+        assertEnded(runs.beginCheck(image, ProofLevel.READABLE, Passphrase.NONE, false, "ada"), Run.State.FAILED, Journal.Result.FAILED, "data/x is damaged.");
+        verify(images).recordCheck(eq(image), eq(damaged), anyDouble(), eq("ada"));
     }
 
     @Test
     void whatWasUnderWayWhenGranaryWentDownIsSaidToHaveFailed() {
-        Run run = Run.check(UUID.randomUUID(), "DATUM", "d", "disk 1", "p", "PEG-1", "night", 9, Clock.systemUTC().instant(), "ada");
+        Run run = Run.ofImage(Run.Kind.CHECK, UUID.randomUUID(), SHELVED, Clock.systemUTC().instant(), "ada");
         when(repository.findByState(Run.State.RUNNING)).thenReturn(List.of(run));
         runs.endInterrupted();
         assertEnded(run, Run.State.FAILED, Journal.Result.FAILED, "Granary was ended while this ran.");
+    }
+
+    /** Two onto one drive: the second waits, says what for, and begins by itself; one of low priority comes last. */
+    @Test
+    void whatCannotBeginYetWaitsAndSaysWhatFor() throws Exception {
+        CountDownLatch hold = new CountDownLatch(1);
+        when(images.shelved(any())).thenReturn(SHELVED);
+        when(site.check(any(), any(), any())).thenAnswer(call -> {
+            hold.await();
+            return new CheckOutcome(ProofLevel.SOUND, List.of(), 9);
+        });
+        Run first = runs.beginCheck(UUID.randomUUID(), ProofLevel.SOUND, Passphrase.NONE, false, "ada");
+        Run low = runs.beginCheck(UUID.randomUUID(), ProofLevel.SOUND, Passphrase.NONE, true, "ada");
+        Run second = runs.beginCheck(UUID.randomUUID(), ProofLevel.SOUND, Passphrase.NONE, false, "ada");
+        assertEquals(Run.State.RUNNING, first.state());
+        assertEquals("It waits until PEG-1 is free: night uses it.", second.outcome());
+        runs.lower(low.id(), true, "ada");
+        hold.countDown();
+        for (Run each : List.of(first, second, low)) {
+            long until = System.nanoTime() + 5_000_000_000L;
+            while (each.state() != Run.State.DONE && System.nanoTime() < until) {
+                Thread.sleep(10);
+            }
+            assertEquals(Run.State.DONE, each.state());
+        }
+        assertTrue(!low.begunAt().isBefore(second.begunAt()));
+    }
+
+    @Test
+    void whatWaitsCanBeTakenOutStartedByHandAndSurvivesARestart() throws Exception {
+        Run planned = Run.capture("DATUM", "d", "disk 1", "p", "PEG-1", "DATUM disk 1", Clock.systemUTC().instant(), "ada").with(work.written(RunOrder.capture(STORAGE, "{computer}-{date}", "")), true,
+            false).inNight(LocalDate.of(2026, 11, 24), UUID.randomUUID(), Clock.systemUTC().instant().plusSeconds(3600));
+        when(repository.findByState(Run.State.QUEUED)).thenReturn(List.of(planned));
+        when(repository.findById(planned.id())).thenReturn(Optional.of(planned));
+        runs.endInterrupted();
+        assertEquals(List.of(planned), runs.waiting());
+        assertTrue(runs.nightUnderWay(LocalDate.of(2026, 11, 24)));
+        runs.startNow(planned.id(), Passphrase.NONE, "ada");
+        assertEquals("It waits for its passphrase, which was not kept when Granary ended.", planned.outcome());
+        when(prospects.fresh("d", STORAGE, true)).thenThrow(Fault.of(Fault.Kind.DEVICE_FAILED, "d", "The disk is not attached.").asException());
+        runs.startNow(planned.id(), Passphrase.of("x".toCharArray()), "ada");
+        assertEnded(planned, Run.State.FAILED, Journal.Result.FAILED, "The disk is not attached.");
+        assertTrue(planned.imageName().startsWith("DATUM-2"), planned.imageName());
+        assertTrue(passphrases.of(planned.id()).isNone(), "forgotten when it has ended");
+
+        queue.takeUp(List.of(planned));
+        runs.stop(planned.id(), "ada");
+        assertEquals(Run.State.STOPPED, planned.state());
+        assertEquals(List.of(), runs.waiting());
+    }
+
+    @Test
+    void anEncryptedImageIsNotReadWithoutItsPassphrase() {
+        when(images.shelved(any())).thenReturn(new Images.Shelved("night", "DATUM", "d", "disk 1", "S-1", "p", "PEG-1", 9, true));
+        Refused locked = assertThrows(Refused.class, () -> runs.beginCheck(UUID.randomUUID(), ProofLevel.READABLE, Passphrase.NONE, false, "ada"));
+        assertTrue(locked.getMessage().contains("check it up to sound, which needs none"), locked.getMessage());
     }
 }

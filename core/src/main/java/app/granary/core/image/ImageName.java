@@ -1,4 +1,4 @@
-package app.granary.engine.bag;
+package app.granary.core.image;
 
 import app.granary.core.fault.Fault;
 import java.io.IOException;
@@ -14,7 +14,7 @@ public record ImageName(String text) {
     private static final Pattern ALLOWED = Pattern.compile("[A-Za-z0-9][A-Za-z0-9._-]{0,99}");
     /** Names some systems keep for devices, with or without an ending (common practice, no source). */
     private static final Set<String> RESERVED = Set.of("CON", "PRN", "AUX", "NUL", "COM1", "COM2", "COM3", "COM4", "LPT1", "LPT2", "LPT3");
-    static final String PARTIAL = ".partial";
+    public static final String PARTIAL = ".partial";
 
     /** @throws app.granary.core.fault.FaultException with a sentence that says what to change */
     public static ImageName parse(String text) throws IOException {

@@ -1,0 +1,96 @@
+package app.granary.bench;
+
+import java.io.IOException;
+import java.net.CookieManager;
+import java.net.HttpCookie;
+import java.net.URI;
+import java.net.http.HttpClient;
+import java.net.http.HttpRequest;
+import java.net.http.HttpResponse;
+import java.nio.file.Path;
+import java.util.Arrays;
+import java.util.function.Predicate;
+
+/** A server of the built Granary over this machine's devices, asked as a browser asks. */
+final class OfficeServer implements AutoCloseable {
+    private static final String ACCOUNT = "{\"name\":\"bench\",\"password\":\"a password for the bench\"}";
+
+    private final Process server;
+    private final String url;
+    private final CookieManager cookies = new CookieManager();
+    private final HttpClient http = HttpClient.newBuilder().cookieHandler(cookies).build();
+
+    OfficeServer(String granary, Path home) throws IOException, InterruptedException {
+        int port = 8497;
+        ProcessBuilder builder = new ProcessBuilder(granary, "run").redirectErrorStream(true).redirectOutput(home.resolveSibling("server.log").toFile());
+        builder.environment().put("GRANARY_HOME", home.toString());
+        builder.environment().put("GRANARY_PORT", "" + port);
+        server = builder.start();
+        url = "http://127.0.0.1:" + port;
+        for (int i = 0; !answers(); i++) {
+            if (i > 600 || !server.isAlive()) {
+                throw new IOException("the server did not start, see " + home.resolveSibling("server.log"));
+            }
+            Thread.sleep(500);
+        }
+    }
+
+    private boolean answers() throws InterruptedException {
+        try {
+            return send("GET", "/api/v1/session", "", "application/json").statusCode() == 200;
+        } catch (IOException notYet) {
+            return false;
+        }
+    }
+
+    HttpResponse<String> send(String method, String path, String body, String type) throws IOException, InterruptedException {
+        String token = cookies.getCookieStore().getCookies().stream().filter(c -> c.getName().equals("XSRF-TOKEN")).map(HttpCookie::getValue).findFirst().orElse("");
+        return http.send(HttpRequest.newBuilder(URI.create(url + path)).header("Content-Type", type).header("X-XSRF-TOKEN", token)
+            .method(method, body.isEmpty() ? HttpRequest.BodyPublishers.noBody() : HttpRequest.BodyPublishers.ofString(body)).build(), HttpResponse.BodyHandlers.ofString());
+    }
+
+    /** On the first visit an account is made, later it signs in. */
+    void enter(boolean first) throws IOException, InterruptedException {
+        require(send("POST", first ? "/api/v1/session/first" : "/api/v1/session", ACCOUNT, "application/json"));
+        require(send("GET", "/api/v1/session", "", "application/json"));
+    }
+
+    String get(String path) throws IOException, InterruptedException {
+        return require(send("GET", path, "", "application/json"));
+    }
+
+    String post(String path, String body, String type) throws IOException, InterruptedException {
+        return require(send("POST", path, body, type));
+    }
+
+    /** Milliseconds of the answer that so many in a hundred are quicker than; those before warm the server. */
+    double answer(int percent, String path, int asked, Predicate<String> complete) throws IOException, InterruptedException {
+        double[] millis = new double[asked];
+        for (int i = -100; i < asked; i++) {
+            long began = System.nanoTime();
+            String all = get(path);
+            if (i >= 0) {
+                millis[i] = (System.nanoTime() - began) / 1e6;
+            }
+            if (!complete.test(all)) {
+                throw new IOException("not all came: " + all.substring(0, Math.min(300, all.length())));
+            }
+        }
+        Arrays.sort(millis);
+        return millis[asked * percent / 100];
+    }
+
+    private static String require(HttpResponse<String> response) throws IOException {
+        if (response.statusCode() / 100 != 2) {
+            throw new IOException(response.statusCode() + " " + response.body());
+        }
+        return response.body();
+    }
+
+    @Override
+    public void close() throws InterruptedException {
+        server.descendants().forEach(ProcessHandle::destroy);
+        server.destroy();
+        server.waitFor();
+    }
+}

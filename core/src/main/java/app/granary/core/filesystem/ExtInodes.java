@@ -1,0 +1,76 @@
+package app.granary.core.filesystem;
+
+import app.granary.core.disk.BlockSource;
+import app.granary.core.disk.Bytes;
+import java.io.IOException;
+import java.nio.charset.StandardCharsets;
+import java.util.ArrayList;
+import java.util.List;
+
+/**
+ * The inodes of an ext file system, and the entries of its directories. Directory entry: inode 0x0, record length 0x4, name length 0x6, name 0x8; the
+ * inner blocks of an indexed directory look like one empty entry (kernel documentation, "Directory Entries", "Hash Tree Directories").
+ */
+final class ExtInodes {
+    static final int ROOT = 2;
+    private static final int FILE_TYPE_MASK = 0xF000;
+    private static final int REGULAR = 0x8000;
+    private static final int DIRECTORY = 0x4000;
+
+    private final BlockSource source;
+    private final long start;
+    private final ExtSuperblock fs;
+
+    /** A name in a directory, and what it stands for. */
+    record Entry(String name, long inode) {
+    }
+
+    ExtInodes(BlockSource source, long start, ExtSuperblock fs) {
+        this.source = source;
+        this.start = start;
+        this.fs = fs;
+    }
+
+    Bytes read(long number) throws IOException, Untrusted {
+        return Bytes.read(source, start + offset(number), fs.inodeBytes());
+    }
+
+    /** Where an inode lies, in bytes of the partition. */
+    long offset(long number) throws IOException, Untrusted {
+        long group = (number - 1) / fs.inodesPerGroup();
+        Untrusted.unless(number > 0 && group < fs.groups(), "there is no such inode");
+        long perBlock = fs.blockBytes() / fs.descriptorBytes();
+        Bytes descriptors = Bytes.read(source, start + fs.descriptorBlock(group / perBlock) * fs.blockBytes(), fs.blockBytes());
+        int at = (int) (group % perBlock) * fs.descriptorBytes();
+        long table = descriptors.u32(at + 0x8) | (fs.wide() ? descriptors.u32(at + 0x28) << 32 : 0);
+        long offset = (number - 1) % fs.inodesPerGroup() * fs.inodeBytes();
+        Untrusted.unless(table > 0 && table < fs.blocks() - offset / fs.blockBytes(), "its inode table lies outside the file system");
+        return table * fs.blockBytes() + offset;
+    }
+
+    static boolean isFile(Bytes inode) {
+        return (inode.u16(0) & FILE_TYPE_MASK) == REGULAR;
+    }
+
+    static boolean isDirectory(Bytes inode) {
+        return (inode.u16(0) & FILE_TYPE_MASK) == DIRECTORY;
+    }
+
+    /** The entries of one block of a directory, up to the first that makes no sense; empty ones are passed over. */
+    static List<Entry> entries(Bytes directory) {
+        List<Entry> out = new ArrayList<>();
+        int at = 0;
+        while (at + 8 <= directory.length()) {
+            int length = directory.u16(at + 4);
+            int name = directory.u8(at + 6);
+            if (length < 8 || length % 4 != 0 || at + length > directory.length() || 8 + name > length) {
+                return out;
+            }
+            if (directory.u32(at) != 0) {
+                out.add(new Entry(new String(directory.slice(at + 8, name), StandardCharsets.UTF_8), directory.u32(at)));
+            }
+            at += length;
+        }
+        return out;
+    }
+}

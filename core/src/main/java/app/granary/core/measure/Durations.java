@@ -1,0 +1,26 @@
+package app.granary.core.measure;
+
+/** Lengths of time as people say them. */
+public final class Durations {
+    private static final long MINUTE = 60;
+
+    private Durations() {
+    }
+
+    /** What is not nothing is a second at least; under 90 seconds in seconds, under 90 minutes in minutes, else in hours and minutes: {@code "40 s"}, {@code "12 min"}, {@code "1 h 05"}. */
+    public static String length(double seconds) {
+        long whole = seconds > 0 ? Math.max(1, Math.round(seconds)) : 0;
+        if (whole < 90) {
+            return whole + " s";
+        }
+        long minutes = Math.round(whole / (double) MINUTE);
+        return minutes < 90 ? minutes + " min" : minutes / MINUTE + String.format(" h %02d", minutes % MINUTE);
+    }
+
+    /** {@code "2 h 10 to 2 h 50"}; one length when both read the same. */
+    public static String range(double lowSeconds, double highSeconds) {
+        String low = length(lowSeconds);
+        String high = length(highSeconds);
+        return low.equals(high) ? low : low + " to " + high;
+    }
+}

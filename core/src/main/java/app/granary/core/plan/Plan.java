@@ -1,0 +1,41 @@
+package app.granary.core.plan;
+
+import java.util.List;
+
+/**
+ * A plan: everything that is needed to make the same image again.
+ *
+ * @param name         as the technician calls it; unique in the office, case not counted
+ * @param source       the disk
+ * @param storing      how the image is stored
+ * @param destinations the drives it may go to, in the technician's order
+ * @param inTurn       whether they take turns, the one with the oldest image of the disk first; otherwise whichever ends first
+ * @param rhythm       how often
+ * @param window       when it may run
+ * @param booted       whether the computer is booted from rescue media for it, which needs a person; a disk in use is not imaged
+ * @param naming       how the image is named
+ * @param recheckDays  days after which the proof is stale and the image is checked again, 1 to 3650
+ * @param afterwards   what becomes of the computer when it has ended
+ * @param mailTo       who is told; empty for nobody
+ * @param keep         how many images stay
+ * @param checklist    what a person does before the night
+ * @param note         anything else, or an empty string
+ */
+public record Plan(String name, PlanSource source, Storing storing, List<PlanDestination> destinations, boolean inTurn, Rhythm rhythm, Window window, boolean booted, NamingPattern naming,
+                   int recheckDays, Afterwards afterwards, List<String> mailTo, Keep keep, List<String> checklist, String note) {
+    public Plan {
+        destinations = List.copyOf(destinations);
+        mailTo = List.copyOf(mailTo);
+        checklist = List.copyOf(checklist);
+    }
+
+    /** The same for another disk, under another name: what belongs to the old disk alone, its left-out partitions, does not come along. */
+    public Plan copyTo(String newName, PlanSource other) {
+        return new Plan(newName, other, storing, destinations, inTurn, rhythm, window, booted, naming, recheckDays, afterwards, mailTo, keep, checklist, note);
+    }
+
+    /** The same plan of the same disk, as this office knows it. */
+    public Plan with(PlanSource known, List<PlanDestination> drives) {
+        return new Plan(name, known, storing, drives, inTurn, rhythm, window, booted, naming, recheckDays, afterwards, mailTo, keep, checklist, note);
+    }
+}

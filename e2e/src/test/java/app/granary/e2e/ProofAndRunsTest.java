@@ -1,0 +1,199 @@
+package app.granary.e2e;
+
+import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertThat;
+import static org.junit.jupiter.api.Assertions.assertEquals;
+
+import com.microsoft.playwright.Locator;
+import com.microsoft.playwright.Page;
+import com.microsoft.playwright.assertions.LocatorAssertions;
+import com.microsoft.playwright.options.AriaRole;
+import com.microsoft.playwright.options.ColorScheme;
+import java.io.IOException;
+import java.nio.file.Path;
+import java.util.List;
+import java.util.regex.Pattern;
+import org.junit.jupiter.api.AfterAll;
+import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.MethodOrderer;
+import org.junit.jupiter.api.Order;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.TestInstance;
+import org.junit.jupiter.api.TestMethodOrder;
+
+/** What goes wrong at night and what is done about it: a pulled drive, a flipped byte, a killed server. */
+@TestInstance(TestInstance.Lifecycle.PER_CLASS)
+@TestMethodOrder(MethodOrderer.OrderAnnotation.class)
+class ProofAndRunsTest {
+    private static final LocatorAssertions.ContainsTextOptions PATIENTLY = new LocatorAssertions.ContainsTextOptions().setTimeout(90_000);
+
+    private RunningServer server;
+    private Browser browser;
+    private Page page;
+
+    @BeforeAll
+    void start() throws IOException {
+        server = RunningServer.start("--granary.demo=true");
+        browser = new Browser();
+        page = browser.page(ColorScheme.LIGHT);
+        signIn();
+    }
+
+    @AfterAll
+    void stop() throws IOException {
+        browser.close();
+        server.close();
+    }
+
+    private void signIn() {
+        page.navigate(server.url());
+        page.getByLabel("Name").fill("technician");
+        page.getByLabel("Password").fill("survey-the-tarn");
+        page.getByLabel("Password").press("Enter");
+        assertThat(page.locator("h1")).hasText("Today");
+    }
+
+    private void pictures(String name) {
+        if (Boolean.getBoolean("granary.screenshots")) {
+            page.screenshot(new Page.ScreenshotOptions().setPath(Path.of("../docs/screenshots").resolve(name + ".png")));
+            button("Dark paper").click();
+            page.waitForTimeout(400); // colours fade
+            page.screenshot(new Page.ScreenshotOptions().setPath(Path.of("target/dark-" + name + ".png")));
+            button("Light paper").click();
+        }
+    }
+
+    private Locator button(String name) {
+        return page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName(name).setExact(true));
+    }
+
+    private Locator runRow(String text) {
+        return page.locator("tr", new Page.LocatorOptions().setHasText(text)).first();
+    }
+
+    private void capture(String disk, String drive, String name) {
+        page.navigate(server.url() + "/make-image/" + disk);
+        page.locator("label", new Page.LocatorOptions().setHasText(drive)).locator("input").check(new Locator.CheckOptions().setTimeout(60_000));
+        page.getByLabel("Name").fill(name);
+        button("Make this image").click();
+        assertThat(page.locator("article h2")).hasText(name);
+    }
+
+    private void turn(String what) {
+        page.getByRole(AriaRole.LINK, new Page.GetByRoleOptions().setName("Simulated devices")).click();
+        page.getByLabel(what).click();
+    }
+
+    @Test
+    @Order(1)
+    void aPulledDriveStopsTheRunWithASentenceAndIsCarriedOn() {
+        page.getByRole(AriaRole.LINK, new Page.GetByRoleOptions().setName("Simulated devices")).click();
+        assertThat(page.getByLabel("PEG-1: pulled out without a word")).isVisible();
+        pictures("simulated-devices");
+        capture("meridian", "PEG-1", "MERIDIAN-second");
+        assertThat(page.locator("article")).containsText(Pattern.compile("Done.*, [2-9][0-9] %"), PATIENTLY);
+        button("Hold").click();
+        assertThat(page.locator("article")).containsText("Held");
+        button("Go on").click();
+        assertThat(page.locator("article")).containsText("Reading, compressing, writing");
+        turn("PEG-1: pulled out without a word");
+        page.keyboard().press("Alt+5");
+        assertThat(runRow("failed")).containsText("Writing to PEG-1 failed: Input/output error. No image was made; the disk and the older images are untouched.", PATIENTLY);
+        turn("PEG-1: pulled out without a word");
+        page.keyboard().press("Alt+1");
+        Locator left = page.locator("article.unfinished");
+        assertThat(left).containsText("MERIDIAN-second is not finished", PATIENTLY);
+        assertThat(left).containsText("Check the drive and its cable, then carry on.");
+        pictures("today");
+        button("Carry on").click();
+        assertThat(page.locator("article h2").first()).hasText("MERIDIAN-second");
+        assertThat(page.locator("article").first()).containsText(Pattern.compile("Done.*, [4-9][0-9] %"), PATIENTLY);
+        pictures("runs");
+        assertThat(runRow("done")).containsText("MERIDIAN", PATIENTLY);
+        runRow("done").click();
+        assertThat(page.locator("h1")).hasText("MERIDIAN-second");
+        assertThat(page.locator("section").first()).containsText("readable: every digest matches and every frame decodes");
+    }
+
+    @Test
+    @Order(2)
+    void aFlippedByteIsSeenOnTheStripWithItsFilesAndMendedFromTheCopy() {
+        capture("datum-1", "PEG-1", "DATUM-first");
+        assertThat(runRow("DATUM")).containsText("done", PATIENTLY);
+        runRow("DATUM").click();
+        page.getByLabel("Copy to").selectOption("cairn");
+        button("Copy it there").click();
+        assertThat(runRow("Copy")).containsText("done", PATIENTLY);
+        page.getByRole(AriaRole.LINK, new Page.GetByRoleOptions().setName("Simulated devices")).click();
+        button("Let it happen: one byte of its newest image flips").first().click();
+        page.keyboard().press("Alt+6");
+        page.locator("tr", new Page.LocatorOptions().setHasText("DATUM")).filter(new Locator.FilterOptions().setHasText("PEG-1")).click();
+        assertThat(page.locator("h1")).hasText("DATUM-first");
+        button("Check this image").click();
+        assertThat(runRow("Check")).containsText("is damaged from byte", PATIENTLY);
+        runRow("Check").click();
+        assertThat(page.locator(".columns section").first()).containsText("partition");
+        assertThat(page.locator(".columns section").first()).containsText(Pattern.compile("files? lies? on it|table of files lies there too"));
+        assertThat(page.getByLabel(Pattern.compile("The image by partitions: [1-9][0-9]* damaged"))).isVisible();
+        assertThat(page.locator("main")).containsText("can still be restored");
+        pictures("image");
+        button("Mend it from CAIRN").click();
+        assertThat(runRow("Repair")).containsText("done", PATIENTLY);
+        runRow("Repair").click();
+        assertThat(page.getByLabel("The image by partitions: no damage known")).isVisible();
+        page.getByLabel("rehearsed").check();
+        button("Check this image").click();
+        assertThat(runRow("Check")).containsText("done", PATIENTLY);
+        page.keyboard().press("Alt+6");
+        assertThat(page.getByLabel("Proof: complete, sound, readable, rehearsed").first()).isVisible();
+    }
+
+    @Test
+    @Order(3)
+    void anEncryptedImageNeedsItsPassphraseTwiceAndThenEachTimeItIsRead() {
+        page.navigate(server.url() + "/make-image/gnomon");
+        page.locator("label", new Page.LocatorOptions().setHasText("CAIRN")).locator("input").check(new Locator.CheckOptions().setTimeout(60_000));
+        page.getByLabel("with a passphrase").check();
+        page.getByLabel("Passphrase", new Page.GetByLabelOptions().setExact(true)).fill("tarn and fell");
+        page.getByLabel("Passphrase, once more").fill("tarn and fall");
+        assertThat(page.locator("main")).containsText("These are not the same.");
+        assertThat(button("Make this image")).isDisabled();
+        page.getByLabel("Passphrase, once more").fill("tarn and fell");
+        page.getByLabel("Name").fill("GNOMON-secret");
+        button("Make this image").click();
+        assertThat(runRow("GNOMON")).containsText("done", PATIENTLY);
+        runRow("GNOMON").click();
+        assertThat(page.locator("main")).containsText("encrypted with a passphrase");
+        assertThat(button("Check this image")).isDisabled();
+        page.getByLabel("Passphrase", new Page.GetByLabelOptions().setExact(true)).fill("another");
+        button("Check this image").click();
+        assertThat(runRow("failed")).containsText("The passphrase does not open", PATIENTLY);
+    }
+
+    @Test
+    @Order(4)
+    void afterAKillTodaySaysWhatHappenedAndOffersToCarryOn() throws IOException {
+        capture("datum-2", "CAIRN", "DATUM-second");
+        assertThat(page.locator("article")).containsText(Pattern.compile("Done.*, [1-9][0-9] %"), PATIENTLY);
+        page.navigate("about:blank");
+        server = server.killAndStartAgain("--granary.demo=true");
+        signIn();
+        Locator left = page.locator("article.unfinished");
+        assertThat(left).containsText("Granary was ended while this ran. What was written is kept on CAIRN; carry it on, or discard it.", PATIENTLY);
+        button("Carry on").click();
+        assertThat(page.locator("article h2").first()).hasText("DATUM-second");
+        button("Stop").click();
+        button("Stop this run").click();
+        assertThat(runRow("stopped")).containsText("as an unfinished capture", PATIENTLY);
+        button("Discard").click();
+        button("Discard what was written").click();
+        assertThat(page.locator("article.unfinished")).hasCount(0, new LocatorAssertions.HasCountOptions().setTimeout(30_000));
+    }
+
+    @Test
+    @Order(5)
+    void theOutboxSaysWhatBelongsThere() {
+        page.getByRole(AriaRole.LINK, new Page.GetByRoleOptions().setName("Outbox")).click();
+        assertThat(page.locator("main")).containsText("One mail comes here for every night");
+        assertEquals(List.of(), browser.complaints());
+    }
+}

@@ -1,0 +1,317 @@
+package app.granary.engine.bag;
+
+import app.granary.core.fault.Fault;
+import app.granary.core.fault.FaultException;
+import app.granary.core.image.BadStretch;
+import app.granary.core.image.ImageName;
+import app.granary.engine.codec.BadFrameException;
+import app.granary.engine.codec.Chunks;
+import app.granary.engine.codec.FrameCoder;
+import app.granary.engine.openpgp.OpenPgp;
+import app.granary.engine.openpgp.Passphrase;
+import app.granary.engine.source.Folders;
+import java.io.BufferedReader;
+import java.io.IOException;
+import java.io.InputStream;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.LinkOption;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.stream.Stream;
+
+/** A capture that did not come to its end, as its log and its files tell. It is no image; it can be carried on, or discarded. */
+public final class Unfinished {
+    private final Path partial;
+    private final ImageName name;
+    private final Begun begun;
+    private final FrameIndex index = new FrameIndex();
+    private final List<Row> rows = new ArrayList<>();
+    private final List<ImageDescription.Part> ended = new ArrayList<>();
+    private final List<BadStretch> bad = new ArrayList<>();
+    private long safeBytes;
+
+    /** A line of the log that stands for frames, and how many bad stretches were told of before it. */
+    record Row(long count, int storedBytes, int crc, int stateCrc, boolean zeros, int badBefore) {
+    }
+
+    private Unfinished(Path partial, ImageName name, Begun begun) {
+        this.partial = partial;
+        this.name = name;
+        this.begun = begun;
+    }
+
+    /** All on a destination that can be carried on, in order of name. */
+    public static List<Unfinished> in(Path destination) throws IOException {
+        List<Unfinished> out = new ArrayList<>();
+        if (!Files.isDirectory(destination)) {
+            return out;
+        }
+        try (Stream<Path> entries = Files.list(destination)) {
+            for (Path path : entries.filter(p -> p.getFileName().toString().endsWith(ImageName.PARTIAL) && Files.isDirectory(p, LinkOption.NOFOLLOW_LINKS)).sorted().toList()) {
+                try {
+                    String file = path.getFileName().toString();
+                    out.add(open(destination, ImageName.parse(file.substring(0, file.length() - ImageName.PARTIAL.length()))));
+                } catch (FaultException unusable) {
+                    // no log, or one that cannot be read: there is nothing to carry on
+                }
+            }
+        }
+        return out;
+    }
+
+    /** @throws app.granary.core.fault.FaultException when there is none by that name, or its log cannot be read */
+    public static Unfinished open(Path destination, ImageName name) throws IOException {
+        Path partial = destination.resolve(name.text() + ImageName.PARTIAL);
+        Path log = CaptureLog.of(partial);
+        if (!Files.isRegularFile(log, LinkOption.NOFOLLOW_LINKS)) {
+            throw Fault.of(Fault.Kind.NOT_RECOGNISED, partial.toString(), "There is no unfinished capture " + name.text() + " on that destination that could be carried on.").asException();
+        }
+        try (BufferedReader lines = Files.newBufferedReader(log, StandardCharsets.ISO_8859_1)) {
+            LineReader reader = new LineReader(lines);
+            Unfinished out = new Unfinished(partial, name, Begun.parse(reader.next(), log.getFileName().toString()));
+            out.read(reader);
+            return out;
+        }
+    }
+
+    /** Whole lines only, none longer than a log has; empty at the end or at the first that is not one. */
+    private static final class LineReader {
+        private static final int LONGEST = 100_000;
+        private final BufferedReader in;
+
+        LineReader(BufferedReader in) {
+            this.in = in;
+        }
+
+        String next() throws IOException {
+            StringBuilder line = new StringBuilder();
+            for (int c = in.read(); c >= 0 && line.length() < LONGEST; c = in.read()) {
+                if (c == '\n') {
+                    return line.toString();
+                }
+                line.append((char) c);
+            }
+            return "";
+        }
+    }
+
+    private void read(LineReader reader) throws IOException {
+        String line = reader.next();
+        while (!line.isEmpty() && take(line.split(" "))) {
+            line = reader.next();
+        }
+    }
+
+    private boolean take(String[] words) {
+        try {
+            long first = Long.parseLong(words[1]);
+            switch (words[0]) {
+                case "f" -> rows.add(row(1, first, words[2], words[3], false));
+                case "z" -> rows.add(row(first, Long.parseLong(words[2]), words[3], "0", true));
+                case "b" -> bad.add(new BadStretch(first, Long.parseLong(words[2])));
+                case "p" -> ended.add(new ImageDescription.Part(names().of(ended.size()), first, Long.parseLong(words[2])));
+                case "s" -> safeBytes = first;
+                default -> {
+                    return false;
+                }
+            }
+            return true;
+        } catch (IllegalArgumentException | ArrayIndexOutOfBoundsException torn) {
+            return false; // what the machine's end left half written; nothing behind it counts
+        }
+    }
+
+    private Row row(long count, long storedBytes, String crc, String stateCrc, boolean zeros) {
+        if (count <= 0 || storedBytes <= 0 || storedBytes > Integer.MAX_VALUE || count > Long.MAX_VALUE / storedBytes) {
+            throw new IllegalArgumentException("impossible row");
+        }
+        return new Row(count, (int) storedBytes, Integer.parseUnsignedInt(crc), Integer.parseUnsignedInt(stateCrc), zeros, bad.size());
+    }
+
+    PartNames names() {
+        return PartNames.of(begun.codec(), begun.disk().sizeBytes(), begun.splitBytes(), begun.encrypted());
+    }
+
+    public Path partial() {
+        return partial;
+    }
+
+    public ImageName name() {
+        return name;
+    }
+
+    public Begun begun() {
+        return begun;
+    }
+
+    /** Bytes of all its files. */
+    public long storedBytes() throws IOException {
+        return Folders.bytes(partial);
+    }
+
+    /** Frames its log knows of; how many of them are kept shows only when it is carried on. */
+    public long chunks() {
+        return rows.stream().mapToLong(Row::count).sum();
+    }
+
+    /**
+     * Where it is carried on.
+     *
+     * @param rows      of the log, those whose frames are kept
+     * @param bad       sectors that could not be read, of those chunks
+     * @param ended     parts that are complete
+     * @param openBytes bytes kept of the part after those
+     */
+    record Cut(List<Row> rows, List<BadStretch> bad, List<ImageDescription.Part> ended, long openBytes) {
+        FrameIndex index() {
+            FrameIndex index = new FrameIndex();
+            rows.forEach(row -> index.add(row.count, row.storedBytes, row.crc, row.zeros));
+            return index;
+        }
+    }
+
+    /** What is kept of it, and the way to write on behind that. */
+    public final class Kept {
+        private final Cut cut;
+        private final Passphrase passphrase;
+
+        private Kept(Cut cut, Passphrase passphrase) {
+            this.cut = cut;
+            this.passphrase = passphrase;
+        }
+
+        /** The frames that are kept. */
+        public FrameIndex index() {
+            return cut.index();
+        }
+
+        /** Whether a kept chunk was made of these bytes. */
+        public boolean isOf(long chunk, byte[] raw, int length) {
+            long first = 0;
+            for (Row row : cut.rows()) {
+                if (chunk < first + row.count) {
+                    return Chunks.crc(raw, length) == row.crc && (row.zeros || Chunks.stateCrc(raw, length) == row.stateCrc);
+                }
+                first += row.count;
+            }
+            return false;
+        }
+
+        /** Removes what is not kept, and opens the rest for more. */
+        public BagWriter open() throws IOException {
+            return BagWriter.carryOn(Unfinished.this, cut, passphrase);
+        }
+    }
+
+    /**
+     * @param passphrase the one it was begun with, none when it is not encrypted
+     * @throws app.granary.core.fault.FaultException of kind LOCKED when it does not open what is there
+     */
+    public Kept kept(Passphrase passphrase) throws IOException {
+        Cut cut = cut();
+        if (begun.encrypted() && !cut.ended().isEmpty()) {
+            String first = cut.ended().get(0).name();
+            try (InputStream in = Files.newInputStream(partial.resolve("data").resolve(first))) {
+                OpenPgp.decrypting(in, passphrase, "data/" + first);
+            }
+        }
+        return new Kept(cut, passphrase);
+    }
+
+    /**
+     * Finds the last frame that is whole on the destination: of encrypted parts, the last one that ends a part; of others, the last one whose
+     * bytes are surely on the device or decode to what was read.
+     */
+    private Cut cut() throws IOException {
+        List<ImageDescription.Part> there = new ArrayList<>();
+        for (ImageDescription.Part part : ended) {
+            if (length(part.name()) != part.storedBytes()) {
+                break;
+            }
+            there.add(part);
+        }
+        long endedBytes = there.stream().mapToLong(ImageDescription.Part::bytes).sum();
+        long openBytes = begun.encrypted() ? 0 : length(names().of(there.size()));
+        int kept = 0;
+        long keptBytes = 0;
+        int whole = 0;
+        for (Row row : rows) {
+            long end = keptBytes + row.count * row.storedBytes;
+            if (end > endedBytes + openBytes) {
+                break;
+            }
+            keptBytes = end;
+            kept++;
+            if (end <= safeBytes || isPartEnd(there, end)) {
+                whole = kept;
+            }
+        }
+        return cutAt(begun.encrypted() ? whole : soundFrom(whole, kept, there, openBytes), there);
+    }
+
+    /** Decodes what may not have come to the device, up to the first frame that is not what was read. */
+    private int soundFrom(int whole, int kept, List<ImageDescription.Part> there, long openBytes) throws IOException {
+        List<ImageDescription.Part> parts = new ArrayList<>(there);
+        parts.add(new ImageDescription.Part(names().of(there.size()), openBytes, openBytes));
+        long at = rows.subList(0, whole).stream().mapToLong(row -> row.count * row.storedBytes).sum();
+        byte[] frame = new byte[begun.codec().maxFrameBytes(Chunks.BYTES)];
+        byte[] raw = new byte[Chunks.BYTES];
+        try (StoredBytes stored = new StoredBytes(partial.resolve("data"), parts, Passphrase.NONE); FrameCoder coder = begun.codec().coder(begun.level())) {
+            long chunk = rows.subList(0, whole).stream().mapToLong(Row::count).sum();
+            for (int i = whole; i < kept; i++) {
+                Row row = rows.get(i);
+                for (long n = 0; n < row.count; n++, chunk++, at += row.storedBytes) {
+                    int length = Chunks.length(chunk, begun.disk().sizeBytes());
+                    if (row.storedBytes > frame.length || !stored.read(at, frame, row.storedBytes)) {
+                        return i;
+                    }
+                    coder.decode(frame, row.storedBytes, raw, length);
+                    if (Chunks.crc(raw, length) != row.crc) {
+                        return i;
+                    }
+                }
+                whole = i + 1;
+            }
+        } catch (BadFrameException torn) {
+            return whole;
+        }
+        return kept;
+    }
+
+    private static boolean isPartEnd(List<ImageDescription.Part> parts, long bytes) {
+        long end = 0;
+        for (ImageDescription.Part part : parts) {
+            end += part.bytes();
+            if (end == bytes) {
+                return true;
+            }
+        }
+        return false;
+    }
+
+    private Cut cutAt(int count, List<ImageDescription.Part> there) {
+        List<ImageDescription.Part> parts = new ArrayList<>();
+        long left = rows.subList(0, count).stream().mapToLong(row -> row.count * row.storedBytes).sum();
+        for (ImageDescription.Part part : there) {
+            if (part.bytes() > left) {
+                break;
+            }
+            parts.add(part);
+            left -= part.bytes();
+        }
+        return new Cut(List.copyOf(rows.subList(0, count)), count == 0 ? List.of() : List.copyOf(bad.subList(0, rows.get(count - 1).badBefore)), parts, left);
+    }
+
+    private long length(String part) throws IOException {
+        Path file = partial.resolve("data").resolve(part);
+        return Files.isRegularFile(file, LinkOption.NOFOLLOW_LINKS) ? Files.size(file) : 0;
+    }
+
+    /** Removes all of it; its log last, so that what is half removed is still known for what it is. */
+    public void discard() throws IOException {
+        Folders.delete(partial);
+        Files.deleteIfExists(CaptureLog.of(partial));
+    }
+}

@@ -1,0 +1,22 @@
+package app.granary.engine.site;
+
+import app.granary.core.image.BadStretch;
+import java.util.List;
+
+/**
+ * What an image says of itself, as it lies there now.
+ *
+ * @param sizeBytes  length of the disk
+ * @param partitions in order of number
+ * @param badSectors sectors that could not be read and are zeros
+ * @param parts      files of frames with their lengths and digests, in order
+ */
+public record ImageFacts(long sizeBytes, boolean encrypted, List<Stretch> partitions, List<BadStretch> badSectors, List<File> parts) {
+    /** A partition: where it lies on the disk, and what it is in words. */
+    public record Stretch(int number, long startBytes, long sizeBytes, long readBytes, String label, String fileSystem) {
+    }
+
+    /** @param digest SHA-256 by the manifest, in hexadecimal; empty when the manifest cannot be read */
+    public record File(String name, long bytes, String digest) {
+    }
+}

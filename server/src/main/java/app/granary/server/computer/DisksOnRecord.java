@@ -1,0 +1,59 @@
+package app.granary.server.computer;
+
+import app.granary.core.disk.DiskIdentity;
+import app.granary.core.inventory.Encryption;
+import app.granary.core.inventory.Firmware;
+import java.util.Comparator;
+import java.util.List;
+import java.util.Optional;
+import java.util.UUID;
+import org.springframework.stereotype.Service;
+import org.springframework.transaction.annotation.Transactional;
+
+/** The disks of computers in use, for those who plan with them. */
+@Service
+public class DisksOnRecord {
+    private final DiskRepository disks;
+    private final AttachedDisks attached;
+
+    DisksOnRecord(DiskRepository disks, AttachedDisks attached) {
+        this.disks = disks;
+        this.attached = attached;
+    }
+
+    /**
+     * A disk as it was last read or reported.
+     *
+     * @param name        which disk of the computer
+     * @param toReadBytes what a capture would read, 0 when not known
+     * @param encrypted   whether its volumes are
+     * @param bootKey     key that opens the computer's boot menu, or an empty string
+     * @param partitions  numbers of its partitions that hold data
+     * @param controller  whether its computer drives a machine
+     */
+    public record DiskOnRecord(String id, UUID computerId, String computer, String role, String owner, String name, DiskIdentity identity, String bus, long toReadBytes, boolean encrypted,
+                               String bootKey, Firmware firmware, boolean attached, List<Integer> partitions) {
+        public boolean controller() {
+            return role.toLowerCase(java.util.Locale.ROOT).contains("controller");
+        }
+    }
+
+    /** In order of computer and place. */
+    @Transactional(readOnly = true)
+    public List<DiskOnRecord> all() {
+        return disks.all().stream().filter(disk -> disk.removedAt() == null && disk.computer().retiredAt() == null)
+            .sorted(Comparator.comparing((Disk disk) -> disk.computer().name()).thenComparing(Disk::place)).map(this::record).toList();
+    }
+
+    @Transactional(readOnly = true)
+    public Optional<DiskOnRecord> find(String id) {
+        return disks.findById(id).filter(disk -> disk.computer().retiredAt() == null).map(this::record);
+    }
+
+    private DiskOnRecord record(Disk disk) {
+        Computer computer = disk.computer();
+        return new DiskOnRecord(disk.id(), computer.id(), computer.name(), computer.role(), computer.owner(), disk.name(), disk.identity(), disk.bus(), disk.toReadBytes(),
+            computer.facts().encryption() == Encryption.VOLUMES, computer.facts().bootKey(), computer.facts().firmware(), attached.isAttached(disk.id()),
+            disk.partitions().stream().filter(p -> !p.container()).map(p -> p.report().number()).toList());
+    }
+}

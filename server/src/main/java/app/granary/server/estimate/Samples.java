@@ -1,0 +1,132 @@
+package app.granary.server.estimate;
+
+import app.granary.engine.progress.Progress;
+import app.granary.engine.progress.Watch;
+import app.granary.engine.sample.SampleGoal;
+import app.granary.engine.site.Site;
+import app.granary.engine.site.SiteEstimate;
+import app.granary.engine.site.Storage;
+import java.io.IOException;
+import java.time.Clock;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.List;
+import java.util.Map;
+import java.util.concurrent.CancellationException;
+import java.util.concurrent.ConcurrentHashMap;
+import java.util.concurrent.ExecutionException;
+import java.util.concurrent.FutureTask;
+import org.springframework.stereotype.Component;
+
+/** Samples of disks: taken when asked for, kept for a while, shared by all who ask at once; each can be watched and ended early. */
+@Component
+class Samples {
+    /** Choices of a handful of people; past that all are taken anew. */
+    private static final int MOST = 400;
+
+    private final Site site;
+    private final Clock clock;
+    private final Map<Asked, Sampled> kept = new ConcurrentHashMap<>();
+    private final Map<Asked, UnderWay> underWay = new ConcurrentHashMap<>();
+
+    Samples(Site site, Clock clock) {
+        this.site = site;
+        this.clock = clock;
+    }
+
+    private record Asked(String diskId, Storage storage) {
+    }
+
+    private record Sampled(Instant at, SiteEstimate estimate) {
+    }
+
+    /** A sample being taken. */
+    static final class UnderWay implements Watch {
+        private final String diskId;
+        private final Storage storage;
+        private volatile Progress progress = new Progress(Progress.Stage.SAMPLING, 0, 0, 0);
+        private volatile boolean enough;
+        private FutureTask<SiteEstimate> task;
+
+        private UnderWay(Asked asked) {
+            diskId = asked.diskId;
+            storage = asked.storage;
+        }
+
+        @Override
+        public void advanced(Progress now) {
+            progress = now;
+        }
+
+        @Override
+        public boolean stopRequested() {
+            return enough;
+        }
+
+        Storage storage() {
+            return storage;
+        }
+
+        Progress progress() {
+            return progress;
+        }
+    }
+
+    /** What an image must fit into; asked only when a sample is taken. */
+    interface Limits {
+        List<Long> bytes() throws IOException;
+    }
+
+    /**
+     * @param oldest an older one is taken anew; zero for now
+     * @param limits what the image must fit into: the sample grows until it is clear of them
+     */
+    SiteEstimate of(String diskId, Storage storage, Duration oldest, Limits limits) throws IOException {
+        Asked asked = new Asked(diskId, storage);
+        Sampled known = kept.get(asked);
+        if (known != null && known.at.isAfter(clock.instant().minus(oldest))) {
+            return known.estimate;
+        }
+        UnderWay mine = new UnderWay(asked);
+        mine.task = new FutureTask<>(() -> site.estimate(diskId, storage, SampleGoal.clearOf(limits.bytes()), mine));
+        UnderWay first = underWay.putIfAbsent(asked, mine);
+        if (first != null) {
+            return result(first);
+        }
+        try {
+            mine.task.run();
+            SiteEstimate estimate = result(mine);
+            if (kept.size() >= MOST) {
+                kept.clear();
+            }
+            kept.put(asked, new Sampled(clock.instant(), estimate));
+            return estimate;
+        } finally {
+            underWay.remove(asked);
+        }
+    }
+
+    private static SiteEstimate result(UnderWay of) throws IOException {
+        try {
+            return of.task.get();
+        } catch (ExecutionException failed) {
+            Throwable cause = failed.getCause();
+            if (cause instanceof IOException io) {
+                throw io;
+            }
+            throw cause instanceof RuntimeException unchecked ? unchecked : new IllegalStateException(cause);
+        } catch (CancellationException | InterruptedException stopped) {
+            Thread.currentThread().interrupt();
+            throw new java.nio.channels.ClosedByInterruptException();
+        }
+    }
+
+    List<UnderWay> underWay(String diskId) {
+        return underWay.values().stream().filter(each -> each.diskId.equals(diskId)).toList();
+    }
+
+    /** Samples of that disk end with what they have. */
+    void enough(String diskId) {
+        underWay(diskId).forEach(each -> each.enough = true);
+    }
+}

@@ -1,0 +1,60 @@
+package app.granary.server.night;
+
+import app.granary.core.night.Night;
+import app.granary.core.plan.Plan;
+import app.granary.engine.openpgp.Passphrase;
+import app.granary.server.estimate.StorageChoice;
+import app.granary.server.plan.Plans;
+import app.granary.server.problem.Refused;
+import app.granary.server.run.Runs;
+import java.io.IOException;
+import java.time.LocalDate;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.UUID;
+import org.springframework.http.HttpStatus;
+import org.springframework.stereotype.Component;
+
+/** Turns a planned night into runs that wait for their time. */
+@Component
+class NightStarts {
+    private final Nights nights;
+    private final Runs runs;
+
+    NightStarts(Nights nights, Runs runs) {
+        this.nights = nights;
+        this.runs = runs;
+    }
+
+    /**
+     * @param passphrases by plan
+     * @return how many images wait
+     */
+    int start(LocalDate date, Map<UUID, String> passphrases, String who) throws IOException {
+        if (!date.equals(nights.tonight())) {
+            throw new Refused(HttpStatus.CONFLICT, "bad-choice", "date", "Only tonight can be started. Come back on the day.");
+        }
+        Nights.Planned planned = nights.plan(date);
+        List<Runs.Planned> rows = new ArrayList<>();
+        for (Night.Row row : planned.night().rows()) {
+            Plans.Saved saved = planned.reckoned().get(row.task().id()).plan();
+            Plan plan = saved.plan();
+            String secret = passphrases.getOrDefault(saved.id(), "");
+            if (plan.storing().encrypted() && secret.isEmpty()) {
+                throw new Refused(HttpStatus.UNPROCESSABLE_ENTITY, "locked", "passphrase", plan.name() + " wants its image encrypted. Give its passphrase, twice, or leave it out tonight.");
+            }
+            rows.add(new Runs.Planned(saved.id(), plan.source().computer(), plan.source().diskId(), plan.source().disk(), row.drive().id(), row.drive().name(), StorageChoice.of(plan).with(
+                plan.storing().encrypted() ? Passphrase.of(secret.toCharArray()) : Passphrase.NONE), plan.naming().text(), plan.afterwards().word(), row.start()));
+        }
+        if (rows.isEmpty()) {
+            throw new Refused(HttpStatus.CONFLICT, "nothing-due", "", "Nothing runs that night, so there is nothing to start. See below why what is due does not fit.");
+        }
+        runs.queueNight(date, rows, who);
+        return rows.size();
+    }
+
+    boolean started(LocalDate date) {
+        return runs.nightUnderWay(date);
+    }
+}

@@ -1,0 +1,57 @@
+package app.granary.server.plan;
+
+import jakarta.persistence.Entity;
+import jakarta.persistence.GeneratedValue;
+import jakarta.persistence.GenerationType;
+import jakarta.persistence.Id;
+import java.time.Instant;
+import java.util.List;
+import java.util.UUID;
+
+/** A plan as it was from one moment on, by whom, and what differed from before. Added, never changed. */
+@Entity
+class PlanVersion {
+    @Id
+    @GeneratedValue(strategy = GenerationType.IDENTITY)
+    private Long id;
+    private UUID planId;
+    private Instant at;
+    private String account;
+    private String changes;
+    private String document;
+
+    protected PlanVersion() {
+    }
+
+    PlanVersion(UUID planId, Instant at, String account, List<String> changes, String document) {
+        this.planId = planId;
+        this.at = at;
+        this.account = account;
+        this.changes = String.join("\n", changes);
+        this.document = document;
+    }
+
+    long id() {
+        return id;
+    }
+
+    UUID planId() {
+        return planId;
+    }
+
+    Instant at() {
+        return at;
+    }
+
+    String account() {
+        return account;
+    }
+
+    List<String> changes() {
+        return List.of(changes.split("\n"));
+    }
+
+    String document() {
+        return document;
+    }
+}

@@ -1,0 +1,27 @@
+package app.granary.server.run;
+
+import app.granary.engine.openpgp.Passphrase;
+import java.util.Map;
+import java.util.UUID;
+import java.util.concurrent.ConcurrentHashMap;
+import org.springframework.stereotype.Component;
+
+/** Passphrases of runs that wait or are under way: in memory alone, gone when the run has ended or Granary has. */
+@Component
+class Passphrases {
+    private final Map<UUID, Passphrase> byRun = new ConcurrentHashMap<>();
+
+    void keep(UUID run, Passphrase passphrase) {
+        if (!passphrase.isNone()) {
+            byRun.put(run, passphrase);
+        }
+    }
+
+    Passphrase of(UUID run) {
+        return byRun.getOrDefault(run, Passphrase.NONE);
+    }
+
+    void forget(UUID run) {
+        byRun.remove(run);
+    }
+}

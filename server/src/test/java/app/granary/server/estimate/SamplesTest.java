@@ -1,0 +1,119 @@
+package app.granary.server.estimate;
+
+import static org.junit.jupiter.api.Assertions.assertEquals;
+import static org.junit.jupiter.api.Assertions.assertSame;
+import static org.junit.jupiter.api.Assertions.assertThrows;
+import static org.junit.jupiter.api.Assertions.assertTrue;
+import static org.mockito.ArgumentMatchers.any;
+import static org.mockito.ArgumentMatchers.eq;
+import static org.mockito.Mockito.mock;
+import static org.mockito.Mockito.times;
+import static org.mockito.Mockito.verify;
+import static org.mockito.Mockito.when;
+
+import app.granary.core.estimate.SizeEstimate;
+import app.granary.core.fault.Fault;
+import app.granary.core.fault.FaultException;
+import app.granary.core.filesystem.SurveyChoice;
+import app.granary.engine.codec.Codec;
+import app.granary.engine.progress.Progress;
+import app.granary.engine.progress.Watch;
+import app.granary.engine.sample.SampleGoal;
+import app.granary.engine.site.Site;
+import app.granary.engine.site.SiteEstimate;
+import app.granary.engine.site.Storage;
+import java.io.IOException;
+import java.time.Clock;
+import java.time.Duration;
+import java.time.Instant;
+import java.time.ZoneId;
+import java.time.ZoneOffset;
+import java.util.List;
+import java.util.OptionalLong;
+import java.util.concurrent.CountDownLatch;
+import java.util.concurrent.ExecutorService;
+import java.util.concurrent.Executors;
+import java.util.concurrent.Future;
+import java.util.concurrent.TimeUnit;
+import org.junit.jupiter.api.AfterEach;
+import org.junit.jupiter.api.Test;
+
+class SamplesTest {
+    private static final Storage BALANCED = new Storage(Codec.ZSTD, 3, OptionalLong.empty(), SurveyChoice.USED);
+    private static final Duration MINUTE = Duration.ofMinutes(1);
+
+    private final Site site = mock(Site.class);
+    private Instant now = Instant.parse("2026-11-24T16:00:00Z");
+    private final Samples samples = new Samples(site, new Clock() {
+        @Override
+        public ZoneId getZone() {
+            return ZoneOffset.UTC;
+        }
+
+        @Override
+        public Clock withZone(ZoneId zone) {
+            return this;
+        }
+
+        @Override
+        public Instant instant() {
+            return now;
+        }
+    });
+    private final ExecutorService others = Executors.newFixedThreadPool(3);
+
+    @AfterEach
+    void end() {
+        others.shutdownNow();
+    }
+
+    private static SiteEstimate estimate(long bytes) {
+        return new SiteEstimate(SizeEstimate.exact(bytes, bytes, new SizeEstimate.Overhead(0, 0, 0)), 100);
+    }
+
+    @Test
+    void aSampleStandsForAWhileAndEachWayToStoreHasItsOwn() throws IOException {
+        when(site.estimate(any(), any(), any(), any())).thenReturn(estimate(1), estimate(2), estimate(3));
+        SiteEstimate first = samples.of("d", BALANCED, MINUTE, () -> List.of(5L));
+        now = now.plusSeconds(59);
+        assertSame(first, samples.of("d", BALANCED, MINUTE, () -> List.of(9L)));
+        assertEquals(estimate(2), samples.of("d", new Storage(Codec.ZSTD, 3, OptionalLong.empty(), new SurveyChoice(false, true)), MINUTE, () -> List.of()));
+        now = now.plusSeconds(2);
+        assertEquals(estimate(3), samples.of("d", BALANCED, MINUTE, () -> List.of()));
+        verify(site).estimate(eq("d"), eq(BALANCED), eq(SampleGoal.clearOf(List.of(5L))), any());
+    }
+
+    @Test
+    void zeroAgeTakesItAnewAndAFailureIsNotKept() throws IOException {
+        when(site.estimate(any(), any(), any(), any())).thenReturn(estimate(1)).thenThrow(Fault.of(Fault.Kind.NOT_RECOGNISED, "d", "The disk is not attached.").asException()).thenReturn(estimate(3));
+        samples.of("d", BALANCED, MINUTE, () -> List.of());
+        assertEquals("The disk is not attached.", assertThrows(FaultException.class, () -> samples.of("d", BALANCED, Duration.ZERO, () -> List.of())).getMessage());
+        assertEquals(estimate(3), samples.of("d", BALANCED, Duration.ZERO, () -> List.of()));
+        assertTrue(samples.underWay("d").isEmpty());
+    }
+
+    @Test
+    void whoAsksMeanwhileSharesItSeesHowFarItIsAndMayEndIt() throws Exception {
+        CountDownLatch begun = new CountDownLatch(1);
+        when(site.estimate(any(), any(), any(), any())).thenAnswer(call -> {
+            Watch watch = call.getArgument(3);
+            watch.advanced(new Progress(Progress.Stage.SAMPLING, 20, 256, 0));
+            begun.countDown();
+            for (int i = 0; i < 2000 && !watch.stopRequested(); i++) {
+                Thread.sleep(5);
+            }
+            return estimate(watch.stopRequested() ? 7 : 8);
+        });
+        Future<SiteEstimate> one = others.submit(() -> samples.of("d", BALANCED, MINUTE, () -> List.of()));
+        assertTrue(begun.await(20, TimeUnit.SECONDS));
+        Future<SiteEstimate> two = others.submit(() -> samples.of("d", BALANCED, MINUTE, () -> List.of()));
+        assertEquals(20, samples.underWay("d").get(0).progress().doneBytes());
+        assertEquals(BALANCED, samples.underWay("d").get(0).storage());
+        assertTrue(samples.underWay("another").isEmpty());
+        samples.enough("another");
+        samples.enough("d");
+        assertEquals(estimate(7), one.get(20, TimeUnit.SECONDS));
+        assertEquals(estimate(7), two.get(20, TimeUnit.SECONDS));
+        verify(site, times(1)).estimate(any(), any(), any(), any());
+    }
+}

@@ -1,0 +1,87 @@
+package app.granary.server.run;
+
+import static org.junit.jupiter.api.Assertions.assertEquals;
+import static org.junit.jupiter.api.Assertions.assertTrue;
+import static org.mockito.ArgumentMatchers.any;
+import static org.mockito.Mockito.mock;
+import static org.mockito.Mockito.verify;
+import static org.mockito.Mockito.verifyNoInteractions;
+import static org.mockito.Mockito.when;
+
+import app.granary.core.fault.Fault;
+import app.granary.core.plan.Afterwards;
+import app.granary.engine.codec.Codec;
+import app.granary.engine.site.Site;
+import app.granary.engine.site.Storage;
+import app.granary.core.filesystem.SurveyChoice;
+import app.granary.server.journal.Journal;
+import app.granary.server.mail.Outbox;
+import app.granary.server.plan.Plans;
+import com.fasterxml.jackson.databind.ObjectMapper;
+import java.io.IOException;
+import java.time.Clock;
+import java.time.Instant;
+import java.time.LocalDate;
+import java.util.List;
+import java.util.OptionalLong;
+import java.util.UUID;
+import org.junit.jupiter.api.Test;
+
+/** What happens when a night's runs have ended: one mail, and the computers as their plans say. */
+class NightMailTest {
+    private static final LocalDate NIGHT = LocalDate.of(2026, 11, 24);
+    private static final Instant AT = Instant.parse("2026-11-24T19:00:00Z");
+
+    private static Run ended(String computer, Run.State state, String sentence) {
+        Run run = Run.capture(computer, "d", "disk 1", "p", "PEG-1", computer + "-1", AT, "ada").inNight(NIGHT, UUID.randomUUID(), AT);
+        run.begin(computer + "-1", AT);
+        run.made(UUID.randomUUID(), 71_000_000_000L);
+        run.end(state, AT.plusSeconds(720), sentence);
+        return run;
+    }
+
+    @Test
+    void theSubjectIsTheOutcomeAndWhatNeedsAPersonComesFirst() {
+        Run made = ended("DATUM", Run.State.DONE, "made");
+        Run failed = ended("PLUMB", Run.State.FAILED, "PEG-1 became full.");
+        assertEquals("Night of Tue 24 Nov: 1 of 2 images made", NightMail.subject(NIGHT, List.of(made, failed)));
+        assertEquals("Night of Tue 24 Nov: all 2 images made", NightMail.subject(NIGHT, List.of(made, made)));
+        assertEquals("Night of Tue 24 Nov: the image was made", NightMail.subject(NIGHT, List.of(made)));
+        assertEquals("NOT MADE  PLUMB disk 1 to PEG-1\n  PEG-1 became full.\n\nMade  DATUM-1 on PEG-1, 71.0 GB in 12 min, read back and sound\n", NightMail.text(List.of(made, failed)));
+    }
+
+    @Test
+    void itWaitsForTheLastAndGoesOnlyWhereAPlanNamesSomeone() {
+        RunRepository repository = mock(RunRepository.class);
+        Plans plans = mock(Plans.class);
+        Outbox outbox = mock(Outbox.class);
+        NightMail mail = new NightMail(repository, plans, outbox);
+        Run made = ended("DATUM", Run.State.DONE, "made");
+        Run waiting = Run.capture("PLUMB", "d", "disk 1", "p", "PEG-1", "x", AT, "ada").inNight(NIGHT, UUID.randomUUID(), AT);
+        when(repository.findByNightOrderByBegunAt(NIGHT)).thenReturn(List.of(made, waiting));
+        mail.ended(new RunQueue.Ended(made));
+        when(repository.findByNightOrderByBegunAt(NIGHT)).thenReturn(List.of(made));
+        when(plans.all()).thenReturn(List.of());
+        mail.ended(new RunQueue.Ended(made));
+        mail.ended(new RunQueue.Ended(Run.capture("PLUMB", "d", "disk 1", "p", "PEG-1", "x", AT, "ada")));
+        verifyNoInteractions(outbox);
+    }
+
+    @Test
+    void aComputerIsSwitchedOffOnlyAfterAnImageThatWasMade() throws IOException {
+        Site site = mock(Site.class);
+        Journal journal = mock(Journal.class);
+        RunWork work = new RunWork(site, null, null, null, null, journal, new ObjectMapper(), Clock.systemUTC());
+        Completion completion = new Completion(site, work, journal);
+        String off = work.written(RunOrder.capture(new Storage(Codec.ZSTD, 3, OptionalLong.empty(), SurveyChoice.USED), "", "off"));
+        completion.ended(new RunQueue.Ended(ended("DATUM", Run.State.FAILED, "no").with(off, false, false)));
+        verifyNoInteractions(site);
+        completion.ended(new RunQueue.Ended(ended("DATUM", Run.State.DONE, "made").with(off, false, false)));
+        verify(site).afterwards("d", Afterwards.OFF);
+        verify(journal).add("ada", "afterwards", "DATUM", Journal.Result.DONE, "DATUM is switched off, as its plan says.");
+        org.mockito.Mockito.doThrow(Fault.of(Fault.Kind.DEVICE_FAILED, "d", "It could not be switched off. Do it by hand.").asException()).when(site).afterwards(any(), any());
+        completion.ended(new RunQueue.Ended(ended("DATUM", Run.State.DONE, "made").with(off, false, false)));
+        verify(journal).add("ada", "afterwards", "DATUM", Journal.Result.FAILED, "It could not be switched off. Do it by hand.");
+        assertTrue(work.order(ended("X", Run.State.DONE, "").with(off, false, false)).storage().passphrase().isNone(), "no passphrase is written down");
+    }
+}

@@ -1,0 +1,97 @@
+<script setup lang="ts">
+import { useQuery, useQueryClient } from '@tanstack/vue-query'
+import Button from 'primevue/button'
+import Textarea from 'primevue/textarea'
+import { computed, ref } from 'vue'
+import { useRouter } from 'vue-router'
+import { answer, client } from '../api/client'
+import type { ImageDetail } from '../api/types'
+import { useAction } from '../api/useAction'
+import { useUnits } from '../frame/useUnits'
+import PassphraseField from '../run/PassphraseField.vue'
+
+/** What can be done with one copy of an image: prove it further, copy it, mend it, sign and comment it. */
+const props = defineProps<{ detail: ImageDetail }>()
+const { size } = useUnits()
+const router = useRouter()
+const cache = useQueryClient()
+const image = computed(() => props.detail.image)
+const level = ref('readable')
+const secret = ref('')
+const destination = ref('')
+const lookedAt = ref('')
+const note = ref(image.value.note)
+const needsSecret = computed(() => image.value.encrypted && (level.value === 'readable' || level.value === 'rehearsed'))
+const sound = computed(() => props.detail.copies.filter((c) => !c.damaged && c.proof >= 2))
+const destinations = useQuery({ queryKey: ['destinations'], queryFn: () => answer(client.GET('/api/v1/destinations')) })
+const targets = computed(() => (destinations.data.value ?? []).filter((d) => d.attached && d.id !== image.value.destinationId && !props.detail.copies.some((c) => c.destinationId === d.id)))
+const LEVELS = [
+  { word: 'complete', costs: 'a moment' }, { word: 'sound', costs: 'reads all of it' }, { word: 'readable', costs: 'reads and decodes all of it' },
+  { word: 'rehearsed', costs: 'restores it to a scratch file and compares' },
+]
+
+const { act, busy, refused } = useAction(async (what: 'check' | 'copy' | 'sign' | 'note' | { mendFrom: string }) => {
+  const id = image.value.id
+  if (what === 'check') await client.POST('/api/v1/runs/checks', { body: { imageId: id, level: level.value, passphrase: needsSecret.value ? secret.value : null } })
+  else if (what === 'copy') await client.POST('/api/v1/runs/copies', { body: { imageId: id, toDestinationId: destination.value } })
+  else if (what === 'sign' || what === 'note') {
+    const fresh = what === 'sign' ? client.POST('/api/v1/images/{id}/booted', { params: { path: { id } }, body: { lookedAt: lookedAt.value } })
+      : client.PUT('/api/v1/images/{id}/note', { params: { path: { id } }, body: { text: note.value } })
+    cache.setQueryData(['image', id], await answer(fresh))
+    void cache.invalidateQueries({ queryKey: ['images'] })
+    lookedAt.value = ''
+    return
+  } else await client.POST('/api/v1/runs/repairs', { body: { imageId: id, fromImageId: what.mendFrom, passphrase: secret.value || null } })
+  await router.push('/runs')
+})
+</script>
+
+<template>
+  <section class="work">
+    <p v-if="refused" class="notice" role="alert">{{ refused }}</p>
+    <template v-if="image.damaged">
+      <h3>Mend it</h3>
+      <p v-for="c in sound" :key="c.id">
+        <Button :label="`Mend it from ${c.destination}`" size="small" :loading="busy" :disabled="image.encrypted && !secret" @click="act({ mendFrom: c.id })" />
+        <span class="small soft"> its copy there is {{ c.proven }}; only what differs is written, and it is proven again</span>
+      </p>
+      <p v-if="!sound.length" class="small">No sound copy of it is known. Capture the disk again; what is still good of this one stays restorable.</p>
+    </template>
+    <h3>Prove it further</h3>
+    <p>
+      <label v-for="l in LEVELS" :key="l.word" :title="l.costs"><input v-model="level" type="radio" name="level" :value="l.word" /> {{ l.word }}</label>
+    </p>
+    <p class="does">
+      <PassphraseField v-if="image.encrypted" v-model="secret" />
+      <Button label="Check this image" size="small" :loading="busy" :disabled="needsSecret && !secret" :title="needsSecret && !secret ? 'Give its passphrase first; sound needs none' : ''" @click="act('check')" />
+      <span class="small soft">{{ LEVELS.find((l) => l.word === level)?.costs }}</span>
+    </p>
+    <h3>A copy elsewhere</h3>
+    <p v-for="c in detail.copies" :key="c.id" class="small"><RouterLink :to="`/images/${c.id}`">On {{ c.destination }}</RouterLink>, {{ c.damaged ? 'damaged' : c.proven || 'not proven' }}</p>
+    <p v-if="targets.length" class="does">
+      <select v-model="destination" aria-label="Copy to"><option value="" disabled>choose a destination</option><option v-for="d in targets" :key="d.id" :value="d.id">{{ d.name }}, {{ size(d.freeBytes) }} free</option></select>
+      <Button label="Copy it there" size="small" severity="secondary" outlined :disabled="!destination" :loading="busy" @click="act('copy')" />
+    </p>
+    <p v-else-if="!detail.copies.length" class="small soft">No other destination is attached.</p>
+    <h3>Booted and looked at</h3>
+    <p class="does">
+      <Textarea v-model="lookedAt" rows="1" maxlength="2000" placeholder="Log-in, files, programs, sizes: what you looked at" aria-label="What you looked at" />
+      <Button label="Sign it" size="small" severity="secondary" outlined :disabled="!lookedAt.trim()" @click="act('sign')" />
+    </p>
+    <h3>Comment</h3>
+    <p class="does">
+      <Textarea v-model="note" rows="1" maxlength="2000" placeholder="Before the upgrade; with the new drawings" aria-label="Comment" />
+      <Button label="Keep it" size="small" severity="secondary" outlined :disabled="note.trim() === image.note" @click="act('note')" />
+    </p>
+  </section>
+</template>
+
+<style scoped>
+.work h3 { margin: 16px 0 6px; }
+.work h3:first-child { margin-top: 0; }
+label { margin-right: 12px; cursor: pointer; }
+input { accent-color: var(--grain); margin: 0 3px 0 0; vertical-align: -1px; }
+.does { display: flex; gap: 10px; align-items: center; flex-wrap: wrap; margin: 6px 0; }
+.p-textarea { flex: 1; min-width: 200px; font-size: 13.5px; }
+select { font: inherit; font-size: 13.5px; background: var(--sheet); color: var(--ink); border: 1px solid var(--rule); border-radius: 3px; padding: 5px 6px; }
+</style>

@@ -1,0 +1,30 @@
+const KINDS: Record<string, string> = { capture: 'Capture', check: 'Check', copy: 'Copy', repair: 'Repair' }
+const STAGES: Record<string, string> = {
+  capturing: 'Reading, compressing, writing', checking: 'Reading back: digests and frames', restoring: 'Restoring to a scratch file', comparing: 'Comparing the scratch file with the chunk index',
+  copying: 'Copying', mending: 'Comparing with the sound copy, and mending',
+}
+
+/** What a run does, as a noun. */
+export function kindWord(kind: string): string {
+  return KINDS[kind] ?? kind
+}
+
+/** What a run is doing right now. */
+export function stageWord(stage: string): string {
+  return STAGES[stage] ?? stage
+}
+
+/** Which devices a run uses, for the person who stands among them. */
+export function devices(run: { kind: string; computer: string; disk: string; serial: string; destination: string }): { reads: string; writes: string } {
+  const disk = `${run.computer} ${run.disk}${run.serial ? `, serial ${run.serial}` : ''}`
+  if (run.kind === 'capture') return { reads: disk, writes: run.destination }
+  if (run.kind === 'copy') return { reads: run.destination, writes: 'another destination' }
+  return run.kind === 'repair' ? { reads: 'a sound copy', writes: run.destination } : { reads: run.destination, writes: 'nothing' }
+}
+
+/** The curve of a rate over time as an SVG path: newest at the right, scaled to its own largest value. Empty for fewer than two readings. */
+export function ratePath(rates: readonly number[], width: number, height: number): string {
+  const largest = Math.max(...rates, 1)
+  if (rates.length < 2) return ''
+  return rates.map((rate, i) => `${i === 0 ? 'M' : 'L'}${((i / (rates.length - 1)) * width).toFixed(1)} ${(height - (rate / largest) * (height - 2) - 1).toFixed(1)}`).join('')
+}

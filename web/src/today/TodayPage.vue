@@ -1,0 +1,58 @@
+<script setup lang="ts">
+import { useQuery } from '@tanstack/vue-query'
+import { computed } from 'vue'
+import { answer, client, sentenceOf } from '../api/client'
+import PageHeading from '../frame/PageHeading.vue'
+import TallyMark from '../image/TallyMark.vue'
+import { formatAge, formatMoment } from '../measure/times'
+import { useNow } from '../measure/useNow'
+import UnfinishedList from '../run/UnfinishedList.vue'
+
+const now = useNow(30_000)
+const today = useQuery({ queryKey: ['today'], queryFn: () => answer(client.GET('/api/v1/today')), refetchInterval: 15_000 })
+/** Unfinished captures have their own lines, with what can be done about them. */
+const todos = computed(() => today.data.value?.todos.filter((t) => t.kind !== 'unfinished') ?? [])
+const MARKS: Record<string, string> = { damaged: '✕', failed: '!', waiting: '…', overdue: '◷' }
+const DOES: Record<string, string> = { damaged: 'See the damage', failed: 'See the run', waiting: 'Give it', overdue: 'Plan the night' }
+</script>
+
+<template>
+  <PageHeading title="Today">{{ today.data.value?.sentence }}</PageHeading>
+  <p v-if="today.error.value" class="notice" role="alert">{{ sentenceOf(today.error.value) }}</p>
+  <div v-if="today.data.value" class="columns">
+    <section>
+      <h3>What needs you</h3>
+      <UnfinishedList :unfinished="today.data.value.unfinished" />
+      <ol class="todos">
+        <li v-for="t in todos" :key="t.title">
+          <span class="mark" aria-hidden="true">{{ MARKS[t.kind] }}</span>
+          <div><b>{{ t.title }}</b><p class="small">{{ t.reason }}</p></div>
+          <RouterLink :to="t.to">{{ DOES[t.kind] }}</RouterLink>
+        </li>
+      </ol>
+      <p v-if="!todos.length && !today.data.value.unfinished.length" class="empty">Nothing. <RouterLink to="/night">Tonight</RouterLink> is planned on its own page.</p>
+    </section>
+    <section>
+      <h3>How well the office is covered</h3>
+      <table>
+        <thead><tr><th>Disk</th><th>Newest image</th><th>Proof</th><th>Next</th></tr></thead>
+        <tbody>
+          <tr v-for="c in today.data.value.cover" :key="c.diskId">
+            <td><b>{{ c.computer }}</b> {{ c.disk }}</td>
+            <td><span v-if="c.newest" :title="formatMoment(c.newest)">{{ formatAge(c.newest, now) }}, on {{ c.lies }}</span><span v-else class="soft">none</span></td>
+            <td class="nowrap"><TallyMark :proof="c.proof" :damaged="false" /><span v-if="c.newest && c.stale" class="soft"> stale</span></td>
+            <td :class="c.state === 'late' ? 'brick' : ''">{{ c.words }}</td>
+          </tr>
+        </tbody>
+      </table>
+    </section>
+  </div>
+</template>
+
+<style scoped>
+.columns { display: grid; grid-template-columns: 1fr 1fr; gap: 34px; }
+.todos { list-style: none; margin: 0; padding: 0; }
+.todos li { display: grid; grid-template-columns: 22px 1fr auto; gap: 10px; padding: 10px 0; border-bottom: 1px solid var(--rule-soft); }
+.mark { color: var(--brick); font-weight: 600; text-align: center; }
+.nowrap { white-space: nowrap; }
+</style>
