@@ -21,7 +21,7 @@ const found = computed(() => {
     ...computers.value.flatMap((c) => c.disks.filter((d) => d.attached).map((d) => ({ label: `Image ${c.name}, ${d.name}`, note: `${d.model} ${d.serial}`, to: `/make-image/${d.id}` }))),
     ...(plans.data.value ?? []).map((p) => ({ label: p.name, note: `plan, ${p.often}`, to: `/plans/${p.id}` })),
     ...(images.data.value ?? []).map((i) => ({ label: i.name, note: `image on ${i.destination}`, to: `/images/${i.id}` })),
-    ...['Computers', 'Plans', 'Night', 'Import', 'Runs', 'Images', 'Destinations', 'Journal'].map((p) => ({ label: p, note: 'page', to: `/${p.toLowerCase()}` })),
+    ...['Today', 'Computers', 'Plans', 'Night', 'Import', 'Runs', 'Images', 'Destinations', 'Journal', 'Office', 'Outbox'].map((p) => ({ label: p, note: 'page', to: `/${p.toLowerCase()}` })),
   ]
   const words = text.value.toLowerCase().split(/\s+/)
   return all.filter((one) => words.every((word) => `${one.label} ${one.note}`.toLowerCase().includes(word))).slice(0, 9)
@@ -31,6 +31,11 @@ watch(text, () => (at.value = 0))
 
 function move(step: number) {
   at.value = Math.min(Math.max(0, at.value + step), Math.max(0, found.value.length - 1))
+}
+
+/** A mouse that only lies where the list opens must not choose for somebody who types: only a moved one does. */
+function pointed(event: MouseEvent, i: number) {
+  if (event.movementX || event.movementY) at.value = i
 }
 
 function open(to: string | undefined) {
@@ -47,7 +52,7 @@ function open(to: string | undefined) {
       @keydown.down.prevent="move(1)" @keydown.up.prevent="move(-1)" @keydown.enter="open(found[at]?.to)"
     />
     <ul id="found" role="listbox">
-      <li v-for="(one, i) in found" :key="one.to" role="option" :aria-selected="i === at" :class="{ at: i === at }" @click="open(one.to)" @mouseenter="at = i">
+      <li v-for="(one, i) in found" :key="one.to" role="option" :aria-selected="i === at" :class="{ at: i === at }" @click="open(one.to)" @mousemove="pointed($event, i)">
         <span>{{ one.label }}</span><span class="soft">{{ one.note }}</span>
       </li>
       <li v-if="!found.length" class="soft">Nothing by that name.</li>
