@@ -1,6 +1,7 @@
 package app.granary.core.disk;
 
 import java.io.IOException;
+import java.util.OptionalLong;
 
 /** Reads a disk's partition table, whichever it has. */
 public final class PartitionTables {
@@ -37,6 +38,23 @@ public final class PartitionTables {
     public static int sectorBytes(BlockSource source) throws IOException {
         int found = gptSectorBytes(source);
         return found > 0 ? found : 512;
+    }
+
+    /**
+     * How long the disk was that a GPT was made for, by its primary header, which tells where the backup lies: in the last sector (UEFI Specification
+     * 2.10, section 5.3.1). For when only the start of a disk is at hand.
+     *
+     * @param start the disk's first bytes
+     * @return empty without a GPT, or when its header says what cannot be
+     */
+    public static OptionalLong gptDiskBytes(Bytes start) {
+        for (int sector : SECTORS) {
+            if (start.length() >= 2 * sector && start.matches(sector, GptHeader.SIGNATURE)) {
+                long last = start.i64(sector + 32);
+                return last > 2 && last < Long.MAX_VALUE / sector - 1 ? OptionalLong.of((last + 1) * sector) : OptionalLong.empty();
+            }
+        }
+        return OptionalLong.empty();
     }
 
     /** The sector size at which a GPT header is found, in front or, where the front of the disk was wiped, at its end; 0 when there is none. */

@@ -1,2 +1,2 @@
-/** What is said of an image as a whole, before its bytes: its name. Nothing is null. */
+/** What is said of an image as a whole: its name, what could not be read for it, what one made elsewhere holds and whose it is. Nothing is null. */
 package app.granary.core.image;

@@ -28,7 +28,7 @@ public final class Digests {
     }
 
     /** Feeds {@code length} bytes to a digest, quickly. */
-    static void update(MessageDigest digest, byte[] from, int offset, int length) {
+    public static void update(MessageDigest digest, byte[] from, int offset, int length) {
         int at = 0;
         while (at < length) {
             int piece = Math.min(PIECE, length - at);

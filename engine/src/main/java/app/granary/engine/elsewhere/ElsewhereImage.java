@@ -1,0 +1,33 @@
+package app.granary.engine.elsewhere;
+
+import app.granary.core.image.DiskInside;
+import java.util.List;
+
+/**
+ * An image that Granary did not make, or does not know yet, as it lies in a folder.
+ *
+ * @param folder        where, relative to its destination, with slashes; an empty string for the destination itself
+ * @param name          what its files have in common; the folder's name for an image of Granary's
+ * @param kind          what it is
+ * @param files         in order; of an image of Granary's its parts
+ * @param joinedDigest  SHA-256 of all files one after another, where a list gives it; otherwise an empty string
+ * @param contentDigest SHA-256 of what is packed in them, where a list gives it; otherwise an empty string
+ * @param inside        what its start tells
+ * @param trouble       why it cannot be added as it is, with what to do; usually an empty string
+ */
+public record ElsewhereImage(String folder, String name, Kind kind, List<ElsewhereFile> files, String joinedDigest, String contentDigest, DiskInside inside, String trouble) {
+    public ElsewhereImage {
+        files = List.copyOf(files);
+    }
+
+    public enum Kind {
+        /** A folder in Granary's own format. */
+        GRANARY,
+        /** One file, or a file in parts, of a disk's bytes, packed or not. */
+        RAW
+    }
+
+    public long storedBytes() {
+        return files.stream().mapToLong(ElsewhereFile::bytes).sum();
+    }
+}
