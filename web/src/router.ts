@@ -22,6 +22,7 @@ export const router = createRouter({
     { path: '/simulated', component: () => import('./switches/SwitchesPage.vue') },
     { path: '/runs', component: () => import('./run/RunsPage.vue') },
     { path: '/images', component: () => import('./image/ImagesPage.vue') },
+    { path: '/images/elsewhere', component: () => import('./elsewhere/ElsewherePage.vue') },
     { path: '/images/:imageId', component: () => import('./image/ImagePage.vue'), props: true },
     { path: '/journal', component: () => import('./journal/JournalPage.vue') },
     { path: '/:rest(.*)*', redirect: '/computers' },

@@ -22,6 +22,7 @@ const found = computed(() => {
     ...(plans.data.value ?? []).map((p) => ({ label: p.name, note: `plan, ${p.often}`, to: `/plans/${p.id}` })),
     ...(images.data.value ?? []).map((i) => ({ label: i.name, note: `image on ${i.destination}`, to: `/images/${i.id}` })),
     ...['Today', 'Computers', 'Plans', 'Night', 'Import', 'Runs', 'Images', 'Destinations', 'Journal', 'Office', 'Outbox'].map((p) => ({ label: p, note: 'page', to: `/${p.toLowerCase()}` })),
+    { label: 'Add an image made elsewhere', note: 'page', to: '/images/elsewhere' },
   ]
   const words = text.value.toLowerCase().split(/\s+/)
   return all.filter((one) => words.every((word) => `${one.label} ${one.note}`.toLowerCase().includes(word))).slice(0, 9)

@@ -20,7 +20,7 @@ const now = useNow(30_000)
 const box = ref<HTMLElement | null>(null)
 const width = useWidth(box)
 const detail = useQuery({ queryKey: computed(() => ['image', props.imageId]), queryFn: () => answer(client.GET('/api/v1/images/{id}', { params: { path: { id: props.imageId } } })) })
-const facts = useQuery({ queryKey: computed(() => ['image', props.imageId, 'facts']), queryFn: () => answer(client.GET('/api/v1/images/{id}/facts', { params: { path: { id: props.imageId } } })), retry: false })
+const facts = useQuery({ queryKey: computed(() => ['image', props.imageId, 'facts']), queryFn: () => answer(client.GET('/api/v1/images/{id}/facts', { params: { path: { id: props.imageId } } })), enabled: computed(() => !!detail.data.value && detail.data.value.image.format !== 'unseen'), retry: false })
 const image = computed(() => detail.data.value?.image)
 const last = computed(() => detail.data.value?.checks.find((c) => c.level !== 'booted'))
 const inside = computed(() => image.value && image.value.lowBytes <= image.value.storedBytes && image.value.storedBytes <= image.value.highBytes)
@@ -29,7 +29,7 @@ const inside = computed(() => image.value && image.value.lowBytes <= image.value
 <template>
   <PageHeading :title="image?.name ?? 'Image'">
     <template v-if="image">
-      {{ image.computer }}, {{ image.disk }}, serial {{ image.serial || 'none' }}, as it was on {{ formatMoment(image.madeAt) }}. On {{ image.destination }}.
+      {{ image.computer }}, {{ image.disk }}, serial {{ image.serial || 'none' }}, as it was on {{ formatMoment(image.madeAt) }}. {{ image.format === 'unseen' ? `Written down from a paper log: ${image.destination}. Its files were not seen.` : `On ${image.destination}${image.location ? `, folder ${image.location}` : ''}.` }}
       <span v-if="image.damaged" class="brick">Its last check found damage.</span><span v-else-if="image.stale" class="grain">Its proof is stale.</span>
     </template>
   </PageHeading>
@@ -46,12 +46,12 @@ const inside = computed(() => image.value && image.value.lowBytes <= image.value
       <h3 class="below">What it is</h3>
       <table>
         <tbody>
-          <tr><td class="soft">Proof</td><td><TallyMark :proof="image.proof" :damaged="image.damaged" /> <span v-if="image.damaged" class="brick">damaged, </span>{{ image.checkedAt ? formatAge(image.checkedAt, now) : 'never checked' }}; checked again every {{ image.recheckDays }} days</td></tr>
-          <tr><td class="soft">Stored</td><td>{{ size(image.storedBytes) }}, {{ image.codec === 'none' || !image.codec ? 'not compressed' : `${image.codec}, level ${image.level}` }}{{ image.encrypted ? ', encrypted with a passphrase' : '' }}</td></tr>
-          <tr><td class="soft">Thought</td><td>{{ size(image.likelyBytes) }}, between {{ size(image.lowBytes) }} and {{ size(image.highBytes) }}; <span :class="inside ? 'moss' : 'grain'">{{ inside ? 'it lay between' : 'it lay outside' }}</span></td></tr>
-          <tr><td class="soft">Read</td><td>{{ size(image.usedBytes) }} of {{ size(image.rawBytes) }}</td></tr>
-          <tr><td class="soft">Made by</td><td>{{ image.madeBy }}{{ image.origin === 'copied' ? ', a copy' : '' }}</td></tr>
-          <tr v-if="facts.data.value"><td class="soft">Parts</td><td><details><summary>{{ facts.data.value.parts.length }} with their SHA-256</summary><p v-for="p in facts.data.value.parts" :key="p.name" class="part">{{ p.name }}, {{ size(p.bytes) }}<br /><code>{{ p.digest }}</code></p></details></td></tr>
+          <tr v-if="image.format !== 'unseen'"><td class="soft">Proof</td><td><TallyMark :proof="image.proof" :damaged="image.damaged" /> <span v-if="image.damaged" class="brick">damaged, </span>{{ image.checkedAt ? formatAge(image.checkedAt, now) : 'never checked' }}; checked again every {{ image.recheckDays }} days</td></tr>
+          <tr><td class="soft">Stored</td><td v-if="image.format !== 'granary'">{{ image.storedBytes ? size(image.storedBytes) : 'not told' }}, made with other tools</td><td v-else>{{ size(image.storedBytes) }}, {{ image.codec === 'none' || !image.codec ? 'not compressed' : `${image.codec}, level ${image.level}` }}{{ image.encrypted ? ', encrypted with a passphrase' : '' }}</td></tr>
+          <tr v-if="image.origin === 'made'"><td class="soft">Thought</td><td>{{ size(image.likelyBytes) }}, between {{ size(image.lowBytes) }} and {{ size(image.highBytes) }}; <span :class="inside ? 'moss' : 'grain'">{{ inside ? 'it lay between' : 'it lay outside' }}</span></td></tr>
+          <tr v-if="image.rawBytes"><td class="soft">{{ image.usedBytes ? 'Read' : 'The disk' }}</td><td>{{ image.usedBytes ? `${size(image.usedBytes)} of ` : '' }}{{ size(image.rawBytes) }}</td></tr>
+          <tr><td class="soft">{{ image.origin === 'made' || image.origin === 'copied' ? 'Made by' : 'Added by' }}</td><td>{{ image.madeBy }}{{ image.origin === 'copied' ? ', a copy' : '' }}</td></tr>
+          <tr v-if="facts.data.value"><td class="soft">Parts</td><td><details><summary>{{ facts.data.value.parts.length }} with their SHA-256</summary><p v-for="p in facts.data.value.parts" :key="p.name" class="part">{{ p.name }}, {{ size(p.bytes) }}<br /><code>{{ p.digest || 'not taken yet' }}</code></p></details></td></tr>
         </tbody>
       </table>
     </section>

@@ -13,6 +13,8 @@ const marked = computed(() => marks(pieces.value, [
   ...(props.check?.problems ?? []).map((p) => ({ startBytes: p.diskStartBytes, endBytes: p.diskEndBytes, kind: 'damage' as const })),
   ...props.facts.badSectors.map((b) => ({ startBytes: b.startBytes, endBytes: b.startBytes + b.sizeBytes, kind: 'unreadable' as const })),
 ]))
+/** What is there at all is seen, however well it compresses. */
+const barHeight = (density: number) => (density <= 0.002 ? 0 : 3 + (HEIGHT - 4) * density)
 const words = computed(() => (marked.value.length ? `${marked.value.filter((m) => m.kind === 'damage').length} damaged and ${marked.value.filter((m) => m.kind === 'unreadable').length} unreadable stretches` : 'no damage known'))
 </script>
 
@@ -21,7 +23,8 @@ const words = computed(() => (marked.value.length ? `${marked.value.filter((m) =
     <svg :width="width" :height="HEIGHT" role="img" :aria-label="`The image by partitions: ${words}`">
       <g v-for="(p, i) in pieces" :key="i">
         <rect :x="p.x" y="0.5" :width="p.width" :height="HEIGHT - 1" fill="url(#ruled)" />
-        <rect :x="p.x" y="0.5" :width="p.read" :height="HEIGHT - 1" fill="url(#stored)"><title>{{ p.label }}: {{ p.fileSystem }}, {{ size(p.sizeBytes) }}</title></rect>
+        <rect v-for="(s, n) in p.slices" :key="n" :x="s.x" :y="HEIGHT - 0.5 - barHeight(s.density)" :width="s.width" :height="barHeight(s.density)" fill="var(--used)" :opacity="0.45 + 0.4 * s.density" />
+        <rect :x="p.x" y="0.5" :width="p.width" :height="HEIGHT - 1" fill="transparent"><title>{{ p.label }}: {{ p.fileSystem }}, {{ size(p.sizeBytes) }}; a bar for each stretch of its chunks, as high as what is stored of it</title></rect>
         <line v-if="i > 0" :x1="p.x" :x2="p.x" y1="0" :y2="HEIGHT" stroke="var(--ink)" />
       </g>
       <g v-for="(m, i) in marked" :key="`m${i}`">

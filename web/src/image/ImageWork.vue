@@ -30,6 +30,9 @@ const LEVELS = [
   { word: 'rehearsed', costs: 'restores it to a scratch file and compares' },
 ]
 
+/** What other tools made has no index of chunks to rehearse with. */
+const levels = computed(() => (image.value.format === 'granary' ? LEVELS : LEVELS.slice(0, 3)))
+
 const { act, busy, refused } = useAction(async (what: 'check' | 'copy' | 'sign' | 'note' | { mendFrom: string }) => {
   const id = image.value.id
   if (what === 'check') await client.POST('/api/v1/runs/checks', { body: { imageId: id, level: level.value, passphrase: needsSecret.value ? secret.value : null } })
@@ -57,15 +60,18 @@ const { act, busy, refused } = useAction(async (what: 'check' | 'copy' | 'sign' 
       </p>
       <p v-if="!sound.length" class="small">No sound copy of it is known. Capture the disk again; what is still good of this one stays restorable.</p>
     </template>
+    <template v-if="image.format !== 'unseen'">
     <h3>Prove it further</h3>
     <p>
-      <label v-for="l in LEVELS" :key="l.word" :title="l.costs"><input v-model="level" type="radio" name="level" :value="l.word" /> {{ l.word }}</label>
+      <label v-for="l in levels" :key="l.word" :title="l.costs"><input v-model="level" type="radio" name="level" :value="l.word" /> {{ l.word }}</label>
     </p>
     <p class="does">
       <PassphraseField v-if="image.encrypted" v-model="secret" />
       <Button label="Check this image" size="small" :loading="busy" :disabled="needsSecret && !secret" :title="needsSecret && !secret ? 'Give its passphrase first; sound needs none' : ''" @click="act('check')" />
       <span class="small soft">{{ LEVELS.find((l) => l.word === level)?.costs }}</span>
     </p>
+    </template>
+    <template v-if="image.format === 'granary'">
     <h3>A copy elsewhere</h3>
     <p v-for="c in detail.copies" :key="c.id" class="small"><RouterLink :to="`/images/${c.id}`">On {{ c.destination }}</RouterLink>, {{ c.damaged ? 'damaged' : c.proven || 'not proven' }}</p>
     <p v-if="targets.length" class="does">
@@ -73,6 +79,8 @@ const { act, busy, refused } = useAction(async (what: 'check' | 'copy' | 'sign' 
       <Button label="Copy it there" size="small" severity="secondary" outlined :disabled="!destination" :loading="busy" @click="act('copy')" />
     </p>
     <p v-else-if="!detail.copies.length" class="small soft">No other destination is attached.</p>
+    </template>
+    <p v-else class="small soft">{{ image.format === 'other' ? 'Made with other tools: copy its files with them, and add the copy as well.' : 'When its files are at hand,' }} <RouterLink to="/images/elsewhere">{{ image.format === 'other' ? 'Add it' : 'add them' }}</RouterLink>.</p>
     <h3>Booted and looked at</h3>
     <p class="does">
       <Textarea v-model="lookedAt" rows="1" maxlength="2000" placeholder="Log-in, files, programs, sizes: what you looked at" aria-label="What you looked at" />

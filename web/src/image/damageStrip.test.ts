@@ -4,16 +4,16 @@ import { imagePieces, marks } from './damageStrip'
 const FACTS = {
   sizeBytes: 1000, encrypted: false, badSectors: [], parts: [],
   partitions: [
-    { number: 2, startBytes: 200, sizeBytes: 700, readBytes: 350, label: 'main', fileSystem: 'ext4' },
-    { number: 1, startBytes: 100, sizeBytes: 100, readBytes: 100, label: 'boot', fileSystem: 'vfat' },
+    { number: 2, startBytes: 200, sizeBytes: 700, readBytes: 350, label: 'main', fileSystem: 'ext4', density: [1000, 0, 500, 0, 1200] },
+    { number: 1, startBytes: 100, sizeBytes: 100, readBytes: 100, label: 'boot', fileSystem: 'vfat', density: [] },
   ],
 }
 
 describe('the strip of an image', () => {
   it('lays partitions out in the order of the disk and in proportion', () => {
     const [boot, main] = imagePieces(FACTS, 800)
-    expect([boot!.label, boot!.x, boot!.width, boot!.read]).toEqual(['boot', 0, 100, 100])
-    expect([main!.label, main!.x, main!.width, main!.read]).toEqual(['main', 100, 700, 350])
+    expect([boot!.label, boot!.x, boot!.width, boot!.slices]).toEqual(['boot', 0, 100, [{ x: 0, width: 100, density: 1 }]])
+    expect([main!.label, main!.x, main!.width, main!.slices.map((s) => [s.x, s.density])]).toEqual(['main', 100, 700, [[100, 1], [240, 0], [380, 0.5], [520, 0], [660, 1]]])
   })
 
   it('marks damage where it lies, wide enough to be seen, and within the strip', () => {

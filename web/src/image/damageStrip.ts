@@ -5,8 +5,8 @@ import { shareWidth } from '../computer/strip'
 export interface Piece {
   x: number
   width: number
-  /** How much of its width is drawn as read. */
-  read: number
+  /** What is stored of it, slice by slice: where it is drawn and how dense it is, 0 to 1. */
+  slices: { x: number; width: number; density: number }[]
   label: string
   fileSystem: string
   startBytes: number
@@ -33,7 +33,9 @@ export function imagePieces(facts: ImageFacts, width: number): Piece[] {
   let x = 0
   return inOrder.map((p, i) => {
     const own = widths[i] ?? 0
-    const piece = { x, width: own, read: own * Math.min(1, p.readBytes / Math.max(1, p.sizeBytes)), label: p.label, fileSystem: p.fileSystem, startBytes: p.startBytes, sizeBytes: p.sizeBytes }
+    const shares = p.density.length ? p.density.map((d) => Math.min(1, d / 1000)) : [1]
+    const slices = shares.map((density, n) => ({ x: x + (own * n) / shares.length, width: own / shares.length, density }))
+    const piece = { x, width: own, slices, label: p.label, fileSystem: p.fileSystem, startBytes: p.startBytes, sizeBytes: p.sizeBytes }
     x += own
     return piece
   })

@@ -13,6 +13,10 @@ import app.granary.core.filesystem.SurveyedPartition;
 import app.granary.core.image.BadStretch;
 import app.granary.core.proof.CheckOutcome;
 import app.granary.core.proof.Problem;
+import app.granary.core.image.DiskInside;
+import app.granary.engine.elsewhere.ElsewhereCheck;
+import app.granary.engine.elsewhere.ElsewhereFile;
+import app.granary.engine.elsewhere.ElsewhereImage;
 import app.granary.engine.progress.Progress;
 import app.granary.engine.site.ImageFacts;
 import app.granary.engine.site.SiteImage;
@@ -92,8 +96,33 @@ record Scale(long factor) {
 
     ImageFacts of(ImageFacts facts) {
         return new ImageFacts(facts.sizeBytes() * factor, facts.encrypted(), facts.partitions().stream().map(p -> new ImageFacts.Stretch(p.number(), p.startBytes() * factor,
-            p.sizeBytes() * factor, p.readBytes() * factor, p.label(), p.fileSystem())).toList(), of(facts.badSectors()), facts.parts().stream().map(p ->
+            p.sizeBytes() * factor, p.readBytes() * factor, p.label(), p.fileSystem(), p.density())).toList(), of(facts.badSectors()), facts.parts().stream().map(p ->
             new ImageFacts.File(p.name(), p.bytes() * factor, p.digest())).toList());
+    }
+
+    ElsewhereImage of(ElsewhereImage image) {
+        return image.with(image.files().stream().map(f -> new ElsewhereFile(f.name(), f.bytes() * factor, f.digest(), f.source())).toList(), of(image.inside()));
+    }
+
+    /** Back to the bytes that lie there. */
+    ElsewhereImage real(ElsewhereImage image) {
+        DiskInside inside = image.inside();
+        List<Partition> partitions = inside.partitions().stream().map(p -> new Partition(p.number(), p.startBytes() / factor, p.sizeBytes() / factor, p.type(), p.name(), p.uuid(), p.attributes(),
+            p.container())).toList();
+        return image.with(image.files().stream().map(f -> new ElsewhereFile(f.name(), f.bytes() / factor, f.digest(), f.source())).toList(),
+            new DiskInside(inside.sizeBytes(), inside.scheme(), inside.tableId(), partitions, inside.serial(), inside.remark()));
+    }
+
+    private DiskInside of(DiskInside inside) {
+        return new DiskInside(of(inside.sizeBytes()), inside.scheme(), inside.tableId(), inside.partitions().stream().map(this::of).toList(), inside.serial(), inside.remark());
+    }
+
+    OptionalLong of(OptionalLong bytes) {
+        return bytes.isPresent() ? OptionalLong.of(bytes.getAsLong() * factor) : bytes;
+    }
+
+    ElsewhereCheck.Result of(ElsewhereCheck.Result result) {
+        return new ElsewhereCheck.Result(of(result.outcome()), result.digests(), of(result.contentBytes()), result.note());
     }
 
     Progress of(Progress p) {

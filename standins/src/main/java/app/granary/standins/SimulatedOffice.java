@@ -16,6 +16,9 @@ import app.granary.engine.capture.CaptureResult;
 import app.granary.engine.capture.CarefulSource;
 import app.granary.engine.copy.BagCopy;
 import app.granary.engine.copy.Repair;
+import app.granary.engine.elsewhere.ElsewhereCheck;
+import app.granary.engine.elsewhere.ElsewhereImage;
+import app.granary.engine.elsewhere.ElsewhereScan;
 import app.granary.engine.progress.Watch;
 import app.granary.engine.sample.SampleGoal;
 import app.granary.engine.site.Desk;
@@ -79,6 +82,7 @@ public final class SimulatedOffice implements Site {
         for (StandInDrive drive : MarrowbySurveyOffice.DRIVES) {
             Files.createDirectories(drives.resolve(drive.id()));
         }
+        OldImages.lay(disks, drives, SCALE_SUFFIX);
     }
 
     @Override
@@ -202,8 +206,9 @@ public final class SimulatedOffice implements Site {
         return new Scale(Files.exists(note) ? Long.parseLong(Files.readString(note).strip()) : 1);
     }
 
-    private Path bag(StandInDrive drive, String name) throws IOException {
-        return drives.resolve(drive.id()).resolve(ImageName.parse(name).text());
+    private Path bag(ImageAt image) throws IOException {
+        Path folder = drives.resolve(drive(image.destinationId()).id());
+        return Desk.bag(folder, folder, image);
     }
 
     private PacedWatch paced(Watch watch, Scale scale, long readRate, StandInDrive drive) {
@@ -297,14 +302,10 @@ public final class SimulatedOffice implements Site {
             for (SiteUnfinished real : Desk.unfinished(drives.resolve(destinationId))) {
                 long factor = scaleOf(drives.resolve(destinationId).resolve(real.name())).factor();
                 out.add(new SiteUnfinished(real.name(), real.disk().withSize(real.disk().sizeBytes() * factor), real.begunAt(), real.storedBytes() * factor, real.doneShare(),
-                    real.encrypted(), new Storage(real.storage().codec(), real.storage().level(), scaled(real.storage().splitBytes(), factor), real.storage().choice())));
+                    real.encrypted(), new Storage(real.storage().codec(), real.storage().level(), new Scale(factor).of(real.storage().splitBytes()), real.storage().choice())));
             }
         }
         return out;
-    }
-
-    private static OptionalLong scaled(OptionalLong bytes, long factor) {
-        return bytes.isPresent() ? OptionalLong.of(bytes.getAsLong() * factor) : bytes;
     }
 
     @Override
@@ -319,20 +320,20 @@ public final class SimulatedOffice implements Site {
     @Override
     public CheckOutcome check(ImageAt image, ProofLevel level, Watch watch) throws IOException {
         StandInDrive drive = drive(image.destinationId());
-        Path bag = bag(drive, image.name());
+        Path bag = bag(image);
         Scale scale = scaleOf(bag);
         return scale.of(Desk.check(bag, image.passphrase(), level, scratch, paced(watch, scale, rate(drive.writeRateBytes()), drive)));
     }
 
     @Override
     public ImageFacts facts(ImageAt image) throws IOException {
-        Path bag = bag(drive(image.destinationId()), image.name());
+        Path bag = bag(image);
         return scaleOf(bag).of(Desk.facts(bag));
     }
 
     @Override
     public CheckOutcome copy(ImageAt image, String toDestinationId, Watch watch) throws IOException {
-        Path bag = bag(drive(image.destinationId()), image.name());
+        Path bag = bag(image);
         StandInDrive to = drive(toDestinationId);
         Scale scale = scaleOf(bag);
         Path note = drives.resolve(to.id()).resolve(image.name() + SCALE_SUFFIX);
@@ -349,12 +350,37 @@ public final class SimulatedOffice implements Site {
     }
 
     @Override
-    public Repair.Mended mend(ImageAt damaged, String fromDestinationId, ProofLevel level, Watch watch) throws IOException {
+    public Repair.Mended mend(ImageAt damaged, ImageAt sound, ProofLevel level, Watch watch) throws IOException {
         StandInDrive drive = drive(damaged.destinationId());
-        Path bag = bag(drive, damaged.name());
+        Path bag = bag(damaged);
         Scale scale = scaleOf(bag);
-        Repair.Mended mended = Desk.mend(bag, damaged.passphrase(), bag(drive(fromDestinationId), damaged.name()), level, paced(watch, scale, rate(drive.writeRateBytes()), drive));
+        Repair.Mended mended = Desk.mend(bag, damaged.passphrase(), bag(sound), level, paced(watch, scale, rate(drive.writeRateBytes()), drive));
         return new Repair.Mended(mended.writtenBytes() * scale.factor(), scale.of(mended.check()));
+    }
+
+    @Override
+    public ElsewhereScan.Found elsewhere(String destinationId, String folder, Watch watch) throws IOException {
+        Path root = drives.resolve(drive(destinationId).id());
+        ElsewhereScan.Found found = Desk.elsewhere(root, root, folder, watch);
+        List<ElsewhereImage> scaled = new ArrayList<>();
+        for (ElsewhereImage each : found.images()) {
+            scaled.add(scaleOf(root, each).of(each));
+        }
+        return new ElsewhereScan.Found(scaled, found.all());
+    }
+
+    /** Of an image made elsewhere the note lies beside its folder. */
+    private static Scale scaleOf(Path root, ElsewhereImage image) throws IOException {
+        Path folder = ElsewhereScan.within(root, image.folder());
+        return image.kind() == ElsewhereImage.Kind.GRANARY ? scaleOf(folder.resolve(image.name())) : folder.equals(root.toRealPath()) ? new Scale(1) : scaleOf(folder);
+    }
+
+    @Override
+    public ElsewhereCheck.Result check(String destinationId, ElsewhereImage image, ProofLevel level, Watch watch) throws IOException {
+        StandInDrive drive = drive(destinationId);
+        Path root = drives.resolve(drive.id());
+        Scale scale = scaleOf(root, image);
+        return scale.of(ElsewhereCheck.run(root, scale.real(image), level, paced(watch, scale, rate(drive.writeRateBytes()), drive)));
     }
 
     @Override

@@ -11,6 +11,9 @@ import app.granary.core.filesystem.DiskSurvey;
 import app.granary.core.filesystem.SurveyChoice;
 import app.granary.core.proof.ProofLevel;
 import app.granary.engine.codec.Codec;
+import app.granary.core.disk.Partition;
+import app.granary.engine.elsewhere.ElsewhereCheck;
+import app.granary.engine.elsewhere.ElsewhereImage;
 import app.granary.engine.progress.Watch;
 import app.granary.engine.sample.SampleGoal;
 import app.granary.engine.site.ImageAt;
@@ -23,6 +26,7 @@ import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Path;
 import java.time.Clock;
+import java.util.List;
 import java.util.OptionalLong;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
@@ -71,6 +75,20 @@ class SimulatedOfficeTest {
         assertTrue(office.check(ImageAt.of("peg-1", "night"), ProofLevel.COMPLETE, Watch.NONE).ok(), "a refused second image leaves the first as it was");
         assertThrows(FaultException.class, () -> office.survey("nothing", SurveyChoice.USED));
         assertThrows(FaultException.class, () -> office.check(ImageAt.of("nowhere", "night"), ProofLevel.COMPLETE, Watch.NONE));
+    }
+
+    @Test
+    void oldImagesLieOnADriveAsOtherToolsLeftThem() throws IOException {
+        List<ElsewhereImage> found = office.elsewhere("cairn", "", Watch.NONE).images();
+        assertEquals(List.of("ledger-new-year.img.zst", "plumb-before-update.img.gz"), found.stream().map(ElsewhereImage::name).toList());
+        ElsewhereImage plumb = found.get(1);
+        assertTrue(plumb.files().size() > 2);
+        assertEquals(office.survey("plumb", SurveyChoice.USED).partitions().stream().map(p -> p.partition().startBytes()).toList(), plumb.inside().partitions().stream().map(Partition::startBytes).toList());
+        ElsewhereCheck.Result result = office.check("cairn", plumb, ProofLevel.READABLE, Watch.NONE);
+        assertEquals(ProofLevel.READABLE, result.outcome().level());
+        assertTrue(result.outcome().ok(), result.toString());
+        assertEquals(250_059_350_016L, result.contentBytes().orElseThrow(), "the disk's length in the office's sizes");
+        assertThrows(FaultException.class, () -> office.elsewhere("cairn", "../peg-1", Watch.NONE));
     }
 
     private long free(String id) throws IOException {

@@ -122,7 +122,7 @@ class StandInFaultsTest {
         assertTrue(damaged.problems().get(0).diskEndBytes() > damaged.problems().get(0).diskStartBytes());
         assertFalse(damaged.lost().isEmpty());
         assertTrue(office.check(ImageAt.of("peg-1", "night"), ProofLevel.REHEARSED, Watch.NONE).ok());
-        assertTrue(office.mend(ImageAt.of("cairn", "night"), "peg-1", ProofLevel.READABLE, Watch.NONE).check().ok());
+        assertTrue(office.mend(ImageAt.of("cairn", "night"), ImageAt.of("peg-1", "night"), ProofLevel.READABLE, Watch.NONE).check().ok());
         assertTrue(assertThrows(FaultException.class, () -> board.turn("flip:peg-3", true)).getMessage().contains("no image on that drive"));
         assertThrows(FaultException.class, () -> board.turn("melt:peg-3", true));
     }

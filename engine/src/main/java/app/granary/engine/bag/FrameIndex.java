@@ -1,7 +1,9 @@
 package app.granary.engine.bag;
 
 import app.granary.engine.codec.Chunks;
+import java.util.ArrayList;
 import java.util.Arrays;
+import java.util.List;
 
 /**
  * The frames of an image in the order of the disk. Equal frames that follow each other, as those of free space do, are one row with a
@@ -73,6 +75,31 @@ public final class FrameIndex {
 
     public int crc(int row) {
         return crc[row];
+    }
+
+    /**
+     * Stored bytes of the chunks within a stretch of the disk, slice by slice: how densely it is filled, and where not at all.
+     *
+     * @param slices at most so many, 1 or more; fewer where the stretch has fewer chunks
+     * @return per slice in thousandths of the length of its chunks; 0 for free space, about 1000 for what does not compress
+     */
+    public List<Integer> density(long startBytes, long sizeBytes, int slices) {
+        int parts = (int) Math.max(1, Math.min(slices, sizeBytes / Chunks.BYTES));
+        List<Integer> out = new ArrayList<>(parts);
+        for (int i = 0; i < parts; i++) {
+            long first = (startBytes + sizeBytes / parts * i) / Chunks.BYTES;
+            long end = Math.min(chunks, Math.max(first + 1, (startBytes + (i + 1 == parts ? sizeBytes : sizeBytes / parts * (i + 1))) / Chunks.BYTES));
+            out.add(first >= end ? 0 : (int) (storedWithin(first, end) * 1000 / ((end - first) * Chunks.BYTES)));
+        }
+        return out;
+    }
+
+    private long storedWithin(long first, long end) {
+        long sum = 0;
+        for (int row = rowOf(first); row < rows && firstChunk[row] < end; row++) {
+            sum += (Math.min(end, firstChunk[row] + count(row)) - Math.max(first, firstChunk[row])) * storedBytes[row];
+        }
+        return sum;
     }
 
     /** Raw bytes of one frame of the row; only the disk's last chunk is shorter than the rest. */

@@ -46,7 +46,8 @@ final class DiskStart implements BlockSource {
         DiskStart start = new DiskStart(name, head, size.orElse(ANY), head.length < 512 ? 512 : PartitionTables.sectorBytes(any));
         Optional<DiskInside> inside = head.length < 512 ? Optional.empty() : look(start, size);
         boolean further = start.readBeyond && inside.isPresent() && inside.get().partitions().isEmpty() && inside.get().scheme().equals("mbr");
-        return further ? Optional.of(new DiskInside(size, "mbr", "", List.of(), "", "It has logical partitions; where they lie is told by what is further in.")) : inside;
+        return further ? Optional.of(
+            new DiskInside(size, "mbr", DiskInside.idOf(new PartitionTable.Mbr(Bytes.of(head).u32(440), List.of())), List.of(), "", "It has logical partitions; where they lie is told by what is further in.")) : inside;
     }
 
     /** What a disk holds all of which is at hand. */

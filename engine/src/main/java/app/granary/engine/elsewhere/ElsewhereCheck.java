@@ -163,7 +163,7 @@ public final class ElsewhereCheck {
         }
         Optional<DiskInside> inside = packing == Packing.NONE ? ElsewhereScan.inside(folder, image.files(), packing) : DiskStart.look(image.name(), start, OptionalLong.of(contentBytes));
         List<Long> now = inside.map(DiskInside::partitions).orElse(List.of()).stream().map(Partition::startBytes).toList();
-        if (inside.isEmpty() || !now.equals(image.inside().partitions().stream().map(Partition::startBytes).toList())) {
+        if (inside.isEmpty() || !inside.get().tableId().equals(image.inside().tableId()) || !now.equals(image.inside().partitions().stream().map(Partition::startBytes).toList())) {
             String why = inside.map(DiskInside::remark).orElse("");
             return Optional.of(new Problem(image.name(), 0, image.storedBytes(), "", "The partition table in " + image.name() + " is not the one it was added with. " + why + " Make the image again."));
         }

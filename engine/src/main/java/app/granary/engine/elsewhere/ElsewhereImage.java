@@ -1,6 +1,7 @@
 package app.granary.engine.elsewhere;
 
 import app.granary.core.image.DiskInside;
+import java.time.Instant;
 import java.util.List;
 
 /**
@@ -13,9 +14,10 @@ import java.util.List;
  * @param joinedDigest  SHA-256 of all files one after another, where a list gives it; otherwise an empty string
  * @param contentDigest SHA-256 of what is packed in them, where a list gives it; otherwise an empty string
  * @param inside        what its start tells
+ * @param writtenAt     when its newest file was last written, or by its own description was made
  * @param trouble       why it cannot be added as it is, with what to do; usually an empty string
  */
-public record ElsewhereImage(String folder, String name, Kind kind, List<ElsewhereFile> files, String joinedDigest, String contentDigest, DiskInside inside, String trouble) {
+public record ElsewhereImage(String folder, String name, Kind kind, List<ElsewhereFile> files, String joinedDigest, String contentDigest, DiskInside inside, Instant writtenAt, String trouble) {
     public ElsewhereImage {
         files = List.copyOf(files);
     }
@@ -25,6 +27,14 @@ public record ElsewhereImage(String folder, String name, Kind kind, List<Elsewhe
         GRANARY,
         /** One file, or a file in parts, of a disk's bytes, packed or not. */
         RAW
+    }
+
+    public ElsewhereImage in(String otherFolder) {
+        return new ElsewhereImage(otherFolder, name, kind, files, joinedDigest, contentDigest, inside, writtenAt, trouble);
+    }
+
+    public ElsewhereImage with(List<ElsewhereFile> otherFiles, DiskInside otherInside) {
+        return new ElsewhereImage(folder, name, kind, otherFiles, joinedDigest, contentDigest, otherInside, writtenAt, trouble);
     }
 
     public long storedBytes() {

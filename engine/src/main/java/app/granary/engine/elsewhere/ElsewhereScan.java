@@ -15,6 +15,8 @@ import java.io.InputStream;
 import java.nio.file.Files;
 import java.nio.file.LinkOption;
 import java.nio.file.Path;
+import java.time.Instant;
+import java.time.OffsetDateTime;
 import java.util.ArrayDeque;
 import java.util.ArrayList;
 import java.util.Comparator;
@@ -134,9 +136,10 @@ public final class ElsewhereScan {
             List<ElsewhereFile> files = d.parts().stream().map(p -> new ElsewhereFile(p.name(), p.storedBytes(), digests.getOrDefault("data/" + p.name(), ""), Bag.MANIFEST)).toList();
             List<Partition> partitions = d.partitions().stream().map(p -> new Partition(p.number(), p.startBytes(), p.sizeBytes(), PartitionType.of(p.type()), p.name(), "", 0, false)).toList();
             found.add(new ElsewhereImage(parent, ImageName.parse(name).text(), ElsewhereImage.Kind.GRANARY, files, "", "", new DiskInside(OptionalLong.of(d.disk().sizeBytes()), d.scheme(), "",
-                partitions, d.disk().serial(), ""), ""));
-        } catch (FaultException damaged) {
-            found.add(new ElsewhereImage(parent, name, ElsewhereImage.Kind.GRANARY, List.of(), "", "", new DiskInside(OptionalLong.empty(), "none", "", List.of(), "", ""), damaged.getMessage()));
+                partitions, d.disk().serial(), ""), OffsetDateTime.parse(d.madeAt()).toInstant(), ""));
+        } catch (FaultException | java.time.DateTimeException damaged) {
+            found.add(new ElsewhereImage(parent, name, ElsewhereImage.Kind.GRANARY, List.of(), "", "", new DiskInside(OptionalLong.empty(), "none", "", List.of(), "", ""), Instant.EPOCH,
+                damaged.getMessage()));
         }
     }
 
@@ -154,7 +157,16 @@ public final class ElsewhereScan {
         String unpacked = start.get().packing.unpackedName(set.name());
         String content = start.get().packing == Packing.NONE || unpacked.equals(set.name()) ? "" : digests.of(unpacked).map(DigestLists.Known::digest).orElse("");
         String trouble = set.gap().isEmpty() ? "" : "A part is missing after " + set.gap() + ". Put it back into the folder and look again.";
-        return Optional.of(new ElsewhereImage(relative(folder), set.name(), ElsewhereImage.Kind.RAW, files, joined, content, start.get().inside, trouble));
+        return Optional.of(new ElsewhereImage(relative(folder), set.name(), ElsewhereImage.Kind.RAW, files, joined, content, start.get().inside, writtenAt(folder, set.files()), trouble));
+    }
+
+    private static Instant writtenAt(Path folder, List<String> files) throws IOException {
+        Instant newest = Instant.EPOCH;
+        for (String file : files) {
+            Instant at = Files.getLastModifiedTime(folder.resolve(file), LinkOption.NOFOLLOW_LINKS).toInstant();
+            newest = at.isAfter(newest) ? at : newest;
+        }
+        return newest;
     }
 
     private record Start(Packing packing, DiskInside inside) {

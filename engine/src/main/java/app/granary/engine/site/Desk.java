@@ -12,6 +12,7 @@ import app.granary.core.proof.ProofLevel;
 import app.granary.engine.bag.Bag;
 import app.granary.engine.bag.Begun;
 import app.granary.engine.bag.ImageDescription;
+import app.granary.engine.bag.ImageJson;
 import app.granary.engine.bag.Unfinished;
 import app.granary.engine.capture.Capture;
 import app.granary.engine.capture.CaptureRequest;
@@ -19,6 +20,8 @@ import app.granary.engine.capture.CaptureResult;
 import app.granary.engine.capture.CarefulSource;
 import app.granary.engine.codec.Chunks;
 import app.granary.engine.copy.Repair;
+import app.granary.engine.elsewhere.ElsewhereImage;
+import app.granary.engine.elsewhere.ElsewhereScan;
 import app.granary.engine.openpgp.Passphrase;
 import app.granary.engine.progress.Watch;
 import app.granary.engine.restore.Rehearsal;
@@ -35,6 +38,9 @@ import java.util.Map;
 
 /** The engine's work on one opened disk, as every site does it. */
 public final class Desk {
+    /** As many as can be told apart on a page. */
+    private static final int SLICES = 96;
+
     private Desk() {
     }
 
@@ -86,10 +92,11 @@ public final class Desk {
 
     public static ImageFacts facts(Path folder) throws IOException {
         Bag bag = Bag.open(folder);
-        ImageDescription d = bag.content().description();
+        ImageJson.Content content = bag.content();
+        ImageDescription d = content.description();
         Map<String, String> digests = digests(bag);
         return new ImageFacts(d.disk().sizeBytes(), d.encrypted(), d.partitions().stream().map(p -> new ImageFacts.Stretch(p.number(), p.startBytes(), p.sizeBytes(), p.readBytes(),
-            p.label(), p.fileSystem())).toList(), d.badSectors(), d.parts().stream().map(p -> new ImageFacts.File(p.name(), p.storedBytes(), digests.getOrDefault("data/" + p.name(), "")))
+            p.label(), p.fileSystem(), content.index().density(p.startBytes(), p.sizeBytes(), SLICES))).toList(), d.badSectors(), d.parts().stream().map(p -> new ImageFacts.File(p.name(), p.storedBytes(), digests.getOrDefault("data/" + p.name(), "")))
             .toList());
     }
 
@@ -99,6 +106,21 @@ public final class Desk {
         } catch (FaultException damaged) {
             return Map.of();
         }
+    }
+
+    /**
+     * @param own where Granary keeps its images below that root; one of its format there has an empty folder, as {@link ImageAt} has it
+     */
+    public static ElsewhereScan.Found elsewhere(Path root, Path own, String folder, Watch watch) throws IOException {
+        ElsewhereScan.Found found = ElsewhereScan.in(root, folder, watch);
+        String ownFolder = root.relativize(own).toString().replace(java.io.File.separatorChar, '/');
+        return new ElsewhereScan.Found(found.images().stream().map(each -> each.kind() == ElsewhereImage.Kind.GRANARY && each.folder().equals(ownFolder) ? each.in("") : each).toList(), found.all());
+    }
+
+    /** Where an image in Granary's format lies. */
+    public static Path bag(Path root, Path own, ImageAt image) throws IOException {
+        String name = ImageName.parse(image.name()).text();
+        return image.folder().isEmpty() ? own.resolve(name) : ElsewhereScan.within(root, image.folder()).resolve(name);
     }
 
     public static Repair.Mended mend(Path damaged, Passphrase passphrase, Path sound, ProofLevel level, Watch watch) throws IOException {

@@ -12,8 +12,12 @@ import java.util.List;
  * @param parts      files of frames with their lengths and digests, in order
  */
 public record ImageFacts(long sizeBytes, boolean encrypted, List<Stretch> partitions, List<BadStretch> badSectors, List<File> parts) {
-    /** A partition: where it lies on the disk, and what it is in words. */
-    public record Stretch(int number, long startBytes, long sizeBytes, long readBytes, String label, String fileSystem) {
+    /**
+     * A partition: where it lies on the disk, and what it is in words.
+     *
+     * @param density how densely its chunks are stored, slice by slice, in thousandths of their length; empty where the image has no index of chunks
+     */
+    public record Stretch(int number, long startBytes, long sizeBytes, long readBytes, String label, String fileSystem, List<Integer> density) {
     }
 
     /** @param digest SHA-256 by the manifest, in hexadecimal; empty when the manifest cannot be read */

@@ -14,6 +14,9 @@ import app.granary.engine.bag.Unfinished;
 import app.granary.engine.capture.CaptureResult;
 import app.granary.engine.copy.BagCopy;
 import app.granary.engine.copy.Repair;
+import app.granary.engine.elsewhere.ElsewhereCheck;
+import app.granary.engine.elsewhere.ElsewhereImage;
+import app.granary.engine.elsewhere.ElsewhereScan;
 import app.granary.engine.progress.Watch;
 import app.granary.engine.sample.ReadTest;
 import app.granary.engine.sample.SampleGoal;
@@ -164,10 +167,13 @@ public final class MachineSite implements Site {
         return places(recentDevices()).stream().map(Place::destination).sorted(Comparator.comparing(Destination::name)).toList();
     }
 
-    private Path folder(String destinationId) throws IOException {
-        Place place = places(Lsblk.devices()).stream().filter(p -> p.destination.id().equals(destinationId)).findFirst().orElseThrow(() -> Fault.of(Fault.Kind.NOT_RECOGNISED,
+    private Place require(List<Lsblk.Device> devices, String destinationId) throws IOException {
+        return places(devices).stream().filter(p -> p.destination.id().equals(destinationId)).findFirst().orElseThrow(() -> Fault.of(Fault.Kind.NOT_RECOGNISED,
             destinationId, "The destination is not attached to this machine. Attach it and try again.").asException());
-        return Files.createDirectories(imagesIn(place));
+    }
+
+    private Path folder(String destinationId) throws IOException {
+        return Files.createDirectories(imagesIn(require(Lsblk.devices(), destinationId)));
     }
 
     private Path imagesIn(Place place) {
@@ -247,27 +253,39 @@ public final class MachineSite implements Site {
         }
     }
 
-    private Path bag(String destinationId, String name) throws IOException {
-        return folder(destinationId).resolve(ImageName.parse(name).text());
+    private Path bag(ImageAt image) throws IOException {
+        Place place = require(Lsblk.devices(), image.destinationId());
+        return Desk.bag(place.folder, imagesIn(place), image);
+    }
+
+    @Override
+    public ElsewhereScan.Found elsewhere(String destinationId, String folder, Watch watch) throws IOException {
+        Place place = require(recentDevices(), destinationId);
+        return Desk.elsewhere(place.folder, imagesIn(place), folder, watch);
+    }
+
+    @Override
+    public ElsewhereCheck.Result check(String destinationId, ElsewhereImage image, ProofLevel level, Watch watch) throws IOException {
+        return ElsewhereCheck.run(require(Lsblk.devices(), destinationId).folder, image, level, watch);
     }
 
     @Override
     public ImageFacts facts(ImageAt image) throws IOException {
-        return Desk.facts(bag(image.destinationId(), image.name()));
+        return Desk.facts(bag(image));
     }
 
     @Override
     public CheckOutcome copy(ImageAt image, String toDestinationId, Watch watch) throws IOException {
-        return BagCopy.run(bag(image.destinationId(), image.name()), folder(toDestinationId), watch);
+        return BagCopy.run(bag(image), folder(toDestinationId), watch);
     }
 
     @Override
-    public Repair.Mended mend(ImageAt damaged, String fromDestinationId, ProofLevel level, Watch watch) throws IOException {
-        return Desk.mend(bag(damaged.destinationId(), damaged.name()), damaged.passphrase(), bag(fromDestinationId, damaged.name()), level, watch);
+    public Repair.Mended mend(ImageAt damaged, ImageAt sound, ProofLevel level, Watch watch) throws IOException {
+        return Desk.mend(bag(damaged), damaged.passphrase(), bag(sound), level, watch);
     }
 
     @Override
     public CheckOutcome check(ImageAt image, ProofLevel level, Watch watch) throws IOException {
-        return Desk.check(bag(image.destinationId(), image.name()), image.passphrase(), level, Files.createDirectories(scratch), watch);
+        return Desk.check(bag(image), image.passphrase(), level, Files.createDirectories(scratch), watch);
     }
 }

@@ -7,6 +7,9 @@ import app.granary.core.proof.ProofLevel;
 import app.granary.core.plan.Afterwards;
 import app.granary.core.proof.CheckOutcome;
 import app.granary.engine.copy.Repair;
+import app.granary.engine.elsewhere.ElsewhereCheck;
+import app.granary.engine.elsewhere.ElsewhereImage;
+import app.granary.engine.elsewhere.ElsewhereScan;
 import app.granary.engine.progress.Watch;
 import app.granary.engine.sample.SampleGoal;
 import java.io.IOException;
@@ -82,7 +85,17 @@ public interface Site {
     CheckOutcome copy(ImageAt image, String toDestinationId, Watch watch) throws IOException;
 
     /** Mends a copy from another one that is sound, and proves it again. */
-    Repair.Mended mend(ImageAt damaged, String fromDestinationId, ProofLevel level, Watch watch) throws IOException;
+    Repair.Mended mend(ImageAt damaged, ImageAt sound, ProofLevel level, Watch watch) throws IOException;
+
+    /**
+     * Images in a folder of a destination and below it, whoever made them; one in the folder Granary keeps its images in has an empty folder.
+     *
+     * @param folder relative to the destination, with slashes; an empty string for all of it
+     */
+    ElsewhereScan.Found elsewhere(String destinationId, String folder, Watch watch) throws IOException;
+
+    /** Proves an image that Granary did not make, at most {@link ProofLevel#READABLE}. */
+    ElsewhereCheck.Result check(String destinationId, ElsewhereImage image, ProofLevel level, Watch watch) throws IOException;
 
     /**
      * Switches the computer off that a disk belongs to, or starts it again.

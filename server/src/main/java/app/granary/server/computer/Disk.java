@@ -35,6 +35,7 @@ class Disk {
     private String refusal;
     private Instant seenAt;
     private Instant removedAt;
+    private String tableId = "";
     @OneToMany(mappedBy = "disk", cascade = CascadeType.ALL, orphanRemoval = true)
     @OrderBy("number")
     private List<DiskPartition> partitions = new ArrayList<>();
@@ -74,6 +75,15 @@ class Disk {
     void refuse(String why) {
         layout(512, "none", 0, List.of(), List.of());
         refusal = why;
+    }
+
+    /** @param id what the disk's own table says it is, as {@link app.granary.core.image.DiskInside#idOf} gives it */
+    void knownBy(String id) {
+        tableId = id;
+    }
+
+    String tableId() {
+        return tableId;
     }
 
     void remove(Instant at) {

@@ -1,6 +1,7 @@
 package app.granary.server.computer;
 
 import app.granary.core.disk.DiskIdentity;
+import app.granary.core.image.Owner;
 import app.granary.core.inventory.Encryption;
 import app.granary.core.inventory.Firmware;
 import java.util.Comparator;
@@ -48,6 +49,14 @@ public class DisksOnRecord {
     @Transactional(readOnly = true)
     public Optional<DiskOnRecord> find(String id) {
         return disks.findById(id).filter(disk -> disk.computer().retiredAt() == null).map(this::record);
+    }
+
+    /** What an image made elsewhere is known again by: the disks of computers in use. */
+    @Transactional(readOnly = true)
+    public List<Owner.Candidate> candidates() {
+        return disks.all().stream().filter(disk -> disk.computer().retiredAt() == null && disk.removedAt() == null).map(disk -> new Owner.Candidate(disk.id(), disk.computer().name(), disk.identity().serial(),
+            disk.tableId(), disk.identity().sizeBytes(), disk.partitions().stream().filter(p -> !p.container()).map(DiskPartition::report).map(p -> new Owner.Place(p.startBytes(), p.sizeBytes())).toList()))
+            .toList();
     }
 
     private DiskOnRecord record(Disk disk) {

@@ -2,6 +2,7 @@ package app.granary.server.computer;
 
 import app.granary.core.disk.DiskIdentity;
 import app.granary.core.filesystem.DiskSurvey;
+import app.granary.core.image.DiskInside;
 import app.granary.core.inventory.ComputerReport;
 import app.granary.core.inventory.DiskMatch;
 import app.granary.core.inventory.DiskReport;
@@ -102,6 +103,7 @@ class Inventory {
             DiskSurvey survey = found.survey().get();
             disk.layout(survey.sectorBytes(), survey.table().scheme(), survey.usedBytes(), survey.table().remarks(),
                 survey.partitions().stream().map(each -> DiskPartition.read(disk, each)).toList());
+            disk.knownBy(DiskInside.idOf(survey.table()));
         } else {
             disk.refuse(found.refusal());
         }

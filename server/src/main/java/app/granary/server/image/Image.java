@@ -43,6 +43,9 @@ class Image {
     private String note = "";
     private String location = "";
     private int recheckDays;
+    private String joinedDigest = "";
+    private String contentDigest = "";
+    private String inside = "";
 
     /** How the office came by it. */
     enum Origin {
@@ -121,6 +124,41 @@ class Image {
         highBytes = stored;
         encrypted = secret;
         return this;
+    }
+
+    /** Where it lies on its destination, or by a paper log. */
+    Image lying(String where) {
+        location = where;
+        return this;
+    }
+
+    /**
+     * What an image made elsewhere holds, and what it is to be held against.
+     *
+     * @param content JSON of what its start told
+     */
+    Image holding(String content, String joined, String unpacked) {
+        inside = content;
+        joinedDigest = joined;
+        contentDigest = unpacked;
+        return this;
+    }
+
+    /** The length of the disk in it, once it was unpacked to its end. */
+    void unpacksTo(long bytes) {
+        rawBytes = bytes;
+    }
+
+    String inside() {
+        return inside;
+    }
+
+    String joinedDigest() {
+        return joinedDigest;
+    }
+
+    String contentDigest() {
+        return contentDigest;
     }
 
     /** The same image on another drive. */

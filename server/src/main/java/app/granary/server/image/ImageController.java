@@ -5,10 +5,11 @@ import app.granary.core.proof.LostFiles;
 import app.granary.core.proof.Problem;
 import app.granary.core.proof.ProofLevel;
 import app.granary.core.proof.Standing;
-import app.granary.engine.site.ImageAt;
 import app.granary.engine.site.ImageFacts;
 import app.granary.engine.site.Site;
+import app.granary.engine.openpgp.Passphrase;
 import app.granary.server.journal.Journal;
+import app.granary.server.problem.Refused;
 import io.swagger.v3.oas.annotations.media.Schema;
 import jakarta.validation.Valid;
 import jakarta.validation.constraints.NotBlank;
@@ -20,6 +21,7 @@ import java.time.Clock;
 import java.time.Instant;
 import java.util.List;
 import java.util.UUID;
+import org.springframework.http.HttpStatus;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
@@ -33,12 +35,14 @@ import org.springframework.web.bind.annotation.RestController;
 @RequestMapping("/api/v1/images")
 class ImageController {
     private final Images images;
+    private final Elsewhere elsewhere;
     private final Site site;
     private final Journal journal;
     private final Clock clock;
 
-    ImageController(Images images, Site site, Journal journal, Clock clock) {
+    ImageController(Images images, Elsewhere elsewhere, Site site, Journal journal, Clock clock) {
         this.images = images;
+        this.elsewhere = elsewhere;
         this.site = site;
         this.journal = journal;
         this.clock = clock;
@@ -49,10 +53,11 @@ class ImageController {
      * @param level  the word for that; an empty string for nothing
      * @param stale  whether it is to be checked again
      * @param origin "made", "copied", "found" or "paper"
+     * @param format "granary", "other" for files of other tools, "unseen" for a line from a paper log
      */
     record ImageLine(UUID id, String name, String computer, String disk, String serial, String destination, String destinationId, Instant madeAt, String madeBy, String codec, int level, long rawBytes,
                      long usedBytes, long storedBytes, long lowBytes, long likelyBytes, long highBytes, int proof, String proven, boolean damaged, boolean stale, int recheckDays, boolean encrypted,
-                     long badBytes, int badPlaces, String origin, String note, String location, @Schema(types = {"string", "null"}) Instant checkedAt) {
+                     long badBytes, int badPlaces, String origin, String format, String note, String location, @Schema(types = {"string", "null"}) Instant checkedAt) {
     }
 
     /**
@@ -82,8 +87,11 @@ class ImageController {
     /** What the image says of itself where it lies; refused when its drive is not attached. */
     @GetMapping("/{id}/facts")
     ImageFacts facts(@PathVariable UUID id) throws IOException {
-        Image image = images.one(id);
-        return site.facts(ImageAt.of(image.destinationId(), image.name()));
+        return switch (images.shelved(id).format()) {
+            case GRANARY -> site.facts(images.at(id, Passphrase.NONE));
+            case OTHER -> elsewhere.facts(id);
+            case UNSEEN -> throw new Refused(HttpStatus.CONFLICT, "unseen", "", "Its files were never seen; only the paper log tells of it.");
+        };
     }
 
     private static String good(Image image, List<Problem> problems) {
@@ -100,7 +108,7 @@ class ImageController {
         Standing standing = Images.standing(i, checks);
         return new ImageLine(i.id(), i.name(), i.computer(), i.disk(), i.serial(), i.destination(), i.destinationId(), i.madeAt(), i.madeBy(), i.codec(), i.level(), i.rawBytes(), i.usedBytes(),
             i.storedBytes(), i.lowBytes(), i.likelyBytes(), i.highBytes(), standing.level().map(level -> level.ordinal() + 1).orElse(0), standing.level().map(ProofLevel::word).orElse(""),
-            standing.damaged(), i.origin() != Image.Origin.PAPER && standing.stale(clock.instant()), i.recheckDays(), i.encrypted(), i.badBytes(), i.badPlaces(), i.origin().word(), i.note(), i.location(),
+            standing.damaged(), i.origin() != Image.Origin.PAPER && standing.stale(clock.instant()), i.recheckDays(), i.encrypted(), i.badBytes(), i.badPlaces(), i.origin().word(), Images.format(i).name().toLowerCase(java.util.Locale.ROOT), i.note(), i.location(),
             checks.isEmpty() ? null : checks.get(0).checkedAt());
     }
 

@@ -11,13 +11,15 @@ interface ImageRepository extends JpaRepository<Image, UUID> {
     @Query("""
         select i.diskId as diskId, i.madeAt as madeAt, c.ok as ok from Image i
         left join ImageCheck c on c.imageId = i.id and c.checkedAt = (select max(k.checkedAt) from ImageCheck k where k.imageId = i.id)
-        where i.madeAt = (select max(j.madeAt) from Image j where j.diskId = i.diskId)""")
+        where i.origin <> 'PAPER' and i.madeAt = (select max(j.madeAt) from Image j where j.diskId = i.diskId and j.origin <> 'PAPER')""")
     List<NewestImage> newest();
 
     List<Image> findByDiskIdAndCodecOrderByMadeAtDesc(String diskId, String codec);
 
     /** Case is not counted: some file systems do not tell such names apart. */
     boolean existsByDestinationIdAndNameIgnoreCase(String destinationId, String name);
+
+    boolean existsByDestinationIdAndLocationAndNameIgnoreCase(String destinationId, String location, String name);
 
     List<Image> findByDiskIdOrderByMadeAtDesc(String diskId);
 

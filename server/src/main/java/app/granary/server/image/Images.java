@@ -10,6 +10,7 @@ import app.granary.core.proof.LostFiles;
 import app.granary.core.proof.Problem;
 import app.granary.core.proof.ProofLevel;
 import app.granary.core.proof.Standing;
+import app.granary.engine.openpgp.Passphrase;
 import app.granary.engine.site.ImageAt;
 import app.granary.engine.site.ImageFacts;
 import app.granary.engine.site.Site;
@@ -57,8 +58,20 @@ public class Images {
     public record Newest(Instant madeAt, boolean sound) {
     }
 
-    /** What a check needs to know of an image. */
-    public record Shelved(String name, String computer, String diskId, String disk, String serial, String destinationId, String destination, long storedBytes, boolean encrypted) {
+    /** What a check needs to know of an image: where it lies, and whether it is one of Granary's format, which alone can be rehearsed, copied and mended. */
+    public record Shelved(String name, String computer, String diskId, String disk, String serial, String destinationId, String destination, long storedBytes, boolean encrypted, String folder,
+                          Format format) {
+        ImageAt at(Passphrase passphrase) {
+            return new ImageAt(destinationId, folder, name, passphrase);
+        }
+    }
+
+    public enum Format {
+        GRANARY,
+        /** Files of other tools. */
+        OTHER,
+        /** Files nobody has looked at: a line of a paper log. */
+        UNSEEN
     }
 
     /** The newest image of every disk that has one, by the disk's identity. */
@@ -103,7 +116,23 @@ public class Images {
 
     public Shelved shelved(UUID id) {
         Image image = one(id);
-        return new Shelved(image.name(), image.computer(), image.diskId(), image.disk(), image.serial(), image.destinationId(), image.destination(), image.storedBytes(), image.encrypted());
+        return new Shelved(image.name(), image.computer(), image.diskId(), image.disk(), image.serial(), image.destinationId(), image.destination(), image.storedBytes(), image.encrypted(),
+            image.location(), format(image));
+    }
+
+    static Format format(Image image) {
+        return image.origin() == Image.Origin.PAPER ? Format.UNSEEN : image.inside().isEmpty() ? Format.GRANARY : Format.OTHER;
+    }
+
+    /** Where an image of Granary's format lies. */
+    public ImageAt at(UUID id, Passphrase passphrase) {
+        return shelved(id).at(passphrase);
+    }
+
+    /** Where the copy of an image lies that is on another destination. */
+    public ImageAt copyOn(UUID id, String destinationId) {
+        return copiesOf(one(id)).stream().filter(copy -> copy.destinationId().equals(destinationId)).findFirst().map(copy -> at(copy.id(), Passphrase.NONE))
+            .orElseThrow(() -> Refused.notFound("copy"));
     }
 
     List<Image> all() {
@@ -154,10 +183,16 @@ public class Images {
     /** @param seconds how long it took; 0 when it was part of something else */
     @Transactional
     public void recordCheck(UUID imageId, CheckOutcome outcome, double seconds, String who) {
+        recordCheck(imageId, outcome, seconds, who, "");
+    }
+
+    /** @param note what to know of it besides; usually an empty string */
+    @Transactional
+    public void recordCheck(UUID imageId, CheckOutcome outcome, double seconds, String who, String note) {
         List<Problem> kept = outcome.problems().subList(0, Math.min(KEPT_PROBLEMS, outcome.problems().size()));
         List<LostFiles> lost = outcome.lost().stream().map(each -> new LostFiles(each.partition(), new FilesHit(each.hit().paths().subList(0, Math.min(KEPT_NAMES, each.hit().paths().size())),
             each.hit().count(), each.hit().note()))).toList();
-        checks.save(new ImageCheck(imageId, clock.instant(), who, outcome.level(), outcome.ok(), outcome.readBytes(), seconds, written(kept), written(lost), ""));
+        checks.save(new ImageCheck(imageId, clock.instant(), who, outcome.level(), outcome.ok(), outcome.readBytes(), seconds, written(kept), written(lost), note));
     }
 
     /** A person's signature that a computer was started from it, with what was looked at. */

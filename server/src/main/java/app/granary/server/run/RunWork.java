@@ -17,6 +17,9 @@ import app.granary.engine.site.SiteUnfinished;
 import app.granary.engine.site.Storage;
 import app.granary.server.estimate.Prospect;
 import app.granary.server.estimate.Prospects;
+import app.granary.engine.elsewhere.ElsewhereCheck;
+import app.granary.engine.elsewhere.ElsewhereImage;
+import app.granary.server.image.Elsewhere;
 import app.granary.server.image.Images;
 import app.granary.server.journal.Journal;
 import app.granary.server.plan.Plans;
@@ -25,6 +28,7 @@ import com.fasterxml.jackson.core.JsonProcessingException;
 import com.fasterxml.jackson.databind.ObjectMapper;
 import java.io.IOException;
 import java.time.Clock;
+import java.util.Optional;
 import java.util.UUID;
 import java.util.function.Consumer;
 import org.springframework.http.HttpStatus;
@@ -37,16 +41,18 @@ class RunWork {
     private final Prospects prospects;
     private final Promises promises;
     private final Images images;
+    private final Elsewhere elsewhere;
     private final Plans plans;
     private final Journal journal;
     private final ObjectMapper json;
     private final Clock clock;
 
-    RunWork(Site site, Prospects prospects, Promises promises, Images images, Plans plans, Journal journal, ObjectMapper json, Clock clock) {
+    RunWork(Site site, Prospects prospects, Promises promises, Images images, Elsewhere elsewhere, Plans plans, Journal journal, ObjectMapper json, Clock clock) {
         this.site = site;
         this.prospects = prospects;
         this.promises = promises;
         this.images = images;
+        this.elsewhere = elsewhere;
         this.plans = plans;
         this.journal = journal;
         this.json = json;
@@ -161,10 +167,33 @@ class RunWork {
         Run run = running.run();
         ProofLevel level = order(run).proofLevel();
         long began = System.nanoTime();
-        CheckOutcome outcome = site.check(new ImageAt(run.destinationId(), run.imageName(), passphrase), level, running);
+        Optional<ElsewhereImage> other = elsewhere.expected(run.imageId());
+        if (other.isPresent()) {
+            return checkElsewhere(running, other.get(), level);
+        }
+        CheckOutcome outcome = site.check(images.at(run.imageId(), passphrase), level, running);
         images.recordCheck(run.imageId(), outcome, (System.nanoTime() - began) / 1e9, run.begunBy());
         requireOk(run, outcome);
         return "Image " + run.imageName() + " on " + run.destination() + " is " + meaning(level) + ".";
+    }
+
+    private String checkElsewhere(LiveRun running, ElsewhereImage image, ProofLevel level) throws IOException {
+        Run run = running.run();
+        long began = System.nanoTime();
+        ElsewhereCheck.Result result = site.check(run.destinationId(), image, level, running);
+        images.recordCheck(run.imageId(), result.outcome(), (System.nanoTime() - began) / 1e9, run.begunBy(), result.note());
+        elsewhere.learn(run.imageId(), result);
+        requireOk(run, result.outcome());
+        String unpacked = result.contentBytes().isPresent() ? " It unpacks to " + Sizes.decimal(result.contentBytes().getAsLong()) + "." : "";
+        return "Image " + run.imageName() + " on " + run.destination() + " is " + meaningElsewhere(result.outcome().level()) + "." + unpacked + (result.note().isEmpty() ? "" : " " + result.note());
+    }
+
+    private static String meaningElsewhere(ProofLevel level) {
+        return switch (level) {
+            case COMPLETE -> "complete: all its files are there and have the length they had";
+            case SOUND -> "sound: every byte of it matches its digest";
+            default -> "readable: all of it unpacks, and the partition table in it is the one it was added with";
+        };
     }
 
     private static String meaning(ProofLevel level) {
@@ -190,7 +219,7 @@ class RunWork {
         String to = order(run).otherId();
         Images.Shelved image = images.shelved(run.imageId());
         promises.promise(run.id(), to, image.storedBytes());
-        CheckOutcome outcome = site.copy(ImageAt.of(run.destinationId(), run.imageName()), to, running);
+        CheckOutcome outcome = site.copy(images.at(run.imageId(), Passphrase.NONE), to, running);
         String name = images.destinationName(to);
         UUID copy = images.recordCopy(run.imageId(), to, name, outcome, run.begunBy());
         run.made(copy, image.storedBytes());
@@ -201,7 +230,7 @@ class RunWork {
         Run run = running.run();
         RunOrder order = order(run);
         long began = System.nanoTime();
-        Repair.Mended mended = site.mend(new ImageAt(run.destinationId(), run.imageName(), passphrase), order.otherId(), order.proofLevel(), running);
+        Repair.Mended mended = site.mend(images.at(run.imageId(), passphrase), images.copyOn(run.imageId(), order.otherId()), order.proofLevel(), running);
         images.recordCheck(run.imageId(), mended.check(), (System.nanoTime() - began) / 1e9, run.begunBy());
         requireOk(run, mended.check());
         return "Image " + run.imageName() + " on " + run.destination() + " was mended from " + images.destinationName(order.otherId()) + ": " + Sizes.decimal(mended.writtenBytes())

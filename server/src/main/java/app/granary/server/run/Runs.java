@@ -213,6 +213,7 @@ public class Runs {
 
     private Run ofImage(Run.Kind kind, UUID imageId, RunOrder order, Passphrase passphrase, boolean low, String who, String sentence) {
         Images.Shelved image = images.shelved(imageId);
+        requirePossible(kind, image, ProofLevel.valueOf(order.proof()));
         if (kind != Run.Kind.COPY && image.encrypted() && passphrase.isNone() && ProofLevel.valueOf(order.proof()).includes(ProofLevel.READABLE)) {
             throw new Refused(HttpStatus.UNPROCESSABLE_ENTITY, "locked", "passphrase", image.name() + " is encrypted. Give its passphrase, or check it up to sound, which needs none.");
         }
@@ -224,6 +225,18 @@ public class Runs {
         Run run = Run.ofImage(kind, imageId, image, clock.instant(), who).with(work.written(order), image.encrypted(), low);
         journal.add(who, kind.word(), run.subject(), Journal.Result.BEGUN, String.format(sentence, image.name(), image.destination()));
         return add(run, passphrase);
+    }
+
+    private static void requirePossible(Run.Kind kind, Images.Shelved image, ProofLevel level) {
+        if (image.format() == Images.Format.UNSEEN) {
+            throw new Refused(HttpStatus.CONFLICT, "unseen", "", "The files of " + image.name() + " were never seen; it is a line from a paper log. Attach what they lie on and add them as an image made elsewhere.");
+        }
+        if (image.format() == Images.Format.OTHER && kind != Run.Kind.CHECK) {
+            throw new Refused(HttpStatus.CONFLICT, "other-format", "", image.name() + " was made with other tools. Copy its files with them, and add the copy as an image made elsewhere.");
+        }
+        if (image.format() == Images.Format.OTHER && level.includes(ProofLevel.REHEARSED)) {
+            throw new Refused(HttpStatus.CONFLICT, "other-format", "level", image.name() + " was made with other tools and has no index of its chunks to compare a rehearsal with. Check it up to readable.");
+        }
     }
 
     private LiveRun live(UUID id) {

@@ -90,7 +90,7 @@ class TodayController {
     }
 
     private List<Cover> cover(List<Images.Standings> standings) {
-        Map<String, List<Images.Standings>> byDisk = standings.stream().filter(image -> !image.standing().damaged()).collect(Collectors.groupingBy(Images.Standings::diskId));
+        Map<String, List<Images.Standings>> byDisk = standings.stream().filter(image -> !image.standing().damaged() && !image.paper()).collect(Collectors.groupingBy(Images.Standings::diskId));
         Map<String, List<Plans.Saved>> planned = plans.all().stream().filter(saved -> !saved.paused()).collect(Collectors.groupingBy(saved -> saved.plan().source().diskId()));
         OfficeCalendar calendar = office.days().calendar();
         LocalDate tonight = calendar.nightOf(clock.instant());

@@ -39,7 +39,7 @@ class RunTimesTest {
 
     @Test
     void whatHasNoTimeTeachesNothing() {
-        Run check = Run.ofImage(Run.Kind.CHECK, null, new Images.Shelved("night", "DATUM", "d", "disk 1", "s", "p", "PEG-1", 9, false), Instant.EPOCH, "ada");
+        Run check = Run.ofImage(Run.Kind.CHECK, null, new Images.Shelved("night", "DATUM", "d", "disk 1", "s", "p", "PEG-1", 9, false, "", Images.Format.GRANARY), Instant.EPOCH, "ada");
         check.end(Run.State.DONE, Instant.EPOCH.plusSeconds(9), "sound");
         finished(check);
         assertEquals(RunCorrection.NONE, times.corrections("d", "zstd").get("p"));

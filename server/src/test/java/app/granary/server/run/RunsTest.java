@@ -35,6 +35,7 @@ import app.granary.engine.site.SiteImage;
 import app.granary.engine.site.Storage;
 import app.granary.server.estimate.Prospect;
 import app.granary.server.estimate.Prospects;
+import app.granary.server.image.Elsewhere;
 import app.granary.server.image.Images;
 import app.granary.server.journal.Journal;
 import app.granary.server.problem.Refused;
@@ -62,18 +63,19 @@ class RunsTest {
     private static final Storage STORAGE = new Storage(Codec.ZSTD, 3, OptionalLong.empty(), SurveyChoice.USED);
     private static final long GB = 1_000_000_000L;
 
-    private static final Images.Shelved SHELVED = new Images.Shelved("night", "DATUM", "d", "disk 1", "S-1", "p", "PEG-1", 9, false);
+    private static final Images.Shelved SHELVED = new Images.Shelved("night", "DATUM", "d", "disk 1", "S-1", "p", "PEG-1", 9, false, "", Images.Format.GRANARY);
 
     private final Site site = mock(Site.class);
     private final Prospects prospects = mock(Prospects.class);
     private final Promises promises = new Promises();
     private final Images images = mock(Images.class);
+    private final Elsewhere elsewhere = mock(Elsewhere.class);
     private final Journal journal = mock(Journal.class);
     private final RunRepository repository = mock(RunRepository.class);
     private final Plans plans = mock(Plans.class);
     private final DisksOnRecord disks = mock(DisksOnRecord.class);
     private final Passphrases passphrases = new Passphrases();
-    private final RunWork work = new RunWork(site, prospects, promises, images, plans, journal, new ObjectMapper(), Clock.systemUTC());
+    private final RunWork work = new RunWork(site, prospects, promises, images, elsewhere, plans, journal, new ObjectMapper(), Clock.systemUTC());
     private final RunQueue queue = new RunQueue(work, repository, promises, passphrases, journal, mock(RunEvents.class), mock(ApplicationEventPublisher.class), Clock.systemUTC());
     private final Runs runs = new Runs(site, queue, work, passphrases, disks, images, journal, repository, Clock.systemUTC());
 
@@ -141,6 +143,7 @@ class RunsTest {
         UUID image = UUID.randomUUID();
         CheckOutcome damaged = new CheckOutcome(ProofLevel.READABLE, List.of(new Problem("data/x", 1, 2, "partition 1", "data/x is damaged.")), 9);
         when(images.shelved(image)).thenReturn(SHELVED);
+        when(images.at(eq(image), any())).thenReturn(ImageAt.of("p", "night"));
         when(site.check(eq(ImageAt.of("p", "night")), eq(ProofLevel.READABLE), any())).thenReturn(damaged);
         assertEnded(runs.beginCheck(image, ProofLevel.READABLE, Passphrase.NONE, false, "ada"), Run.State.FAILED, Journal.Result.FAILED, "data/x is damaged.");
         verify(images).recordCheck(eq(image), eq(damaged), anyDouble(), eq("ada"));
@@ -205,7 +208,7 @@ class RunsTest {
 
     @Test
     void anEncryptedImageIsNotReadWithoutItsPassphrase() {
-        when(images.shelved(any())).thenReturn(new Images.Shelved("night", "DATUM", "d", "disk 1", "S-1", "p", "PEG-1", 9, true));
+        when(images.shelved(any())).thenReturn(new Images.Shelved("night", "DATUM", "d", "disk 1", "S-1", "p", "PEG-1", 9, true, "", Images.Format.GRANARY));
         Refused locked = assertThrows(Refused.class, () -> runs.beginCheck(UUID.randomUUID(), ProofLevel.READABLE, Passphrase.NONE, false, "ada"));
         assertTrue(locked.getMessage().contains("check it up to sound, which needs none"), locked.getMessage());
     }

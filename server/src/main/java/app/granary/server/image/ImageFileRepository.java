@@ -1,0 +1,11 @@
+package app.granary.server.image;
+
+import java.util.List;
+import java.util.UUID;
+import org.springframework.data.jpa.repository.JpaRepository;
+
+interface ImageFileRepository extends JpaRepository<ImageFile, UUID> {
+    List<ImageFile> findByImageIdOrderByPlace(UUID imageId);
+
+    boolean existsByImageId(UUID imageId);
+}

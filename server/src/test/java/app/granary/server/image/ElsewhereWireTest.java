@@ -1,0 +1,109 @@
+package app.granary.server.image;
+
+import static org.hamcrest.Matchers.containsString;
+import static org.hamcrest.Matchers.hasSize;
+import static org.hamcrest.Matchers.is;
+import static org.junit.jupiter.api.Assertions.assertEquals;
+import static org.junit.jupiter.api.Assertions.assertTrue;
+import static org.springframework.security.test.web.servlet.request.SecurityMockMvcRequestPostProcessors.csrf;
+import static org.springframework.test.web.servlet.request.MockMvcRequestBuilders.get;
+import static org.springframework.test.web.servlet.request.MockMvcRequestBuilders.post;
+import static org.springframework.test.web.servlet.result.MockMvcResultMatchers.jsonPath;
+import static org.springframework.test.web.servlet.result.MockMvcResultMatchers.status;
+
+import app.granary.server.ServerTestBase;
+import com.fasterxml.jackson.databind.JsonNode;
+import com.fasterxml.jackson.databind.ObjectMapper;
+import java.util.Map;
+import org.junit.jupiter.api.Test;
+import org.springframework.beans.factory.annotation.Autowired;
+import org.springframework.http.MediaType;
+import org.springframework.security.test.context.support.WithMockUser;
+import org.springframework.test.web.servlet.MockMvc;
+import org.springframework.test.web.servlet.ResultActions;
+import org.springframework.test.web.servlet.request.MockHttpServletRequestBuilder;
+
+/** Images that lay on CAIRN before Granary came, taken on and proven over the wire; and a line from a paper log. */
+@WithMockUser(username = "ada", roles = "TECHNICIAN")
+class ElsewhereWireTest extends ServerTestBase {
+    @Autowired
+    private MockMvc http;
+    @Autowired
+    private ObjectMapper json;
+
+    private JsonNode read(String path) throws Exception {
+        return json.readTree(http.perform(get(path)).andExpect(status().isOk()).andReturn().getResponse().getContentAsString());
+    }
+
+    private ResultActions send(String path, Map<String, ?> body) throws Exception {
+        MockHttpServletRequestBuilder request = post(path).with(csrf()).contentType(MediaType.APPLICATION_JSON).content(json.writeValueAsString(body));
+        return http.perform(request);
+    }
+
+    private String added(ResultActions answer) throws Exception {
+        return json.readTree(answer.andExpect(status().isCreated()).andReturn().getResponse().getContentAsString()).get("id").asText();
+    }
+
+    private JsonNode checked(String image, String level) throws Exception {
+        String run = added(send("/api/v1/runs/checks", Map.of("imageId", image, "level", level)));
+        for (int i = 0; i < 600 && !read("/api/v1/runs/" + run).get("state").asText().matches("done|failed|stopped"); i++) {
+            Thread.sleep(100);
+        }
+        return read("/api/v1/runs/" + run);
+    }
+
+    @Test
+    void oneThatLiesThereIsFoundTiedTakenOnAndProvenLikeAnyOther() throws Exception {
+        JsonNode found = read("/api/v1/elsewhere?destinationId=cairn&folder=old-plumb").get("images");
+        assertEquals(1, found.size());
+        JsonNode plumb = found.get(0);
+        assertEquals("plumb", plumb.get("diskId").asText());
+        assertTrue(plumb.get("why").asText().matches("Of PLUMB: (the partition table in it carries that disk's identity|its partitions lie where that disk's lie)."), plumb.get("why").asText());
+        assertEquals(plumb.get("files").asInt(), plumb.get("digests").asInt());
+        Map<String, String> taking = Map.of("destinationId", "cairn", "lookedIn", "old-plumb", "folder", "old-plumb", "name", "plumb-before-update.img.gz", "diskId", "plumb", "madeAt", "2026-03-01T12:00:00Z");
+        String id = added(send("/api/v1/elsewhere", taking));
+        send("/api/v1/elsewhere", taking).andExpect(status().isConflict()).andExpect(jsonPath("$.detail", containsString("on the shelf already")));
+        http.perform(get("/api/v1/elsewhere?destinationId=cairn&folder=old-plumb")).andExpect(jsonPath("$.images[0].onShelf", is(true)));
+        http.perform(get("/api/v1/images/" + id)).andExpect(jsonPath("$.image.origin", is("found"))).andExpect(jsonPath("$.image.proof", is(0))).andExpect(jsonPath("$.image.location", is("old-plumb")));
+        JsonNode run = checked(id, "readable");
+        assertEquals("done", run.get("state").asText(), run.get("outcome").asText());
+        assertTrue(run.get("outcome").asText().contains("all of it unpacks, and the partition table in it is the one it was added with. It unpacks to 250 GB"), run.get("outcome").asText());
+        http.perform(get("/api/v1/images/" + id)).andExpect(jsonPath("$.image.proof", is(3))).andExpect(jsonPath("$.image.rawBytes", is(250_059_350_016L)));
+        http.perform(get("/api/v1/images/" + id + "/facts")).andExpect(jsonPath("$.parts", hasSize(plumb.get("files").asInt())));
+        send("/api/v1/runs/checks", Map.of("imageId", id, "level", "rehearsed")).andExpect(status().isConflict()).andExpect(jsonPath("$.detail", containsString("Check it up to readable")));
+        send("/api/v1/runs/copies", Map.of("imageId", id, "toDestinationId", "peg-1")).andExpect(status().isConflict()).andExpect(jsonPath("$.detail", containsString("made with other tools")));
+    }
+
+    @Test
+    void whatNoListSpeaksOfIsHeldAgainstWhatWasReadFirst() throws Exception {
+        Map<String, String> taking = Map.of("destinationId", "cairn", "lookedIn", "", "folder", "old-ledger", "name", "ledger-new-year.img.zst", "diskId", "ledger", "madeAt", "2026-01-02T12:00:00Z");
+        String id = added(send("/api/v1/elsewhere", taking));
+        assertTrue(checked(id, "sound").get("outcome").asText().contains("There was nothing to hold its bytes against"));
+        http.perform(get("/api/v1/images/" + id)).andExpect(jsonPath("$.image.proven", is("complete"))).andExpect(jsonPath("$.checks[0].note", containsString("the next check compares")));
+        assertTrue(checked(id, "sound").get("outcome").asText().contains("every byte of it matches its digest"));
+        http.perform(get("/api/v1/images/" + id)).andExpect(jsonPath("$.image.proven", is("sound")));
+    }
+
+    @Test
+    void aLineFromAPaperLogIsKeptAndNeverCountsAsAnImageOneHas() throws Exception {
+        Map<String, Object> line = Map.of("diskId", "gnomon", "name", "Plotter card, before the new firmware", "where", "Envelope 7, two DVDs", "madeAt", "2024-05-06T12:00:00Z", "storedBytes", 0, "note", "");
+        String id = added(send("/api/v1/elsewhere/paper", line));
+        http.perform(get("/api/v1/images/" + id)).andExpect(jsonPath("$.image.origin", is("paper"))).andExpect(jsonPath("$.image.destination", is("Envelope 7, two DVDs"))).andExpect(jsonPath("$.image.stale", is(false)));
+        send("/api/v1/elsewhere/paper", line).andExpect(status().isConflict());
+        send("/api/v1/runs/checks", Map.of("imageId", id, "level", "complete")).andExpect(status().isConflict()).andExpect(jsonPath("$.detail", containsString("never seen")));
+        http.perform(get("/api/v1/images/" + id + "/facts")).andExpect(status().isConflict());
+        JsonNode cover = read("/api/v1/today").get("cover");
+        cover.forEach(each -> assertTrue(!each.get("diskId").asText().equals("gnomon") || each.get("newest").isNull(), "paper covers nothing"));
+    }
+
+    @Test
+    void whatCannotBeIsRefusedWithWhatToDo() throws Exception {
+        http.perform(get("/api/v1/elsewhere?destinationId=cairn&folder=../peg-1")).andExpect(status().is4xxClientError()).andExpect(jsonPath("$.detail", containsString("no folder of that destination")));
+        http.perform(get("/api/v1/elsewhere?destinationId=cairn&folder=nothing")).andExpect(status().is4xxClientError()).andExpect(jsonPath("$.detail", containsString("Check the path")));
+        http.perform(get("/api/v1/elsewhere?destinationId=outpost&folder=")).andExpect(status().is4xxClientError()).andExpect(jsonPath("$.detail", containsString("not attached")));
+        Map<String, String> taking = Map.of("destinationId", "cairn", "lookedIn", "old-plumb", "folder", "old-plumb", "name", "another.img", "diskId", "plumb", "madeAt", "2026-03-01T12:00:00Z");
+        send("/api/v1/elsewhere", taking).andExpect(status().isConflict()).andExpect(jsonPath("$.detail", containsString("Look again")));
+        Map<String, Object> future = Map.of("diskId", "gnomon", "name", "x", "where", "y", "madeAt", "2999-05-06T12:00:00Z", "storedBytes", 0, "note", "");
+        send("/api/v1/elsewhere/paper", future).andExpect(status().isUnprocessableEntity()).andExpect(jsonPath("$.detail", containsString("still to come")));
+    }
+}
