@@ -50,7 +50,8 @@ const { act: add, busy, refused } = useAction(async (alsoCheck: boolean) => {
       <p v-if="refused" class="small brick" role="alert">{{ refused }}</p>
     </div>
     <div v-if="id || found.onShelf" class="small">
-      On the shelf. <RouterLink v-if="id" :to="`/images/${id}`">Open it</RouterLink> <RouterLink v-if="checked" to="/runs">Its check is under way</RouterLink><RouterLink v-else-if="!id" to="/images">See Images</RouterLink>
+      On the shelf. <RouterLink v-if="id" :to="`/images/${id}`">Open it</RouterLink><template v-if="checked">; <RouterLink to="/runs">its check is under way</RouterLink>.</template>
+      <RouterLink v-if="!id" to="/images">See Images</RouterLink>
     </div>
     <div v-else-if="!found.trouble" class="owner">
       <label>It is of<Select v-model="diskId" :options="disks" option-label="label" option-value="id" placeholder="choose the disk" size="small" filter :aria-label="`${found.name} is of`" /></label>

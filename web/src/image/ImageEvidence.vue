@@ -4,12 +4,12 @@ import { useUnits } from '../frame/useUnits'
 import { formatMoment, formatSeconds } from '../measure/times'
 
 /** Every check of one copy, newest first. */
-defineProps<{ checks: readonly ImageCheck[]; destination: string }>()
+const props = defineProps<{ checks: readonly ImageCheck[]; destination: string; format: string }>()
 const { size } = useUnits()
 const MEANING: Record<string, string> = {
   complete: 'all parts there, of the right length',
   sound: 'every stored byte matches its SHA-256',
-  readable: 'every digest matches and every frame decodes to what was read',
+  readable: props.format === 'granary' ? 'every digest matches and every frame decodes to what was read' : 'all of it unpacks, with the partition table it was added with',
   rehearsed: 'restored to a scratch file, which is what was read of the disk',
   booted: 'signed by a person',
 }
@@ -25,7 +25,7 @@ const FIRST = 8
         <td class="nowrap" :title="c.checkedAt">{{ formatMoment(c.checkedAt) }}</td>
         <td>{{ c.checkedBy }}</td>
         <td>
-          <span :class="c.ok ? 'moss' : 'brick'">{{ c.ok ? c.level : 'damaged' }}</span><template v-if="c.ok">: {{ MEANING[c.level] }}</template><template v-if="c.note">. Looked at: {{ c.note }}</template>
+          <span :class="c.ok ? 'moss' : 'brick'">{{ c.ok ? c.level : 'damaged' }}</span><template v-if="c.ok">: {{ MEANING[c.level] }}</template><template v-if="c.note">. {{ c.level === 'booted' ? 'Looked at: ' : '' }}{{ c.note }}</template>
           <p v-for="(p, i) in c.problems" :key="i" class="problem">{{ p.message }}</p>
           <div v-for="l in c.lost" :key="l.partition" class="problem">
             <p v-if="l.hit.count"><b>{{ l.hit.count }} {{ l.hit.count === 1 ? 'file lies' : 'files lie' }} on it</b>, in {{ l.partition }}:</p>

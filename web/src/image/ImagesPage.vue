@@ -25,7 +25,7 @@ const summary = computed(() => {
   if (!all) return ''
   const damaged = all.filter((i) => i.damaged).length
   const stored = size(all.reduce((sum, i) => sum + i.storedBytes, 0))
-  return all.length ? `${all.length} ${all.length === 1 ? 'image' : 'images'}, ${stored} stored. ${damaged ? `${damaged} damaged.` : 'Every last check found them sound.'}` : 'No image yet.'
+  return all.length ? `${all.length} ${all.length === 1 ? 'image' : 'images'}, ${stored} stored. ${damaged ? `${damaged} damaged.` : 'No check found damage.'}` : 'No image yet.'
 })
 </script>
 

@@ -5,7 +5,7 @@ import { shareWidth } from '../computer/strip'
 export interface Piece {
   x: number
   width: number
-  /** What is stored of it, slice by slice: where it is drawn and how dense it is, 0 to 1. */
+  /** What is stored of it, slice by slice: where it is drawn and how dense it is, 0 to 1; empty where the image does not tell. */
   slices: { x: number; width: number; density: number }[]
   label: string
   fileSystem: string
@@ -33,8 +33,7 @@ export function imagePieces(facts: ImageFacts, width: number): Piece[] {
   let x = 0
   return inOrder.map((p, i) => {
     const own = widths[i] ?? 0
-    const shares = p.density.length ? p.density.map((d) => Math.min(1, d / 1000)) : [1]
-    const slices = shares.map((density, n) => ({ x: x + (own * n) / shares.length, width: own / shares.length, density }))
+    const slices = p.density.map((d, n) => ({ x: x + (own * n) / p.density.length, width: own / p.density.length, density: Math.min(1, d / 1000) }))
     const piece = { x, width: own, slices, label: p.label, fileSystem: p.fileSystem, startBytes: p.startBytes, sizeBytes: p.sizeBytes }
     x += own
     return piece

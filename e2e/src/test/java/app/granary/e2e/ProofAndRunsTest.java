@@ -191,6 +191,33 @@ class ProofAndRunsTest {
 
     @Test
     @Order(5)
+    void anImageMadeElsewhereIsFoundAddedAndProvenFromTheKeyboard() {
+        page.keyboard().press("Control+k");
+        page.keyboard().type("made elsewhere");
+        page.keyboard().press("Enter");
+        assertThat(page.locator("h1")).hasText("Add an image made elsewhere");
+        page.getByRole(AriaRole.COMBOBOX, new Page.GetByRoleOptions().setName("It lies on")).focus();
+        page.keyboard().type("cairn");
+        page.keyboard().press("Enter");
+        page.getByLabel("in the folder, and below it").fill("../peg-1");
+        page.keyboard().press("Enter");
+        assertThat(page.getByRole(AriaRole.ALERT)).containsText("is no folder of that destination");
+        page.getByLabel("in the folder, and below it").fill("");
+        page.keyboard().press("Enter");
+        Locator ledger = page.locator("article", new Page.LocatorOptions().setHasText("ledger-before-update.img.gz"));
+        assertThat(ledger).containsText("with digests. Inside: GPT, 3 partitions", PATIENTLY);
+        assertThat(ledger).containsText("Of LEDGER: the partition table in it carries that disk's identity.");
+        pictures("elsewhere");
+        ledger.getByRole(AriaRole.BUTTON, new Locator.GetByRoleOptions().setName("Add and check it")).press("Enter");
+        assertThat(ledger).containsText("On the shelf.");
+        page.keyboard().press("Alt+5");
+        assertThat(runRow("LEDGER")).containsText("done", PATIENTLY);
+        runRow("LEDGER").click();
+        assertThat(page.locator("section").first()).containsText("readable: all of it unpacks");
+    }
+
+    @Test
+    @Order(6)
     void theOutboxSaysWhatBelongsThere() {
         page.getByRole(AriaRole.LINK, new Page.GetByRoleOptions().setName("Outbox")).click();
         assertThat(page.locator("main")).containsText("One mail comes here for every night");

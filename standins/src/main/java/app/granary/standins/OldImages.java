@@ -2,18 +2,22 @@ package app.granary.standins;
 
 import app.granary.engine.bag.Digests;
 import com.github.luben.zstd.ZstdOutputStream;
+import java.io.File;
 import java.io.IOException;
 import java.io.InputStream;
 import java.io.OutputStream;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardCopyOption;
+import java.nio.file.attribute.FileTime;
+import java.time.Duration;
+import java.time.Instant;
 import java.util.zip.Deflater;
 import java.util.zip.GZIPOutputStream;
 
 /**
- * Images from before the office had Granary, as people made them with what the system has: PLUMB's packed with gzip, in parts with a list of their
- * digests; LEDGER's packed with zstd, with nothing beside it. They lie on CAIRN, laid there once.
+ * Images from before the office had Granary, as people made them with what the system has: LEDGER's packed with gzip, in parts with a list of their
+ * digests; PLUMB's packed with zstd, with nothing beside it. They lie on CAIRN, laid there once.
  */
 final class OldImages {
     private static final String DRIVE = "cairn";
@@ -22,20 +26,24 @@ final class OldImages {
     private OldImages() {
     }
 
-    static void lay(Path disks, Path drives, String scaleSuffix) throws IOException {
+    /** @param now they are a quarter and a half of a year old by it */
+    static void lay(Path disks, Path drives, String scaleSuffix, Instant now) throws IOException {
         for (StandInDisk disk : MarrowbySurveyOffice.DISKS) {
             Path folder = drives.resolve(DRIVE).resolve("old-" + disk.id());
-            boolean parts = disk.id().equals("plumb");
-            if ((parts || disk.id().equals("ledger")) && !Files.exists(folder)) {
+            boolean parts = disk.id().equals("ledger");
+            if ((parts || disk.id().equals("plumb")) && !Files.exists(folder)) {
                 Path partial = Files.createDirectories(folder.resolveSibling("." + folder.getFileName()));
                 try (InputStream raw = Files.newInputStream(Templates.disk(disk, disks))) {
                     if (parts) {
                         split(raw, partial, disk.id() + "-before-update.img.gz.");
                     } else {
-                        try (OutputStream out = new ZstdOutputStream(Files.newOutputStream(partial.resolve(disk.id() + "-new-year.img.zst")), 1)) {
+                        try (OutputStream out = new ZstdOutputStream(Files.newOutputStream(partial.resolve(disk.id() + "-spring.img.zst")), 1)) {
                             raw.transferTo(out);
                         }
                     }
+                }
+                for (File file : partial.toFile().listFiles()) {
+                    Files.setLastModifiedTime(file.toPath(), FileTime.from(now.minus(Duration.ofDays(parts ? 96 : 183))));
                 }
                 Files.writeString(folder.resolveSibling(folder.getFileName() + scaleSuffix), disk.scale() + "\n");
                 Files.move(partial, folder, StandardCopyOption.ATOMIC_MOVE);

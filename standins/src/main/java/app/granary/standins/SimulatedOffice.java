@@ -9,6 +9,7 @@ import app.granary.core.filesystem.SurveyChoice;
 import app.granary.core.image.ImageName;
 import app.granary.core.plan.Afterwards;
 import app.granary.core.proof.CheckOutcome;
+import app.granary.core.preflight.Power;
 import app.granary.core.proof.ProofLevel;
 import app.granary.engine.bag.BagWriter;
 import app.granary.engine.bag.Unfinished;
@@ -82,7 +83,7 @@ public final class SimulatedOffice implements Site {
         for (StandInDrive drive : MarrowbySurveyOffice.DRIVES) {
             Files.createDirectories(drives.resolve(drive.id()));
         }
-        OldImages.lay(disks, drives, SCALE_SUFFIX);
+        OldImages.lay(disks, drives, SCALE_SUFFIX, clock.instant());
     }
 
     @Override
@@ -117,6 +118,11 @@ public final class SimulatedOffice implements Site {
             }
         }
         return out;
+    }
+
+    @Override
+    public Power power() {
+        return faults.power();
     }
 
     @Override

@@ -6,6 +6,7 @@ import app.granary.core.fault.Fault;
 import app.granary.core.filesystem.DiskSurvey;
 import app.granary.core.filesystem.SurveyChoice;
 import app.granary.core.image.ImageName;
+import app.granary.core.preflight.Power;
 import app.granary.engine.site.Switchboard;
 import java.io.IOException;
 import java.nio.ByteBuffer;
@@ -16,6 +17,8 @@ import java.nio.file.StandardOpenOption;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
+import java.util.OptionalInt;
+import java.util.OptionalLong;
 import java.util.Set;
 import java.util.TreeSet;
 import java.util.concurrent.ConcurrentHashMap;
@@ -29,9 +32,11 @@ final class StandInFaults implements Switchboard {
     private static final String FLIP = "flip";
     private static final String WORN = "worn";
     private static final String OFF = "off";
+    private static final String CORD = "cord:this-machine";
     /** A slow link has this share of its rate left. */
     private static final int SLOWER = 20;
     private static final int WORN_SECTORS = 3;
+    private static final int CHARGE = 31;
     /** A drive pulled out loses what it had not written down yet; this much of a part at most. */
     private static final int NOT_WRITTEN_DOWN = 40_000;
 
@@ -59,6 +64,7 @@ final class StandInFaults implements Switchboard {
         for (MarrowbySurveyOffice.Desk desk : MarrowbySurveyOffice.DESKS) {
             add(out, OFF, desk.name(), desk.name(), "is switched off");
         }
+        out.add(new Switch(CORD, "This machine", "its power cord is pulled; the battery has " + CHARGE + " %", on.contains(CORD), false));
         return out;
     }
 
@@ -81,6 +87,10 @@ final class StandInFaults implements Switchboard {
         } else {
             on.remove(id);
         }
+    }
+
+    Power power() {
+        return on.contains(CORD) ? new Power(true, OptionalInt.of(CHARGE), OptionalLong.empty()) : Power.MAINS;
     }
 
     /** Switches a computer off, or on again. */
@@ -141,7 +151,7 @@ final class StandInFaults implements Switchboard {
     private static void flip(Path drive) throws IOException {
         List<Path> images;
         try (Stream<Path> entries = Files.list(drive)) {
-            images = entries.filter(path -> Files.isDirectory(path) && !path.getFileName().toString().endsWith(ImageName.PARTIAL))
+            images = entries.filter(path -> Files.isDirectory(path.resolve("data")) && !path.getFileName().toString().endsWith(ImageName.PARTIAL))
                 .sorted(Comparator.comparingLong((Path path) -> path.toFile().lastModified()).reversed()).toList();
         }
         if (images.isEmpty() || parts(images.get(0)).isEmpty()) {

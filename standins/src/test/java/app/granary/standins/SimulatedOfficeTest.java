@@ -80,14 +80,14 @@ class SimulatedOfficeTest {
     @Test
     void oldImagesLieOnADriveAsOtherToolsLeftThem() throws IOException {
         List<ElsewhereImage> found = office.elsewhere("cairn", "", Watch.NONE).images();
-        assertEquals(List.of("ledger-new-year.img.zst", "plumb-before-update.img.gz"), found.stream().map(ElsewhereImage::name).toList());
-        ElsewhereImage plumb = found.get(1);
-        assertTrue(plumb.files().size() > 2);
-        assertEquals(office.survey("plumb", SurveyChoice.USED).partitions().stream().map(p -> p.partition().startBytes()).toList(), plumb.inside().partitions().stream().map(Partition::startBytes).toList());
-        ElsewhereCheck.Result result = office.check("cairn", plumb, ProofLevel.READABLE, Watch.NONE);
+        assertEquals(List.of("ledger-before-update.img.gz", "plumb-spring.img.zst"), found.stream().map(ElsewhereImage::name).toList());
+        ElsewhereImage ledger = found.get(0);
+        assertTrue(ledger.files().size() > 2);
+        assertEquals(office.survey("ledger", SurveyChoice.USED).partitions().stream().map(p -> p.partition().startBytes()).toList(), ledger.inside().partitions().stream().map(Partition::startBytes).toList());
+        ElsewhereCheck.Result result = office.check("cairn", ledger, ProofLevel.READABLE, Watch.NONE);
         assertEquals(ProofLevel.READABLE, result.outcome().level());
         assertTrue(result.outcome().ok(), result.toString());
-        assertEquals(250_059_350_016L, result.contentBytes().orElseThrow(), "the disk's length in the office's sizes");
+        assertEquals(500_107_862_016L, result.contentBytes().orElseThrow(), "the disk's length in the office's sizes");
         assertThrows(FaultException.class, () -> office.elsewhere("cairn", "../peg-1", Watch.NONE));
     }
 

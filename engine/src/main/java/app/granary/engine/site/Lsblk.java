@@ -10,7 +10,7 @@ import java.util.concurrent.TimeUnit;
 
 /** Block devices as {@code lsblk --json -b} of util-linux prints them. */
 final class Lsblk {
-    private static final String COLUMNS = "NAME,PATH,TYPE,SIZE,MODEL,SERIAL,TRAN,RO,MOUNTPOINTS,FSTYPE,FSAVAIL,FSSIZE,LABEL";
+    private static final String COLUMNS = "NAME,PATH,TYPE,SIZE,MODEL,SERIAL,TRAN,RO,MOUNTPOINTS,FSTYPE,FSAVAIL,FSSIZE,LABEL,UUID";
     private static final long PATIENCE_SECONDS = 20;
 
     /**
@@ -18,10 +18,11 @@ final class Lsblk {
      *
      * @param type        {@code "disk"}, {@code "part"}, {@code "loop"}, {@code "rom"} and others
      * @param mountPoints where it is mounted; empty when it is not
+     * @param uuid        the file system's own identity; an empty string where there is none
      * @param freeBytes   free on its mounted file system; 0 when not mounted
      */
     record Device(String path, String type, long sizeBytes, String model, String serial, String bus, boolean readOnly, List<String> mountPoints,
-                  String fileSystem, long freeBytes, long fileSystemBytes, String label, List<Device> children) {
+                  String fileSystem, long freeBytes, long fileSystemBytes, String label, String uuid, List<Device> children) {
         /** This device and all below it. */
         List<Device> tree() {
             List<Device> out = new ArrayList<>(List.of(this));
@@ -71,7 +72,7 @@ final class Lsblk {
         node.path("children").forEach(child -> children.add(device(child)));
         return new Device(text(node, "path"), text(node, "type"), node.path("size").asLong(), text(node, "model").strip(), text(node, "serial").strip(),
             text(node, "tran"), node.path("ro").asBoolean(), mounts, text(node, "fstype"), node.path("fsavail").asLong(), node.path("fssize").asLong(),
-            text(node, "label"), children);
+            text(node, "label"), text(node, "uuid"), children);
     }
 
     private static String text(JsonNode node, String field) {

@@ -6,6 +6,7 @@ import app.granary.core.fault.Fault;
 import app.granary.core.filesystem.DiskSurvey;
 import app.granary.core.filesystem.SurveyChoice;
 import app.granary.core.inventory.ComputerFacts;
+import app.granary.core.preflight.Power;
 import app.granary.core.proof.ProofLevel;
 import app.granary.core.plan.Afterwards;
 import app.granary.core.proof.CheckOutcome;
@@ -28,6 +29,7 @@ import java.nio.file.Path;
 import java.time.Clock;
 import java.util.ArrayList;
 import java.util.Comparator;
+import java.util.HashSet;
 import java.util.HexFormat;
 import java.util.List;
 import java.util.Map;
@@ -140,12 +142,18 @@ public final class MachineSite implements Site {
                 for (String point : device.mountPoints()) {
                     if (point.startsWith("/media/") || point.startsWith("/mnt") || point.startsWith("/run/media/")) {
                         String label = device.label().isEmpty() ? Path.of(point).getFileName().toString() : device.label();
-                        out.add(place(id(device.path() + point), label, "mounted at " + point, Path.of(point), devices));
+                        out.add(place(driveId(device, point), label, "mounted at " + point, Path.of(point), devices));
                     }
                 }
             }
         }
-        return out;
+        Set<String> seen = new HashSet<>();
+        return out.stream().filter(place -> seen.add(place.destination.id())).toList();
+    }
+
+    /** By the file system's own identity, so that a drive mounted elsewhere, or on another connector, is the same destination; by device and place without one. */
+    static String driveId(Lsblk.Device device, String point) {
+        return device.uuid().isEmpty() ? id(device.path() + point) : id("fs-" + device.uuid());
     }
 
     private static Place place(String id, String name, String where, Path folder, List<Lsblk.Device> devices) throws IOException {
@@ -160,6 +168,11 @@ public final class MachineSite implements Site {
 
     private static String serialOrPath(Lsblk.Device device) {
         return device.serial().isEmpty() ? device.path() : device.serial();
+    }
+
+    @Override
+    public Power power() throws IOException {
+        return PowerSupplies.read(Path.of("/sys/class/power_supply"));
     }
 
     @Override

@@ -3,6 +3,7 @@ package app.granary.engine.site;
 import app.granary.core.destination.Destination;
 import app.granary.core.filesystem.DiskSurvey;
 import app.granary.core.filesystem.SurveyChoice;
+import app.granary.core.preflight.Power;
 import app.granary.core.proof.ProofLevel;
 import app.granary.core.plan.Afterwards;
 import app.granary.core.proof.CheckOutcome;
@@ -43,6 +44,11 @@ public interface Site {
     /** What was said of destinations before Granary was set up here; empty where nobody wrote it down. */
     default List<PastNote> pastNotes() {
         return List.of();
+    }
+
+    /** What the machine that does the work runs on. */
+    default Power power() throws IOException {
+        return Power.MAINS;
     }
 
     /** How many times as fast as the clock devices work; more than 1 only where they are made up. What is planned for a night is reckoned by the clock. */

@@ -34,7 +34,7 @@ class MachineSiteTest {
               {"name":"sda","path":"/dev/sda","type":"disk","size":500107862016,"model":"Halden S2 ","serial":"22-HS-0501","tran":"sata","ro":false,"mountpoints":[null],
                "fstype":null,"fsavail":null,"fssize":null,"label":null,
                "children":[{"name":"sda1","path":"/dev/sda1","type":"part","size":499000000000,"model":null,"serial":null,"tran":null,"ro":false,"mountpoints":["/","/home"],
-                 "fstype":"ext4","fsavail":"1000","fssize":"4000","label":"system"}]},
+                 "fstype":"ext4","fsavail":"1000","fssize":"4000","label":"system","uuid":"5d1f-0c"}]},
               {"name":"sr0","path":"/dev/sr0","type":"rom","size":0,"ro":false,"mountpoints":[null]}]}
             """);
         assertEquals(2, devices.size());
@@ -45,6 +45,9 @@ class MachineSiteTest {
         assertEquals(2, disk.tree().size());
         assertEquals(List.of("/", "/home"), disk.tree().get(1).mountPoints());
         assertTrue(disk.mountPoints().isEmpty());
+        Lsblk.Device data = disk.tree().get(1);
+        assertEquals(MachineSite.driveId(data, "/mnt/a"), MachineSite.driveId(data, "/media/b"), "mounted elsewhere it is the same destination");
+        assertFalse(MachineSite.driveId(disk, "/mnt/a").equals(MachineSite.driveId(disk, "/media/b")), "without an identity of its own it cannot be told");
         assertEquals(List.of(), Lsblk.parse(""));
         assertEquals(Links.USB_3, Links.rate("usb"));
         assertEquals(Links.SATA, Links.rate(""));

@@ -1,7 +1,9 @@
 package app.granary.server.journal;
 
 import java.time.Clock;
+import java.time.Instant;
 import java.util.Locale;
+import java.util.Optional;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
 
@@ -23,6 +25,12 @@ public class Journal {
     Journal(JournalRepository repository, Clock clock) {
         this.repository = repository;
         this.clock = clock;
+    }
+
+    /** When its newest line is from; empty while there is none. */
+    @Transactional(readOnly = true)
+    public Optional<Instant> newest() {
+        return repository.newest();
     }
 
     /**

@@ -5,6 +5,7 @@ import app.granary.core.destination.RuleOutcome;
 import app.granary.core.fault.Fault;
 import app.granary.core.measure.Sizes;
 import app.granary.core.plan.NamingPattern;
+import app.granary.core.preflight.Preflight;
 import app.granary.core.proof.CheckOutcome;
 import app.granary.core.proof.LostFiles;
 import app.granary.core.proof.ProofLevel;
@@ -99,7 +100,16 @@ class RunWork {
         if (broken != null) {
             throw new Refused(HttpStatus.CONFLICT, "unfit-" + broken.rule(), "destinationId", broken.sentence());
         }
+        requireMachine(prospect.to(destinationId).destination(), prospect);
         return prospect;
+    }
+
+    private void requireMachine(Destination destination, Prospect prospect) throws IOException {
+        Optional<String> why = Preflight.power(site.power(), prospect.timeTo(destination).highSeconds())
+            .or(() -> journal.newest().flatMap(newest -> Preflight.clock(clock.instant(), newest, clock.getZone())));
+        if (why.isPresent()) {
+            throw new Refused(HttpStatus.CONFLICT, "not-ready", "", why.get());
+        }
     }
 
     /** For what is written without an estimate: room for it, with the reserve kept, and the drive there. */

@@ -54,29 +54,29 @@ class ElsewhereWireTest extends ServerTestBase {
 
     @Test
     void oneThatLiesThereIsFoundTiedTakenOnAndProvenLikeAnyOther() throws Exception {
-        JsonNode found = read("/api/v1/elsewhere?destinationId=cairn&folder=old-plumb").get("images");
+        JsonNode found = read("/api/v1/elsewhere?destinationId=cairn&folder=old-ledger").get("images");
         assertEquals(1, found.size());
-        JsonNode plumb = found.get(0);
-        assertEquals("plumb", plumb.get("diskId").asText());
-        assertTrue(plumb.get("why").asText().matches("Of PLUMB: (the partition table in it carries that disk's identity|its partitions lie where that disk's lie)."), plumb.get("why").asText());
-        assertEquals(plumb.get("files").asInt(), plumb.get("digests").asInt());
-        Map<String, String> taking = Map.of("destinationId", "cairn", "lookedIn", "old-plumb", "folder", "old-plumb", "name", "plumb-before-update.img.gz", "diskId", "plumb", "madeAt", "2026-03-01T12:00:00Z");
+        JsonNode ledger = found.get(0);
+        assertEquals("ledger", ledger.get("diskId").asText());
+        assertTrue(ledger.get("why").asText().matches("Of LEDGER: (the partition table in it carries that disk's identity|its partitions lie where that disk's lie)."), ledger.get("why").asText());
+        assertEquals(ledger.get("files").asInt(), ledger.get("digests").asInt());
+        Map<String, String> taking = Map.of("destinationId", "cairn", "lookedIn", "old-ledger", "folder", "old-ledger", "name", "ledger-before-update.img.gz", "diskId", "ledger", "madeAt", "2026-03-01T12:00:00Z");
         String id = added(send("/api/v1/elsewhere", taking));
         send("/api/v1/elsewhere", taking).andExpect(status().isConflict()).andExpect(jsonPath("$.detail", containsString("on the shelf already")));
-        http.perform(get("/api/v1/elsewhere?destinationId=cairn&folder=old-plumb")).andExpect(jsonPath("$.images[0].onShelf", is(true)));
-        http.perform(get("/api/v1/images/" + id)).andExpect(jsonPath("$.image.origin", is("found"))).andExpect(jsonPath("$.image.proof", is(0))).andExpect(jsonPath("$.image.location", is("old-plumb")));
+        http.perform(get("/api/v1/elsewhere?destinationId=cairn&folder=old-ledger")).andExpect(jsonPath("$.images[0].onShelf", is(true)));
+        http.perform(get("/api/v1/images/" + id)).andExpect(jsonPath("$.image.origin", is("found"))).andExpect(jsonPath("$.image.proof", is(0))).andExpect(jsonPath("$.image.location", is("old-ledger")));
         JsonNode run = checked(id, "readable");
         assertEquals("done", run.get("state").asText(), run.get("outcome").asText());
-        assertTrue(run.get("outcome").asText().contains("all of it unpacks, and the partition table in it is the one it was added with. It unpacks to 250 GB"), run.get("outcome").asText());
-        http.perform(get("/api/v1/images/" + id)).andExpect(jsonPath("$.image.proof", is(3))).andExpect(jsonPath("$.image.rawBytes", is(250_059_350_016L)));
-        http.perform(get("/api/v1/images/" + id + "/facts")).andExpect(jsonPath("$.parts", hasSize(plumb.get("files").asInt())));
+        assertTrue(run.get("outcome").asText().contains("all of it unpacks, and the partition table in it is the one it was added with. It unpacks to 500 GB"), run.get("outcome").asText());
+        http.perform(get("/api/v1/images/" + id)).andExpect(jsonPath("$.image.proof", is(3))).andExpect(jsonPath("$.image.rawBytes", is(500_107_862_016L)));
+        http.perform(get("/api/v1/images/" + id + "/facts")).andExpect(jsonPath("$.parts", hasSize(ledger.get("files").asInt())));
         send("/api/v1/runs/checks", Map.of("imageId", id, "level", "rehearsed")).andExpect(status().isConflict()).andExpect(jsonPath("$.detail", containsString("Check it up to readable")));
         send("/api/v1/runs/copies", Map.of("imageId", id, "toDestinationId", "peg-1")).andExpect(status().isConflict()).andExpect(jsonPath("$.detail", containsString("made with other tools")));
     }
 
     @Test
     void whatNoListSpeaksOfIsHeldAgainstWhatWasReadFirst() throws Exception {
-        Map<String, String> taking = Map.of("destinationId", "cairn", "lookedIn", "", "folder", "old-ledger", "name", "ledger-new-year.img.zst", "diskId", "ledger", "madeAt", "2026-01-02T12:00:00Z");
+        Map<String, String> taking = Map.of("destinationId", "cairn", "lookedIn", "", "folder", "old-plumb", "name", "plumb-spring.img.zst", "diskId", "plumb", "madeAt", "2026-01-02T12:00:00Z");
         String id = added(send("/api/v1/elsewhere", taking));
         assertTrue(checked(id, "sound").get("outcome").asText().contains("There was nothing to hold its bytes against"));
         http.perform(get("/api/v1/images/" + id)).andExpect(jsonPath("$.image.proven", is("complete"))).andExpect(jsonPath("$.checks[0].note", containsString("the next check compares")));
@@ -101,7 +101,7 @@ class ElsewhereWireTest extends ServerTestBase {
         http.perform(get("/api/v1/elsewhere?destinationId=cairn&folder=../peg-1")).andExpect(status().is4xxClientError()).andExpect(jsonPath("$.detail", containsString("no folder of that destination")));
         http.perform(get("/api/v1/elsewhere?destinationId=cairn&folder=nothing")).andExpect(status().is4xxClientError()).andExpect(jsonPath("$.detail", containsString("Check the path")));
         http.perform(get("/api/v1/elsewhere?destinationId=outpost&folder=")).andExpect(status().is4xxClientError()).andExpect(jsonPath("$.detail", containsString("not attached")));
-        Map<String, String> taking = Map.of("destinationId", "cairn", "lookedIn", "old-plumb", "folder", "old-plumb", "name", "another.img", "diskId", "plumb", "madeAt", "2026-03-01T12:00:00Z");
+        Map<String, String> taking = Map.of("destinationId", "cairn", "lookedIn", "old-ledger", "folder", "old-ledger", "name", "another.img", "diskId", "ledger", "madeAt", "2026-03-01T12:00:00Z");
         send("/api/v1/elsewhere", taking).andExpect(status().isConflict()).andExpect(jsonPath("$.detail", containsString("Look again")));
         Map<String, Object> future = Map.of("diskId", "gnomon", "name", "x", "where", "y", "madeAt", "2999-05-06T12:00:00Z", "storedBytes", 0, "note", "");
         send("/api/v1/elsewhere/paper", future).andExpect(status().isUnprocessableEntity()).andExpect(jsonPath("$.detail", containsString("still to come")));

@@ -24,6 +24,7 @@ import app.granary.core.estimate.SizeEstimate;
 import app.granary.core.fault.Fault;
 import app.granary.core.filesystem.SurveyChoice;
 import app.granary.core.proof.ProofLevel;
+import app.granary.core.preflight.Power;
 import app.granary.core.proof.CheckOutcome;
 import app.granary.core.proof.Problem;
 import app.granary.engine.codec.Codec;
@@ -51,6 +52,8 @@ import java.time.LocalDate;
 import java.util.Optional;
 import java.util.List;
 import java.util.Map;
+import java.time.Instant;
+import java.util.OptionalInt;
 import java.util.OptionalLong;
 import java.util.Set;
 import java.util.UUID;
@@ -89,6 +92,17 @@ class RunsTest {
         when(prospects.fresh("d", STORAGE, false)).thenReturn(new Prospect(source, STORAGE, new SiteEstimate(size, 200_000_000), 1,
             DestinationRules.assess(new ImageNeed("DATUM", Set.of("S-1"), 1, 2, 10 * GB, OptionalLong.empty()), List.of(drive)), Map.of()));
         when(repository.save(any())).thenAnswer(call -> call.getArgument(0));
+        when(site.power()).thenReturn(Power.MAINS);
+    }
+
+    /** Neither begins: one might not last, the other would date the image wrongly. */
+    @Test
+    void aBatteryThatMayNotLastAndAClockThatRunsBehindAreRefusedWithTheFigures() throws IOException {
+        when(site.power()).thenReturn(new Power(true, OptionalInt.of(31), OptionalLong.empty()));
+        assertTrue(assertThrows(Refused.class, () -> runs.beginCapture("d", "p", "night", STORAGE, "ada")).getMessage().contains("runs on its battery, 31 % left"));
+        when(site.power()).thenReturn(Power.MAINS);
+        when(journal.newest()).thenReturn(Optional.of(Instant.now().plusSeconds(86_400)));
+        assertTrue(assertThrows(Refused.class, () -> runs.beginCapture("d", "p", "night", STORAGE, "ada")).getMessage().contains("Set the clock, then start"));
     }
 
     private void assertEnded(Run run, Run.State state, Journal.Result result, String sentence) {
