@@ -12,7 +12,8 @@ import java.util.regex.Pattern;
 
 /**
  * Prints each figure as a ratio to a general tool on the same work in the same run; the two take turns, and the median of the ratios
- * counts. Arguments: the start script, a folder with about 15 GiB free, how many rounds, and {@code plans} to measure only what planning takes.
+ * counts. Arguments: the start script, a folder with about 15 GiB free, how many rounds, and {@code plans}, {@code proof} or {@code chunks}
+ * to measure only those.
  */
 public final class Bench {
     private final String granary;
@@ -32,6 +33,8 @@ public final class Bench {
             bench.plans();
         } else if (args.length > 3 && args[3].equals("proof")) {
             bench.proof();
+        } else if (args.length > 3 && args[3].equals("chunks")) {
+            bench.chunks();
         } else {
             bench.run();
         }
@@ -55,6 +58,13 @@ public final class Bench {
         largeAgainstSmall();
         plans();
         proof();
+    }
+
+    private void chunks() throws IOException, InterruptedException {
+        Path disk = folder.resolve("chunks.img");
+        Disks.make(disk, 3L << 30, 1330L << 20, 768L << 20);
+        ChunkSizeBench.run(disk);
+        Files.delete(disk);
     }
 
     /** What is left after kills and pulled drives, what of harm is found, and how fast proving is. */

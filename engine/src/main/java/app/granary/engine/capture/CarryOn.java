@@ -18,8 +18,10 @@ import java.util.TreeSet;
 
 /** Whether a disk is still what an unfinished capture read of it: two states of one disk in one image would be neither. */
 final class CarryOn {
-    /** Chunks spread over what was read that are compared, besides the first of each partition. */
-    private static final int SAMPLE = 64;
+    /** Chunks spread over what was read that are compared, besides the first of each partition: one in so many, at least a few, and never more than tell anything. */
+    private static final int ONE_IN = 100;
+    private static final int FEWEST = 8;
+    private static final int MOST = 64;
 
     private final Unfinished unfinished;
     private final BlockSource source;
@@ -70,8 +72,9 @@ final class CarryOn {
         for (SurveyedPartition partition : survey.partitions()) {
             out.add(partition.partition().startBytes() / Chunks.BYTES);
         }
-        for (int i = 0; i < Math.min(SAMPLE, index.rows()); i++) {
-            out.add(index.firstChunk((int) ((long) i * index.rows() / Math.min(SAMPLE, index.rows()))));
+        int count = Math.min(index.rows(), Math.max(FEWEST, Math.min(MOST, index.rows() / ONE_IN)));
+        for (int i = 0; i < count; i++) {
+            out.add(index.firstChunk((int) ((long) i * index.rows() / count)));
         }
         return out.headSet(index.chunks());
     }

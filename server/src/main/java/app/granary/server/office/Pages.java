@@ -6,7 +6,8 @@ import org.springframework.web.bind.annotation.GetMapping;
 /** Every address of the single-page application is the same page; the browser's router does the rest. */
 @Controller
 class Pages {
-    @GetMapping({"/", "/sign-in", "/computers", "/computers/**", "/make-image/**", "/import", "/destinations", "/plans", "/plans/**", "/night", "/office", "/runs", "/images", "/images/**", "/journal"})
+    @GetMapping({"/", "/sign-in", "/today", "/computers", "/computers/**", "/make-image/**", "/import", "/destinations", "/plans", "/plans/**", "/night", "/office", "/outbox", "/simulated", "/runs", "/images",
+        "/images/**", "/journal"})
     String page() {
         return "forward:/index.html";
     }
