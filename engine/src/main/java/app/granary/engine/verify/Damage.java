@@ -45,12 +45,28 @@ final class Damage {
             long from = first.chunk() * Chunks.BYTES;
             long to = last.chunk() * Chunks.BYTES + last.rawBytes();
             String where = description.partitionsWithin(from, to);
+            String onward = first.offsetBytes() + length > description.parts().get(first.part()).bytes() ? ", into the part after it" : "";
             String counted = description.encrypted() ? " of its decrypted content" : "";
             out.add(new Problem(part, first.offsetBytes(), length, where, from, to, part + " is damaged from byte " + first.offsetBytes() + counted + " on, " + length
-                + " bytes: " + first.fault() + ". It holds bytes " + from + " to " + (to - 1) + " of the disk (" + where
+                + " bytes" + onward + ": " + first.fault() + ". It holds bytes " + from + " to " + (to - 1) + " of the disk (" + where
                 + "); the rest of the image is checked on its own. Mend it from another copy, or capture the disk again."));
         }
         return out;
+    }
+
+    /** Whether a stretch of bad frames, which begins in one part, goes on into another: what is wrong with that one is told by it then. */
+    boolean reaches(Problem problem, String path) {
+        if (!isPart(problem.part()) || problem.lengthBytes() == 0) {
+            return false;
+        }
+        long from = startOf(problem.part()) + problem.offsetBytes();
+        long start = startOf(path);
+        long bytes = description.parts().stream().filter(part -> path.equals("data/" + part.name())).mapToLong(ImageDescription.Part::bytes).sum();
+        return from < start + bytes && from + problem.lengthBytes() > start;
+    }
+
+    private long startOf(String path) {
+        return description.parts().stream().takeWhile(part -> !path.equals("data/" + part.name())).mapToLong(ImageDescription.Part::bytes).sum();
     }
 
     Problem missing(String path) {

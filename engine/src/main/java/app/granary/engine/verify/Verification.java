@@ -168,7 +168,7 @@ public final class Verification {
             }
         }
         for (String path : differing) {
-            if (problems.stream().noneMatch(p -> p.part().equals(path))) {
+            if (problems.stream().noneMatch(p -> p.part().equals(path) || damage.reaches(p, path))) {
                 problems.add(damage.wholePart(path, "its SHA-256 is " + found.get(path) + " instead of " + listed.get(path)));
             }
         }

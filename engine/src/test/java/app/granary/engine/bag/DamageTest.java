@@ -81,6 +81,23 @@ class DamageTest {
         assertTrue(check(ProofLevel.READABLE).ok());
     }
 
+    /** Parts shorter than a frame: a byte turned in the middle of one puts that chunk in doubt, and not the whole part. */
+    @Test
+    void damageInAFrameThatSeveralPartsShareIsItsChunkOnly() throws IOException {
+        Path small = CaptureRoundTripTest.capture(folder.resolve("gpt_ext4_and_fat.img"), folder, "short-parts", Codec.ZSTD, 65_536, false).bag();
+        List<ImageDescription.Part> parts = Bag.open(small).content().description().parts();
+        for (int part = 3; part < parts.size() - 1; part += 7) {
+            Path file = small.resolve("data").resolve(parts.get(part).name());
+            flip(file, Files.size(file) / 2, 8);
+            for (ProofLevel level : List.of(ProofLevel.SOUND, ProofLevel.READABLE)) {
+                List<Problem> problems = Verification.run(Bag.open(small), level, Watch.NONE).problems();
+                assertEquals(1, problems.size(), problems::toString);
+                assertTrue(problems.get(0).diskEndBytes() - problems.get(0).diskStartBytes() <= 1 << 20, problems::toString);
+            }
+            flip(file, Files.size(file) / 2, 8);
+        }
+    }
+
     private static void flip(Path file, long at, int bit) throws IOException {
         try (RandomAccessFile raw = new RandomAccessFile(file.toFile(), "rw")) {
             raw.seek(at);
