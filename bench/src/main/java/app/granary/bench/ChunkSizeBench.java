@@ -11,13 +11,13 @@ import java.util.stream.IntStream;
 /** What the length of a chunk costs and gives: stored size, and the time to compress on all cores. For docs/decisions; no figure here is a goal. */
 final class ChunkSizeBench {
     private static final int[] KIB = {64, 128, 256, 512, 1024, 2048, 4096, 8192};
-    private static final int BYTES = 512 << 20;
+    private static final int BYTES = 160 << 20;
     private static final int ROUNDS = 3;
 
     private ChunkSizeBench() {
     }
 
-    /** @param disk whose first half gigabyte that is not zeros is compressed, each length in turn, in memory */
+    /** @param disk of whose start 160 MiB that are no zeros are compressed, each length in turn, in memory */
     static void run(Path disk) throws IOException {
         byte[] content = content(disk);
         long[] stored = new long[KIB.length];

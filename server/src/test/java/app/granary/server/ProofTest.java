@@ -98,6 +98,24 @@ class ProofTest extends ServerTestBase {
         assertFalse(read("/api/v1/journal").toString().contains("two words"), "no passphrase in the journal");
     }
 
+    /** Each of the two would fit alone; PEG-3 ends files at 4 GiB, so they come in parts. */
+    @Test
+    void theSecondOfTwoRunsOntoTheLastFreeBytesIsRefusedByWhatTheFirstIsPromised() throws Exception {
+        turn("slow:peg-3", true);
+        JsonNode first = send(post("/api/v1/runs"), capture("plumb", "peg-3", "FIRST", "").replace("\"splitBytes\":null", "\"splitBytes\":4000000000"));
+        Instant latest = Instant.now().plusSeconds(60);
+        while (read("/api/v1/runs/live").isEmpty() || read("/api/v1/runs/live").get(0).get("storedBytes").asLong() == 0) {
+            assertTrue(Instant.now().isBefore(latest), "it does not get on");
+            Thread.sleep(20);
+        }
+        http.perform(post("/api/v1/runs").with(csrf()).contentType(MediaType.APPLICATION_JSON).content(capture("tripod", "peg-3", "SECOND", "").replace("\"splitBytes\":null", "\"splitBytes\":4000000000")))
+            .andExpect(status().isConflict()).andExpect(jsonPath("$.type", containsString("unfit-room"))).andExpect(jsonPath("$.detail", containsString("promised")));
+        send(post("/api/v1/runs/" + first.get("id").asText() + "/stop"), "");
+        assertEquals("stopped", ended(first).get("state").asText());
+        turn("slow:peg-3", false);
+        send(delete("/api/v1/unfinished/peg-3/FIRST"), "");
+    }
+
     @Test
     void aFlippedByteIsFoundNamedMendedAndSigned() throws Exception {
         String id = ended(send(post("/api/v1/runs"), capture("datum-1", "peg-1", "FLIPPED", ""))).get("imageId").asText();

@@ -166,10 +166,12 @@ class Run {
         outcome = sentence;
     }
 
+    /** A clock that was set back meanwhile is told: its length cannot be trusted then, and what is dated by it is looked at twice. */
     void end(State how, Instant at, String sentence) {
         state = how;
         endedAt = at;
-        outcome = sentence.length() > 2000 ? sentence.substring(0, 1999) + "…" : sentence;
+        String told = at.isBefore(begunAt) ? sentence + " The clock was set back while this ran: set it right, and mind the date of what was made." : sentence;
+        outcome = told.length() > 2000 ? told.substring(0, 1999) + "…" : told;
     }
 
     void made(UUID image, long bytes) {

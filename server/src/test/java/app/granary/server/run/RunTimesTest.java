@@ -42,6 +42,10 @@ class RunTimesTest {
         Run check = Run.ofImage(Run.Kind.CHECK, null, new Images.Shelved("night", "DATUM", "d", "disk 1", "s", "p", "PEG-1", 9, false, "", Images.Format.GRANARY), Instant.EPOCH, "ada");
         check.end(Run.State.DONE, Instant.EPOCH.plusSeconds(9), "sound");
         finished(check);
+        Run back = took(60);
+        back.end(Run.State.DONE, back.begunAt().minusSeconds(3600), "Image made.");
+        assertEquals("Image made. The clock was set back while this ran: set it right, and mind the date of what was made.", back.outcome());
+        finished(check, back);
         assertEquals(RunCorrection.NONE, times.corrections("d", "zstd").get("p"));
     }
 }
