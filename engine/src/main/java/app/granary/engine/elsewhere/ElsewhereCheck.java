@@ -131,6 +131,7 @@ public final class ElsewhereCheck {
             content(digest, start, start.length);
             for (int count = unpacked.read(piece); count >= 0; count = unpacked.read(piece)) {
                 content(digest, piece, count);
+                watch.requireGoingOn(image.name()); // little that is packed may unpack to much
                 if (contentBytes > LONGEST) {
                     return Optional.of(problem(in, image.name() + " unpacks to more than " + Sizes.decimal(LONGEST) + ", and no disk is that long."));
                 }

@@ -82,9 +82,19 @@ final class Damage {
             + part.storedBytes() + ". Bytes " + range.from + " to " + (range.to - 1) + " of the disk (" + range.partitions + ") are lost in it.");
     }
 
+    /** A part whose bytes differ though every frame in it decodes to what was read: some bits of a frame stand for nothing. */
+    Problem harmless(String path, String why) {
+        return new Problem(path, 0, storedBytes(path), "", path + " is not as it was written: " + why + ". Every frame in it decodes all the same to what was read, so nothing of the disk is lost; "
+            + "mend it from another copy, and look after the drive.");
+    }
+
+    private long storedBytes(String path) {
+        return description.parts().stream().filter(part -> path.equals("data/" + part.name())).findFirst().orElseThrow().storedBytes();
+    }
+
     Problem wholePart(String path, String why) {
         Range range = rangeOf(path, 0);
-        long length = description.parts().stream().filter(part -> path.equals("data/" + part.name())).findFirst().orElseThrow().storedBytes();
+        long length = storedBytes(path);
         return new Problem(path, 0, length, range.partitions, range.from, range.to, path + " is not as it was written: " + why + ". It holds bytes " + range.from + " to "
             + (range.to - 1) + " of the disk (" + range.partitions + ").");
     }

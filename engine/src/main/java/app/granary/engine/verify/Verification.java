@@ -154,11 +154,13 @@ public final class Verification {
             }
         });
         List<Problem> placed = read.damage();
+        boolean framesRead = decode;
         boolean opens = !content.description().encrypted() || !bag.passphrase().isNone();
         if (!differing.isEmpty() && !decode && opens) {
             PartsRead again = decoded(bag, content, damage, watch);
             readBytes += again.readBytes();
             placed = again.damage();
+            framesRead = true;
         }
         for (Problem problem : placed) {
             boolean told = problems.stream().anyMatch(p -> p.part().equals(problem.part()) && p.offsetBytes() <= problem.offsetBytes() && p.lengthBytes() > 0
@@ -169,7 +171,8 @@ public final class Verification {
         }
         for (String path : differing) {
             if (problems.stream().noneMatch(p -> p.part().equals(path) || damage.reaches(p, path))) {
-                problems.add(damage.wholePart(path, "its SHA-256 is " + found.get(path) + " instead of " + listed.get(path)));
+                String why = "its SHA-256 is " + found.get(path) + " instead of " + listed.get(path);
+                problems.add(framesRead ? damage.harmless(path, why) : damage.wholePart(path, why));
             }
         }
         if (decode && placed.isEmpty()) {
