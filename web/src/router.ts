@@ -24,6 +24,7 @@ export const router = createRouter({
     { path: '/images', component: () => import('./image/ImagesPage.vue') },
     { path: '/images/elsewhere', component: () => import('./elsewhere/ElsewherePage.vue') },
     { path: '/images/:imageId', component: () => import('./image/ImagePage.vue'), props: true },
+    { path: '/retention', component: () => import('./retention/RetentionPage.vue') },
     { path: '/journal', component: () => import('./journal/JournalPage.vue') },
     { path: '/:rest(.*)*', redirect: '/computers' },
   ],

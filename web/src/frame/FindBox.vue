@@ -21,7 +21,7 @@ const found = computed(() => {
     ...computers.value.flatMap((c) => c.disks.filter((d) => d.attached).map((d) => ({ label: `Image ${c.name}, ${d.name}`, note: `${d.model} ${d.serial}`, to: `/make-image/${d.id}` }))),
     ...(plans.data.value ?? []).map((p) => ({ label: p.name, note: `plan, ${p.often}`, to: `/plans/${p.id}` })),
     ...(images.data.value ?? []).map((i) => ({ label: i.name, note: `image on ${i.destination}`, to: `/images/${i.id}` })),
-    ...['Today', 'Computers', 'Plans', 'Night', 'Import', 'Runs', 'Images', 'Destinations', 'Journal', 'Office', 'Outbox'].map((p) => ({ label: p, note: 'page', to: `/${p.toLowerCase()}` })),
+    ...['Today', 'Computers', 'Plans', 'Night', 'Import', 'Runs', 'Images', 'Destinations', 'Retention', 'Journal', 'Office', 'Outbox'].map((p) => ({ label: p, note: 'page', to: `/${p.toLowerCase()}` })),
     { label: 'Add an image made elsewhere', note: 'page', to: '/images/elsewhere' },
   ]
   const words = text.value.toLowerCase().split(/\s+/)

@@ -6,7 +6,7 @@ const KEYS: [string, string][] = [
   ['Ctrl K', 'find a computer, disk, image or page'],
   ['/', 'filter the table in view'],
   ['↑ ↓ Enter', 'move in a table, open a row'],
-  ['Alt 1 … 8', 'open a page of the index'],
+  ['Alt 1 … 9', 'open a page of the index'],
   ['Esc', 'close the margin, or what is open'],
   ['?', 'this list'],
 ]

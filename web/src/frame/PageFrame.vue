@@ -23,6 +23,7 @@ const ENTRIES = [
   { to: '/runs', name: 'Runs' },
   { to: '/images', name: 'Images' },
   { to: '/destinations', name: 'Destinations' },
+  { to: '/retention', name: 'Retention' },
   { to: '/journal', name: 'Journal' },
 ]
 const route = useRoute()

@@ -267,7 +267,7 @@ class TechniciansDayTest {
     @Test
     @Order(11)
     void theJournalTellsItAllAndTakesNotes() {
-        page.keyboard().press("Alt+8");
+        page.keyboard().press("Alt+9");
         page.getByRole(AriaRole.TEXTBOX, new Page.GetByRoleOptions().setName("Note")).fill("PEG-1 to the fire safe");
         page.keyboard().press("Enter");
         assertThat(page.locator("tbody tr").first()).containsText("PEG-1 to the fire safe");

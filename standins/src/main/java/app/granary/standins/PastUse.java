@@ -21,12 +21,16 @@ final class PastUse {
     private PastUse() {
     }
 
-    /** How a drive filled over the same weeks, up to what lies on it now. */
-    static List<PastRoom> of(StandInDrive drive, Instant now) {
+    /**
+     * How a drive filled over the same weeks.
+     *
+     * @param storedNow what lies on it today; the past leads up to it
+     */
+    static List<PastRoom> of(StandInDrive drive, long storedNow, Instant now) {
         SplittableRandom random = new SplittableRandom(drive.id().hashCode());
         double weekly = random.nextDouble() * MOST_STORED * drive.capacityBytes();
         List<PastRoom> out = new ArrayList<>();
-        double stored = drive.occupiedBytes();
+        double stored = storedNow;
         for (int week = 1; week <= WEEKS; week++) {
             stored = Math.max(0, stored - weekly * (0.5 + random.nextDouble()));
             out.add(0, new PastRoom(drive.id(), now.minus(WEEK.multipliedBy(week)), drive.capacityBytes(), drive.capacityBytes() - (long) stored));

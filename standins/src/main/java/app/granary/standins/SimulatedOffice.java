@@ -152,7 +152,15 @@ public final class SimulatedOffice implements Site {
 
     @Override
     public List<PastRoom> pastRoom() {
-        return MarrowbySurveyOffice.DRIVES.stream().flatMap(drive -> PastUse.of(drive, clock.instant()).stream()).toList();
+        List<PastRoom> out = new ArrayList<>();
+        for (StandInDrive drive : MarrowbySurveyOffice.DRIVES) {
+            try {
+                out.addAll(PastUse.of(drive, drive.occupiedBytes() + imageBytes(drives.resolve(drive.id())), clock.instant()));
+            } catch (IOException unreadable) {
+                throw new UncheckedIOException(unreadable);
+            }
+        }
+        return out;
     }
 
     private long rate(long bytes) {

@@ -240,7 +240,7 @@ public class Images {
 
     /** An image with how far it is proven. */
     public record Standings(UUID id, String name, String computer, String disk, String diskId, String destinationId, String destination, Instant madeAt, boolean encrypted, int recheckDays, UUID setId,
-                            boolean paper, Standing standing) {
+                            boolean paper, Standing standing, long storedBytes) {
     }
 
     /** Every image there is, newest first. */
@@ -248,7 +248,7 @@ public class Images {
     public List<Standings> standings() {
         Map<UUID, List<ImageCheck>> byImage = checks.findAll().stream().collect(Collectors.groupingBy(ImageCheck::imageId));
         return all().stream().map(i -> new Standings(i.id(), i.name(), i.computer(), i.disk(), i.diskId(), i.destinationId(), i.destination(), i.madeAt(), i.encrypted(), i.recheckDays(), i.setId(),
-            i.origin() == Image.Origin.PAPER, standing(i, byImage.getOrDefault(i.id(), List.of())))).toList();
+            i.origin() == Image.Origin.PAPER, standing(i, byImage.getOrDefault(i.id(), List.of())), i.storedBytes())).toList();
     }
 
     List<LostFiles> lostOf(ImageCheck check) {

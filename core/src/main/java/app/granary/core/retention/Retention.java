@@ -1,0 +1,150 @@
+package app.granary.core.retention;
+
+import app.granary.core.plan.Keep;
+import app.granary.core.retention.RetentionDecision.Rule;
+import app.granary.core.retention.ShelvedImage.Hold;
+import app.granary.core.retention.ShelvedImage.State;
+import java.time.Duration;
+import java.time.Instant;
+import java.time.LocalDate;
+import java.time.ZoneId;
+import java.time.format.DateTimeFormatter;
+import java.time.temporal.IsoFields;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.function.Function;
+import java.util.stream.Collectors;
+
+/**
+ * Decides for all images of one disk what stays. Keeping wins over releasing; the rules are asked in the order of {@link Rule}. A period counts when it has
+ * an image that is not damaged; its newest proven one stands for it, and until one is proven its newest of any. Weeks are those of ISO 8601, days those of
+ * the office's time zone. That copies of one moment stay or go together, and the classic of days, weeks and months, is common practice, no source.
+ */
+public final class Retention {
+    private static final DateTimeFormatter DAY = DateTimeFormatter.ofPattern("EEE d MMM yyyy", Locale.ENGLISH);
+
+    private final RetentionPolicy policy;
+    private final Instant now;
+    private final ZoneId zone;
+    private final Map<String, RetentionDecision> bySet = new LinkedHashMap<>();
+
+    private Retention(RetentionPolicy policy, Instant now, ZoneId zone) {
+        this.policy = policy;
+        this.now = now;
+        this.zone = zone;
+    }
+
+    /** All copies of one image. */
+    private record Moment(String setId, List<ShelvedImage> copies) {
+        Instant madeAt() {
+            return copies.get(0).madeAt();
+        }
+
+        boolean is(State state) {
+            return copies.stream().anyMatch(copy -> copy.state() == state);
+        }
+
+        boolean sound() {
+            return is(State.PROVEN) || is(State.UNPROVEN);
+        }
+    }
+
+    /**
+     * @param images of one disk, in any order; those written down from paper are none
+     * @return one decision for each, in the order given
+     */
+    public static List<RetentionDecision> decide(List<ShelvedImage> images, RetentionPolicy policy, Instant now, ZoneId zone) {
+        Retention retention = new Retention(policy, now, zone);
+        Map<String, List<ShelvedImage>> sets = images.stream().collect(Collectors.groupingBy(ShelvedImage::setId, LinkedHashMap::new, Collectors.toList()));
+        List<Moment> newestFirst = sets.entrySet().stream().map(set -> new Moment(set.getKey(), set.getValue()))
+            .sorted(Comparator.comparing(Moment::madeAt).thenComparing(Moment::setId).reversed()).toList();
+        retention.all(newestFirst);
+        return images.stream().map(image -> {
+            RetentionDecision decision = retention.bySet.get(image.setId());
+            return new RetentionDecision(image.id(), decision.rule(), decision.why());
+        }).toList();
+    }
+
+    private void all(List<Moment> newestFirst) {
+        newestFirst.forEach(this::heldOrInUse);
+        List<Moment> proven = newestFirst.stream().filter(moment -> moment.is(State.PROVEN)).toList();
+        for (int i = 0; i < Math.min(policy.leastProven(), proven.size()); i++) {
+            keep(proven.get(i), Rule.NEWEST_PROVEN, i == 0 ? "the newest proven image of its disk, which never goes" : "one of the newest " + policy.leastProven() + " proven, number " + (i + 1));
+        }
+        if (proven.isEmpty()) {
+            newestFirst.forEach(moment -> keep(moment, Rule.NOTHING_PROVEN, "no image of its disk is proven, so none goes; check one"));
+        }
+        List<Moment> young = newestFirst.stream().filter(moment -> moment.sound() && !tooOld(moment)).toList();
+        Keep keep = policy.keep();
+        for (int i = 0; i < Math.min(keep.last(), young.size()); i++) {
+            keep(young.get(i), Rule.LAST, "number " + (i + 1) + " of the last " + keep.last());
+        }
+        periods(young, Rule.DAILY, keep.daily(), "day", day -> day);
+        periods(young, Rule.WEEKLY, keep.weekly(), "week", day -> day.minusDays(day.getDayOfWeek().getValue() - 1L));
+        periods(young, Rule.MONTHLY, keep.monthly(), "month", day -> day.withDayOfMonth(1));
+        periods(young, Rule.YEARLY, keep.yearly(), "year", day -> day.withDayOfYear(1));
+        newestFirst.forEach(this::rest);
+    }
+
+    private void heldOrInUse(Moment moment) {
+        for (ShelvedImage copy : moment.copies) {
+            copy.holds().stream().filter(hold -> hold.stands(now)).findFirst().ifPresent(hold -> keep(moment, Rule.HELD, held(hold)));
+        }
+        moment.copies.stream().flatMap(copy -> copy.inUse().stream()).findFirst().ifPresent(use -> keep(moment, Rule.IN_USE, "in use: " + use));
+    }
+
+    private String held(Hold hold) {
+        return "held" + hold.until().map(until -> " until " + DAY.format(until.atZone(zone))).orElse("") + ": " + hold.reason();
+    }
+
+    private void periods(List<Moment> newestFirst, Rule rule, int count, String word, Function<LocalDate, LocalDate> start) {
+        Map<LocalDate, List<Moment>> periods = newestFirst.stream()
+            .collect(Collectors.groupingBy(moment -> start.apply(moment.madeAt().atZone(zone).toLocalDate()), LinkedHashMap::new, Collectors.toList()));
+        int number = 0;
+        for (Map.Entry<LocalDate, List<Moment>> period : new ArrayList<>(periods.entrySet()).subList(0, Math.min(count, periods.size()))) {
+            number++;
+            Moment standing = period.getValue().stream().filter(moment -> moment.is(State.PROVEN)).findFirst().orElse(period.getValue().get(0));
+            keep(standing, rule, (standing.is(State.PROVEN) ? "the newest proven of " : "the newest of ") + name(rule, period.getKey()) + (standing.is(State.PROVEN) ? "" : ", where none is proven yet")
+                + "; " + word + " " + number + " of " + count);
+        }
+    }
+
+    private static String name(Rule rule, LocalDate start) {
+        return switch (rule) {
+            case DAILY -> DAY.format(start);
+            case WEEKLY -> "week " + start.get(IsoFields.WEEK_OF_WEEK_BASED_YEAR) + " of " + start.get(IsoFields.WEEK_BASED_YEAR);
+            case MONTHLY -> DateTimeFormatter.ofPattern("MMMM yyyy", Locale.ENGLISH).format(start);
+            default -> "" + start.getYear();
+        };
+    }
+
+    private void rest(Moment moment) {
+        long days = Duration.between(moment.madeAt(), now).toDays();
+        if (policy.keep().equals(Keep.ALL) && !tooOld(moment)) {
+            keep(moment, Rule.EVERY, "every image is kept" + (policy.maximumDays() > 0 ? " until it is older than " + policy.maximumDays() + " days" : ""));
+        }
+        if (days < policy.minimumDays()) {
+            keep(moment, Rule.YOUNG, days + (days == 1 ? " day" : " days") + " old, and nothing younger than " + policy.minimumDays() + " days goes");
+        }
+        if (tooOld(moment)) {
+            decide(moment, Rule.TOO_OLD, "Released: " + days + " days old, and older than " + policy.maximumDays() + " days only what is held, used or the newest proven stays.");
+        }
+        decide(moment, Rule.NOT_NEEDED, "Released: no rule keeps it; " + (moment.sound() ? "newer images stand for its day, week, month and year as far as they are kept." : "it is damaged and stands for nothing."));
+    }
+
+    private boolean tooOld(Moment moment) {
+        return policy.maximumDays() > 0 && Duration.between(moment.madeAt(), now).toDays() > policy.maximumDays();
+    }
+
+    private void keep(Moment moment, Rule rule, String why) {
+        decide(moment, rule, "Kept: " + why + ".");
+    }
+
+    private void decide(Moment moment, Rule rule, String why) {
+        bySet.putIfAbsent(moment.setId, new RetentionDecision(moment.setId, rule, why));
+    }
+}

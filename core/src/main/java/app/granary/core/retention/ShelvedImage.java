@@ -1,0 +1,44 @@
+package app.granary.core.retention;
+
+import java.time.Instant;
+import java.util.List;
+import java.util.Optional;
+
+/**
+ * A copy of an image, as far as keeping it goes.
+ *
+ * @param id      its own
+ * @param setId   the same for all copies of one image: they are one moment, and stay or go together
+ * @param madeAt  the moment it is of
+ * @param state   what its newest checks say
+ * @param holds   why it must stay; usually empty
+ * @param inUse   what works with it just now, a restore or a rollout, in words; usually empty
+ */
+public record ShelvedImage(String id, String setId, Instant madeAt, State state, List<Hold> holds, List<String> inUse) {
+    public ShelvedImage {
+        holds = List.copyOf(holds);
+        inUse = List.copyOf(inUse);
+    }
+
+    /** How far it can be relied on. */
+    public enum State {
+        /** Its bytes were found sound, or more. */
+        PROVEN,
+        /** Nobody looked yet, or only that its files are there. */
+        UNPROVEN,
+        /** Its newest check failed. */
+        DAMAGED
+    }
+
+    /**
+     * Why an image must stay whatever the rules say.
+     *
+     * @param reason in the words of who held it
+     * @param until  when that ends; empty when somebody ends it by hand
+     */
+    public record Hold(String reason, Optional<Instant> until) {
+        boolean stands(Instant now) {
+            return until.map(now::isBefore).orElse(true);
+        }
+    }
+}
