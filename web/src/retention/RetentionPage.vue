@@ -33,10 +33,10 @@ const going = computed(() => (run.data.value?.back ?? []).reduce((sum, b) => sum
         <tr v-for="i in d.shown" :key="i.id">
           <td class="mark"><GrainMark :state="i.damaged ? 'failed' : i.kept ? 'kept' : 'released'" /></td>
           <td class="when" :title="i.madeAt"><RouterLink :to="`/images/${i.id}`">{{ formatMoment(i.madeAt) }}</RouterLink> <span class="soft">{{ formatAge(i.madeAt, now) }}</span></td>
-          <td><TallyMark :proof="i.proof" :damaged="i.damaged" /></td>
-          <td>{{ i.destination }}</td>
-          <td class="number">{{ size(i.storedBytes) }}</td>
-          <td :class="i.kept ? '' : 'grain'">{{ i.why }}</td>
+          <td class="proof"><TallyMark :proof="i.proof" :damaged="i.damaged" /></td>
+          <td class="lies">{{ i.destination }}</td>
+          <td class="number bytes">{{ size(i.storedBytes) }}</td>
+          <td class="why" :class="i.kept ? '' : 'grain'">{{ i.why }}</td>
         </tr>
       </tbody>
     </table>
@@ -47,10 +47,15 @@ const going = computed(() => (run.data.value?.back ?? []).reduce((sum, b) => sum
 <style scoped>
 section { margin-top: 22px; }
 h2 { font-size: 19px; margin: 0; }
+table { table-layout: fixed; }
 h2 .soft { font-weight: 400; font-size: 16px; }
 .policy { margin: 2px 0 6px; }
 .mark { width: 24px; }
-.when { white-space: nowrap; width: 230px; }
+.when { white-space: nowrap; width: 220px; }
+.proof { width: 62px; }
+.lies { width: 120px; }
+.bytes { width: 90px; }
+.why { padding-left: 18px; }
 .only { font-size: 13.5px; cursor: pointer; }
 .only input { accent-color: var(--grain); }
 </style>

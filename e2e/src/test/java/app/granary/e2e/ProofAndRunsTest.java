@@ -196,9 +196,8 @@ class ProofAndRunsTest {
         page.keyboard().type("made elsewhere");
         page.keyboard().press("Enter");
         assertThat(page.locator("h1")).hasText("Add an image made elsewhere");
-        page.getByRole(AriaRole.COMBOBOX, new Page.GetByRoleOptions().setName("It lies on")).focus();
-        page.keyboard().type("cairn");
-        page.keyboard().press("Enter");
+        page.getByRole(AriaRole.COMBOBOX, new Page.GetByRoleOptions().setName("It lies on")).press("ArrowDown");
+        page.getByRole(AriaRole.OPTION, new Page.GetByRoleOptions().setName("CAIRN").setExact(true)).click(); // there once the drives are known
         page.getByLabel("in the folder, and below it").fill("../peg-1");
         page.keyboard().press("Enter");
         assertThat(page.getByRole(AriaRole.ALERT)).containsText("is no folder of that destination");
@@ -214,6 +213,10 @@ class ProofAndRunsTest {
         assertThat(runRow("LEDGER")).containsText("done", PATIENTLY);
         runRow("LEDGER").click();
         assertThat(page.locator("section").first()).containsText("readable: all of it unpacks");
+        page.keyboard().press("Alt+8");
+        assertThat(page.locator("section", new Page.LocatorOptions().setHasText("LEDGER"))).containsText("Kept: the newest proven image of its disk, which never goes.");
+        assertThat(page.locator("main")).containsText("A dry run: nothing is deleted here.");
+        pictures("retention");
     }
 
     @Test
