@@ -55,7 +55,7 @@ const { act: add, busy, refused } = useAction(async (alsoCheck: boolean) => {
     </div>
     <div v-else-if="!found.trouble" class="owner">
       <label>It is of<Select v-model="diskId" :options="disks" option-label="label" option-value="id" placeholder="choose the disk" size="small" filter :aria-label="`${found.name} is of`" /></label>
-      <label>as it was on<input v-model="day" type="date" required :max="dayOf(new Date().toISOString())" :aria-label="`${found.name} was made on`" /></label>
+      <label>as it was on<input v-model="day" type="date" class="plain-field" required :max="dayOf(new Date().toISOString())" :aria-label="`${found.name} was made on`" /></label>
       <p class="small soft why">{{ diskId && diskId === found.diskId ? found.why : diskId ? 'As you say.' : 'Nothing in it tells whose it is.' }}</p>
       <div v-if="mayAct" class="does">
         <Button label="Add and check it" size="small" :disabled="!diskId || !day" :loading="busy" @click="add(true)" />
@@ -71,5 +71,4 @@ article { display: grid; grid-template-columns: 2fr 3fr; gap: 28px; padding: 12p
 .does { display: flex; gap: 10px; grid-column: 1 / -1; }
 .why { grid-column: 1 / -1; }
 label { display: flex; flex-direction: column; gap: 2px; font-size: 13px; color: var(--ink-soft); }
-input { font: inherit; font-size: 13.5px; background: var(--sheet); color: var(--ink); border: 1px solid var(--rule); border-radius: 3px; padding: 5px 6px; }
 </style>

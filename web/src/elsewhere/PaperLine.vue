@@ -32,7 +32,7 @@ const { act: add, busy, refused } = useAction(async () => {
     <p v-if="refused || complaint" class="notice" :role="refused ? 'alert' : 'status'">{{ refused || complaint }}</p>
     <div class="fields">
       <label>It is of<Select v-model="form.diskId" :options="disks" option-label="label" option-value="id" placeholder="choose the disk" size="small" filter aria-label="The line is of" /></label>
-      <label>made on<input v-model="form.day" type="date" :max="dayOf(new Date().toISOString())" aria-label="The line was made on" /></label>
+      <label>made on<input v-model="form.day" type="date" class="plain-field" :max="dayOf(new Date().toISOString())" aria-label="The line was made on" /></label>
       <label>called<InputText v-model="form.name" size="small" maxlength="200" placeholder="what the log says" /></label>
       <label>lies<InputText v-model="form.where" size="small" maxlength="200" placeholder="envelope 7, two DVDs" /></label>
       <label>size, if written<InputText v-model="form.size" size="small" placeholder="8.4 GB" /></label>
@@ -47,5 +47,4 @@ form { border-top: 1px solid var(--rule); margin-top: 26px; padding-top: 16px; }
 h3 { margin-bottom: 2px; }
 .fields { display: grid; grid-template-columns: repeat(3, 1fr); gap: 10px 22px; align-items: end; margin: 12px 0; }
 label { display: flex; flex-direction: column; gap: 2px; font-size: 13px; color: var(--ink-soft); }
-input[type='date'] { font: inherit; font-size: 13.5px; background: var(--sheet); color: var(--ink); border: 1px solid var(--rule); border-radius: 3px; padding: 5px 6px; }
 </style>

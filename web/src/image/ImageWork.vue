@@ -75,7 +75,7 @@ const { act, busy, refused } = useAction(async (what: 'check' | 'copy' | 'sign' 
     <h3>A copy elsewhere</h3>
     <p v-for="c in detail.copies" :key="c.id" class="small"><RouterLink :to="`/images/${c.id}`">On {{ c.destination }}</RouterLink>, {{ c.damaged ? 'damaged' : c.proven || 'not proven' }}</p>
     <p v-if="targets.length" class="does">
-      <select v-model="destination" aria-label="Copy to"><option value="" disabled>choose a destination</option><option v-for="d in targets" :key="d.id" :value="d.id">{{ d.name }}, {{ size(d.freeBytes) }} free</option></select>
+      <select v-model="destination" class="plain-field" aria-label="Copy to"><option value="" disabled>choose a destination</option><option v-for="d in targets" :key="d.id" :value="d.id">{{ d.name }}, {{ size(d.freeBytes) }} free</option></select>
       <Button label="Copy it there" size="small" severity="secondary" outlined :disabled="!destination" :loading="busy" @click="act('copy')" />
     </p>
     <p v-else-if="!detail.copies.length" class="small soft">No other destination is attached.</p>
@@ -101,5 +101,4 @@ label { margin-right: 12px; cursor: pointer; }
 input { accent-color: var(--grain); margin: 0 3px 0 0; vertical-align: -1px; }
 .does { display: flex; gap: 10px; align-items: center; flex-wrap: wrap; margin: 6px 0; }
 .p-textarea { flex: 1; min-width: 200px; font-size: 13.5px; }
-select { font: inherit; font-size: 13.5px; background: var(--sheet); color: var(--ink); border: 1px solid var(--rule); border-radius: 3px; padding: 5px 6px; }
 </style>

@@ -25,7 +25,7 @@ public record Owner(String diskId, String why) {
      * @param tableId as {@link DiskInside#tableId()}; an empty string when the disk's table was not read
      * @param places  its partitions, without those that only hold others
      */
-    public record Candidate(String diskId, String computer, String serial, String tableId, long sizeBytes, List<Place> places) {
+    public record Candidate(String diskId, String computer, String serial, String tableId, List<Place> places) {
         public Candidate {
             places = List.copyOf(places);
         }

@@ -14,9 +14,9 @@ import org.junit.jupiter.api.Test;
 /** Three disks of two computers; invented. */
 class OwnerTest {
     private static final List<Owner.Candidate> KNOWN = List.of(
-        new Owner.Candidate("a", "PLUMB", "HS-0250", "0A0B0C0D", 1000, List.of(new Owner.Place(100, 300), new Owner.Place(400, 500))),
-        new Owner.Candidate("b", "CONTOUR", "CO-1", "GUID-1", 2000, List.of(new Owner.Place(100, 900))),
-        new Owner.Candidate("c", "CONTOUR", "CO-2", "GUID-1", 2000, List.of(new Owner.Place(100, 900))));
+        new Owner.Candidate("a", "PLUMB", "HS-0250", "0A0B0C0D", List.of(new Owner.Place(100, 300), new Owner.Place(400, 500))),
+        new Owner.Candidate("b", "CONTOUR", "CO-1", "GUID-1", List.of(new Owner.Place(100, 900))),
+        new Owner.Candidate("c", "CONTOUR", "CO-2", "GUID-1", List.of(new Owner.Place(100, 900))));
 
     @ParameterizedTest
     @CsvSource(delimiter = '|', nullValues = "-", value = {

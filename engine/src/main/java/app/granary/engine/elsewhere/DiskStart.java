@@ -16,6 +16,8 @@ import java.util.OptionalLong;
 final class DiskStart implements BlockSource {
     /** Holds both tables, and the superblock of every file system that is told apart. */
     static final int BYTES = 1 << 20;
+    /** More than any disk has; used while a length is not known. */
+    private static final long ANY = 1L << 60;
 
     private final String name;
     private final byte[] head;
@@ -29,9 +31,6 @@ final class DiskStart implements BlockSource {
         this.sizeBytes = sizeBytes;
         this.sectorBytes = sectorBytes;
     }
-
-    /** More than any disk has; used while a length is not known. */
-    private static final long ANY = 1L << 60;
 
     /**
      * What a disk holds of which only the start is at hand.

@@ -67,7 +67,7 @@ public final class ElsewhereCheck {
     private Result run(ProofLevel level) throws IOException {
         lengths();
         if (!problems.isEmpty() || !level.includes(ProofLevel.SOUND)) {
-            return new Result(outcome(level.includes(ProofLevel.SOUND) && !problems.isEmpty() ? level : ProofLevel.COMPLETE), Map.of(), OptionalLong.empty(), "");
+            return new Result(outcome(level), Map.of(), OptionalLong.empty(), "");
         }
         boolean decode = level.includes(ProofLevel.READABLE);
         Map<String, String> digests = read(decode);
@@ -120,7 +120,7 @@ public final class ElsewhereCheck {
 
     /** Unpacks all of it; what is wrong with that, if anything. */
     private Optional<Problem> decoded(JoinedFiles in) throws IOException {
-        byte[] head = JoinedFiles.firstBytes(folder, image.files(), 16);
+        byte[] head = JoinedFiles.firstBytes(folder, image.files(), Packing.HEAD_BYTES);
         Packing packing = Packing.of(head);
         vouched = packing.vouches(head);
         MessageDigest digest = Digests.sha256();

@@ -9,7 +9,4 @@ package app.granary.engine.elsewhere;
  * @param source where that digest is from: a list's file name, or that Granary took it itself; an empty string without a digest
  */
 public record ElsewhereFile(String name, long bytes, String digest, String source) {
-    public ElsewhereFile with(String otherDigest, String otherSource) {
-        return new ElsewhereFile(name, bytes, otherDigest, otherSource);
-    }
 }

@@ -47,6 +47,7 @@ public final class ElsewhereScan {
     public record Found(List<ElsewhereImage> images, boolean all) {
     }
 
+    /** @param root without links, as are the folders below it that are looked through */
     private ElsewhereScan(Path root, Watch watch) {
         this.root = root;
         this.watch = watch;
@@ -58,7 +59,7 @@ public final class ElsewhereScan {
      * @throws app.granary.core.fault.FaultException when the folder is not there, or leads out of the destination
      */
     public static Found in(Path root, String folder, Watch watch) throws IOException {
-        ElsewhereScan scan = new ElsewhereScan(root, watch);
+        ElsewhereScan scan = new ElsewhereScan(root.toRealPath(), watch);
         Deque<Path> open = new ArrayDeque<>(List.of(within(root, folder)));
         while (!open.isEmpty() && scan.looked < MOST_FILES) {
             scan.folder(open.poll(), open);
@@ -121,8 +122,8 @@ public final class ElsewhereScan {
         return Files.isRegularFile(folder.resolve("data/image.json"), LinkOption.NOFOLLOW_LINKS) && Files.isRegularFile(folder.resolve(Bag.MANIFEST), LinkOption.NOFOLLOW_LINKS);
     }
 
-    private String relative(Path folder) throws IOException {
-        return root.toRealPath().relativize(folder.toRealPath()).toString().replace(java.io.File.separatorChar, '/');
+    private String relative(Path folder) {
+        return root.relativize(folder).toString().replace(java.io.File.separatorChar, '/');
     }
 
     private void bag(Path folder) throws IOException {
@@ -175,7 +176,7 @@ public final class ElsewhereScan {
     /** What a file's start decodes to; empty when that is no disk, or cannot be decoded at all. */
     private static Optional<Start> start(Path folder, List<ElsewhereFile> files) throws IOException {
         try {
-            byte[] packed = JoinedFiles.firstBytes(folder, files, DiskStart.BYTES);
+            byte[] packed = JoinedFiles.firstBytes(folder, files, Packing.HEAD_BYTES);
             Packing packing = Packing.of(packed);
             return inside(folder, files, packing).map(what -> new Start(packing, what));
         } catch (FaultException stopped) {

@@ -21,6 +21,8 @@ public enum Packing {
     /** "BZh", a level, and the mark of a block, which is pi in decimal digits (common practice, no source). */
     BZIP2("bzip2", ".bz2", new int[] {'B', 'Z', 'h', -1, 0x31, 0x41, 0x59, 0x26, 0x53, 0x59});
 
+    /** From the first of them it is told what a file is packed with, and whether that vouches for it. */
+    static final int HEAD_BYTES = 16;
     /** More is not needed for an image made at any usual setting, and is refused rather than taken from the heap. */
     private static final int XZ_MEMORY_KIB = 256 * 1024;
 

@@ -79,7 +79,7 @@ class ElsewhereTest {
         assertEquals(sums, image.files().stream().map(file -> result.digests().get(file.name()) + "  " + file.name() + "\n").collect(Collectors.joining()));
 
         // what was taken now is what the next check compares with; a byte turned is found, in the file it lies in
-        ElsewhereImage known = image.with(image.files().stream().map(f -> f.with(result.digests().get(f.name()), "taken")).toList(), image.inside());
+        ElsewhereImage known = image.with(image.files().stream().map(f -> new ElsewhereFile(f.name(), f.bytes(), result.digests().get(f.name()), "taken")).toList(), image.inside());
         assertEquals(ProofLevel.SOUND, check(known, ProofLevel.SOUND).outcome().level());
         ElsewhereFile hit = known.files().get(known.files().size() / 2);
         Path harmed = root.resolve(known.folder()).resolve(hit.name());

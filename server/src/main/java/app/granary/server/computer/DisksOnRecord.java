@@ -55,7 +55,7 @@ public class DisksOnRecord {
     @Transactional(readOnly = true)
     public List<Owner.Candidate> candidates() {
         return disks.all().stream().filter(disk -> disk.computer().retiredAt() == null && disk.removedAt() == null).map(disk -> new Owner.Candidate(disk.id(), disk.computer().name(), disk.identity().serial(),
-            disk.tableId(), disk.identity().sizeBytes(), disk.partitions().stream().filter(p -> !p.container()).map(DiskPartition::report).map(p -> new Owner.Place(p.startBytes(), p.sizeBytes())).toList()))
+            disk.tableId(), disk.partitions().stream().filter(p -> !p.container()).map(DiskPartition::report).map(p -> new Owner.Place(p.startBytes(), p.sizeBytes())).toList()))
             .toList();
     }
 

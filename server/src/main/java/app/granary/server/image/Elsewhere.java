@@ -6,7 +6,9 @@ import app.granary.engine.elsewhere.ElsewhereCheck;
 import app.granary.engine.elsewhere.ElsewhereFile;
 import app.granary.engine.elsewhere.ElsewhereImage;
 import app.granary.engine.elsewhere.ElsewhereScan;
+import app.granary.engine.openpgp.Passphrase;
 import app.granary.engine.progress.Watch;
+import app.granary.engine.site.ImageAt;
 import app.granary.engine.site.ImageFacts;
 import app.granary.engine.site.Site;
 import app.granary.server.computer.DisksOnRecord;
@@ -92,8 +94,7 @@ public class Elsewhere {
         Image taken = Image.found(Image.Origin.FOUND, image.name(), disk.computer(), disk.id(), disk.name(), disk.identity().serial(), taking.destinationId, images.destinationName(taking.destinationId),
             notLater(taking.madeAt), "", who).lying(image.folder());
         if (granarys) {
-            ImageFacts facts = site.facts(new app.granary.engine.site.ImageAt(taking.destinationId, image.folder(), image.name(), app.granary.engine.openpgp.Passphrase.NONE));
-            taken.sized(facts.sizeBytes(), facts.partitions().stream().mapToLong(ImageFacts.Stretch::readBytes).sum(), image.storedBytes(), facts.encrypted());
+            taken.sized(site.facts(new ImageAt(taking.destinationId, image.folder(), image.name(), Passphrase.NONE)));
         } else {
             taken.sized(image.inside().sizeBytes().orElse(0), 0, image.storedBytes(), false).holding(written(image.inside()), image.joinedDigest(), image.contentDigest());
         }
@@ -164,11 +165,12 @@ public class Elsewhere {
     @Transactional(readOnly = true)
     public ImageFacts facts(UUID id) {
         Image image = images.one(id);
-        List<ImageFacts.Stretch> partitions = inside(image).partitions().stream().filter(p -> !p.container()).map(p -> new ImageFacts.Stretch(p.number(), p.startBytes(), p.sizeBytes(), p.sizeBytes(),
+        DiskInside inside = inside(image);
+        List<ImageFacts.Stretch> partitions = inside.partitions().stream().filter(p -> !p.container()).map(p -> new ImageFacts.Stretch(p.number(), p.startBytes(), p.sizeBytes(), p.sizeBytes(),
             p.label(), p.type().name(), List.of())).toList();
         List<ImageFacts.File> parts = new ArrayList<>();
         files.findByImageIdOrderByPlace(id).stream().map(ImageFile::file).forEach(f -> parts.add(new ImageFacts.File(f.name(), f.bytes(), f.digest())));
-        return new ImageFacts(Math.max(image.rawBytes(), inside(image).endBytes()), false, partitions, List.of(), parts);
+        return new ImageFacts(Math.max(image.rawBytes(), inside.endBytes()), false, partitions, List.of(), parts);
     }
 
     private String written(DiskInside inside) {

@@ -2,6 +2,7 @@ package app.granary.server.image;
 
 import app.granary.core.estimate.SizeEstimate;
 import app.granary.core.image.BadStretch;
+import app.granary.engine.site.ImageFacts;
 import app.granary.engine.site.SiteImage;
 import app.granary.server.estimate.Prospect;
 import jakarta.persistence.Entity;
@@ -113,6 +114,11 @@ class Image {
         image.codec = codec;
         image.recheckDays = Images.USUAL_RECHECK_DAYS;
         return image;
+    }
+
+    /** As it lies there, by what it says of itself. */
+    Image sized(ImageFacts facts) {
+        return sized(facts.sizeBytes(), facts.partitions().stream().mapToLong(ImageFacts.Stretch::readBytes).sum(), facts.parts().stream().mapToLong(ImageFacts.File::bytes).sum(), facts.encrypted());
     }
 
     Image sized(long raw, long used, long stored, boolean secret) {

@@ -1,6 +1,5 @@
 package app.granary.server.image;
 
-import java.util.Collection;
 import java.util.List;
 import java.util.UUID;
 import org.springframework.data.jpa.repository.JpaRepository;
@@ -8,5 +7,5 @@ import org.springframework.data.jpa.repository.JpaRepository;
 interface ImageCheckRepository extends JpaRepository<ImageCheck, UUID> {
     List<ImageCheck> findByImageIdOrderByCheckedAtDesc(UUID imageId);
 
-    List<ImageCheck> findByImageIdIn(Collection<UUID> imageIds);
+    List<ImageCheck> findAllByOrderByCheckedAtDesc();
 }

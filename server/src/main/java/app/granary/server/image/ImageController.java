@@ -20,6 +20,7 @@ import java.security.Principal;
 import java.time.Clock;
 import java.time.Instant;
 import java.util.List;
+import java.util.Map;
 import java.util.UUID;
 import org.springframework.http.HttpStatus;
 import org.springframework.web.bind.annotation.GetMapping;
@@ -74,14 +75,20 @@ class ImageController {
 
     @GetMapping
     List<ImageLine> all() {
-        return images.all().stream().map(this::line).toList();
+        Map<UUID, List<ImageCheck>> checks = images.checksByImage();
+        return images.all().stream().map(image -> line(image, checks.getOrDefault(image.id(), List.of()))).toList();
     }
 
     @GetMapping("/{id}")
     Detail one(@PathVariable UUID id) {
         Image image = images.one(id);
-        return new Detail(line(image), images.copiesOf(image).stream().map(this::line).toList(), images.checksOf(id).stream().map(c -> new Check(c.checkedAt(), c.checkedBy(), c.level().word(), c.ok(),
-            c.readBytes(), c.seconds(), images.problemsOf(c), images.lostOf(c), good(image, images.problemsOf(c)), c.note())).toList());
+        List<ImageCheck> checks = images.checksOf(id);
+        return new Detail(line(image, checks), images.copiesOf(image).stream().map(copy -> line(copy, images.checksOf(copy.id()))).toList(), checks.stream().map(c -> check(image, c)).toList());
+    }
+
+    private Check check(Image image, ImageCheck c) {
+        List<Problem> problems = images.problemsOf(c);
+        return new Check(c.checkedAt(), c.checkedBy(), c.level().word(), c.ok(), c.readBytes(), c.seconds(), problems, images.lostOf(c), good(image, problems), c.note());
     }
 
     /** What the image says of itself where it lies; refused when its drive is not attached. */
@@ -103,8 +110,8 @@ class ImageController {
             + Sizes.decimal(image.rawBytes()) + ", can still be restored.";
     }
 
-    private ImageLine line(Image i) {
-        List<ImageCheck> checks = images.checksOf(i.id());
+    /** @param checks of this image, newest first */
+    private ImageLine line(Image i, List<ImageCheck> checks) {
         Standing standing = Images.standing(i, checks);
         return new ImageLine(i.id(), i.name(), i.computer(), i.disk(), i.serial(), i.destination(), i.destinationId(), i.madeAt(), i.madeBy(), i.codec(), i.level(), i.rawBytes(), i.usedBytes(),
             i.storedBytes(), i.lowBytes(), i.likelyBytes(), i.highBytes(), standing.level().map(level -> level.ordinal() + 1).orElse(0), standing.level().map(ProofLevel::word).orElse(""),

@@ -6,6 +6,4 @@ import org.springframework.data.jpa.repository.JpaRepository;
 
 interface ImageFileRepository extends JpaRepository<ImageFile, UUID> {
     List<ImageFile> findByImageIdOrderByPlace(UUID imageId);
-
-    boolean existsByImageId(UUID imageId);
 }

@@ -143,6 +143,12 @@ public class Images {
         return images.findById(id).orElseThrow(() -> Refused.notFound("image"));
     }
 
+    /** Of all images that were ever checked, newest first: asked once, where a page lists them all. */
+    Map<UUID, List<ImageCheck>> checksByImage() {
+        return checks.findAllByOrderByCheckedAtDesc().stream().collect(Collectors.groupingBy(ImageCheck::imageId));
+    }
+
+    /** Newest first. */
     List<ImageCheck> checksOf(UUID id) {
         return checks.findByImageIdOrderByCheckedAtDesc(id);
     }
@@ -168,11 +174,8 @@ public class Images {
     public boolean takeOn(String destinationId, String destination, String name, String diskId, String computer, String disk, String who) throws IOException {
         try {
             ImageFacts facts = site.facts(ImageAt.of(destinationId, name));
-            long stored = facts.parts().stream().mapToLong(ImageFacts.File::bytes).sum();
-            long used = facts.partitions().stream().mapToLong(ImageFacts.Stretch::readBytes).sum();
             if (!exists(destinationId, name)) {
-                images.save(Image.found(Image.Origin.MADE, name, computer, diskId, disk, "", destinationId, destination, clock.instant(), "", who).sized(facts.sizeBytes(), used, stored,
-                    facts.encrypted()));
+                images.save(Image.found(Image.Origin.MADE, name, computer, diskId, disk, "", destinationId, destination, clock.instant(), "", who).sized(facts));
             }
             return true;
         } catch (FaultException notThere) {
@@ -230,10 +233,6 @@ public class Images {
         return images.findBySetId(image.setId()).stream().filter(other -> !other.id().equals(image.id())).toList();
     }
 
-    Standing standing(Image image) {
-        return standing(image, checksOf(image.id()));
-    }
-
     static Standing standing(Image image, List<ImageCheck> itsChecks) {
         return Standing.of(itsChecks.stream().map(c -> new Evidence(c.level(), c.ok(), c.checkedAt(), c.checkedBy(), image.destination(), c.seconds())).toList(), image.recheckDays());
     }
@@ -246,7 +245,7 @@ public class Images {
     /** Every image there is, newest first. */
     @Transactional(readOnly = true)
     public List<Standings> standings() {
-        Map<UUID, List<ImageCheck>> byImage = checks.findAll().stream().collect(Collectors.groupingBy(ImageCheck::imageId));
+        Map<UUID, List<ImageCheck>> byImage = checksByImage();
         return all().stream().map(i -> new Standings(i.id(), i.name(), i.computer(), i.disk(), i.diskId(), i.destinationId(), i.destination(), i.madeAt(), i.encrypted(), i.recheckDays(), i.setId(),
             i.origin() == Image.Origin.PAPER, standing(i, byImage.getOrDefault(i.id(), List.of())), i.storedBytes())).toList();
     }

@@ -9,8 +9,10 @@ import app.granary.server.image.Images;
 import app.granary.server.problem.Refused;
 import java.io.IOException;
 import java.time.Clock;
+import java.util.ArrayList;
 import java.util.HashSet;
 import java.util.List;
+import java.util.Map;
 import java.util.Set;
 import java.util.UUID;
 import java.util.stream.Collectors;
@@ -61,11 +63,16 @@ class Rechecks {
         List<Images.Standings> all = images.standings();
         Set<String> worrying = destinations.now().stream().filter(d -> !d.notes().health().isEmpty()).map(Destination::id).collect(Collectors.toCollection(HashSet::new));
         all.stream().filter(image -> image.standing().damaged()).forEach(image -> worrying.add(image.destinationId()));
+        Map<UUID, List<Images.Standings>> copies = all.stream().collect(Collectors.groupingBy(Images.Standings::setId));
         Set<String> seen = new HashSet<>();
-        return Recheck.queue(all.stream().map(image -> {
+        List<Recheck> here = new ArrayList<>();
+        for (Images.Standings image : all) {
             boolean newest = seen.add(image.diskId());
-            boolean only = all.stream().noneMatch(other -> !other.id().equals(image.id()) && other.setId().equals(image.setId()) && !other.standing().damaged());
-            return new Recheck(image.id().toString(), image.standing(), image.recheckDays(), image.madeAt(), only, newest, worrying.contains(image.destinationId()));
-        }).filter(recheck -> all.stream().anyMatch(image -> image.id().toString().equals(recheck.id()) && attached.contains(image.destinationId()) && !image.paper())).toList(), clock.instant());
+            if (attached.contains(image.destinationId()) && !image.paper()) {
+                boolean only = copies.get(image.setId()).stream().noneMatch(other -> !other.id().equals(image.id()) && !other.standing().damaged());
+                here.add(new Recheck(image.id().toString(), image.standing(), image.recheckDays(), image.madeAt(), only, newest, worrying.contains(image.destinationId())));
+            }
+        }
+        return Recheck.queue(here, clock.instant());
     }
 }
