@@ -36,7 +36,7 @@ function time(iso: string): string {
 }
 
 const { act: add, refused } = useAction(async () => {
-  await client.POST('/api/v1/journal/notes', { body: { text: note.value } })
+  await client.POST('/api/v1/journal/notes', { body: { text: note.value, signOff: false, corrects: 0 } })
   note.value = ''
   // while the first lines are still on their way, asking again only waits for those, and they were read before the note
   if (journal.isPending.value) await journal.refetch()

@@ -21,6 +21,8 @@ import app.granary.engine.elsewhere.ElsewhereCheck;
 import app.granary.engine.elsewhere.ElsewhereImage;
 import app.granary.engine.elsewhere.ElsewhereScan;
 import app.granary.engine.progress.Watch;
+import app.granary.engine.release.Shelf;
+import app.granary.engine.release.Trash;
 import app.granary.engine.sample.SampleGoal;
 import app.granary.engine.site.Desk;
 import app.granary.engine.site.ImageAt;
@@ -183,7 +185,23 @@ public final class SimulatedOffice implements Site {
         long sum = 0;
         try (Stream<Path> entries = Files.list(drive)) {
             for (Path image : entries.filter(Files::isDirectory).toList()) {
-                sum += Folders.bytes(image) * scaleOf(image).factor();
+                sum += image.endsWith(Trash.FOLDER) ? trashBytes(image, drive) : Folders.bytes(image) * scaleOf(image).factor();
+            }
+        }
+        return sum;
+    }
+
+    /** What was released still takes its room; its note went with it, or lies where it lay. */
+    private static long trashBytes(Path trash, Path drive) throws IOException {
+        long sum = 0;
+        try (Stream<Path> releases = Files.list(trash)) {
+            for (Path release : releases.toList()) {
+                try (Stream<Path> things = Files.list(release)) {
+                    for (Path thing : things.filter(Files::isDirectory).toList()) {
+                        boolean own = Files.exists(thing.resolveSibling(thing.getFileName() + SCALE_SUFFIX));
+                        sum += Folders.bytes(thing) * scaleOf(own ? thing : drive.resolve(thing.getFileName())).factor();
+                    }
+                }
             }
         }
         return sum;
@@ -370,6 +388,12 @@ public final class SimulatedOffice implements Site {
         Scale scale = scaleOf(bag);
         Repair.Mended mended = Desk.mend(bag, damaged.passphrase(), bag(sound), level, paced(watch, scale, rate(drive.writeRateBytes()), drive));
         return new Repair.Mended(mended.writtenBytes() * scale.factor(), scale.of(mended.check()));
+    }
+
+    @Override
+    public Shelf shelf(String destinationId) throws IOException {
+        Path root = drives.resolve(drive(destinationId).id());
+        return new Shelf(root, root, image -> Stream.of(image.resolveSibling(image.getFileName() + SCALE_SUFFIX)).filter(Files::exists).toList());
     }
 
     @Override

@@ -1,5 +1,6 @@
 package app.granary.core.plan;
 
+import app.granary.core.retention.Keeping;
 import java.util.List;
 
 /**
@@ -17,12 +18,12 @@ import java.util.List;
  * @param recheckDays  days after which the proof is stale and the image is checked again, 1 to 3650
  * @param afterwards   what becomes of the computer when it has ended
  * @param mailTo       who is told; empty for nobody
- * @param keep         how many images stay
+ * @param keep         what stays of its images
  * @param checklist    what a person does before the night
  * @param note         anything else, or an empty string
  */
 public record Plan(String name, PlanSource source, Storing storing, List<PlanDestination> destinations, boolean inTurn, Rhythm rhythm, Window window, boolean booted, NamingPattern naming,
-                   int recheckDays, Afterwards afterwards, List<String> mailTo, Keep keep, List<String> checklist, String note) {
+                   int recheckDays, Afterwards afterwards, List<String> mailTo, Keeping keep, List<String> checklist, String note) {
     public Plan {
         destinations = List.copyOf(destinations);
         mailTo = List.copyOf(mailTo);

@@ -1,6 +1,8 @@
 package app.granary.core.plan;
 
 import app.granary.core.measure.Sizes;
+import app.granary.core.retention.Keep;
+import app.granary.core.retention.RetentionPolicy;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.HashSet;
@@ -88,7 +90,7 @@ public record PlanReview(String sentence, List<PlanProblem> problems) {
             out.add(new PlanProblem("recheckDays", true, "An image is checked again after 1 to " + LONGEST_STALE_DAYS + " days. Choose a number in between."));
         }
         if (!plan.keep().inRange()) {
-            out.add(new PlanProblem("keep", true, "Keep 0 to " + Keep.MOST + " of each; 0 of all keeps every image."));
+            out.add(new PlanProblem("keep", true, "Keep 0 to " + Keep.MOST + " of each, where 0 of all keeps every image; 0 to " + RetentionPolicy.MOST_DAYS + " days, the most not below the least; and at least one proven."));
         }
         for (String address : plan.mailTo()) {
             if (!MAIL.matcher(address).matches()) {
@@ -110,7 +112,7 @@ public record PlanReview(String sentence, List<PlanProblem> problems) {
         if (plan.storing().encrypted()) {
             out.add(new PlanProblem("encrypted", false, "The passphrase is kept nowhere. Write it down and keep it apart from the drives; without it the image is lost."));
         }
-        if (plan.keep().words().equals("all") && plan.rhythm().longestGapDays() > 0) {
+        if (plan.keep().inRange() && !plan.keep().asOffice() && !plan.keep().policy().releases() && plan.rhythm().longestGapDays() > 0) {
             out.add(new PlanProblem("keep", false, "Every image is kept, so the drives fill. Say how many should stay."));
         }
         if (!plan.booted()) {

@@ -1,6 +1,5 @@
 package app.granary.core.retention;
 
-import app.granary.core.plan.Keep;
 import app.granary.core.retention.RetentionDecision.Rule;
 import app.granary.core.retention.ShelvedImage.Hold;
 import app.granary.core.retention.ShelvedImage.State;

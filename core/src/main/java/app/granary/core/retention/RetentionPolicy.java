@@ -1,6 +1,5 @@
 package app.granary.core.retention;
 
-import app.granary.core.plan.Keep;
 import java.util.ArrayList;
 import java.util.List;
 

@@ -1,5 +1,6 @@
 package app.granary.core.plan;
 
+import app.granary.core.retention.Keep;
 import static org.junit.jupiter.api.Assertions.assertEquals;
 import static org.junit.jupiter.api.Assertions.assertThrows;
 import static org.junit.jupiter.api.Assertions.assertTrue;

@@ -5,7 +5,6 @@ import static org.junit.jupiter.api.Assertions.assertFalse;
 import static org.junit.jupiter.api.Assertions.assertThrows;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
-import app.granary.core.plan.Keep;
 import app.granary.core.retention.RetentionDecision.Rule;
 import app.granary.core.retention.ShelvedImage.Hold;
 import app.granary.core.retention.ShelvedImage.State;

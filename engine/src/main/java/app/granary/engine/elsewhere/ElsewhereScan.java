@@ -112,10 +112,10 @@ public final class ElsewhereScan {
         }
     }
 
-    /** Unfinished captures and what begins with a dot are none of this. */
+    /** Unfinished captures, what was released and what begins with a dot are none of this. */
     private static boolean isOpen(Path folder) {
         String name = folder.getFileName().toString();
-        return !name.startsWith(".") && !name.endsWith(ImageName.PARTIAL) && Files.isReadable(folder);
+        return !name.startsWith(".") && !name.endsWith(ImageName.PARTIAL) && !name.equals(app.granary.engine.release.Trash.FOLDER) && Files.isReadable(folder);
     }
 
     private static boolean isImageOfGranarys(Path folder) {

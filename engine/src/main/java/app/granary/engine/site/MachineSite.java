@@ -19,6 +19,7 @@ import app.granary.engine.elsewhere.ElsewhereCheck;
 import app.granary.engine.elsewhere.ElsewhereImage;
 import app.granary.engine.elsewhere.ElsewhereScan;
 import app.granary.engine.progress.Watch;
+import app.granary.engine.release.Shelf;
 import app.granary.engine.sample.ReadTest;
 import app.granary.engine.sample.SampleGoal;
 import app.granary.engine.source.RawSource;
@@ -269,6 +270,12 @@ public final class MachineSite implements Site {
     private Path bag(ImageAt image) throws IOException {
         Place place = require(Lsblk.devices(), image.destinationId());
         return Desk.bag(place.folder, imagesIn(place), image);
+    }
+
+    @Override
+    public Shelf shelf(String destinationId) throws IOException {
+        Place place = require(Lsblk.devices(), destinationId);
+        return new Shelf(place.folder, imagesIn(place), image -> List.of());
     }
 
     @Override

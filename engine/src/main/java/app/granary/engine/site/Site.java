@@ -12,8 +12,10 @@ import app.granary.engine.elsewhere.ElsewhereCheck;
 import app.granary.engine.elsewhere.ElsewhereImage;
 import app.granary.engine.elsewhere.ElsewhereScan;
 import app.granary.engine.progress.Watch;
+import app.granary.engine.release.Shelf;
 import app.granary.engine.sample.SampleGoal;
 import java.io.IOException;
+import java.nio.file.Path;
 import java.util.List;
 import java.util.Optional;
 
@@ -102,6 +104,14 @@ public interface Site {
 
     /** Proves an image that Granary did not make, at most {@link ProofLevel#READABLE}. */
     ElsewhereCheck.Result check(String destinationId, ElsewhereImage image, ProofLevel level, Watch watch) throws IOException;
+
+    /** A destination as the place where images lie; refused when it is not attached. */
+    Shelf shelf(String destinationId) throws IOException;
+
+    /** Writes a small file onto a destination, replacing one of that name. */
+    default void putFile(String destinationId, String folder, String name, Path content) throws IOException {
+        shelf(destinationId).putFile(folder, name, content);
+    }
 
     /**
      * Switches the computer off that a disk belongs to, or starts it again.

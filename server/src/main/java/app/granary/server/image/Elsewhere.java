@@ -71,7 +71,7 @@ public class Elsewhere {
     }
 
     private boolean isOnShelf(String destinationId, ElsewhereImage image) {
-        return repository.existsByDestinationIdAndLocationAndNameIgnoreCase(destinationId, image.folder(), image.name());
+        return repository.isTaken(destinationId, image.folder(), image.name());
     }
 
     /** What a person says of one that was found: where, of which disk, and from when. */
@@ -112,7 +112,7 @@ public class Elsewhere {
     @Transactional
     public UUID addPaper(PaperLine line, String who) {
         DiskOnRecord disk = disk(line.diskId);
-        if (repository.existsByDestinationIdAndLocationAndNameIgnoreCase("", line.where, line.name)) {
+        if (repository.isTaken("", line.where, line.name)) {
             throw new Refused(HttpStatus.CONFLICT, "name-taken", "name", "A line for " + line.name + " at " + line.where + " is there already. Open it under Images, or give this one another name.");
         }
         Image image = Image.found(Image.Origin.PAPER, line.name, disk.computer(), disk.id(), disk.name(), disk.identity().serial(), "", line.where, notLater(line.madeAt), "", who)

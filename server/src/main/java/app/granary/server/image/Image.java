@@ -47,6 +47,21 @@ class Image {
     private String joinedDigest = "";
     private String contentDigest = "";
     private String inside = "";
+    @Enumerated(EnumType.STRING)
+    private Shelf shelf = Shelf.KEPT;
+
+    /** Whether it is there. */
+    enum Shelf {
+        KEPT,
+        /** Released: in the trash of its drive, or waiting for the drive to be attached. It can be taken back. */
+        RELEASED,
+        /** Emptied from the trash, or found missing; only its record is left. */
+        GONE;
+
+        String word() {
+            return name().toLowerCase(Locale.ROOT);
+        }
+    }
 
     /** How the office came by it. */
     enum Origin {
@@ -180,6 +195,14 @@ class Image {
         copy.recheckDays = recheckDays;
         copy.note = note;
         return copy;
+    }
+
+    Shelf shelf() {
+        return shelf;
+    }
+
+    void put(Shelf where) {
+        shelf = where;
     }
 
     void comment(String text) {

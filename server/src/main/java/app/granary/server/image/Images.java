@@ -60,7 +60,7 @@ public class Images {
 
     /** What a check needs to know of an image: where it lies, and whether it is one of Granary's format, which alone can be rehearsed, copied and mended. */
     public record Shelved(String name, String computer, String diskId, String disk, String serial, String destinationId, String destination, long storedBytes, boolean encrypted, String folder,
-                          Format format) {
+                          Format format, UUID setId, boolean kept) {
         ImageAt at(Passphrase passphrase) {
             return new ImageAt(destinationId, folder, name, passphrase);
         }
@@ -94,14 +94,14 @@ public class Images {
     /** By destination, those that hold any. */
     @Transactional(readOnly = true)
     public Map<String, Lying> lying() {
-        return images.findAll().stream().collect(Collectors.toMap(Image::destinationId, image -> new Lying(1, image.storedBytes()),
+        return images.findByShelfOrderByMadeAtDesc(Image.Shelf.KEPT).stream().collect(Collectors.toMap(Image::destinationId, image -> new Lying(1, image.storedBytes()),
             (a, b) -> new Lying(a.count() + b.count(), a.bytes() + b.bytes())));
     }
 
     /** Where images of a disk lie, each with when its newest there was made. */
     @Transactional(readOnly = true)
     public Map<String, Instant> newestByDestination(String diskId) {
-        return images.findByDiskIdOrderByMadeAtDesc(diskId).stream().collect(Collectors.toMap(Image::destinationId, Image::madeAt, (newest, older) -> newest));
+        return images.findByDiskIdAndShelfOrderByMadeAtDesc(diskId, Image.Shelf.KEPT).stream().collect(Collectors.toMap(Image::destinationId, Image::madeAt, (newest, older) -> newest));
     }
 
     /** Identities of the destinations that hold an image of a disk. */
@@ -111,13 +111,13 @@ public class Images {
 
     /** @return whether there is one by that name there, case not counted */
     public boolean exists(String destinationId, String name) {
-        return images.existsByDestinationIdAndNameIgnoreCase(destinationId, name);
+        return images.isTaken(destinationId, name);
     }
 
     public Shelved shelved(UUID id) {
         Image image = one(id);
         return new Shelved(image.name(), image.computer(), image.diskId(), image.disk(), image.serial(), image.destinationId(), image.destination(), image.storedBytes(), image.encrypted(),
-            image.location(), format(image));
+            image.location(), format(image), image.setId(), image.shelf() == Image.Shelf.KEPT);
     }
 
     static Format format(Image image) {
@@ -135,8 +135,9 @@ public class Images {
             .orElseThrow(() -> Refused.notFound("copy"));
     }
 
+    /** Those kept and those in the trash, newest first. */
     List<Image> all() {
-        return images.findAllByOrderByMadeAtDesc();
+        return images.findByShelfNotOrderByMadeAtDesc(Image.Shelf.GONE);
     }
 
     Image one(UUID id) {
@@ -146,6 +147,29 @@ public class Images {
     /** Of all images that were ever checked, newest first: asked once, where a page lists them all. */
     Map<UUID, List<ImageCheck>> checksByImage() {
         return checks.findAllByOrderByCheckedAtDesc().stream().collect(Collectors.groupingBy(ImageCheck::imageId));
+    }
+
+    /** It was released: nothing counts on it any more, and it can be taken back. */
+    @Transactional
+    public void release(UUID id) {
+        put(id, Image.Shelf.RELEASED);
+    }
+
+    @Transactional
+    public void takeBack(UUID id) {
+        put(id, Image.Shelf.KEPT);
+    }
+
+    /** Its files are no more; its record, and what was found out about it, stay. */
+    @Transactional
+    public void gone(UUID id) {
+        put(id, Image.Shelf.GONE);
+    }
+
+    private void put(UUID id, Image.Shelf shelf) {
+        Image image = one(id);
+        image.put(shelf);
+        images.save(image);
     }
 
     /** Newest first. */
@@ -230,7 +254,7 @@ public class Images {
     }
 
     List<Image> copiesOf(Image image) {
-        return images.findBySetId(image.setId()).stream().filter(other -> !other.id().equals(image.id())).toList();
+        return images.findBySetIdAndShelf(image.setId(), Image.Shelf.KEPT).stream().filter(other -> !other.id().equals(image.id())).toList();
     }
 
     static Standing standing(Image image, List<ImageCheck> itsChecks) {
@@ -242,11 +266,11 @@ public class Images {
                             boolean paper, Standing standing, long storedBytes) {
     }
 
-    /** Every image there is, newest first. */
+    /** Every image that is kept, newest first. */
     @Transactional(readOnly = true)
     public List<Standings> standings() {
         Map<UUID, List<ImageCheck>> byImage = checksByImage();
-        return all().stream().map(i -> new Standings(i.id(), i.name(), i.computer(), i.disk(), i.diskId(), i.destinationId(), i.destination(), i.madeAt(), i.encrypted(), i.recheckDays(), i.setId(),
+        return images.findByShelfOrderByMadeAtDesc(Image.Shelf.KEPT).stream().map(i -> new Standings(i.id(), i.name(), i.computer(), i.disk(), i.diskId(), i.destinationId(), i.destination(), i.madeAt(), i.encrypted(), i.recheckDays(), i.setId(),
             i.origin() == Image.Origin.PAPER, standing(i, byImage.getOrDefault(i.id(), List.of())), i.storedBytes())).toList();
     }
 

@@ -1,15 +1,26 @@
 package app.granary.server.journal;
 
+import app.granary.core.journal.JournalLine;
+import jakarta.persistence.EntityManager;
+import jakarta.persistence.LockModeType;
 import java.time.Clock;
 import java.time.Instant;
+import java.time.temporal.ChronoUnit;
+import java.util.List;
 import java.util.Locale;
+import java.util.Map;
 import java.util.Optional;
+import java.util.TreeMap;
+import java.util.stream.Collectors;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
 
 /** Where every step of the work leaves a line. */
 @Service
 public class Journal {
+    private static final int LONGEST = 2000;
+    private static final int LONGEST_LIST = 1000;
+
     /** How what was done ended. */
     public enum Result {
         BEGUN, DONE, STOPPED, FAILED, NOTE;
@@ -19,11 +30,33 @@ public class Journal {
         }
     }
 
+    /**
+     * What a line says beyond its sentence.
+     *
+     * @param devices  serial numbers or identities of what took part
+     * @param figures  named numbers; sizes in bytes, times in seconds
+     * @param evidence the page that shows it, as a path; an empty string for none
+     * @param corrects the number of the line it corrects; 0 for none
+     */
+    public record Facts(List<String> devices, Map<String, Long> figures, String evidence, long corrects) {
+        public static final Facts NONE = new Facts(List.of(), Map.of(), "", 0);
+
+        public static Facts of(List<String> devices, Map<String, Long> figures, String evidence) {
+            return new Facts(devices, figures, evidence, 0);
+        }
+
+        private String written() {
+            return new TreeMap<>(figures).entrySet().stream().map(each -> each.getKey() + "=" + each.getValue()).collect(Collectors.joining(" "));
+        }
+    }
+
     private final JournalRepository repository;
+    private final EntityManager database;
     private final Clock clock;
 
-    Journal(JournalRepository repository, Clock clock) {
+    Journal(JournalRepository repository, EntityManager database, Clock clock) {
         this.repository = repository;
+        this.database = database;
         this.clock = clock;
     }
 
@@ -33,14 +66,27 @@ public class Journal {
         return repository.newest();
     }
 
+    @Transactional
+    public void add(String account, String action, String subject, Result result, String sentence) {
+        add(account, action, subject, result, sentence, Facts.NONE);
+    }
+
     /**
      * @param account who did it
      * @param action  what was done, in a few words
      * @param subject to which disk, image or account
      */
     @Transactional
-    public void add(String account, String action, String subject, Result result, String sentence) {
-        String text = sentence.length() > 2000 ? sentence.substring(0, 1999) + "…" : sentence;
-        repository.save(new JournalEntry(clock.instant(), account, action, subject, result, text));
+    public void add(String account, String action, String subject, Result result, String sentence, Facts facts) {
+        JournalHead head = database.find(JournalHead.class, JournalHead.ONLY, LockModeType.PESSIMISTIC_WRITE);
+        JournalLine line = new JournalLine(head.next(), clock.instant().truncatedTo(ChronoUnit.MILLIS), account, action, subject, shortened(String.join(", ", facts.devices), LONGEST_LIST), result.word(),
+            shortened(sentence, LONGEST), shortened(facts.written(), LONGEST_LIST), facts.evidence, facts.corrects);
+        JournalEntry entry = new JournalEntry(line, result, head.seal());
+        database.persist(entry);
+        head.moveTo(entry);
+    }
+
+    private static String shortened(String text, int longest) {
+        return text.length() > longest ? text.substring(0, longest - 1) + "…" : text;
     }
 }

@@ -1,15 +1,18 @@
 package app.granary.server.journal;
 
+import app.granary.server.office.OfficeDays;
+import app.granary.server.problem.Refused;
 import jakarta.validation.Valid;
+import jakarta.validation.constraints.Min;
 import jakarta.validation.constraints.NotBlank;
 import jakarta.validation.constraints.Size;
+import java.sql.SQLException;
 import java.time.Instant;
+import java.time.LocalDate;
 import java.util.List;
-import org.springframework.data.domain.PageRequest;
-import org.springframework.http.HttpHeaders;
+import javax.sql.DataSource;
 import org.springframework.http.HttpStatus;
-import org.springframework.http.MediaType;
-import org.springframework.http.ResponseEntity;
+import org.springframework.jdbc.datasource.DataSourceUtils;
 import org.springframework.security.core.Authentication;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PostMapping;
@@ -24,55 +27,100 @@ import org.springframework.web.bind.annotation.RestController;
 @RequestMapping("/api/v1/journal")
 class JournalController {
     private static final int PAGE = 100;
+    private static final int MOST_IN_REPORT = 5000;
 
     private final JournalRepository repository;
     private final Journal journal;
+    private final OfficeDays office;
+    private final DataSource database;
 
-    JournalController(JournalRepository repository, Journal journal) {
+    JournalController(JournalRepository repository, Journal journal, OfficeDays office, DataSource database) {
         this.repository = repository;
         this.journal = journal;
+        this.office = office;
+        this.database = database;
     }
 
-    record JournalLine(long id, Instant at, String account, String action, String subject, String result, String sentence) {
-        static JournalLine from(JournalEntry entry) {
-            return new JournalLine(entry.id(), entry.at(), entry.account(), entry.action(), entry.subject(), entry.result().word(), entry.sentence());
+    /**
+     * @param devices  identities of what took part; an empty string for none
+     * @param figures  {@code "storedBytes=12"} and so on; an empty string for none
+     * @param evidence the page that shows it; an empty string for none
+     * @param corrects the line it corrects; 0 for none
+     */
+    record JournalLineShown(long id, Instant at, String account, String action, String subject, String devices, String result, String sentence, String figures, String evidence, long corrects, String seal) {
+        static JournalLineShown from(JournalEntry entry) {
+            var line = entry.line();
+            return new JournalLineShown(entry.id(), line.at(), line.account(), line.action(), line.subject(), line.devices(), line.result(), line.sentence(), line.figures(), line.evidence(),
+                line.corrects(), entry.seal());
         }
     }
 
     /** @param total how many lines the journal has in all */
-    record JournalPage(List<JournalLine> lines, long total) {
+    record JournalPage(List<JournalLineShown> lines, long total) {
     }
 
-    record Note(@NotBlank(message = "needs some text") @Size(max = 1900, message = "is longer than 1900 characters") String text) {
+    /** What the lines can be chosen by. */
+    record JournalChoices(List<String> accounts, List<String> actions) {
+    }
+
+    /** @param lines oldest first, at most 5000 */
+    record JournalReport(LocalDate from, LocalDate to, List<JournalLineShown> lines, boolean more, String sentence) {
+    }
+
+    /** @param corrects number of the line it corrects; 0 for none */
+    record Note(@NotBlank(message = "needs some text") @Size(max = 1900, message = "is longer than 1900 characters") String text, boolean signOff,
+                @Min(value = 0, message = "is the number of a line") long corrects) {
+    }
+
+    private JournalFilter filter(String account, String action, String text, LocalDate from, LocalDate to) {
+        return JournalFilter.of(account, action, text, from, to, office.days().calendar().zone());
     }
 
     /** @param before id of the oldest line already shown */
     @GetMapping
-    JournalPage lines(@RequestParam(defaultValue = "9223372036854775807") long before) {
-        return new JournalPage(repository.findByIdLessThanOrderByIdDesc(before, PageRequest.of(0, PAGE)).stream().map(JournalLine::from).toList(), repository.count());
+    JournalPage lines(@RequestParam(defaultValue = "9223372036854775807") long before, @RequestParam(defaultValue = "") String account, @RequestParam(defaultValue = "") String action,
+                      @RequestParam(defaultValue = "") String text, @RequestParam(required = false) LocalDate from, @RequestParam(required = false) LocalDate to) {
+        return new JournalPage(filter(account, action, text, from, to).before(repository, before, PAGE).stream().map(JournalLineShown::from).toList(), repository.count());
+    }
+
+    @GetMapping("/choices")
+    JournalChoices choices() {
+        return new JournalChoices(repository.accounts(), repository.actions());
     }
 
     @PostMapping("/notes")
     @ResponseStatus(HttpStatus.NO_CONTENT)
     void note(@Valid @RequestBody Note note, Authentication who) {
-        journal.add(who.getName(), "note", "", Journal.Result.NOTE, note.text().strip());
-    }
-
-    /** The whole journal as CSV (RFC 4180), oldest first. */
-    @GetMapping("/csv")
-    ResponseEntity<String> csv() {
-        StringBuilder out = new StringBuilder("id,at,account,action,subject,result,sentence\r\n");
-        for (JournalEntry entry : repository.findAllByOrderById()) {
-            out.append(entry.id()).append(',').append(entry.at()).append(',').append(quoted(entry.account())).append(',').append(quoted(entry.action())).append(',')
-                .append(quoted(entry.subject())).append(',').append(entry.result().word()).append(',').append(quoted(entry.sentence())).append("\r\n");
+        if (note.corrects > 0 && repository.findById(note.corrects).isEmpty()) {
+            throw new Refused(HttpStatus.NOT_FOUND, "not-found", "corrects", "There is no line " + note.corrects + " to correct. Look for its number in the journal.");
         }
-        return ResponseEntity.ok().header(HttpHeaders.CONTENT_DISPOSITION, "attachment; filename=granary-journal.csv")
-            .contentType(new MediaType("text", "csv", java.nio.charset.StandardCharsets.UTF_8)).body(out.toString());
+        journal.add(who.getName(), note.corrects > 0 ? "correction" : note.signOff ? "sign-off" : "note", note.corrects > 0 ? "line " + note.corrects : "", Journal.Result.NOTE, note.text().strip(),
+            new Journal.Facts(List.of(), java.util.Map.of(), "", note.corrects));
     }
 
-    /** A leading =, +, - or @ would make a spreadsheet compute; an apostrophe keeps it text. */
-    private static String quoted(String field) {
-        String safe = field.matches("(?s)[=+\\-@\\t\\r].*") ? "'" + field : field;
-        return '"' + safe.replace("\"", "\"\"") + '"';
+    /** Holds every line against its seal. */
+    @GetMapping("/check")
+    JournalCheckDetail check() throws SQLException {
+        var connection = DataSourceUtils.getConnection(database);
+        try {
+            JournalCheck.Outcome outcome = JournalCheck.run(connection);
+            return new JournalCheckDetail(outcome.whole(), outcome.lines(), outcome.seal(), outcome.sentence());
+        } finally {
+            DataSourceUtils.releaseConnection(connection, database);
+        }
+    }
+
+    record JournalCheckDetail(boolean whole, long lines, String seal, String sentence) {
+    }
+
+    /** A period, for the office's file. */
+    @GetMapping("/report")
+    JournalReport report(@RequestParam LocalDate from, @RequestParam LocalDate to) throws SQLException {
+        if (to.isBefore(from)) {
+            throw new Refused(HttpStatus.BAD_REQUEST, "bad-choice", "to", "The report would end before it begins. Choose a last day on or after the first.");
+        }
+        List<JournalLineShown> lines = filter("", "", "", from, to).after(repository, 0, MOST_IN_REPORT + 1).stream().map(JournalLineShown::from).toList();
+        boolean more = lines.size() > MOST_IN_REPORT;
+        return new JournalReport(from, to, more ? lines.subList(0, MOST_IN_REPORT) : lines, more, check().sentence());
     }
 }

@@ -4,7 +4,8 @@ import app.granary.core.disk.DiskIdentity;
 import app.granary.core.plan.Afterwards;
 import app.granary.core.plan.Checklist;
 import app.granary.core.plan.DueDates;
-import app.granary.core.plan.Keep;
+import app.granary.core.retention.Keep;
+import app.granary.core.retention.Keeping;
 import app.granary.core.plan.NamingPattern;
 import app.granary.core.plan.Plan;
 import app.granary.core.plan.PlanLines;
@@ -151,7 +152,7 @@ class PlanController {
         DiskIdentity identity = disk.identity();
         return PlanForm.of(new Plan(free(disk.computer() + ", " + disk.name()), PlanSource.of(disk.id(), disk.computer(), disk.name(), identity, List.of()),
             new Storing("zstd", 3, OptionalLong.empty(), false, false, false), List.of(), false, new Rhythm.ByHand(),
-            new Window(office.days().calendar().closes(), office.days().calendar().opens().minusHours(1)), true, NamingPattern.USUAL, USUAL_RECHECK_DAYS, Afterwards.NOTHING, List.of(), Keep.ALL,
+            new Window(office.days().calendar().closes(), office.days().calendar().opens().minusHours(1)), true, NamingPattern.USUAL, USUAL_RECHECK_DAYS, Afterwards.NOTHING, List.of(), new Keeping(Keep.ALL, 0, 0, 1, true, false),
             Checklist.proposed(disk.encrypted(), disk.controller()), ""));
     }
 

@@ -55,7 +55,7 @@ class PlanFile {
 
     PlanForm kept(String document) {
         try {
-            return json.readValue(document, PlanForm.class);
+            return json.treeToValue(completed(json.readTree(document)), PlanForm.class);
         } catch (JsonProcessingException impossible) {
             throw new IllegalStateException("a plan kept earlier cannot be read", impossible);
         }
@@ -75,6 +75,7 @@ class PlanFile {
             if (version > VERSION) {
                 throw refused("This plan was written by a newer Granary (plan version " + version + "); this one reads version " + VERSION + ". Update Granary, then import it again.");
             }
+            completed(tree.path("plan"));
             PlanForm form = json.treeToValue(tree, Envelope.class).plan();
             if (form == null) {
                 throw refused("This file holds no plan. Choose one that Granary wrote.");
@@ -85,6 +86,26 @@ class PlanFile {
             String where = wrong.getLocation() == null || wrong.getLocation().getLineNr() < 1 ? "" : " in line " + wrong.getLocation().getLineNr();
             throw refused("This file cannot be read as a plan" + where + ": " + wrong.getOriginalMessage().replaceAll("\\s*\\(.*", "") + ". Mend it, or export the plan again.");
         }
+    }
+
+    /** What older files do not say yet, as it was meant then. */
+    private static JsonNode completed(JsonNode plan) {
+        if (plan.path("keep") instanceof ObjectNode keep) {
+            for (String days : new String[] {"minimumDays", "maximumDays"}) {
+                if (!keep.has(days)) {
+                    keep.put(days, 0);
+                }
+            }
+            if (!keep.has("leastProven")) {
+                keep.put("leastProven", 1);
+            }
+            for (String choice : new String[] {"asOffice", "automatic"}) {
+                if (!keep.has(choice)) {
+                    keep.put(choice, false);
+                }
+            }
+        }
+        return plan;
     }
 
     private static void refuse(ConstraintViolation<PlanForm> violation) {

@@ -3,7 +3,8 @@ package app.granary.server.plan;
 import app.granary.core.disk.DiskIdentity;
 import app.granary.core.fault.FaultException;
 import app.granary.core.plan.Afterwards;
-import app.granary.core.plan.Keep;
+import app.granary.core.retention.Keep;
+import app.granary.core.retention.Keeping;
 import app.granary.core.plan.NamingPattern;
 import app.granary.core.plan.Plan;
 import app.granary.core.plan.PlanDestination;
@@ -61,7 +62,20 @@ record PlanForm(@NotNull String name, @NotNull @Valid PlanDisk source, @NotNull 
     record PlanWindow(@NotNull String from, @NotNull String to) {
     }
 
-    record PlanKeep(int last, int daily, int weekly, int monthly, int yearly) {
+    /**
+     * What stays; counts 0 to 999, days 0 to 9999.
+     *
+     * @param asOffice  whether the office's choice holds instead
+     * @param automatic whether the rest is released without being asked
+     */
+    record PlanKeep(int last, int daily, int weekly, int monthly, int yearly, int minimumDays, int maximumDays, int leastProven, boolean asOffice, boolean automatic) {
+        static PlanKeep of(Keeping k) {
+            return new PlanKeep(k.keep().last(), k.keep().daily(), k.keep().weekly(), k.keep().monthly(), k.keep().yearly(), k.minimumDays(), k.maximumDays(), k.leastProven(), k.asOffice(), k.automatic());
+        }
+
+        Keeping keeping() {
+            return new Keeping(new Keep(last, daily, weekly, monthly, yearly), minimumDays, maximumDays, leastProven, asOffice, automatic);
+        }
     }
 
     static PlanForm of(Plan p) {
@@ -69,7 +83,7 @@ record PlanForm(@NotNull String name, @NotNull @Valid PlanDisk source, @NotNull 
         return new PlanForm(p.name(), new PlanDisk(s.diskId(), s.computer(), s.disk(), s.identity().model(), s.identity().serial(), s.identity().sizeBytes(), List.copyOf(s.without())),
             p.storing().codec(), p.storing().level(), Working.orNull(p.storing().splitBytes()), p.storing().allBlocks(), p.storing().keepSwap(), p.storing().encrypted(),
             p.destinations().stream().map(d -> new PlanDrive(d.id(), d.name())).toList(), p.inTurn(), often(p.rhythm()), new PlanWindow(p.window().from().toString(), p.window().to().toString()), p.booted(),
-            p.naming().text(), p.recheckDays(), p.afterwards().word(), p.mailTo(), new PlanKeep(p.keep().last(), p.keep().daily(), p.keep().weekly(), p.keep().monthly(), p.keep().yearly()),
+            p.naming().text(), p.recheckDays(), p.afterwards().word(), p.mailTo(), PlanKeep.of(p.keep()),
             p.checklist(), p.note());
     }
 
@@ -93,7 +107,7 @@ record PlanForm(@NotNull String name, @NotNull @Valid PlanDisk source, @NotNull 
         return new Plan(name.strip(), PlanSource.of(source.diskId, source.computer, source.disk, new DiskIdentity(source.model, source.serial, source.sizeBytes), source.without), storing(),
             destinations.stream().map(d -> new PlanDestination(d.id, d.name)).toList(), inTurn, readRhythm(), new Window(time("window.from", window.from), time("window.to", window.to)), booted, pattern(),
             recheckDays, Afterwards.parse(afterwards).orElseThrow(() -> bad("afterwards", "\"" + afterwards + "\" is nothing that can be done with a computer. Choose nothing, off or restart.")),
-            mailTo.stream().map(String::strip).filter(address -> !address.isEmpty()).toList(), new Keep(keep.last, keep.daily, keep.weekly, keep.monthly, keep.yearly),
+            mailTo.stream().map(String::strip).filter(address -> !address.isEmpty()).toList(), keep.keeping(),
             checklist.stream().map(String::strip).filter(line -> !line.isEmpty()).toList(), note.strip());
     }
 

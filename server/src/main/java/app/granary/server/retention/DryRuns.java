@@ -1,68 +1,97 @@
 package app.granary.server.retention;
 
-import app.granary.core.plan.Keep;
 import app.granary.core.proof.ProofLevel;
 import app.granary.core.proof.Standing;
+import app.granary.core.retention.Keeping;
 import app.granary.core.retention.Retention;
 import app.granary.core.retention.RetentionDecision;
 import app.granary.core.retention.RetentionPolicy;
 import app.granary.core.retention.ShelvedImage;
 import app.granary.server.image.Images;
+import app.granary.server.image.Uses;
+import app.granary.server.office.OfficeChoices;
 import app.granary.server.office.OfficeDays;
 import app.granary.server.plan.Plans;
 import java.time.Clock;
+import java.time.Instant;
+import java.time.ZoneId;
 import java.util.Comparator;
+import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
-import java.util.TreeMap;
+import java.util.Set;
+import java.util.UUID;
 import java.util.stream.Collectors;
 import org.springframework.stereotype.Service;
 
-/** Decides for every image there is, by the plans of its disk. A disk with several plans keeps what any of them keeps; one without a plan keeps all. */
+/**
+ * Decides for every image there is, by the plans of its disk. A disk with several plans keeps what any of them keeps; one without a plan keeps by the office's
+ * choice, and never releases by itself.
+ */
 @Service
-class DryRuns {
+public class DryRuns {
     private final Images images;
+    private final ImageHoldRepository holds;
+    private final Uses uses;
     private final Plans plans;
+    private final OfficeChoices choices;
     private final OfficeDays office;
     private final Clock clock;
 
-    DryRuns(Images images, Plans plans, OfficeDays office, Clock clock) {
+    DryRuns(Images images, ImageHoldRepository holds, Uses uses, Plans plans, OfficeChoices choices, OfficeDays office, Clock clock) {
         this.images = images;
+        this.holds = holds;
+        this.uses = uses;
         this.plans = plans;
+        this.choices = choices;
         this.office = office;
         this.clock = clock;
     }
 
-    /** @param policies the rules of its plans, as sentences */
-    record DiskRun(String computer, String disk, String diskId, List<String> policies, List<Decided> images) {
+    /**
+     * @param policies  the rules of its plans
+     * @param automatic whether what goes is released without being asked
+     * @param images    newest first
+     */
+    record DiskRun(String computer, String disk, String diskId, List<RetentionPolicy> policies, boolean automatic, List<Decided> images) {
     }
 
-    record Decided(Images.Standings image, RetentionDecision decision) {
+    record Decided(Images.Standings image, ShelvedImage shelved, RetentionDecision decision) {
     }
 
     /** By computer and disk, each disk's images newest first; those known from paper only are none. */
     List<DiskRun> all() {
         Map<String, List<Images.Standings>> byDisk = images.standings().stream().filter(image -> !image.paper()).collect(Collectors.groupingBy(Images.Standings::diskId, LinkedHashMap::new, Collectors.toList()));
-        Map<String, List<RetentionPolicy>> policies = plans.all().stream().collect(Collectors.groupingBy(saved -> saved.plan().source().diskId(), Collectors.mapping(saved -> policy(saved.plan().keep()),
+        Map<String, List<Keeping>> keepings = keepings();
+        Keeping byOffice = choices.keeping();
+        Map<UUID, List<ImageHold>> held = holds.findByEndedAtIsNullOrderByPlacedAt().stream().collect(Collectors.groupingBy(ImageHold::setId));
+        Map<UUID, Set<String>> used = uses.now();
+        ZoneId zone = office.days().calendar().zone();
+        Instant now = clock.instant();
+        return byDisk.entrySet().stream().map(disk -> {
+            List<ShelvedImage> shelf = disk.getValue().stream().map(image -> new ShelvedImage(image.id().toString(), image.setId().toString(), image.madeAt(), state(image.standing()),
+                held.getOrDefault(image.setId(), List.of()).stream().map(hold -> hold.hold(zone)).toList(), List.copyOf(used.getOrDefault(image.id(), Set.of())))).toList();
+            return run(disk.getValue(), shelf, keepings.getOrDefault(disk.getKey(), List.of(byOffice)), keepings.containsKey(disk.getKey()), now, zone);
+        }).sorted(Comparator.comparing(DiskRun::computer).thenComparing(DiskRun::disk)).toList();
+    }
+
+    /** What the plans of each disk keep. */
+    Map<String, List<Keeping>> keepings() {
+        Keeping byOffice = choices.keeping();
+        return plans.all().stream().collect(Collectors.groupingBy(saved -> saved.plan().source().diskId(), Collectors.mapping(saved -> saved.plan().keep().asOffice() ? byOffice : saved.plan().keep(),
             Collectors.toList())));
-        return byDisk.entrySet().stream().map(disk -> run(disk.getValue(), policies.getOrDefault(disk.getKey(), List.of(RetentionPolicy.ALL))))
-            .sorted(Comparator.comparing(DiskRun::computer).thenComparing(DiskRun::disk)).toList();
     }
 
-    private static RetentionPolicy policy(Keep keep) {
-        return new RetentionPolicy(keep, 0, 0, 1);
-    }
-
-    private DiskRun run(List<Images.Standings> ofDisk, List<RetentionPolicy> policies) {
-        List<ShelvedImage> shelf = ofDisk.stream().map(image -> new ShelvedImage(image.id().toString(), image.setId().toString(), image.madeAt(), state(image.standing()), List.of(), List.of())).toList();
-        Map<String, RetentionDecision> decisions = new TreeMap<>();
+    private static DiskRun run(List<Images.Standings> ofDisk, List<ShelvedImage> shelf, List<Keeping> keepings, boolean planned, Instant now, ZoneId zone) {
+        List<RetentionPolicy> policies = keepings.stream().map(Keeping::policy).distinct().toList();
+        Map<String, RetentionDecision> decisions = new HashMap<>();
         for (RetentionPolicy policy : policies) {
-            Retention.decide(shelf, policy, clock.instant(), office.days().calendar().zone()).forEach(each -> decisions.merge(each.id(), each, (before, now) -> before.kept() ? before : now));
+            Retention.decide(shelf, policy, now, zone).forEach(each -> decisions.merge(each.id(), each, (before, later) -> before.kept() ? before : later));
         }
         Images.Standings any = ofDisk.get(0);
-        return new DiskRun(any.computer(), any.disk(), any.diskId(), policies.stream().map(RetentionPolicy::words).distinct().toList(),
-            ofDisk.stream().map(image -> new Decided(image, decisions.get(image.id().toString()))).toList());
+        return new DiskRun(any.computer(), any.disk(), any.diskId(), policies, planned && keepings.stream().allMatch(Keeping::automatic),
+            java.util.stream.IntStream.range(0, shelf.size()).mapToObj(i -> new Decided(ofDisk.get(i), shelf.get(i), decisions.get(shelf.get(i).id()))).toList());
     }
 
     private static ShelvedImage.State state(Standing standing) {

@@ -5,13 +5,17 @@ import app.granary.core.estimate.RunComparison;
 import app.granary.core.estimate.TimeEstimate;
 import app.granary.server.estimate.Prospect;
 import app.granary.server.image.Images;
+import app.granary.server.journal.Journal;
 import jakarta.persistence.Entity;
 import jakarta.persistence.EnumType;
 import jakarta.persistence.Enumerated;
 import jakarta.persistence.Id;
 import java.time.Instant;
 import java.time.LocalDate;
+import java.util.List;
 import java.util.Locale;
+import java.util.Map;
+import java.util.TreeMap;
 import java.util.UUID;
 
 /** One piece of long work: a capture, a check, a copy or a repair, waiting, under way or ended. */
@@ -180,6 +184,21 @@ class Run {
     }
 
     /** The disk it is about, as the journal names it. */
+    /** For the journal. */
+    Journal.Facts facts() {
+        Map<String, Long> figures = new TreeMap<>();
+        if (storedBytes > 0) {
+            figures.put("storedBytes", storedBytes);
+        }
+        if (capturingSeconds > 0) {
+            figures.put("capturingSeconds", Math.round(capturingSeconds));
+        }
+        if (checkingSeconds > 0) {
+            figures.put("checkingSeconds", Math.round(checkingSeconds));
+        }
+        return Journal.Facts.of(List.of(diskId, destinationId), figures, imageId == null ? "/runs" : "/images/" + imageId);
+    }
+
     String subject() {
         return computer + " " + disk;
     }

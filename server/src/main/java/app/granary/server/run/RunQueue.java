@@ -174,7 +174,7 @@ class RunQueue {
         run.end(state, clock.instant(), sentence);
         run.took(running.seconds(Progress.Stage.CAPTURING), running.seconds(Progress.Stage.CHECKING));
         repository.save(run);
-        journal.add(run.begunBy(), run.kind().word(), run.subject(), result, run.outcome());
+        journal.add(run.begunBy(), run.kind().word(), run.subject(), result, run.outcome(), run.facts());
         live.remove(run.id());
         promises.release(run.id());
         passphrases.forget(run.id());

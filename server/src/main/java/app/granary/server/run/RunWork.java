@@ -22,6 +22,7 @@ import app.granary.engine.elsewhere.ElsewhereCheck;
 import app.granary.engine.elsewhere.ElsewhereImage;
 import app.granary.server.image.Elsewhere;
 import app.granary.server.image.Images;
+import app.granary.server.image.RoomMaker;
 import app.granary.server.journal.Journal;
 import app.granary.server.plan.Plans;
 import app.granary.server.problem.Refused;
@@ -44,17 +45,19 @@ class RunWork {
     private final Images images;
     private final Elsewhere elsewhere;
     private final Plans plans;
+    private final RoomMaker roomMaker;
     private final Journal journal;
     private final ObjectMapper json;
     private final Clock clock;
 
-    RunWork(Site site, Prospects prospects, Promises promises, Images images, Elsewhere elsewhere, Plans plans, Journal journal, ObjectMapper json, Clock clock) {
+    RunWork(Site site, Prospects prospects, Promises promises, Images images, Elsewhere elsewhere, Plans plans, RoomMaker roomMaker, Journal journal, ObjectMapper json, Clock clock) {
         this.site = site;
         this.prospects = prospects;
         this.promises = promises;
         this.images = images;
         this.elsewhere = elsewhere;
         this.plans = plans;
+        this.roomMaker = roomMaker;
         this.journal = journal;
         this.json = json;
         this.clock = clock;
@@ -96,6 +99,10 @@ class RunWork {
     Prospect preflight(String diskId, String destinationId, Storage storage) throws IOException {
         // samples are kept for a while, and a passphrase is not
         Prospect prospect = prospects.fresh(diskId, storage.with(Passphrase.NONE), !storage.passphrase().isNone());
+        Optional<RuleOutcome> room = prospect.to(destinationId).rules().stream().filter(rule -> rule.rule().equals("room") && !rule.holds()).findFirst();
+        if (room.isPresent() && roomMaker.makeRoom(destinationId, prospect.size().highBytes()) > 0) {
+            prospect = prospects.fresh(diskId, storage.with(Passphrase.NONE), !storage.passphrase().isNone());
+        }
         RuleOutcome broken = prospect.to(destinationId).rules().stream().filter(rule -> !rule.holds()).findFirst().orElse(null);
         if (broken != null) {
             throw new Refused(HttpStatus.CONFLICT, "unfit-" + broken.rule(), "destinationId", broken.sentence());

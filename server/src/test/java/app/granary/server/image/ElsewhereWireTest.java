@@ -93,7 +93,7 @@ class ElsewhereWireTest extends ServerTestBase {
         send("/api/v1/runs/checks", Map.of("imageId", id, "level", "complete")).andExpect(status().isConflict()).andExpect(jsonPath("$.detail", containsString("never seen")));
         http.perform(get("/api/v1/images/" + id + "/facts")).andExpect(status().isConflict());
         JsonNode cover = read("/api/v1/today").get("cover");
-        cover.forEach(each -> assertTrue(!each.get("diskId").asText().equals("gnomon") || each.get("newest").isNull(), "paper covers nothing"));
+        cover.forEach(each -> assertTrue(!each.get("diskId").asText().equals("gnomon") || !each.get("newest").asText().startsWith("2024"), "paper covers nothing"));
     }
 
     @Test

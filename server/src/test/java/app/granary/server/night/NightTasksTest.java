@@ -21,7 +21,7 @@ import app.granary.core.night.NightTask;
 import app.granary.core.night.Span;
 import app.granary.core.night.Way;
 import app.granary.core.plan.Afterwards;
-import app.granary.core.plan.Keep;
+import app.granary.core.retention.Keeping;
 import app.granary.core.plan.NamingPattern;
 import app.granary.core.plan.Plan;
 import app.granary.core.plan.PlanDestination;
@@ -85,7 +85,7 @@ class NightTasksTest {
     private static Plans.Saved plan(boolean inTurn, boolean encrypted, String... drives) {
         return new Plans.Saved(UUID.randomUUID(), new Plan("DATUM", PlanSource.of("datum", "DATUM", "disk 1", IDENTITY, Set.of()), new Storing("zstd", 3, OptionalLong.empty(), false, false, encrypted),
             java.util.Arrays.stream(drives).map(name -> new PlanDestination(name.toLowerCase(java.util.Locale.ROOT), name)).toList(), inTurn, new Rhythm.ByHand(),
-            new Window(LocalTime.of(18, 30), LocalTime.of(7, 0)), true, NamingPattern.USUAL, 90, Afterwards.NOTHING, List.of(), Keep.ALL, List.of(), ""), LocalDate.EPOCH, false, 0);
+            new Window(LocalTime.of(18, 30), LocalTime.of(7, 0)), true, NamingPattern.USUAL, 90, Afterwards.NOTHING, List.of(), Keeping.ALL, List.of(), ""), LocalDate.EPOCH, false, 0);
     }
 
     private NightTask task(Plans.Saved saved, NightTask.Pin pin) {

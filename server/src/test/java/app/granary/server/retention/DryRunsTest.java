@@ -5,7 +5,8 @@ import static org.junit.jupiter.api.Assertions.assertTrue;
 import static org.mockito.Mockito.mock;
 import static org.mockito.Mockito.when;
 
-import app.granary.core.plan.Keep;
+import app.granary.core.retention.Keep;
+import app.granary.core.retention.Keeping;
 import app.granary.core.plan.OfficeCalendar;
 import app.granary.core.plan.Plan;
 import app.granary.core.plan.PlanSource;
@@ -13,6 +14,7 @@ import app.granary.core.proof.Evidence;
 import app.granary.core.proof.ProofLevel;
 import app.granary.core.proof.Standing;
 import app.granary.server.image.Images;
+import app.granary.server.office.OfficeChoices;
 import app.granary.server.office.OfficeDays;
 import app.granary.server.plan.Plans;
 import java.time.Clock;
@@ -36,10 +38,15 @@ class DryRunsTest {
     private final Images images = mock(Images.class);
     private final Plans plans = mock(Plans.class);
     private final OfficeDays office = mock(OfficeDays.class, Answers.RETURNS_DEEP_STUBS);
-    private final RetentionController controller = new RetentionController(new DryRuns(images, plans, office, Clock.fixed(NOW, ZoneOffset.UTC)));
+    private final ImageHoldRepository holds = mock(ImageHoldRepository.class);
+    private final OfficeChoices choices = mock(OfficeChoices.class);
+    private final Releases releases = mock(Releases.class);
+    private final RetentionController controller = new RetentionController(new DryRuns(images, holds, java.util.Map::of, plans, choices, office, Clock.fixed(NOW, ZoneOffset.UTC)), releases,
+        mock(Holds.class), choices);
 
     @BeforeEach
     void office() {
+        when(choices.keeping()).thenReturn(Keeping.ALL);
         when(office.days().calendar()).thenReturn(new OfficeCalendar(ZoneId.of("Europe/London"), LocalTime.of(8, 0), LocalTime.of(18, 0), Set.of(DayOfWeek.MONDAY), Set.of()));
     }
 
@@ -54,7 +61,7 @@ class DryRunsTest {
         PlanSource source = mock(PlanSource.class);
         when(source.diskId()).thenReturn(disk);
         when(plan.source()).thenReturn(source);
-        when(plan.keep()).thenReturn(keep);
+        when(plan.keep()).thenReturn(Keeping.of(keep));
         return new Plans.Saved(UUID.randomUUID(), plan, LocalDate.EPOCH, false, 1);
     }
 
@@ -67,7 +74,7 @@ class DryRunsTest {
         RetentionController.DryRun run = controller.dryRun();
         assertEquals(List.of(false, true, true, false), run.disks().get(0).images().stream().map(RetentionController.KeptLine::kept).toList(), "a damaged one stands for nothing; any of two plans keeps");
         assertEquals(List.of("Kept are the last one, and the newest proven one always stays.", "Kept are the newest proven of 2 days, and the newest proven one always stays."), run.disks().get(0).policies());
-        assertEquals(List.of("Every image is kept."), run.disks().get(1).policies(), "no plan, nothing goes");
+        assertEquals(List.of("Every image is kept."), run.disks().get(1).policies(), "no plan, so the office's rule");
         assertTrue(run.disks().get(1).images().stream().allMatch(RetentionController.KeptLine::kept));
         assertEquals(List.of(new RetentionController.GivenBack("PEG-1", 2, 2_000_000_000L)), run.back());
         assertTrue(run.sentence().startsWith("2 of 6 images could go"), run.sentence());

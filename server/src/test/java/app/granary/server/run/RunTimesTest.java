@@ -9,6 +9,7 @@ import static org.mockito.Mockito.when;
 import app.granary.core.estimate.RunCorrection;
 import app.granary.server.image.Images;
 import java.time.Instant;
+import java.util.UUID;
 import java.util.List;
 import java.util.Map;
 import org.junit.jupiter.api.Test;
@@ -39,7 +40,7 @@ class RunTimesTest {
 
     @Test
     void whatHasNoTimeTeachesNothing() {
-        Run check = Run.ofImage(Run.Kind.CHECK, null, new Images.Shelved("night", "DATUM", "d", "disk 1", "s", "p", "PEG-1", 9, false, "", Images.Format.GRANARY), Instant.EPOCH, "ada");
+        Run check = Run.ofImage(Run.Kind.CHECK, null, new Images.Shelved("night", "DATUM", "d", "disk 1", "s", "p", "PEG-1", 9, false, "", Images.Format.GRANARY, new UUID(0, 1), true), Instant.EPOCH, "ada");
         check.end(Run.State.DONE, Instant.EPOCH.plusSeconds(9), "sound");
         finished(check);
         Run back = took(60);

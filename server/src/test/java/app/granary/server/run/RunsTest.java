@@ -66,7 +66,7 @@ class RunsTest {
     private static final Storage STORAGE = new Storage(Codec.ZSTD, 3, OptionalLong.empty(), SurveyChoice.USED);
     private static final long GB = 1_000_000_000L;
 
-    private static final Images.Shelved SHELVED = new Images.Shelved("night", "DATUM", "d", "disk 1", "S-1", "p", "PEG-1", 9, false, "", Images.Format.GRANARY);
+    private static final Images.Shelved SHELVED = new Images.Shelved("night", "DATUM", "d", "disk 1", "S-1", "p", "PEG-1", 9, false, "", Images.Format.GRANARY, new UUID(0, 1), true);
 
     private final Site site = mock(Site.class);
     private final Prospects prospects = mock(Prospects.class);
@@ -78,7 +78,7 @@ class RunsTest {
     private final Plans plans = mock(Plans.class);
     private final DisksOnRecord disks = mock(DisksOnRecord.class);
     private final Passphrases passphrases = new Passphrases();
-    private final RunWork work = new RunWork(site, prospects, promises, images, elsewhere, plans, journal, new ObjectMapper(), Clock.systemUTC());
+    private final RunWork work = new RunWork(site, prospects, promises, images, elsewhere, plans, (destination, bytes) -> 0, journal, new ObjectMapper(), Clock.systemUTC());
     private final RunQueue queue = new RunQueue(work, repository, promises, passphrases, journal, mock(RunEvents.class), mock(ApplicationEventPublisher.class), Clock.systemUTC());
     private final Runs runs = new Runs(site, queue, work, passphrases, disks, images, journal, repository, Clock.systemUTC());
 
@@ -106,7 +106,7 @@ class RunsTest {
     }
 
     private void assertEnded(Run run, Run.State state, Journal.Result result, String sentence) {
-        verify(journal, timeout(5000)).add(eq("ada"), anyString(), eq("DATUM disk 1"), eq(result), contains(sentence));
+        verify(journal, timeout(5000)).add(eq("ada"), anyString(), eq("DATUM disk 1"), eq(result), contains(sentence), any());
         assertEquals(state, run.state());
         assertTrue(run.outcome().contains(sentence), run.outcome());
         assertEquals(0, promises.runningBytes("p"));
@@ -222,7 +222,7 @@ class RunsTest {
 
     @Test
     void anEncryptedImageIsNotReadWithoutItsPassphrase() {
-        when(images.shelved(any())).thenReturn(new Images.Shelved("night", "DATUM", "d", "disk 1", "S-1", "p", "PEG-1", 9, true, "", Images.Format.GRANARY));
+        when(images.shelved(any())).thenReturn(new Images.Shelved("night", "DATUM", "d", "disk 1", "S-1", "p", "PEG-1", 9, true, "", Images.Format.GRANARY, new UUID(0, 1), true));
         Refused locked = assertThrows(Refused.class, () -> runs.beginCheck(UUID.randomUUID(), ProofLevel.READABLE, Passphrase.NONE, false, "ada"));
         assertTrue(locked.getMessage().contains("check it up to sound, which needs none"), locked.getMessage());
     }

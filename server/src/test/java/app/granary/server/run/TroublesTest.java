@@ -24,7 +24,7 @@ class TroublesTest {
     }
 
     private static Run check(String sentence) {
-        Run run = Run.ofImage(Run.Kind.CHECK, UUID.randomUUID(), new Images.Shelved("x", "DATUM", "d", "d", "s", "p", "PEG-1", 9, false, "", Images.Format.GRANARY), AT, "ada");
+        Run run = Run.ofImage(Run.Kind.CHECK, UUID.randomUUID(), new Images.Shelved("x", "DATUM", "d", "d", "s", "p", "PEG-1", 9, false, "", Images.Format.GRANARY, new UUID(0, 1), true), AT, "ada");
         run.begin("x", AT.plusSeconds(10));
         run.end(Run.State.FAILED, AT.plusSeconds(20), sentence);
         return run;

@@ -1,4 +1,4 @@
-package app.granary.core.plan;
+package app.granary.core.retention;
 
 import java.util.ArrayList;
 import java.util.List;
@@ -29,7 +29,7 @@ public record Keep(int last, int daily, int weekly, int monthly, int yearly) {
         }
     }
 
-    boolean inRange() {
+    public boolean inRange() {
         return List.of(last, daily, weekly, monthly, yearly).stream().allMatch(count -> count >= 0 && count <= MOST);
     }
 }

@@ -1,0 +1,85 @@
+package app.granary.engine.release;
+
+import app.granary.core.fault.Fault;
+import app.granary.engine.elsewhere.ElsewhereFile;
+import app.granary.engine.elsewhere.ElsewhereImage;
+import app.granary.engine.elsewhere.ElsewhereScan;
+import app.granary.engine.site.Desk;
+import app.granary.engine.site.ImageAt;
+import app.granary.engine.source.Folders;
+import java.io.IOException;
+import java.nio.channels.FileChannel;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.nio.file.StandardCopyOption;
+import java.nio.file.StandardOpenOption;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.function.Function;
+
+/** A destination that is attached, as the place where images lie and may be moved away from. */
+public final class Shelf {
+    private final Path root;
+    private final Path own;
+    private final Function<Path, List<Path>> beside;
+    private final Trash trash;
+
+    /**
+     * @param root   of the destination
+     * @param own    where Granary keeps its images on it
+     * @param beside what lies beside an image's folder and goes with it; usually nothing
+     */
+    public Shelf(Path root, Path own, Function<Path, List<Path>> beside) {
+        this.root = root;
+        this.own = own;
+        this.beside = beside;
+        this.trash = new Trash(root);
+    }
+
+    /** @param key a name for this release, by which it is taken back or emptied */
+    public void release(String key, ImageAt image) throws IOException {
+        Path bag = Desk.bag(root, own, image);
+        List<Path> things = new ArrayList<>(List.of(bag));
+        things.addAll(beside.apply(bag));
+        trash.put(key, things);
+    }
+
+    /** Moves the files of an image made elsewhere; what else lies in its folder stays. */
+    public void release(String key, ElsewhereImage image) throws IOException {
+        Path folder = ElsewhereScan.within(root, image.folder());
+        Path real = root.toRealPath();
+        List<Path> things = new ArrayList<>();
+        for (ElsewhereFile file : image.files()) {
+            things.add(root.resolve(real.relativize(folder)).resolve(file.name()));
+        }
+        trash.put(key, things);
+    }
+
+    public boolean holds(String key) {
+        return trash.holds(key);
+    }
+
+    public void takeBack(String key) throws IOException {
+        trash.takeBack(key);
+    }
+
+    public void empty(String key) throws IOException {
+        trash.empty(key);
+    }
+
+    /** Writes a file below the destination's root under a temporary name, forces it, and names it; one of that name is replaced. */
+    public void putFile(String folder, String name, Path content) throws IOException {
+        Path in = Files.createDirectories(root.resolve(folder));
+        Path to = in.resolve(name).normalize();
+        if (!to.getParent().equals(in.normalize()) || !in.normalize().startsWith(root.normalize())) {
+            throw Fault.of(Fault.Kind.BAD_CHOICE, name, "\"" + name + "\" is no name for a file.").asException();
+        }
+        Path partial = in.resolve(name + ".partial");
+        Files.copy(content, partial, StandardCopyOption.REPLACE_EXISTING);
+        try (FileChannel channel = FileChannel.open(partial, StandardOpenOption.WRITE)) {
+            channel.force(true);
+        }
+        Files.move(partial, to, StandardCopyOption.ATOMIC_MOVE, StandardCopyOption.REPLACE_EXISTING);
+        Folders.sync(in);
+    }
+}

@@ -1,0 +1,84 @@
+package app.granary.engine.release;
+
+import static org.junit.jupiter.api.Assertions.assertArrayEquals;
+import static org.junit.jupiter.api.Assertions.assertEquals;
+import static org.junit.jupiter.api.Assertions.assertFalse;
+import static org.junit.jupiter.api.Assertions.assertThrows;
+import static org.junit.jupiter.api.Assertions.assertTrue;
+
+import app.granary.core.fault.FaultException;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.List;
+import java.util.Map;
+import java.util.TreeMap;
+import java.util.stream.Stream;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+
+class TrashTest {
+    @TempDir
+    private Path root;
+    private Trash trash;
+
+    @BeforeEach
+    void someImages() throws IOException {
+        trash = new Trash(root);
+        for (String file : List.of("A/bagit.txt", "A/data/disk.img.zst.000", "old/one/x.img.gz.aa", "old/one/x.img.gz.ab", "old/one/other.img", "B/bagit.txt")) {
+            Files.createDirectories(root.resolve(file).getParent());
+            Files.writeString(root.resolve(file), file);
+        }
+    }
+
+    private Map<String, Long> tree() throws IOException {
+        Map<String, Long> out = new TreeMap<>();
+        try (Stream<Path> files = Files.walk(root)) {
+            for (Path file : files.filter(Files::isRegularFile).toList()) {
+                out.put(root.relativize(file).toString(), Files.size(file));
+            }
+        }
+        return out;
+    }
+
+    @Test
+    void whatIsTakenBackIsThereAsBefore() throws IOException {
+        Map<String, Long> before = tree();
+        byte[] content = Files.readAllBytes(root.resolve("A/data/disk.img.zst.000"));
+        trash.put("k1", List.of(root.resolve("A")));
+        trash.put("k2", List.of(root.resolve("old/one/x.img.gz.aa"), root.resolve("old/one/x.img.gz.ab")));
+        assertFalse(Files.exists(root.resolve("A")));
+        assertTrue(Files.exists(root.resolve("old/one/other.img")), "what was not released stays");
+        assertTrue(trash.holds("k1") && trash.holds("k2"));
+        trash.takeBack("k2");
+        trash.takeBack("k1");
+        assertEquals(before, tree());
+        assertArrayEquals(content, Files.readAllBytes(root.resolve("A/data/disk.img.zst.000")));
+    }
+
+    @Test
+    void anAttemptThatWasCutOffIsFinishedByTheNext() throws IOException {
+        List<Path> parts = List.of(root.resolve("old/one/x.img.gz.aa"), root.resolve("old/one/x.img.gz.ab"));
+        trash.put("k", parts.subList(0, 1));
+        trash.put("k", parts);
+        trash.takeBack("k");
+        assertTrue(Files.exists(parts.get(0)) && Files.exists(parts.get(1)));
+    }
+
+    @Test
+    void refusalsMoveNothing() throws IOException {
+        trash.put("k", List.of(root.resolve("A")));
+        Files.createDirectories(root.resolve("A"));
+        Map<String, Long> before = tree();
+        FaultException taken = assertThrows(FaultException.class, () -> trash.takeBack("k"));
+        assertTrue(taken.getMessage().contains("Something else lies where it was"), taken.getMessage());
+        assertEquals(before, tree());
+        assertThrows(FaultException.class, () -> trash.put("k3", List.of(root.resolve("gone"))));
+        trash.empty("k");
+        trash.empty("k");
+        assertThrows(FaultException.class, () -> trash.takeBack("k"));
+        assertTrue(Files.exists(root.resolve("B/bagit.txt")));
+        assertThrows(IllegalArgumentException.class, () -> trash.empty("../B"));
+    }
+}

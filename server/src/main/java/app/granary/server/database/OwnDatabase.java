@@ -1,0 +1,123 @@
+package app.granary.server.database;
+
+import app.granary.server.journal.JournalCheck;
+import java.io.IOException;
+import java.io.InputStream;
+import java.nio.channels.FileChannel;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.nio.file.StandardCopyOption;
+import java.nio.file.StandardOpenOption;
+import java.sql.Connection;
+import java.sql.DriverManager;
+import java.sql.SQLException;
+import java.time.Instant;
+import java.time.ZoneOffset;
+import java.time.format.DateTimeFormatter;
+import java.util.zip.ZipEntry;
+import java.util.zip.ZipInputStream;
+import org.springframework.util.FileSystemUtils;
+
+/** The database's file in a home folder, while no Granary runs on it, and copies of it. */
+final class OwnDatabase {
+    static final String OWNER = "granary";
+    private static final String FILE = "granary.mv.db";
+    /** H2's code for a file that another process has open. */
+    private static final int IN_USE = 90020;
+    private static final DateTimeFormatter NAMED = DateTimeFormatter.ofPattern("yyyyMMdd'T'HHmmss'Z'").withZone(ZoneOffset.UTC);
+
+    private OwnDatabase() {
+    }
+
+    /** Something a person can mend; its message says how. */
+    static final class Trouble extends Exception {
+        private static final long serialVersionUID = 1;
+
+        Trouble(String sentence) {
+            super(sentence);
+        }
+    }
+
+    /** @return the name of a copy made at a moment */
+    static String named(Instant at) {
+        return "granary-" + NAMED.format(at) + ".zip";
+    }
+
+    /** Holds the journal of a home folder against its seals. */
+    static JournalCheck.Outcome check(Path home) throws Trouble, IOException {
+        Path file = home.resolve("db").resolve(FILE);
+        if (!Files.isRegularFile(file)) {
+            throw new Trouble("There is no database in " + home + ". Name the folder Granary keeps its data in.");
+        }
+        return checkFile(file);
+    }
+
+    private static JournalCheck.Outcome checkFile(Path file) throws Trouble {
+        String path = file.toAbsolutePath().toString();
+        try (Connection database = DriverManager.getConnection("jdbc:h2:file:" + path.substring(0, path.length() - ".mv.db".length()) + ";IFEXISTS=TRUE;ACCESS_MODE_DATA=r", OWNER, "")) {
+            return JournalCheck.run(database);
+        } catch (SQLException failed) {
+            throw new Trouble(failed.getErrorCode() == IN_USE ? "Granary runs on this database just now. Stop it first, or ask for the check on its Journal page."
+                : "The database could not be read (" + failed.getMessage().split(";|\\n")[0] + "). Keep the file as it is, and bring back a copy.");
+        }
+    }
+
+    /**
+     * Unpacks a copy beside the database, holds its journal against its seals, and only then puts it in the database's place. What was there is kept.
+     *
+     * @return what happened, as a sentence
+     */
+    static String restore(Path copy, Path home, Instant now) throws Trouble, IOException {
+        if (!Files.isRegularFile(copy)) {
+            throw new Trouble(copy + " is no file. Name a copy, as in granary-20261124T180000Z.zip.");
+        }
+        Path folder = Files.createDirectories(home).resolve("db");
+        if (Files.exists(folder.resolve(FILE))) {
+            checkNotInUse(folder.resolve(FILE));
+        }
+        Path fresh = home.resolve("db.partial");
+        FileSystemUtils.deleteRecursively(fresh);
+        Files.createDirectories(fresh);
+        try {
+            unpack(copy, fresh.resolve(FILE));
+            JournalCheck.Outcome outcome = checkFile(fresh.resolve(FILE));
+            String aside = "";
+            if (Files.exists(folder)) {
+                Path before = home.resolve("db-before-" + NAMED.format(now));
+                Files.move(folder, before, StandardCopyOption.ATOMIC_MOVE);
+                aside = " The database that was there is kept in " + before + ".";
+            }
+            Files.move(fresh, folder, StandardCopyOption.ATOMIC_MOVE);
+            return copy.getFileName() + " was brought back to " + home + ". Its journal: " + outcome.sentence() + aside
+                + " Start Granary, attach the drives, and let it look through them: images made since the copy are found there.";
+        } finally {
+            FileSystemUtils.deleteRecursively(fresh);
+        }
+    }
+
+    private static void checkNotInUse(Path file) throws Trouble {
+        try {
+            checkFile(file);
+        } catch (Trouble trouble) {
+            if (trouble.getMessage().startsWith("Granary runs")) {
+                throw new Trouble("Granary runs on this database just now. Stop it first.");
+            }
+            // a broken one is what a copy is for
+        }
+    }
+
+    private static void unpack(Path copy, Path to) throws Trouble, IOException {
+        try (InputStream file = Files.newInputStream(copy); ZipInputStream zip = new ZipInputStream(file)) {
+            for (ZipEntry entry = zip.getNextEntry(); entry != null; entry = zip.getNextEntry()) {
+                if (entry.getName().equals(FILE)) {
+                    Files.copy(zip, to);
+                    try (FileChannel channel = FileChannel.open(to, StandardOpenOption.WRITE)) {
+                        channel.force(true);
+                    }
+                    return;
+                }
+            }
+        }
+        throw new Trouble(copy + " holds no database of Granary's. Name a copy, as in granary-20261124T180000Z.zip.");
+    }
+}

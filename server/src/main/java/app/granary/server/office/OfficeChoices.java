@@ -1,0 +1,97 @@
+package app.granary.server.office;
+
+import app.granary.core.plan.OfficeCalendar;
+import app.granary.core.retention.Keeping;
+import app.granary.engine.site.Site;
+import app.granary.server.problem.IfMatch;
+import com.fasterxml.jackson.core.JsonProcessingException;
+import com.fasterxml.jackson.databind.ObjectMapper;
+import java.time.Clock;
+import java.time.LocalTime;
+import java.time.ZonedDateTime;
+import java.util.Optional;
+import org.springframework.stereotype.Service;
+import org.springframework.transaction.annotation.Transactional;
+
+/** What the office chose for all its computers and plans. */
+@Service
+public class OfficeChoices {
+    private final OfficeRowRepository repository;
+    private final OfficeDays days;
+    private final Site site;
+    private final ObjectMapper json;
+    private final Clock clock;
+
+    OfficeChoices(OfficeRowRepository repository, OfficeDays days, Site site, ObjectMapper json, Clock clock) {
+        this.repository = repository;
+        this.days = days;
+        this.site = site;
+        this.json = json;
+        this.clock = clock;
+    }
+
+    /**
+     * @param name      the office's name
+     * @param units     "decimal" or "binary", as sizes read where a person chose nothing
+     * @param keeping   for plans that say nothing of their own
+     * @param trashDays released images lie in the trash of their drive for so long
+     * @param copiesTo  destination of the copies of Granary's own database; an empty string for none
+     * @param mailTo    who is told of what concerns the whole office; an empty string for nobody
+     * @param version   for If-Match
+     */
+    public record Choices(String name, String units, Keeping keeping, int trashDays, String copiesTo, String mailTo, long version) {
+    }
+
+    private OfficeRow row() {
+        return repository.findById(OfficeRow.ONLY).orElseGet(OfficeRow::new);
+    }
+
+    @Transactional(readOnly = true)
+    public Choices choices() {
+        OfficeRow row = row();
+        return new Choices(row.name().isEmpty() ? site.name() : row.name(), row.units(), keeping(row), row.trashDays(), row.copiesTo(), row.mailTo(), row.version());
+    }
+
+    private Keeping keeping(OfficeRow row) {
+        try {
+            return row.keeping().isEmpty() ? Keeping.USUAL : json.readValue(row.keeping(), Keeping.class);
+        } catch (JsonProcessingException impossible) {
+            throw new IllegalStateException(impossible);
+        }
+    }
+
+    public Keeping keeping() {
+        return keeping(row());
+    }
+
+    public int trashDays() {
+        return row().trashDays();
+    }
+
+    public Optional<String> copiesTo() {
+        return Optional.of(row().copiesTo()).filter(id -> !id.isEmpty());
+    }
+
+    /** Whether people are at work just now. */
+    public boolean openNow() {
+        OfficeCalendar calendar = days.days().calendar();
+        ZonedDateTime now = clock.instant().atZone(calendar.zone());
+        LocalTime time = now.toLocalTime();
+        return calendar.open(now.toLocalDate()) && !time.isBefore(calendar.opens()) && time.isBefore(calendar.closes());
+    }
+
+    @Transactional
+    public Choices choose(Choices wanted) {
+        OfficeRow row = row();
+        if (row.version() != wanted.version) {
+            throw IfMatch.changedMeanwhile("the office's settings");
+        }
+        try {
+            row.choose(wanted.name.strip(), wanted.units, json.writeValueAsString(wanted.keeping), wanted.trashDays, wanted.copiesTo, wanted.mailTo.strip());
+        } catch (JsonProcessingException impossible) {
+            throw new IllegalStateException(impossible);
+        }
+        repository.saveAndFlush(row);
+        return choices();
+    }
+}

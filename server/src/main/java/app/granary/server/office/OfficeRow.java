@@ -1,0 +1,63 @@
+package app.granary.server.office;
+
+import jakarta.persistence.Entity;
+import jakarta.persistence.Id;
+import jakarta.persistence.Table;
+import jakarta.persistence.Version;
+
+/** What the office chose for all. There is one row. */
+@Entity
+@Table(name = "office_choices")
+class OfficeRow {
+    static final int ONLY = 1;
+    static final int USUAL_TRASH_DAYS = 14;
+
+    @Id
+    private int id = ONLY;
+    private String name = "";
+    private String units = "decimal";
+    private String keeping = "";
+    private int trashDays = USUAL_TRASH_DAYS;
+    private String copiesTo = "";
+    private String mailTo = "";
+    @Version
+    private long version;
+
+    void choose(String newName, String newUnits, String newKeeping, int days, String copies, String mail) {
+        name = newName;
+        units = newUnits;
+        keeping = newKeeping;
+        trashDays = days;
+        copiesTo = copies;
+        mailTo = mail;
+    }
+
+    String name() {
+        return name;
+    }
+
+    String units() {
+        return units;
+    }
+
+    /** JSON; an empty string for the usual. */
+    String keeping() {
+        return keeping;
+    }
+
+    int trashDays() {
+        return trashDays;
+    }
+
+    String copiesTo() {
+        return copiesTo;
+    }
+
+    String mailTo() {
+        return mailTo;
+    }
+
+    long version() {
+        return version;
+    }
+}
