@@ -52,6 +52,8 @@ alter table computer add files_note varchar(300) default '' not null;
 alter table account add valid_from timestamp(3) with time zone;
 alter table account add closed_at timestamp(3) with time zone;
 
+alter table run add seen_at timestamp(3) with time zone;
+
 create table invitation (
   token_hash varchar(64) primary key,
   name varchar(60) not null,

@@ -15,6 +15,8 @@ class Account {
     @Enumerated(EnumType.STRING)
     private Role role;
     private Instant createdAt;
+    private Instant validFrom;
+    private Instant closedAt;
 
     protected Account() {
     }
@@ -24,6 +26,38 @@ class Account {
         this.passwordHash = passwordHash;
         this.role = role;
         this.createdAt = createdAt;
+    }
+
+    void password(String hash) {
+        passwordHash = hash;
+    }
+
+    void become(Role other) {
+        role = other;
+    }
+
+    /** Whoever signed in before must do so again. */
+    void signOutBefore(Instant at) {
+        validFrom = at;
+    }
+
+    /** @param at when; null to open it again */
+    void close(Instant at) {
+        closedAt = at;
+    }
+
+    Instant createdAt() {
+        return createdAt;
+    }
+
+    /** Null while nobody was signed out. */
+    Instant validFrom() {
+        return validFrom;
+    }
+
+    /** Null while it is open. */
+    Instant closedAt() {
+        return closedAt;
     }
 
     String name() {

@@ -4,7 +4,16 @@ import app.granary.core.fault.Fault;
 import app.granary.server.journal.Journal;
 import app.granary.server.office.GranarySettings;
 import java.io.IOException;
+import java.security.MessageDigest;
+import java.security.NoSuchAlgorithmException;
+import java.security.SecureRandom;
 import java.time.Clock;
+import java.time.Instant;
+import java.util.Base64;
+import java.util.Comparator;
+import java.util.HexFormat;
+import java.util.List;
+import java.util.Optional;
 import org.springframework.boot.context.event.ApplicationStartedEvent;
 import org.springframework.context.event.EventListener;
 import org.springframework.security.core.userdetails.User;
@@ -24,13 +33,16 @@ public class Accounts implements UserDetailsService {
     private static final int SHORTEST_PASSWORD = 10;
 
     private final AccountRepository repository;
+    private final InvitationRepository invitations;
+    private final SecureRandom random = new SecureRandom();
     private final PasswordEncoder encoder;
     private final Journal journal;
     private final GranarySettings settings;
     private final Clock clock;
 
-    Accounts(AccountRepository repository, PasswordEncoder encoder, Journal journal, GranarySettings settings, Clock clock) {
+    Accounts(AccountRepository repository, InvitationRepository invitations, PasswordEncoder encoder, Journal journal, GranarySettings settings, Clock clock) {
         this.repository = repository;
+        this.invitations = invitations;
         this.encoder = encoder;
         this.journal = journal;
         this.settings = settings;
@@ -62,23 +74,120 @@ public class Accounts implements UserDetailsService {
         if (!none()) {
             throw refuse("An account exists already. Sign in with it.");
         }
-        if (!name.matches("[\\p{L}\\p{N}][\\p{L}\\p{N}._-]{1,59}")) {
-            throw refuse("Choose a name of 2 to 60 letters, digits, dots or hyphens.");
-        }
-        if (password.length() < SHORTEST_PASSWORD || password.getBytes(java.nio.charset.StandardCharsets.UTF_8).length > 72) {
-            throw refuse("Choose a password of " + SHORTEST_PASSWORD + " to 72 characters; a few words will do.");
-        }
+        requireName(name);
+        requirePassword(password);
         repository.save(new Account(name, encoder.encode(password), Role.TECHNICIAN, clock.instant()));
         journal.add(name, "account created", name, Journal.Result.DONE, "The first account, technician " + name + ", was created.");
     }
 
-    private static IOException refuse(String sentence) {
+    private static void requireName(String name) throws IOException {
+        if (!name.matches("[\\p{L}\\p{N}][\\p{L}\\p{N}._-]{1,59}") || name.equalsIgnoreCase("granary")) {
+            throw refuse("Choose a name of 2 to 60 letters, digits, dots or hyphens, other than Granary's own.");
+        }
+    }
+
+    private static void requirePassword(String password) throws IOException {
+        if (password.length() < SHORTEST_PASSWORD || password.getBytes(java.nio.charset.StandardCharsets.UTF_8).length > 72) {
+            throw refuse("Choose a password of " + SHORTEST_PASSWORD + " to 72 characters; a few words will do.");
+        }
+    }
+
+    List<Account> all() {
+        return repository.findAll().stream().sorted(Comparator.comparing(Account::name, String.CASE_INSENSITIVE_ORDER)).toList();
+    }
+
+    List<Invitation> openInvitations() {
+        return invitations.findAll().stream().filter(each -> each.stands(clock.instant())).sorted(Comparator.comparing(Invitation::madeAt)).toList();
+    }
+
+    /** @return the secret of the link; it is not kept and cannot be shown again */
+    @Transactional
+    public synchronized String invite(String name, Role role, String by) throws IOException {
+        requireName(name);
+        if (repository.existsById(name) || openInvitations().stream().anyMatch(each -> each.name().equalsIgnoreCase(name))) {
+            throw refuse(name + " has an account or an invitation already. Choose another name.");
+        }
+        byte[] secret = new byte[24];
+        random.nextBytes(secret);
+        String token = Base64.getUrlEncoder().withoutPadding().encodeToString(secret);
+        invitations.save(new Invitation(digest(token), name, role, clock.instant(), by));
+        journal.add(by, "invite", name, Journal.Result.DONE, by + " invited " + name + " as " + role.word() + ". The invitation stands for " + Invitation.STANDS.toDays() + " days.");
+        return token;
+    }
+
+    Optional<Invitation> invitation(String token) {
+        return invitations.findById(digest(token)).filter(each -> each.stands(clock.instant()));
+    }
+
+    /** @throws app.granary.core.fault.FaultException when the invitation does not stand any more, or the password will not do */
+    @Transactional
+    public synchronized String accept(String token, String password) throws IOException {
+        Invitation invitation = invitation(token).orElseThrow(() -> refuse("This invitation was used, or is older than " + Invitation.STANDS.toDays() + " days. Ask for a new one."));
+        requirePassword(password);
+        invitation.use(clock.instant());
+        invitations.save(invitation);
+        repository.save(new Account(invitation.name(), encoder.encode(password), invitation.role(), clock.instant()));
+        journal.add(invitation.name(), "account created", invitation.name(), Journal.Result.DONE, invitation.name() + " took the invitation of " + invitation.madeBy() + " and is a " + invitation.role().word() + " now.");
+        return invitation.name();
+    }
+
+    /** The others who use this account are signed out. */
+    @Transactional
+    public void changePassword(String name, String old, String password) throws IOException {
+        Account account = repository.findById(name).orElseThrow(() -> refuse("This account is not there any more."));
+        if (!encoder.matches(old, account.passwordHash())) {
+            throw refuse("The password so far is not that. Nothing was changed.");
+        }
+        requirePassword(password);
+        account.password(encoder.encode(password));
+        account.signOutBefore(clock.instant());
+        repository.save(account);
+        journal.add(name, "password changed", name, Journal.Result.DONE, name + " changed the password; every other sign-in ended.");
+    }
+
+    @Transactional
+    public void signOutEverywhere(String name, String by) throws IOException {
+        Account account = repository.findById(name).orElseThrow(() -> refuse("This account is not there any more."));
+        account.signOutBefore(clock.instant());
+        repository.save(account);
+        journal.add(by, "signed out", name, Journal.Result.DONE, name + " was signed out everywhere.");
+    }
+
+    /** Changes what an account may do, or closes it. The last technician stays one. */
+    @Transactional
+    public synchronized void change(String name, Role role, boolean closed, String by) throws IOException {
+        Account account = repository.findById(name).orElseThrow(() -> refuse("This account is not there any more."));
+        boolean otherTechnician = all().stream().anyMatch(other -> other.role() == Role.TECHNICIAN && other.closedAt() == null && !other.name().equals(name));
+        if (!otherTechnician && (closed || role != Role.TECHNICIAN) && account.role() == Role.TECHNICIAN) {
+            throw refuse(name + " is the only technician. Make another account one first.");
+        }
+        account.become(role);
+        account.close(closed ? clock.instant() : null);
+        account.signOutBefore(clock.instant());
+        repository.save(account);
+        journal.add(by, "change account", name, Journal.Result.DONE, name + (closed ? " may not sign in any more." : " is a " + role.word() + " now."));
+    }
+
+    /** Whether someone who signed in at a moment still is. */
+    boolean stillSignedIn(String name, Instant since) {
+        return repository.findById(name).filter(account -> account.closedAt() == null && (account.validFrom() == null || !since.isBefore(account.validFrom()))).isPresent();
+    }
+
+    private static String digest(String token) {
+        try {
+            return HexFormat.of().formatHex(MessageDigest.getInstance("SHA-256").digest(token.getBytes(java.nio.charset.StandardCharsets.UTF_8)));
+        } catch (NoSuchAlgorithmException impossible) {
+            throw new IllegalStateException(impossible);
+        }
+    }
+
+    private static app.granary.core.fault.FaultException refuse(String sentence) {
         return Fault.of(Fault.Kind.BAD_CHOICE, "", sentence).asException();
     }
 
     @Override
     public UserDetails loadUserByUsername(String name) {
         Account account = repository.findById(name).orElseThrow(() -> new UsernameNotFoundException(name));
-        return User.withUsername(account.name()).password(account.passwordHash()).roles(account.role().name()).build();
+        return User.withUsername(account.name()).password(account.passwordHash()).roles(account.role().name()).disabled(account.closedAt() != null).build();
     }
 }

@@ -18,6 +18,7 @@ import org.springframework.security.config.annotation.web.configurers.HeadersCon
 import org.springframework.security.crypto.bcrypt.BCryptPasswordEncoder;
 import org.springframework.security.crypto.password.PasswordEncoder;
 import org.springframework.security.web.SecurityFilterChain;
+import org.springframework.security.web.access.intercept.AuthorizationFilter;
 import org.springframework.security.web.context.HttpSessionSecurityContextRepository;
 import org.springframework.security.web.context.SecurityContextRepository;
 import org.springframework.security.web.csrf.CookieCsrfTokenRepository;
@@ -51,13 +52,15 @@ class SecurityConfiguration {
     }
 
     @Bean
-    SecurityFilterChain filterChain(HttpSecurity http, SecurityContextRepository contexts, Problems problems) throws Exception {
+    SecurityFilterChain filterChain(HttpSecurity http, SecurityContextRepository contexts, Problems problems, Accounts accounts) throws Exception {
         // the plain handler: the token travels in a cookie and comes back in a header, never in a page that could be compressed with it
         http.csrf(csrf -> csrf.csrfTokenRepository(CookieCsrfTokenRepository.withHttpOnlyFalse()).csrfTokenRequestHandler(new CsrfTokenRequestAttributeHandler()));
         http.addFilterAfter(new WriteCsrfCookie(), CsrfFilter.class);
+        http.addFilterBefore(new StillSignedIn(accounts), AuthorizationFilter.class);
         http.securityContext(context -> context.securityContextRepository(contexts));
         http.authorizeHttpRequests(requests -> requests
-            .requestMatchers("/api/v1/session", "/api/v1/session/first").permitAll()
+            .requestMatchers("/api/v1/session", "/api/v1/session/first", "/api/v1/session/invitation").permitAll()
+            .requestMatchers("/api/v1/account/**").authenticated()
             .requestMatchers("/actuator/health").permitAll()
             .requestMatchers(HttpMethod.GET, "/api/v1/**").hasAnyRole("VIEWER", "TECHNICIAN")
             .requestMatchers("/api/v1/**").hasRole("TECHNICIAN")

@@ -10,6 +10,7 @@ import jakarta.validation.Valid;
 import jakarta.validation.constraints.NotNull;
 import jakarta.validation.constraints.Size;
 import java.io.IOException;
+import java.time.Clock;
 import org.springframework.http.HttpStatus;
 import org.springframework.security.authentication.AuthenticationManager;
 import org.springframework.security.authentication.UsernamePasswordAuthenticationToken;
@@ -23,6 +24,7 @@ import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RequestMapping;
+import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.ResponseStatus;
 import org.springframework.web.bind.annotation.RestController;
 
@@ -36,15 +38,17 @@ class SessionController {
     private final SignInAttempts attempts;
     private final Journal journal;
     private final GranarySettings settings;
+    private final Clock clock;
 
     SessionController(Accounts accounts, AuthenticationManager authentication, SecurityContextRepository contexts, SignInAttempts attempts, Journal journal,
-                      GranarySettings settings) {
+                      GranarySettings settings, Clock clock) {
         this.accounts = accounts;
         this.authentication = authentication;
         this.contexts = contexts;
         this.attempts = attempts;
         this.journal = journal;
         this.settings = settings;
+        this.clock = clock;
     }
 
     /**
@@ -96,6 +100,7 @@ class SessionController {
         context.setAuthentication(who);
         SecurityContextHolder.setContext(context);
         contexts.saveContext(context, request, response);
+        request.getSession().setAttribute(StillSignedIn.SINCE, clock.instant());
     }
 
     @PostMapping("/first")
@@ -103,6 +108,26 @@ class SessionController {
     Session first(@Valid @RequestBody Credentials credentials, HttpServletRequest request, HttpServletResponse response) throws IOException {
         accounts.createFirst(credentials.name(), credentials.password());
         return signIn(credentials, request, response);
+    }
+
+    /** Whom a link invites. */
+    record Invited(String name, String role) {
+    }
+
+    record Acceptance(@NotNull @Size(max = 100) String token, @NotNull @Size(max = 200) String password) {
+    }
+
+    @GetMapping("/invitation")
+    Invited invitation(@RequestParam @Size(max = 100) String token) {
+        return accounts.invitation(token).map(each -> new Invited(each.name(), each.role().word()))
+            .orElseThrow(() -> new Refused(HttpStatus.NOT_FOUND, "not-found", "token", "This invitation was used, or is too old. Ask for a new one."));
+    }
+
+    @PostMapping("/invitation")
+    @ResponseStatus(HttpStatus.CREATED)
+    Session accept(@Valid @RequestBody Acceptance acceptance, HttpServletRequest request, HttpServletResponse response) throws IOException {
+        String name = accounts.accept(acceptance.token(), acceptance.password());
+        return signIn(new Credentials(name, acceptance.password()), request, response);
     }
 
     @DeleteMapping

@@ -11,6 +11,7 @@ import jakarta.persistence.Enumerated;
 import jakarta.persistence.Id;
 import jakarta.persistence.Version;
 import java.time.Instant;
+import java.time.LocalDate;
 import java.util.Optional;
 import java.util.UUID;
 
@@ -39,6 +40,8 @@ class Computer {
     private String source;
     private Instant changedAt;
     private Instant retiredAt;
+    private LocalDate filesSavedOn;
+    private String filesNote = "";
     @Version
     private long version;
 
@@ -92,6 +95,21 @@ class Computer {
 
     void bringBack() {
         retiredAt = null;
+    }
+
+    /** @param on when its files were last saved by other means; null when that is not known any more */
+    void filesSaved(LocalDate on, String how) {
+        filesSavedOn = on;
+        filesNote = how;
+    }
+
+    /** Null when nobody noted it. */
+    LocalDate filesSavedOn() {
+        return filesSavedOn;
+    }
+
+    String filesNote() {
+        return filesNote;
     }
 
     ComputerFacts facts() {

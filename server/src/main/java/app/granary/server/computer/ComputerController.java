@@ -10,9 +10,13 @@ import app.granary.server.image.Images;
 import app.granary.server.journal.Journal;
 import app.granary.server.problem.IfMatch;
 import app.granary.server.problem.Refused;
+import io.swagger.v3.oas.annotations.media.Schema;
 import jakarta.validation.Valid;
+import jakarta.validation.constraints.NotNull;
+import jakarta.validation.constraints.Size;
 import java.io.IOException;
 import java.security.Principal;
+import java.time.LocalDate;
 import java.util.List;
 import java.util.Map;
 import java.util.UUID;
@@ -74,7 +78,8 @@ class ComputerController {
         List<Wire.DiskDetail> details = disks.stream().map(this::disk).toList();
         Wire.ComputerLine line = lines.line(computer, disks, images.newest());
         return ResponseEntity.ok().eTag(Long.toString(computer.version())).body(new Wire.ComputerDetail(line, ComputerForm.of(computer),
-            bootKeys.suggestion(computer.facts().maker()).orElse(""), computer.source(), computer.version(), details));
+            bootKeys.suggestion(computer.facts().maker()).orElse(""), computer.source(), computer.version(), details, computer.filesSavedOn(),
+            computer.filesNote()));
     }
 
     private Wire.DiskDetail disk(Disk disk) {
@@ -112,6 +117,19 @@ class ComputerController {
         Computer changed = inventory.change(id, IfMatch.version(version), form);
         journal.add(who.getName(), "change computer", changed.name(), Journal.Result.DONE, changed.name() + ": " + Changes.sentence(before, Changes.fields(ComputerForm.of(changed))));
         return detail(changed);
+    }
+
+    /** @param on null when it is not known any more */
+    record FilesSaved(@Schema(types = {"string", "null"}) LocalDate on, @NotNull @Size(max = 300, message = "may have at most 300 characters") String how) {
+    }
+
+    /** Noted by hand: an image is no substitute for saving files by other means. */
+    @PutMapping("/{id}/files-saved")
+    ResponseEntity<Wire.ComputerDetail> filesSaved(@PathVariable UUID id, @Valid @RequestBody FilesSaved saved, Principal who) {
+        Computer computer = inventory.filesSaved(id, saved.on, saved.how.strip());
+        journal.add(who.getName(), "files saved", computer.name(), Journal.Result.NOTE, saved.on == null ? "When the files of " + computer.name() + " were last saved by other means is not known."
+            : "The files of " + computer.name() + " were saved by other means on " + saved.on + (saved.how.isBlank() ? "." : ": " + saved.how.strip() + "."));
+        return detail(computer);
     }
 
     @PostMapping("/{id}/disks")

@@ -17,6 +17,7 @@ import jakarta.persistence.EntityManager;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
+import java.time.LocalDate;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
@@ -149,6 +150,17 @@ class Inventory {
         }
         requireFree(form.name(), id);
         describe(computer, form);
+        return computers.saveAndFlush(computer);
+    }
+
+    /** @param on when its files were last saved by other means; null when that is not known any more */
+    @Transactional
+    public Computer filesSaved(UUID id, LocalDate on, String how) {
+        Computer computer = one(id);
+        if (on != null && on.isAfter(LocalDate.ofInstant(clock.instant(), clock.getZone()).plusDays(1))) {
+            throw new Refused(HttpStatus.BAD_REQUEST, "bad-choice", "on", "That day is yet to come. Note the day the files were saved.");
+        }
+        computer.filesSaved(on, how);
         return computers.saveAndFlush(computer);
     }
 

@@ -3,6 +3,7 @@ package app.granary.server.computer;
 import app.granary.server.estimate.LearntEstimates;
 import io.swagger.v3.oas.annotations.media.Schema;
 import java.time.Instant;
+import java.time.LocalDate;
 import java.util.List;
 import java.util.UUID;
 
@@ -61,8 +62,10 @@ final class Wire {
      * @param suggestedKey key that makers of that name usually use for the boot menu; empty when there is none to suggest
      * @param source       how it came to be known
      * @param version      for If-Match
+     * @param filesSavedOn when its files were last saved by other means; null when nobody noted it
+     * @param filesNote    how, or an empty string
      */
-    record ComputerDetail(ComputerLine line, ComputerForm form, String suggestedKey, String source, long version, List<DiskDetail> disks) {
+    record ComputerDetail(ComputerLine line, ComputerForm form, String suggestedKey, String source, long version, List<DiskDetail> disks, @Schema(types = {"string", "null"}) LocalDate filesSavedOn, String filesNote) {
     }
 
     /**

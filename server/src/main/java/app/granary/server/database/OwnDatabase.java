@@ -14,6 +14,7 @@ import java.sql.SQLException;
 import java.time.Instant;
 import java.time.ZoneOffset;
 import java.time.format.DateTimeFormatter;
+import java.util.Set;
 import java.util.zip.ZipEntry;
 import java.util.zip.ZipInputStream;
 import org.springframework.util.FileSystemUtils;
@@ -22,8 +23,8 @@ import org.springframework.util.FileSystemUtils;
 final class OwnDatabase {
     static final String OWNER = "granary";
     private static final String FILE = "granary.mv.db";
-    /** H2's code for a file that another process has open. */
-    private static final int IN_USE = 90020;
+    /** H2's codes for a file that another process, or this one, has open. */
+    private static final Set<Integer> IN_USE = Set.of(90020, 90133);
     private static final DateTimeFormatter NAMED = DateTimeFormatter.ofPattern("yyyyMMdd'T'HHmmss'Z'").withZone(ZoneOffset.UTC);
 
     private OwnDatabase() {
@@ -57,7 +58,7 @@ final class OwnDatabase {
         try (Connection database = DriverManager.getConnection("jdbc:h2:file:" + path.substring(0, path.length() - ".mv.db".length()) + ";IFEXISTS=TRUE;ACCESS_MODE_DATA=r", OWNER, "")) {
             return JournalCheck.run(database);
         } catch (SQLException failed) {
-            throw new Trouble(failed.getErrorCode() == IN_USE ? "Granary runs on this database just now. Stop it first, or ask for the check on its Journal page."
+            throw new Trouble(IN_USE.contains(failed.getErrorCode()) ? "Granary runs on this database just now. Stop it first, or ask for the check on its Journal page."
                 : "The database could not be read (" + failed.getMessage().split(";|\\n")[0] + "). Keep the file as it is, and bring back a copy.");
         }
     }

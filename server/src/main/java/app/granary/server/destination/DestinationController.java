@@ -11,14 +11,18 @@ import app.granary.server.run.Promises;
 import app.granary.server.working.Working;
 import io.swagger.v3.oas.annotations.media.Schema;
 import jakarta.validation.Valid;
+import jakarta.validation.constraints.NotNull;
+import jakarta.validation.constraints.Size;
 import java.io.IOException;
 import java.security.Principal;
 import java.time.Instant;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import org.springframework.http.HttpStatus;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.PutMapping;
 import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RequestHeader;
@@ -107,6 +111,20 @@ class DestinationController {
 
     private static String counted(double count, String what) {
         return Math.round(count) + " " + what + (Math.round(count) == 1 ? "" : "s");
+    }
+
+    /** @param exactly where, or an empty string */
+    record PlaceForm(@NotNull String kind, @NotNull @Size(max = 200, message = "may have at most 200 characters") String exactly) {
+    }
+
+    /** It was taken somewhere else. */
+    @PostMapping("/{id}/place")
+    DestinationLine place(@PathVariable String id, @Valid @RequestBody PlaceForm form, Principal who) throws IOException {
+        PlaceKind kind = PlaceKind.parse(form.kind).orElseThrow(() -> new Refused(HttpStatus.BAD_REQUEST, "bad-choice", "kind", "\"" + form.kind + "\" is no kind of place. Choose one from the list."));
+        destinations.place(id, kind, form.exactly.strip(), who.getName());
+        DestinationLine now = all().stream().filter(line -> line.id().equals(id)).findFirst().orElseThrow(() -> Refused.notFound("destination"));
+        journal.add(who.getName(), "move destination", now.name(), Journal.Result.DONE, now.name() + " lies " + kind.words(form.exactly.strip()) + " now.", Journal.Facts.of(List.of(id), Map.of(), "/destinations"));
+        return now;
     }
 
     /** What a person says of it: where it lies, what it is swapped with, how it is taken off. */

@@ -16,6 +16,7 @@ import java.util.Comparator;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.stream.Collectors;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
 import org.springframework.transaction.support.TransactionTemplate;
@@ -90,6 +91,15 @@ public class Destinations {
         }
     }
 
+    /** Where a destination lies, since when, and the group it is swapped within; an empty string for none. */
+    public record Place(PlaceKind kind, String exactly, Instant since, String rotation, Destination.Notes notes) {
+    }
+
+    /** By destination. */
+    public Map<String, Place> places() {
+        return known.findAll().stream().collect(Collectors.toMap(KnownDestination::id, each -> new Place(each.placeKind(), each.place(), each.placeSince(), each.rotation(), each.notes())));
+    }
+
     KnownDestination one(String id) {
         return known.findById(id).orElseThrow(() -> Refused.notFound("destination"));
     }
@@ -100,6 +110,15 @@ public class Destinations {
 
     List<PlaceMove> movesOf(String id) {
         return moves.findByDestinationIdOrderByAtDesc(id);
+    }
+
+    /** Says where it lies now, and nothing else of it. */
+    @Transactional
+    public void place(String id, PlaceKind kind, String exactly, String who) {
+        KnownDestination memory = one(id);
+        memory.describe(kind, exactly, memory.rotation(), memory.ejectNote(), memory.notes(), clock.instant());
+        known.saveAndFlush(memory);
+        moves.save(new PlaceMove(id, clock.instant(), who, kind, exactly));
     }
 
     /** @return whether it was moved */

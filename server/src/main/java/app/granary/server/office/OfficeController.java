@@ -12,23 +12,26 @@ import org.springframework.web.bind.annotation.RestController;
 class OfficeController {
     private final Site site;
     private final GranarySettings settings;
+    private final OfficeChoices choices;
 
-    OfficeController(Site site, GranarySettings settings) {
+    OfficeController(Site site, GranarySettings settings, OfficeChoices choices) {
         this.site = site;
         this.settings = settings;
+        this.choices = choices;
     }
 
     /**
      * @param name       the office's name
      * @param simulation notice about made-up devices; empty when they are real
+     * @param units      "decimal" or "binary", for who chose nothing
      * @param diskFolder where raw disk image files are looked for; empty in the simulated office
      */
-    record Office(String name, String simulation, String diskFolder) {
+    record Office(String name, String simulation, String diskFolder, String units) {
     }
 
     @GetMapping
     Office office() {
         Path disks = settings.home().resolve("disks");
-        return new Office(site.name(), site.simulation(), settings.demo() ? "" : disks.toString());
+        return new Office(choices.choices().name(), site.simulation(), settings.demo() ? "" : disks.toString(), choices.choices().units());
     }
 }

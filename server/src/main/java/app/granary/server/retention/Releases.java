@@ -62,6 +62,14 @@ public class Releases implements RoomMaker {
         this.clock = clock;
     }
 
+    /** One that could not be moved or removed. */
+    public record Troubled(String imageName, String trouble) {
+    }
+
+    public List<Troubled> troubled() {
+        return releases.findByStateInOrderByAskedAt(Set.of(ImageRelease.State.FAILED)).stream().map(each -> new Troubled(each.imageName(), each.trouble())).toList();
+    }
+
     List<ImageRelease> newest() {
         return releases.findByOrderByAskedAtDesc(PageRequest.of(0, SHOWN));
     }

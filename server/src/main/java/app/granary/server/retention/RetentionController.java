@@ -117,6 +117,13 @@ class RetentionController {
         return dryRun();
     }
 
+    /** Tries again what could not be moved. */
+    @PostMapping("/releases/again")
+    DryRun again() {
+        releases.carryOut();
+        return dryRun();
+    }
+
     /** @param until the last day it stands; null until it is ended */
     record HoldLine(UUID id, String reason, @Schema(types = {"string", "null"}) LocalDate until, Instant placedAt, String placedBy) {
     }

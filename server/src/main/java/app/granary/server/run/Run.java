@@ -53,6 +53,7 @@ class Run {
     private Instant begunAt;
     private String begunBy;
     private Instant endedAt;
+    private Instant seenAt;
     private long likelyBytes;
     private double lowSeconds;
     private double highSeconds;
@@ -197,6 +198,16 @@ class Run {
             figures.put("checkingSeconds", Math.round(checkingSeconds));
         }
         return Journal.Facts.of(List.of(diskId, destinationId), figures, imageId == null ? "/runs" : "/images/" + imageId);
+    }
+
+    /** A person took note that it failed. */
+    void see(Instant at) {
+        seenAt = at;
+    }
+
+    /** Null while nobody took note. */
+    Instant seenAt() {
+        return seenAt;
     }
 
     String subject() {

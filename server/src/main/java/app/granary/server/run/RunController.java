@@ -213,6 +213,12 @@ class RunController {
     }
 
     /** Begins one that waits as soon as its devices are free. */
+    @PostMapping("/{id}/seen")
+    @ResponseStatus(HttpStatus.NO_CONTENT)
+    void seen(@PathVariable UUID id, Authentication who) {
+        runs.see(id, who.getName());
+    }
+
     @PostMapping("/{id}/start")
     @ResponseStatus(HttpStatus.NO_CONTENT)
     void start(@PathVariable UUID id, @Valid @RequestBody Start start, Authentication who) {

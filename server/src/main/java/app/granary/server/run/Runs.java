@@ -19,6 +19,10 @@ import java.util.Collection;
 import java.util.List;
 import java.util.Optional;
 import java.util.UUID;
+import org.springframework.transaction.annotation.Transactional;
+import java.util.stream.Collectors;
+import java.util.stream.Stream;
+import java.util.Set;
 import org.springframework.boot.context.event.ApplicationStartedEvent;
 import org.springframework.context.event.EventListener;
 import org.springframework.data.domain.PageRequest;
@@ -138,6 +142,20 @@ public class Runs {
     }
 
     /** Whether anything of a night is waiting or under way. */
+    /** Disks whose capture is under way or waits. */
+    public Set<String> capturing() {
+        return Stream.concat(waiting().stream(), underWay().stream().map(LiveRun::run)).filter(run -> run.kind() == Run.Kind.CAPTURE).map(Run::diskId).collect(Collectors.toSet());
+    }
+
+    /** Takes note that a run failed, so that it is not told of again. */
+    @Transactional
+    public void see(UUID id, String who) {
+        Run run = repository.findById(id).orElseThrow(() -> Refused.notFound("run"));
+        run.see(clock.instant());
+        repository.save(run);
+        journal.add(who, "take note", run.subject(), Journal.Result.NOTE, who + " took note: " + run.outcome());
+    }
+
     public boolean nightUnderWay(LocalDate night) {
         return queue.waiting().stream().anyMatch(run -> night.equals(run.night())) || queue.underWay().stream().anyMatch(run -> night.equals(run.run().night()));
     }

@@ -5,6 +5,7 @@ import java.util.ArrayList;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Set;
+import java.util.UUID;
 import org.springframework.stereotype.Component;
 
 /** Runs that failed and were not made good since, and those that wait for a person. */
@@ -17,25 +18,26 @@ public class Troubles {
     }
 
     /**
+     * @param id    of the run
      * @param kind  the word for it
      * @param waits whether it waits for its passphrase, rather than failed
      */
-    public record Trouble(String subject, String kind, String imageName, boolean waits, String outcome) {
+    public record Trouble(UUID id, String subject, String kind, String imageName, boolean waits, String outcome) {
     }
 
     /** Of those begun after a moment, newest first. */
     public List<Trouble> since(Instant begun) {
         List<Trouble> out = new ArrayList<>();
-        runs.waiting().stream().filter(run -> run.encrypted() && run.outcome().contains("passphrase")).forEach(run -> out.add(new Trouble(run.subject(), run.kind().word(), run.imageName(), true, run.outcome())));
+        runs.waiting().stream().filter(run -> run.encrypted() && run.outcome().contains("passphrase")).forEach(run -> out.add(new Trouble(run.id(), run.subject(), run.kind().word(), run.imageName(), true, run.outcome())));
         Set<String> madeGood = new HashSet<>();
         for (Run run : runs.newest()) {
             String what = run.kind() + run.diskId() + (run.kind() == Run.Kind.CAPTURE ? "" : run.imageName() + run.destinationId());
             if (run.state() == Run.State.DONE) {
                 madeGood.add(what);
-            } else if (run.state() == Run.State.FAILED && run.begunAt().isAfter(begun) && madeGood.add(what)) {
+            } else if (run.state() == Run.State.FAILED && run.seenAt() == null && run.begunAt().isAfter(begun) && madeGood.add(what)) {
                 // a check that found damage is told of with its image
                 if (run.kind() != Run.Kind.CHECK || run.imageId() == null || !run.outcome().contains("damaged")) {
-                    out.add(new Trouble(run.subject(), run.kind().word(), run.imageName(), false, run.outcome()));
+                    out.add(new Trouble(run.id(), run.subject(), run.kind().word(), run.imageName(), false, run.outcome()));
                 }
             }
         }

@@ -1,0 +1,166 @@
+package app.granary.core.card;
+
+import app.granary.core.card.CardFacts.Copy;
+import app.granary.core.card.CardFacts.OfDisk;
+import app.granary.core.destination.PlaceKind;
+import app.granary.core.inventory.Encryption;
+import app.granary.core.inventory.Firmware;
+import app.granary.core.inventory.KeyPlace;
+import app.granary.core.measure.Sizes;
+import java.time.Duration;
+import java.time.Instant;
+import java.time.LocalDate;
+import java.time.ZoneId;
+import java.time.format.DateTimeFormatter;
+import java.time.temporal.ChronoUnit;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.List;
+import java.util.Locale;
+import java.util.Optional;
+
+/**
+ * If it dies today: the card of one computer.
+ *
+ * @param disks       what one would get back of each
+ * @param stick       with what it is booted
+ * @param key         what opens its encrypted volumes, and where that is; an empty string where nothing is encrypted
+ * @param steps       in order
+ * @param lowMinutes  at best, hands and travel included; 0 when nothing could be brought back
+ * @param highMinutes at worst
+ * @param inTheWay    what stands in the way, the worst first; empty when nothing does
+ */
+public record Card(String computer, String role, String owner, List<OfOneDisk> disks, String stick, String key, List<String> steps, long lowMinutes, long highMinutes, List<String> inTheWay) {
+    /** Fetching a drive from another place takes about this long (common practice, no source). */
+    private static final long TRAVEL_MINUTES = 60;
+    /** Finding the drive and the stick, and looking at the result, takes a person this long at least (common practice, no source). */
+    private static final long HANDS_MINUTES = 15;
+    /** Rates are rarely met exactly; a restore tends to run faster than the capture (common practice, no source). */
+    private static final double BEST = 0.9;
+    private static final double WORST = 1.6;
+    private static final DateTimeFormatter DAY = DateTimeFormatter.ofPattern("EEE d MMM yyyy, HH:mm", Locale.ENGLISH);
+
+    /**
+     * @param image    its name; an empty string when there is none
+     * @param asOf     the moment one would be back at
+     * @param lost     what is lost since, as a sentence
+     * @param lies     on which drive, lying where
+     * @param proven   how far it is proven
+     */
+    public record OfOneDisk(String disk, String identity, String image, Optional<Instant> asOf, String lost, String lies, String proven) {
+    }
+
+    public static Card of(CardFacts facts, Instant now, ZoneId zone) {
+        return new Writer(facts, now, zone).card();
+    }
+
+    private static final class Writer {
+        private final CardFacts facts;
+        private final Instant now;
+        private final ZoneId zone;
+        private final List<String> inTheWay = new ArrayList<>();
+        private final List<OfOneDisk> disks = new ArrayList<>();
+        private final List<String> restores = new ArrayList<>();
+        private double seconds;
+        private boolean travels;
+
+        private Writer(CardFacts facts, Instant now, ZoneId zone) {
+            this.facts = facts;
+            this.now = now;
+            this.zone = zone;
+        }
+
+        Card card() {
+            facts.disks().forEach(this::disk);
+            boolean nothing = disks.stream().allMatch(each -> each.image.isEmpty());
+            String stick = stick();
+            String key = key();
+            List<String> steps = nothing ? List.of("There is no image to bring back. Save what can be read of the disk, and set the computer up anew.") : steps(stick, key);
+            long hands = nothing ? 0 : HANDS_MINUTES + facts.bootMinutes() + (travels ? TRAVEL_MINUTES : 0);
+            return new Card(facts.computer(), facts.role(), facts.owner(), disks, stick, key, steps, hands + Math.round(seconds * BEST / 60), hands + Math.round(seconds * WORST / 60), List.copyOf(inTheWay));
+        }
+
+        /** The newest sound copy; of several of one moment the one that is nearest at hand. */
+        private void disk(OfDisk disk) {
+            String identity = disk.identity().model() + ", serial " + disk.identity().serial() + ", " + Sizes.decimal(disk.identity().sizeBytes());
+            Comparator<Copy> best = Comparator.comparing(Copy::madeAt).thenComparing(Copy::attached).thenComparing(copy -> copy.kind() != PlaceKind.OFF_SITE);
+            Optional<Copy> chosen = disk.copies().stream().filter(Copy::sound).max(best).or(() -> disk.copies().stream().max(best));
+            if (chosen.isEmpty()) {
+                inTheWay.add(0, "There is no image of " + disk.name() + ": everything on it is lost.");
+                disks.add(new OfOneDisk(disk.name(), identity, "", Optional.empty(), "Everything on it.", "", ""));
+                return;
+            }
+            Copy copy = chosen.get();
+            if (!copy.sound()) {
+                inTheWay.add("The image of " + disk.name() + " is not proven. Check it today.");
+            }
+            disk.copies().stream().filter(each -> each.madeAt().isAfter(copy.madeAt()) && !each.sound()).findFirst()
+                .ifPresent(newer -> inTheWay.add("A newer image of " + disk.name() + ", of " + day(newer.madeAt()) + ", is not proven yet; checked, it could be used instead."));
+            if (copy.kind() == PlaceKind.OFF_SITE && !copy.attached()) {
+                travels = true;
+                inTheWay.add(copy.destination() + " lies off site: fetching it adds about " + TRAVEL_MINUTES + " minutes.");
+            }
+            if (copy.encrypted()) {
+                inTheWay.add("The image of " + disk.name() + " is encrypted: its passphrase is needed.");
+            }
+            seconds += Math.max(copy.storedBytes() / copy.linkRate(), copy.usedBytes() / copy.diskRate());
+            String lies = copy.destination() + ", " + (copy.kind() == PlaceKind.UNKNOWN ? copy.place() : copy.kind().words(copy.place()));
+            disks.add(new OfOneDisk(disk.name(), identity, copy.image(), Optional.of(copy.madeAt()), lost(copy.madeAt()), lies, copy.proven().isEmpty() ? "not proven" : copy.proven()));
+            restores.add("Fetch " + lies + ". Restore " + copy.image() + " onto " + disk.name() + " (" + identity + ", or a disk at least as large). Check the serial number before it is overwritten.");
+        }
+
+        private String lost(Instant since) {
+            long days = Duration.between(since, now).toDays();
+            String age = days == 0 ? "less than a day" : days + (days == 1 ? " day" : " days");
+            return "Everything since " + day(since) + ", " + age + ", that is not saved by other means" + facts.filesSavedOn().map(on -> "; files were saved on " + on.format(DateTimeFormatter.ofPattern("d MMM yyyy", Locale.ENGLISH))).orElse("") + ".";
+        }
+
+        private String day(Instant at) {
+            return DAY.format(at.atZone(zone));
+        }
+
+        private String stick() {
+            String how = (facts.facts().bootKey().isEmpty() ? "boot-menu key not known" : facts.facts().bootKey() + " at power-on opens the boot menu") + (facts.facts().firmware() == Firmware.UNKNOWN ? ""
+                : "; " + (facts.facts().firmware() == Firmware.UEFI ? "UEFI" : "BIOS") + facts.facts().secureBoot().map(on -> on ? ", secure boot on" : ", secure boot off").orElse(""));
+            if (facts.facts().bootKey().isEmpty()) {
+                inTheWay.add("Its boot-menu key is not known. Try it once, and note it on the computer's page.");
+            }
+            if (facts.sticks().isEmpty()) {
+                inTheWay.add("No rescue stick is known to boot it. Boot-test one before it is needed.");
+                return "None is known to boot it (" + how + ").";
+            }
+            return String.join(" or ", facts.sticks()) + " (" + how + ").";
+        }
+
+        private String key() {
+            if (facts.facts().encryption() == Encryption.UNKNOWN) {
+                inTheWay.add("Whether its disk is encrypted is not known. Look, and note it on its page.");
+                return "Whether it is encrypted is not known.";
+            }
+            if (facts.facts().encryption() == Encryption.NONE) {
+                return "";
+            }
+            KeyPlace place = facts.facts().keyPlace();
+            KeyPlace.warning(facts.computer(), facts.facts().encryption(), place, facts.facts().keyNote()).ifPresent(inTheWay::add);
+            String note = facts.facts().keyNote().isEmpty() ? "" : ", " + facts.facts().keyNote();
+            return place == KeyPlace.UNKNOWN ? "Where its recovery key is kept is not known." : "Its recovery key: " + place.phrase() + note + ".";
+        }
+
+        private List<String> steps(String stick, String key) {
+            List<String> out = new ArrayList<>(List.of("Put the dead disk aside as it is; more may be read of it later.", "Boot from the rescue stick: " + stick));
+            out.addAll(restores);
+            out.add("Take the stick out, start the computer, log in as " + (facts.owner().isEmpty() ? "its user" : facts.owner()) + " would, open files and programs, compare sizes.");
+            if (facts.facts().encryption() == Encryption.VOLUMES) {
+                out.add("Switch encryption on again, and keep its new key off the computer. " + key);
+            }
+            out.add(facts.filesSavedOn().isPresent() ? "Bring back files that were saved after the image was made." : "Files newer than the image are lost unless they were saved elsewhere; ask " + (facts.owner().isEmpty() ? "its user" : facts.owner()) + ".");
+            return List.copyOf(out);
+        }
+    }
+
+    /** Days between the oldest image one would go back to and today; empty when a disk has none. */
+    public Optional<Long> oldestDays(LocalDate today, ZoneId zone) {
+        return disks.stream().allMatch(each -> each.asOf.isPresent()) ? disks.stream().map(each -> ChronoUnit.DAYS.between(each.asOf.get().atZone(zone).toLocalDate(), today)).max(Comparator.naturalOrder())
+            : Optional.empty();
+    }
+}

@@ -1,0 +1,36 @@
+package app.granary.core.card;
+
+import app.granary.core.destination.PlaceKind;
+import app.granary.core.disk.DiskIdentity;
+import app.granary.core.inventory.ComputerFacts;
+import java.time.Instant;
+import java.time.LocalDate;
+import java.util.List;
+import java.util.Optional;
+
+/**
+ * What is known of a computer on the day its card is written.
+ *
+ * @param bootMinutes  how long booting one computer takes a person
+ * @param filesSavedOn when its files were last saved by other means; empty when nobody noted it
+ * @param sticks       rescue media known to boot it, tested, with where they lie; usually one
+ * @param disks        in order of place
+ */
+public record CardFacts(String computer, String role, String owner, ComputerFacts facts, int bootMinutes, Optional<LocalDate> filesSavedOn, List<String> sticks, List<OfDisk> disks) {
+
+    /** @param copies of its images, newest first; damaged ones are none */
+    public record OfDisk(String name, DiskIdentity identity, List<Copy> copies) {
+    }
+
+    /**
+     * One copy of an image.
+     *
+     * @param proven      how far, as a word; an empty string when nothing of it is
+     * @param linkRate    bytes a second from its destination, by the clock
+     * @param diskRate    bytes a second onto such a disk, by the clock
+     * @param usedBytes   what is written back
+     */
+    public record Copy(String image, Instant madeAt, boolean sound, String proven, String destination, PlaceKind kind, String place, boolean attached, boolean encrypted, long storedBytes, long usedBytes,
+                       double linkRate, double diskRate) {
+    }
+}

@@ -1,0 +1,76 @@
+package app.granary.core.card;
+
+import static org.junit.jupiter.api.Assertions.assertEquals;
+import static org.junit.jupiter.api.Assertions.assertTrue;
+
+import app.granary.core.destination.PlaceKind;
+import app.granary.core.disk.DiskIdentity;
+import app.granary.core.inventory.ComputerFacts;
+import app.granary.core.inventory.Encryption;
+import app.granary.core.inventory.Firmware;
+import app.granary.core.inventory.KeyPlace;
+import java.time.Instant;
+import java.time.LocalDate;
+import java.time.ZoneId;
+import java.util.List;
+import java.util.Optional;
+import org.junit.jupiter.api.Test;
+
+class CardTest {
+    private static final Instant NOW = Instant.parse("2026-11-24T08:00:00Z");
+    private static final ZoneId ZONE = ZoneId.of("Europe/London");
+    private static final DiskIdentity DISK = new DiskIdentity("Aldine N1", "7K-0120-TR", 120_034_123_776L);
+
+    private static CardFacts.Copy copy(String image, int daysAgo, boolean sound, PlaceKind kind, boolean attached) {
+        return new CardFacts.Copy(image, NOW.minusSeconds(86_400L * daysAgo), sound, sound ? "readable" : "", "PEG-" + daysAgo, kind, "", attached, false, 36_000_000_000L, 60_000_000_000L, 60_000_000, 500_000_000);
+    }
+
+    private static Card card(Encryption encryption, KeyPlace place, List<String> sticks, CardFacts.Copy... copies) {
+        ComputerFacts facts = new ComputerFacts("Wren", "Field 12", Firmware.UEFI, "F12", Optional.of(true), "Larch", encryption, place, "envelope 4");
+        return Card.of(new CardFacts("TRIPOD", "field laptop", "Sable Quist", facts, 10, Optional.of(LocalDate.of(2026, 11, 20)), sticks, List.of(new CardFacts.OfDisk("system disk", DISK, List.of(copies)))), NOW, ZONE);
+    }
+
+    /** 36 GB over 60 MB/s are 600 s, 10 min; 15 min of hands and 10 of booting, by hand: 25 + 9 to 25 + 16. */
+    @Test
+    void theNewestSoundImageIsTakenAndTheTimeIsTheSlowerOfLinkAndDisk() {
+        Card card = card(Encryption.NONE, KeyPlace.UNKNOWN, List.of("KEY-A, hook"), copy("new", 2, true, PlaceKind.HERE, true), copy("old", 9, true, PlaceKind.HERE, true));
+        assertEquals("new", card.disks().get(0).image());
+        assertEquals(34, card.lowMinutes());
+        assertEquals(41, card.highMinutes());
+        assertEquals(List.of(), card.inTheWay());
+        assertEquals("Everything since Sun 22 Nov 2026, 08:00, 2 days, that is not saved by other means; files were saved on 20 Nov 2026.", card.disks().get(0).lost());
+        assertTrue(card.steps().stream().anyMatch(step -> step.contains("serial 7K-0120-TR")), card.steps().toString());
+        assertEquals(Optional.of(2L), card.oldestDays(LocalDate.of(2026, 11, 24), ZONE));
+        assertEquals("", card.key());
+    }
+
+    @Test
+    void whatStandsInTheWayIsSaid() {
+        Card card = card(Encryption.VOLUMES, KeyPlace.SAME_COMPUTER, List.of(), copy("newest", 1, false, PlaceKind.HERE, true), copy("proven", 41, true, PlaceKind.OFF_SITE, false));
+        String all = String.join("\n", card.inTheWay());
+        assertEquals("proven", card.disks().get(0).image());
+        assertTrue(all.contains("PEG-41 lies off site: fetching it adds about 60 minutes."), all);
+        assertTrue(all.contains("A newer image of system disk, of Mon 23 Nov 2026, 08:00, is not proven yet"), all);
+        assertTrue(all.contains("kept on TRIPOD itself"), all);
+        assertTrue(all.contains("No rescue stick is known to boot it"), all);
+        assertEquals(94, card.lowMinutes(), "the travel is added");
+        assertTrue(card.key().startsWith("Its recovery key: on this same computer"), card.key());
+        assertTrue(card.steps().stream().anyMatch(step -> step.startsWith("Switch encryption on again")), card.steps().toString());
+    }
+
+    @Test
+    void ofTwoCopiesOfOneMomentTheNearerIsTaken() {
+        Card card = card(Encryption.NONE, KeyPlace.UNKNOWN, List.of("KEY-A"), copy("a", 3, true, PlaceKind.OFF_SITE, false), copy("b", 3, true, PlaceKind.SAFE, false));
+        assertEquals("b", card.disks().get(0).image());
+        assertEquals("PEG-3, in the fire safe", card.disks().get(0).lies());
+    }
+
+    @Test
+    void withoutAnyImageThereIsNothingToBringBack() {
+        Card card = card(Encryption.UNKNOWN, KeyPlace.UNKNOWN, List.of("KEY-A"));
+        assertEquals(0, card.highMinutes());
+        assertEquals("There is no image of system disk: everything on it is lost.", card.inTheWay().get(0));
+        assertEquals(1, card.steps().size());
+        assertTrue(card.oldestDays(LocalDate.EPOCH, ZONE).isEmpty());
+    }
+}

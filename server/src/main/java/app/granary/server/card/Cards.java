@@ -1,0 +1,82 @@
+package app.granary.server.card;
+
+import app.granary.core.card.Card;
+import app.granary.core.card.CardFacts;
+import app.granary.core.destination.Destination;
+import app.granary.core.destination.PlaceKind;
+import app.granary.core.proof.ProofLevel;
+import app.granary.engine.site.Links;
+import app.granary.engine.site.Site;
+import app.granary.server.computer.ComputersOnRecord;
+import app.granary.server.computer.DisksOnRecord;
+import app.granary.server.destination.Destinations;
+import app.granary.server.image.Images;
+import app.granary.server.office.OfficeDays;
+import app.granary.server.problem.Refused;
+import java.io.IOException;
+import java.time.Clock;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.UUID;
+import java.util.function.Function;
+import java.util.stream.Collectors;
+import org.springframework.stereotype.Service;
+
+/** Writes the cards from what is known at that moment. */
+@Service
+public class Cards {
+    private final ComputersOnRecord computers;
+    private final DisksOnRecord disks;
+    private final Images images;
+    private final Destinations destinations;
+    private final OfficeDays office;
+    private final Site site;
+    private final Clock clock;
+
+    Cards(ComputersOnRecord computers, DisksOnRecord disks, Images images, Destinations destinations, OfficeDays office, Site site, Clock clock) {
+        this.computers = computers;
+        this.disks = disks;
+        this.images = images;
+        this.destinations = destinations;
+        this.office = office;
+        this.site = site;
+        this.clock = clock;
+    }
+
+    record Named(UUID computerId, Card card) {
+    }
+
+    /** In order of name. */
+    List<Named> all() throws IOException {
+        OfficeDays.Days days = office.days();
+        Map<String, List<Images.Standings>> byDisk = images.standings().stream().filter(image -> !image.paper() && !image.standing().damaged()).collect(Collectors.groupingBy(Images.Standings::diskId));
+        Map<String, Destination> drives = destinations.now().stream().collect(Collectors.toMap(Destination::id, Function.identity()));
+        Map<String, Destinations.Place> places = destinations.places();
+        Map<UUID, List<DisksOnRecord.DiskOnRecord>> disksOf = disks.all().stream().collect(Collectors.groupingBy(DisksOnRecord.DiskOnRecord::computerId));
+        List<Named> out = new ArrayList<>();
+        for (ComputersOnRecord.ComputerOnRecord computer : computers.all()) {
+            List<CardFacts.OfDisk> own = disksOf.getOrDefault(computer.id(), List.of()).stream().map(disk -> new CardFacts.OfDisk(disk.name(), disk.identity(),
+                byDisk.getOrDefault(disk.id(), List.of()).stream().map(image -> copy(image, disk, drives, places)).toList())).toList();
+            out.add(new Named(computer.id(), Card.of(new CardFacts(computer.name(), computer.role(), computer.owner(), computer.facts(), (int) days.perBoot().toMinutes(), computer.filesSavedOn(), List.of(), own),
+                clock.instant(), days.calendar().zone())));
+        }
+        return out;
+    }
+
+    Named one(UUID computerId) throws IOException {
+        return all().stream().filter(each -> each.computerId().equals(computerId)).findFirst().orElseThrow(() -> Refused.notFound("computer"));
+    }
+
+    private CardFacts.Copy copy(Images.Standings image, DisksOnRecord.DiskOnRecord disk, Map<String, Destination> drives, Map<String, Destinations.Place> places) {
+        Destination drive = drives.get(image.destinationId());
+        Destinations.Place place = places.getOrDefault(image.destinationId(), new Destinations.Place(PlaceKind.UNKNOWN, "", Instant.EPOCH, "", Destination.Notes.NONE));
+        boolean sound = image.standing().level().filter(level -> level.includes(ProofLevel.SOUND)).isPresent();
+        // a drive that is away comes back to the port it has; what it was measured at is kept
+        double link = drive == null ? Links.USB_3 : Math.max(1, drive.writeRateBytes() / site.pace());
+        return new CardFacts.Copy(image.name(), image.madeAt(), sound, image.standing().level().map(ProofLevel::word).orElse(""), image.destination(), place.kind(),
+            place.kind() == PlaceKind.UNKNOWN && drive != null ? drive.place() : place.exactly(), drive != null && drive.attached(), image.encrypted(), image.storedBytes(),
+            Math.max(disk.toReadBytes(), image.storedBytes()), link, Links.SATA);
+    }
+}

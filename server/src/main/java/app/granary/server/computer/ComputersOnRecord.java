@@ -1,0 +1,31 @@
+package app.granary.server.computer;
+
+import app.granary.core.inventory.ComputerFacts;
+import java.time.LocalDate;
+import java.util.Comparator;
+import java.util.List;
+import java.util.Optional;
+import java.util.UUID;
+import org.springframework.stereotype.Service;
+import org.springframework.transaction.annotation.Transactional;
+
+/** The computers in use, for those who write about them. */
+@Service
+public class ComputersOnRecord {
+    private final ComputerRepository computers;
+
+    ComputersOnRecord(ComputerRepository computers) {
+        this.computers = computers;
+    }
+
+    /** @param filesSavedOn when its files were last saved by other means; empty when nobody noted it */
+    public record ComputerOnRecord(UUID id, String name, String role, String owner, ComputerFacts facts, Optional<LocalDate> filesSavedOn) {
+    }
+
+    /** In order of name. */
+    @Transactional(readOnly = true)
+    public List<ComputerOnRecord> all() {
+        return computers.findAll().stream().filter(computer -> computer.retiredAt() == null).sorted(Comparator.comparing(Computer::name))
+            .map(c -> new ComputerOnRecord(c.id(), c.name(), c.role(), c.owner(), c.facts(), Optional.ofNullable(c.filesSavedOn()))).toList();
+    }
+}

@@ -1,0 +1,42 @@
+package app.granary.server.retention;
+
+import app.granary.core.proof.ProofLevel;
+import app.granary.core.retention.RetentionDecision;
+import app.granary.server.image.Images;
+import java.util.List;
+import java.util.Optional;
+import org.springframework.stereotype.Service;
+
+/** What can be done about an image whose check found damage. */
+@Service
+public class DamagedImages {
+    private final DryRuns dryRuns;
+
+    DamagedImages(DryRuns dryRuns) {
+        this.dryRuns = dryRuns;
+    }
+
+    public enum Kind {
+        /** A sound copy of it lies on another drive. */
+        MEND,
+        /** No rule keeps it: others stand for it. */
+        RELEASE,
+        CAPTURE
+    }
+
+    /** @param copy the destination of the sound copy; an empty string without one */
+    public record Way(Kind kind, String copy, String sentence) {
+    }
+
+    public Way way(Images.Standings image) {
+        List<DryRuns.Decided> ofDisk = dryRuns.all().stream().filter(disk -> disk.diskId().equals(image.diskId())).flatMap(disk -> disk.images().stream()).toList();
+        Optional<Images.Standings> copy = ofDisk.stream().map(DryRuns.Decided::image).filter(other -> other.setId().equals(image.setId()) && !other.id().equals(image.id()) && !other.standing().damaged()
+            && other.standing().level().filter(level -> level.includes(ProofLevel.SOUND)).isPresent()).findFirst();
+        if (copy.isPresent()) {
+            return new Way(Kind.MEND, copy.get().destinationId(), "A sound copy lies on " + copy.get().destination() + ".");
+        }
+        Optional<RetentionDecision> decision = ofDisk.stream().filter(each -> each.image().id().equals(image.id())).map(DryRuns.Decided::decision).findFirst();
+        return decision.filter(each -> !each.kept()).map(each -> new Way(Kind.RELEASE, "", "Other images of " + image.computer() + " are proven, and no rule keeps this one."))
+            .orElseGet(() -> new Way(Kind.CAPTURE, "", "There is no sound copy. Capture " + image.computer() + " again, and look after its drive."));
+    }
+}

@@ -1,0 +1,75 @@
+package app.granary.server.today;
+
+import app.granary.core.cover.Cover;
+import app.granary.core.cover.TwoPlaces;
+import app.granary.core.destination.PlaceKind;
+import app.granary.core.plan.OfficeCalendar;
+import app.granary.core.proof.ProofLevel;
+import app.granary.server.computer.DisksOnRecord;
+import app.granary.server.destination.Destinations;
+import app.granary.server.image.Images;
+import app.granary.server.office.OfficeDays;
+import app.granary.server.plan.Plans;
+import io.swagger.v3.oas.annotations.media.Schema;
+import java.time.Clock;
+import java.time.Instant;
+import java.time.LocalDate;
+import java.util.Comparator;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.UUID;
+import java.util.stream.Collectors;
+import org.springframework.stereotype.Component;
+
+/** How every disk of the office stands. */
+@Component
+class CoverLines {
+    private final DisksOnRecord disks;
+    private final Plans plans;
+    private final Destinations destinations;
+    private final OfficeDays office;
+    private final Clock clock;
+
+    CoverLines(DisksOnRecord disks, Plans plans, Destinations destinations, OfficeDays office, Clock clock) {
+        this.disks = disks;
+        this.plans = plans;
+        this.destinations = destinations;
+        this.office = office;
+        this.clock = clock;
+    }
+
+    /**
+     * A disk and what there is of it.
+     *
+     * @param newest when its newest image that is not damaged was made; null without one
+     * @param due    the night its plan wants the next one; null without a plan
+     * @param state  "covered", "due", "late", "never", "unproven" or "unplanned"
+     * @param places what is missing of two kinds of place, one off site; an empty string when nothing is
+     */
+    record CoverLine(UUID computerId, String computer, String disk, String diskId, @Schema(types = {"string", "null"}) Instant newest, int proof, boolean stale, String lies,
+                     @Schema(types = {"string", "null"}) LocalDate due, String state, String words, String places) {
+    }
+
+    /** @param standings every kept image, newest first */
+    List<CoverLine> of(List<Images.Standings> standings) {
+        Map<String, List<Images.Standings>> byDisk = standings.stream().filter(image -> !image.standing().damaged() && !image.paper()).collect(Collectors.groupingBy(Images.Standings::diskId));
+        Map<String, List<Plans.Saved>> planned = plans.all().stream().filter(saved -> !saved.paused()).collect(Collectors.groupingBy(saved -> saved.plan().source().diskId()));
+        Map<String, Destinations.Place> places = destinations.places();
+        OfficeCalendar calendar = office.days().calendar();
+        LocalDate tonight = calendar.nightOf(clock.instant());
+        return disks.all().stream().sorted(Comparator.comparing(DisksOnRecord.DiskOnRecord::computer).thenComparing(DisksOnRecord.DiskOnRecord::name)).map(disk -> line(disk, byDisk.getOrDefault(disk.id(), List.of()),
+            planned.getOrDefault(disk.id(), List.of()), places, tonight)).toList();
+    }
+
+    private CoverLine line(DisksOnRecord.DiskOnRecord disk, List<Images.Standings> images, List<Plans.Saved> planned, Map<String, Destinations.Place> places, LocalDate tonight) {
+        Optional<Images.Standings> newest = images.stream().findFirst();
+        Optional<LocalDate> due = planned.stream().flatMap(saved -> plans.due(saved).stream()).min(Comparator.naturalOrder());
+        List<Images.Standings> proven = images.stream().filter(image -> image.standing().level().filter(level -> level.includes(ProofLevel.SOUND)).isPresent()).toList();
+        Cover cover = Cover.of(newest.isPresent(), !proven.isEmpty(), !planned.isEmpty(), due, tonight);
+        List<PlaceKind> kinds = proven.stream().map(image -> Optional.ofNullable(places.get(image.destinationId())).map(Destinations.Place::kind).orElse(PlaceKind.UNKNOWN)).toList();
+        return new CoverLine(disk.computerId(), disk.computer(), disk.name(), disk.id(), newest.map(Images.Standings::madeAt).orElse(null),
+            newest.flatMap(image -> image.standing().level()).map(level -> level.ordinal() + 1).orElse(0), newest.map(image -> image.standing().stale(clock.instant())).orElse(false),
+            newest.map(Images.Standings::destination).orElse(""), due.orElse(null), cover.state().word(), cover.words(), proven.isEmpty() ? "" : TwoPlaces.missing(kinds).orElse(""));
+    }
+}

@@ -1,0 +1,123 @@
+package app.granary.server.database;
+
+import static org.junit.jupiter.api.Assertions.assertEquals;
+import static org.junit.jupiter.api.Assertions.assertTrue;
+
+import app.granary.server.Server;
+import java.io.ByteArrayOutputStream;
+import java.io.PrintStream;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.sql.Connection;
+import java.sql.DriverManager;
+import java.sql.Statement;
+import java.time.Clock;
+import java.util.List;
+import java.util.zip.ZipEntry;
+import java.util.zip.ZipOutputStream;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import org.springframework.boot.WebApplicationType;
+import org.springframework.boot.builder.SpringApplicationBuilder;
+import org.springframework.context.ConfigurableApplicationContext;
+import org.springframework.jdbc.core.JdbcTemplate;
+
+/** A database that was really worked in, copied while it was, tampered with, lost, and brought back on an empty home. */
+class OwnDatabaseTest {
+    @TempDir
+    private Path folder;
+
+    private record Said(int code, String out, String err) {
+    }
+
+    private static Said run(String... args) {
+        ByteArrayOutputStream out = new ByteArrayOutputStream();
+        ByteArrayOutputStream err = new ByteArrayOutputStream();
+        assertTrue(Commands.are(args));
+        int code = Commands.run(List.of(args), Clock.systemUTC(), new PrintStream(out, true, StandardCharsets.UTF_8), new PrintStream(err, true, StandardCharsets.UTF_8));
+        return new Said(code, out.toString(StandardCharsets.UTF_8), err.toString(StandardCharsets.UTF_8));
+    }
+
+    /** As from a shell: another process does not share this one's open database. */
+    private static Said runElsewhere(String... args) throws Exception {
+        List<String> command = new java.util.ArrayList<>(List.of(Path.of(System.getProperty("java.home"), "bin", "java").toString(), "-cp", System.getProperty("java.class.path"), Server.class.getName()));
+        command.addAll(List.of(args));
+        Process process = new ProcessBuilder(command).start();
+        String out = new String(process.getInputStream().readAllBytes(), StandardCharsets.UTF_8);
+        String err = new String(process.getErrorStream().readAllBytes(), StandardCharsets.UTF_8);
+        return new Said(process.waitFor(), out, err);
+    }
+
+    private static ConfigurableApplicationContext started(Path home) {
+        return new SpringApplicationBuilder(Server.class).web(WebApplicationType.SERVLET).run("--granary.home=" + home, "--granary.demo=false", "--server.port=0");
+    }
+
+    private static String tables(ConfigurableApplicationContext server) {
+        StringBuilder out = new StringBuilder();
+        for (String table : new String[] {"account", "journal_entry", "journal_head", "destination", "office_choices"}) {
+            server.getBean(JdbcTemplate.class).queryForList("select * from " + table + (table.equals("journal_entry") ? " where action = 'account created'" : table.equals("journal_head") ? " where id = 0" : "")
+                + " order by 1").forEach(row -> out.append(row).append('\n'));
+        }
+        return out.toString();
+    }
+
+    @Test
+    void aCopyComesBackOnAnEmptyHomeAndTamperingIsFound() throws Exception {
+        Path home = folder.resolve("home");
+        Path copy;
+        String before;
+        try (ConfigurableApplicationContext server = started(home)) {
+            server.getBean(app.granary.server.account.Accounts.class).createFirst("ada", "a few plain words");
+            String name = server.getBean(Copies.class).make("ada").name();
+            copy = home.resolve("copies").resolve(name);
+            before = tables(server);
+            assertTrue(runElsewhere("check-journal", home.toString()).err().contains("Stop it first"));
+            assertTrue(runElsewhere("restore-database", copy.toString(), home.toString()).err().contains("Stop it first"));
+        }
+        Said whole = run("check-journal", home.toString());
+        assertEquals(0, whole.code(), whole.toString());
+        assertTrue(whole.out().contains("each is what was written"), whole.out());
+
+        try (Connection owner = DriverManager.getConnection("jdbc:h2:file:" + home.resolve("db/granary").toAbsolutePath(), "granary", ""); Statement sql = owner.createStatement()) {
+            sql.execute("update journal_entry set account = 'eve' where id = 1");
+        }
+        Said forged = run("check-journal", home.toString());
+        assertEquals(1, forged.code());
+        assertTrue(forged.out().contains("Line 1 is not what was written"), forged.out());
+
+        Path fresh = folder.resolve("fresh");
+        Said back = run("restore-database", copy.toString(), fresh.toString());
+        assertEquals(0, back.code(), back.toString());
+        try (ConfigurableApplicationContext server = started(fresh)) {
+            assertEquals(before, tables(server));
+        }
+        // over a broken one: what was there is kept aside
+        assertEquals(0, run("restore-database", copy.toString(), home.toString()).code());
+        assertEquals(0, run("check-journal", home.toString()).code());
+        assertTrue(Files.list(home).anyMatch(each -> each.getFileName().toString().startsWith("db-before-")));
+    }
+
+    @Test
+    void whatIsNoCopyIsRefusedAndNothingChanges() throws Exception {
+        Path zip = folder.resolve("other.zip");
+        try (ZipOutputStream out = new ZipOutputStream(Files.newOutputStream(zip))) {
+            out.putNextEntry(new ZipEntry("../granary.mv.db"));
+            out.write(1);
+        }
+        Path text = Files.writeString(folder.resolve("text.zip"), "no zip at all");
+        for (Path each : List.of(zip, text, folder.resolve("missing.zip"))) {
+            Said said = run("restore-database", each.toString(), folder.resolve("home").toString());
+            assertEquals(2, said.code());
+            assertTrue(!said.err().isBlank());
+            assertTrue(!Files.exists(folder.resolve("home/db")) && !Files.exists(folder.resolve("granary.mv.db")));
+        }
+        try (ZipOutputStream out = new ZipOutputStream(Files.newOutputStream(zip))) {
+            out.putNextEntry(new ZipEntry("granary.mv.db"));
+            out.write(new byte[5000]);
+        }
+        assertEquals(2, run("restore-database", zip.toString(), folder.resolve("home").toString()).code());
+        assertEquals(2, run("check-journal", folder.resolve("nowhere").toString()).code());
+        assertEquals(2, run("check-journal").code());
+    }
+}
