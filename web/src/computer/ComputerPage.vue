@@ -14,6 +14,7 @@ import ComputerFacts from './ComputerFacts.vue'
 import ComputerFields from './ComputerFields.vue'
 import DiskByHand from './DiskByHand.vue'
 import DiskSection from './DiskSection.vue'
+import FilesSaved from './FilesSaved.vue'
 import TextureKey from './TextureKey.vue'
 
 const props = defineProps<{ computerId: string }>()
@@ -68,10 +69,10 @@ const { act: retire, refused: notRetired } = useAction(async () => {
 <template>
   <PageHeading :title="computer?.line.name ?? 'Computer'">{{ summary }}
     <template #action>
-      <div v-if="computer && mayAct && !editing" class="tools">
+      <div v-if="computer && !editing" class="tools"><RouterLink :to="`/computers/${computerId}/card`" class="to-card">If it dies today</RouterLink><template v-if="mayAct">
         <Button :label="computer.line.retired ? 'Bring back into use' : 'Retire'" severity="secondary" outlined :title="computer.line.retired ? '' : 'Its disks and images stay'" @click="retire" />
         <Button label="Add a disk" severity="secondary" outlined @click="addingDisk = true" />
-        <Button label="Edit" severity="secondary" outlined @click="editing = true" />
+        <Button label="Edit" severity="secondary" outlined @click="editing = true" /></template>
       </div>
     </template>
   </PageHeading>
@@ -83,6 +84,7 @@ const { act: retire, refused: notRetired } = useAction(async () => {
     <ComputerFields v-if="editing" :form="computer.form" :suggested-key="computer.suggestedKey" :busy="saving" action="Save" @save="save" @leave="editing = false" />
     <ComputerFacts v-else :form="computer.form" :suggested-key="computer.suggestedKey" :source="computer.source" />
     <DiskByHand v-if="addingDisk" :computer-id="computerId" @added="added" @leave="addingDisk = false" />
+    <FilesSaved :key="computer.version" :detail="computer" :may-act="mayAct" @saved="refresh" />
     <DiskSection v-for="d in present" :key="d.line.id" :disk="d" :may-act="mayAct" :retired="computer.line.retired" @remove="remove(d.line.id)" />
     <p v-if="!present.length" class="empty">No disk of it is known yet. <RouterLink to="/import">Import a report</RouterLink> that a script prints on it.</p>
     <TextureKey v-if="present.length" />
@@ -94,6 +96,7 @@ const { act: retire, refused: notRetired } = useAction(async () => {
 </template>
 
 <style scoped>
-.tools { display: flex; gap: 12px; }
+.tools { display: flex; gap: 12px; align-items: center; }
+.to-card { white-space: nowrap; }
 .removed { margin-top: 18px; }
 </style>

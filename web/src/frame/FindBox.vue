@@ -22,6 +22,10 @@ const found = computed(() => {
     ...(plans.data.value ?? []).map((p) => ({ label: p.name, note: `plan, ${p.often}`, to: `/plans/${p.id}` })),
     ...(images.data.value ?? []).map((i) => ({ label: i.name, note: `image on ${i.destination}`, to: `/images/${i.id}` })),
     ...['Today', 'Computers', 'Plans', 'Night', 'Import', 'Runs', 'Images', 'Destinations', 'Retention', 'Journal', 'Office', 'Outbox'].map((p) => ({ label: p, note: 'page', to: `/${p.toLowerCase()}` })),
+    { label: 'If it dies today', note: 'cards of all computers', to: '/cards' },
+    { label: 'Settings', note: 'page', to: '/settings' },
+    { label: 'Accounts', note: 'page', to: '/accounts' },
+    { label: 'Print a period of the journal', note: 'page', to: '/journal/report' },
     { label: 'Add an image made elsewhere', note: 'page', to: '/images/elsewhere' },
   ]
   const words = text.value.toLowerCase().split(/\s+/)

@@ -12,7 +12,7 @@ import KeyList from './KeyList.vue'
 import { useKeys } from './useKeys'
 import { useMargin } from './useMargin'
 import { useTheme } from './useTheme'
-import { useUnits } from './useUnits'
+import { officeReading, useUnits } from './useUnits'
 import WorkingMargin from './WorkingMargin.vue'
 
 const ENTRIES = [
@@ -39,6 +39,7 @@ const finding = ref(false)
 const listingKeys = ref(false)
 
 watch(() => route.path, close)
+watch(() => office.data.value?.units, (units) => units && officeReading(units))
 useKeys({
   find: () => (finding.value = true),
   keys: () => (listingKeys.value = true),
@@ -75,6 +76,7 @@ async function leave() {
         <li><button type="button" @click="finding = true">Find <kbd>Ctrl K</kbd></button></li>
         <li><RouterLink to="/outbox" :class="{ here: route.path === '/outbox' }">Outbox</RouterLink></li>
         <li v-if="office.data.value?.simulation"><RouterLink to="/simulated" :class="{ here: route.path === '/simulated' }">Simulated devices</RouterLink></li>
+        <li><RouterLink to="/settings" :class="{ here: route.path === '/settings' || route.path === '/accounts' }">Settings</RouterLink></li>
         <li><RouterLink to="/office" :class="{ here: route.path === '/office' }">Office hours</RouterLink></li>
         <li><button type="button" @click="toggleTheme">{{ theme === 'light' ? 'Dark' : 'Light' }} paper</button></li>
         <li><button type="button" @click="leave" :title="`Signed in as ${session?.name}, ${session?.role}`">Sign out {{ session?.name }}</button></li>

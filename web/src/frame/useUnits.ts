@@ -5,6 +5,11 @@ const KEY = 'granary.reading'
 const reading = ref<Reading>(localStorage.getItem(KEY) === 'binary' ? 'binary' : 'decimal')
 
 /** The reading all sizes on the screen are shown in, and the switch for it. Kept in this browser. */
+/** What the office chose, for a browser in which nobody chose yet. */
+export function officeReading(units: string) {
+  if (!localStorage.getItem(KEY) && (units === 'binary' || units === 'decimal')) reading.value = units
+}
+
 export function useUnits() {
   function toggle() {
     reading.value = reading.value === 'decimal' ? 'binary' : 'decimal'

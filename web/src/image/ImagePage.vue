@@ -9,6 +9,7 @@ import { useNow } from '../measure/useNow'
 import { useWidth } from '../measure/useWidth'
 import { useSession } from '../session/useSession'
 import ImageEvidence from './ImageEvidence.vue'
+import ImageKept from './ImageKept.vue'
 import ImageStrip from './ImageStrip.vue'
 import ImageWork from './ImageWork.vue'
 import TallyMark from './TallyMark.vue'
@@ -30,6 +31,7 @@ const inside = computed(() => image.value && image.value.lowBytes <= image.value
   <PageHeading :title="image?.name ?? 'Image'">
     <template v-if="image">
       {{ image.computer }}, {{ image.disk }}, serial {{ image.serial || 'none' }}, as it was on {{ formatMoment(image.madeAt) }}. {{ image.format === 'unseen' ? `Written down from a paper log: ${image.destination}. Its files were not seen.` : `On ${image.destination}${image.location ? `, folder ${image.location}` : ''}.` }}
+      <span v-if="image.shelf !== 'kept'" class="grain">It was released; <RouterLink to="/retention">take it back</RouterLink> while it lies in the trash.</span>
       <span v-if="image.damaged" class="brick">Its last check found damage.</span><span v-else-if="image.stale" class="grain">Its proof is stale.</span>
     </template>
   </PageHeading>
@@ -55,7 +57,10 @@ const inside = computed(() => image.value && image.value.lowBytes <= image.value
         </tbody>
       </table>
     </section>
-    <ImageWork v-if="mayAct" :key="image.id + image.note" :detail="detail.data.value" />
+    <div>
+    <ImageWork v-if="mayAct && image.shelf === 'kept'" :key="image.id + image.note" :detail="detail.data.value" />
+    <ImageKept :key="`kept-${image.id}`" :image-id="image.id" :may-act="mayAct && image.shelf === 'kept'" />
+    </div>
   </div>
 </template>
 

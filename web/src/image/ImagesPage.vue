@@ -35,11 +35,11 @@ const summary = computed(() => {
   </PageHeading>
   <p v-if="images.error.value" class="notice" role="alert">{{ sentenceOf(images.error.value) }}</p>
   <DataTable v-if="shown.length" :value="shown" data-key="id" selection-mode="single" sort-field="madeAt" :sort-order="-1" @row-select="(e) => router.push(`/images/${(e.data as ImageLine).id}`)">
-    <Column field="computer" header="Computer" sortable><template #body="{ data }"><GrainMark :state="data.damaged ? 'failed' : data.origin === 'paper' ? 'unseen' : 'kept'" /> <b>{{ data.computer }}</b> {{ data.disk }}</template></Column>
+    <Column field="computer" header="Computer" sortable><template #body="{ data }"><GrainMark :state="data.shelf === 'released' ? 'released' : data.damaged ? 'failed' : data.origin === 'paper' ? 'unseen' : 'kept'" /> <b>{{ data.computer }}</b> {{ data.disk }}</template></Column>
     <Column field="madeAt" header="Made" sortable><template #body="{ data }"><span class="nowrap" :title="data.madeAt">{{ formatMoment(data.madeAt) }}</span></template></Column>
     <Column field="storedBytes" header="Stored" sortable body-class="number" header-class="number"><template #body="{ data }">{{ data.storedBytes ? size(data.storedBytes) : 'not told' }}</template></Column>
     <Column field="usedBytes" header="Of read" sortable body-class="number" header-class="number"><template #body="{ data }"><template v-if="data.usedBytes">{{ size(data.usedBytes) }}, × {{ (data.storedBytes / data.usedBytes).toFixed(2) }}</template><span v-else class="soft">{{ data.origin === 'paper' ? 'paper log' : 'made elsewhere' }}</span></template></Column>
-    <Column field="destination" header="Lies on" sortable><template #body="{ data }">{{ data.destination }}<span v-if="data.encrypted" class="soft">, encrypted</span><span v-if="data.badBytes" class="brick">, {{ size(data.badBytes) }} unreadable</span></template></Column>
+    <Column field="destination" header="Lies on" sortable><template #body="{ data }">{{ data.destination }}<span v-if="data.shelf === 'released'" class="grain">, released</span><span v-if="data.encrypted" class="soft">, encrypted</span><span v-if="data.badBytes" class="brick">, {{ size(data.badBytes) }} unreadable</span></template></Column>
     <Column field="proof" header="Proof" sortable><template #body="{ data }"><TallyMark :proof="data.proof" :damaged="data.damaged" /></template></Column>
     <Column field="checkedAt" header="Checked" sortable>
       <template #body="{ data }"><span v-if="data.origin === 'paper'" class="soft">not seen</span><span v-else :class="data.damaged ? 'brick' : ''">{{ data.damaged ? 'damaged, ' : data.stale ? 'stale, ' : '' }}{{ data.checkedAt ? formatAge(data.checkedAt, now) : 'never' }}</span></template>

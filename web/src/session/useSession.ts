@@ -17,6 +17,8 @@ export function useSession() {
     mayAct: computed(() => session.value?.role === 'technician'),
     signIn: async (name: string, password: string) => (session.value = await answer(client.POST('/api/v1/session', { body: { name, password } }))),
     createFirst: async (name: string, password: string) => (session.value = await answer(client.POST('/api/v1/session/first', { body: { name, password } }))),
+    /** A session that began otherwise, as by an invitation. */
+    take: (begun: Session) => (session.value = begun),
     signOut: async () => {
       await client.DELETE('/api/v1/session')
       session.value = null
