@@ -84,7 +84,7 @@ const { act: again, refused: notAgain } = useAction(async () => {
   <section v-for="d in disks" :id="`disk-${d.diskId}`" :key="d.diskId" class="disk">
     <button type="button" class="opener" :aria-expanded="open.has(d.diskId)" @click="open = toggle(open, d.diskId)">
       <span class="turn" aria-hidden="true">{{ open.has(d.diskId) ? '▾' : '▸' }}</span> <b>{{ d.computer }}</b> {{ d.disk }}: {{ plural(d.images.length) }}<span v-if="d.images.some((i) => !i.kept)" class="grain">, {{ d.images.filter((i) => !i.kept).length }} could go{{ d.automatic ? ' by itself' : '' }}</span>
-      <span class="soft"> {{ d.policies.join(' Or, by another plan: ') }}</span>
+      <span class="soft rule">{{ d.policies.join(' Or, by another plan: ') }}</span>
     </button>
     <table v-if="open.has(d.diskId)">
       <tbody>
@@ -111,6 +111,8 @@ h2 { font-size: 19px; margin: 0 0 4px; }
 .ends { display: flex; gap: 12px; align-items: center; margin-top: 12px; }
 .disk { border-bottom: 1px solid var(--rule-soft); }
 .opener { font: inherit; font-size: 13.5px; color: inherit; background: none; border: 0; padding: 6px 0; cursor: pointer; text-align: left; width: 100%; }
+
+.rule { margin-left: 10px; }
 .turn { display: inline-block; width: 14px; color: var(--ink-soft); }
 .mark { width: 24px; }
 .when { white-space: nowrap; width: 210px; }

@@ -20,6 +20,7 @@ const today = useQuery({ queryKey: ['today'], queryFn: () => answer(client.GET('
 const todos = computed(() => today.data.value?.todos.filter((t) => t.kind !== 'unfinished') ?? [])
 const doing = ref('')
 const said = ref('')
+const THERE: Record<string, string> = { overdue: 'Plan the night', waiting: 'Give it', never: 'Make a plan', places: 'See where they lie' }
 const MARKS: Record<string, string> = { damaged: '✕', never: '○', unproven: '?', failed: '!', waiting: '…', overdue: '◷', release: '!', place: '◣', rotation: '◣', places: '◣', files: '≡', copy: '≡' }
 
 const { act, refused } = useAction(async (todo: Todo) => {
@@ -50,7 +51,7 @@ const { act, refused } = useAction(async (todo: Todo) => {
           <span class="mark" aria-hidden="true">{{ MARKS[t.kind] }}</span>
           <div><RouterLink :to="t.to" class="title">{{ t.title }}</RouterLink><p class="small">{{ t.reason }}</p></div>
           <Button v-if="t.verb && mayAct" :label="t.label" size="small" severity="secondary" outlined :loading="doing === t.title" :aria-label="`${t.label}: ${t.title}`" @click="act(t)" />
-          <RouterLink v-else :to="t.to" class="small">Go there</RouterLink>
+          <RouterLink v-else :to="t.to" class="small">{{ THERE[t.kind] ?? 'See it' }}</RouterLink>
         </li>
       </ol>
       <p v-if="!todos.length && !today.data.value.unfinished.length" class="empty">Nothing. <RouterLink to="/night">Tonight</RouterLink> is planned on its own page.</p>

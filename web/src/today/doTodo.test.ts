@@ -14,7 +14,7 @@ describe('what Today does from its lines', () => {
   afterEach(() => vi.unstubAllGlobals())
 
   it.each([
-    ['mend', 'i1,cairn', 'POST /api/v1/runs/repairs {"imageId":"i1","otherId":"cairn"'],
+    ['mend', 'i1,i2', 'POST /api/v1/runs/repairs {"imageId":"i1","fromImageId":"i2"'],
     ['release', 'i1', 'POST /api/v1/retention/releases {"images":["i1"]}'],
     ['check-disk', 'gnomon', 'POST /api/v1/today/disks/gnomon/check'],
     ['seen', 'r1', 'POST /api/v1/runs/r1/seen'],

@@ -6,7 +6,7 @@ export async function doTodo({ verb, subject }: Pick<Todo, 'verb' | 'subject'>):
   const [first = '', second = ''] = subject.split(',')
   switch (verb) {
     case 'mend':
-      await client.POST('/api/v1/runs/repairs', { body: { imageId: first, otherId: second, level: 'readable', passphrase: null } as never })
+      await client.POST('/api/v1/runs/repairs', { body: { imageId: first, fromImageId: second, passphrase: null } })
       return 'It is being mended from the copy; Runs shows how far.'
     case 'release':
       await client.POST('/api/v1/retention/releases', { body: { images: [first] } })

@@ -205,7 +205,6 @@ class TechniciansDayTest {
     void theImageHoldsTheEvidenceOfItsChecks() {
         page.keyboard().press("Alt+6");
         assertThat(page.locator(".summary")).containsText("1 image,");
-        picture(page, "images");
         page.locator("tbody tr").first().click();
         assertThat(page.locator("h1")).hasText("MERIDIAN-first");
         assertThat(page.locator("section").first()).containsText("every digest matches and every frame decodes");
@@ -246,7 +245,6 @@ class TechniciansDayTest {
         page.locator(".full button.figure").click();
         assertThat(page.locator("aside")).containsText("Grows by, a day");
         assertThat(page.locator("figure svg")).isVisible();
-        picture(page, "destinations");
         page.keyboard().press("Escape");
     }
 
@@ -274,7 +272,6 @@ class TechniciansDayTest {
         for (String expected : List.of("signed in", "begun as MERIDIAN-first", "Image MERIDIAN-first made on PEG-1", "asked to stop", "is damaged from byte")) {
             assertThat(page.locator("main")).containsText(expected);
         }
-        picture(page, "journal");
     }
 
     @Test

@@ -1,6 +1,10 @@
 package app.granary.server;
 
 import app.granary.server.database.Commands;
+import app.granary.standins.SimulatedOffice;
+import java.io.IOException;
+import java.io.UncheckedIOException;
+import java.nio.file.Path;
 import java.time.Clock;
 import java.util.List;
 import org.springframework.boot.SpringApplication;
@@ -17,6 +21,19 @@ public class Server {
         if (Commands.are(args)) {
             System.exit(Commands.run(List.of(args), Clock.systemUTC(), System.out, System.err));
         }
+        if (args.length == 3 && args[0].equals("prepare-past")) {
+            preparePast(Path.of(args[1]), Path.of(args[2]));
+            return;
+        }
         SpringApplication.run(Server.class, args);
+    }
+
+    /** Captures the simulated office's disks once, when it is built, so that its start need not. */
+    private static void preparePast(Path home, Path past) {
+        try {
+            SimulatedOffice.preparePast(home, past, Clock.systemUTC());
+        } catch (IOException failed) {
+            throw new UncheckedIOException(failed);
+        }
     }
 }

@@ -31,6 +31,7 @@ import app.granary.engine.site.PastNote;
 import app.granary.engine.site.PastPlan;
 import app.granary.engine.site.PastReading;
 import app.granary.engine.site.PastRoom;
+import app.granary.engine.site.PastWork;
 import app.granary.engine.site.Site;
 import app.granary.engine.site.SiteComputer;
 import app.granary.engine.site.SiteDisk;
@@ -60,6 +61,7 @@ import java.util.stream.Stream;
 public final class SimulatedOffice implements Site {
     /** Beside an image: how many bytes one of its bytes stands for. Outside the image's folder, which holds only what its manifest lists. */
     private static final String SCALE_SUFFIX = ".scale";
+    private static final String PAST_SUFFIX = ".past";
 
     private final Path disks;
     private final Path drives;
@@ -67,12 +69,19 @@ public final class SimulatedOffice implements Site {
     private final double quicker;
     private final Path scratch;
     private final StandInFaults faults;
+    private final Path once;
 
     /**
      * @param home where disks and drives are kept
      * @param pace 1 for the office's usual pace, more for quicker devices
      */
     public SimulatedOffice(Path home, Clock clock, double pace) throws IOException {
+        this(home, home.resolve("once"), clock, pace);
+    }
+
+    /** @param once where each disk's capture for the past is kept, for this office and others to come */
+    public SimulatedOffice(Path home, Path once, Clock clock, double pace) throws IOException {
+        this.once = once;
         this.disks = Files.createDirectories(home.resolve("disks"));
         this.drives = Files.createDirectories(home.resolve("drives"));
         this.clock = clock;
@@ -173,12 +182,37 @@ public final class SimulatedOffice implements Site {
     public List<Destination> destinations() throws IOException {
         List<Destination> out = new ArrayList<>();
         for (StandInDrive drive : MarrowbySurveyOffice.DRIVES) {
-            long free = faults.full(drive.id()) ? 0 : Math.max(0, drive.capacityBytes() - drive.occupiedBytes() - imageBytes(drives.resolve(drive.id())));
+            long free = faults.full(drive.id()) ? 0 : Math.max(0, drive.capacityBytes() - Math.max(0, drive.occupiedBytes() - pastBytes(drive.id())) - imageBytes(drives.resolve(drive.id())));
             out.add(new Destination(drive.id(), drive.name(), drive.place(), attached(drive), true, drive.capacityBytes(), free, 0,
                 drive.fileLimitBytes() == 0 ? OptionalLong.empty() : OptionalLong.of(drive.fileLimitBytes()), faults.rate(drive.id(), rate(drive.writeRateBytes())), Set.of(drive.diskSerial())));
         }
         out.sort(Comparator.comparing(Destination::name));
         return out;
+    }
+
+    @Override
+    public Optional<PastWork> pastWork() {
+        return clock instanceof MovedClock moved ? Optional.of(new PastImages(this, disks, drives, once, moved)) : Optional.empty();
+    }
+
+    /** Captures every disk once, so that a past can be made quickly later. */
+    public static void preparePast(Path home, Path once, Clock clock) throws IOException {
+        PastImages.prepare(Files.createDirectories(home.resolve("disks")), once, clock);
+    }
+
+    /** Beside a drive's folder: how much of what always lay there is images of the past. */
+    private long pastBytes(String driveId) throws IOException {
+        Path note = drives.resolve(driveId + PAST_SUFFIX);
+        return Files.exists(note) ? Long.parseLong(Files.readString(note).strip()) : 0;
+    }
+
+    void layAsNote(String driveId, String name, long scale, long bytes) throws IOException {
+        Files.writeString(drives.resolve(driveId).resolve(name + SCALE_SUFFIX), scale + "\n");
+        Files.writeString(drives.resolve(driveId + PAST_SUFFIX), pastBytes(driveId) + bytes + "\n");
+    }
+
+    long scaleOfImage(String driveId, String name) throws IOException {
+        return scaleOf(drives.resolve(driveId).resolve(name)).factor();
     }
 
     private static long imageBytes(Path drive) throws IOException {

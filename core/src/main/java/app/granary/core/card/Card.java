@@ -106,7 +106,7 @@ public record Card(String computer, String role, String owner, List<OfOneDisk> d
             seconds += Math.max(copy.storedBytes() / copy.linkRate(), copy.usedBytes() / copy.diskRate());
             String lies = copy.destination() + ", " + (copy.kind() == PlaceKind.UNKNOWN ? copy.place() : copy.kind().words(copy.place()));
             disks.add(new OfOneDisk(disk.name(), identity, copy.image(), Optional.of(copy.madeAt()), lost(copy.madeAt()), lies, copy.proven().isEmpty() ? "not proven" : copy.proven()));
-            restores.add("Fetch " + lies + ". Restore " + copy.image() + " onto " + disk.name() + " (" + identity + ", or a disk at least as large). Check the serial number before it is overwritten.");
+            restores.add("From " + lies + ": restore " + copy.image() + " onto " + disk.name() + " (" + identity + ", or a disk at least as large). Check the serial number before it is overwritten.");
         }
 
         private String lost(Instant since) {

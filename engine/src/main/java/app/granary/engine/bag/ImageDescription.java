@@ -27,6 +27,11 @@ public record ImageDescription(String name, String madeAt, DiskIdentity disk, in
                                boolean allBlocks, long usedBytes, boolean encrypted, List<BadStretch> badSectors, List<ImagePartition> partitions,
                                List<LeftOutContent> leftOut, List<Part> parts) {
 
+    /** The same bytes under another name, as of another moment. */
+    public ImageDescription named(String otherName, String otherMoment) {
+        return new ImageDescription(otherName, otherMoment, disk, sectorBytes, scheme, codec, level, allBlocks, usedBytes, encrypted, badSectors, partitions, leftOut, parts);
+    }
+
     public ImageDescription {
         badSectors = List.copyOf(badSectors);
         partitions = List.copyOf(partitions);

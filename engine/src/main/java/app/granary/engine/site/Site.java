@@ -63,6 +63,11 @@ public interface Site {
         return List.of();
     }
 
+    /** What makes a past for an office that is made up; empty where devices are real. */
+    default Optional<PastWork> pastWork() {
+        return Optional.empty();
+    }
+
     /** Destinations as they are now, in order of name. */
     List<Destination> destinations() throws IOException;
 

@@ -44,13 +44,21 @@ class AttachedDisks {
 
     @EventListener(ApplicationReadyEvent.class)
     void begin() {
-        readAgain();
+        if (attached.isEmpty()) {
+            readAgain();
+        }
     }
 
     /** Reads all disks at hand in the background. */
     void readAgain() {
         reading = true;
         reader.execute(this::readAll);
+    }
+
+    /** Reads them before it returns. */
+    void readNow() {
+        reading = true;
+        readAll();
     }
 
     boolean reading() {

@@ -13,13 +13,20 @@ import org.springframework.transaction.annotation.Transactional;
 @Service
 public class ComputersOnRecord {
     private final ComputerRepository computers;
+    private final Inventory inventory;
 
-    ComputersOnRecord(ComputerRepository computers) {
+    ComputersOnRecord(ComputerRepository computers, Inventory inventory) {
         this.computers = computers;
+        this.inventory = inventory;
     }
 
     /** @param filesSavedOn when its files were last saved by other means; empty when nobody noted it */
     public record ComputerOnRecord(UUID id, String name, String role, String owner, ComputerFacts facts, Optional<LocalDate> filesSavedOn) {
+    }
+
+    /** @param on when the files of a computer were saved by other means; null when that is not known any more */
+    public void filesSaved(UUID id, LocalDate on, String how) {
+        inventory.filesSaved(id, on, how);
     }
 
     /** In order of name. */

@@ -39,6 +39,11 @@ public class DisksOnRecord {
         }
     }
 
+    /** Reads the disks at hand before anything is told of them. */
+    public void readAttached() {
+        attached.readNow();
+    }
+
     /** In order of computer and place. */
     @Transactional(readOnly = true)
     public List<DiskOnRecord> all() {

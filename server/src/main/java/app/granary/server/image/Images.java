@@ -135,6 +135,11 @@ public class Images {
             .orElseThrow(() -> Refused.notFound("copy"));
     }
 
+    /** The copy of an image on a destination, or the image itself. */
+    public UUID idOn(UUID id, String destinationId) {
+        return images.findBySetIdAndShelf(one(id).setId(), Image.Shelf.KEPT).stream().filter(each -> each.destinationId().equals(destinationId)).findFirst().map(Image::id).orElseThrow(() -> Refused.notFound("copy"));
+    }
+
     /** Those kept and those in the trash, newest first. */
     List<Image> all() {
         return images.findByShelfNotOrderByMadeAtDesc(Image.Shelf.GONE);

@@ -3,6 +3,7 @@ package app.granary.server.office;
 import app.granary.core.inventory.BootKeys;
 import app.granary.engine.site.MachineSite;
 import app.granary.engine.site.Site;
+import app.granary.standins.MovedClock;
 import app.granary.standins.SimulatedOffice;
 import java.io.IOException;
 import java.net.InetAddress;
@@ -10,6 +11,7 @@ import java.net.UnknownHostException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Clock;
+import java.util.Optional;
 import org.springframework.context.annotation.Bean;
 import org.springframework.context.annotation.Configuration;
 
@@ -17,14 +19,15 @@ import org.springframework.context.annotation.Configuration;
 @Configuration
 class SiteConfiguration {
     @Bean
-    Clock clock() {
-        return Clock.systemDefaultZone();
+    Clock clock(GranarySettings settings) {
+        return settings.demo() && (settings.history() || settings.now() != null) ? new MovedClock(Clock.systemDefaultZone(), Optional.ofNullable(settings.now())) : Clock.systemDefaultZone();
     }
 
     @Bean
     Site site(GranarySettings settings, Clock clock) throws IOException {
         if (settings.demo()) {
-            return new SimulatedOffice(settings.home().resolve("office"), clock, settings.pace());
+            Path own = settings.home().resolve("office");
+            return new SimulatedOffice(own, settings.past() == null ? own.resolve("once") : settings.past(), clock, settings.pace());
         }
         return new MachineSite(hostName(), settings.home().resolve("disks"), settings.home().resolve("images"), settings.home().resolve("scratch"), clock);
     }

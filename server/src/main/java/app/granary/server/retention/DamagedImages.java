@@ -24,7 +24,7 @@ public class DamagedImages {
         CAPTURE
     }
 
-    /** @param copy the destination of the sound copy; an empty string without one */
+    /** @param copy the sound copy's identity; an empty string without one */
     public record Way(Kind kind, String copy, String sentence) {
     }
 
@@ -33,7 +33,7 @@ public class DamagedImages {
         Optional<Images.Standings> copy = ofDisk.stream().map(DryRuns.Decided::image).filter(other -> other.setId().equals(image.setId()) && !other.id().equals(image.id()) && !other.standing().damaged()
             && other.standing().level().filter(level -> level.includes(ProofLevel.SOUND)).isPresent()).findFirst();
         if (copy.isPresent()) {
-            return new Way(Kind.MEND, copy.get().destinationId(), "A sound copy lies on " + copy.get().destination() + ".");
+            return new Way(Kind.MEND, copy.get().id().toString(), "A sound copy lies on " + copy.get().destination() + ".");
         }
         Optional<RetentionDecision> decision = ofDisk.stream().filter(each -> each.image().id().equals(image.id())).map(DryRuns.Decided::decision).findFirst();
         return decision.filter(each -> !each.kept()).map(each -> new Way(Kind.RELEASE, "", "Other images of " + image.computer() + " are proven, and no rule keeps this one."))

@@ -166,7 +166,7 @@ class RunWork {
         return recorded(run, prospect, site.carryOn(run.diskId(), new ImageAt(run.destinationId(), run.imageName(), passphrase), running));
     }
 
-    private String recorded(Run run, Prospect prospect, SiteImage made) throws IOException {
+    String recorded(Run run, Prospect prospect, SiteImage made) throws IOException {
         UUID image = images.record(prospect, run.destinationId(), run.destination(), run.imageName(), made, run.encrypted(), recheckDays(run), run.begunBy());
         run.made(image, made.storedBytes());
         long bad = made.badSectors().stream().mapToLong(each -> each.sizeBytes()).sum();

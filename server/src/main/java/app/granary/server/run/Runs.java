@@ -141,7 +141,6 @@ public class Runs {
         }
     }
 
-    /** Whether anything of a night is waiting or under way. */
     /** Disks whose capture is under way or waits. */
     public Set<String> capturing() {
         return Stream.concat(waiting().stream(), underWay().stream().map(LiveRun::run)).filter(run -> run.kind() == Run.Kind.CAPTURE).map(Run::diskId).collect(Collectors.toSet());
@@ -156,6 +155,7 @@ public class Runs {
         journal.add(who, "take note", run.subject(), Journal.Result.NOTE, who + " took note: " + run.outcome());
     }
 
+    /** Whether anything of a night is waiting or under way. */
     public boolean nightUnderWay(LocalDate night) {
         return queue.waiting().stream().anyMatch(run -> night.equals(run.night())) || queue.underWay().stream().anyMatch(run -> night.equals(run.run().night()));
     }

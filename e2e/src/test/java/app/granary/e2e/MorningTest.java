@@ -1,0 +1,199 @@
+package app.granary.e2e;
+
+import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertThat;
+import static org.junit.jupiter.api.Assertions.assertEquals;
+import static org.junit.jupiter.api.Assertions.assertTrue;
+
+import com.microsoft.playwright.Locator;
+import com.microsoft.playwright.Page;
+import com.microsoft.playwright.assertions.LocatorAssertions;
+import com.microsoft.playwright.options.AriaRole;
+import com.microsoft.playwright.options.ColorScheme;
+import java.io.IOException;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
+import java.util.stream.Stream;
+import org.junit.jupiter.api.AfterAll;
+import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.MethodOrderer;
+import org.junit.jupiter.api.Order;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.TestInstance;
+import org.junit.jupiter.api.TestMethodOrder;
+
+/** A morning in the office that has a past of three months: from Today to empty. With {@code -Dgranary.screenshots=true} it also renews its pictures. */
+@TestInstance(TestInstance.Lifecycle.PER_CLASS)
+@TestMethodOrder(MethodOrderer.OrderAnnotation.class)
+class MorningTest {
+    private static final LocatorAssertions.HasCountOptions IN_TIME = new LocatorAssertions.HasCountOptions().setTimeout(90_000);
+    private static final LocatorAssertions.IsVisibleOptions PATIENTLY = new LocatorAssertions.IsVisibleOptions().setTimeout(60_000);
+
+    private RunningServer server;
+    private Browser browser;
+    private Page page;
+
+    @BeforeAll
+    void start() throws IOException {
+        // a Wednesday morning, whenever this runs
+        server = RunningServer.start("--granary.demo=true", "--granary.history=true", "--granary.now=2026-11-25T09:10:00Z", "--granary.pace=20");
+        browser = new Browser();
+        page = browser.page(ColorScheme.LIGHT);
+        page.clock().setFixedTime("2026-11-25T09:10:00Z");
+        page.navigate(server.url());
+        page.getByLabel("Name").fill("technician");
+        page.getByLabel("Password").fill("survey-the-tarn");
+        page.getByLabel("Password").press("Enter");
+        assertThat(page.locator("h1")).hasText("Today");
+    }
+
+    @AfterAll
+    void stop() throws IOException {
+        browser.close();
+        server.close();
+    }
+
+    private void pictures(String name) {
+        if (Boolean.getBoolean("granary.screenshots")) {
+            page.screenshot(new Page.ScreenshotOptions().setPath(Path.of("../docs/screenshots").resolve(name + ".png")));
+            button("Dark paper").click();
+            page.waitForTimeout(400);
+            page.screenshot(new Page.ScreenshotOptions().setPath(Path.of("target/dark-" + name + ".png")));
+            button("Light paper").click();
+        }
+    }
+
+    private Locator button(String name) {
+        return page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName(name).setExact(true));
+    }
+
+    private Locator todo(String title) {
+        return page.locator(".todos li").filter(new Locator.FilterOptions().setHasText(title));
+    }
+
+    private void open(String path) {
+        page.navigate(server.url() + path);
+    }
+
+    @Test
+    @Order(1)
+    void everyPageHasSomethingTrueToShow() {
+        assertThat(todo("is damaged")).hasCount(1);
+        pictures("today");
+        open("/images");
+        assertThat(page.locator("tbody tr").first()).isVisible();
+        pictures("images");
+        open("/destinations");
+        assertThat(page.getByText("cupboard by the stairs").first()).isVisible();
+        pictures("destinations");
+        open("/journal");
+        assertThat(page.getByText("Image LEDGER").first()).isVisible();
+        button("Hold it against its seals").click();
+        assertThat(page.getByText("each is what was written")).isVisible();
+        pictures("journal");
+        page.getByLabel("Filter the journal").fill("KEY-B");
+        assertThat(page.locator("main tbody tr")).hasCount(1);
+        open("/computers");
+        assertThat(page.locator("section h2")).hasCount(9);
+    }
+
+    @Test
+    @Order(2)
+    void aDryRunIsExplainedImageByImageAndAReleaseIsTakenBack() {
+        open("/retention");
+        assertThat(page.locator("main")).containsText("Kept are the newest proven of 7 days, 4 weeks and 12 months");
+        page.locator(".opener").filter(new Locator.FilterOptions().setHasText("ISOBAR")).click();
+        assertThat(page.locator(".why").filter(new Locator.FilterOptions().setHasText("number 2 of the last 4"))).hasCount(1);
+        assertThat(page.locator(".why").filter(new Locator.FilterOptions().setHasText("Released: no rule keeps it")).first()).isVisible();
+        pictures("retention");
+        page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName(Pattern.compile("Release \\d+ images …"))).click();
+        Locator asking = page.getByLabel("Images to release");
+        assertThat(asking).containsText("can be taken back until it is emptied");
+        asking.getByRole(AriaRole.CHECKBOX).first().uncheck();
+        asking.getByRole(AriaRole.BUTTON, new Locator.GetByRoleOptions().setName(Pattern.compile("^Release \\d+ image"))).click();
+        assertThat(asking).hasCount(0, IN_TIME);
+        Locator trash = page.locator(".trash tbody tr");
+        assertThat(trash.first()).containsText("in the trash");
+        int released = trash.count();
+        trash.first().getByRole(AriaRole.BUTTON).click();
+        assertThat(trash).hasCount(released - 1, IN_TIME);
+        page.getByLabel("What if every disk kept").check();
+        page.getByLabel("Try: months").fill("0");
+        page.getByLabel("Try: months").press("Tab");
+        assertThat(page.locator(".outlook")).containsText("newest proven of 7 days and 4 weeks");
+    }
+
+    @Test
+    @Order(3)
+    void theCardsArePrintedOneAPageAndLieOnEveryDrive() throws IOException {
+        open("/cards");
+        assertThat(page.locator("article")).hasCount(9);
+        byte[] pdf = page.pdf(new Page.PdfOptions().setFormat("A4").setPreferCSSPageSize(true));
+        Files.write(Path.of("target/booklet.pdf"), pdf);
+        Matcher pages = Pattern.compile("/Type\\s*/Page\\b(?!s)").matcher(new String(pdf, StandardCharsets.ISO_8859_1));
+        assertEquals(9, pages.results().count(), "one card a page");
+        button("Write them to every drive").click();
+        assertThat(page.getByText("granary-office/if-it-dies-today.html")).isVisible(PATIENTLY);
+        try (Stream<Path> drives = Files.list(server.home().resolve("office/drives"))) {
+            Path file = drives.filter(each -> each.endsWith("cairn")).findFirst().orElseThrow().resolve("granary-office/if-it-dies-today.html");
+            String html = Files.readString(file);
+            assertTrue(html.contains("TRIPOD") && html.contains("kept on TRIPOD itself") && !html.contains("<script"), html);
+            page.navigate("file://" + file.toRealPath());
+            assertThat(page.locator("section")).hasCount(9);
+        }
+        open("/today");
+        page.getByRole(AriaRole.LINK, new Page.GetByRoleOptions().setName("TRIPOD").setExact(true)).click();
+        assertThat(page.locator("article")).containsText("What stands in the way");
+        pictures("card");
+    }
+
+    @Test
+    @Order(4)
+    void fromTodayToEmpty() {
+        open("/today");
+        assertThat(todo("is damaged")).hasCount(1);
+        todo("is damaged").getByRole(AriaRole.BUTTON).click();
+        for (String each : new String[] {"capture failed", "PEG-2 is attached", "may not be saved", "own database"}) {
+            todo(each).getByRole(AriaRole.BUTTON).click();
+            assertThat(todo(each)).hasCount(0, IN_TIME);
+        }
+        assertThat(todo("is damaged")).hasCount(0, IN_TIME);
+        todo("TRIPOD").getByText("Plan the night").click();
+        assertThat(page.locator("h1")).containsText("ight");
+        page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName(Pattern.compile("Start the night"))).click();
+        page.waitForTimeout(1500);
+        open("/today");
+        assertThat(page.locator("main")).containsText("Nothing needs you.", new LocatorAssertions.ContainsTextOptions().setTimeout(60_000));
+        assertThat(page.locator(".todos li")).hasCount(0);
+        assertEquals(java.util.List.of(), browser.complaints());
+    }
+
+    @Test
+    @Order(5)
+    void someoneIsInvitedAndTheSettingsAreKept() {
+        open("/accounts");
+        page.getByLabel("Name of the invited").fill("nell");
+        button("Make the invitation").click();
+        String link = page.locator(".link code").textContent();
+        Page other = browser.page(ColorScheme.LIGHT);
+        other.navigate(link);
+        other.getByLabel("Password", new Page.GetByLabelOptions().setExact(true)).fill("plain enough words");
+        other.getByLabel("Password again").fill("plain enough words");
+        other.getByLabel("Password again").press("Enter");
+        assertThat(other.locator("h1")).hasText("Today");
+        other.navigate(server.url() + "/retention");
+        assertThat(other.locator(".policy")).isVisible();
+        assertThat(other.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName(Pattern.compile("Release \\d+")))).hasCount(0);
+        open("/settings");
+        page.getByLabel("Kept: weeks").fill("5");
+        page.getByLabel("Copies go to").selectOption("cairn");
+        button("Save the settings").click();
+        assertThat(page.getByText("Saved.")).isVisible();
+        button("Copy it now").click();
+        assertThat(page.getByText("It also lies on CAIRN")).isVisible(PATIENTLY);
+        open("/retention");
+        assertThat(page.locator(".policy")).containsText("7 days, 5 weeks and 12 months");
+    }
+}
