@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { useQuery } from '@tanstack/vue-query'
+import { keepPreviousData, useQuery } from '@tanstack/vue-query'
 import Dialog from 'primevue/dialog'
 import InputText from 'primevue/inputtext'
 import { computed, ref, watch } from 'vue'
@@ -13,14 +13,14 @@ const text = ref('')
 const at = ref(0)
 const { computers } = useComputers()
 const plans = useQuery({ queryKey: ['plans'], queryFn: () => answer(client.GET('/api/v1/plans')), enabled: visible })
-const images = useQuery({ queryKey: ['images'], queryFn: () => answer(client.GET('/api/v1/images')), enabled: visible })
+const images = useQuery({ queryKey: ['images', 'find', text], queryFn: () => answer(client.GET('/api/v1/images/page', { params: { query: { text: text.value, size: 9 } } })), enabled: visible, placeholderData: keepPreviousData })
 
 const found = computed(() => {
   const all = [
     ...computers.value.map((c) => ({ label: c.name, note: c.role || 'computer', to: `/computers/${c.id}` })),
     ...computers.value.flatMap((c) => c.disks.filter((d) => d.attached).map((d) => ({ label: `Image ${c.name}, ${d.name}`, note: `${d.model} ${d.serial}`, to: `/make-image/${d.id}` }))),
     ...(plans.data.value ?? []).map((p) => ({ label: p.name, note: `plan, ${p.often}`, to: `/plans/${p.id}` })),
-    ...(images.data.value ?? []).map((i) => ({ label: i.name, note: `image on ${i.destination}`, to: `/images/${i.id}` })),
+    ...(images.data.value?.lines ?? []).map((i) => ({ label: i.name, note: `image on ${i.destination}`, to: `/images/${i.id}` })),
     ...['Today', 'Computers', 'Plans', 'Night', 'Import', 'Runs', 'Images', 'Destinations', 'Retention', 'Journal', 'Office', 'Outbox'].map((p) => ({ label: p, note: 'page', to: `/${p.toLowerCase()}` })),
     { label: 'If it dies today', note: 'cards of all computers', to: '/cards' },
     { label: 'Settings', note: 'page', to: '/settings' },

@@ -1,9 +1,9 @@
 <script setup lang="ts">
-import { useQuery } from '@tanstack/vue-query'
+import { keepPreviousData, useQuery } from '@tanstack/vue-query'
 import Column from 'primevue/column'
 import DataTable from 'primevue/datatable'
 import InputText from 'primevue/inputtext'
-import { computed, ref } from 'vue'
+import { computed, reactive, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import { answer, client, sentenceOf } from '../api/client'
 import type { ImageLine } from '../api/types'
@@ -18,14 +18,19 @@ const { size } = useUnits()
 const now = useNow(30_000)
 const router = useRouter()
 const filter = ref('')
-const images = useQuery({ queryKey: ['images'], queryFn: () => answer(client.GET('/api/v1/images')) })
-const shown = computed(() => (images.data.value ?? []).filter((i) => `${i.name} ${i.computer} ${i.disk} ${i.serial} ${i.destination}`.toLowerCase().includes(filter.value.toLowerCase())))
+const PAGE = 50
+const asked = reactive({ text: '', sort: 'madeAt', descending: true, page: 0, size: PAGE })
+let typing: ReturnType<typeof setTimeout> | undefined
+watch(filter, (text) => {
+  clearTimeout(typing)
+  typing = setTimeout(() => Object.assign(asked, { text, page: 0 }), 150)
+})
+const images = useQuery({ queryKey: ['images', asked], queryFn: () => answer(client.GET('/api/v1/images/page', { params: { query: asked } })), placeholderData: keepPreviousData })
+const shown = computed(() => images.data.value?.lines ?? [])
 const summary = computed(() => {
   const all = images.data.value
   if (!all) return ''
-  const damaged = all.filter((i) => i.damaged).length
-  const stored = size(all.reduce((sum, i) => sum + i.storedBytes, 0))
-  return all.length ? `${all.length} ${all.length === 1 ? 'image' : 'images'}, ${stored} stored. ${damaged ? `${damaged} damaged.` : 'No check found damage.'}` : 'No image yet.'
+  return all.total ? `${all.total} ${all.total === 1 ? 'image' : 'images'}${asked.text ? ' of those' : ''}, ${size(all.storedBytes)} stored. ${all.damaged ? `${all.damaged} damaged.` : 'No check found damage.'}` : asked.text ? 'None of those.' : 'No image yet.'
 })
 </script>
 
@@ -34,7 +39,7 @@ const summary = computed(() => {
     <template #action><RouterLink to="/images/elsewhere" class="small elsewhere">Add one made elsewhere</RouterLink><InputText v-model="filter" data-filter placeholder="Filter ( / )" aria-label="Filter images" /></template>
   </PageHeading>
   <p v-if="images.error.value" class="notice" role="alert">{{ sentenceOf(images.error.value) }}</p>
-  <DataTable v-if="shown.length" :value="shown" data-key="id" selection-mode="single" sort-field="madeAt" :sort-order="-1" @row-select="(e) => router.push(`/images/${(e.data as ImageLine).id}`)">
+  <DataTable v-if="shown.length" :value="shown" data-key="id" selection-mode="single" lazy :sort-field="asked.sort" :sort-order="asked.descending ? -1 : 1" :paginator="(images.data.value?.total ?? 0) > PAGE" :rows="PAGE" :first="asked.page * PAGE" :total-records="images.data.value?.total ?? 0" @sort="(e) => Object.assign(asked, { sort: String(e.sortField), descending: e.sortOrder === -1, page: 0 })" @page="(e) => (asked.page = e.page)" @row-select="(e) => router.push(`/images/${(e.data as ImageLine).id}`)">
     <Column field="computer" header="Computer" sortable><template #body="{ data }"><GrainMark :state="data.shelf === 'released' ? 'released' : data.damaged ? 'failed' : data.origin === 'paper' ? 'unseen' : 'kept'" /> <b>{{ data.computer }}</b> {{ data.disk }}</template></Column>
     <Column field="madeAt" header="Made" sortable><template #body="{ data }"><span class="nowrap" :title="data.madeAt">{{ formatMoment(data.madeAt) }}</span></template></Column>
     <Column field="storedBytes" header="Stored" sortable body-class="number" header-class="number"><template #body="{ data }">{{ data.storedBytes ? size(data.storedBytes) : 'not told' }}</template></Column>

@@ -53,7 +53,7 @@ class PlanReviewTest {
         "destinations | twice | A drive is named twice. Name each once.",
         "splitBytes | 1000 | Parts of less than 16.0 MB would be thousands of files. Choose longer ones, or one file.",
         "recheckDays | 0 | An image is checked again after 1 to 3650 days. Choose a number in between.",
-        "keep | 1000 | Keep 0 to 999 of each; 0 of all keeps every image.",
+        "keep | 1000 | Keep 0 to 999 of each, where 0 of all keeps every image; 0 to 9999 days, the most not below the least; and at least one proven.",
         "mailTo | the office | \"\"\"the office\"\" is no mail address. Write it like name@office.example, several with commas between.\"",
         "checklist | \"\" | The checklist takes at most 30 lines of 1 to 200 characters."})
     void whatCannotBeSavedIsSaidWithItsField(String field, String value, String sentence) {

@@ -6,6 +6,7 @@ import app.granary.engine.site.ImageFacts;
 import app.granary.engine.site.SiteImage;
 import app.granary.server.estimate.Prospect;
 import jakarta.persistence.Entity;
+import jakarta.persistence.EntityListeners;
 import jakarta.persistence.EnumType;
 import jakarta.persistence.Enumerated;
 import jakarta.persistence.Id;
@@ -15,6 +16,7 @@ import java.util.UUID;
 
 /** An image on a destination, as it was made. What is found out about it later are checks. */
 @Entity
+@EntityListeners(ShelfListener.class)
 class Image {
     @Id
     private UUID id;

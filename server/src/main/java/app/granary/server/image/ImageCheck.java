@@ -1,6 +1,7 @@
 package app.granary.server.image;
 
 import jakarta.persistence.Entity;
+import jakarta.persistence.EntityListeners;
 import jakarta.persistence.EnumType;
 import jakarta.persistence.Enumerated;
 import jakarta.persistence.Id;
@@ -10,6 +11,7 @@ import java.util.UUID;
 
 /** One check of an image: evidence that is added to, never changed. */
 @Entity
+@EntityListeners(ShelfListener.class)
 class ImageCheck {
     @Id
     private UUID id;

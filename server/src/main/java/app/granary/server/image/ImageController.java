@@ -12,6 +12,8 @@ import app.granary.server.journal.Journal;
 import app.granary.server.problem.Refused;
 import io.swagger.v3.oas.annotations.media.Schema;
 import jakarta.validation.Valid;
+import jakarta.validation.constraints.Max;
+import jakarta.validation.constraints.Min;
 import jakarta.validation.constraints.NotBlank;
 import jakarta.validation.constraints.NotNull;
 import jakarta.validation.constraints.Size;
@@ -20,7 +22,6 @@ import java.security.Principal;
 import java.time.Clock;
 import java.time.Instant;
 import java.util.List;
-import java.util.Map;
 import java.util.UUID;
 import org.springframework.http.HttpStatus;
 import org.springframework.web.bind.annotation.GetMapping;
@@ -29,6 +30,7 @@ import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.PutMapping;
 import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RequestMapping;
+import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.RestController;
 
 /** The shelf of images, and the evidence for each. */
@@ -76,15 +78,39 @@ class ImageController {
 
     @GetMapping
     List<ImageLine> all() {
-        Map<UUID, List<ImageCheck>> checks = images.checksByImage();
-        return images.all().stream().map(image -> line(image, checks.getOrDefault(image.id(), List.of()))).toList();
+        return images.all().stream().map(this::line).toList();
+    }
+
+    /**
+     * @param total       how many match
+     * @param storedBytes of those
+     * @param damaged     how many of those
+     */
+    record ImagePage(List<ImageLine> lines, int total, long storedBytes, long damaged) {
+    }
+
+    /**
+     * One page of the shelf.
+     *
+     * @param text words that stand in the name, computer, disk, serial or destination
+     * @param sort "computer", "madeAt", "storedBytes", "usedBytes", "destination", "proof" or "checkedAt"
+     * @param page 0 and up
+     */
+    @GetMapping("/page")
+    ImagePage page(@RequestParam(defaultValue = "") String text, @RequestParam(defaultValue = "madeAt") String sort, @RequestParam(defaultValue = "true") boolean descending,
+                   @RequestParam(defaultValue = "0") @Min(0) int page, @RequestParam(defaultValue = "50") @Min(1) @Max(200) int size) {
+        List<ImageShelf.Kept> found = ShelfOrder.matching(images.all(), text);
+        List<ImageShelf.Kept> sorted = ShelfOrder.sorted(found, sort, descending);
+        int from = (int) Math.min(sorted.size(), (long) page * size);
+        return new ImagePage(sorted.subList(from, Math.min(sorted.size(), from + size)).stream().map(this::line).toList(), found.size(), found.stream().mapToLong(each -> each.image().storedBytes()).sum(),
+            found.stream().filter(each -> each.standing().damaged()).count());
     }
 
     @GetMapping("/{id}")
     Detail one(@PathVariable UUID id) {
         Image image = images.one(id);
         List<ImageCheck> checks = images.checksOf(id);
-        return new Detail(line(image, checks), images.copiesOf(image).stream().map(copy -> line(copy, images.checksOf(copy.id()))).toList(), checks.stream().map(c -> check(image, c)).toList());
+        return new Detail(line(kept(image, checks)), images.copiesOf(image).stream().map(copy -> line(kept(copy, images.checksOf(copy.id())))).toList(), checks.stream().map(c -> check(image, c)).toList());
     }
 
     private Check check(Image image, ImageCheck c) {
@@ -111,13 +137,17 @@ class ImageController {
             + Sizes.decimal(image.rawBytes()) + ", can still be restored.";
     }
 
-    /** @param checks of this image, newest first */
-    private ImageLine line(Image i, List<ImageCheck> checks) {
-        Standing standing = Images.standing(i, checks);
+    private static ImageShelf.Kept kept(Image image, List<ImageCheck> newestFirst) {
+        return new ImageShelf.Kept(image, Images.standing(image, newestFirst), newestFirst.stream().findFirst().map(ImageCheck::checkedAt));
+    }
+
+    private ImageLine line(ImageShelf.Kept kept) {
+        Image i = kept.image();
+        Standing standing = kept.standing();
         return new ImageLine(i.id(), i.name(), i.computer(), i.disk(), i.serial(), i.destination(), i.destinationId(), i.madeAt(), i.madeBy(), i.codec(), i.level(), i.rawBytes(), i.usedBytes(),
             i.storedBytes(), i.lowBytes(), i.likelyBytes(), i.highBytes(), standing.level().map(level -> level.ordinal() + 1).orElse(0), standing.level().map(ProofLevel::word).orElse(""),
             standing.damaged(), i.origin() != Image.Origin.PAPER && standing.stale(clock.instant()), i.recheckDays(), i.encrypted(), i.badBytes(), i.badPlaces(), i.origin().word(), Images.format(i).name().toLowerCase(java.util.Locale.ROOT), i.note(), i.location(),
-            checks.isEmpty() ? null : checks.get(0).checkedAt(), i.shelf().word());
+            kept.checkedAt().orElse(null), i.shelf().word());
     }
 
     record Comment(@NotNull @Size(max = 2000, message = "may have at most 2000 characters") String text) {

@@ -42,13 +42,15 @@ public class Images {
 
     private final ImageRepository images;
     private final ImageCheckRepository checks;
+    private final ImageShelf shelf;
     private final Site site;
     private final ObjectMapper json;
     private final Clock clock;
 
-    Images(ImageRepository images, ImageCheckRepository checks, Site site, ObjectMapper json, Clock clock) {
+    Images(ImageRepository images, ImageCheckRepository checks, ImageShelf shelf, Site site, ObjectMapper json, Clock clock) {
         this.images = images;
         this.checks = checks;
+        this.shelf = shelf;
         this.site = site;
         this.json = json;
         this.clock = clock;
@@ -77,7 +79,8 @@ public class Images {
     /** The newest image of every disk that has one, by the disk's identity. */
     @Transactional(readOnly = true)
     public Map<String, Newest> newest() {
-        return images.newest().stream().collect(Collectors.toMap(NewestImage::getDiskId, n -> new Newest(n.getMadeAt(), Boolean.TRUE.equals(n.getOk())), (a, b) -> a));
+        return shelf.now().all().stream().filter(each -> each.isKept() && each.image().origin() != Image.Origin.PAPER).collect(Collectors.toMap(each -> each.image().diskId(),
+            each -> new Newest(each.image().madeAt(), each.checkedAt().isPresent() && !each.standing().damaged()), (newest, older) -> newest));
     }
 
     /** A disk's images made with a codec, for the next estimate of it; those found damaged count too, their sizes are no less true. */
@@ -94,14 +97,14 @@ public class Images {
     /** By destination, those that hold any. */
     @Transactional(readOnly = true)
     public Map<String, Lying> lying() {
-        return images.findByShelfOrderByMadeAtDesc(Image.Shelf.KEPT).stream().collect(Collectors.toMap(Image::destinationId, image -> new Lying(1, image.storedBytes()),
+        return shelf.now().kept().stream().collect(Collectors.toMap(Standings::destinationId, image -> new Lying(1, image.storedBytes()),
             (a, b) -> new Lying(a.count() + b.count(), a.bytes() + b.bytes())));
     }
 
     /** Where images of a disk lie, each with when its newest there was made. */
     @Transactional(readOnly = true)
     public Map<String, Instant> newestByDestination(String diskId) {
-        return images.findByDiskIdAndShelfOrderByMadeAtDesc(diskId, Image.Shelf.KEPT).stream().collect(Collectors.toMap(Image::destinationId, Image::madeAt, (newest, older) -> newest));
+        return shelf.now().byDisk().getOrDefault(diskId, List.of()).stream().collect(Collectors.toMap(Standings::destinationId, Standings::madeAt, (newest, older) -> newest));
     }
 
     /** Identities of the destinations that hold an image of a disk. */
@@ -141,17 +144,12 @@ public class Images {
     }
 
     /** Those kept and those in the trash, newest first. */
-    List<Image> all() {
-        return images.findByShelfNotOrderByMadeAtDesc(Image.Shelf.GONE);
+    List<ImageShelf.Kept> all() {
+        return shelf.now().all();
     }
 
     Image one(UUID id) {
         return images.findById(id).orElseThrow(() -> Refused.notFound("image"));
-    }
-
-    /** Of all images that were ever checked, newest first: asked once, where a page lists them all. */
-    Map<UUID, List<ImageCheck>> checksByImage() {
-        return checks.findAllByOrderByCheckedAtDesc().stream().collect(Collectors.groupingBy(ImageCheck::imageId));
     }
 
     /** It was released: nothing counts on it any more, and it can be taken back. */
@@ -272,11 +270,13 @@ public class Images {
     }
 
     /** Every image that is kept, newest first. */
-    @Transactional(readOnly = true)
     public List<Standings> standings() {
-        Map<UUID, List<ImageCheck>> byImage = checksByImage();
-        return images.findByShelfOrderByMadeAtDesc(Image.Shelf.KEPT).stream().map(i -> new Standings(i.id(), i.name(), i.computer(), i.disk(), i.diskId(), i.destinationId(), i.destination(), i.madeAt(), i.encrypted(), i.recheckDays(), i.setId(),
-            i.origin() == Image.Origin.PAPER, standing(i, byImage.getOrDefault(i.id(), List.of())), i.storedBytes())).toList();
+        return shelf.now().kept();
+    }
+
+    /** The same, by disk. */
+    public Map<String, List<Standings>> standingsByDisk() {
+        return shelf.now().byDisk();
     }
 
     List<LostFiles> lostOf(ImageCheck check) {

@@ -29,7 +29,7 @@ public class DamagedImages {
     }
 
     public Way way(Images.Standings image) {
-        List<DryRuns.Decided> ofDisk = dryRuns.all().stream().filter(disk -> disk.diskId().equals(image.diskId())).flatMap(disk -> disk.images().stream()).toList();
+        List<DryRuns.Decided> ofDisk = dryRuns.of(image.diskId()).stream().flatMap(disk -> disk.images().stream()).toList();
         Optional<Images.Standings> copy = ofDisk.stream().map(DryRuns.Decided::image).filter(other -> other.setId().equals(image.setId()) && !other.id().equals(image.id()) && !other.standing().damaged()
             && other.standing().level().filter(level -> level.includes(ProofLevel.SOUND)).isPresent()).findFirst();
         if (copy.isPresent()) {

@@ -62,7 +62,22 @@ public class DryRuns {
 
     /** By computer and disk, each disk's images newest first; those known from paper only are none. */
     List<DiskRun> all() {
-        Map<String, List<Images.Standings>> byDisk = images.standings().stream().filter(image -> !image.paper()).collect(Collectors.groupingBy(Images.Standings::diskId, LinkedHashMap::new, Collectors.toList()));
+        return of(images.standingsByDisk());
+    }
+
+    /** Of one disk; empty when there is no image of it. */
+    List<DiskRun> of(String diskId) {
+        return of(Map.of(diskId, images.standingsByDisk().getOrDefault(diskId, List.of())));
+    }
+
+    private List<DiskRun> of(Map<String, List<Images.Standings>> standings) {
+        Map<String, List<Images.Standings>> byDisk = new LinkedHashMap<>();
+        standings.forEach((disk, list) -> {
+            List<Images.Standings> seen = list.stream().filter(image -> !image.paper()).toList();
+            if (!seen.isEmpty()) {
+                byDisk.put(disk, seen);
+            }
+        });
         Map<String, List<Keeping>> keepings = keepings();
         Keeping byOffice = choices.keeping();
         Map<UUID, List<ImageHold>> held = holds.findByEndedAtIsNullOrderByPlacedAt().stream().collect(Collectors.groupingBy(ImageHold::setId));

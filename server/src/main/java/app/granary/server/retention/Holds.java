@@ -29,6 +29,10 @@ class Holds {
         this.clock = clock;
     }
 
+    String diskOf(UUID imageId) {
+        return images.shelved(imageId).diskId();
+    }
+
     List<ImageHold> of(UUID imageId) {
         return holds.findBySetIdAndEndedAtIsNullOrderByPlacedAt(images.shelved(imageId).setId());
     }

@@ -135,7 +135,7 @@ class RetentionController {
     @GetMapping("/images/{id}")
     ImageKept image(@PathVariable UUID id) {
         List<HoldLine> held = holds.of(id).stream().map(h -> new HoldLine(h.id(), h.reason(), h.untilDay(), h.placedAt(), h.placedBy())).toList();
-        return dryRuns.all().stream().flatMap(disk -> disk.images().stream()).filter(each -> each.image().id().equals(id)).findFirst()
+        return dryRuns.of(holds.diskOf(id)).stream().flatMap(disk -> disk.images().stream()).filter(each -> each.image().id().equals(id)).findFirst()
             .map(each -> new ImageKept(each.decision().kept(), each.decision().why(), held)).orElse(new ImageKept(false, "", held));
     }
 

@@ -26,6 +26,7 @@ import java.time.LocalTime;
 import java.time.ZoneId;
 import java.time.ZoneOffset;
 import java.util.List;
+import java.util.Map;
 import java.util.Set;
 import java.util.UUID;
 import org.junit.jupiter.api.BeforeEach;
@@ -41,7 +42,7 @@ class DryRunsTest {
     private final ImageHoldRepository holds = mock(ImageHoldRepository.class);
     private final OfficeChoices choices = mock(OfficeChoices.class);
     private final Releases releases = mock(Releases.class);
-    private final RetentionController controller = new RetentionController(new DryRuns(images, holds, java.util.Map::of, plans, choices, office, Clock.fixed(NOW, ZoneOffset.UTC)), releases,
+    private final RetentionController controller = new RetentionController(new DryRuns(images, holds, Map::of, plans, choices, office, Clock.fixed(NOW, ZoneOffset.UTC)), releases,
         mock(Holds.class), choices);
 
     @BeforeEach
@@ -56,6 +57,10 @@ class DryRunsTest {
             Standing.of(List.of(new Evidence(ProofLevel.READABLE, ok, at, "ada", "PEG-1", 1)), 90), 1_000_000_000L);
     }
 
+    private static Map<String, List<Images.Standings>> byDisk(Images.Standings... all) {
+        return java.util.Arrays.stream(all).collect(java.util.stream.Collectors.groupingBy(Images.Standings::diskId));
+    }
+
     private static Plans.Saved plan(String disk, Keep keep) {
         Plan plan = mock(Plan.class);
         PlanSource source = mock(PlanSource.class);
@@ -67,7 +72,7 @@ class DryRunsTest {
 
     @Test
     void eachDiskGoesByItsPlansAndWhatGoesIsCountedByDrive() {
-        when(images.standings()).thenReturn(List.of(image("a", 0, false, false), image("a", 1, true, false), image("a", 2, true, false), image("a", 3, true, false), image("b", 9, true, false),
+        when(images.standingsByDisk()).thenReturn(byDisk(image("a", 0, false, false), image("a", 1, true, false), image("a", 2, true, false), image("a", 3, true, false), image("b", 9, true, false),
             image("b", 99, true, false), image("a", 400, true, true)));
         List<Plans.Saved> two = List.of(plan("a", new Keep(1, 0, 0, 0, 0)), plan("a", new Keep(0, 2, 0, 0, 0)));
         when(plans.all()).thenReturn(two);
@@ -78,7 +83,7 @@ class DryRunsTest {
         assertTrue(run.disks().get(1).images().stream().allMatch(RetentionController.KeptLine::kept));
         assertEquals(List.of(new RetentionController.GivenBack("PEG-1", 2, 2_000_000_000L)), run.back());
         assertTrue(run.sentence().startsWith("2 of 6 images could go"), run.sentence());
-        when(images.standings()).thenReturn(List.of());
+        when(images.standingsByDisk()).thenReturn(Map.of());
         assertEquals("There is no image yet to keep or release.", controller.dryRun().sentence());
     }
 }
