@@ -12,7 +12,7 @@ import java.util.regex.Pattern;
 
 /**
  * Prints each figure as a ratio to a general tool on the same work in the same run; the two take turns, and the median of the ratios
- * counts. Arguments: the start script, a folder with about 15 GiB free, how many rounds, and {@code captures}, {@code plans}, {@code proof} or {@code chunks}
+ * counts. Arguments: the start script, a folder with about 15 GiB free, how many rounds, and {@code captures}, {@code plans}, {@code proof}, {@code chunks} or {@code office}
  * to measure only those.
  */
 public final class Bench {
@@ -35,6 +35,8 @@ public final class Bench {
             bench.proof();
         } else if (args.length > 3 && args[3].equals("chunks")) {
             bench.chunks();
+        } else if (args.length > 3 && args[3].equals("office")) {
+            bench.office();
         } else if (args.length > 3 && args[3].equals("captures")) {
             bench.captures();
         } else {
@@ -50,6 +52,20 @@ public final class Bench {
         captures();
         plans();
         proof();
+        office();
+    }
+
+    /** Pages of a big office, and the first load of the front end. */
+    private void office() throws IOException, InterruptedException {
+        Path home = Files.createDirectories(folder.resolve("office"));
+        Tool.shell("rm -rf '" + home + "'/*");
+        OfficeBench.Figures figures = new OfficeBench(granary, home).run();
+        report("500 computers, 40 000 images, 300 000 lines: Today, ms of the 95th of 100", List.of(figures.today()), 150);
+        report("the same: first page of Images, ms", List.of(figures.images()), 100);
+        report("the same: retention over all, ms", List.of(figures.retention()), 500);
+        report("the same: journal search, ms", List.of(figures.journal()), 200);
+        report("the same: journal search to grep -i over the same lines", List.of(figures.journal() / figures.grep()), 3);
+        Tool.shell("rm -rf '" + home + "'");
     }
 
     private void captures() throws IOException, InterruptedException {

@@ -77,6 +77,25 @@ class MorningTest {
         page.navigate(server.url() + path);
     }
 
+    /** Sizes and shifts are the same on any machine; how long it took is only told. */
+    @Test
+    @Order(0)
+    void theFirstLoadIsSmallAndNothingMovesUnderTheEye() {
+        Page fresh = browser.page(ColorScheme.LIGHT);
+        fresh.addInitScript("window.shifted = 0; window.largest = 0;"
+            + "new PerformanceObserver(l => l.getEntries().forEach(e => window.shifted += e.value)).observe({type: 'layout-shift', buffered: true});"
+            + "new PerformanceObserver(l => l.getEntries().forEach(e => window.largest = e.startTime)).observe({type: 'largest-contentful-paint', buffered: true});");
+        fresh.navigate(server.url() + "/sign-in");
+        assertThat(fresh.getByLabel("Password")).isVisible();
+        fresh.waitForLoadState(com.microsoft.playwright.options.LoadState.NETWORKIDLE);
+        String loaded = "performance.getEntriesByType('resource').filter(e => /\\.(js|css)$/.test(new URL(e.name).pathname)).reduce((sum, e) => sum + e.encodedBodySize, 0)";
+        int bytes = ((Number) fresh.evaluate(loaded)).intValue();
+        double shifted = ((Number) fresh.evaluate("window.shifted")).doubleValue();
+        System.out.printf(java.util.Locale.ROOT, "first load: %d bytes of script and style, compressed; largest content after %.0f ms; layout shift %.4f%n", bytes, ((Number) fresh.evaluate("window.largest")).doubleValue(), shifted);
+        assertTrue(bytes > 10_000 && bytes < 350_000, "" + bytes);
+        assertTrue(shifted < 0.01, "" + shifted);
+    }
+
     @Test
     @Order(1)
     void everyPageHasSomethingTrueToShow() {

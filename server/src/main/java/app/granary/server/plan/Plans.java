@@ -22,6 +22,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.UUID;
+import java.util.concurrent.ConcurrentHashMap;
 import java.util.function.Function;
 import java.util.stream.Collectors;
 import org.springframework.boot.context.event.ApplicationReadyEvent;
@@ -44,6 +45,8 @@ public class Plans {
     private final OfficeDays office;
     private final Site site;
     private final Clock clock;
+    /** Plans as they were last read; a document is only read again when its version moved on. */
+    private final Map<UUID, Saved> read = new ConcurrentHashMap<>();
 
     Plans(PlanRepository plans, PlanVersionRepository versions, PlanFile file, DisksOnRecord disks, Destinations destinations, Images images, OfficeDays office, Site site, Clock clock) {
         this.plans = plans;
@@ -90,7 +93,12 @@ public class Plans {
     }
 
     private Saved saved(StoredPlan stored) {
-        return new Saved(stored.id(), file.kept(stored.document()).plan(), stored.madeOn(), stored.paused(), stored.version());
+        Saved known = read.get(stored.id());
+        if (known == null || known.version != stored.version()) {
+            known = new Saved(stored.id(), file.kept(stored.document()).plan(), stored.madeOn(), stored.paused(), stored.version());
+            read.put(stored.id(), known);
+        }
+        return known;
     }
 
     private StoredPlan stored(UUID id) {
@@ -107,7 +115,11 @@ public class Plans {
 
     /** The night its next image is due: in the past when it is overdue, empty when it is due only by hand. */
     public Optional<LocalDate> due(Saved saved) {
-        OfficeCalendar calendar = office.days().calendar();
+        return due(saved, office.days().calendar());
+    }
+
+    /** The same, for who asks of many. */
+    public Optional<LocalDate> due(Saved saved, OfficeCalendar calendar) {
         Optional<LocalDate> newest = images.newestByDestination(saved.plan.source().diskId()).values().stream().max(Instant::compareTo).map(calendar::nightOf);
         // an image made before the plan was says nothing of its rhythm
         Optional<LocalDate> counted = newest.filter(night -> !night.isBefore(saved.madeOn.minusDays(saved.plan.rhythm().longestGapDays())));

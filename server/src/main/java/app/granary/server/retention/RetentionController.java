@@ -86,6 +86,17 @@ class RetentionController {
         return new DryRun(sentence(all, gone), choices.keeping().policy().words(), disks, back, releases.newest().stream().map(this::line).toList());
     }
 
+    /** Counts alone, for who only wants to know whether anything could go. */
+    record RetentionSummary(String sentence, long images, long going) {
+    }
+
+    @GetMapping("/summary")
+    RetentionSummary summary() {
+        List<KeptLine> lines = dryRuns.all().stream().flatMap(d -> d.images().stream()).map(KeptLine::from).toList();
+        List<KeptLine> gone = lines.stream().filter(line -> !line.kept()).toList();
+        return new RetentionSummary(sentence(lines.size(), gone), lines.size(), gone.size());
+    }
+
     private static String sentence(long all, List<KeptLine> gone) {
         if (all == 0) {
             return "There is no image yet to keep or release.";

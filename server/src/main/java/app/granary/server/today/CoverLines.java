@@ -59,12 +59,12 @@ class CoverLines {
         OfficeCalendar calendar = office.days().calendar();
         LocalDate tonight = calendar.nightOf(clock.instant());
         return disks.all().stream().sorted(Comparator.comparing(DisksOnRecord.DiskOnRecord::computer).thenComparing(DisksOnRecord.DiskOnRecord::name)).map(disk -> line(disk, byDisk.getOrDefault(disk.id(), List.of()),
-            planned.getOrDefault(disk.id(), List.of()), places, tonight)).toList();
+            planned.getOrDefault(disk.id(), List.of()), places, calendar, tonight)).toList();
     }
 
-    private CoverLine line(DisksOnRecord.DiskOnRecord disk, List<Images.Standings> images, List<Plans.Saved> planned, Map<String, Destinations.Place> places, LocalDate tonight) {
+    private CoverLine line(DisksOnRecord.DiskOnRecord disk, List<Images.Standings> images, List<Plans.Saved> planned, Map<String, Destinations.Place> places, OfficeCalendar calendar, LocalDate tonight) {
         Optional<Images.Standings> newest = images.stream().findFirst();
-        Optional<LocalDate> due = planned.stream().flatMap(saved -> plans.due(saved).stream()).min(Comparator.naturalOrder());
+        Optional<LocalDate> due = planned.stream().flatMap(saved -> plans.due(saved, calendar).stream()).min(Comparator.naturalOrder());
         List<Images.Standings> proven = images.stream().filter(image -> image.standing().level().filter(level -> level.includes(ProofLevel.SOUND)).isPresent()).toList();
         Cover cover = Cover.of(newest.isPresent(), !proven.isEmpty(), !planned.isEmpty(), due, tonight);
         List<PlaceKind> kinds = proven.stream().map(image -> Optional.ofNullable(places.get(image.destinationId())).map(Destinations.Place::kind).orElse(PlaceKind.UNKNOWN)).toList();
