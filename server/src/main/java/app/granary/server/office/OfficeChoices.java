@@ -49,7 +49,12 @@ public class OfficeChoices {
     @Transactional(readOnly = true)
     public Choices choices() {
         OfficeRow row = row();
-        return new Choices(row.name().isEmpty() ? site.name() : row.name(), row.units(), keeping(row), row.trashDays(), row.copiesTo(), row.mailTo(), row.version());
+        return new Choices(row.name().isEmpty() ? site.name() : row.name(), row.units(), keeping(row), row.trashDays(), row.copiesTo(), row.mailTo(), seen(row));
+    }
+
+    /** A row that was never saved is another one than the first that was. */
+    private long seen(OfficeRow row) {
+        return repository.existsById(OfficeRow.ONLY) ? row.version() + 1 : 0;
     }
 
     private Keeping keeping(OfficeRow row) {
@@ -83,7 +88,7 @@ public class OfficeChoices {
     @Transactional
     public Choices choose(Choices wanted) {
         OfficeRow row = row();
-        if (row.version() != wanted.version) {
+        if (seen(row) != wanted.version) {
             throw IfMatch.changedMeanwhile("the office's settings");
         }
         try {
