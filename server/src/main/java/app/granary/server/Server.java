@@ -1,7 +1,7 @@
 package app.granary.server;
 
 import app.granary.server.database.Commands;
-import app.granary.standins.SimulatedOffice;
+import app.granary.server.office.SiteConfiguration;
 import java.io.IOException;
 import java.io.UncheckedIOException;
 import java.nio.file.Path;
@@ -31,7 +31,7 @@ public class Server {
     /** Captures the simulated office's disks once, when it is built, so that its start need not. */
     private static void preparePast(Path home, Path past) {
         try {
-            SimulatedOffice.preparePast(home, past, Clock.systemUTC());
+            SiteConfiguration.preparePast(home, past);
         } catch (IOException failed) {
             throw new UncheckedIOException(failed);
         }

@@ -17,7 +17,12 @@ import org.springframework.context.annotation.Configuration;
 
 /** Chooses between this machine's devices and the simulated office: the only place that knows there are two. */
 @Configuration
-class SiteConfiguration {
+public class SiteConfiguration {
+    /** Captures the simulated office's disks once, when it is built, so that its start need not. */
+    public static void preparePast(Path home, Path past) throws IOException {
+        SimulatedOffice.preparePast(home, past, Clock.systemUTC());
+    }
+
     @Bean
     Clock clock(GranarySettings settings) {
         return settings.demo() && (settings.history() || settings.now() != null) ? new MovedClock(Clock.systemDefaultZone(), Optional.ofNullable(settings.now())) : Clock.systemDefaultZone();
