@@ -39,9 +39,10 @@ async function saved() {
   <RoomBins v-if="destinations.length" v-model="chosen" :destinations="destinations" :shown="one?.id ?? ''" @update:model-value="editing = false" />
   <section v-if="one">
     <div class="row">
-      <h2>{{ one.name }} <RouterLink :to="`/labels/${one.id}`" class="small label-link">label and contents</RouterLink></h2>
+      <h2>{{ one.name }}</h2>
       <span class="soft">{{ one.placeText }}, {{ one.attached ? 'attached' : `not attached; as last measured ${formatMoment(one.measuredAt)}` }}</span>
-      <button v-if="mayAct && !editing" type="button" class="figure edit" @click="editing = true">Where it lies, and notes</button>
+      <RouterLink :to="`/labels/${one.id}`" class="small edit">Label and contents</RouterLink>
+      <button v-if="mayAct && !editing" type="button" class="figure" @click="editing = true">Where it lies, and notes</button>
     </div>
     <DestinationFields v-if="editing" :key="one.id" :destination="one" @saved="saved" @leave="editing = false" />
     <div class="columns">

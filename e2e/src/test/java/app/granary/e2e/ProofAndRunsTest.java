@@ -75,7 +75,8 @@ class ProofAndRunsTest {
         page.locator("label", new Page.LocatorOptions().setHasText(drive)).locator("input").check(new Locator.CheckOptions().setTimeout(60_000));
         page.getByLabel("Name").fill(name);
         button("Make this image").click();
-        assertThat(page.locator("article h2")).hasText(name);
+        // a sample is taken anew before a capture begins, while the page still samples its other choices
+        assertThat(page.locator("article h2")).hasText(name, new LocatorAssertions.HasTextOptions().setTimeout(60_000));
     }
 
     private void turn(String what) {
