@@ -45,7 +45,7 @@ const { act: copy, busy: copying, refused: notCopied } = useAction(async () => {
       <h3>Office</h3>
       <p class="line"><label>Name <InputText v-model="form.name" size="small" maxlength="100" /></label>
         <label>Sizes read <select v-model="form.units" class="plain-field" aria-label="Sizes read"><option value="decimal">decimal, as on the label (GB)</option><option value="binary">binary, as systems show them (GiB)</option></select></label>
-        <label>Mail for the office to <InputText v-model="form.mailTo" size="small" maxlength="200" placeholder="nobody" /></label></p>
+        <label>Mail of every night to <InputText v-model="form.mailTo" size="small" maxlength="200" placeholder="nobody" /></label></p>
       <h3>What is kept, where a plan says nothing of its own</h3>
       <p class="line"><label v-for="c in COUNTS" :key="c.key"><input v-model.number="form[c.key]" type="number" min="0" max="999" class="plain-field" :aria-label="`Kept: ${c.name}`" /> {{ c.name }}</label></p>
       <p class="line">

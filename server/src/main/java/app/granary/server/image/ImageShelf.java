@@ -52,7 +52,7 @@ class ImageShelf {
     }
 
     /**
-     * As it was at one moment; all lists newest first.
+     * As it was at one moment; all lists newest first, of copies of one moment the one proven furthest.
      *
      * @param all    kept ones and released ones
      * @param kept   without the released
@@ -106,7 +106,7 @@ class ImageShelf {
 
     private void sort() {
         List<Kept> all = new ArrayList<>(byId.values());
-        all.sort(Comparator.comparing((Kept each) -> each.image.madeAt()).reversed().thenComparing(each -> each.image.id()));
+        all.sort(Comparator.comparing((Kept each) -> each.image.madeAt()).reversed().thenComparing((Kept each) -> each.standing.level().map(Enum::ordinal).orElse(-1), Comparator.reverseOrder()).thenComparing(each -> each.image.id()));
         snapshot = Snapshot.of(List.copyOf(all));
     }
 }

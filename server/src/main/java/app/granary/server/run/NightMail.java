@@ -3,12 +3,14 @@ package app.granary.server.run;
 import app.granary.core.measure.Durations;
 import app.granary.core.measure.Sizes;
 import app.granary.server.mail.Outbox;
+import app.granary.server.office.OfficeChoices;
 import app.granary.server.plan.Plans;
 import java.time.Duration;
 import java.time.LocalDate;
 import java.time.format.TextStyle;
 import java.util.List;
 import java.util.Locale;
+import java.util.Optional;
 import java.util.TreeSet;
 import org.springframework.context.event.EventListener;
 import org.springframework.stereotype.Component;
@@ -19,11 +21,13 @@ class NightMail {
     private final RunRepository repository;
     private final Plans plans;
     private final Outbox outbox;
+    private final OfficeChoices office;
 
-    NightMail(RunRepository repository, Plans plans, Outbox outbox) {
+    NightMail(RunRepository repository, Plans plans, Outbox outbox, OfficeChoices office) {
         this.repository = repository;
         this.plans = plans;
         this.outbox = outbox;
+        this.office = office;
     }
 
     @EventListener
@@ -38,6 +42,7 @@ class NightMail {
         }
         TreeSet<String> to = new TreeSet<>();
         plans.all().stream().filter(saved -> all.stream().anyMatch(run -> saved.id().equals(run.planId()))).forEach(saved -> to.addAll(saved.plan().mailTo()));
+        Optional.of(office.choices().mailTo()).filter(address -> !address.isEmpty()).ifPresent(to::add);
         if (!to.isEmpty()) {
             outbox.send(List.copyOf(to), subject(night, all), text(all));
         }

@@ -16,6 +16,8 @@ import app.granary.engine.site.Storage;
 import app.granary.core.filesystem.SurveyChoice;
 import app.granary.server.journal.Journal;
 import app.granary.server.mail.Outbox;
+import app.granary.core.retention.Keeping;
+import app.granary.server.office.OfficeChoices;
 import app.granary.server.plan.Plans;
 import com.fasterxml.jackson.databind.ObjectMapper;
 import java.io.IOException;
@@ -55,7 +57,9 @@ class NightMailTest {
         RunRepository repository = mock(RunRepository.class);
         Plans plans = mock(Plans.class);
         Outbox outbox = mock(Outbox.class);
-        NightMail mail = new NightMail(repository, plans, outbox);
+        OfficeChoices office = mock(OfficeChoices.class);
+        when(office.choices()).thenReturn(new OfficeChoices.Choices("", "decimal", Keeping.ALL, 14, "", "", 0));
+        NightMail mail = new NightMail(repository, plans, outbox, office);
         Run made = ended("DATUM", Run.State.DONE, "made");
         Run waiting = Run.capture("PLUMB", "d", "disk 1", "p", "PEG-1", "x", AT, "ada").inNight(NIGHT, UUID.randomUUID(), AT);
         when(repository.findByNightOrderByBegunAt(NIGHT)).thenReturn(List.of(made, waiting));
@@ -65,6 +69,9 @@ class NightMailTest {
         mail.ended(new RunQueue.Ended(made));
         mail.ended(new RunQueue.Ended(Run.capture("PLUMB", "d", "disk 1", "p", "PEG-1", "x", AT, "ada")));
         verifyNoInteractions(outbox);
+        when(office.choices()).thenReturn(new OfficeChoices.Choices("", "decimal", Keeping.ALL, 14, "", "desk@office.example", 0));
+        mail.ended(new RunQueue.Ended(made));
+        verify(outbox).send(List.of("desk@office.example"), NightMail.subject(NIGHT, List.of(made)), NightMail.text(List.of(made)));
     }
 
     @Test
