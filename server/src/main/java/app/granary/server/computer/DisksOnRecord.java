@@ -7,6 +7,7 @@ import app.granary.core.inventory.Firmware;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Optional;
+import java.util.Set;
 import java.util.UUID;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
@@ -16,10 +17,17 @@ import org.springframework.transaction.annotation.Transactional;
 public class DisksOnRecord {
     private final DiskRepository disks;
     private final AttachedDisks attached;
+    private final Inventory inventory;
+    private volatile Kept kept = new Kept(-1, Set.of(), List.of());
 
-    DisksOnRecord(DiskRepository disks, AttachedDisks attached) {
+    DisksOnRecord(DiskRepository disks, AttachedDisks attached, Inventory inventory) {
         this.disks = disks;
         this.attached = attached;
+        this.inventory = inventory;
+    }
+
+    /** The list, and what it was made from. */
+    private record Kept(long revision, Set<String> attached, List<DiskOnRecord> disks) {
     }
 
     /**
@@ -47,6 +55,17 @@ public class DisksOnRecord {
     /** In order of computer and place. */
     @Transactional(readOnly = true)
     public List<DiskOnRecord> all() {
+        long revision = inventory.revision();
+        Set<String> here = attached.ids();
+        Kept now = kept;
+        if (now.revision != revision || !now.attached.equals(here)) {
+            now = new Kept(revision, here, read());
+            kept = now;
+        }
+        return now.disks;
+    }
+
+    private List<DiskOnRecord> read() {
         return disks.all().stream().filter(disk -> disk.removedAt() == null && disk.computer().retiredAt() == null)
             .sorted(Comparator.comparing((Disk disk) -> disk.computer().name()).thenComparing(Disk::place)).map(this::record).toList();
     }
