@@ -195,9 +195,9 @@ public final class SimulatedOffice implements Site {
         return clock instanceof MovedClock moved ? Optional.of(new PastImages(this, disks, drives, once, moved)) : Optional.empty();
     }
 
-    /** Captures every disk once, so that a past can be made quickly later. */
+    /** Makes the office's disks and captures every one once, so that it starts quickly later, with a past. */
     public static void preparePast(Path home, Path once, Clock clock) throws IOException {
-        PastImages.prepare(Files.createDirectories(home.resolve("disks")), once, clock);
+        PastImages.prepare(new SimulatedOffice(home, once, clock, 1).disks, once, clock);
     }
 
     /** Beside a drive's folder: how much of what always lay there is images of the past. */
