@@ -159,10 +159,13 @@ final class StandInFaults implements Switchboard {
         }
         List<Path> parts = parts(images.get(0));
         Path part = parts.get(parts.size() / 2);
+        turnBit(part, Files.size(part) * 3 / 5);
+    }
+
+    static void turnBit(Path part, long at) throws IOException {
         PastImages.ownBytes(part);
         try (FileChannel file = FileChannel.open(part, StandardOpenOption.READ, StandardOpenOption.WRITE)) {
             ByteBuffer one = ByteBuffer.allocate(1);
-            long at = file.size() * 3 / 5;
             file.read(one, at);
             one.put(0, (byte) (one.get(0) ^ 0x10)).flip();
             file.write(one, at);

@@ -43,6 +43,11 @@ public record Standing(Optional<ProofLevel> level, boolean damaged, Optional<Ins
         return new Standing(level, damaged, checked, checked.map(at -> at.plus(Duration.ofDays(recheckDays))));
     }
 
+    /** Whether its bytes were found sound, or more, and not damaged since. */
+    public boolean sound() {
+        return level.filter(held -> held.includes(ProofLevel.SOUND)).isPresent();
+    }
+
     /** Whether it is to be checked again: it never was, or that is too long ago. A damaged one is to be mended, not checked. */
     public boolean stale(Instant now) {
         return !damaged && staleAt.map(at -> !now.isBefore(at)).orElse(true);

@@ -51,14 +51,14 @@ public class Cards {
     /** In order of name. */
     List<Named> all() throws IOException {
         OfficeDays.Days days = office.days();
-        Map<String, List<Images.Standings>> byDisk = images.standings().stream().filter(image -> !image.paper() && !image.standing().damaged()).collect(Collectors.groupingBy(Images.Standings::diskId));
+        Map<String, List<Images.Standings>> byDisk = images.standingsByDisk();
         Map<String, Destination> drives = destinations.now().stream().collect(Collectors.toMap(Destination::id, Function.identity()));
         Map<String, Destinations.Place> places = destinations.places();
         Map<UUID, List<DisksOnRecord.DiskOnRecord>> disksOf = disks.all().stream().collect(Collectors.groupingBy(DisksOnRecord.DiskOnRecord::computerId));
         List<Named> out = new ArrayList<>();
         for (ComputersOnRecord.ComputerOnRecord computer : computers.all()) {
             List<CardFacts.OfDisk> own = disksOf.getOrDefault(computer.id(), List.of()).stream().map(disk -> new CardFacts.OfDisk(disk.name(), disk.identity(),
-                byDisk.getOrDefault(disk.id(), List.of()).stream().map(image -> copy(image, disk, drives, places)).toList())).toList();
+                byDisk.getOrDefault(disk.id(), List.of()).stream().filter(image -> !image.paper() && !image.standing().damaged()).map(image -> copy(image, disk, drives, places)).toList())).toList();
             out.add(new Named(computer.id(), Card.of(new CardFacts(computer.name(), computer.role(), computer.owner(), computer.facts(), (int) days.perBoot().toMinutes(), computer.filesSavedOn(), List.of(), own),
                 clock.instant(), days.calendar().zone())));
         }
@@ -72,7 +72,7 @@ public class Cards {
     private CardFacts.Copy copy(Images.Standings image, DisksOnRecord.DiskOnRecord disk, Map<String, Destination> drives, Map<String, Destinations.Place> places) {
         Destination drive = drives.get(image.destinationId());
         Destinations.Place place = places.getOrDefault(image.destinationId(), new Destinations.Place(PlaceKind.UNKNOWN, "", Instant.EPOCH, "", Destination.Notes.NONE));
-        boolean sound = image.standing().level().filter(level -> level.includes(ProofLevel.SOUND)).isPresent();
+        boolean sound = image.standing().sound();
         // a drive that is away comes back to the port it has; what it was measured at is kept
         double link = drive == null ? Links.USB_3 : Math.max(1, drive.writeRateBytes() / site.pace());
         return new CardFacts.Copy(image.name(), image.madeAt(), sound, image.standing().level().map(ProofLevel::word).orElse(""), image.destination(), place.kind(),

@@ -45,7 +45,6 @@ import org.springframework.stereotype.Component;
 class DemoHistory {
     private static final Logger LOG = LoggerFactory.getLogger(DemoHistory.class);
     private static final String WHO = Accounts.DEMO_NAME;
-    private static final Duration EVENING = Duration.ofHours(17);
     private static final long SEED = 1911;
 
     private final GranarySettings settings;
@@ -135,7 +134,7 @@ class DemoHistory {
         return due.get(Math.max(0, due.size() - 1 - back));
     }
 
-    private Prospect prospect(String diskId, Plans.Saved saved) throws IOException {
+    private Prospect prospect(String diskId) throws IOException {
         Prospect known = thought.get(diskId);
         if (known == null) {
             known = prospects.of(diskId, StorageChoice.of("zstd", 3, null, false, false, List.of()), false);
@@ -154,7 +153,7 @@ class DemoHistory {
 
     private void take(PastScript.Taken taken, Plans.Saved saved, LocalDate night, PastWork past) throws IOException {
         String name = name(saved);
-        UUID image = runs.captured(prospect(taken.diskId(), saved), night, saved.id(), taken.destinationId(), name, WHO, 0.9 + random.nextDouble() * 0.35, length -> go(past, length),
+        UUID image = runs.captured(prospect(taken.diskId()), night, saved.id(), taken.destinationId(), name, WHO, 0.9 + random.nextDouble() * 0.35, length -> go(past, length),
             () -> past.image(taken.diskId(), taken.destinationId(), name));
         made.put(taken.diskId() + taken.night(), image);
     }
@@ -193,7 +192,7 @@ class DemoHistory {
     private void full(PastScript.Deed deed, PastWork past) throws IOException {
         Plans.Saved saved = plans.all().stream().filter(each -> each.plan().source().diskId().equals(deed.subject())).findFirst().orElseThrow();
         String drive = images.destinationName(deed.text());
-        runs.failed(prospect(deed.subject(), saved), office.days().calendar().nightOf(clock.instant()), saved.id(), deed.text(), name(saved), WHO, drive + " became full while " + saved.plan().source().label()
+        runs.failed(prospect(deed.subject()), office.days().calendar().nightOf(clock.instant()), saved.id(), deed.text(), name(saved), WHO, drive + " became full while " + saved.plan().source().label()
             + " was written to it: No space left on device. What was written was discarded; nothing of the disk was touched. Make room on " + drive + ", or choose another drive.", deed.daysAgo() > 7, length -> go(past, length));
     }
 

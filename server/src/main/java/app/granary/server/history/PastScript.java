@@ -11,7 +11,7 @@ final class PastScript {
      * An image.
      *
      * @param night  0 for the last night its plan wanted one, 1 for the one before
-     * @param copyTo another destination it was copied to two days later; an empty string for none
+     * @param copyTo another destination it was copied to five hours later; an empty string for none
      */
     record Taken(String diskId, int night, String destinationId, String copyTo) {
     }

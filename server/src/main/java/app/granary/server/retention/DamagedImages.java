@@ -1,6 +1,5 @@
 package app.granary.server.retention;
 
-import app.granary.core.proof.ProofLevel;
 import app.granary.core.retention.RetentionDecision;
 import app.granary.server.image.Images;
 import java.util.List;
@@ -30,8 +29,7 @@ public class DamagedImages {
 
     public Way way(Images.Standings image) {
         List<DryRuns.Decided> ofDisk = dryRuns.of(image.diskId()).stream().flatMap(disk -> disk.images().stream()).toList();
-        Optional<Images.Standings> copy = ofDisk.stream().map(DryRuns.Decided::image).filter(other -> other.setId().equals(image.setId()) && !other.id().equals(image.id()) && !other.standing().damaged()
-            && other.standing().level().filter(level -> level.includes(ProofLevel.SOUND)).isPresent()).findFirst();
+        Optional<Images.Standings> copy = ofDisk.stream().map(DryRuns.Decided::image).filter(other -> other.setId().equals(image.setId()) && !other.id().equals(image.id()) && other.standing().sound()).findFirst();
         if (copy.isPresent()) {
             return new Way(Kind.MEND, copy.get().id().toString(), "A sound copy lies on " + copy.get().destination() + ".");
         }

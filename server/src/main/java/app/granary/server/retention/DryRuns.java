@@ -1,6 +1,5 @@
 package app.granary.server.retention;
 
-import app.granary.core.proof.ProofLevel;
 import app.granary.core.proof.Standing;
 import app.granary.core.retention.Keeping;
 import app.granary.core.retention.Retention;
@@ -113,6 +112,6 @@ public class DryRuns {
         if (standing.damaged()) {
             return ShelvedImage.State.DAMAGED;
         }
-        return standing.level().filter(level -> level.includes(ProofLevel.SOUND)).isPresent() ? ShelvedImage.State.PROVEN : ShelvedImage.State.UNPROVEN;
+        return standing.sound() ? ShelvedImage.State.PROVEN : ShelvedImage.State.UNPROVEN;
     }
 }

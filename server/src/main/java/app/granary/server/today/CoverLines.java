@@ -4,7 +4,6 @@ import app.granary.core.cover.Cover;
 import app.granary.core.cover.TwoPlaces;
 import app.granary.core.destination.PlaceKind;
 import app.granary.core.plan.OfficeCalendar;
-import app.granary.core.proof.ProofLevel;
 import app.granary.server.computer.DisksOnRecord;
 import app.granary.server.destination.Destinations;
 import app.granary.server.image.Images;
@@ -65,7 +64,7 @@ class CoverLines {
     private CoverLine line(DisksOnRecord.DiskOnRecord disk, List<Images.Standings> images, List<Plans.Saved> planned, Map<String, Destinations.Place> places, OfficeCalendar calendar, LocalDate tonight) {
         Optional<Images.Standings> newest = images.stream().findFirst();
         Optional<LocalDate> due = planned.stream().flatMap(saved -> plans.due(saved, calendar).stream()).min(Comparator.naturalOrder());
-        List<Images.Standings> proven = images.stream().filter(image -> image.standing().level().filter(level -> level.includes(ProofLevel.SOUND)).isPresent()).toList();
+        List<Images.Standings> proven = images.stream().filter(image -> image.standing().sound()).toList();
         Cover cover = Cover.of(newest.isPresent(), !proven.isEmpty(), !planned.isEmpty(), due, tonight);
         List<PlaceKind> kinds = proven.stream().map(image -> Optional.ofNullable(places.get(image.destinationId())).map(Destinations.Place::kind).orElse(PlaceKind.UNKNOWN)).toList();
         return new CoverLine(disk.computerId(), disk.computer(), disk.name(), disk.id(), newest.map(Images.Standings::madeAt).orElse(null),
