@@ -30,12 +30,14 @@ class JournalController {
     private static final int MOST_IN_REPORT = 5000;
 
     private final JournalRepository repository;
+    private final JournalSearch search;
     private final Journal journal;
     private final OfficeDays office;
     private final DataSource database;
 
-    JournalController(JournalRepository repository, Journal journal, OfficeDays office, DataSource database) {
+    JournalController(JournalRepository repository, JournalSearch search, Journal journal, OfficeDays office, DataSource database) {
         this.repository = repository;
+        this.search = search;
         this.journal = journal;
         this.office = office;
         this.database = database;
@@ -80,7 +82,7 @@ class JournalController {
     @GetMapping
     JournalPage lines(@RequestParam(defaultValue = "9223372036854775807") long before, @RequestParam(defaultValue = "") String account, @RequestParam(defaultValue = "") String action,
                       @RequestParam(defaultValue = "") String text, @RequestParam(required = false) LocalDate from, @RequestParam(required = false) LocalDate to) {
-        return new JournalPage(filter(account, action, text, from, to).before(repository, before, PAGE).stream().map(JournalLineShown::from).toList(), repository.count());
+        return new JournalPage(search.before(filter(account, action, text, from, to), before, PAGE).stream().map(JournalLineShown::from).toList(), repository.count());
     }
 
     @GetMapping("/choices")
@@ -119,7 +121,7 @@ class JournalController {
         if (to.isBefore(from)) {
             throw new Refused(HttpStatus.BAD_REQUEST, "bad-choice", "to", "The report would end before it begins. Choose a last day on or after the first.");
         }
-        List<JournalLineShown> lines = filter("", "", "", from, to).after(repository, 0, MOST_IN_REPORT + 1).stream().map(JournalLineShown::from).toList();
+        List<JournalLineShown> lines = search.after(filter("", "", "", from, to), 0, MOST_IN_REPORT + 1).stream().map(JournalLineShown::from).toList();
         boolean more = lines.size() > MOST_IN_REPORT;
         return new JournalReport(from, to, more ? lines.subList(0, MOST_IN_REPORT) : lines, more, check().sentence());
     }

@@ -28,12 +28,12 @@ import org.springframework.web.servlet.mvc.method.annotation.StreamingResponseBo
 class JournalExports {
     private static final int AT_ONCE = 2000;
 
-    private final JournalRepository repository;
+    private final JournalSearch search;
     private final OfficeDays office;
     private final ObjectMapper json;
 
-    JournalExports(JournalRepository repository, OfficeDays office, ObjectMapper json) {
-        this.repository = repository;
+    JournalExports(JournalSearch search, OfficeDays office, ObjectMapper json) {
+        this.search = search;
         this.office = office;
         this.json = json;
     }
@@ -65,12 +65,12 @@ class JournalExports {
         return ResponseEntity.ok().header(HttpHeaders.CONTENT_DISPOSITION, "attachment; filename=" + name).contentType(type).body(out -> {
             Writer writer = new OutputStreamWriter(out, StandardCharsets.UTF_8);
             writer.write(first);
-            List<JournalEntry> lines = filter.after(repository, 0, AT_ONCE);
+            List<JournalEntry> lines = search.after(filter, 0, AT_ONCE);
             while (!lines.isEmpty()) {
                 for (JournalEntry entry : lines) {
                     writer.write(written.of(entry));
                 }
-                lines = filter.after(repository, lines.get(lines.size() - 1).id(), AT_ONCE);
+                lines = search.after(filter, lines.get(lines.size() - 1).id(), AT_ONCE);
             }
             writer.flush();
         });

@@ -21,15 +21,22 @@ record JournalFilter(String account, String action, String text, Instant from, I
             to == null ? Instant.parse("9999-01-01T00:00:00Z") : to.plusDays(1).atStartOfDay(zone).toInstant());
     }
 
+    /** As it stands in the small letters of a line. */
+    String small() {
+        return text.strip().toLowerCase(Locale.ROOT);
+    }
+
     private String pattern() {
-        return text.isBlank() ? "" : "%" + text.strip().toLowerCase(Locale.ROOT).replace("\\", "\\\\").replace("%", "\\%").replace("_", "\\_") + "%";
+        return text.isBlank() ? "" : "%" + small().replace("\\", "\\\\").replace("%", "\\%").replace("_", "\\_") + "%";
     }
 
-    List<JournalEntry> before(JournalRepository repository, long id, int count) {
-        return repository.before(id, account, action, pattern(), from, to, PageRequest.of(0, count));
+    /** Newest first, of the lines between two numbers, both included. */
+    List<JournalEntry> newest(JournalRepository repository, long first, long last, int count) {
+        return repository.newest(first, last, account, action, pattern(), from, to, PageRequest.of(0, count));
     }
 
-    List<JournalEntry> after(JournalRepository repository, long id, int count) {
-        return repository.after(id, account, action, pattern(), from, to, PageRequest.of(0, count));
+    /** Oldest first. */
+    List<JournalEntry> oldest(JournalRepository repository, long first, long last, int count) {
+        return repository.oldest(first, last, account, action, pattern(), from, to, PageRequest.of(0, count));
     }
 }

@@ -12,11 +12,22 @@ interface JournalRepository extends Repository<JournalEntry, Long> {
     String CHOSEN = "(:account = '' or e.account = :account) and (:action = '' or e.action = :action) and (:text = '' or e.words like :text escape '\\') and e.at >= :from and e.at < :to ";
 
     /** @param text a pattern for small letters, or an empty string */
-    @Query("select e from JournalEntry e where e.id < :before and " + CHOSEN + "order by e.id desc")
-    List<JournalEntry> before(long before, String account, String action, String text, Instant from, Instant to, Pageable page);
+    @Query("select e from JournalEntry e where e.id between :first and :last and " + CHOSEN + "order by e.id desc")
+    List<JournalEntry> newest(long first, long last, String account, String action, String text, Instant from, Instant to, Pageable page);
 
-    @Query("select e from JournalEntry e where e.id > :after and " + CHOSEN + "order by e.id")
-    List<JournalEntry> after(long after, String account, String action, String text, Instant from, Instant to, Pageable page);
+    @Query("select e from JournalEntry e where e.id between :first and :last and " + CHOSEN + "order by e.id")
+    List<JournalEntry> oldest(long first, long last, String account, String action, String text, Instant from, Instant to, Pageable page);
+
+    /**
+     * What a line is searched by.
+     *
+     * @param words all of it in small letters
+     */
+    record Searched(long id, String words, String account, String action) {
+    }
+
+    @Query("select new app.granary.server.journal.JournalRepository$Searched(e.id, e.words, e.account, e.action) from JournalEntry e where e.id > :after order by e.id")
+    List<Searched> searched(long after, Pageable page);
 
     Optional<JournalEntry> findById(long id);
 
