@@ -43,7 +43,7 @@ final class RunningServer implements AutoCloseable {
         try (ServerSocket free = new ServerSocket(0)) {
             port = free.getLocalPort();
         }
-        List<String> command = new ArrayList<>(List.of("java", "-Xmx512m", "-XX:+UseSerialGC", "-jar", jar().toString(), "--granary.home=" + home, "--server.port=" + port));
+        List<String> command = new ArrayList<>(List.of("java", "-Xmx512m", "-XX:+UseSerialGC", "-XX:TieredStopAtLevel=1", "-jar", jar().toString(), "--granary.home=" + home, "--server.port=" + port));
         command.addAll(List.of(options));
         Process process = new ProcessBuilder(command).redirectErrorStream(true).start();
         StringBuilder said = new StringBuilder();

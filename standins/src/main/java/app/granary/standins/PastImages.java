@@ -39,15 +39,15 @@ import java.util.stream.Stream;
 final class PastImages implements PastWork {
     private static final int LEVEL = 1;
 
-    private final SimulatedOffice office;
+    private final StandInDrives notes;
     private final Path disks;
     private final Path drives;
     private final Path once;
     private final MovedClock clock;
 
     /** @param once where each disk's one capture is kept, for this office and others to come */
-    PastImages(SimulatedOffice office, Path disks, Path drives, Path once, MovedClock clock) {
-        this.office = office;
+    PastImages(StandInDrives notes, Path disks, Path drives, Path once, MovedClock clock) {
+        this.notes = notes;
         this.disks = disks;
         this.drives = drives;
         this.once = once;
@@ -92,7 +92,7 @@ final class PastImages implements PastWork {
         ImageJson.Content content = new Bag(made, Passphrase.NONE).content();
         ImageDescription d = content.description();
         long bytes = Folders.bytes(made);
-        office.layAsNote(destinationId, name, disk.scale(), bytes * disk.scale());
+        notes.layAsNote(destinationId, name, disk.scale(), bytes * disk.scale());
         return new SiteImage(destinationId + ", folder " + name, bytes * disk.scale(), d.disk().sizeBytes() * disk.scale(), d.usedBytes() * disk.scale(), List.of(),
             new CheckOutcome(ProofLevel.READABLE, List.of(), bytes * disk.scale()));
     }
@@ -150,14 +150,14 @@ final class PastImages implements PastWork {
             }
         }
         Files.move(to, drives.resolve(toDestinationId).resolve(name), StandardCopyOption.ATOMIC_MOVE);
-        long scale = office.scaleOfImage(fromDestinationId, name);
-        office.layAsNote(toDestinationId, name, scale, Folders.bytes(from) * scale);
+        long scale = notes.scaleOf(fromDestinationId, name).factor();
+        notes.layAsNote(toDestinationId, name, scale, Folders.bytes(from) * scale);
     }
 
     @Override
     public CheckOutcome check(String destinationId, String name) throws IOException {
         Path bag = drives.resolve(destinationId).resolve(name);
-        return new Scale(office.scaleOfImage(destinationId, name)).of(Desk.check(bag, Passphrase.NONE, ProofLevel.SOUND, disks, Watch.NONE));
+        return notes.scaleOf(destinationId, name).of(Desk.check(bag, Passphrase.NONE, ProofLevel.SOUND, disks, Watch.NONE));
     }
 
     @Override

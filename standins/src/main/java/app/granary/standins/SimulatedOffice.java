@@ -22,7 +22,6 @@ import app.granary.engine.elsewhere.ElsewhereImage;
 import app.granary.engine.elsewhere.ElsewhereScan;
 import app.granary.engine.progress.Watch;
 import app.granary.engine.release.Shelf;
-import app.granary.engine.release.Trash;
 import app.granary.engine.sample.SampleGoal;
 import app.granary.engine.site.Desk;
 import app.granary.engine.site.ImageAt;
@@ -40,7 +39,6 @@ import app.granary.engine.site.SiteImage;
 import app.granary.engine.site.SiteUnfinished;
 import app.granary.engine.site.Storage;
 import app.granary.engine.site.Switchboard;
-import app.granary.engine.source.Folders;
 import app.granary.engine.source.RawSource;
 import java.io.IOException;
 import java.io.InputStream;
@@ -50,21 +48,15 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Clock;
 import java.util.ArrayList;
-import java.util.Comparator;
 import java.util.List;
 import java.util.Optional;
 import java.util.OptionalLong;
-import java.util.Set;
-import java.util.stream.Stream;
 
 /** The Marrowby Survey Office: raw disk files filled from templates, drives that are folders, sizes and pace scaled. */
 public final class SimulatedOffice implements Site {
-    /** Beside an image: how many bytes one of its bytes stands for. Outside the image's folder, which holds only what its manifest lists. */
-    private static final String SCALE_SUFFIX = ".scale";
-    private static final String PAST_SUFFIX = ".past";
-
     private final Path disks;
-    private final Path drives;
+    private final Path driveFolders;
+    private final StandInDrives drives;
     private final Clock clock;
     private final double quicker;
     private final Path scratch;
@@ -83,18 +75,16 @@ public final class SimulatedOffice implements Site {
     public SimulatedOffice(Path home, Path once, Clock clock, double pace) throws IOException {
         this.once = once;
         this.disks = Files.createDirectories(home.resolve("disks"));
-        this.drives = Files.createDirectories(home.resolve("drives"));
+        this.driveFolders = Files.createDirectories(home.resolve("drives"));
         this.clock = clock;
         this.quicker = pace;
         this.scratch = Files.createDirectories(home.resolve("scratch"));
-        this.faults = new StandInFaults(drives);
+        this.faults = new StandInFaults(driveFolders);
+        this.drives = new StandInDrives(driveFolders, faults, pace);
         for (StandInDisk disk : MarrowbySurveyOffice.DISKS) {
             Templates.disk(disk, disks);
         }
-        for (StandInDrive drive : MarrowbySurveyOffice.DRIVES) {
-            Files.createDirectories(drives.resolve(drive.id()));
-        }
-        OldImages.lay(disks, drives, SCALE_SUFFIX, clock.instant());
+        OldImages.lay(disks, driveFolders, StandInDrives.SCALE_SUFFIX, clock.instant());
     }
 
     @Override
@@ -112,7 +102,7 @@ public final class SimulatedOffice implements Site {
         List<SiteComputer> out = new ArrayList<>();
         for (MarrowbySurveyOffice.Desk desk : MarrowbySurveyOffice.DESKS) {
             List<SiteDisk> own = MarrowbySurveyOffice.DISKS.stream().filter(disk -> disk.computer().equals(desk.name()))
-                .map(disk -> new SiteDisk(disk.id(), disk.name(), disk.identity(), disk.bus(), rate(disk.readRateBytes()))).toList();
+                .map(disk -> new SiteDisk(disk.id(), disk.name(), disk.identity(), disk.bus(), drives.rate(disk.readRateBytes()))).toList();
             out.add(new SiteComputer(desk.name().toLowerCase(java.util.Locale.ROOT), desk.name(), desk.role(), desk.owner(), desk.facts(), own));
         }
         return out;
@@ -166,7 +156,7 @@ public final class SimulatedOffice implements Site {
         List<PastRoom> out = new ArrayList<>();
         for (StandInDrive drive : MarrowbySurveyOffice.DRIVES) {
             try {
-                out.addAll(PastUse.of(drive, drive.occupiedBytes() + imageBytes(drives.resolve(drive.id())), clock.instant()));
+                out.addAll(PastUse.of(drive, drive.occupiedBytes() + drives.imageBytes(drive), clock.instant()));
             } catch (IOException unreadable) {
                 throw new UncheckedIOException(unreadable);
             }
@@ -174,71 +164,19 @@ public final class SimulatedOffice implements Site {
         return out;
     }
 
-    private long rate(long bytes) {
-        return Math.max(1, (long) (bytes * quicker));
-    }
-
     @Override
     public List<Destination> destinations() throws IOException {
-        List<Destination> out = new ArrayList<>();
-        for (StandInDrive drive : MarrowbySurveyOffice.DRIVES) {
-            long free = faults.full(drive.id()) ? 0 : Math.max(0, drive.capacityBytes() - Math.max(0, drive.occupiedBytes() - pastBytes(drive.id())) - imageBytes(drives.resolve(drive.id())));
-            out.add(new Destination(drive.id(), drive.name(), drive.place(), attached(drive), true, drive.capacityBytes(), free, 0,
-                drive.fileLimitBytes() == 0 ? OptionalLong.empty() : OptionalLong.of(drive.fileLimitBytes()), faults.rate(drive.id(), rate(drive.writeRateBytes())), Set.of(drive.diskSerial())));
-        }
-        out.sort(Comparator.comparing(Destination::name));
-        return out;
+        return drives.destinations();
     }
 
     @Override
     public Optional<PastWork> pastWork() {
-        return clock instanceof MovedClock moved ? Optional.of(new PastImages(this, disks, drives, once, moved)) : Optional.empty();
+        return clock instanceof MovedClock moved ? Optional.of(new PastImages(drives, disks, driveFolders, once, moved)) : Optional.empty();
     }
 
     /** Makes the office's disks and captures every one once, so that it starts quickly later, with a past. */
     public static void preparePast(Path home, Path once, Clock clock) throws IOException {
         PastImages.prepare(new SimulatedOffice(home, once, clock, 1).disks, once, clock);
-    }
-
-    /** Beside a drive's folder: how much of what always lay there is images of the past. */
-    private long pastBytes(String driveId) throws IOException {
-        Path note = drives.resolve(driveId + PAST_SUFFIX);
-        return Files.exists(note) ? Long.parseLong(Files.readString(note).strip()) : 0;
-    }
-
-    void layAsNote(String driveId, String name, long scale, long bytes) throws IOException {
-        Files.writeString(drives.resolve(driveId).resolve(name + SCALE_SUFFIX), scale + "\n");
-        Files.writeString(drives.resolve(driveId + PAST_SUFFIX), pastBytes(driveId) + bytes + "\n");
-    }
-
-    long scaleOfImage(String driveId, String name) throws IOException {
-        return scaleOf(drives.resolve(driveId).resolve(name)).factor();
-    }
-
-    private static long imageBytes(Path drive) throws IOException {
-        long sum = 0;
-        try (Stream<Path> entries = Files.list(drive)) {
-            for (Path image : entries.filter(Files::isDirectory).toList()) {
-                sum += image.endsWith(Trash.FOLDER) ? trashBytes(image, drive) : Folders.bytes(image) * scaleOf(image).factor();
-            }
-        }
-        return sum;
-    }
-
-    /** What was released still takes its room; its note went with it, or lies where it lay. */
-    private static long trashBytes(Path trash, Path drive) throws IOException {
-        long sum = 0;
-        try (Stream<Path> releases = Files.list(trash)) {
-            for (Path release : releases.toList()) {
-                try (Stream<Path> things = Files.list(release)) {
-                    for (Path thing : things.filter(Files::isDirectory).toList()) {
-                        boolean own = Files.exists(thing.resolveSibling(thing.getFileName() + SCALE_SUFFIX));
-                        sum += Folders.bytes(thing) * scaleOf(own ? thing : drive.resolve(thing.getFileName())).factor();
-                    }
-                }
-            }
-        }
-        return sum;
     }
 
     private StandInDisk disk(String id) throws IOException {
@@ -256,29 +194,13 @@ public final class SimulatedOffice implements Site {
         faults.power(disk(diskId).computer(), action == Afterwards.OFF);
     }
 
-    private boolean attached(StandInDrive drive) {
-        return drive.attached() && !faults.unplugged(drive.id());
-    }
-
-    private StandInDrive drive(String id) throws IOException {
-        return MarrowbySurveyOffice.DRIVES.stream().filter(d -> d.id().equals(id) && attached(d)).findFirst().orElseThrow(() -> Fault.of(Fault.Kind.NOT_RECOGNISED, id,
-            "The destination is not attached. Attach it and try again.").asException());
-    }
-
-    /** By the note beside an image, finished or not; true size without one. */
-    private static Scale scaleOf(Path image) throws IOException {
-        String name = image.getFileName().toString();
-        Path note = image.resolveSibling((name.endsWith(ImageName.PARTIAL) ? name.substring(0, name.length() - ImageName.PARTIAL.length()) : name) + SCALE_SUFFIX);
-        return new Scale(Files.exists(note) ? Long.parseLong(Files.readString(note).strip()) : 1);
-    }
-
     private Path bag(ImageAt image) throws IOException {
-        Path folder = drives.resolve(drive(image.destinationId()).id());
+        Path folder = drives.folder(drives.drive(image.destinationId()));
         return Desk.bag(folder, folder, image);
     }
 
     private PacedWatch paced(Watch watch, Scale scale, long readRate, StandInDrive drive) {
-        return new PacedWatch(watch, scale, readRate, () -> faults.rate(drive.id(), rate(drive.writeRateBytes())), faults, drive.id());
+        return new PacedWatch(watch, scale, readRate, () -> faults.rate(drive.id(), drives.rate(drive.writeRateBytes())), faults, drive.id());
     }
 
     private BlockSource open(StandInDisk disk) throws IOException {
@@ -305,12 +227,8 @@ public final class SimulatedOffice implements Site {
     @Override
     public SiteImage capture(String diskId, String destinationId, String name, Storage storage, Watch watch) throws IOException {
         StandInDisk disk = disk(diskId);
-        StandInDrive drive = drive(destinationId);
-        // written before the image, so that an image never lies there without it; a taken name keeps its own and is refused below
-        Path note = drives.resolve(drive.id()).resolve(ImageName.parse(name).text() + SCALE_SUFFIX);
-        if (isFree(drive, name)) {
-            Files.writeString(note, disk.scale() + "\n");
-        }
+        StandInDrive drive = drives.drive(destinationId);
+        drives.note(drive, name, disk.scale());
         OptionalLong split = storage.splitBytes().isEmpty() && !storage.passphrase().isNone() ? OptionalLong.of(BagWriter.ENCRYPTED_SPLIT) : storage.splitBytes();
         OptionalLong realSplit = split.isPresent() ? OptionalLong.of(Math.max(BagWriter.MIN_SPLIT, split.getAsLong() / disk.scale())) : OptionalLong.empty();
         Storage real = new Storage(storage.codec(), storage.level(), realSplit, storage.choice(), storage.passphrase());
@@ -320,7 +238,7 @@ public final class SimulatedOffice implements Site {
     @Override
     public SiteImage carryOn(String diskId, ImageAt unfinished, Watch watch) throws IOException {
         StandInDisk disk = disk(diskId);
-        return making(disk, drive(unfinished.destinationId()), unfinished.name(), watch, (source, folder, paced) -> Desk.carryOn(source,
+        return making(disk, drives.drive(unfinished.destinationId()), unfinished.name(), watch, (source, folder, paced) -> Desk.carryOn(source,
             disk.identity().withSize(source.sizeBytes()), folder, unfinished.name(), unfinished.passphrase(), clock, paced));
     }
 
@@ -329,18 +247,16 @@ public final class SimulatedOffice implements Site {
     }
 
     private SiteImage making(StandInDisk disk, StandInDrive drive, String name, Watch watch, Making making) throws IOException {
-        Path folder = drives.resolve(drive.id());
+        Path folder = drives.folder(drive);
         Scale scale = new Scale(disk.scale());
         try (BlockSource source = open(disk)) {
-            CaptureResult result = making.of(source, folder, paced(watch, scale, rate(disk.readRateBytes()), drive));
+            CaptureResult result = making.of(source, folder, paced(watch, scale, drives.rate(disk.readRateBytes()), drive));
             return scale.of(Desk.made(result, drive.name() + ", folder " + name));
         } catch (IOException failed) {
             if (faults.unplugged(drive.id())) {
                 faults.tearOff(folder.resolve(name + ImageName.PARTIAL));
             }
-            if (isFree(drive, name)) {
-                Files.deleteIfExists(folder.resolve(name + SCALE_SUFFIX));
-            }
+            drives.tidy(drive, name);
             throw named(failed, folder, drive);
         }
     }
@@ -354,19 +270,13 @@ public final class SimulatedOffice implements Site {
         return failed;
     }
 
-    /** Whether neither an image nor an unfinished capture has the name. */
-    private boolean isFree(StandInDrive drive, String name) {
-        Path folder = drives.resolve(drive.id());
-        return !Files.exists(folder.resolve(name)) && !Files.exists(folder.resolve(name + ImageName.PARTIAL));
-    }
-
     @Override
     public List<SiteUnfinished> unfinished(String destinationId) throws IOException {
-        Optional<StandInDrive> drive = MarrowbySurveyOffice.DRIVES.stream().filter(d -> d.id().equals(destinationId) && attached(d)).findFirst();
+        Optional<StandInDrive> drive = drives.attached(destinationId);
         List<SiteUnfinished> out = new ArrayList<>();
         if (drive.isPresent()) {
-            for (SiteUnfinished real : Desk.unfinished(drives.resolve(destinationId))) {
-                long factor = scaleOf(drives.resolve(destinationId).resolve(real.name())).factor();
+            for (SiteUnfinished real : Desk.unfinished(drives.folder(drive.get()))) {
+                long factor = drives.scaleOf(destinationId, real.name()).factor();
                 out.add(new SiteUnfinished(real.name(), real.disk().withSize(real.disk().sizeBytes() * factor), real.begunAt(), real.storedBytes() * factor, real.doneShare(),
                     real.encrypted(), new Storage(real.storage().codec(), real.storage().level(), new Scale(factor).of(real.storage().splitBytes()), real.storage().choice())));
             }
@@ -376,63 +286,56 @@ public final class SimulatedOffice implements Site {
 
     @Override
     public void discard(String destinationId, String name) throws IOException {
-        StandInDrive drive = drive(destinationId);
-        Unfinished.open(drives.resolve(drive.id()), ImageName.parse(name)).discard();
-        if (isFree(drive, name)) {
-            Files.deleteIfExists(drives.resolve(drive.id()).resolve(name + SCALE_SUFFIX));
-        }
+        StandInDrive drive = drives.drive(destinationId);
+        Unfinished.open(drives.folder(drive), ImageName.parse(name)).discard();
+        drives.tidy(drive, name);
     }
 
     @Override
     public CheckOutcome check(ImageAt image, ProofLevel level, Watch watch) throws IOException {
-        StandInDrive drive = drive(image.destinationId());
+        StandInDrive drive = drives.drive(image.destinationId());
         Path bag = bag(image);
-        Scale scale = scaleOf(bag);
-        return scale.of(Desk.check(bag, image.passphrase(), level, scratch, paced(watch, scale, rate(drive.writeRateBytes()), drive)));
+        Scale scale = StandInDrives.scaleOf(bag);
+        return scale.of(Desk.check(bag, image.passphrase(), level, scratch, paced(watch, scale, drives.rate(drive.writeRateBytes()), drive)));
     }
 
     @Override
     public ImageFacts facts(ImageAt image) throws IOException {
         Path bag = bag(image);
-        return scaleOf(bag).of(Desk.facts(bag));
+        return StandInDrives.scaleOf(bag).of(Desk.facts(bag));
     }
 
     @Override
     public CheckOutcome copy(ImageAt image, String toDestinationId, Watch watch) throws IOException {
         Path bag = bag(image);
-        StandInDrive to = drive(toDestinationId);
-        Scale scale = scaleOf(bag);
-        Path note = drives.resolve(to.id()).resolve(image.name() + SCALE_SUFFIX);
-        if (isFree(to, image.name())) {
-            Files.writeString(note, scale.factor() + "\n");
-        }
+        StandInDrive to = drives.drive(toDestinationId);
+        Scale scale = StandInDrives.scaleOf(bag);
+        drives.note(to, image.name(), scale.factor());
         try {
-            return scale.of(BagCopy.run(bag, drives.resolve(to.id()), paced(watch, scale, rate(to.writeRateBytes()), to)));
+            return scale.of(BagCopy.run(bag, drives.folder(to), paced(watch, scale, drives.rate(to.writeRateBytes()), to)));
         } finally {
-            if (isFree(to, image.name())) {
-                Files.deleteIfExists(note);
-            }
+            drives.tidy(to, image.name());
         }
     }
 
     @Override
     public Repair.Mended mend(ImageAt damaged, ImageAt sound, ProofLevel level, Watch watch) throws IOException {
-        StandInDrive drive = drive(damaged.destinationId());
+        StandInDrive drive = drives.drive(damaged.destinationId());
         Path bag = bag(damaged);
-        Scale scale = scaleOf(bag);
-        Repair.Mended mended = Desk.mend(bag, damaged.passphrase(), bag(sound), level, paced(watch, scale, rate(drive.writeRateBytes()), drive));
+        Scale scale = StandInDrives.scaleOf(bag);
+        Repair.Mended mended = Desk.mend(bag, damaged.passphrase(), bag(sound), level, paced(watch, scale, drives.rate(drive.writeRateBytes()), drive));
         return new Repair.Mended(mended.writtenBytes() * scale.factor(), scale.of(mended.check()));
     }
 
     @Override
     public Shelf shelf(String destinationId) throws IOException {
-        Path root = drives.resolve(drive(destinationId).id());
-        return new Shelf(root, root, image -> Stream.of(image.resolveSibling(image.getFileName() + SCALE_SUFFIX)).filter(Files::exists).toList());
+        Path root = drives.folder(drives.drive(destinationId));
+        return new Shelf(root, root, StandInDrives::besides);
     }
 
     @Override
     public ElsewhereScan.Found elsewhere(String destinationId, String folder, Watch watch) throws IOException {
-        Path root = drives.resolve(drive(destinationId).id());
+        Path root = drives.folder(drives.drive(destinationId));
         ElsewhereScan.Found found = Desk.elsewhere(root, root, folder, watch);
         List<ElsewhereImage> scaled = new ArrayList<>();
         for (ElsewhereImage each : found.images()) {
@@ -444,15 +347,15 @@ public final class SimulatedOffice implements Site {
     /** Of an image made elsewhere the note lies beside its folder. */
     private static Scale scaleOf(Path root, ElsewhereImage image) throws IOException {
         Path folder = ElsewhereScan.within(root, image.folder());
-        return image.kind() == ElsewhereImage.Kind.GRANARY ? scaleOf(folder.resolve(image.name())) : folder.equals(root.toRealPath()) ? new Scale(1) : scaleOf(folder);
+        return image.kind() == ElsewhereImage.Kind.GRANARY ? StandInDrives.scaleOf(folder.resolve(image.name())) : folder.equals(root.toRealPath()) ? new Scale(1) : StandInDrives.scaleOf(folder);
     }
 
     @Override
     public ElsewhereCheck.Result check(String destinationId, ElsewhereImage image, ProofLevel level, Watch watch) throws IOException {
-        StandInDrive drive = drive(destinationId);
-        Path root = drives.resolve(drive.id());
+        StandInDrive drive = drives.drive(destinationId);
+        Path root = drives.folder(drive);
         Scale scale = scaleOf(root, image);
-        return scale.of(ElsewhereCheck.run(root, scale.real(image), level, paced(watch, scale, rate(drive.writeRateBytes()), drive)));
+        return scale.of(ElsewhereCheck.run(root, scale.real(image), level, paced(watch, scale, drives.rate(drive.writeRateBytes()), drive)));
     }
 
     @Override

@@ -63,11 +63,12 @@ class Todos {
     List<Todo> of(List<UnfinishedController.UnfinishedLine> left, List<Images.Standings> standings, List<CoverLines.CoverLine> cover) throws IOException {
         List<Todo> out = new ArrayList<>();
         damaged(standings, out);
-        uncovered(cover, out);
+        Set<String> capturing = runs.capturing();
+        uncovered(cover, capturing, out);
         left.forEach(each -> out.add(Todo.there("unfinished", each.disk() + ": " + each.name() + " is not finished", (each.why().isEmpty() ? "A capture did not come to its end." : each.why()) + " "
             + Math.round(each.doneShare() * 100) + " % of the disk is there.", "/runs")));
         failed(left, out);
-        late(cover, out);
+        late(cover, capturing, out);
         releases.troubled().forEach(each -> out.add(new Todo("release", each.imageName() + " could not be released", each.trouble(), "/retention", "release-again", "Try again", "")));
         rotation(standings, out);
         places(cover, out);
@@ -94,8 +95,7 @@ class Todos {
         };
     }
 
-    private void uncovered(List<CoverLines.CoverLine> cover, List<Todo> out) {
-        Set<String> capturing = runs.capturing();
+    private void uncovered(List<CoverLines.CoverLine> cover, Set<String> capturing, List<Todo> out) {
         cover.stream().filter(each -> each.state().equals("never") && each.due() == null && !capturing.contains(each.diskId())).forEach(each -> out.add(Todo.there("never", each.computer() + " " + each.disk() + " has no image",
             "No plan makes one either. Make a plan, or an image by hand.", "/computers/" + each.computerId())));
         cover.stream().filter(each -> each.state().equals("unproven") && !capturing.contains(each.diskId())).forEach(each -> out.add(new Todo("unproven", "No image of " + each.computer() + " " + each.disk() + " is proven",
@@ -108,8 +108,7 @@ class Todos {
             : new Todo("failed", run.subject() + ": the " + run.kind() + " failed", run.outcome(), "/runs", "seen", "I have seen it", run.id().toString())));
     }
 
-    private void late(List<CoverLines.CoverLine> cover, List<Todo> out) {
-        Set<String> capturing = runs.capturing();
+    private void late(List<CoverLines.CoverLine> cover, Set<String> capturing, List<Todo> out) {
         cover.stream().filter(each -> each.state().equals("late") && !capturing.contains(each.diskId())).forEach(each -> out.add(Todo.there("overdue", each.computer() + " " + each.disk() + " is late", sentence(each.words())
             + " It needs a person to boot it, and a drive; the night's plan says when.", "/night")));
     }

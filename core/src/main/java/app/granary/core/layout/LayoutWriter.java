@@ -1,0 +1,230 @@
+package app.granary.core.layout;
+
+import app.granary.core.disk.Partition;
+import app.granary.core.disk.PartitionTable;
+import app.granary.core.filesystem.DiskSurvey;
+import app.granary.core.filesystem.SurveyedPartition;
+import app.granary.core.inventory.Firmware;
+import app.granary.core.measure.Sizes;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.List;
+import java.util.Optional;
+
+/** Finds the sizes and places of one layout, and everything that speaks against it. */
+final class LayoutWriter {
+    private static final String BIOS_BOOT = "21686148-6449-6E6F-744E-656564454649";
+
+    private final DiskSurvey image;
+    private final LayoutTarget target;
+    private final LayoutChoice choice;
+    private final Usable usable;
+    private final List<SurveyedPartition> parts;
+    private final List<Step> steps = new ArrayList<>();
+    private final List<Refusal> refusals = new ArrayList<>();
+    private final List<String> remarks = new ArrayList<>();
+
+    LayoutWriter(DiskSurvey image, LayoutTarget target, LayoutChoice choice) {
+        this.image = image;
+        this.target = target;
+        this.choice = choice;
+        this.usable = Usable.of(image.table(), target);
+        this.parts = image.partitions().stream().filter(each -> !each.partition().container() && choice.takes(each.partition().number()))
+            .sorted(Comparator.comparingLong(each -> each.partition().startBytes())).toList();
+    }
+
+    RestoreLayout layout() {
+        if (target.sectorBytes() != image.sectorBytes()) {
+            refuse(Refusal.Kind.SECTOR_SIZE, "The image was made of a disk with sectors of " + image.sectorBytes() + " bytes, and the target has sectors of " + target.sectorBytes()
+                + ": its table and file systems would not be readable there. Use a target with sectors of " + image.sectorBytes() + " bytes.");
+            return written(parts.stream().map(each -> each.partition()).toList());
+        }
+        if (image.table() instanceof PartitionTable.Damaged || image.partitions().isEmpty()) {
+            return byteForByte();
+        }
+        if (parts.isEmpty()) {
+            refuse(Refusal.Kind.NOTHING_CHOSEN, "No partition is chosen. Choose at least one to restore.");
+            return written(List.of());
+        }
+        firmware();
+        if (choice.othersStay()) {
+            return intoPlace();
+        }
+        Spread spread = new Spread(parts, usable, image.table());
+        List<Partition> placed = sized(spread);
+        return written(placed);
+    }
+
+    /** No partition is known: every byte goes back to where it was, or nothing does. */
+    private RestoreLayout byteForByte() {
+        long end = image.toRead().isEmpty() ? 0 : image.toRead().end(image.toRead().count() - 1);
+        if (target.sizeBytes() < end) {
+            refuse(Refusal.Kind.TABLE, "No partition table in the image can be read, so nothing can be moved: the target must be at least as large as the disk was, and is "
+                + Sizes.decimal(image.sizeBytes() - target.sizeBytes()) + " smaller.");
+        }
+        remarks.add("No partition table in the image can be read. Every byte goes back to where it was.");
+        return written(List.of());
+    }
+
+    private void firmware() {
+        boolean mbr = image.table() instanceof PartitionTable.Mbr;
+        if (mbr && target.firmware() == Firmware.UEFI) {
+            remarks.add("The image has an MBR, and this computer's firmware is UEFI: it starts from it only if the firmware can also start BIOS systems and that is switched on. "
+                + "Otherwise the files come back, and the system does not start.");
+        }
+        boolean gpt = image.table() instanceof PartitionTable.Gpt;
+        if (gpt && target.firmware() == Firmware.BIOS && image.partitions().stream().noneMatch(each -> each.partition().type().code().equals(BIOS_BOOT))) {
+            remarks.add("The image has a GPT without a BIOS boot partition, and this computer's firmware is BIOS: the files come back, and the system does not start from it.");
+        }
+        if (usable.cutBytes() > 0) {
+            remarks.add("An MBR cannot name sectors from 2^32 on: the last " + Sizes.decimal(usable.cutBytes()) + " of the target stay unused.");
+        }
+    }
+
+    /** Only some partitions, into a disk that has the same ones: nothing else is touched. */
+    private RestoreLayout intoPlace() {
+        for (SurveyedPartition each : parts) {
+            Partition p = each.partition();
+            if (target.table().partitions().stream().noneMatch(there -> there.number() == p.number() && there.startBytes() == p.startBytes() && there.sizeBytes() == p.sizeBytes())) {
+                refuse(Refusal.Kind.OTHERS_DIFFER, "The target has no " + p.label() + " of the same size in the same place, so it cannot be put between the others. Restore all partitions, or let the target hold only those chosen.");
+            }
+        }
+        return new RestoreLayout(target, target.table(), parts.stream().map(each -> placed(each, each.partition(), 0)).toList(), 0, 0, List.of(), false, steps, refusals, remarks);
+    }
+
+    private List<Partition> sized(Spread spread) {
+        List<Partition> as = spread.asItWas();
+        if (spread.fits(as) && choice.strategy() == LayoutChoice.Strategy.KEEP) {
+            return as;
+        }
+        List<Partition> packed = spread.fits(as) ? as : spread.packed(spread.sizes());
+        if (!spread.fits(packed)) {
+            return shrunk(spread, spread.overBytes(packed));
+        }
+        if (packed != as) {
+            remarks.add("The target is smaller than the disk was. Partitions move together, each as large as it was.");
+        }
+        return switch (choice.strategy()) {
+            case KEEP -> packed;
+            case GROW -> grown(spread, packed);
+            case SHARE -> spread.shared(packed);
+            case BY_HAND -> byHand(spread);
+        };
+    }
+
+    private List<Partition> grown(Spread spread, List<Partition> packed) {
+        Optional<SurveyedPartition> main = spread.main();
+        if (main.isEmpty()) {
+            remarks.add("Nothing in the image can grow, so every partition keeps its size.");
+            return packed;
+        }
+        List<Partition> out = spread.grown(packed, main.get(), choice.moveTrailing());
+        List<Partition> behind = spread.behind(main.get());
+        if (!behind.isEmpty() && spread.overBytes(out) <= 0) {
+            long gain = spread.grown(packed, main.get(), true).get(spread.indexOf(main.get())).sizeBytes() - out.get(spread.indexOf(main.get())).sizeBytes();
+            String names = String.join(", ", behind.stream().map(Partition::label).toList());
+            remarks.add(choice.moveTrailing() ? names + (behind.size() == 1 ? " lies" : " lie") + " behind the main partition and would block its growth: moved to the end of the target."
+                : names + (behind.size() == 1 ? " lies" : " lie") + " behind the main partition and " + (behind.size() == 1 ? "blocks" : "block") + " " + Sizes.decimal(Math.max(0, gain)) + " of its growth. Let it move to the end to use them.");
+        }
+        return out;
+    }
+
+    private List<Partition> byHand(Spread spread) {
+        long[] sizes = spread.sizes();
+        for (int i = 0; i < parts.size(); i++) {
+            SurveyedPartition each = parts.get(i);
+            long wanted = choice.sizes().getOrDefault(each.partition().number(), sizes[i]) / target.sectorBytes() * target.sectorBytes();
+            if (wanted < Resizing.minBytes(each, RestoreLayout.ALIGN)) {
+                refuse(Refusal.Kind.OUT_OF_BOUNDS, each.partition().label() + " cannot be made smaller than " + Sizes.decimal(Resizing.minBytes(each, RestoreLayout.ALIGN)) + ", and " + Sizes.decimal(Math.max(0, wanted))
+                    + " is asked for.");
+                wanted = sizes[i];
+            } else if (wanted < sizes[i]) {
+                mustShrink(each, wanted);
+            }
+            sizes[i] = wanted;
+        }
+        List<Partition> out = spread.packed(sizes);
+        if (!spread.fits(out)) {
+            refuse(Refusal.Kind.OUT_OF_BOUNDS, "The sizes set are " + Sizes.decimal(spread.overBytes(out)) + " more than the target has. Make a partition smaller.");
+        }
+        return out;
+    }
+
+    /** As it would lie once enough of it was made smaller; the largest that can be gives first. */
+    private List<Partition> shrunk(Spread spread, long overBytes) {
+        long[] sizes = spread.sizes();
+        long over = (overBytes + RestoreLayout.ALIGN - 1) / RestoreLayout.ALIGN * RestoreLayout.ALIGN;
+        List<Integer> order = new ArrayList<>();
+        for (int i = 0; i < parts.size(); i++) {
+            order.add(i);
+        }
+        order.sort(Comparator.comparingLong((Integer i) -> Resizing.minBytes(parts.get(i), RestoreLayout.ALIGN) - parts.get(i).partition().sizeBytes()));
+        for (int i : order) {
+            long gives = Math.min(over, (sizes[i] - Resizing.minBytes(parts.get(i), RestoreLayout.ALIGN)) / RestoreLayout.ALIGN * RestoreLayout.ALIGN);
+            if (gives > 0) {
+                sizes[i] -= gives;
+                over -= gives;
+            }
+        }
+        List<Partition> out = spread.packed(sizes);
+        if (!spread.fits(out)) {
+            long least = target.sizeBytes() + spread.overBytes(out);
+            refuse(Refusal.Kind.TOO_SMALL, "The target has " + Sizes.decimal(target.sizeBytes()) + ", and what is in use in the image needs at least " + Sizes.decimal(least)
+                + ", that is " + Sizes.decimal(least - target.sizeBytes()) + " more. Use a target of at least that size.");
+            return out;
+        }
+        for (int i = 0; i < sizes.length; i++) {
+            if (sizes[i] < parts.get(i).partition().sizeBytes()) {
+                mustShrink(parts.get(i), sizes[i]);
+            }
+        }
+        return out;
+    }
+
+    private void mustShrink(SurveyedPartition each, long toBytes) {
+        Step step = Resizing.shrink(each, toBytes, device(each.partition()));
+        steps.add(step);
+        refuse(Refusal.Kind.SHRINK_FIRST, step.sentence());
+    }
+
+    private static String device(Partition partition) {
+        return "/dev/sdX" + (partition.number() == 0 ? "" : "" + partition.number());
+    }
+
+    private void refuse(Refusal.Kind kind, String sentence) {
+        refusals.add(new Refusal(kind, sentence));
+    }
+
+    private Placed placed(SurveyedPartition each, Partition to, long roomBytes) {
+        return new Placed(each.partition(), to, each.fileSystem().kind(), each.fileSystem().usedBytes(), Resizing.highest(each), Resizing.minBytes(each, RestoreLayout.ALIGN), to.sizeBytes() + roomBytes, true);
+    }
+
+    private RestoreLayout written(List<Partition> places) {
+        List<RestoreLayout.Stretch> free = usable.free(places, target.sizeBytes());
+        long unallocated = free.stream().mapToLong(RestoreLayout.Stretch::sizeBytes).sum();
+        List<Placed> placed = new ArrayList<>();
+        for (int i = 0; i < places.size(); i++) {
+            Placed one = placed(parts.get(i), places.get(i), unallocated);
+            placed.add(one);
+            long more = one.to().sizeBytes() - one.from().sizeBytes();
+            if (more > 0 && refusals.isEmpty()) {
+                Resizing.grow(parts.get(i), more, device(one.to())).ifPresent(steps::add);
+            }
+            if (one.moved() && one.from().type().hidden() && refusals.isEmpty()) {
+                steps.add(new Step(Step.When.AFTER, one.to().label() + " was moved. Look whether its system still knows it, and register it again if not (common practice, no source).", ""));
+            }
+        }
+        long inPartitions = places.stream().mapToLong(Partition::sizeBytes).sum();
+        long tableBytes = places.isEmpty() ? 0 : usable.tableBytes();
+        boolean all = choice.only().isEmpty();
+        boolean asItWas = all && target.sizeBytes() >= image.sizeBytes() - tailBytes() && placed.stream().noneMatch(each -> each.moved() || each.resized());
+        PartitionTable table = all && asItWas ? image.table() : TableOf.placed(image.table(), parts, places, usable);
+        long alignment = refusals.isEmpty() ? target.sizeBytes() - inPartitions - tableBytes - unallocated : 0;
+        return new RestoreLayout(target, table, placed, tableBytes, alignment, free, asItWas && refusals.isEmpty(), steps, refusals, remarks);
+    }
+
+    /** What of the old disk lies behind its last partition and need not exist on the target. */
+    private long tailBytes() {
+        return image.sizeBytes() - image.partitions().stream().mapToLong(each -> each.partition().endBytes()).max().orElse(image.sizeBytes());
+    }
+}

@@ -1,0 +1,57 @@
+package app.granary.core.layout;
+
+import app.granary.core.disk.Partition;
+import app.granary.core.disk.PartitionTable;
+import app.granary.core.filesystem.DiskSurvey;
+import java.util.List;
+
+/**
+ * Where every partition of an image comes to lie on a target. The bytes of all partitions, of the table, of alignment and of unallocated stretches together are the
+ * target's size.
+ *
+ * @param target           what it is for
+ * @param table            what the target's table will say; absent when the image has none
+ * @param placed           in order of where they will lie; without containers of logical partitions
+ * @param tableBytes       what the table itself takes, at both ends
+ * @param alignmentBytes   stretches of at most 1 MiB that only bring the next partition to its boundary
+ * @param unallocated      longer stretches that nothing uses
+ * @param asItWas          whether everything lies where it lay, so that the image's bytes are copied one for one
+ * @param steps            what a person does besides
+ * @param refusals         why it cannot be done; empty when it can
+ * @param remarks          what is worth knowing
+ */
+public record RestoreLayout(LayoutTarget target, PartitionTable table, List<Placed> placed, long tableBytes, long alignmentBytes, List<Stretch> unallocated, boolean asItWas, List<Step> steps,
+                            List<Refusal> refusals, List<String> remarks) {
+    /** Partitions start on whole 1 MiB (common practice, no source). */
+    public static final long ALIGN = 1L << 20;
+
+    public RestoreLayout {
+        placed = List.copyOf(placed);
+        unallocated = List.copyOf(unallocated);
+        steps = List.copyOf(steps);
+        refusals = List.copyOf(refusals);
+        remarks = List.copyOf(remarks);
+    }
+
+    /** A part of the target that nothing uses. */
+    public record Stretch(long startBytes, long sizeBytes) {
+    }
+
+    /** @param image a survey of the disk inside the image, or of the disk that is copied */
+    public static RestoreLayout of(DiskSurvey image, LayoutTarget target, LayoutChoice choice) {
+        return new LayoutWriter(image, target, choice).layout();
+    }
+
+    public boolean fits() {
+        return refusals.isEmpty();
+    }
+
+    public long unallocatedBytes() {
+        return unallocated.stream().mapToLong(Stretch::sizeBytes).sum();
+    }
+
+    /** Of all partitions as they will be, without containers. */
+    public long partitionBytes() {
+        return placed.stream().map(Placed::to).mapToLong(Partition::sizeBytes).sum();
+    }
+}

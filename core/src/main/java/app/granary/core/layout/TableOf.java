@@ -1,0 +1,51 @@
+package app.granary.core.layout;
+
+import app.granary.core.disk.Partition;
+import app.granary.core.disk.PartitionTable;
+import app.granary.core.filesystem.SurveyedPartition;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.List;
+import java.util.Optional;
+
+/** The table that says what a layout is. */
+final class TableOf {
+    private TableOf() {
+    }
+
+    static PartitionTable placed(PartitionTable was, List<SurveyedPartition> parts, List<Partition> places, Usable usable) {
+        if (was instanceof PartitionTable.Gpt gpt) {
+            return new PartitionTable.Gpt(gpt.diskGuid(), gpt.firstUsableLba(), gpt.lastUsableLba(), gpt.entryCount(), inOrder(places), List.of());
+        }
+        if (was instanceof PartitionTable.Mbr mbr) {
+            List<Partition> all = new ArrayList<>(places);
+            mbr.partitions().stream().filter(Partition::container).forEach(container -> container(container, parts, places, usable).ifPresent(all::add));
+            return new PartitionTable.Mbr(mbr.diskSignature(), inOrder(all));
+        }
+        return was;
+    }
+
+    /** It reaches from one boundary before its first logical partition to the end of its last; where those kept their places, it keeps its own. */
+    private static Optional<Partition> container(Partition was, List<SurveyedPartition> parts, List<Partition> places, Usable usable) {
+        List<Partition> inside = new ArrayList<>();
+        boolean kept = true;
+        for (int i = 0; i < places.size(); i++) {
+            if (places.get(i).number() > 4) {
+                inside.add(places.get(i));
+                kept &= parts.get(i).partition().equals(places.get(i));
+            }
+        }
+        if (inside.isEmpty()) {
+            return Optional.empty();
+        }
+        long first = inside.stream().mapToLong(Partition::startBytes).min().orElseThrow();
+        long start = first == parts.stream().filter(each -> each.partition().number() > 4).findFirst().orElseThrow().partition().startBytes() ? was.startBytes() : first - RestoreLayout.ALIGN;
+        long end = inside.stream().mapToLong(Partition::endBytes).max().orElseThrow();
+        return Optional.of(kept && was.endBytes() >= end && was.endBytes() <= usable.endBytes() && start == was.startBytes() ? was
+            : new Partition(was.number(), start, end - start, was.type(), was.name(), was.uuid(), was.attributes(), true));
+    }
+
+    private static List<Partition> inOrder(List<Partition> partitions) {
+        return partitions.stream().sorted(Comparator.comparingInt(Partition::number)).toList();
+    }
+}
