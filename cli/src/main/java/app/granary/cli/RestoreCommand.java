@@ -1,12 +1,20 @@
 package app.granary.cli;
 
 import app.granary.core.fault.Fault;
+import app.granary.core.filesystem.DiskSurvey;
+import app.granary.core.inventory.Firmware;
+import app.granary.core.layout.LayoutTarget;
+import app.granary.core.layout.RestoreLayout;
 import app.granary.engine.bag.Bag;
+import app.granary.engine.bag.ImageJson;
 import app.granary.engine.progress.Watch;
 import app.granary.engine.restore.Restore;
+import app.granary.engine.restore.RestoreOutcome;
+import app.granary.engine.restore.RestoreRequest;
+import app.granary.engine.restore.RestoreTarget;
 import app.granary.engine.site.BlockDevices;
-import app.granary.engine.source.DeviceTarget;
-import app.granary.engine.source.FileTarget;
+import app.granary.engine.source.RawSource;
+import app.granary.engine.source.Sysfs;
 import java.io.IOException;
 import java.io.PrintWriter;
 import java.nio.file.Files;
@@ -27,6 +35,16 @@ final class RestoreCommand implements Callable<Integer> {
     Path target;
     @Option(names = "--overwrite-serial", paramLabel = "SERIAL", description = "serial number of the device to overwrite; everything on it goes")
     String serial;
+    @Option(names = "--target-size", paramLabel = "BYTES", description = "length of the new file (default: that of the disk)")
+    Long targetSize;
+    @Mixin
+    LayoutOptions layout;
+    @Option(names = "--zero-unused", description = "write zeros where nothing is in use (default: a device keeps what it has there)")
+    boolean zeroUnused;
+    @Option(names = "--no-compare", description = "do not read the target back")
+    boolean noCompare;
+    @Option(names = "--accept-damage", description = "pass over damaged parts of the image as zeros, and tell which")
+    boolean acceptDamage;
     @Mixin
     PassphraseOption secret;
     @Option(names = "--json", description = "print JSON")
@@ -44,17 +62,52 @@ final class RestoreCommand implements Callable<Integer> {
         } else if (serial != null) {
             throw Fault.of(Fault.Kind.BAD_CHOICE, target.toString(), target + " is no device, so --overwrite-serial does not apply. Name the device, or leave the serial out.").asException();
         }
-        long written = Restore.run(image, bytes -> device ? DeviceTarget.open(target, bytes) : FileTarget.create(target, bytes), Watch.NONE);
+        ImageJson.Content content = image.content();
+        image.requireOpens(content.description());
+        DiskSurvey survey = Restore.survey(image, content);
+        long bytes = targetBytes(device, content);
+        int sectorBytes = device ? Sysfs.sectorBytes(target) : survey.sectorBytes();
+        RestoreLayout planned = RestoreLayout.of(survey, LayoutTarget.blank(bytes, sectorBytes, Firmware.UNKNOWN), layout.choice());
+        RestoreRequest request = RestoreRequest.of(survey, planned).comparing(!noCompare).zeroing(zeroUnused).acceptingDamage(acceptDamage);
+        RestoreTarget to = device ? RestoreTarget.device(target, planned.partitionBytes(), sectorBytes) : RestoreTarget.file(target, bytes, sectorBytes);
+        RestoreOutcome outcome = Restore.run(image, content, request, to, Watch.NONE);
         double seconds = (System.nanoTime() - began) / 1e9;
         PrintWriter out = spec.commandLine().getOut();
         if (json) {
             Printed.json(out, fields -> {
-                fields.writeNumberField("writtenBytes", written);
+                fields.writeNumberField("targetBytes", outcome.targetBytes());
+                fields.writeNumberField("writtenBytes", outcome.writtenBytes());
+                fields.writeNumberField("unallocatedBytes", planned.unallocatedBytes());
+                fields.writeBooleanField("compared", outcome.compared());
+                fields.writeNumberField("differences", outcome.differences().size());
+                fields.writeNumberField("passedOver", outcome.passedOver().size());
                 fields.writeNumberField("seconds", seconds);
             });
         } else {
-            Printed.row(out, "restored", Printed.size(written) + " to " + target + " in " + String.format("%.1f s", seconds));
+            print(out, planned, outcome, seconds);
         }
-        return 0;
+        return outcome.differences().isEmpty() ? 0 : 1;
+    }
+
+    private void print(PrintWriter out, RestoreLayout planned, RestoreOutcome outcome, double seconds) {
+        Printed.row(out, "restored", Printed.size(outcome.targetBytes()) + " to " + target + " in " + String.format("%.1f s", seconds));
+        Printed.row(out, "compared", !outcome.compared() ? "no" : outcome.differences().isEmpty() ? "yes, and equal" : outcome.differences().get(0).message());
+        Printed.row(out, "unallocated", Printed.size(planned.unallocatedBytes()));
+        planned.remarks().forEach(each -> Printed.row(out, "remark", each));
+        outcome.passedOver().forEach(each -> Printed.row(out, "damage", each.message()));
+        planned.steps().forEach(each -> Printed.row(out, "then", each.sentence() + (each.command().isEmpty() ? "" : " " + each.command())));
+    }
+
+    private long targetBytes(boolean device, ImageJson.Content content) throws IOException {
+        if (device) {
+            try (RawSource source = RawSource.open(target)) {
+                return source.sizeBytes();
+            }
+        }
+        long bytes = targetSize == null ? content.description().disk().sizeBytes() : targetSize;
+        if (bytes <= 0 || bytes % content.description().sectorBytes() != 0) {
+            throw Fault.of(Fault.Kind.BAD_CHOICE, target.toString(), bytes + " bytes is no length of a disk: it must be a whole number of sectors of " + content.description().sectorBytes() + " bytes.").asException();
+        }
+        return bytes;
     }
 }

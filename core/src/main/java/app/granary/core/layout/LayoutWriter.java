@@ -89,7 +89,7 @@ final class LayoutWriter {
                 refuse(Refusal.Kind.OTHERS_DIFFER, "The target has no " + p.label() + " of the same size in the same place, so it cannot be put between the others. Restore all partitions, or let the target hold only those chosen.");
             }
         }
-        return new RestoreLayout(target, target.table(), parts.stream().map(each -> placed(each, each.partition(), 0)).toList(), 0, 0, List.of(), false, steps, refusals, remarks);
+        return new RestoreLayout(target, target.table(), parts.stream().map(each -> placed(each, each.partition(), 0)).toList(), 0, 0, List.of(), false, true, steps, refusals, remarks);
     }
 
     private List<Partition> sized(Spread spread) {
@@ -220,7 +220,7 @@ final class LayoutWriter {
         boolean asItWas = all && target.sizeBytes() >= image.sizeBytes() - tailBytes() && placed.stream().noneMatch(each -> each.moved() || each.resized());
         PartitionTable table = all && asItWas ? image.table() : TableOf.placed(image.table(), parts, places, usable);
         long alignment = refusals.isEmpty() ? target.sizeBytes() - inPartitions - tableBytes - unallocated : 0;
-        return new RestoreLayout(target, table, placed, tableBytes, alignment, free, asItWas && refusals.isEmpty(), steps, refusals, remarks);
+        return new RestoreLayout(target, table, placed, tableBytes, alignment, free, asItWas && refusals.isEmpty(), false, steps, refusals, remarks);
     }
 
     /** What of the old disk lies behind its last partition and need not exist on the target. */

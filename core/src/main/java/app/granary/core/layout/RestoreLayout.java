@@ -16,11 +16,12 @@ import java.util.List;
  * @param alignmentBytes   stretches of at most 1 MiB that only bring the next partition to its boundary
  * @param unallocated      longer stretches that nothing uses
  * @param asItWas          whether everything lies where it lay, so that the image's bytes are copied one for one
+ * @param othersStay       whether only the placed partitions are touched, between others that stay, and the table is left alone
  * @param steps            what a person does besides
  * @param refusals         why it cannot be done; empty when it can
  * @param remarks          what is worth knowing
  */
-public record RestoreLayout(LayoutTarget target, PartitionTable table, List<Placed> placed, long tableBytes, long alignmentBytes, List<Stretch> unallocated, boolean asItWas, List<Step> steps,
+public record RestoreLayout(LayoutTarget target, PartitionTable table, List<Placed> placed, long tableBytes, long alignmentBytes, List<Stretch> unallocated, boolean asItWas, boolean othersStay, List<Step> steps,
                             List<Refusal> refusals, List<String> remarks) {
     /** Partitions start on whole 1 MiB (common practice, no source). */
     public static final long ALIGN = 1L << 20;

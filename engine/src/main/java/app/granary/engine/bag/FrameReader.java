@@ -78,10 +78,17 @@ public final class FrameReader implements Closeable {
 
     /** Decodes every frame and gives it to the handler. */
     public Outcome read(Handler handler) throws IOException {
+        return read(0, handler);
+    }
+
+    /** The same from one chunk on: rows that end before it are read and digested, and not decoded. */
+    public Outcome read(long fromChunk, Handler handler) throws IOException {
         bag.requireOpens(description);
         try (PartStream stream = new PartStream(bag.folder().resolve("data"), description.parts(), bag.passphraseFor(description), watch)) {
             for (int row = 0; row < index.rows(); row++) {
-                if (index.count(row) > 1) {
+                if (index.firstChunk(row) + index.count(row) <= fromChunk) {
+                    pass(stream, row);
+                } else if (index.count(row) > 1) {
                     run(stream, row, handler);
                 } else {
                     single(stream, row, handler);
@@ -100,6 +107,15 @@ public final class FrameReader implements Closeable {
             idle.add(work.takeOldest());
         }
         return idle.remove();
+    }
+
+    private void pass(PartStream stream, int row) throws IOException {
+        Job job = free();
+        for (long i = 0; i < index.count(row); i++) {
+            stream.fill(job.stored, index.storedBytes(row));
+        }
+        tell(stream);
+        idle.add(job);
     }
 
     private void single(PartStream stream, int row, Handler handler) throws IOException {

@@ -2,6 +2,7 @@ package app.granary.engine.bag;
 
 import app.granary.core.disk.BlockSource;
 import app.granary.core.fault.Fault;
+import app.granary.engine.codec.BadFrameException;
 import app.granary.engine.codec.Chunks;
 import app.granary.engine.codec.FrameCoder;
 import java.io.IOException;
@@ -71,11 +72,19 @@ public final class ImageSource implements BlockSource {
         readStored(rowOffsets[row] + (chunk - index.firstChunk(row)) * length, length);
         held = -1;
         int rawBytes = Chunks.length(chunk, sizeBytes());
-        coder.decode(stored, length, raw, rawBytes);
+        try {
+            coder.decode(stored, length, raw, rawBytes);
+        } catch (BadFrameException broken) {
+            throw damaged(chunk);
+        }
         if (Chunks.crc(raw, rawBytes) != index.crc(row)) {
-            throw Fault.of(Fault.Kind.DAMAGED, name(), "The image " + name() + " is damaged at byte " + chunk * Chunks.BYTES + " of the disk. Check it.").asException();
+            throw damaged(chunk);
         }
         held = chunk;
+    }
+
+    private IOException damaged(long chunk) {
+        return Fault.of(Fault.Kind.DAMAGED, name(), "The image " + name() + " is damaged at byte " + chunk * Chunks.BYTES + " of the disk. Check it.").asException();
     }
 
     private void readStored(long offset, int length) throws IOException {

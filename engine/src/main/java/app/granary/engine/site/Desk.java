@@ -87,7 +87,7 @@ public final class Desk {
     /** @param scratch where a rehearsal restores to */
     public static CheckOutcome check(Path bag, Passphrase passphrase, ProofLevel level, Path scratch, Watch watch) throws IOException {
         Bag image = Bag.open(bag, passphrase);
-        return level == ProofLevel.REHEARSED ? Rehearsal.run(image, scratch, watch) : Verification.run(image, level, watch);
+        return level == ProofLevel.REHEARSED ? Rehearsal.run(image, scratch, Rehearsal.Look.NONE, watch) : Verification.run(image, level, watch);
     }
 
     public static ImageFacts facts(Path folder) throws IOException {

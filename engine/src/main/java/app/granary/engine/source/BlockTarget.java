@@ -16,6 +16,9 @@ public interface BlockTarget extends Closeable {
 
     void write(long offsetBytes, ByteBuffer content) throws IOException;
 
+    /** Forces what was written so far to the device, so that it is there after a fall of power. */
+    void flush() throws IOException;
+
     /** Forces everything to the device and, for a file, gives it its final name. */
     void finish() throws IOException;
 

@@ -51,6 +51,11 @@ public final class DeviceTarget implements BlockTarget {
     }
 
     @Override
+    public void flush() throws IOException {
+        channel.force(false);
+    }
+
+    @Override
     public void finish() throws IOException {
         channel.force(true);
     }

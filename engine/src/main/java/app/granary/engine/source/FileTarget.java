@@ -68,6 +68,11 @@ public final class FileTarget implements BlockTarget {
     }
 
     @Override
+    public void flush() throws IOException {
+        channel.force(false);
+    }
+
+    @Override
     public void finish() throws IOException {
         channel.force(true);
         channel.close();

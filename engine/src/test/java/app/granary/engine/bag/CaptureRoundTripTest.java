@@ -19,7 +19,6 @@ import app.granary.engine.openpgp.Passphrase;
 import app.granary.engine.progress.Watch;
 import app.granary.engine.restore.Restore;
 import app.granary.engine.sample.SizeSampler;
-import app.granary.engine.source.FileTarget;
 import app.granary.engine.source.RawSource;
 import gov.loc.repository.bagit.reader.BagReader;
 import gov.loc.repository.bagit.verify.BagVerifier;
@@ -80,7 +79,7 @@ class CaptureRoundTripTest {
         sameInEveryUsedByte(disk, folder.resolve("back.img"));
         assertEquals(Tools.run(folder, "sfdisk -d " + disk + " | grep -v ^device | sed 's/^.*img//'"), Tools.run(folder, "sfdisk -d back.img | grep -v ^device | sed 's/^.*img//'"));
         Path restored = folder.resolve("restored.img");
-        Restore.run(Bag.open(bag), bytes -> FileTarget.create(restored, bytes), Watch.NONE);
+        Restore.toFile(Bag.open(bag), restored, Watch.NONE);
         assertEquals(-1, Files.mismatch(folder.resolve("back.img"), restored));
         assertEquals("", Tools.run(folder, "find . -name '*.partial'"));
     }
@@ -128,7 +127,7 @@ class CaptureRoundTripTest {
         for (String name : new String[] {"blank", "odd"}) {
             for (Codec codec : Codec.values()) {
                 Path bag = capture(folder.resolve(name + ".img"), folder, name + codec.word(), codec, 0, false).bag();
-                Restore.run(Bag.open(bag), bytes -> FileTarget.create(folder.resolve(bag.getFileName() + ".back"), bytes), Watch.NONE);
+                Restore.toFile(Bag.open(bag), folder.resolve(bag.getFileName() + ".back"), Watch.NONE);
                 assertEquals(-1, Files.mismatch(folder.resolve(name + ".img"), folder.resolve(bag.getFileName() + ".back")), name + codec);
             }
         }

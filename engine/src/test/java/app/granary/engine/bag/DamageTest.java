@@ -14,7 +14,6 @@ import app.granary.engine.media.Medium;
 import app.granary.engine.media.Tools;
 import app.granary.engine.progress.Watch;
 import app.granary.engine.restore.Restore;
-import app.granary.engine.source.FileTarget;
 import app.granary.engine.verify.Verification;
 import java.io.IOException;
 import java.io.RandomAccessFile;
@@ -143,8 +142,8 @@ class DamageTest {
         flip(part, 5000, 4);
         try {
             Path target = folder.resolve("never.img");
-            FaultException fault = assertThrows(FaultException.class, () -> Restore.run(Bag.open(bag), bytes -> FileTarget.create(target, bytes), Watch.NONE));
-            assertTrue(fault.getMessage().contains("The file was not completed"), fault.getMessage());
+            FaultException fault = assertThrows(FaultException.class, () -> Restore.toFile(Bag.open(bag), target, Watch.NONE));
+            assertTrue(fault.getMessage().contains("The restore was not completed"), fault.getMessage());
             assertFalse(Files.exists(target));
             assertFalse(Files.exists(folder.resolve("never.img.partial")));
         } finally {

@@ -15,7 +15,6 @@ import app.granary.engine.media.Tools;
 import app.granary.engine.openpgp.Passphrase;
 import app.granary.engine.progress.Watch;
 import app.granary.engine.restore.Restore;
-import app.granary.engine.source.FileTarget;
 import app.granary.engine.source.RawSource;
 import java.io.IOException;
 import java.nio.file.Files;
@@ -58,7 +57,7 @@ class FormatDocTest {
             Passphrase secret = command.contains("gpg") ? Passphrase.of(SECRET.toCharArray()) : Passphrase.NONE;
             Path bag = capture(disk, "NAME", codec, secret);
             Path ours = folder.resolve("ours.img");
-            Restore.run(Bag.open(bag, secret), bytes -> FileTarget.create(ours, bytes), Watch.NONE);
+            Restore.toFile(Bag.open(bag, secret), ours, Watch.NONE);
             Path target = folder.resolve("target.img");
             if (command.startsWith("sfdisk")) {
                 Tools.run(folder, "truncate -s 160M target.img");

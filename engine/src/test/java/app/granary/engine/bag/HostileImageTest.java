@@ -20,7 +20,6 @@ import app.granary.engine.media.Tools;
 import app.granary.engine.openpgp.Passphrase;
 import app.granary.engine.progress.Watch;
 import app.granary.engine.restore.Restore;
-import app.granary.engine.source.FileTarget;
 import app.granary.engine.source.RawSource;
 import app.granary.engine.verify.Verification;
 import java.io.IOException;
@@ -62,7 +61,7 @@ class HostileImageTest {
     }
 
     private void refusedToRestore() {
-        assertThrows(FaultException.class, () -> Restore.run(Bag.open(bag), bytes -> FileTarget.create(folder.resolve("back.img"), bytes), Watch.NONE));
+        assertThrows(FaultException.class, () -> Restore.toFile(Bag.open(bag), folder.resolve("back.img"), Watch.NONE));
         assertFalse(Files.exists(folder.resolve("back.img")));
     }
 

@@ -21,6 +21,7 @@ public enum Medium {
     MBR_EXT2_AND_LOGICAL("120M", "label: dos\\nsize=30M,type=83,bootable\\ntype=5\\nsize=20M,type=83\\nsize=20M,type=c\\n", "ext2 1", "ext3 5 -J size=4", "vfat 6"),
     MBR_FOUR_LOGICAL("200M", "label: dos\\nsize=20M,type=7\\ntype=f\\nsize=20M,type=83\\nsize=30M,type=7\\nsize=20M,type=82\\nsize=20M,type=6\\n",
         "ntfs 1", "ext4 5", "ntfs 6 -c 1024", "swap 7", "vfat 8"),
+    MBR_FAT_BOOT_EXT4_LOGICAL("220M", "label: dos\\nsize=40M,type=c,bootable\\nsize=60M,type=83\\ntype=5\\nsize=30M,type=83\\n", "vfat 1 -F 32 -s 1", "ext4 2", "ext4 5"),
     MBR_FAT12("16M", "label: dos\\ntype=1\\n", "vfat 1 -F 12 -s 8"),
     FAT12_ONE_MIB("1M", "", "vfat 0 -F 12"),
     FAT12_FEW_ROOT_ENTRIES("4M", "", "vfat 0 -F 12 -r 64 -s 2"),

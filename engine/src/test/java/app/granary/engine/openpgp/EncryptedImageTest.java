@@ -21,7 +21,6 @@ import app.granary.engine.media.Medium;
 import app.granary.engine.media.Tools;
 import app.granary.engine.progress.Watch;
 import app.granary.engine.restore.Restore;
-import app.granary.engine.source.FileTarget;
 import app.granary.engine.source.RawSource;
 import app.granary.engine.verify.Verification;
 import java.io.ByteArrayInputStream;
@@ -68,7 +67,7 @@ class EncryptedImageTest {
         }
         Tools.run(folder, gpg("for p in secret/data/*.gpg; do gpg -q --batch --pinentry-mode loopback --passphrase-file keys/word -d $p || exit 9; done | " + decoder + " > back.img"));
         Path restored = folder.resolve("restored.img");
-        Restore.run(Bag.open(bag, SECRET), bytes -> FileTarget.create(restored, bytes), Watch.NONE);
+        Restore.toFile(Bag.open(bag, SECRET), restored, Watch.NONE);
         assertEquals(-1, Files.mismatch(folder.resolve("back.img"), restored));
         assertTrue(Verification.run(Bag.open(bag, SECRET), ProofLevel.READABLE, Watch.NONE).ok());
         assertTrue(Verification.run(Bag.open(bag), ProofLevel.SOUND, Watch.NONE).ok(), "digests need no passphrase");
@@ -103,7 +102,7 @@ class EncryptedImageTest {
             assertEquals(Fault.Kind.LOCKED, locked.fault().kind());
             assertTrue(locked.getMessage().contains("assphrase"), locked.getMessage());
             assertFalse(locked.getMessage().contains("Ähre"), "no message holds it");
-            assertEquals(Fault.Kind.LOCKED, assertThrows(FaultException.class, () -> Restore.run(Bag.open(bag, wrong), bytes -> FileTarget.create(folder.resolve("never"), bytes), Watch.NONE))
+            assertEquals(Fault.Kind.LOCKED, assertThrows(FaultException.class, () -> Restore.toFile(Bag.open(bag, wrong), folder.resolve("never"), Watch.NONE))
                 .fault().kind());
         }
         assertEquals("a passphrase", SECRET.toString());
