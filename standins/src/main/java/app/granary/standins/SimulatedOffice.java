@@ -39,6 +39,7 @@ import app.granary.engine.site.SiteImage;
 import app.granary.engine.site.SiteUnfinished;
 import app.granary.engine.site.Storage;
 import app.granary.engine.site.Switchboard;
+import app.granary.engine.site.Workbench;
 import app.granary.engine.source.RawSource;
 import java.io.IOException;
 import java.io.InputStream;
@@ -62,6 +63,7 @@ public final class SimulatedOffice implements Site {
     private final Path scratch;
     private final StandInFaults faults;
     private final Path once;
+    private final SimulatedWorkbench workbench;
 
     /**
      * @param home where disks and drives are kept
@@ -84,6 +86,7 @@ public final class SimulatedOffice implements Site {
         for (StandInDisk disk : MarrowbySurveyOffice.DISKS) {
             Templates.disk(disk, disks);
         }
+        this.workbench = new SimulatedWorkbench(this, faults, home);
         OldImages.lay(disks, driveFolders, StandInDrives.SCALE_SUFFIX, clock.instant());
     }
 
@@ -194,7 +197,25 @@ public final class SimulatedOffice implements Site {
         faults.power(disk(diskId).computer(), action == Afterwards.OFF);
     }
 
-    private Path bag(ImageAt image) throws IOException {
+    StandInDrives drives() {
+        return drives;
+    }
+
+    /** A disk of the office, whose computer may be switched off. */
+    StandInDisk known(String id) throws IOException {
+        return disk(id);
+    }
+
+    Path diskFile(String id) throws IOException {
+        return Templates.disk(disk(id), disks);
+    }
+
+    @Override
+    public Workbench workbench() {
+        return workbench;
+    }
+
+    Path bag(ImageAt image) throws IOException {
         Path folder = drives.folder(drives.drive(image.destinationId()));
         return Desk.bag(folder, folder, image);
     }

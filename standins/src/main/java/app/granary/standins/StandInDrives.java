@@ -139,6 +139,13 @@ final class StandInDrives {
         }
     }
 
+    /** Names of the images on a drive. */
+    List<String> images(StandInDrive drive) throws IOException {
+        try (Stream<Path> entries = Files.list(folder(drive))) {
+            return entries.filter(entry -> Files.isDirectory(entry.resolve("data")) && !entry.toString().endsWith(ImageName.PARTIAL)).map(entry -> entry.getFileName().toString()).sorted().toList();
+        }
+    }
+
     /** What goes and comes with an image. */
     static List<Path> besides(Path image) {
         return Stream.of(note(image.getParent(), image.getFileName().toString())).filter(Files::exists).toList();

@@ -32,6 +32,8 @@ final class StandInFaults implements Switchboard {
     private static final String FLIP = "flip";
     private static final String WORN = "worn";
     private static final String OFF = "off";
+    private static final String SWAP = "swap";
+    private static final String LOCKED = "locked";
     private static final String CORD = "cord:this-machine";
     /** A slow link has this share of its rate left. */
     private static final int SLOWER = 20;
@@ -60,6 +62,13 @@ final class StandInFaults implements Switchboard {
         }
         for (StandInDisk disk : MarrowbySurveyOffice.DISKS) {
             add(out, WORN, disk.id(), disk.computer() + " " + disk.name(), WORN_SECTORS + " sectors in use cannot be read");
+        }
+        for (StandInTarget target : StandInTarget.ALL) {
+            add(out, UNPLUG, target.id(), target.name(), "dies, or is pulled out, in the middle of the work");
+            add(out, SWAP, target.id(), target.name(), "another disk of its kind is plugged in in its place");
+            if (target.kind() == app.granary.core.target.TargetDisk.Kind.STICK) {
+                add(out, LOCKED, target.id(), target.name(), "its write-protect switch is on");
+            }
         }
         for (MarrowbySurveyOffice.Desk desk : MarrowbySurveyOffice.DESKS) {
             add(out, OFF, desk.name(), desk.name(), "is switched off");
@@ -104,6 +113,14 @@ final class StandInFaults implements Switchboard {
 
     boolean off(String computer) {
         return on.contains(OFF + ":" + computer);
+    }
+
+    boolean swapped(String target) {
+        return on.contains(SWAP + ":" + target);
+    }
+
+    boolean protectedFromWriting(String target) {
+        return on.contains(LOCKED + ":" + target);
     }
 
     boolean unplugged(String drive) {

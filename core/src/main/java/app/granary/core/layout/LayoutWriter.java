@@ -18,6 +18,7 @@ final class LayoutWriter {
     private final DiskSurvey image;
     private final LayoutTarget target;
     private final LayoutChoice choice;
+    private final long align;
     private final Usable usable;
     private final List<SurveyedPartition> parts;
     private final List<Step> steps = new ArrayList<>();
@@ -28,6 +29,7 @@ final class LayoutWriter {
         this.image = image;
         this.target = target;
         this.choice = choice;
+        this.align = target.alignBytes();
         this.usable = Usable.of(image.table(), target);
         this.parts = image.partitions().stream().filter(each -> !each.partition().container() && choice.takes(each.partition().number()))
             .sorted(Comparator.comparingLong(each -> each.partition().startBytes())).toList();
@@ -50,7 +52,7 @@ final class LayoutWriter {
         if (choice.othersStay()) {
             return intoPlace();
         }
-        Spread spread = new Spread(parts, usable, image.table());
+        Spread spread = new Spread(parts, usable, image.table(), align);
         List<Partition> placed = sized(spread);
         return written(placed);
     }
@@ -134,8 +136,8 @@ final class LayoutWriter {
         for (int i = 0; i < parts.size(); i++) {
             SurveyedPartition each = parts.get(i);
             long wanted = choice.sizes().getOrDefault(each.partition().number(), sizes[i]) / target.sectorBytes() * target.sectorBytes();
-            if (wanted < Resizing.minBytes(each, RestoreLayout.ALIGN)) {
-                refuse(Refusal.Kind.OUT_OF_BOUNDS, each.partition().label() + " cannot be made smaller than " + Sizes.decimal(Resizing.minBytes(each, RestoreLayout.ALIGN)) + ", and " + Sizes.decimal(Math.max(0, wanted))
+            if (wanted < Resizing.minBytes(each, align)) {
+                refuse(Refusal.Kind.OUT_OF_BOUNDS, each.partition().label() + " cannot be made smaller than " + Sizes.decimal(Resizing.minBytes(each, align)) + ", and " + Sizes.decimal(Math.max(0, wanted))
                     + " is asked for.");
                 wanted = sizes[i];
             } else if (wanted < sizes[i]) {
@@ -153,14 +155,14 @@ final class LayoutWriter {
     /** As it would lie once enough of it was made smaller; the largest that can be gives first. */
     private List<Partition> shrunk(Spread spread, long overBytes) {
         long[] sizes = spread.sizes();
-        long over = (overBytes + RestoreLayout.ALIGN - 1) / RestoreLayout.ALIGN * RestoreLayout.ALIGN;
+        long over = (overBytes + align - 1) / align * align;
         List<Integer> order = new ArrayList<>();
         for (int i = 0; i < parts.size(); i++) {
             order.add(i);
         }
-        order.sort(Comparator.comparingLong((Integer i) -> Resizing.minBytes(parts.get(i), RestoreLayout.ALIGN) - parts.get(i).partition().sizeBytes()));
+        order.sort(Comparator.comparingLong((Integer i) -> Resizing.minBytes(parts.get(i), align) - parts.get(i).partition().sizeBytes()));
         for (int i : order) {
-            long gives = Math.min(over, (sizes[i] - Resizing.minBytes(parts.get(i), RestoreLayout.ALIGN)) / RestoreLayout.ALIGN * RestoreLayout.ALIGN);
+            long gives = Math.min(over, (sizes[i] - Resizing.minBytes(parts.get(i), align)) / align * align);
             if (gives > 0) {
                 sizes[i] -= gives;
                 over -= gives;
@@ -196,11 +198,11 @@ final class LayoutWriter {
     }
 
     private Placed placed(SurveyedPartition each, Partition to, long roomBytes) {
-        return new Placed(each.partition(), to, each.fileSystem().kind(), each.fileSystem().usedBytes(), Resizing.highest(each), Resizing.minBytes(each, RestoreLayout.ALIGN), to.sizeBytes() + roomBytes, true);
+        return new Placed(each.partition(), to, each.fileSystem().kind(), each.fileSystem().usedBytes(), Resizing.highest(each), Resizing.minBytes(each, align), to.sizeBytes() + roomBytes, true);
     }
 
     private RestoreLayout written(List<Partition> places) {
-        List<RestoreLayout.Stretch> free = usable.free(places, target.sizeBytes());
+        List<RestoreLayout.Stretch> free = usable.free(places, target.sizeBytes(), align);
         long unallocated = free.stream().mapToLong(RestoreLayout.Stretch::sizeBytes).sum();
         List<Placed> placed = new ArrayList<>();
         for (int i = 0; i < places.size(); i++) {
@@ -218,7 +220,7 @@ final class LayoutWriter {
         long tableBytes = places.isEmpty() ? 0 : usable.tableBytes();
         boolean all = choice.only().isEmpty();
         boolean asItWas = all && target.sizeBytes() >= image.sizeBytes() - tailBytes() && placed.stream().noneMatch(each -> each.moved() || each.resized());
-        PartitionTable table = all && asItWas ? image.table() : TableOf.placed(image.table(), parts, places, usable);
+        PartitionTable table = all && asItWas ? image.table() : TableOf.placed(image.table(), parts, places, usable, align);
         long alignment = refusals.isEmpty() ? target.sizeBytes() - inPartitions - tableBytes - unallocated : 0;
         return new RestoreLayout(target, table, placed, tableBytes, alignment, free, asItWas && refusals.isEmpty(), false, steps, refusals, remarks);
     }

@@ -10,16 +10,16 @@ import java.util.Optional;
 
 /** Places partitions of given sizes one behind the other, in the order they have. */
 final class Spread {
-    private static final long ALIGN = RestoreLayout.ALIGN;
-
     private final List<SurveyedPartition> parts;
     private final Usable usable;
     private final PartitionTable table;
+    private final long align;
 
-    Spread(List<SurveyedPartition> parts, Usable usable, PartitionTable table) {
+    Spread(List<SurveyedPartition> parts, Usable usable, PartitionTable table, long align) {
         this.parts = parts;
         this.usable = usable;
         this.table = table;
+        this.align = align;
     }
 
     long[] sizes() {
@@ -36,7 +36,7 @@ final class Spread {
 
     /** Room before a logical partition for the link that names it. */
     private long lead(int i) {
-        return table instanceof PartitionTable.Mbr && parts.get(i).partition().number() > 4 ? ALIGN : 0;
+        return table instanceof PartitionTable.Mbr && parts.get(i).partition().number() > 4 ? align : 0;
     }
 
     boolean fits(List<Partition> places) {
@@ -111,7 +111,7 @@ final class Spread {
         long[] sizes = sizes();
         long[] together = sizes.clone();
         // what they take when each starts on its boundary: sharing moves them, and may need up to one boundary each
-        long over = usable.endBytes() - packed(together).stream().mapToLong(Partition::endBytes).max().orElse(0) - parts.size() * 2 * ALIGN;
+        long over = usable.endBytes() - packed(together).stream().mapToLong(Partition::endBytes).max().orElse(0) - parts.size() * 2 * align;
         for (int i = 0; i < sizes.length && over > 0; i++) {
             if (Resizing.grows(parts.get(i))) {
                 sizes[i] += down((long) ((double) over * parts.get(i).partition().sizeBytes() / growable));
@@ -121,7 +121,7 @@ final class Spread {
         long rest = -overBytes(out);
         if (rest > 0 && last == parts.size() - 1) {
             out.set(last, at(out.get(last), out.get(last).startBytes(), out.get(last).sizeBytes() + rest));
-        } else if (rest >= ALIGN) {
+        } else if (rest >= align) {
             sizes[last] += down(rest);
             List<Partition> fuller = packed(sizes);
             return fits(fuller) ? fuller : out;
@@ -133,11 +133,11 @@ final class Spread {
         return new Partition(was.number(), start, size, was.type(), was.name(), was.uuid(), was.attributes(), was.container());
     }
 
-    private static long up(long bytes) {
-        return (bytes + ALIGN - 1) / ALIGN * ALIGN;
+    private long up(long bytes) {
+        return (bytes + align - 1) / align * align;
     }
 
-    private static long down(long bytes) {
-        return bytes / ALIGN * ALIGN;
+    private long down(long bytes) {
+        return bytes / align * align;
     }
 }

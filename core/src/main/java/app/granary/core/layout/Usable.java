@@ -34,19 +34,19 @@ record Usable(long startBytes, long endBytes, long tableBytes, long cutBytes) {
     }
 
     /** Stretches longer than alignment needs; in order. */
-    List<RestoreLayout.Stretch> free(List<Partition> places, long targetBytes) {
+    List<RestoreLayout.Stretch> free(List<Partition> places, long targetBytes, long align) {
         List<RestoreLayout.Stretch> out = new ArrayList<>();
         long at = startBytes;
         for (Partition each : places.stream().sorted(Comparator.comparingLong(Partition::startBytes)).toList()) {
-            add(out, at, each.startBytes());
+            add(out, at, each.startBytes(), align);
             at = Math.max(at, each.endBytes());
         }
-        add(out, at, cutBytes > 0 ? targetBytes : endBytes);
+        add(out, at, cutBytes > 0 ? targetBytes : endBytes, align);
         return out;
     }
 
-    private static void add(List<RestoreLayout.Stretch> out, long from, long to) {
-        if (to - from > RestoreLayout.ALIGN) {
+    private static void add(List<RestoreLayout.Stretch> out, long from, long to, long align) {
+        if (to - from > align) {
             out.add(new RestoreLayout.Stretch(from, to - from));
         }
     }

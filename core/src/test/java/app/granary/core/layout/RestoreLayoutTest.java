@@ -126,7 +126,7 @@ class RestoreLayoutTest {
         DiskSurvey image = usual(256 * GB);
         RestoreLayout alone = onto(image, 512 * GB, LayoutChoice.KEEP.only(Set.of(1, 2), false));
         assertEquals(List.of(1, 2), alone.table().partitions().stream().map(Partition::number).toList());
-        RestoreLayout between = RestoreLayout.of(image, new LayoutTarget(256 * GB, 512, Firmware.UEFI, image.table()), LayoutChoice.KEEP.only(Set.of(1), true));
+        RestoreLayout between = RestoreLayout.of(image, new LayoutTarget(256 * GB, 512, Firmware.UEFI, image.table(), RestoreLayout.ALIGN), LayoutChoice.KEEP.only(Set.of(1), true));
         assertTrue(between.fits());
         assertEquals(image.table(), between.table());
         assertEquals(1, between.placed().size());

@@ -97,6 +97,16 @@ public final class MachineSite implements Site {
     private record Listed(List<Lsblk.Device> devices, long atNanos) {
     }
 
+    /** Raw files in a folder of their own stand for disks that may be overwritten; devices are those that are attached. */
+    @Override
+    public Workbench workbench() {
+        return new MachineWorkbench(this, rawFiles.resolveSibling("targets"), scratch);
+    }
+
+    RawSource openDisk(String diskId) throws IOException {
+        return RawSource.open(require(diskId).path);
+    }
+
     private record Found(SiteDisk disk, Path path) {
     }
 
@@ -267,7 +277,7 @@ public final class MachineSite implements Site {
         }
     }
 
-    private Path bag(ImageAt image) throws IOException {
+    Path bag(ImageAt image) throws IOException {
         Place place = require(Lsblk.devices(), image.destinationId());
         return Desk.bag(place.folder, imagesIn(place), image);
     }

@@ -125,6 +125,9 @@ public interface Site {
      */
     void afterwards(String diskId, Afterwards action) throws IOException;
 
+    /** What can be overwritten here. */
+    Workbench workbench();
+
     /** What can be made to go wrong here, for practice; empty where devices are real. */
     default Optional<Switchboard> switchboard() {
         return Optional.empty();

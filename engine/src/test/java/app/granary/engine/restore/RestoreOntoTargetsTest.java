@@ -265,7 +265,7 @@ class RestoreOntoTargetsTest {
         Bag bag = capture(disk, "image");
         Tools.run(folder, "cp " + disk + " back.img; dd if=/dev/zero of=back.img bs=1M seek=1 count=40 conv=notrunc status=none; cp back.img spoilt.img");
         DiskSurvey survey = Restore.survey(bag, bag.content());
-        LayoutTarget target = new LayoutTarget(Files.size(disk), 512, Firmware.UEFI, survey.table());
+        LayoutTarget target = new LayoutTarget(Files.size(disk), 512, Firmware.UEFI, survey.table(), RestoreLayout.ALIGN);
         RestoreLayout layout = RestoreLayout.of(survey, target, LayoutChoice.KEEP.only(Set.of(1), true));
         restore(bag, RestoreRequest.of(survey, layout), RestoreTarget.device(folder.resolve("back.img"), 0, 512));
         Placed boot = layout.placed().get(0);

@@ -1,0 +1,121 @@
+package app.granary.core.runbook;
+
+import app.granary.core.inventory.Encryption;
+import app.granary.core.inventory.Firmware;
+import app.granary.core.inventory.KeyPlace;
+import java.time.Duration;
+import java.time.Instant;
+import java.time.ZoneId;
+import java.time.format.DateTimeFormatter;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Locale;
+
+/**
+ * Steps in order, and what to look at afterwards. A restore tends to run faster than the capture (common practice, no source).
+ *
+ * @param title    what it is for
+ * @param loss     what is lost by it, as a sentence
+ * @param steps    with Granary
+ * @param without  the same with standard tools only, for when Granary is not there
+ * @param checks   what is looked at before it is signed
+ * @param unique   what must be made unique when the same image goes onto several computers
+ */
+public record Runbook(String title, String loss, List<Step> steps, List<Step> without, List<String> checks, List<String> unique) {
+    /** What a person looks at after a restore (common practice, no source). */
+    public static final List<String> CHECKS = List.of("It starts from its own disk, with the stick out", "Log-in works", "Files open: one new, one old, one large", "Programs start that are used every day", "Sizes are right: capacity, used, free");
+    private static final String ENCRYPTED_AGAIN = "Encryption is on again, and its new key is kept off the computer";
+    /** What two computers of one office must not share (common practice, no source). */
+    public static final List<String> UNIQUE = List.of("Its computer name", "Its machine identity, which the system's own preparation tool makes anew", "Its host keys and certificates", "Licences that belong to one computer",
+        "The account of whoever works at it");
+    private static final DateTimeFormatter DAY = DateTimeFormatter.ofPattern("EEE d MMM yyyy, HH:mm", Locale.ENGLISH);
+    private static final double BEST = 0.9;
+    private static final double WORST = 1.6;
+    private static final int TRAVEL_MINUTES = 60;
+
+    /**
+     * @param lowMinutes  at best; 0 for what takes no time worth counting
+     * @param highMinutes at worst
+     * @param command     to type; an empty string when there is none
+     */
+    public record Step(String text, long lowMinutes, long highMinutes, String command) {
+        static Step of(String text, long minutes) {
+            return new Step(text, minutes, minutes, "");
+        }
+    }
+
+    public long lowMinutes() {
+        return steps.stream().mapToLong(Step::lowMinutes).sum();
+    }
+
+    public long highMinutes() {
+        return steps.stream().mapToLong(Step::highMinutes).sum();
+    }
+
+    public static Runbook of(RunbookFacts f, Instant now, ZoneId zone) {
+        String asOf = DAY.format(f.madeAt().atZone(zone));
+        long days = Duration.between(f.madeAt(), now).toDays();
+        String loss = "Everything on the target goes. " + f.computer() + " is back as of " + asOf + "; everything since then, " + (days == 0 ? "less than a day" : days + (days == 1 ? " day" : " days")) + ", is lost unless it was saved elsewhere.";
+        List<String> checks = new ArrayList<>(CHECKS);
+        if (f.facts().encryption() == Encryption.VOLUMES) {
+            checks.add(ENCRYPTED_AGAIN);
+        }
+        return new Runbook(f.computer() + " from " + f.image() + f.target().map(t -> " onto " + t).orElse(""), loss, with(f), without(f), checks, UNIQUE);
+    }
+
+    private static List<Step> before(RunbookFacts f) {
+        List<Step> out = new ArrayList<>();
+        out.add(Step.of("Put the dead disk aside as it is, labelled; more may be read of it later.", 5));
+        boolean travel = !f.attached() && f.lies().contains("off site");
+        out.add(new Step("Fetch " + f.destination() + ": " + f.lies() + (f.attached() ? "; it is attached now." : "."), f.attached() ? 0 : travel ? TRAVEL_MINUTES : 5, f.attached() ? 0 : travel ? 2 * TRAVEL_MINUTES : 10, ""));
+        String menu = (f.facts().bootKey().isEmpty() ? "Try Esc, F8, F9, F11 or F12 at power-on for the boot menu" : "Press " + f.facts().bootKey() + " at power-on for the boot menu")
+            + (f.facts().firmware() == Firmware.UNKNOWN ? "" : "; firmware is " + (f.facts().firmware() == Firmware.UEFI ? "UEFI" : "BIOS") + f.facts().secureBoot().map(on -> on ? ", secure boot on" : ", secure boot off").orElse(""));
+        out.add(Step.of("Start " + f.computer() + " from " + (f.sticks().isEmpty() ? "a rescue stick; none is known to start it, so try KEY by KEY and note which does" : String.join(" or ", f.sticks())) + ". " + menu + ".",
+            f.bootMinutes()));
+        return out;
+    }
+
+    private static List<Step> with(RunbookFacts f) {
+        List<Step> out = new ArrayList<>(before(f));
+        String onto = f.target().orElse("the new disk, at least as large as what is in use needs");
+        out.add(Step.of("In Granary choose Restore, the image " + f.image() + (f.proven().isEmpty() ? " (not proven: check it first)" : " (" + f.proven() + ")") + ", and " + onto + ". Read its serial number off the disk itself, and type its last four characters."
+            + (f.encrypted() ? " Give the image's passphrase." : ""), 5));
+        f.moves().forEach(each -> out.add(Step.of(each, 0)));
+        double seconds = Math.max(f.storedBytes() / f.linkRate(), f.usedBytes() / f.diskRate());
+        out.add(new Step("Let it write, read back and compare.", Math.max(1, Math.round(seconds * BEST / 60)), Math.max(2, Math.round(seconds * 2 * WORST / 60)), ""));
+        f.after().forEach(each -> out.add(Step.of(each, 5)));
+        out.addAll(afterwards(f));
+        return out;
+    }
+
+    private static List<Step> afterwards(RunbookFacts f) {
+        List<Step> out = new ArrayList<>();
+        out.add(Step.of("Take the stick out, or the computer starts from it again. Start it, and go through the checks below.", 10));
+        if (f.facts().encryption() == Encryption.VOLUMES) {
+            KeyPlace place = f.facts().keyPlace();
+            out.add(Step.of("An image of an unlocked system comes back unencrypted: switch encryption on again, and keep its new key off the computer. The old key: " + (place == KeyPlace.UNKNOWN ? "nobody noted where it is" : place.phrase())
+                + (f.facts().keyNote().isEmpty() ? "" : ", " + f.facts().keyNote()) + ".", 10));
+        }
+        out.add(Step.of("Bring back files newer than the image" + (f.owner().isEmpty() ? "" : "; ask " + f.owner()) + ".", 5));
+        return out;
+    }
+
+    /** The image's own form is what makes this possible: frames one behind the other that standard tools decode. */
+    private static List<Step> without(RunbookFacts f) {
+        List<Step> out = new ArrayList<>(before(f));
+        out.add(new Step("Find the target by its serial number, and nothing else. Call it /dev/sdX below.", 2, 5, "lsblk -o NAME,SIZE,MODEL,SERIAL"));
+        out.add(new Step("Go to the image's folder on " + f.destination() + ", and see that it is whole.", 5, 30, "cd '" + f.image() + "' && sha256sum -c manifest-sha256.txt"));
+        String decode = switch (f.codec()) {
+            case "zstd" -> "zstd -dc";
+            case "gzip" -> "gzip -dc";
+            case "xz" -> "xz -dc";
+            default -> "cat";
+        };
+        String read = f.encrypted() ? "for p in data/disk.img*.gpg; do gpg -d \"$p\"; done | " + decode : "cat data/disk.img* | " + decode;
+        double seconds = Math.max(f.storedBytes() / f.linkRate(), f.usedBytes() / f.diskRate());
+        out.add(new Step("Write it. Everything on /dev/sdX goes. The target must be at least as large as the disk was.", Math.max(1, Math.round(seconds / 60)), Math.max(2, Math.round(seconds * 3 / 60)), read + " | dd of=/dev/sdX bs=4M conv=fsync status=progress"));
+        out.add(new Step("On a larger disk with a GPT, move its backup to the end.", 1, 1, "sgdisk -e /dev/sdX && sgdisk -v /dev/sdX"));
+        out.addAll(afterwards(f));
+        return out;
+    }
+}

@@ -1,0 +1,48 @@
+package app.granary.core.runbook;
+
+import static org.junit.jupiter.api.Assertions.assertEquals;
+import static org.junit.jupiter.api.Assertions.assertTrue;
+
+import app.granary.core.inventory.ComputerFacts;
+import app.granary.core.inventory.Encryption;
+import app.granary.core.inventory.Firmware;
+import app.granary.core.inventory.KeyPlace;
+import java.time.Instant;
+import java.time.ZoneId;
+import java.util.List;
+import java.util.Optional;
+import org.junit.jupiter.api.Test;
+
+class RunbookTest {
+    private static final Instant NOW = Instant.parse("2026-11-25T09:10:00Z");
+
+    private static RunbookFacts facts(boolean attached, boolean encrypted, Encryption volumes, List<String> sticks) {
+        ComputerFacts computer = new ComputerFacts("Wren & Marlow", "Field 12", Firmware.UEFI, "F12", Optional.of(true), "", volumes, KeyPlace.SAFE, "envelope 4");
+        return new RunbookFacts("TRIPOD", "field laptop", "Sable Quist", computer, "TRIPOD-disk-20261015", NOW.minusSeconds(41 * 86_400), "sound", "OUTPOST", attached ? "on the shelf" : "off site, at the bank", attached, encrypted, "zstd",
+            Optional.of("Spare 1 (serial 7K-0198-SP)"), sticks, 6, 30_000_000_000L, 60_000_000_000L, 100_000_000, 200_000_000, List.of("Partition 4 moves."), List.of("Grow it: ntfsresize /dev/sdX3"));
+    }
+
+    @Test
+    void stepsAreInOrderWithThisOfficesFactsAndMinutesFromItsRates() {
+        Runbook book = Runbook.of(facts(false, true, Encryption.VOLUMES, List.of("KEY-A, in the drawer")), NOW, ZoneId.of("Europe/London"));
+        assertEquals("Everything on the target goes. TRIPOD is back as of Thu 15 Oct 2026, 10:10; everything since then, 41 days, is lost unless it was saved elsewhere.", book.loss());
+        List<String> steps = book.steps().stream().map(Runbook.Step::text).toList();
+        assertTrue(steps.get(1).equals("Fetch OUTPOST: off site, at the bank.") && book.steps().get(1).lowMinutes() == 60, steps.toString());
+        assertTrue(steps.get(2).contains("from KEY-A, in the drawer. Press F12 at power-on for the boot menu; firmware is UEFI, secure boot on."), steps.get(2));
+        assertTrue(steps.get(3).contains("type its last four characters. Give the image's passphrase."), steps.get(3));
+        Runbook.Step writes = book.steps().get(5);
+        // 30 GB over 100 MB/s and 60 GB at 200 MB/s are 300 s both: 4.5 min at best, twice that and more with the comparison
+        assertEquals(5, writes.lowMinutes());
+        assertEquals(16, writes.highMinutes());
+        assertTrue(steps.get(8).contains("switch encryption on again"), steps.toString());
+        assertTrue(book.checks().get(5).startsWith("Encryption is on again"));
+    }
+
+    @Test
+    void theVariantWithoutGranaryNeedsOnlyStandardTools() {
+        List<String> plain = Runbook.of(facts(true, false, Encryption.NONE, List.of()), NOW, ZoneId.of("UTC")).without().stream().map(Runbook.Step::command).filter(each -> !each.isEmpty()).toList();
+        assertEquals(List.of("lsblk -o NAME,SIZE,MODEL,SERIAL", "cd 'TRIPOD-disk-20261015' && sha256sum -c manifest-sha256.txt", "cat data/disk.img* | zstd -dc | dd of=/dev/sdX bs=4M conv=fsync status=progress",
+            "sgdisk -e /dev/sdX && sgdisk -v /dev/sdX"), plain);
+        assertTrue(Runbook.of(facts(true, true, Encryption.NONE, List.of()), NOW, ZoneId.of("UTC")).without().stream().anyMatch(each -> each.command().startsWith("for p in data/disk.img*.gpg; do gpg -d")));
+    }
+}

@@ -1,0 +1,149 @@
+package app.granary.engine.restore;
+
+import app.granary.core.fault.Fault;
+import java.awt.image.BufferedImage;
+import java.io.BufferedWriter;
+import java.io.DataInputStream;
+import java.io.IOException;
+import java.io.OutputStreamWriter;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.Duration;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.List;
+import java.util.Optional;
+import java.util.concurrent.TimeUnit;
+import javax.imageio.ImageIO;
+
+/** Starts a restored disk in a machine without network, made of software, and keeps what its screen shows. Nothing is written to the disk. */
+public final class BootRehearsal {
+    private static final String PROGRAM = "qemu-system-x86_64";
+    private static final List<String> UEFI_FIRMWARE = List.of("/usr/share/OVMF/OVMF_CODE.fd", "/usr/share/ovmf/OVMF.fd");
+    private static final int MEMORY_MIB = 512;
+    private static final long LOOK_MILLIS = 1000;
+    /** A screen that stays the same for as long has come to rest. */
+    private static final int RESTS_LOOKS = 4;
+    private static final int LEAST_LOOKS = 6;
+    private static final int LONGEST_SERIAL = 20_000;
+
+    private BootRehearsal() {
+    }
+
+    /**
+     * What was seen.
+     *
+     * @param picture whether a picture of the screen was kept
+     * @param rested  whether the screen came to rest; a system still starting shows other pictures all the time
+     * @param serial  what it sent over its serial line, at most 20 000 characters; usually empty
+     */
+    public record Seen(boolean picture, boolean rested, String serial) {
+    }
+
+    /** Where the program is; empty where it is not installed. */
+    public static Optional<Path> program() {
+        return Arrays.stream(System.getenv().getOrDefault("PATH", "/usr/bin").split(":")).map(folder -> Path.of(folder, PROGRAM)).filter(Files::isExecutable).findFirst();
+    }
+
+    /**
+     * @param disk     a raw file; it is not changed
+     * @param uefi     whether the machine has UEFI firmware; needs the package {@code ovmf}
+     * @param picture  where the picture goes, PNG
+     * @param patience how long the system may take at most
+     */
+    public static Seen run(Path disk, boolean uefi, Path picture, Duration patience) throws IOException {
+        Path program = program().orElseThrow(() -> Fault.of(Fault.Kind.UNSUPPORTED, PROGRAM, PROGRAM + " is not installed here, so the disk cannot be started for practice. Install the package qemu-system-x86, or rehearse without starting it.")
+            .asException());
+        Path folder = Files.createTempDirectory("granary-boot-");
+        Path serial = folder.resolve("serial");
+        Path screen = folder.resolve("screen.ppm");
+        List<String> command = new ArrayList<>(List.of(program.toString(), "-nodefaults", "-m", "" + MEMORY_MIB, "-vga", "std", "-display", "none", "-nic", "none", "-snapshot", "-monitor", "stdio",
+            "-serial", "file:" + serial, "-drive", "file=" + disk.toString().replace(",", ",,") + ",format=raw,if=ide"));
+        if (Files.isWritable(Path.of("/dev/kvm"))) {
+            command.add("-enable-kvm");
+        }
+        if (uefi) {
+            String firmware = UEFI_FIRMWARE.stream().filter(each -> Files.exists(Path.of(each))).findFirst().orElseThrow(() -> Fault.of(Fault.Kind.UNSUPPORTED, PROGRAM,
+                "The disk needs UEFI firmware to start, and none is installed for practice. Install the package ovmf, or rehearse without starting it.").asException());
+            command.addAll(List.of("-bios", firmware));
+        }
+        Process machine = new ProcessBuilder(command).redirectErrorStream(true).redirectOutput(folder.resolve("monitor").toFile()).start();
+        try (BufferedWriter monitor = new BufferedWriter(new OutputStreamWriter(machine.getOutputStream(), StandardCharsets.US_ASCII))) {
+            boolean rested = watch(machine, monitor, screen, patience);
+            boolean kept = Files.exists(screen) && keep(screen, picture);
+            monitor.write("quit\n");
+            monitor.flush();
+            machine.waitFor(5, TimeUnit.SECONDS);
+            String said = Files.exists(serial) ? new String(Files.readAllBytes(serial), StandardCharsets.ISO_8859_1) : "";
+            return new Seen(kept, rested, said.substring(0, Math.min(LONGEST_SERIAL, said.length())));
+        } catch (InterruptedException stopped) {
+            Thread.currentThread().interrupt();
+            throw new java.nio.channels.ClosedByInterruptException();
+        } finally {
+            machine.destroyForcibly();
+            app.granary.engine.source.Folders.delete(folder);
+        }
+    }
+
+    private static boolean watch(Process machine, BufferedWriter monitor, Path screen, Duration patience) throws IOException, InterruptedException {
+        byte[] before = new byte[0];
+        byte[] beforeThat = new byte[0]; // a cursor that blinks shows two pictures in turn
+        int same = 0;
+        long looks = Math.max(LEAST_LOOKS, patience.toMillis() / LOOK_MILLIS);
+        for (int look = 0; look < looks && machine.isAlive(); look++) {
+            Thread.sleep(LOOK_MILLIS);
+            monitor.write("screendump " + screen + "\n");
+            monitor.flush();
+            Thread.sleep(200);
+            byte[] now = Files.exists(screen) ? Files.readAllBytes(screen) : new byte[0];
+            same = now.length > 0 && (Arrays.equals(now, before) || Arrays.equals(now, beforeThat)) ? same + 1 : 0;
+            beforeThat = before;
+            before = now;
+            if (look >= LEAST_LOOKS && same >= RESTS_LOOKS) {
+                return true;
+            }
+        }
+        return false;
+    }
+
+    /** Portable pixmap, P6, eight bits a channel (netpbm, ppm(5), from memory). */
+    private static boolean keep(Path screen, Path picture) throws IOException {
+        try (DataInputStream in = new DataInputStream(new java.io.BufferedInputStream(Files.newInputStream(screen)))) {
+            if (!word(in).equals("P6")) {
+                return false;
+            }
+            int width = number(word(in));
+            int height = number(word(in));
+            if (number(word(in)) != 255 || width < 1 || height < 1) {
+                return false;
+            }
+            BufferedImage out = new BufferedImage(width, height, BufferedImage.TYPE_INT_RGB);
+            byte[] row = new byte[width * 3];
+            for (int y = 0; y < height; y++) {
+                in.readFully(row);
+                for (int x = 0; x < width; x++) {
+                    out.setRGB(x, y, (row[3 * x] & 0xFF) << 16 | (row[3 * x + 1] & 0xFF) << 8 | row[3 * x + 2] & 0xFF);
+                }
+            }
+            return ImageIO.write(out, "png", picture.toFile());
+        } catch (java.io.EOFException cutShort) {
+            return false;
+        }
+    }
+
+    private static int number(String word) {
+        return word.matches("[0-9]{1,4}") ? Integer.parseInt(word) : -1;
+    }
+
+    private static String word(DataInputStream in) throws IOException {
+        StringBuilder out = new StringBuilder();
+        for (int c = in.read(); c >= 0 && out.length() < 16; c = in.read()) {
+            if (Character.isWhitespace(c)) {
+                return out.toString();
+            }
+            out.append((char) c);
+        }
+        return out.toString();
+    }
+}

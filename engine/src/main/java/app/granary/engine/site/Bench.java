@@ -1,0 +1,110 @@
+package app.granary.engine.site;
+
+import app.granary.core.disk.PartitionTable;
+import app.granary.core.disk.PartitionTables;
+import app.granary.core.fault.Fault;
+import app.granary.core.fault.FaultException;
+import app.granary.core.filesystem.DiskSurvey;
+import app.granary.core.filesystem.SurveyChoice;
+import app.granary.core.layout.LayoutChoice;
+import app.granary.core.layout.LayoutTarget;
+import app.granary.core.layout.RestoreLayout;
+import app.granary.core.measure.Sizes;
+import app.granary.core.proof.CheckOutcome;
+import app.granary.core.target.Overwriting;
+import app.granary.core.target.TargetDisk;
+import app.granary.engine.bag.Bag;
+import app.granary.engine.bag.ImageJson;
+import app.granary.engine.capture.CarefulSource;
+import app.granary.engine.progress.Watch;
+import app.granary.engine.restore.BootRehearsal;
+import app.granary.engine.restore.DiskCopy;
+import app.granary.engine.restore.Rehearsal;
+import app.granary.engine.restore.Restore;
+import app.granary.engine.restore.RestoreLog;
+import app.granary.engine.restore.RestoreOutcome;
+import app.granary.engine.restore.RestoreRequest;
+import app.granary.engine.restore.RestoreTarget;
+import app.granary.engine.source.RawSource;
+import java.io.IOException;
+import java.nio.file.Path;
+import java.time.Duration;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+
+/** The engine's work of overwriting, as every site does it. */
+public final class Bench {
+    private static final Duration BOOT_PATIENCE = Duration.ofSeconds(60);
+
+    private Bench() {
+    }
+
+    public static RestoreLayout layout(Bag bag, LayoutTarget target, LayoutChoice choice) throws IOException {
+        ImageJson.Content content = bag.content();
+        bag.requireOpens(content.description());
+        return RestoreLayout.of(Restore.survey(bag, content), target, choice);
+    }
+
+    public static RestoreLayout layout(RawSource disk, LayoutTarget target, LayoutChoice choice) throws IOException {
+        return RestoreLayout.of(DiskSurvey.of(new CarefulSource(disk), SurveyChoice.USED), target, choice);
+    }
+
+    public static RestoreOutcome write(Bag bag, LayoutTarget size, RestoreTarget target, LayoutChoice choice, Workbench.How how, RestoreLog log, Watch watch) throws IOException {
+        ImageJson.Content content = bag.content();
+        bag.requireOpens(content.description());
+        DiskSurvey survey = Restore.survey(bag, content);
+        RestoreRequest request = new RestoreRequest(survey, RestoreLayout.of(survey, size, choice), how.zeroUnused(), true, how.checkFirst() && !how.carryOn(), how.acceptDamage(), Optional.of(log), how.carryOn());
+        return Restore.run(bag, content, request, target, watch);
+    }
+
+    public static RestoreOutcome copy(RawSource disk, LayoutTarget size, RestoreTarget target, LayoutChoice choice, Workbench.How how, Watch watch) throws IOException {
+        CarefulSource careful = new CarefulSource(disk);
+        DiskSurvey survey = DiskSurvey.of(careful, SurveyChoice.USED);
+        return DiskCopy.run(careful, survey, RestoreLayout.of(survey, size, choice), target, how.zeroUnused(), true, watch);
+    }
+
+    /** @throws FaultException when another disk than the confirmed one is there, or none */
+    public static TargetDisk require(List<TargetDisk> there, Workbench.Confirmed confirmed) throws IOException {
+        TargetDisk now = there.stream().filter(each -> each.id().equals(confirmed.targetId()) && each.attached()).findFirst().orElseThrow(() -> Fault.of(Fault.Kind.NOT_RECOGNISED, confirmed.targetId(),
+            "The disk with serial " + confirmed.identity().serial() + " is not attached any more. Nothing was written. Attach it, and confirm it again.").asException());
+        List<String> another = Overwriting.another(now, confirmed.identity());
+        if (!another.isEmpty()) {
+            throw Fault.of(Fault.Kind.FORBIDDEN, now.name(), another.get(0)).asException();
+        }
+        return now;
+    }
+
+    /** What is on a disk, a line each; "nothing" where it is blank. */
+    public static List<String> holds(RawSource disk, long factor) {
+        try {
+            PartitionTable table = PartitionTables.read(disk);
+            List<String> out = new ArrayList<>();
+            if (table.partitions().isEmpty()) {
+                return List.of(table instanceof PartitionTable.Damaged ? "a partition table that cannot be read" : "no partition table");
+            }
+            DiskSurvey survey = DiskSurvey.of(disk, SurveyChoice.USED);
+            survey.partitions().stream().filter(each -> !each.partition().container()).forEach(each -> out.add("partition " + each.partition().number() + ", " + Sizes.decimal(each.partition().sizeBytes() * factor) + ", "
+                + each.fileSystem().kind() + (each.partition().name().isEmpty() ? "" : ", \"" + each.partition().name() + "\"")
+                + (each.fileSystem().usedBytes().isPresent() ? ", " + Sizes.decimal(each.fileSystem().usedBytes().getAsLong() * factor) + " in use" : "")));
+            return out;
+        } catch (IOException unreadable) {
+            return List.of("something that cannot be read");
+        }
+    }
+
+    /** The machine for practice has the firmware the disk's table is for. */
+    public static Workbench.Rehearsed rehearse(Bag bag, Path scratch, Path picture, Watch watch) throws IOException {
+        List<BootRehearsal.Seen> seen = new ArrayList<>();
+        List<String> not = new ArrayList<>();
+        boolean uefi = bag.content().description().scheme().equals("gpt");
+        CheckOutcome outcome = Rehearsal.run(bag, scratch, disk -> {
+            try {
+                seen.add(BootRehearsal.run(disk, uefi, picture, BOOT_PATIENCE));
+            } catch (FaultException cannot) {
+                not.add(cannot.getMessage());
+            }
+        }, watch);
+        return new Workbench.Rehearsed(outcome, seen.stream().findFirst(), not.isEmpty() ? "" : not.get(0));
+    }
+}

@@ -1,0 +1,186 @@
+package app.granary.engine.site;
+
+import app.granary.core.disk.DiskIdentity;
+import app.granary.core.disk.PartitionTable;
+import app.granary.core.disk.PartitionTables;
+import app.granary.core.fault.Fault;
+import app.granary.core.inventory.Firmware;
+import app.granary.core.layout.LayoutChoice;
+import app.granary.core.layout.LayoutTarget;
+import app.granary.core.layout.RestoreLayout;
+import app.granary.core.rescue.BootImage;
+import app.granary.core.target.Preparation;
+import app.granary.core.target.TargetDisk;
+import app.granary.engine.bag.Bag;
+import app.granary.engine.progress.Watch;
+import app.granary.engine.restore.DiskCopy;
+import app.granary.engine.restore.DrivePreparation;
+import app.granary.engine.restore.RestoreLog;
+import app.granary.engine.restore.RestoreOutcome;
+import app.granary.engine.restore.RestoreTarget;
+import app.granary.engine.source.RawSource;
+import app.granary.engine.source.Sysfs;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.List;
+import java.util.Random;
+import java.util.Set;
+import java.util.stream.Collectors;
+import java.util.stream.Stream;
+
+/** This machine's disks, and raw files in two folders: one of files that stand for disks, one of files that can be written onto sticks. */
+final class MachineWorkbench implements Workbench {
+    /** A removable disk below this size is taken for a stick (common practice, no source). */
+    private static final long STICK_BYTES = 300_000_000_000L;
+
+    private final MachineSite site;
+    private final Path targets;
+    private final Path scratch;
+
+    MachineWorkbench(MachineSite site, Path targets, Path scratch) {
+        this.site = site;
+        this.targets = targets;
+        this.scratch = scratch;
+    }
+
+    private record Found(TargetDisk disk, Path path) {
+    }
+
+    private List<Found> found() throws IOException {
+        List<Found> out = new ArrayList<>();
+        for (Lsblk.Device device : Lsblk.devices()) {
+            if (device.type().equals("disk") && device.sizeBytes() > 0 && !device.path().startsWith("/dev/zram")) {
+                out.add(new Found(disk(device), Path.of(device.path())));
+            }
+        }
+        for (Path file : files(targets)) {
+            String name = file.getFileName().toString();
+            try (RawSource source = RawSource.open(file)) {
+                out.add(new Found(new TargetDisk("file-" + name, name, new DiskIdentity("raw image file", name, source.sizeBytes()), source.sectorBytes(), "file", TargetDisk.Kind.SPARE, true, !Files.isWritable(file), "", List.of(),
+                    Bench.holds(source, 1), Links.SATA), file));
+            }
+        }
+        out.sort(Comparator.comparing(each -> each.disk.name()));
+        return out;
+    }
+
+    private static TargetDisk disk(Lsblk.Device device) throws IOException {
+        Set<String> mounts = device.tree().stream().flatMap(each -> each.mountPoints().stream()).collect(Collectors.toSet());
+        boolean removable = device.bus().equals("usb");
+        TargetDisk.Kind kind = !removable ? TargetDisk.Kind.FIXED : device.sizeBytes() < STICK_BYTES ? TargetDisk.Kind.STICK : TargetDisk.Kind.SPARE;
+        List<String> holds = List.of("it may not be read by this account");
+        if (Files.isReadable(Path.of(device.path()))) {
+            try (RawSource source = RawSource.open(Path.of(device.path()))) {
+                holds = Bench.holds(source, 1);
+            }
+        }
+        String id = device.serial().isEmpty() ? device.path() : device.model() + "/" + device.serial();
+        return new TargetDisk(id.replaceAll("[^A-Za-z0-9]+", "-"), device.path(), new DiskIdentity(device.model(), device.serial(), device.sizeBytes()), Sysfs.sectorBytes(Path.of(device.path())), device.bus(), kind, true,
+            device.readOnly(), mounts.isEmpty() ? "" : "mounted at " + String.join(", ", mounts), List.of(), holds, Links.rate(device.bus()));
+    }
+
+    private static List<Path> files(Path folder) throws IOException {
+        if (!Files.isDirectory(folder)) {
+            return List.of();
+        }
+        try (Stream<Path> entries = Files.list(folder)) {
+            return entries.filter(Files::isRegularFile).filter(each -> !each.getFileName().toString().endsWith(".log")).sorted().toList();
+        }
+    }
+
+    @Override
+    public List<TargetDisk> targets() throws IOException {
+        return found().stream().map(Found::disk).toList();
+    }
+
+    private Found require(String id) throws IOException {
+        return found().stream().filter(each -> each.disk.id().equals(id)).findFirst().orElseThrow(() -> Fault.of(Fault.Kind.NOT_RECOGNISED, id, "That disk is not attached to this machine. Attach it and try again.").asException());
+    }
+
+    private static LayoutTarget target(Found found, Firmware firmware) throws IOException {
+        PartitionTable table = new PartitionTable.Absent();
+        if (Files.isReadable(found.path)) {
+            try (RawSource source = RawSource.open(found.path)) {
+                table = PartitionTables.read(source);
+            }
+        }
+        return new LayoutTarget(found.disk.identity().sizeBytes(), found.disk.sectorBytes(), firmware, table, RestoreLayout.ALIGN);
+    }
+
+    private static RestoreTarget overwritten(Found found) {
+        return RestoreTarget.device(found.path, 0, found.disk.sectorBytes());
+    }
+
+    private Bag open(ImageAt at) throws IOException {
+        return Bag.open(site.bag(at), at.passphrase());
+    }
+
+    private Found confirmed(Confirmed target) throws IOException {
+        Bench.require(targets(), target);
+        return require(target.targetId());
+    }
+
+    @Override
+    public RestoreLayout layout(From from, String targetId, Firmware firmware, LayoutChoice choice) throws IOException {
+        LayoutTarget size = target(require(targetId), firmware);
+        if (from instanceof From.Image image) {
+            return Bench.layout(open(image.at()), size, choice);
+        }
+        try (RawSource disk = site.openDisk(((From.Disk) from).diskId())) {
+            return Bench.layout(disk, size, choice);
+        }
+    }
+
+    @Override
+    public RestoreOutcome write(From from, Confirmed target, Firmware firmware, LayoutChoice choice, How how, Watch watch) throws IOException {
+        Found to = confirmed(target);
+        if (from instanceof From.Image image) {
+            Path log = Files.createDirectories(scratch).resolve(to.disk.id() + ".log");
+            return Bench.write(open(image.at()), target(to, firmware), overwritten(to), choice, how, new RestoreLog(log, to.disk.identity().serial()), watch);
+        }
+        try (RawSource disk = site.openDisk(((From.Disk) from).diskId())) {
+            return Bench.copy(disk, target(to, firmware), overwritten(to), choice, how, watch);
+        }
+    }
+
+    private Path rescueFiles() {
+        return targets.resolveSibling("rescue");
+    }
+
+    @Override
+    public List<RawFile> rawFiles() throws IOException {
+        List<RawFile> out = new ArrayList<>();
+        for (Path file : files(rescueFiles())) {
+            try (RawSource source = RawSource.open(file)) {
+                String store = Files.getFileStore(file).name();
+                List<String> serials = Lsblk.devices().stream().filter(each -> each.tree().stream().anyMatch(part -> part.path().equals(store))).map(Lsblk.Device::serial).toList();
+                out.add(new RawFile(file.getFileName().toString(), file.getFileName().toString(), Files.size(file), file.getParent().toString(), serials, BootImage.read(source)));
+            }
+        }
+        return out;
+    }
+
+    @Override
+    public RestoreOutcome writeRaw(String rawFileId, Confirmed target, Watch watch) throws IOException {
+        Path file = files(rescueFiles()).stream().filter(each -> each.getFileName().toString().equals(rawFileId)).findFirst().orElseThrow(() -> Fault.of(Fault.Kind.NOT_RECOGNISED, rawFileId,
+            "There is no file " + rawFileId + " in " + rescueFiles() + " any more. Put it there again.").asException());
+        Found to = confirmed(target);
+        try (RawSource source = RawSource.open(file)) {
+            return DiskCopy.bytes(source, to.disk.identity().sizeBytes(), overwritten(to), true, watch);
+        }
+    }
+
+    @Override
+    public PartitionTable prepare(Preparation how, Confirmed target, Random ids, Watch watch) throws IOException {
+        Found to = confirmed(target);
+        return DrivePreparation.run(how, to.disk.identity().sizeBytes(), to.disk.sectorBytes(), overwritten(to), Files.createDirectories(scratch), ids, watch);
+    }
+
+    @Override
+    public Rehearsed rehearse(ImageAt image, Path picture, Watch watch) throws IOException {
+        return Bench.rehearse(open(image), Files.createDirectories(scratch), picture, watch);
+    }
+}

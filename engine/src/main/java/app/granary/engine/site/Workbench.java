@@ -1,0 +1,85 @@
+package app.granary.engine.site;
+
+import app.granary.core.disk.DiskIdentity;
+import app.granary.core.disk.PartitionTable;
+import app.granary.core.inventory.Firmware;
+import app.granary.core.layout.LayoutChoice;
+import app.granary.core.layout.RestoreLayout;
+import app.granary.core.proof.CheckOutcome;
+import app.granary.core.rescue.BootImage;
+import app.granary.core.target.Preparation;
+import app.granary.core.target.TargetDisk;
+import app.granary.engine.progress.Watch;
+import app.granary.engine.restore.BootRehearsal;
+import app.granary.engine.restore.RestoreOutcome;
+import java.io.IOException;
+import java.nio.file.Path;
+import java.util.List;
+import java.util.Optional;
+import java.util.Random;
+
+/**
+ * What can be overwritten here, and the work that overwrites. All sizes are the sizes the office knows the devices by. Whoever calls has asked
+ * {@link app.granary.core.target.Overwriting}; each work makes sure once more that the target is the one confirmed. Safe for several threads.
+ */
+public interface Workbench {
+    /** Disks that are there, in order of name; drives images lie on and disks built into computers among them. */
+    List<TargetDisk> targets() throws IOException;
+
+    /** What an image, or a disk, would look like on a target. */
+    RestoreLayout layout(From from, String targetId, Firmware firmware, LayoutChoice choice) throws IOException;
+
+    /** Writes it. */
+    RestoreOutcome write(From from, Confirmed target, Firmware firmware, LayoutChoice choice, How how, Watch watch) throws IOException;
+
+    /** Files that can be written onto a stick as they are, in order of name; those that cannot say why. */
+    List<RawFile> rawFiles() throws IOException;
+
+    /** Writes one of them. */
+    RestoreOutcome writeRaw(String rawFileId, Confirmed target, Watch watch) throws IOException;
+
+    /** Makes a drive ready. */
+    PartitionTable prepare(Preparation how, Confirmed target, Random ids, Watch watch) throws IOException;
+
+    /** Restores an image onto scratch, compares it, and starts it where that is possible. */
+    Rehearsed rehearse(ImageAt image, Path picture, Watch watch) throws IOException;
+
+    /** What is written onto a target. */
+    sealed interface From {
+        /** An image. */
+        record Image(ImageAt at) implements From {
+        }
+
+        /** A disk, as it is now. */
+        record Disk(String diskId) implements From {
+        }
+    }
+
+    /** A target, and what it was when a person confirmed it. */
+    record Confirmed(String targetId, DiskIdentity identity) {
+    }
+
+    /**
+     * How it is written.
+     *
+     * @param zeroUnused   whether blocks that are not in use become zeros
+     * @param acceptDamage whether damaged parts of an image are passed over
+     * @param checkFirst   whether the image is proven readable first
+     * @param carryOn      whether work that was broken off is carried on
+     */
+    record How(boolean zeroUnused, boolean acceptDamage, boolean checkFirst, boolean carryOn) {
+    }
+
+    /**
+     * A file that may be written onto a stick.
+     *
+     * @param liesOn serials of the disk it lies on
+     * @param where  the same in words
+     */
+    record RawFile(String id, String name, long bytes, String where, List<String> liesOn, BootImage content) {
+    }
+
+    /** @param seen what starting it showed; empty where it was not started, with the reason in {@code notStarted} */
+    record Rehearsed(CheckOutcome outcome, Optional<BootRehearsal.Seen> seen, String notStarted) {
+    }
+}

@@ -1,0 +1,80 @@
+package app.granary.engine.restore;
+
+import static org.junit.jupiter.api.Assertions.assertEquals;
+import static org.junit.jupiter.api.Assertions.assertFalse;
+import static org.junit.jupiter.api.Assertions.assertTrue;
+
+import app.granary.core.disk.DiskIdentity;
+import app.granary.core.filesystem.DiskSurvey;
+import app.granary.core.filesystem.SurveyChoice;
+import app.granary.core.image.ImageName;
+import app.granary.core.inventory.Firmware;
+import app.granary.core.layout.LayoutChoice;
+import app.granary.core.layout.LayoutTarget;
+import app.granary.core.layout.RestoreLayout;
+import app.granary.core.proof.CheckOutcome;
+import app.granary.engine.bag.Bag;
+import app.granary.engine.capture.Capture;
+import app.granary.engine.capture.CaptureRequest;
+import app.granary.engine.codec.Codec;
+import app.granary.engine.media.Tools;
+import app.granary.engine.openpgp.Passphrase;
+import app.granary.engine.progress.Watch;
+import app.granary.engine.source.RawSource;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.Clock;
+import java.time.Duration;
+import java.util.List;
+import java.util.OptionalLong;
+import javax.imageio.ImageIO;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+
+/** The machine made of software is Debian's QEMU: what it says of a restored disk is asserted. */
+class BootRehearsalTest {
+    @TempDir
+    Path folder;
+
+    private Bag capture(Path disk) throws IOException {
+        try (RawSource source = RawSource.open(disk)) {
+            CaptureRequest request = new CaptureRequest(ImageName.parse("tiny"), Codec.ZSTD, 3, OptionalLong.empty(), Passphrase.NONE, new DiskIdentity("m", "s", source.sizeBytes()), true);
+            return Bag.open(Capture.run(source, DiskSurvey.of(source, SurveyChoice.USED), request, folder, Clock.systemUTC(), Watch.NONE).bag());
+        }
+    }
+
+    @Test
+    void aDiskThatWasRestoredOntoALargerOneStarts() throws IOException {
+        Bag bag = capture(TinySystem.make(folder));
+        DiskSurvey survey = Restore.survey(bag, bag.content());
+        RestoreLayout layout = RestoreLayout.of(survey, LayoutTarget.blank(64 << 20, 512, Firmware.BIOS), LayoutChoice.of(LayoutChoice.Strategy.GROW));
+        Path back = folder.resolve("back.img");
+        assertEquals(List.of(), Restore.run(bag, bag.content(), RestoreRequest.of(survey, layout), RestoreTarget.file(back, 64 << 20, 512), Watch.NONE).differences());
+        String before = Tools.run(folder, "sha256sum back.img");
+        BootRehearsal.Seen seen = BootRehearsal.run(back, false, folder.resolve("screen.png"), Duration.ofSeconds(30));
+        assertTrue(seen.serial().contains(TinySystem.SAYS), seen.toString());
+        assertTrue(seen.picture() && seen.rested());
+        assertTrue(ImageIO.read(folder.resolve("screen.png").toFile()).getWidth() >= 640);
+        assertEquals(before, Tools.run(folder, "sha256sum back.img"), "starting it writes nothing to it");
+    }
+
+    @Test
+    void aRehearsalCanStartWhatItRestored() throws IOException {
+        Bag bag = capture(TinySystem.make(folder));
+        Path scratch = Files.createDirectories(folder.resolve("scratch"));
+        StringBuilder serial = new StringBuilder();
+        CheckOutcome outcome = Rehearsal.run(bag, scratch, disk -> serial.append(BootRehearsal.run(disk, false, folder.resolve("screen.png"), Duration.ofSeconds(20)).serial()), Watch.NONE);
+        assertTrue(outcome.ok());
+        assertTrue(serial.toString().contains(TinySystem.SAYS));
+        assertEquals("", Tools.run(scratch, "ls"));
+    }
+
+    @Test
+    void aDiskThatDoesNotStartSaysNothing() throws IOException {
+        Tools.run(folder, "truncate -s 4M blank.img");
+        BootRehearsal.Seen seen = BootRehearsal.run(folder.resolve("blank.img"), false, folder.resolve("screen.png"), Duration.ofSeconds(12));
+        assertFalse(seen.serial().contains(TinySystem.SAYS));
+        assertTrue(seen.picture(), "the firmware's own words are a picture too");
+    }
+}
