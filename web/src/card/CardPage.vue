@@ -11,7 +11,7 @@ const print = () => window.print()
 </script>
 
 <template>
-  <PageHeading title="If it dies today"><RouterLink :to="`/computers/${computerId}`" class="no-print">All there is of it</RouterLink>
+  <PageHeading title="If it dies today"><RouterLink :to="`/computers/${computerId}`" class="no-print">All there is of it</RouterLink>&ensp;<RouterLink v-if="card.data.value" :to="{ path: '/restore', query: { computer: card.data.value.computer } }" class="no-print">Bring it back now</RouterLink>
     <template #action><Button label="Print the card" severity="secondary" outlined @click="print" /></template>
   </PageHeading>
   <p v-if="card.error.value" class="notice" role="alert">{{ sentenceOf(card.error.value) }}</p>

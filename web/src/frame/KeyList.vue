@@ -7,6 +7,7 @@ const KEYS: [string, string][] = [
   ['/', 'filter the table in view'],
   ['↑ ↓ Enter', 'move in a table, open a row'],
   ['Alt 1 … 9', 'open a page of the index'],
+  ['Alt 0', 'open the journal, its last page'],
   ['Esc', 'close the margin, or what is open'],
   ['?', 'this list'],
 ]

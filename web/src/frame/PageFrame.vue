@@ -24,6 +24,8 @@ const ENTRIES = [
   { to: '/images', name: 'Images' },
   { to: '/destinations', name: 'Destinations' },
   { to: '/retention', name: 'Retention' },
+  { to: '/restore', name: 'Restore' },
+  { to: '/rescue-media', name: 'Rescue media' },
   { to: '/journal', name: 'Journal' },
 ]
 const route = useRoute()
@@ -44,7 +46,10 @@ useKeys({
   find: () => (finding.value = true),
   keys: () => (listingKeys.value = true),
   escape: close,
-  go: (index) => ENTRIES[index] && router.push(ENTRIES[index].to),
+  go: (index) => {
+    const entry = ENTRIES.at(index)
+    if (entry) void router.push(entry.to)
+  },
 })
 
 const running = computed(() => {

@@ -5,7 +5,7 @@ export interface KeyActions {
   find: () => void
   keys: () => void
   escape: () => void
-  /** Opens the entry of the index with this number, from 0. */
+  /** Opens the entry of the index with this number, from 0; -1 is the last. */
   go: (index: number) => void
 }
 
@@ -20,7 +20,7 @@ export function useKeys(actions: KeyActions) {
     if (event.key === 'Escape') actions.escape()
     const typing = event.target instanceof HTMLElement && event.target.closest('input:not([type=checkbox], [type=radio]), textarea, select, [contenteditable]')
     if (typing || event.ctrlKey || event.metaKey) return
-    if (event.altKey && /^[1-9]$/.test(event.key)) {
+    if (event.altKey && /^[0-9]$/.test(event.key)) {
       event.preventDefault()
       actions.go(Number(event.key) - 1)
     } else if (event.key === '?') {

@@ -10,6 +10,7 @@ import { useWidth } from '../measure/useWidth'
 import { useSession } from '../session/useSession'
 import ImageEvidence from './ImageEvidence.vue'
 import ImageKept from './ImageKept.vue'
+import ImageRehearsals from './ImageRehearsals.vue'
 import ImageStrip from './ImageStrip.vue'
 import ImageWork from './ImageWork.vue'
 import TallyMark from './TallyMark.vue'
@@ -58,6 +59,7 @@ const inside = computed(() => image.value && image.value.lowBytes <= image.value
       </table>
     </section>
     <div>
+    <ImageRehearsals v-if="image.format === 'granary' && image.shelf === 'kept'" :key="`back-${image.id}`" :detail="detail.data.value" />
     <ImageWork v-if="mayAct && image.shelf === 'kept'" :key="image.id + image.note" :detail="detail.data.value" />
     <ImageKept :key="`kept-${image.id}`" :image-id="image.id" :may-act="mayAct && image.shelf === 'kept'" />
     </div>

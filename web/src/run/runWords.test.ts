@@ -8,10 +8,11 @@ describe('words for runs', () => {
     expect(devices({ ...run, kind: 'check' })).toEqual({ reads: 'PEG-1', writes: 'nothing' })
     expect(devices({ ...run, kind: 'repair' }).writes).toBe('PEG-1')
     expect(devices({ ...run, kind: 'copy' }).reads).toBe('PEG-1')
+    expect(devices({ ...run, kind: 'restore', disk: 'system disk onto Spare 1' })).toEqual({ reads: 'PEG-1', writes: 'Spare 1' })
   })
 
   it('shows a word it does not know as it is', () => {
-    expect([kindWord('repair'), kindWord('other'), stageWord('comparing'), stageWord('other')]).toEqual(['Repair', 'other', 'Comparing the scratch file with the chunk index', 'other'])
+    expect([kindWord('repair'), kindWord('other'), stageWord('comparing'), stageWord('other')]).toEqual(['Repair', 'other', 'Reading back, comparing', 'other'])
   })
 
   it('draws a rate from left to right on its own scale', () => {

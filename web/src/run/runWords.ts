@@ -1,6 +1,6 @@
-const KINDS: Record<string, string> = { capture: 'Capture', check: 'Check', copy: 'Copy', repair: 'Repair' }
+const KINDS: Record<string, string> = { capture: 'Capture', check: 'Check', copy: 'Copy', repair: 'Repair', restore: 'Restore', spare: 'Spare', stick: 'Rescue stick', prepare: 'Preparing', rehearsal: 'Rehearsal' }
 const STAGES: Record<string, string> = {
-  capturing: 'Reading, compressing, writing', checking: 'Reading back: digests and frames', restoring: 'Restoring to a scratch file', comparing: 'Comparing the scratch file with the chunk index',
+  capturing: 'Reading, compressing, writing', checking: 'Reading back: digests and frames', restoring: 'Writing', comparing: 'Reading back, comparing',
   copying: 'Copying', mending: 'Comparing with the sound copy, and mending',
 }
 
@@ -19,6 +19,8 @@ export function devices(run: { kind: string; computer: string; disk: string; ser
   const disk = `${run.computer} ${run.disk}${run.serial ? `, serial ${run.serial}` : ''}`
   if (run.kind === 'capture') return { reads: disk, writes: run.destination }
   if (run.kind === 'copy') return { reads: run.destination, writes: 'another destination' }
+  if (run.kind === 'restore') return { reads: run.destination, writes: run.disk.replace(/^.* onto /, '') }
+  if (run.kind === 'spare' || run.kind === 'stick' || run.kind === 'prepare') return { reads: run.kind === 'spare' ? run.computer : 'nothing', writes: run.destination }
   return run.kind === 'repair' ? { reads: 'a sound copy', writes: run.destination } : { reads: run.destination, writes: 'nothing' }
 }
 

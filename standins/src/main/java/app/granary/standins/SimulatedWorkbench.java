@@ -60,7 +60,7 @@ final class SimulatedWorkbench implements Workbench {
         this.scratch = Files.createDirectories(home.resolve("scratch"));
         Path keyA = folder.resolve("key-a.img");
         if (!Files.exists(keyA)) { // both keys carry a rescue system already, the older one
-            for (String key : List.of("key-a", "key-b")) {
+            for (String key : List.of("key-a", "key-c")) {
                 Path stick = folder.resolve(key + ".img");
                 Files.copy(rescue.resolve("larch-rescue-12.iso"), stick);
                 lengthen(stick, target(key).sizeBytes());
@@ -188,6 +188,16 @@ final class SimulatedWorkbench implements Workbench {
     @Override
     public RestoreOutcome write(From from, Confirmed target, Firmware firmware, LayoutChoice choice, How how, Watch watch) throws IOException {
         TargetDisk to = Bench.require(targets(), target);
+        try {
+            return write(from, to, firmware, choice, how, watch);
+        } catch (app.granary.core.fault.FaultException known) {
+            throw known;
+        } catch (IOException failed) {
+            throw Fault.of(Fault.Kind.DEVICE_FAILED, to.name(), to.inFull() + " failed while it was written: " + failed.getMessage() + ". What is on it is not complete. Attach it again and carry on, or take another disk.").asException();
+        }
+    }
+
+    private RestoreOutcome write(From from, TargetDisk to, Firmware firmware, LayoutChoice choice, How how, Watch watch) throws IOException {
         if (from instanceof From.Image image) {
             Bag bag = open(image.at());
             long factor = StandInDrives.scaleOf(bag.folder()).factor();
@@ -222,7 +232,7 @@ final class SimulatedWorkbench implements Workbench {
                     String name = file.getFileName().toString();
                     // one of them was saved onto a stick, as people do
                     boolean onStick = name.contains("13");
-                    out.add(new RawFile(name, name, Files.size(file), onStick ? "on the stick KEY-B" : "in CAIRN's downloads", List.of(onStick ? target("key-b").serial() : "CAIRN"),
+                    out.add(new RawFile(name, name, Files.size(file), onStick ? "on the stick KEY-C" : "in CAIRN's downloads", List.of(onStick ? target("key-c").serial() : "CAIRN"),
                         new BootImage(read.kind(), read.label(), read.bytes(), read.starts(), read.refusal().replace(file.toString(), name))));
                 }
             }

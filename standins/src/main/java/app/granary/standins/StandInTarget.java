@@ -21,7 +21,7 @@ record StandInTarget(String id, String name, String model, String serial, long s
         new StandInTarget("spare-2", "Spare 2", "Halden S2", "22-HS-0560", 500_107_862_016L, TargetDisk.Kind.SPARE, "USB 3", "in the dock on the bench"),
         new StandInTarget("spare-3", "Spare 3", "Aldine N0", "7K-0064-SM", 64_023_257_088L, TargetDisk.Kind.SPARE, "USB 3", "in the drawer"),
         new StandInTarget("key-a", "KEY-A", "Tansy 16", "TS-16-000A", 15_728_640L, TargetDisk.Kind.STICK, "USB 3", "on the bench"),
-        new StandInTarget("key-b", "KEY-B", "Tansy 16", "TS-16-000B", 15_728_640L, TargetDisk.Kind.STICK, "USB 3", "on the bench"),
+        new StandInTarget("key-c", "KEY-C", "Tansy 16", "TS-16-000C", 15_728_640L, TargetDisk.Kind.STICK, "USB 3", "on the bench"),
         new StandInTarget("rod-1", "ROD-1 system disk", "Aldine N2", "7K-0251-R1", 250 * GB + 59_350_016, TargetDisk.Kind.FIXED, "NVMe", "new field computer"),
         new StandInTarget("rod-2", "ROD-2 system disk", "Aldine N2", "7K-0252-R2", 250 * GB + 59_350_016, TargetDisk.Kind.FIXED, "NVMe", "new field computer"),
         new StandInTarget("rod-3", "ROD-3 system disk", "Aldine N2", "7K-0253-R3", 250 * GB + 59_350_016, TargetDisk.Kind.FIXED, "NVMe", "new field computer"),

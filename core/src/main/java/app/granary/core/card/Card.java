@@ -9,10 +9,8 @@ import app.granary.core.inventory.KeyPlace;
 import app.granary.core.measure.Sizes;
 import java.time.Duration;
 import java.time.Instant;
-import java.time.LocalDate;
 import java.time.ZoneId;
 import java.time.format.DateTimeFormatter;
-import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
@@ -61,6 +59,7 @@ public record Card(String computer, String role, String owner, List<OfOneDisk> d
         private final List<String> inTheWay = new ArrayList<>();
         private final List<OfOneDisk> disks = new ArrayList<>();
         private final List<String> restores = new ArrayList<>();
+        private final List<String> swaps = new ArrayList<>();
         private double seconds;
         private boolean travels;
 
@@ -75,7 +74,7 @@ public record Card(String computer, String role, String owner, List<OfOneDisk> d
             boolean nothing = disks.stream().allMatch(each -> each.image.isEmpty());
             String stick = stick();
             String key = key();
-            List<String> steps = nothing ? List.of("There is no image to bring back. Save what can be read of the disk, and set the computer up anew.") : steps(stick, key);
+            List<String> steps = nothing ? withoutImage() : steps(stick, key);
             long hands = nothing ? 0 : HANDS_MINUTES + facts.bootMinutes() + (travels ? TRAVEL_MINUTES : 0);
             return new Card(facts.computer(), facts.role(), facts.owner(), disks, stick, key, steps, hands + Math.round(seconds * BEST / 60), hands + Math.round(seconds * WORST / 60), List.copyOf(inTheWay));
         }
@@ -83,6 +82,13 @@ public record Card(String computer, String role, String owner, List<OfOneDisk> d
         /** The newest sound copy; of several of one moment the one that is nearest at hand. */
         private void disk(OfDisk disk) {
             String identity = disk.identity().model() + ", serial " + disk.identity().serial() + ", " + Sizes.decimal(disk.identity().sizeBytes());
+            disk.spares().stream().findFirst().ifPresent(spare -> {
+                swaps.add("Quickest: put " + spare.name() + (spare.place().isEmpty() ? "" : ", which lies " + spare.place()) + ", in the place of " + disk.name() + ". It is a copy of " + day(spare.madeAt())
+                    + (spare.booted() ? ", and this computer was started from it." : "; nobody has started the computer from it yet."));
+                if (!spare.booted()) {
+                    inTheWay.add("The spare of " + disk.name() + " was never tried. Swap it in once, and sign.");
+                }
+            });
             Comparator<Copy> best = Comparator.comparing(Copy::madeAt).thenComparing(Copy::attached).thenComparing(copy -> copy.kind() != PlaceKind.OFF_SITE);
             Optional<Copy> chosen = disk.copies().stream().filter(Copy::sound).max(best).or(() -> disk.copies().stream().max(best));
             if (chosen.isEmpty()) {
@@ -146,8 +152,16 @@ public record Card(String computer, String role, String owner, List<OfOneDisk> d
             return place == KeyPlace.UNKNOWN ? "Where its recovery key is kept is not known." : "Its recovery key: " + place.phrase() + note + ".";
         }
 
+        private List<String> withoutImage() {
+            List<String> out = new ArrayList<>(swaps);
+            out.add((swaps.isEmpty() ? "There is no image to bring back." : "There is no image besides.") + " Save what can be read of the disk, and set the computer up anew.");
+            return out;
+        }
+
         private List<String> steps(String stick, String key) {
-            List<String> out = new ArrayList<>(List.of("Put the dead disk aside as it is; more may be read of it later.", "Boot from the rescue stick: " + stick));
+            List<String> out = new ArrayList<>(List.of("Put the dead disk aside as it is; more may be read of it later."));
+            out.addAll(swaps);
+            out.add("Boot from the rescue stick: " + stick);
             out.addAll(restores);
             out.add("Take the stick out, start the computer, log in as " + (facts.owner().isEmpty() ? "its user" : facts.owner()) + " would, open files and programs, compare sizes.");
             if (facts.facts().encryption() == Encryption.VOLUMES) {
@@ -156,11 +170,5 @@ public record Card(String computer, String role, String owner, List<OfOneDisk> d
             out.add(facts.filesSavedOn().isPresent() ? "Bring back files that were saved after the image was made." : "Files newer than the image are lost unless they were saved elsewhere; ask " + (facts.owner().isEmpty() ? "its user" : facts.owner()) + ".");
             return List.copyOf(out);
         }
-    }
-
-    /** Days between the oldest image one would go back to and today; empty when a disk has none. */
-    public Optional<Long> oldestDays(LocalDate today, ZoneId zone) {
-        return disks.stream().allMatch(each -> each.asOf.isPresent()) ? disks.stream().map(each -> ChronoUnit.DAYS.between(each.asOf.get().atZone(zone).toLocalDate(), today)).max(Comparator.naturalOrder())
-            : Optional.empty();
     }
 }

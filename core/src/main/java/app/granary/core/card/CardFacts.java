@@ -18,8 +18,22 @@ import java.util.Optional;
  */
 public record CardFacts(String computer, String role, String owner, ComputerFacts facts, int bootMinutes, Optional<LocalDate> filesSavedOn, List<String> sticks, List<OfDisk> disks) {
 
-    /** @param copies of its images, newest first; damaged ones are none */
-    public record OfDisk(String name, DiskIdentity identity, List<Copy> copies) {
+    /**
+     * @param copies of its images, newest first; damaged ones are none
+     * @param spares bootable copies of it, newest first; usually empty
+     */
+    public record OfDisk(String name, DiskIdentity identity, List<Copy> copies, List<Spare> spares) {
+    }
+
+    /**
+     * A disk that can be put in its place.
+     *
+     * @param name   with its serial
+     * @param madeAt the moment it is a copy of
+     * @param booted whether a person started the computer from it
+     * @param place  where it lies; an empty string when nobody said
+     */
+    public record Spare(String name, Instant madeAt, boolean booted, String place) {
     }
 
     /**

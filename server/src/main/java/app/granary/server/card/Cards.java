@@ -13,6 +13,8 @@ import app.granary.server.destination.Destinations;
 import app.granary.server.image.Images;
 import app.granary.server.office.OfficeDays;
 import app.granary.server.problem.Refused;
+import app.granary.server.rescue.RescueMedia;
+import app.granary.server.restore.Restorations;
 import java.io.IOException;
 import java.time.Clock;
 import java.time.Instant;
@@ -32,15 +34,19 @@ public class Cards {
     private final Images images;
     private final Destinations destinations;
     private final OfficeDays office;
+    private final RescueMedia media;
+    private final Restorations restorations;
     private final Site site;
     private final Clock clock;
 
-    Cards(ComputersOnRecord computers, DisksOnRecord disks, Images images, Destinations destinations, OfficeDays office, Site site, Clock clock) {
+    Cards(ComputersOnRecord computers, DisksOnRecord disks, Images images, Destinations destinations, OfficeDays office, RescueMedia media, Restorations restorations, Site site, Clock clock) {
         this.computers = computers;
         this.disks = disks;
         this.images = images;
         this.destinations = destinations;
         this.office = office;
+        this.media = media;
+        this.restorations = restorations;
         this.site = site;
         this.clock = clock;
     }
@@ -54,12 +60,14 @@ public class Cards {
         Map<String, List<Images.Standings>> byDisk = images.standingsByDisk();
         Map<String, Destination> drives = destinations.now().stream().collect(Collectors.toMap(Destination::id, Function.identity()));
         Map<String, Destinations.Place> places = destinations.places();
+        Map<String, List<Restorations.Spare>> spares = restorations.spares().stream().collect(Collectors.groupingBy(Restorations.Spare::diskId));
         Map<UUID, List<DisksOnRecord.DiskOnRecord>> disksOf = disks.all().stream().collect(Collectors.groupingBy(DisksOnRecord.DiskOnRecord::computerId));
         List<Named> out = new ArrayList<>();
         for (ComputersOnRecord.ComputerOnRecord computer : computers.all()) {
             List<CardFacts.OfDisk> own = disksOf.getOrDefault(computer.id(), List.of()).stream().map(disk -> new CardFacts.OfDisk(disk.name(), disk.identity(),
-                byDisk.getOrDefault(disk.id(), List.of()).stream().filter(image -> !image.paper() && !image.standing().damaged()).map(image -> copy(image, disk, drives, places)).toList())).toList();
-            out.add(new Named(computer.id(), Card.of(new CardFacts(computer.name(), computer.role(), computer.owner(), computer.facts(), (int) days.perBoot().toMinutes(), computer.filesSavedOn(), List.of(), own),
+                byDisk.getOrDefault(disk.id(), List.of()).stream().filter(image -> !image.paper() && !image.standing().damaged()).map(image -> copy(image, disk, drives, places)).toList(),
+                spares.getOrDefault(disk.id(), List.of()).stream().map(spare -> new CardFacts.Spare(spare.name() + ", serial " + spare.serial(), spare.madeAt(), spare.booted(), spare.place())).toList())).toList();
+            out.add(new Named(computer.id(), Card.of(new CardFacts(computer.name(), computer.role(), computer.owner(), computer.facts(), (int) days.perBoot().toMinutes(), computer.filesSavedOn(), media.starting(computer.name()), own),
                 clock.instant(), days.calendar().zone())));
         }
         return out;

@@ -19,6 +19,7 @@ import app.granary.server.journal.Journal;
 import app.granary.server.office.GranarySettings;
 import app.granary.server.office.OfficeDays;
 import app.granary.server.plan.Plans;
+import app.granary.server.rescue.RescueMedia;
 import app.granary.server.run.PastRuns;
 import java.io.IOException;
 import java.time.Clock;
@@ -57,15 +58,17 @@ class DemoHistory {
     private final ComputersOnRecord computers;
     private final DisksOnRecord disks;
     private final OfficeDays office;
+    private final RescueMedia media;
     private final Journal journal;
     private final Clock clock;
 
     private final SplittableRandom random = new SplittableRandom(SEED);
     private final Map<String, Prospect> thought = new HashMap<>();
     private final Map<String, UUID> made = new HashMap<>();
+    private final Map<String, UUID> sticks = new HashMap<>();
 
     DemoHistory(GranarySettings settings, Site site, Plans plans, Prospects prospects, PastRuns runs, Images images, Destinations destinations, ComputersOnRecord computers, DisksOnRecord disks, OfficeDays office,
-                Journal journal, Clock clock) {
+                RescueMedia media, Journal journal, Clock clock) {
         this.settings = settings;
         this.site = site;
         this.plans = plans;
@@ -76,6 +79,7 @@ class DemoHistory {
         this.computers = computers;
         this.disks = disks;
         this.office = office;
+        this.media = media;
         this.journal = journal;
         this.clock = clock;
     }
@@ -170,6 +174,13 @@ class DemoHistory {
             case "note" -> journal.add(WHO, "note", "", Journal.Result.NOTE, deed.text());
             case "place" -> place(deed.subject(), deed.text().split(";"));
             case "files" -> files(deed);
+            case "medium" -> medium(deed.subject(), deed.text().split(";"));
+            case "tried" -> {
+                for (String computer : deed.text().split(",")) {
+                    media.tried(sticks.get(deed.subject()), computer, true, "", WHO);
+                }
+            }
+            case "retired" -> media.retire(sticks.get(deed.subject()), deed.text(), WHO);
             case "full" -> full(deed, past);
             default -> spoilt(deed, past);
         }
@@ -179,6 +190,10 @@ class DemoHistory {
         PlaceKind kind = PlaceKind.parse(where[0]).orElseThrow();
         destinations.place(id, kind, where[1], WHO);
         journal.add(WHO, "move destination", images.destinationName(id), Journal.Result.DONE, images.destinationName(id) + " lies " + kind.words(where[1]) + " now.", Journal.Facts.of(List.of(id), Map.of(), "/destinations"));
+    }
+
+    private void medium(String name, String[] facts) throws IOException {
+        sticks.put(name, media.register(name, "stick", facts[0], facts[1], List.of("BIOS", "UEFI"), facts[2], false, WHO));
     }
 
     private void files(PastScript.Deed deed) {

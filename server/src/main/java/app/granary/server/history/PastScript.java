@@ -37,7 +37,9 @@ final class PastScript {
         new Deed(91, "place", "shelf", "here;in DATUM"), new Deed(91, "place", "outpost", "off-site;bank, box 12"), new Deed(91, "place", "peg-3", "here;drawer"), new Deed(88, "place", "peg-1", "here;desk"),
         new Deed(88, "place", "peg-2", "safe;shelf 2"), new Deed(81, "place", "peg-1", "safe;shelf 2"), new Deed(81, "place", "peg-2", "here;desk"),
         new Deed(60, "note", "", "ALIDADE, the old front desk, was replaced by PLUMB. Its last image stays in the envelope with the contract."),
-        new Deed(47, "place", "peg-1", "here;desk"), new Deed(47, "place", "peg-2", "safe;shelf 2"), new Deed(33, "note", "", "Stick KEY-B gave write errors and is worn out: thrown away. KEY-A stays; buy another."),
+        new Deed(47, "place", "peg-1", "here;desk"), new Deed(47, "place", "peg-2", "safe;shelf 2"), new Deed(82, "medium", "KEY-A", "TS-16-000A;Larch rescue 12;drawer of the bench"), new Deed(82, "medium", "KEY-B", "TS-16-000B;Larch rescue 12;fire safe"),
+        new Deed(80, "tried", "KEY-A", "TRIPOD,MERIDIAN,CONTOUR,LEDGER,DATUM"), new Deed(55, "tried", "KEY-B", "PLUMB,GNOMON"), new Deed(33, "retired", "KEY-B", "write errors, worn out"), new Deed(30, "tried", "KEY-A", "PLUMB"),
+        new Deed(33, "note", "", "Stick KEY-B gave write errors and is worn out: thrown away. KEY-A stays; buy another."),
         new Deed(26, "place", "peg-1", "safe;shelf 2"), new Deed(26, "place", "peg-2", "here;desk"), new Deed(19, "full", "meridian", "peg-2"), new Deed(18, "note", "", "PEG-2 was filled by scans of somebody else. Moved them to DATUM."),
         new Deed(12, "place", "peg-1", "here;desk"), new Deed(12, "place", "peg-2", "safe;shelf 2"), new Deed(6, "files", "", "to DATUM, every evening"), new Deed(2, "spoilt", "ledger", "peg-2"),
         new Deed(1, "full", "plumb", "peg-3"));

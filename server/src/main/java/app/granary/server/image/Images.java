@@ -127,6 +127,16 @@ public class Images {
         return image.origin() == Image.Origin.PAPER ? Format.UNSEEN : image.inside().isEmpty() ? Format.GRANARY : Format.OTHER;
     }
 
+    /** {@code "zstd"} and so on. */
+    public String codecOf(UUID id) {
+        return one(id).codec();
+    }
+
+    /** What a restore of it writes, at most. */
+    public long usedBytesOf(UUID id) {
+        return one(id).usedBytes();
+    }
+
     /** Where an image of Granary's format lies. */
     public ImageAt at(UUID id, Passphrase passphrase) {
         return shelved(id).at(passphrase);

@@ -22,6 +22,7 @@ import java.util.Map;
 import java.util.Set;
 import java.util.UUID;
 import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import org.springframework.stereotype.Service;
 
 /**
@@ -32,13 +33,13 @@ import org.springframework.stereotype.Service;
 public class DryRuns {
     private final Images images;
     private final ImageHoldRepository holds;
-    private final Uses uses;
+    private final List<Uses> uses;
     private final Plans plans;
     private final OfficeChoices choices;
     private final OfficeDays office;
     private final Clock clock;
 
-    DryRuns(Images images, ImageHoldRepository holds, Uses uses, Plans plans, OfficeChoices choices, OfficeDays office, Clock clock) {
+    DryRuns(Images images, ImageHoldRepository holds, List<Uses> uses, Plans plans, OfficeChoices choices, OfficeDays office, Clock clock) {
         this.images = images;
         this.holds = holds;
         this.uses = uses;
@@ -46,6 +47,11 @@ public class DryRuns {
         this.choices = choices;
         this.office = office;
         this.clock = clock;
+    }
+
+    /** What any part of the program does with images just now. */
+    private Map<UUID, Set<String>> used() {
+        return uses.stream().flatMap(each -> each.now().entrySet().stream()).collect(Collectors.toMap(Map.Entry::getKey, Map.Entry::getValue, (a, b) -> Stream.concat(a.stream(), b.stream()).collect(Collectors.toSet())));
     }
 
     /**
@@ -80,7 +86,7 @@ public class DryRuns {
         Map<String, List<Keeping>> keepings = keepings();
         Keeping byOffice = choices.keeping();
         Map<UUID, List<ImageHold>> held = holds.findByEndedAtIsNullOrderByPlacedAt().stream().collect(Collectors.groupingBy(ImageHold::setId));
-        Map<UUID, Set<String>> used = uses.now();
+        Map<UUID, Set<String>> used = used();
         ZoneId zone = office.days().calendar().zone();
         Instant now = clock.instant();
         return byDisk.entrySet().stream().map(disk -> {

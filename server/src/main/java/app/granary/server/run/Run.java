@@ -22,7 +22,7 @@ import java.util.UUID;
 @Entity
 class Run {
     enum Kind {
-        CAPTURE, CHECK, COPY, REPAIR;
+        CAPTURE, CHECK, COPY, REPAIR, RESTORE, SPARE, STICK, PREPARE, REHEARSAL;
 
         String word() {
             return name().toLowerCase(Locale.ROOT);
@@ -103,6 +103,17 @@ class Run {
         run.likelyBytes = image.storedBytes();
         run.storedBytes = image.storedBytes();
         run.encrypted = image.encrypted();
+        return run;
+    }
+
+    static Run other(OtherRuns.Order order, Instant at, String by) {
+        Run run = new Run(order.kind().run(), order.name(), at, by).on(order.computer(), order.diskId(), order.disk(), order.deviceId(), order.device());
+        run.id = order.runId();
+        run.imageId = order.imageId().orElse(null);
+        run.likelyBytes = order.bytes();
+        run.lowSeconds = order.lowSeconds();
+        run.highSeconds = order.highSeconds();
+        run.encrypted = order.encrypted();
         return run;
     }
 

@@ -116,7 +116,7 @@ class RunQueue {
 
     /** What it waits for, in a sentence; an empty string when it may start. */
     private String waitsFor(Run run) {
-        if (run.encrypted() && run.kind() == Run.Kind.CAPTURE && passphrases.of(run.id()).isNone()) {
+        if (run.encrypted() && (run.kind() == Run.Kind.CAPTURE || run.kind() == Run.Kind.RESTORE || run.kind() == Run.Kind.REHEARSAL) && passphrases.of(run.id()).isNone()) {
             return "It waits for its passphrase, which was not kept when Granary ended.";
         }
         for (LiveRun other : live.values()) {
@@ -165,7 +165,7 @@ class RunQueue {
             finish(running, Run.State.FAILED, Journal.Result.FAILED, refused.getMessage());
         } catch (IOException | RuntimeException unforeseen) {
             LOG.error("run {} failed", run.id(), unforeseen);
-            finish(running, Run.State.FAILED, Journal.Result.FAILED, "It failed for a reason Granary did not foresee (" + unforeseen.getMessage() + "). No image was named; the disk is untouched.");
+            finish(running, Run.State.FAILED, Journal.Result.FAILED, "It failed for a reason Granary did not foresee (" + unforeseen.getMessage() + "). " + (run.kind() == Run.Kind.CAPTURE ? "No image was named; the disk is untouched." : "Look at its devices, then start it again."));
         }
     }
 
@@ -174,6 +174,7 @@ class RunQueue {
         run.end(state, clock.instant(), sentence);
         run.took(running.seconds(Progress.Stage.CAPTURING), running.seconds(Progress.Stage.CHECKING));
         repository.save(run);
+        work.tell(run);
         journal.add(run.begunBy(), run.kind().word(), run.subject(), result, run.outcome(), run.facts());
         live.remove(run.id());
         promises.release(run.id());

@@ -30,6 +30,7 @@ import com.fasterxml.jackson.core.JsonProcessingException;
 import com.fasterxml.jackson.databind.ObjectMapper;
 import java.io.IOException;
 import java.time.Clock;
+import java.util.List;
 import java.util.Optional;
 import java.util.UUID;
 import java.util.function.Consumer;
@@ -48,9 +49,10 @@ class RunWork {
     private final RoomMaker roomMaker;
     private final Journal journal;
     private final ObjectMapper json;
+    private final List<OtherWork> others;
     private final Clock clock;
 
-    RunWork(Site site, Prospects prospects, Promises promises, Images images, Elsewhere elsewhere, Plans plans, RoomMaker roomMaker, Journal journal, ObjectMapper json, Clock clock) {
+    RunWork(Site site, Prospects prospects, Promises promises, Images images, Elsewhere elsewhere, Plans plans, RoomMaker roomMaker, Journal journal, ObjectMapper json, List<OtherWork> others, Clock clock) {
         this.site = site;
         this.prospects = prospects;
         this.promises = promises;
@@ -60,6 +62,7 @@ class RunWork {
         this.roomMaker = roomMaker;
         this.journal = journal;
         this.json = json;
+        this.others = others;
         this.clock = clock;
     }
 
@@ -81,8 +84,8 @@ class RunWork {
 
     /** Marks it as begun, with its name if that is made only now, and its serial for the screen. */
     LiveRun prepare(Run run, Consumer<LiveRun> changed) {
-        RunOrder order = order(run);
-        String name = order.naming().isEmpty() ? run.imageName() : new NamingPattern(order.naming()).name(run.computer(), run.disk(), clock.instant());
+        String naming = others(run) ? "" : order(run).naming();
+        String name = naming.isEmpty() ? run.imageName() : new NamingPattern(naming).name(run.computer(), run.disk(), clock.instant());
         run.begin(name, clock.instant());
         return new LiveRun(run, serial(run), changed);
     }
@@ -92,6 +95,21 @@ class RunWork {
             return prospects.source(run.diskId()).disk().identity().serial();
         } catch (IOException | Refused notAttached) {
             return "";
+        }
+    }
+
+    private OtherWork other(Run run) {
+        return others.stream().filter(each -> each.kinds().stream().anyMatch(kind -> kind.run() == run.kind())).findFirst().orElseThrow();
+    }
+
+    private boolean others(Run run) {
+        return others.stream().anyMatch(each -> each.kinds().stream().anyMatch(kind -> kind.run() == run.kind()));
+    }
+
+    /** Tells who ordered it how it ended. */
+    void tell(Run run) {
+        if (others(run)) {
+            other(run).ended(run.id(), run.state() == Run.State.DONE, run.outcome());
         }
     }
 
@@ -134,6 +152,7 @@ class RunWork {
         Run run = running.run();
         return switch (run.kind()) {
             case CAPTURE -> order(run).carryOn() ? carryOn(running, passphrase) : capture(running, passphrase);
+            case RESTORE, SPARE, STICK, PREPARE, REHEARSAL -> other(run).perform(run.id(), passphrase, running);
             case CHECK -> check(running, passphrase);
             case COPY -> copy(running);
             case REPAIR -> repair(running, passphrase);

@@ -62,6 +62,7 @@ public class Runs {
         for (Run run : repository.findByState(Run.State.RUNNING)) {
             run.end(Run.State.FAILED, clock.instant(), "Granary was ended while this ran. " + whatIsThere(run));
             repository.save(run);
+            work.tell(run);
             journal.add(run.begunBy(), run.kind().word(), run.subject(), Journal.Result.FAILED, run.outcome(), run.facts());
         }
         queue.takeUp(repository.findByState(Run.State.QUEUED));

@@ -9,6 +9,7 @@ import app.granary.server.destination.Destinations;
 import app.granary.server.image.Images;
 import app.granary.server.office.OfficeDays;
 import app.granary.server.plan.Plans;
+import app.granary.server.restore.Restorations;
 import io.swagger.v3.oas.annotations.media.Schema;
 import java.time.Clock;
 import java.time.Instant;
@@ -17,6 +18,7 @@ import java.util.Comparator;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.UUID;
 import java.util.stream.Collectors;
 import org.springframework.stereotype.Component;
@@ -28,13 +30,15 @@ class CoverLines {
     private final Plans plans;
     private final Destinations destinations;
     private final OfficeDays office;
+    private final Restorations restorations;
     private final Clock clock;
 
-    CoverLines(DisksOnRecord disks, Plans plans, Destinations destinations, OfficeDays office, Clock clock) {
+    CoverLines(DisksOnRecord disks, Plans plans, Destinations destinations, OfficeDays office, Restorations restorations, Clock clock) {
         this.disks = disks;
         this.plans = plans;
         this.destinations = destinations;
         this.office = office;
+        this.restorations = restorations;
         this.clock = clock;
     }
 
@@ -55,13 +59,14 @@ class CoverLines {
         Map<String, List<Images.Standings>> byDisk = standings.stream().filter(image -> !image.standing().damaged() && !image.paper()).collect(Collectors.groupingBy(Images.Standings::diskId));
         Map<String, List<Plans.Saved>> planned = plans.all().stream().filter(saved -> !saved.paused()).collect(Collectors.groupingBy(saved -> saved.plan().source().diskId()));
         Map<String, Destinations.Place> places = destinations.places();
+        Set<String> spared = restorations.spares().stream().map(Restorations.Spare::diskId).collect(Collectors.toSet());
         OfficeCalendar calendar = office.days().calendar();
         LocalDate tonight = calendar.nightOf(clock.instant());
         return disks.all().stream().sorted(Comparator.comparing(DisksOnRecord.DiskOnRecord::computer).thenComparing(DisksOnRecord.DiskOnRecord::name)).map(disk -> line(disk, byDisk.getOrDefault(disk.id(), List.of()),
-            planned.getOrDefault(disk.id(), List.of()), places, calendar, tonight)).toList();
+            planned.getOrDefault(disk.id(), List.of()), places, calendar, tonight, spared.contains(disk.id()))).toList();
     }
 
-    private CoverLine line(DisksOnRecord.DiskOnRecord disk, List<Images.Standings> images, List<Plans.Saved> planned, Map<String, Destinations.Place> places, OfficeCalendar calendar, LocalDate tonight) {
+    private CoverLine line(DisksOnRecord.DiskOnRecord disk, List<Images.Standings> images, List<Plans.Saved> planned, Map<String, Destinations.Place> places, OfficeCalendar calendar, LocalDate tonight, boolean spared) {
         Optional<Images.Standings> newest = images.stream().findFirst();
         Optional<LocalDate> due = planned.stream().flatMap(saved -> plans.due(saved, calendar).stream()).min(Comparator.naturalOrder());
         List<Images.Standings> proven = images.stream().filter(image -> image.standing().sound()).toList();
@@ -69,6 +74,6 @@ class CoverLines {
         List<PlaceKind> kinds = proven.stream().map(image -> Optional.ofNullable(places.get(image.destinationId())).map(Destinations.Place::kind).orElse(PlaceKind.UNKNOWN)).toList();
         return new CoverLine(disk.computerId(), disk.computer(), disk.name(), disk.id(), newest.map(Images.Standings::madeAt).orElse(null),
             newest.flatMap(image -> image.standing().level()).map(level -> level.ordinal() + 1).orElse(0), newest.map(image -> image.standing().stale(clock.instant())).orElse(false),
-            newest.map(Images.Standings::destination).orElse(""), due.orElse(null), cover.state().word(), cover.words(), proven.isEmpty() ? "" : TwoPlaces.missing(kinds).orElse(""));
+            newest.map(Images.Standings::destination).orElse(""), due.orElse(null), cover.state().word(), cover.words() + (spared ? "; a spare is ready" : ""), proven.isEmpty() ? "" : TwoPlaces.missing(kinds).orElse(""));
     }
 }

@@ -59,6 +59,6 @@ class TodayController {
     private static String sentence(List<CoverLines.CoverLine> cover, List<Todo> todos) {
         long covered = cover.stream().filter(each -> each.newest() != null && !each.state().equals("late") && !each.state().equals("unproven")).count();
         return (todos.isEmpty() ? "Nothing needs you. " : todos.size() == 1 ? "One thing needs you. " : todos.size() + " things need you. ") + covered + " of " + cover.size() + " disks covered; "
-            + cover.stream().filter(each -> each.state().equals("due") || each.words().endsWith("due tonight")).count() + " due tonight.";
+            + cover.stream().filter(each -> each.state().equals("due") || each.words().contains("due tonight")).count() + " due tonight.";
     }
 }

@@ -7,6 +7,7 @@ import app.granary.server.database.Copies;
 import app.granary.server.destination.Destinations;
 import app.granary.server.image.Images;
 import app.granary.server.plan.Plans;
+import app.granary.server.rescue.RescueMedia;
 import app.granary.server.retention.DamagedImages;
 import app.granary.server.retention.Releases;
 import app.granary.server.run.Runs;
@@ -46,9 +47,10 @@ class Todos {
     private final ComputersOnRecord computers;
     private final Plans plans;
     private final Copies copies;
+    private final RescueMedia media;
     private final Clock clock;
 
-    Todos(Troubles troubles, Runs runs, Releases releases, DamagedImages damaged, Destinations destinations, ComputersOnRecord computers, Plans plans, Copies copies, Clock clock) {
+    Todos(Troubles troubles, Runs runs, Releases releases, DamagedImages damaged, Destinations destinations, ComputersOnRecord computers, Plans plans, Copies copies, RescueMedia media, Clock clock) {
         this.troubles = troubles;
         this.runs = runs;
         this.releases = releases;
@@ -57,6 +59,7 @@ class Todos {
         this.computers = computers;
         this.plans = plans;
         this.copies = copies;
+        this.media = media;
         this.clock = clock;
     }
 
@@ -72,6 +75,7 @@ class Todos {
         releases.troubled().forEach(each -> out.add(new Todo("release", each.imageName() + " could not be released", each.trouble(), "/retention", "release-again", "Try again", "")));
         rotation(standings, out);
         places(cover, out);
+        media.due().forEach(each -> out.add(Todo.there("medium", each.name() + " is to be tried", each.why(), "/rescue-media")));
         files(out);
         copy(out);
         return out;

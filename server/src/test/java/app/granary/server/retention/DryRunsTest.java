@@ -42,7 +42,7 @@ class DryRunsTest {
     private final ImageHoldRepository holds = mock(ImageHoldRepository.class);
     private final OfficeChoices choices = mock(OfficeChoices.class);
     private final Releases releases = mock(Releases.class);
-    private final RetentionController controller = new RetentionController(new DryRuns(images, holds, Map::of, plans, choices, office, Clock.fixed(NOW, ZoneOffset.UTC)), releases,
+    private final RetentionController controller = new RetentionController(new DryRuns(images, holds, List.of(Map::of), plans, choices, office, Clock.fixed(NOW, ZoneOffset.UTC)), releases,
         mock(Holds.class), choices);
 
     @BeforeEach

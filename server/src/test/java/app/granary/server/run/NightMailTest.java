@@ -78,7 +78,7 @@ class NightMailTest {
     void aComputerIsSwitchedOffOnlyAfterAnImageThatWasMade() throws IOException {
         Site site = mock(Site.class);
         Journal journal = mock(Journal.class);
-        RunWork work = new RunWork(site, null, null, null, null, null, null, journal, new ObjectMapper(), Clock.systemUTC());
+        RunWork work = new RunWork(site, null, null, null, null, null, null, journal, new ObjectMapper(), java.util.List.of(), Clock.systemUTC());
         Completion completion = new Completion(site, work, journal);
         String off = work.written(RunOrder.capture(new Storage(Codec.ZSTD, 3, OptionalLong.empty(), SurveyChoice.USED), "", "off"));
         completion.ended(new RunQueue.Ended(ended("DATUM", Run.State.FAILED, "no").with(off, false, false)));

@@ -78,7 +78,7 @@ class RunsTest {
     private final Plans plans = mock(Plans.class);
     private final DisksOnRecord disks = mock(DisksOnRecord.class);
     private final Passphrases passphrases = new Passphrases();
-    private final RunWork work = new RunWork(site, prospects, promises, images, elsewhere, plans, (destination, bytes) -> 0, journal, new ObjectMapper(), Clock.systemUTC());
+    private final RunWork work = new RunWork(site, prospects, promises, images, elsewhere, plans, (destination, bytes) -> 0, journal, new ObjectMapper(), java.util.List.of(), Clock.systemUTC());
     private final RunQueue queue = new RunQueue(work, repository, promises, passphrases, journal, mock(RunEvents.class), mock(ApplicationEventPublisher.class), Clock.systemUTC());
     private final Runs runs = new Runs(site, queue, work, passphrases, disks, images, journal, repository, Clock.systemUTC());
 

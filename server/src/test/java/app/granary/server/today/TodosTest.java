@@ -49,7 +49,7 @@ class TodosTest {
     private final ComputersOnRecord computers = mock(ComputersOnRecord.class);
     private final Plans plans = mock(Plans.class);
     private final Copies copies = mock(Copies.class);
-    private final Todos todos = new Todos(troubles, runs, releases, damaged, destinations, computers, plans, copies, Clock.fixed(NOW, ZoneOffset.UTC));
+    private final Todos todos = new Todos(troubles, runs, releases, damaged, destinations, computers, plans, copies, mock(app.granary.server.rescue.RescueMedia.class), Clock.fixed(NOW, ZoneOffset.UTC));
 
     @BeforeEach
     void nothingIsWrong() throws IOException {

@@ -1,0 +1,99 @@
+package app.granary.server.rehearsal;
+
+import app.granary.core.fault.Fault;
+import app.granary.engine.openpgp.Passphrase;
+import app.granary.engine.progress.Watch;
+import app.granary.engine.site.Site;
+import app.granary.engine.site.Workbench;
+import app.granary.server.image.Images;
+import app.granary.server.journal.Journal;
+import app.granary.server.office.GranarySettings;
+import app.granary.server.problem.Refused;
+import app.granary.server.run.OtherRuns;
+import app.granary.server.run.OtherWork;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.Clock;
+import java.util.List;
+import java.util.Optional;
+import java.util.Set;
+import java.util.UUID;
+import org.springframework.beans.factory.ObjectProvider;
+import org.springframework.http.HttpStatus;
+import org.springframework.stereotype.Service;
+
+/** Restores for practice, started where that is possible. */
+@Service
+class Rehearsals implements OtherWork {
+    private final RehearsalRepository repository;
+    private final Images images;
+    private final Site site;
+    private final ObjectProvider<OtherRuns> runs;
+    private final GranarySettings settings;
+    private final Journal journal;
+    private final Clock clock;
+
+    Rehearsals(RehearsalRepository repository, Images images, Site site, ObjectProvider<OtherRuns> runs, GranarySettings settings, Journal journal, Clock clock) {
+        this.repository = repository;
+        this.images = images;
+        this.site = site;
+        this.runs = runs;
+        this.settings = settings;
+        this.journal = journal;
+        this.clock = clock;
+    }
+
+    UUID begin(UUID imageId, Passphrase passphrase, String who) {
+        Images.Shelved image = images.shelved(imageId);
+        if (image.format() != Images.Format.GRANARY) {
+            throw new Refused(HttpStatus.CONFLICT, "other-format", "", image.name() + " was made with other tools and cannot be rehearsed here. Check it up to readable.");
+        }
+        if (image.encrypted() && passphrase.isNone()) {
+            throw new Refused(HttpStatus.UNPROCESSABLE_ENTITY, "locked", "passphrase", image.name() + " is encrypted. Give its passphrase.");
+        }
+        Rehearsal rehearsal = repository.save(new Rehearsal(imageId, clock.instant(), who));
+        journal.add(who, "rehearsal", image.computer() + " " + image.disk(), Journal.Result.BEGUN, "A rehearsal of " + image.name() + " asked for: restored onto scratch, compared, and started there.");
+        runs.getObject().begin(new OtherRuns.Order(rehearsal.runId(), OtherRuns.Kind.REHEARSAL, image.computer(), image.diskId(), image.disk(), image.destinationId(), image.destination(), image.name(), Optional.of(imageId),
+            image.storedBytes(), 0, 0, image.encrypted()), passphrase, who);
+        return rehearsal.id();
+    }
+
+    List<Rehearsal> of(UUID imageId) {
+        return repository.findByImageIdOrderByAskedAtDesc(imageId);
+    }
+
+    Path picture(UUID id) throws IOException {
+        return Files.createDirectories(settings.home().resolve("evidence")).resolve(id + ".png");
+    }
+
+    @Override
+    public Set<OtherRuns.Kind> kinds() {
+        return Set.of(OtherRuns.Kind.REHEARSAL);
+    }
+
+    @Override
+    public String perform(UUID runId, Passphrase passphrase, Watch watch) throws IOException {
+        Rehearsal asked = repository.findByRunId(runId).orElseThrow(() -> Refused.notFound("rehearsal"));
+        long began = System.nanoTime();
+        Workbench.Rehearsed rehearsed = site.workbench().rehearse(images.at(asked.imageId(), passphrase), picture(asked.id()), watch);
+        images.recordCheck(asked.imageId(), rehearsed.outcome(), (System.nanoTime() - began) / 1e9, asked.askedBy());
+        if (!rehearsed.outcome().ok()) {
+            throw Fault.of(Fault.Kind.DAMAGED, "", rehearsed.outcome().problems().get(0).message()).asException();
+        }
+        rehearsed.seen().ifPresent(seen -> {
+            asked.saw(seen.picture(), seen.rested(), seen.serial());
+            repository.save(asked);
+        });
+        return "It was restored onto scratch and is what was read of the disk. " + rehearsed.seen().map(seen -> "Started there" + (seen.rested() ? ", its screen came to rest" : ", its screen had not come to rest when it was left")
+            + "; the picture is kept. Look at it, and judge.").orElse("It was not started: " + rehearsed.notStarted());
+    }
+
+    @Override
+    public void ended(UUID runId, boolean done, String sentence) {
+        repository.findByRunId(runId).ifPresent(asked -> {
+            asked.end(done, sentence, clock.instant());
+            repository.save(asked);
+        });
+    }
+}

@@ -1,0 +1,2 @@
+/** Restores for practice, started in a machine made of software. */
+package app.granary.server.rehearsal;

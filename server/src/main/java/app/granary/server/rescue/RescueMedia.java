@@ -1,0 +1,171 @@
+package app.granary.server.rescue;
+
+import app.granary.core.rescue.RescueMedium;
+import app.granary.core.target.TargetDisk;
+import app.granary.engine.openpgp.Passphrase;
+import app.granary.engine.progress.Watch;
+import app.granary.engine.restore.RestoreOutcome;
+import app.granary.engine.site.Site;
+import app.granary.engine.site.Workbench;
+import app.granary.server.journal.Journal;
+import app.granary.server.problem.Refused;
+import app.granary.server.run.OtherRuns;
+import app.granary.server.run.OtherWork;
+import app.granary.server.target.Targets;
+import java.io.IOException;
+import java.time.Clock;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import java.util.UUID;
+import java.util.concurrent.ConcurrentHashMap;
+import java.util.stream.Collectors;
+import org.springframework.beans.factory.ObjectProvider;
+import org.springframework.http.HttpStatus;
+import org.springframework.stereotype.Service;
+
+/** The register of rescue media, and what writes one. */
+@Service
+public class RescueMedia implements OtherWork {
+    private final RescueStickRepository sticks;
+    private final BootTrialRepository trials;
+    private final Targets targets;
+    private final Site site;
+    private final ObjectProvider<OtherRuns> runs;
+    private final Journal journal;
+    private final Clock clock;
+    private final Map<UUID, Asked> asked = new ConcurrentHashMap<>();
+
+    RescueMedia(RescueStickRepository sticks, BootTrialRepository trials, Targets targets, Site site, ObjectProvider<OtherRuns> runs, Journal journal, Clock clock) {
+        this.sticks = sticks;
+        this.trials = trials;
+        this.targets = targets;
+        this.site = site;
+        this.runs = runs;
+        this.journal = journal;
+        this.clock = clock;
+    }
+
+    private record Asked(String fileId, Workbench.Confirmed target) {
+    }
+
+    /** A medium as it is registered, and as the rules see it. */
+    record Registered(RescueStick stick, RescueMedium medium) {
+    }
+
+    List<Registered> all() {
+        Map<UUID, List<RescueMedium.BootTest>> tests = trials.findAll().stream().collect(Collectors.groupingBy(BootTrial::stickId, Collectors.mapping(BootTrial::test, Collectors.toList())));
+        return sticks.findAllByOrderByName().stream().map(each -> new Registered(each, new RescueMedium(each.name(), each.contents(), each.starts(), each.since(), each.writes(), each.errors(), each.retiredAt() != null,
+            tests.getOrDefault(each.id(), List.of())))).toList();
+    }
+
+    RescueStick one(UUID id) {
+        return sticks.findById(id).orElseThrow(() -> Refused.notFound("rescue medium"));
+    }
+
+    /** Media known to start a computer, each with where it lies; empty when none is. */
+    public List<String> starting(String computer) {
+        return all().stream().filter(each -> each.medium.starts(computer)).map(each -> each.stick.name() + (each.stick.place().isEmpty() ? "" : ", " + each.stick.place())).toList();
+    }
+
+    /** A medium that should be tried. */
+    public record Due(String name, String why) {
+    }
+
+    public List<Due> due() {
+        return all().stream().flatMap(each -> each.medium.due(clock.instant()).map(why -> new Due(each.stick.name(), why)).stream()).toList();
+    }
+
+    /** @return its identity in the register */
+    public UUID register(String name, String kind, String serial, String contents, List<String> starts, String place, boolean spareSet, String who) throws IOException {
+        if (sticks.findAllByOrderByName().stream().anyMatch(each -> each.name().equalsIgnoreCase(name.strip()) && each.retiredAt() == null)) {
+            throw new Refused(HttpStatus.CONFLICT, "name-taken", "name", "There is a rescue medium named " + name.strip() + " already. Write another name on its label.");
+        }
+        Optional<TargetDisk> attached = targets.all().stream().filter(each -> !serial.isBlank() && each.identity().serial().equalsIgnoreCase(serial.strip())).findFirst();
+        RescueStick stick = sticks.save(new RescueStick(name.strip(), kind, attached.map(each -> each.identity().model()).orElse(""), serial.strip(), attached.map(each -> each.identity().sizeBytes()).orElse(0L), contents.strip(),
+            starts, place.strip(), spareSet, clock.instant()));
+        journal.add(who, "register medium", stick.name(), Journal.Result.NOTE, stick.name() + (contents.isBlank() ? ", blank" : " with " + contents.strip()) + " entered in the register of rescue media.");
+        return stick.id();
+    }
+
+    void change(UUID id, String place, boolean spareSet, String contents, String who) {
+        RescueStick stick = one(id);
+        stick.change(place.strip(), spareSet, contents.strip());
+        sticks.save(stick);
+        journal.add(who, "change medium", stick.name(), Journal.Result.NOTE, stick.name() + " lies " + (place.isBlank() ? "nobody said where" : place.strip()) + (spareSet ? ", as part of the spare set." : "."));
+    }
+
+    /** A computer was started with it, or was not. */
+    public void tried(UUID id, String computer, boolean started, String note, String who) {
+        RescueStick stick = one(id);
+        if (stick.contents().isEmpty()) {
+            throw new Refused(HttpStatus.CONFLICT, "blank", "", stick.name() + " has nothing on it that could start a computer. Write one first.");
+        }
+        trials.save(new BootTrial(stick, computer, started, note.strip(), clock.instant(), who));
+        journal.add(who, "boot test", computer, started ? Journal.Result.DONE : Journal.Result.FAILED, stick.name() + " (" + stick.contents() + ") " + (started ? "started " : "did not start ") + computer + (note.isBlank() ? "." : ": " + note.strip()));
+    }
+
+    /** It is not to be used any more. */
+    public void retire(UUID id, String why, String who) {
+        RescueStick stick = one(id);
+        stick.retire(clock.instant());
+        sticks.save(stick);
+        journal.add(who, "retire medium", stick.name(), Journal.Result.NOTE, stick.name() + " is not to be used any more: " + why.strip());
+    }
+
+    /** Everything on the stick goes; its register says what is on it once it is read back. */
+    UUID write(UUID id, String fileId, String targetId, String typed, String who) throws IOException {
+        RescueStick stick = one(id);
+        Workbench.RawFile file = site.workbench().rawFiles().stream().filter(each -> each.id().equals(fileId)).findFirst().orElseThrow(() -> Refused.notFound("file"));
+        if (!file.content().refusal().isEmpty()) {
+            throw new Refused(HttpStatus.UNPROCESSABLE_ENTITY, "no-boot-image", "fileId", file.content().refusal());
+        }
+        TargetDisk target = targets.one(targetId);
+        if (target.kind() != TargetDisk.Kind.STICK) {
+            throw new Refused(HttpStatus.CONFLICT, "unfit-target", "targetId", target.inFull() + " is no stick. Choose one; a disk is written on the Restore page.");
+        }
+        if (!stick.serial().isEmpty() && !stick.serial().equalsIgnoreCase(target.identity().serial())) {
+            throw new Refused(HttpStatus.CONFLICT, "another-stick", "targetId", "The register has " + stick.name() + " with serial " + stick.serial() + ", and " + target.inFull() + " is another stick. Take the right one, or register this one.");
+        }
+        if (file.bytes() > target.identity().sizeBytes()) {
+            throw new Refused(HttpStatus.CONFLICT, "too-small", "targetId", file.name() + " does not fit onto " + target.inFull() + ". Take a larger stick.");
+        }
+        Workbench.Confirmed confirmed = targets.confirmed(targetId, typed, Set.copyOf(file.liesOn()));
+        UUID runId = UUID.randomUUID();
+        asked.put(runId, new Asked(fileId, confirmed));
+        stick.writing(runId, file.content().label().isEmpty() ? file.name() : file.content().label(), file.content().starts());
+        sticks.save(stick);
+        journal.add(who, "write medium", stick.name(), Journal.Result.BEGUN, who + " confirmed " + target.inFull() + " to be overwritten with " + file.name() + ". It held: " + String.join("; ", target.holds()) + ".",
+            Journal.Facts.of(List.of(target.identity().serial()), Map.of("bytes", file.bytes()), "/rescue-media"));
+        runs.getObject().begin(new OtherRuns.Order(runId, OtherRuns.Kind.STICK, "Rescue medium", "", stick.name(), "target-" + targetId, target.name(), file.name(), Optional.empty(), file.bytes(), 0, 60, false), Passphrase.NONE, who);
+        return runId;
+    }
+
+    @Override
+    public Set<OtherRuns.Kind> kinds() {
+        return Set.of(OtherRuns.Kind.STICK);
+    }
+
+    @Override
+    public String perform(UUID runId, Passphrase none, Watch watch) throws IOException {
+        Asked order = asked.get(runId);
+        if (order == null) {
+            throw new Refused(HttpStatus.CONFLICT, "forgotten", "", "Granary was ended before this began, and does not overwrite a stick on its own after that. Ask for it again.");
+        }
+        RestoreOutcome outcome = site.workbench().writeRaw(order.fileId, order.target, watch);
+        if (!outcome.differences().isEmpty()) {
+            throw app.granary.core.fault.Fault.of(app.granary.core.fault.Fault.Kind.DAMAGED, order.fileId, outcome.differences().get(0).message()).asException();
+        }
+        return order.fileId + " was written onto the stick with serial " + order.target.identity().serial() + ", read back and equal. Start a computer with it once, and note which.";
+    }
+
+    @Override
+    public void ended(UUID runId, boolean done, String sentence) {
+        asked.remove(runId);
+        sticks.findByPendingRun(runId).ifPresent(stick -> {
+            stick.written(done);
+            sticks.save(stick);
+        });
+    }
+}

@@ -1,0 +1,141 @@
+package app.granary.server.rescue;
+
+import jakarta.persistence.Entity;
+import jakarta.persistence.Id;
+import jakarta.persistence.Version;
+import java.time.Instant;
+import java.util.List;
+import java.util.UUID;
+
+/** A stick or disc of the register. */
+@Entity
+class RescueStick {
+    @Id
+    private UUID id;
+    private String name;
+    private String kind;
+    private String model;
+    private String serial;
+    private long sizeBytes;
+    private String contents;
+    private String starts;
+    private Instant since;
+    private int writes;
+    private int errors;
+    private String place;
+    private boolean spareSet;
+    private Instant retiredAt;
+    private UUID pendingRun;
+    private String pendingContents;
+    private String pendingStarts;
+    @Version
+    private long version;
+
+    protected RescueStick() {
+    }
+
+    /** @param kind "stick" or "disc" */
+    RescueStick(String name, String kind, String model, String serial, long sizeBytes, String contents, List<String> starts, String place, boolean spareSet, Instant since) {
+        this.id = UUID.randomUUID();
+        this.name = name;
+        this.kind = kind;
+        this.model = model;
+        this.serial = serial;
+        this.sizeBytes = sizeBytes;
+        this.contents = contents;
+        this.starts = String.join(",", starts);
+        this.place = place;
+        this.spareSet = spareSet;
+        this.since = since;
+        this.writes = contents.isEmpty() ? 0 : 1;
+        this.pendingContents = "";
+        this.pendingStarts = "";
+    }
+
+    void change(String newPlace, boolean ofSpareSet, String newContents) {
+        place = newPlace;
+        spareSet = ofSpareSet;
+        contents = newContents;
+    }
+
+    /** It is being written: until that is done nobody knows what is on it. */
+    void writing(UUID run, String what, List<String> starting) {
+        pendingRun = run;
+        pendingContents = what;
+        pendingStarts = String.join(",", starting);
+    }
+
+    void written(boolean done) {
+        writes++;
+        errors += done ? 0 : 1;
+        contents = done ? pendingContents : "";
+        starts = done ? pendingStarts : "";
+        pendingRun = null;
+        pendingContents = "";
+        pendingStarts = "";
+    }
+
+    void retire(Instant at) {
+        retiredAt = at;
+    }
+
+    UUID id() {
+        return id;
+    }
+
+    String name() {
+        return name;
+    }
+
+    String kind() {
+        return kind;
+    }
+
+    String model() {
+        return model;
+    }
+
+    String serial() {
+        return serial;
+    }
+
+    long sizeBytes() {
+        return sizeBytes;
+    }
+
+    String contents() {
+        return contents;
+    }
+
+    List<String> starts() {
+        return starts.isEmpty() ? List.of() : List.of(starts.split(","));
+    }
+
+    Instant since() {
+        return since;
+    }
+
+    int writes() {
+        return writes;
+    }
+
+    int errors() {
+        return errors;
+    }
+
+    String place() {
+        return place;
+    }
+
+    boolean spareSet() {
+        return spareSet;
+    }
+
+    Instant retiredAt() {
+        return retiredAt;
+    }
+
+    UUID pendingRun() {
+        return pendingRun;
+    }
+}

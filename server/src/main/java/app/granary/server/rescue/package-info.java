@@ -1,0 +1,2 @@
+/** The register of rescue media. */
+package app.granary.server.rescue;

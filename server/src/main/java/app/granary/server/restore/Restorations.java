@@ -1,0 +1,261 @@
+package app.granary.server.restore;
+
+import app.granary.core.inventory.Firmware;
+import app.granary.core.layout.RestoreLayout;
+import app.granary.core.measure.Sizes;
+import app.granary.core.target.TargetDisk;
+import app.granary.engine.openpgp.Passphrase;
+import app.granary.engine.progress.Watch;
+import app.granary.engine.restore.RestoreOutcome;
+import app.granary.engine.site.Site;
+import app.granary.engine.site.Workbench;
+import app.granary.server.computer.ComputersOnRecord;
+import app.granary.server.computer.DisksOnRecord;
+import app.granary.server.image.Images;
+import app.granary.server.journal.Journal;
+import app.granary.server.problem.Refused;
+import app.granary.server.run.OtherRuns;
+import app.granary.server.run.OtherWork;
+import app.granary.server.target.Targets;
+import com.fasterxml.jackson.core.JsonProcessingException;
+import com.fasterxml.jackson.databind.ObjectMapper;
+import java.io.IOException;
+import java.time.Clock;
+import java.time.Instant;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import java.util.UUID;
+import org.springframework.beans.factory.ObjectProvider;
+import org.springframework.http.HttpStatus;
+import org.springframework.stereotype.Service;
+
+/** Takes orders for writing images and disks onto other disks, does them, and keeps what a person signed. */
+@Service
+public class Restorations implements OtherWork {
+    private final Site site;
+    private final Targets targets;
+    private final Images images;
+    private final DisksOnRecord disks;
+    private final ComputersOnRecord computers;
+    private final RestorationRepository repository;
+    private final ObjectProvider<OtherRuns> runs;
+    private final Journal journal;
+    private final ObjectMapper json;
+    private final Clock clock;
+
+    Restorations(Site site, Targets targets, Images images, DisksOnRecord disks, ComputersOnRecord computers, RestorationRepository repository, ObjectProvider<OtherRuns> runs, Journal journal, ObjectMapper json, Clock clock) {
+        this.site = site;
+        this.targets = targets;
+        this.images = images;
+        this.disks = disks;
+        this.computers = computers;
+        this.repository = repository;
+        this.runs = runs;
+        this.journal = journal;
+        this.json = json;
+        this.clock = clock;
+    }
+
+    /** Of what is read: an image, or a disk as it is now. */
+    record Source(Workbench.From from, Optional<UUID> imageId, String imageName, Instant madeAt, String diskId, String computer, String disk, String deviceId, String device, Set<String> serials, long bytes, boolean encrypted) {
+    }
+
+    Source image(UUID imageId, Passphrase passphrase) throws IOException {
+        Images.Shelved image = images.shelved(imageId);
+        if (image.format() != Images.Format.GRANARY || !image.kept()) {
+            throw new Refused(HttpStatus.CONFLICT, "other-format", "imageId", image.kept() ? image.name() + " was made with other tools. Restore it with them; its page says which files it is."
+                : image.name() + " was released. Take it back from the trash first.");
+        }
+        if (image.encrypted() && passphrase.isNone()) {
+            throw new Refused(HttpStatus.UNPROCESSABLE_ENTITY, "locked", "passphrase", image.name() + " is encrypted. Give its passphrase.");
+        }
+        Instant madeAt = images.standings().stream().filter(each -> each.id().equals(imageId)).findFirst().map(Images.Standings::madeAt).orElse(Instant.EPOCH);
+        return new Source(new Workbench.From.Image(images.at(imageId, passphrase)), Optional.of(imageId), image.name(), madeAt, image.diskId(), image.computer(), image.disk(), image.destinationId(), image.destination(),
+            targets.serialsOf(image.destinationId()), image.storedBytes(), image.encrypted());
+    }
+
+    Source disk(String diskId) {
+        DisksOnRecord.DiskOnRecord disk = disks.find(diskId).orElseThrow(() -> Refused.notFound("disk"));
+        return new Source(new Workbench.From.Disk(diskId), Optional.empty(), disk.computer() + " " + disk.name(), clock.instant(), diskId, disk.computer(), disk.name(), "disk-" + diskId, disk.name(), Set.of(disk.identity().serial()),
+            disk.toReadBytes(), false);
+    }
+
+    /** Unknown for a computer that is not on record. */
+    Firmware firmware(String computer) {
+        return computers.all().stream().filter(each -> each.name().equalsIgnoreCase(computer)).findFirst().map(each -> each.facts().firmware()).orElse(Firmware.UNKNOWN);
+    }
+
+    RestoreLayout layout(Source source, String targetId, Firmware firmware, RestoreChoice choice) throws IOException {
+        return site.workbench().layout(source.from, targetId, firmware, choice.layout());
+    }
+
+    /** Begins, or waits until the drive is free. */
+    UUID begin(Restoration.Kind kind, Source source, String targetId, String typed, String forComputer, RestoreChoice choice, Optional<UUID> rollout, Passphrase passphrase, String who) throws IOException {
+        Workbench.Confirmed confirmed = targets.confirmed(targetId, typed, source.serials);
+        String computer = forComputer.isBlank() ? source.computer : forComputer.strip();
+        RestoreLayout layout = layout(source, targetId, firmware(computer), choice);
+        if (!layout.fits()) {
+            throw new Refused(HttpStatus.CONFLICT, layout.refusals().get(0).kind().word(), "targetId", layout.refusals().get(0).sentence());
+        }
+        TargetDisk target = targets.one(targetId);
+        Restoration asked = repository.save(new Restoration(kind, source.imageName, source.imageId.orElse(null), source.madeAt, source.diskId, source.computer, source.disk, clock.instant(), who).onto(confirmed, target.name(),
+            computer, firmware(computer), written(choice), rollout.orElse(null)));
+        journal.add(who, word(kind), computer, Journal.Result.BEGUN, who + " confirmed " + target.inFull() + " to be overwritten with " + source.imageName + ". It held: " + String.join("; ", target.holds()) + ".",
+            Journal.Facts.of(List.of(target.identity().serial()), Map.of(), "/restore"));
+        order(asked, source, target, passphrase, who);
+        return asked.id();
+    }
+
+    private void order(Restoration asked, Source source, TargetDisk target, Passphrase passphrase, String who) {
+        double seconds = (double) source.bytes / Math.max(1, target.writeRateBytes());
+        boolean spare = asked.kind() == Restoration.Kind.SPARE;
+        runs.getObject().begin(new OtherRuns.Order(asked.runId(), spare ? OtherRuns.Kind.SPARE : OtherRuns.Kind.RESTORE, asked.forComputer(), source.diskId, asked.disk() + " onto " + target.name(),
+            spare ? "target-" + target.id() : source.deviceId, spare ? target.name() : source.device, asked.imageName(), source.imageId, source.bytes, seconds, seconds * 4, source.encrypted), passphrase, who);
+    }
+
+    /** Once more, from where it broke off. */
+    void carryOn(UUID id, String typed, Passphrase passphrase, String who) throws IOException {
+        Restoration asked = one(id);
+        if (asked.state() != Restoration.State.FAILED) {
+            throw new Refused(HttpStatus.CONFLICT, "not-failed", "", "It did not fail, so there is nothing to carry on.");
+        }
+        Source source = asked.imageId() == null ? disk(asked.diskId()) : image(asked.imageId(), passphrase);
+        Workbench.Confirmed now = targets.confirmed(asked.target().targetId(), typed, source.serials);
+        if (!now.equals(asked.target())) {
+            throw new Refused(HttpStatus.CONFLICT, "another-target", "confirmation", "Another disk is there now than the one that was begun with, serial " + asked.target().identity().serial() + ". Put that one back, or begin anew.");
+        }
+        asked.again();
+        Restoration again = repository.save(asked);
+        order(again, source, targets.one(asked.target().targetId()), passphrase, who);
+    }
+
+    private String written(RestoreChoice choice) {
+        try {
+            return json.writeValueAsString(choice);
+        } catch (JsonProcessingException impossible) {
+            throw new IllegalStateException(impossible);
+        }
+    }
+
+    private RestoreChoice read(String choice) {
+        try {
+            return json.readValue(choice, RestoreChoice.class);
+        } catch (JsonProcessingException impossible) {
+            throw new IllegalStateException(impossible);
+        }
+    }
+
+    private static String word(Restoration.Kind kind) {
+        return kind.name().toLowerCase(java.util.Locale.ROOT);
+    }
+
+    @Override
+    public Set<OtherRuns.Kind> kinds() {
+        return Set.of(OtherRuns.Kind.RESTORE, OtherRuns.Kind.SPARE);
+    }
+
+    @Override
+    public String perform(UUID runId, Passphrase passphrase, Watch watch) throws IOException {
+        Restoration asked = repository.findByRunId(runId).orElseThrow(() -> Refused.notFound("restore"));
+        RestoreChoice choice = read(asked.choice());
+        Source source = asked.imageId() == null ? disk(asked.diskId()) : image(asked.imageId(), passphrase);
+        RestoreOutcome outcome = site.workbench().write(source.from, asked.target(), asked.firmware(), choice.layout(), choice.how(asked.tries() > 1), watch);
+        if (!outcome.differences().isEmpty()) {
+            throw app.granary.core.fault.Fault.of(app.granary.core.fault.Fault.Kind.DAMAGED, asked.targetName(), outcome.differences().get(0).message()).asException();
+        }
+        return asked.imageName() + " was written onto " + asked.targetName() + " (serial " + asked.target().identity().serial() + "): " + Sizes.decimal(outcome.writtenBytes()) + " written, read back and equal."
+            + (outcome.passedOver().isEmpty() ? "" : " " + outcome.passedOver().size() + " damaged parts are zeros: " + outcome.passedOver().get(0).message()) + " Go through the checks, and sign.";
+    }
+
+    @Override
+    public void ended(UUID runId, boolean done, String sentence) {
+        repository.findByRunId(runId).ifPresent(asked -> {
+            asked.end(done, sentence, clock.instant());
+            repository.save(asked);
+        });
+    }
+
+    Restoration one(UUID id) {
+        return repository.findById(id).orElseThrow(() -> Refused.notFound("restore"));
+    }
+
+    List<Restoration> newest() {
+        return repository.findTop100ByOrderByAskedAtDesc();
+    }
+
+    /** A person looked at it: the computer starts from it. Raises the image's proof to booted. */
+    void sign(UUID id, List<String> looked, List<String> needed, String note, String who) {
+        Restoration asked = one(id);
+        if (asked.state() != Restoration.State.DONE) {
+            throw new Refused(HttpStatus.CONFLICT, "not-done", "", "It has not come to its end, so there is nothing to sign yet.");
+        }
+        List<String> missing = needed.stream().filter(each -> !looked.contains(each)).toList();
+        if (!missing.isEmpty()) {
+            throw new Refused(HttpStatus.UNPROCESSABLE_ENTITY, "not-looked-at", "checks", "Not looked at yet: " + String.join("; ", missing) + ". Look, and tick it; if it fails, say so in a note and do not sign.");
+        }
+        asked.sign(String.join("\n", looked), note.strip(), clock.instant(), who);
+        repository.save(asked);
+        if (asked.imageId() != null) {
+            images.signBooted(asked.imageId(), "Restored onto " + asked.targetName() + " for " + asked.forComputer() + ": " + String.join("; ", looked) + ".", who);
+        }
+        journal.add(who, "sign-off", asked.forComputer(), Journal.Result.DONE, asked.forComputer() + " is back from " + asked.imageName() + " on " + asked.targetName() + ", looked at and signed by " + who + (note.isBlank() ? "." : ": " + note.strip()),
+            Journal.Facts.of(List.of(asked.target().identity().serial()), Map.of(), "/restore"));
+    }
+
+    /** Where a spare lies. */
+    void lieAt(UUID id, String place, String who) {
+        Restoration spare = one(id);
+        spare.lieAt(place.strip());
+        repository.save(spare);
+        journal.add(who, "place", spare.forComputer(), Journal.Result.NOTE, "The spare of " + spare.imageName() + ", serial " + spare.target().identity().serial() + ", lies " + place.strip() + ".");
+    }
+
+    void retire(UUID id, String who) {
+        Restoration spare = one(id);
+        spare.retire(clock.instant());
+        repository.save(spare);
+        journal.add(who, "retire spare", spare.forComputer(), Journal.Result.NOTE, "The spare of " + spare.imageName() + ", serial " + spare.target().identity().serial() + ", is a spare no more.");
+    }
+
+    /**
+     * A disk that can be put in a dead computer's place.
+     *
+     * @param diskId of the disk it was copied of
+     * @param booted whether a person started the computer from it
+     */
+    public record Spare(String diskId, String name, String serial, Instant madeAt, boolean booted, String place) {
+    }
+
+    /** Newest first. */
+    public List<Spare> spares() {
+        return repository.findByKindAndStateAndRetiredAtIsNull(Restoration.Kind.SPARE, Restoration.State.DONE).stream().sorted(java.util.Comparator.comparing(Restoration::askedAt).reversed())
+            .map(each -> new Spare(each.diskId(), each.targetName(), each.target().identity().serial(), each.madeAt(), each.signedAt() != null, each.place())).toList();
+    }
+
+    /** One of a rollout's computers, as it stands. */
+    public record Rolled(UUID id, String computer, String target, String state, String outcome, Instant signedAt, String signedBy) {
+    }
+
+    public List<Rolled> ofRollout(UUID rolloutId) {
+        return repository.findByRolloutIdOrderByAskedAt(rolloutId).stream().map(each -> new Rolled(each.id(), each.forComputer(), each.targetName(), each.state().name().toLowerCase(java.util.Locale.ROOT), each.outcome(),
+            each.signedAt(), each.signedBy())).toList();
+    }
+
+    /** One computer of a rollout. */
+    public UUID rollOut(UUID rolloutId, UUID imageId, String targetId, String typed, String computer, String strategy, Passphrase passphrase, String who) throws IOException {
+        return begin(Restoration.Kind.ROLLOUT, image(imageId, passphrase), targetId, typed, computer, new RestoreChoice(strategy, false, Map.of(), List.of(), false, false, false, false), Optional.of(rolloutId), passphrase, who);
+    }
+
+    /** Whether an image would fit a target, and why not; for the list before a rollout. */
+    public String fit(UUID imageId, String targetId, String strategy, Passphrase passphrase) throws IOException {
+        Source source = image(imageId, passphrase);
+        List<String> refusals = targets.refusals(targets.one(targetId), source.serials);
+        if (!refusals.isEmpty()) {
+            return refusals.get(0);
+        }
+        RestoreLayout layout = layout(source, targetId, Firmware.UNKNOWN, new RestoreChoice(strategy, false, Map.of(), List.of(), false, false, false, false));
+        return layout.fits() ? "" : layout.refusals().get(0).sentence();
+    }
+}

@@ -1,0 +1,35 @@
+package app.granary.server.restore;
+
+import app.granary.core.layout.LayoutChoice;
+import app.granary.core.layout.LayoutChoice.Strategy;
+import app.granary.engine.site.Workbench;
+import app.granary.server.problem.Refused;
+import java.util.Arrays;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import org.springframework.http.HttpStatus;
+
+/**
+ * What a person chose of a restore; kept with it, so that it can be carried on. Never holds a passphrase.
+ *
+ * @param strategy     "keep", "grow", "share" or "by-hand"
+ * @param stay         whether what lies behind the main partition stays where it is
+ * @param sizes        bytes by partition number, for "by-hand"; null for none
+ * @param only         numbers of the partitions to restore; null or empty for all
+ * @param othersStay   whether the target's other partitions stay as they are
+ * @param zeroUnused   whether what is not in use becomes zeros
+ * @param acceptDamage whether damaged parts are passed over
+ * @param skipCheck    whether the image is not proven readable first
+ */
+record RestoreChoice(String strategy, boolean stay, Map<Integer, Long> sizes, List<Integer> only, boolean othersStay, boolean zeroUnused, boolean acceptDamage, boolean skipCheck) {
+    LayoutChoice layout() {
+        Strategy chosen = Arrays.stream(Strategy.values()).filter(each -> each.word().equals(strategy)).findFirst().orElseThrow(() -> new Refused(HttpStatus.BAD_REQUEST, "bad-choice", "strategy",
+            "There is no way \"" + strategy + "\" to lay partitions. Choose keep, grow, share or by-hand."));
+        return new LayoutChoice(chosen, !stay, sizes == null ? Map.of() : sizes, only == null ? Set.of() : Set.copyOf(only), othersStay);
+    }
+
+    Workbench.How how(boolean carryOn) {
+        return new Workbench.How(zeroUnused, acceptDamage, !skipCheck && !acceptDamage, carryOn);
+    }
+}

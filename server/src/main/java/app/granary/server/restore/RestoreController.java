@@ -1,0 +1,193 @@
+package app.granary.server.restore;
+
+import app.granary.core.layout.Placed;
+import app.granary.core.layout.RestoreLayout;
+import app.granary.core.runbook.Runbook;
+import app.granary.core.target.TargetDisk;
+import app.granary.engine.openpgp.Passphrase;
+import app.granary.server.run.OtherRuns;
+import app.granary.server.target.Targets;
+import app.granary.server.working.Working;
+import io.swagger.v3.oas.annotations.media.Schema;
+import jakarta.validation.Valid;
+import jakarta.validation.constraints.NotBlank;
+import jakarta.validation.constraints.NotNull;
+import jakarta.validation.constraints.Size;
+import java.io.IOException;
+import java.security.Principal;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.UUID;
+import org.springframework.http.HttpStatus;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.RequestBody;
+import org.springframework.web.bind.annotation.RequestMapping;
+import org.springframework.web.bind.annotation.ResponseStatus;
+import org.springframework.web.bind.annotation.RestController;
+
+/** Restores and spares: what would be, what is done, what was signed. */
+@RestController
+@RequestMapping("/api/v1/restore")
+class RestoreController {
+    private final Restorations restorations;
+    private final Runbooks runbooks;
+    private final Targets targets;
+    private final OtherRuns runs;
+
+    RestoreController(Restorations restorations, Runbooks runbooks, Targets targets, OtherRuns runs) {
+        this.restorations = restorations;
+        this.runbooks = runbooks;
+        this.targets = targets;
+        this.runs = runs;
+    }
+
+    /**
+     * @param imageId      what is restored; null for a copy of a disk
+     * @param diskId       the disk that is copied; null for an image
+     * @param computer     which it is for; an empty string for the one the image is of
+     * @param strategy     "keep", "grow", "share" or "by-hand"
+     * @param confirmation what was typed; an empty string while it is only looked at
+     * @param passphrase   null or empty where the image is not encrypted
+     */
+    record RestoreRequest(@Schema(types = {"string", "null"}) UUID imageId, @Schema(types = {"string", "null"}) String diskId, @NotBlank(message = "choose the disk to write onto") String targetId, @NotNull String computer,
+                          @NotNull String strategy, boolean stay, @Schema(types = {"object", "null"}) Map<Integer, Long> sizes, @Schema(types = {"array", "null"}) List<Integer> only, boolean othersStay, boolean zeroUnused,
+                          boolean acceptDamage, boolean skipCheck, @NotNull String confirmation, @Schema(types = {"string", "null"}) @Size(max = 1000) String passphrase) {
+        RestoreChoice choice() {
+            return new RestoreChoice(strategy, stay, sizes, only, othersStay, zeroUnused, acceptDamage, skipCheck);
+        }
+
+        Passphrase secret() {
+            return passphrase == null || passphrase.isEmpty() ? Passphrase.NONE : Passphrase.of(passphrase.toCharArray());
+        }
+
+        @Override
+        public String toString() {
+            return imageId + " onto " + targetId; // never the passphrase
+        }
+    }
+
+    /** @param hidden whether the computer's user never sees it */
+    record PlacedLine(int number, String name, String type, String fileSystem, boolean hidden, long fromStart, long fromBytes, long toStart, long toBytes, long usedBytes, long minBytes, long maxBytes, boolean moved, boolean resized) {
+        static PlacedLine from(Placed p) {
+            return new PlacedLine(p.from().number(), p.from().name(), p.from().type().name(), p.fileSystem(), p.from().type().hidden(), p.from().startBytes(), p.from().sizeBytes(), p.to().startBytes(), p.to().sizeBytes(),
+                p.usedBytes().orElse(p.highestUsedBytes()), p.minBytes(), p.maxBytes(), p.moved(), p.resized());
+        }
+    }
+
+    record LayoutStep(String when, String sentence, String command) {
+    }
+
+    record LayoutStretch(long startBytes, long sizeBytes) {
+    }
+
+    /**
+     * @param diskBytes  length of the disk in the image
+     * @param refusals   why it cannot be done; empty when it can
+     * @param working    how the figures came about
+     */
+    record LayoutDetail(long diskBytes, long targetBytes, String scheme, List<PlacedLine> placed, List<LayoutStretch> unallocated, long unallocatedBytes, long tableBytes, long alignmentBytes, List<LayoutStep> steps,
+                        List<String> refusals, List<String> remarks, Working working, Instant madeAt, Runbook runbook) {
+    }
+
+    private Restorations.Source source(RestoreRequest request) throws IOException {
+        if ((request.imageId == null) == (request.diskId == null)) {
+            throw new app.granary.server.problem.Refused(HttpStatus.BAD_REQUEST, "bad-choice", "imageId", "Choose an image to restore, or a disk to copy.");
+        }
+        return request.imageId != null ? restorations.image(request.imageId, request.secret()) : restorations.disk(request.diskId);
+    }
+
+    /** What it would look like; nothing is written. */
+    @PostMapping("/layout")
+    LayoutDetail layout(@Valid @RequestBody RestoreRequest request) throws IOException {
+        Restorations.Source source = source(request);
+        TargetDisk target = targets.one(request.targetId);
+        String computer = request.computer.isBlank() ? source.computer() : request.computer;
+        RestoreLayout layout = restorations.layout(source, request.targetId, restorations.firmware(computer), request.choice());
+        List<String> refusals = new ArrayList<>(targets.refusals(target, source.serials()));
+        layout.refusals().forEach(each -> refusals.add(each.sentence()));
+        long diskBytes = layout.placed().stream().mapToLong(each -> each.from().endBytes()).max().orElse(layout.target().sizeBytes());
+        return new LayoutDetail(diskBytes, layout.target().sizeBytes(), layout.table().scheme(), layout.placed().stream().map(PlacedLine::from).toList(),
+            layout.unallocated().stream().map(each -> new LayoutStretch(each.startBytes(), each.sizeBytes())).toList(), layout.unallocatedBytes(), layout.tableBytes(), layout.alignmentBytes(),
+            layout.steps().stream().map(each -> new LayoutStep(each.when().name().toLowerCase(java.util.Locale.ROOT), each.sentence(), each.command())).toList(), refusals, layout.remarks(),
+            RestoreWorkings.of(layout), source.madeAt(), runbooks.of(source, Optional.of(target), layout, computer));
+    }
+
+    record RestoreBegun(UUID id) {
+    }
+
+    @PostMapping
+    RestoreBegun begin(@Valid @RequestBody RestoreRequest request, Principal who) throws IOException {
+        Restoration.Kind kind = request.imageId != null ? Restoration.Kind.RESTORE : Restoration.Kind.SPARE;
+        return new RestoreBegun(restorations.begin(kind, source(request), request.targetId, request.confirmation, request.computer, request.choice(), Optional.empty(), request.secret(), who.getName()));
+    }
+
+    record CarryOnRequest(@NotNull String confirmation, @Schema(types = {"string", "null"}) String passphrase) {
+    }
+
+    @PostMapping("/{id}/carry-on")
+    @ResponseStatus(HttpStatus.NO_CONTENT)
+    void carryOn(@PathVariable UUID id, @Valid @RequestBody CarryOnRequest again, Principal who) throws IOException {
+        restorations.carryOn(id, again.confirmation, again.passphrase == null || again.passphrase.isEmpty() ? Passphrase.NONE : Passphrase.of(again.passphrase.toCharArray()), who.getName());
+    }
+
+    /**
+     * @param kind   "restore", "spare", "rollout"
+     * @param state  "queued", "running", "done", "failed"
+     * @param checks what is to be looked at before it is signed
+     */
+    record RestorationLine(UUID id, String kind, UUID runId, String imageName, Instant madeAt, String computer, String disk, String target, String targetSerial, String forComputer, String state, String outcome, Instant askedAt,
+                           String askedBy, List<String> checks, List<String> checked, String note, @Schema(types = {"string", "null"}) Instant signedAt, String signedBy, String place, boolean retired) {
+    }
+
+    @GetMapping
+    List<RestorationLine> all() {
+        return restorations.newest().stream().map(this::line).toList();
+    }
+
+    private RestorationLine line(Restoration r) {
+        String state = r.state() == Restoration.State.ASKED ? runs.stands(r.runId()).map(OtherRuns.Stands::state).orElse("queued") : r.state().name().toLowerCase(java.util.Locale.ROOT);
+        return new RestorationLine(r.id(), r.kind().name().toLowerCase(java.util.Locale.ROOT), r.runId(), r.imageName(), r.madeAt(), r.computer(), r.disk(), r.targetName(), r.target().identity().serial(), r.forComputer(), state,
+            r.outcome(), r.askedAt(), r.askedBy(), runbooks.checks(r), r.checked().isEmpty() ? List.of() : List.of(r.checked().split("\n")), r.note(), r.signedAt(), r.signedBy(), r.place(), r.retiredAt() != null);
+    }
+
+    record RestoreSignature(@NotNull List<String> checks, @NotNull @Size(max = 900, message = "is longer than 900 characters") String note) {
+    }
+
+    @PostMapping("/{id}/sign")
+    @ResponseStatus(HttpStatus.NO_CONTENT)
+    void sign(@PathVariable UUID id, @Valid @RequestBody RestoreSignature signature, Principal who) {
+        restorations.sign(id, signature.checks, runbooks.checks(restorations.one(id)), signature.note, who.getName());
+    }
+
+    record SparePlace(@NotBlank(message = "say where it lies") @Size(max = 190) String place) {
+    }
+
+    @PostMapping("/{id}/place")
+    @ResponseStatus(HttpStatus.NO_CONTENT)
+    void place(@PathVariable UUID id, @Valid @RequestBody SparePlace place, Principal who) {
+        restorations.lieAt(id, place.place, who.getName());
+    }
+
+    @PostMapping("/{id}/retire")
+    @ResponseStatus(HttpStatus.NO_CONTENT)
+    void retire(@PathVariable UUID id, Principal who) {
+        restorations.retire(id, who.getName());
+    }
+
+    record RunbookRequest(@NotNull UUID imageId) {
+    }
+
+    record RunbookExported(String sentence) {
+    }
+
+    /** Lays the runbook of an image beside it, as a plain page. */
+    @PostMapping("/runbook")
+    RunbookExported export(@Valid @RequestBody RunbookRequest request, Principal who) throws IOException {
+        return new RunbookExported(runbooks.export(request.imageId, who.getName()));
+    }
+}

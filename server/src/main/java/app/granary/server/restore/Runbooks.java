@@ -1,0 +1,127 @@
+package app.granary.server.restore;
+
+import app.granary.core.destination.Destination;
+import app.granary.core.destination.PlaceKind;
+import app.granary.core.inventory.ComputerFacts;
+import app.granary.core.inventory.Encryption;
+import app.granary.core.layout.Placed;
+import app.granary.core.layout.RestoreLayout;
+import app.granary.core.layout.Step;
+import app.granary.core.measure.Sizes;
+import app.granary.core.proof.ProofLevel;
+import app.granary.core.runbook.Runbook;
+import app.granary.core.runbook.RunbookFacts;
+import app.granary.core.target.TargetDisk;
+import app.granary.engine.site.Links;
+import app.granary.engine.site.Site;
+import app.granary.server.computer.ComputersOnRecord;
+import app.granary.server.destination.Destinations;
+import app.granary.server.image.Images;
+import app.granary.server.journal.Journal;
+import app.granary.server.office.GranarySettings;
+import app.granary.server.office.OfficeDays;
+import app.granary.server.problem.Refused;
+import app.granary.server.rescue.RescueMedia;
+import java.io.IOException;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.Clock;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import java.util.UUID;
+import org.springframework.stereotype.Component;
+
+/** Writes runbooks from what this office knows at that moment. */
+@Component
+class Runbooks {
+    private final ComputersOnRecord computers;
+    private final Images images;
+    private final Destinations destinations;
+    private final RescueMedia media;
+    private final OfficeDays office;
+    private final Site site;
+    private final GranarySettings settings;
+    private final Journal journal;
+    private final Clock clock;
+
+    Runbooks(ComputersOnRecord computers, Images images, Destinations destinations, RescueMedia media, OfficeDays office, Site site, GranarySettings settings, Journal journal, Clock clock) {
+        this.computers = computers;
+        this.images = images;
+        this.destinations = destinations;
+        this.media = media;
+        this.office = office;
+        this.site = site;
+        this.settings = settings;
+        this.journal = journal;
+        this.clock = clock;
+    }
+
+    private Optional<ComputersOnRecord.ComputerOnRecord> computer(String name) {
+        return computers.all().stream().filter(each -> each.name().equalsIgnoreCase(name)).findFirst();
+    }
+
+    /** What must be looked at before it is signed. */
+    List<String> checks(Restoration restoration) {
+        List<String> out = new ArrayList<>(Runbook.CHECKS);
+        if (computer(restoration.forComputer()).map(each -> each.facts().encryption() == Encryption.VOLUMES).orElse(false)) {
+            out.add("Encryption is on again, and its new key is kept off the computer");
+        }
+        if (restoration.kind() == Restoration.Kind.ROLLOUT) {
+            Runbook.UNIQUE.forEach(each -> out.add("Made unique: " + each.substring(0, 1).toLowerCase(java.util.Locale.ROOT) + each.substring(1)));
+        }
+        return out;
+    }
+
+    Runbook of(Restorations.Source source, Optional<TargetDisk> target, RestoreLayout layout, String forComputer) throws IOException {
+        List<String> moves = new ArrayList<>();
+        layout.placed().stream().filter(Placed::moved).forEach(each -> moves.add(each.to().label() + " moves to byte " + each.to().startBytes() + "."));
+        if (layout.unallocatedBytes() > 0) {
+            moves.add(Sizes.decimal(layout.unallocatedBytes()) + " of the target stay unallocated.");
+        }
+        List<String> after = layout.steps().stream().filter(each -> each.when() == Step.When.AFTER).map(each -> each.sentence() + (each.command().isEmpty() ? "" : " " + each.command())).toList();
+        return Runbook.of(facts(source.imageId(), source.imageName(), source.madeAt(), source.bytes(), forComputer, target, moves, after), clock.instant(), office.days().calendar().zone());
+    }
+
+    private RunbookFacts facts(Optional<UUID> imageId, String imageName, Instant madeAt, long bytes, String forComputer, Optional<TargetDisk> target, List<String> moves, List<String> after) throws IOException {
+        Optional<ComputersOnRecord.ComputerOnRecord> computer = computer(forComputer);
+        Optional<Images.Standings> image = imageId.flatMap(id -> images.standings().stream().filter(each -> each.id().equals(id)).findFirst());
+        Optional<Destination> drive = image.flatMap(found -> driveOf(found.destinationId()));
+        Destinations.Place place = image.map(found -> destinations.places().get(found.destinationId())).orElse(null);
+        String lies = place == null || place.kind() == PlaceKind.UNKNOWN ? drive.map(Destination::place).orElse("in the computer") : place.kind().words(place.exactly());
+        // links of a made-up office are quicker than the clock
+        double pace = Math.max(1, site.pace());
+        return new RunbookFacts(forComputer, computer.map(ComputersOnRecord.ComputerOnRecord::role).orElse(""), computer.map(ComputersOnRecord.ComputerOnRecord::owner).orElse(""),
+            computer.map(ComputersOnRecord.ComputerOnRecord::facts).orElse(ComputerFacts.UNKNOWN), imageName, madeAt, image.flatMap(found -> found.standing().level()).map(ProofLevel::word).orElse(""),
+            image.map(Images.Standings::destination).orElse("its own disk"), lies, drive.map(Destination::attached).orElse(true), image.map(Images.Standings::encrypted).orElse(false), imageId.map(images::codecOf).orElse("none"),
+            target.map(TargetDisk::inFull), media.starting(forComputer), (int) office.days().perBoot().toMinutes(), bytes, Math.max(bytes, imageId.map(images::usedBytesOf).orElse(bytes)),
+            drive.map(found -> Math.max(1, found.writeRateBytes() / pace)).orElse((double) Links.SATA), target.map(found -> Math.max(1, found.writeRateBytes() / pace)).orElse((double) Links.SATA), moves, after);
+    }
+
+    private Optional<Destination> driveOf(String id) {
+        try {
+            return destinations.now().stream().filter(each -> each.id().equals(id)).findFirst();
+        } catch (IOException unknown) {
+            return Optional.empty();
+        }
+    }
+
+    /** @return where it lies now, as a sentence */
+    String export(UUID imageId, String who) throws IOException {
+        Images.Standings image = images.standings().stream().filter(each -> each.id().equals(imageId)).findFirst().orElseThrow(() -> Refused.notFound("image"));
+        Runbook book = Runbook.of(facts(Optional.of(imageId), image.name(), image.madeAt(), image.storedBytes(), image.computer(), Optional.empty(), List.of(), List.of()), clock.instant(), office.days().calendar().zone());
+        Path file = Files.createTempFile(settings.home(), "runbook", ".html");
+        try {
+            Files.writeString(file, RunbookHtml.of(book), StandardCharsets.UTF_8);
+            String name = image.name() + "-runbook.html";
+            site.putFile(image.destinationId(), "granary-runbooks", name, file);
+            String sentence = "The runbook for " + image.computer() + " lies on " + image.destination() + " now, as granary-runbooks/" + name + ".";
+            journal.add(who, "export runbook", image.computer(), Journal.Result.DONE, sentence);
+            return sentence;
+        } finally {
+            Files.deleteIfExists(file);
+        }
+    }
+}

@@ -1,0 +1,2 @@
+/** One image onto many alike computers. */
+package app.granary.server.rollout;

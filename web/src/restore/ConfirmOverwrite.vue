@@ -1,0 +1,37 @@
+<script setup lang="ts">
+import Button from 'primevue/button'
+import InputText from 'primevue/inputtext'
+import { ref, watch } from 'vue'
+import type { TargetLine } from '../api/types'
+import { useUnits } from '../frame/useUnits'
+
+/** The last look before a disk is overwritten: what it is, what is on it, and what must be typed off the disk itself. */
+const props = withDefaults(defineProps<{ target: TargetLine; verb: string; busy: boolean; refused: string; blocked?: boolean }>(), { blocked: false })
+const emit = defineEmits<{ confirmed: [typed: string] }>()
+const { size } = useUnits()
+const typed = ref('')
+watch(() => props.target.id, () => (typed.value = ''))
+</script>
+
+<template>
+  <form class="confirm" @submit.prevent="emit('confirmed', typed)">
+    <h3 class="brick">This disk will be overwritten</h3>
+    <p><b>{{ target.name }}</b>, {{ target.model }}, serial <b>{{ target.serial }}</b>, {{ size(target.sizeBytes) }}. Everything on it goes:</p>
+    <ul><li v-for="h in target.holds" :key="h">{{ h }}</li></ul>
+    <label :for="`typed-${target.id}`">Type {{ target.ask }}, read off the disk itself:</label>
+    <p class="does">
+      <InputText :id="`typed-${target.id}`" v-model="typed" size="small" maxlength="8" autocomplete="off" />
+      <Button type="submit" :label="verb" size="small" severity="danger" :loading="busy" :disabled="blocked || typed.trim().length < 2" />
+    </p>
+    <p v-if="refused" class="notice" role="alert">{{ refused }}</p>
+  </form>
+</template>
+
+<style scoped>
+.confirm { border: 1px solid var(--brick); border-radius: 3px; padding: 12px 16px; background: var(--sheet); }
+h3 { margin: 0 0 4px; font-size: 15px; }
+ul { margin: 2px 0 8px; padding-left: 18px; font-size: 13px; color: var(--ink-soft); }
+.does { display: flex; gap: 10px; margin-top: 6px; }
+.does .p-inputtext { width: 96px; font-size: 17px; letter-spacing: 2px; }
+.notice { margin: 10px 0 0; }
+</style>

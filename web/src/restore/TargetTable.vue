@@ -1,0 +1,35 @@
+<script setup lang="ts">
+import { computed, ref } from 'vue'
+import type { TargetLine } from '../api/types'
+import { useUnits } from '../frame/useUnits'
+
+/** Disks that could be overwritten. Those built into computers stay hidden until they are asked for; one that must not be overwritten says why. */
+const props = withDefaults(defineProps<{ targets: TargetLine[]; kinds: string[]; name: string; fixed?: boolean }>(), { fixed: false })
+const chosen = defineModel<string>({ required: true })
+const { size } = useUnits()
+const showFixed = ref(false)
+const shown = computed(() => props.targets.filter((t) => props.kinds.includes(t.kind) || (showFixed.value && t.kind === 'fixed')))
+const hidden = computed(() => (props.fixed ? props.targets.filter((t) => t.kind === 'fixed').length : 0))
+</script>
+
+<template>
+  <table>
+    <tbody>
+      <tr v-for="t in shown" :key="t.id" :class="{ no: t.refusal }">
+        <td><label><input v-model="chosen" type="radio" :name="name" :value="t.id" :disabled="!!t.refusal" /> <b>{{ t.name }}</b></label></td>
+        <td>{{ t.model }}, serial {{ t.serial || 'none' }}</td>
+        <td class="number">{{ size(t.sizeBytes) }}</td>
+        <td class="small">{{ t.refusal || t.holds.join('; ') }}</td>
+      </tr>
+      <tr v-if="!shown.length"><td colspan="4" class="soft">No disk that could be written is attached. Attach one; it shows here in a moment.</td></tr>
+    </tbody>
+  </table>
+  <p v-if="hidden" class="small"><label><input v-model="showFixed" type="checkbox" /> show {{ hidden }} disks that are built into computers</label></p>
+</template>
+
+<style scoped>
+td { vertical-align: top; }
+td:first-child { white-space: nowrap; }
+.no, .no b { color: var(--ink-soft); font-weight: 400; }
+input { accent-color: var(--grain); }
+</style>

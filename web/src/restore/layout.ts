@@ -1,0 +1,50 @@
+import { shareWidth } from '../computer/strip'
+
+/** A partition as a layout has it, in bytes. */
+export interface Place {
+  number: number
+  start: number
+  bytes: number
+  used: number
+  name: string
+  hidden: boolean
+  note: string
+}
+
+/** A piece of a strip in pixels; `place` is null for what nothing uses. */
+export interface Piece {
+  x: number
+  width: number
+  used: number
+  place: Place | null
+}
+
+/** Narrowest a partition is drawn, so that its name stands below it. */
+const NARROWEST = 62
+/** A stretch shorter than this share of the disk is not drawn. */
+const DRAWN_GAP = 0.008
+
+/** Lays partitions and free stretches out on a strip, in proportion, none too narrow to be seen. The sum of widths is the width. */
+export function pieces(places: readonly Place[], diskBytes: number, width: number): Piece[] {
+  const parts: { bytes: number; place: Place | null }[] = []
+  let at = 0
+  for (const place of [...places].sort((a, b) => a.start - b.start)) {
+    if (place.start - at > diskBytes * DRAWN_GAP) parts.push({ bytes: place.start - at, place: null })
+    parts.push({ bytes: place.bytes, place })
+    at = place.start + place.bytes
+  }
+  if (diskBytes - at > diskBytes * DRAWN_GAP) parts.push({ bytes: diskBytes - at, place: null })
+  const widths = shareWidth(parts.map((p) => p.bytes), width, NARROWEST)
+  let x = 0
+  return parts.map(({ place, bytes }, i) => {
+    const own = widths[i] ?? 0
+    const piece = { x, width: own, used: place ? own * Math.min(1, place.used / Math.max(1, bytes)) : 0, place }
+    x += own
+    return piece
+  })
+}
+
+/** Bytes at a place of a slider that runs over 1000 steps from `min` to `max`; whole MiB. */
+export function sliderBytes(step: number, min: number, max: number): number {
+  return step >= 1000 ? max : Math.max(min, Math.floor((min + ((max - min) * step) / 1000) / 1048576) * 1048576)
+}
