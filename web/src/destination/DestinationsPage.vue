@@ -34,7 +34,7 @@ async function saved() {
 </script>
 
 <template>
-  <PageHeading title="Destinations">{{ summary }}</PageHeading>
+  <PageHeading title="Destinations">{{ summary }}<template #action><RouterLink v-if="mayAct" to="/prepare-drive">Prepare a drive</RouterLink></template></PageHeading>
   <p v-if="list.error.value" class="notice" role="alert">{{ sentenceOf(list.error.value) }}</p>
   <RoomBins v-if="destinations.length" v-model="chosen" :destinations="destinations" :shown="one?.id ?? ''" @update:model-value="editing = false" />
   <section v-if="one">

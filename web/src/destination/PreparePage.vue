@@ -40,6 +40,7 @@ const { act: prepare, busy, refused } = useAction(async (typed: string) => {
 </template>
 
 <style scoped>
-.ask { max-width: 460px; }
+.ask { max-width: 460px; margin-top: 14px; }
+p { margin: 8px 0; }
 input { accent-color: var(--grain); }
 </style>

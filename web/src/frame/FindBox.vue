@@ -18,11 +18,14 @@ const images = useQuery({ queryKey: ['images', 'find', text], queryFn: () => ans
 const found = computed(() => {
   const all = [
     ...computers.value.map((c) => ({ label: c.name, note: c.role || 'computer', to: `/computers/${c.id}` })),
+    ...computers.value.map((c) => ({ label: `Bring ${c.name} back`, note: 'restore', to: `/restore?computer=${encodeURIComponent(c.name)}` })),
     ...computers.value.flatMap((c) => c.disks.filter((d) => d.attached).map((d) => ({ label: `Image ${c.name}, ${d.name}`, note: `${d.model} ${d.serial}`, to: `/make-image/${d.id}` }))),
     ...(plans.data.value ?? []).map((p) => ({ label: p.name, note: `plan, ${p.often}`, to: `/plans/${p.id}` })),
     ...(images.data.value?.lines ?? []).map((i) => ({ label: i.name, note: `image on ${i.destination}`, to: `/images/${i.id}` })),
-    ...['Today', 'Computers', 'Plans', 'Night', 'Import', 'Runs', 'Images', 'Destinations', 'Retention', 'Journal', 'Office', 'Outbox'].map((p) => ({ label: p, note: 'page', to: `/${p.toLowerCase()}` })),
+    ...['Today', 'Computers', 'Plans', 'Night', 'Import', 'Runs', 'Images', 'Destinations', 'Retention', 'Restore', 'Rollouts', 'Journal', 'Office', 'Outbox'].map((p) => ({ label: p, note: 'page', to: `/${p.toLowerCase()}` })),
     { label: 'If it dies today', note: 'cards of all computers', to: '/cards' },
+    { label: 'Rescue media', note: 'page', to: '/rescue-media' },
+    { label: 'Prepare a drive', note: 'page', to: '/prepare-drive' },
     { label: 'Settings', note: 'page', to: '/settings' },
     { label: 'Accounts', note: 'page', to: '/accounts' },
     { label: 'Print a period of the journal', note: 'page', to: '/journal/report' },

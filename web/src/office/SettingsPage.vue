@@ -7,6 +7,7 @@ import { answer, client, sentenceOf } from '../api/client'
 import type { OfficeChoices } from '../api/types'
 import { useAction } from '../api/useAction'
 import PageHeading from '../frame/PageHeading.vue'
+import RehearsalSchedule from './RehearsalSchedule.vue'
 import { formatAge } from '../measure/times'
 import { useNow } from '../measure/useNow'
 import { useSession } from '../session/useSession'
@@ -61,6 +62,7 @@ const { act: copy, busy: copying, refused: notCopied } = useAction(async () => {
         <span class="soft small">{{ database.data.value?.newest ? `The newest copy is from ${formatAge(database.data.value.newest, now)}.` : 'There is no copy yet.' }} <code>./granary restore-database</code> brings one back.</span></p>
     </fieldset>
   </form>
+  <RehearsalSchedule />
 </template>
 
 <style scoped>

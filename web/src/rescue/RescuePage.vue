@@ -55,7 +55,7 @@ const { act, busy, refused } = useAction(async (what: string, m?: MediumLine) =>
       <dt>On it</dt><dd>{{ m.writing ? 'is being written' : m.contents || 'nothing that starts a computer' }}<span v-if="m.starts.length" class="soft">, starts {{ m.starts.join(' and ') }}</span></dd>
       <dt>Lies</dt><dd>{{ m.place || 'nobody said where' }}<span v-if="m.spareSet" class="soft">, part of the spare set</span></dd>
       <dt>Known to start</dt><dd><b>{{ m.startsComputers.join(', ') || 'none' }}</b></dd>
-      <dt>Wear</dt><dd>written {{ m.writes }} times, {{ m.errors }} errors, in use since {{ formatMoment(m.since) }}<span v-for="w in m.wear" :key="w" class="brick">. {{ w }}</span></dd>
+      <dt>Wear</dt><dd>written {{ m.writes === 1 ? 'once' : `${m.writes} times` }}, {{ m.errors === 0 ? 'no errors' : m.errors === 1 ? 'one error' : `${m.errors} errors` }}, in use since {{ formatMoment(m.since) }}<span v-for="w in m.wear" :key="w" class="brick">. {{ w }}</span></dd>
       <dt v-if="m.due">To be tried</dt><dd v-if="m.due" class="brick">{{ m.due }}</dd>
     </dl>
     <p v-if="mayAct && m.contents" class="does small">
@@ -68,7 +68,7 @@ const { act, busy, refused } = useAction(async (what: string, m?: MediumLine) =>
     <p v-if="retiring === m.id" class="does"><InputText v-model="why" size="small" placeholder="why" aria-label="Why it is not used any more" /><Button label="Take it out of use" size="small" severity="danger" :disabled="!why.trim()" @click="act('retire', m)" /></p>
     <WriteStick v-if="writing === m.id" :medium="m" :files="page.data.value?.files ?? []" @done="writing = ''" />
   </article>
-  <p v-if="retired.length" class="small soft">Out of use: {{ retired.map((m) => m.name).join(', ') }}.</p>
+  <p v-if="retired.length" class="small soft gone">Out of use: {{ retired.map((m) => m.name).join(', ') }}.</p>
   <section v-if="uncovered.length">
     <h3>Not known to start from any</h3>
     <table><tbody><tr v-for="c in uncovered" :key="c.name"><td><b>{{ c.name }}</b></td><td>{{ c.firmware === 'unknown' ? 'firmware not known' : c.firmware.toUpperCase() }}</td><td>{{ c.bootKey ? `${c.bootKey} opens its boot menu` : 'boot-menu key not known' }}</td><td class="small">{{ c.advice }}</td></tr></tbody></table>
@@ -95,6 +95,7 @@ dl { display: grid; grid-template-columns: 130px 1fr; margin: 4px 0 8px; }
 dt { color: var(--ink-soft); }
 dd { margin: 0; }
 .does { display: flex; gap: 10px; align-items: center; flex-wrap: wrap; }
+.gone { margin: 10px 0 18px; }
 .new { display: flex; gap: 10px; align-items: center; flex-wrap: wrap; margin-top: 22px; max-width: 980px; }
 .new h3 { width: 100%; margin: 0; }
 input { accent-color: var(--grain); }

@@ -28,7 +28,7 @@ watch(() => props.target.id, () => (typed.value = ''))
 </template>
 
 <style scoped>
-.confirm { border: 1px solid var(--brick); border-radius: 3px; padding: 12px 16px; background: var(--sheet); }
+.confirm { border: 1px solid var(--brick); border-radius: 3px; padding: 12px 16px; background: var(--sheet); max-width: 480px; }
 h3 { margin: 0 0 4px; font-size: 15px; }
 ul { margin: 2px 0 8px; padding-left: 18px; font-size: 13px; color: var(--ink-soft); }
 .does { display: flex; gap: 10px; margin-top: 6px; }

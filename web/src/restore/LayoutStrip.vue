@@ -22,7 +22,7 @@ const summary = computed(() => drawn.value.map((p) => (p.place ? `${p.place.name
       <rect x="0.5" y="0.5" :width="Math.max(0, width - 1)" :height="HEIGHT - 1" fill="none" stroke="var(--ink)" />
     </svg>
     <div class="labels">
-      <span v-for="(p, i) in drawn" :key="i" :style="{ left: `${p.x}px`, width: `${p.width}px` }" :title="p.place ? `${p.place.name}: ${size(p.place.bytes)}` : 'unallocated'">
+      <span v-for="(p, i) in drawn" :key="i" :style="i > 0 && i === drawn.length - 1 ? { right: 0, textAlign: 'right' } : { left: `${p.x}px`, width: `${p.width}px` }" :title="p.place ? `${p.place.name}: ${size(p.place.bytes)}` : 'unallocated'">
         <template v-if="p.place"><b>{{ p.place.name }}</b><br />{{ size(p.place.bytes) }}<template v-if="p.place.note">, {{ p.place.note }}</template></template>
         <template v-else-if="p.width > 70">unallocated</template>
       </span>

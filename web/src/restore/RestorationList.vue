@@ -2,7 +2,7 @@
 import { useQuery, useQueryClient } from '@tanstack/vue-query'
 import Button from 'primevue/button'
 import InputText from 'primevue/inputtext'
-import { computed, reactive, ref } from 'vue'
+import { computed, reactive, ref, watch } from 'vue'
 import { answer, client } from '../api/client'
 import type { RestorationLine } from '../api/types'
 import { useAction } from '../api/useAction'
@@ -24,6 +24,7 @@ const notes = reactive<Record<string, string>>({})
 const typed = reactive<Record<string, string>>({})
 const places = reactive<Record<string, string>>({})
 const about = ref('')
+watch(() => openOnes.value.map((r) => r.state).join(), () => void cache.invalidateQueries({ queryKey: ['targets'] }))
 const live = (r: RestorationLine) => runs.value.find((one) => one.id === r.runId)
 const ticked = (id: string) => (looked[id] ??= [])
 
@@ -46,6 +47,7 @@ const { act, busy, refused } = useAction(async (what: string, r: RestorationLine
       {{ live(r)!.stage === 'comparing' ? 'Reading back, comparing' : live(r)!.stage === 'checking' ? 'Proving the image first' : 'Writing' }}: {{ size(live(r)!.doneBytes) }} of {{ size(live(r)!.totalBytes) }},
       {{ formatRange(live(r)!.lowSecondsLeft, live(r)!.highSecondsLeft) }} left. <RouterLink to="/runs">Runs</RouterLink>
     </p>
+    <p v-else-if="r.state === 'running'" class="soft">It is being written.</p>
     <p v-else-if="r.state === 'queued'" class="soft">It waits until its devices are free.</p>
     <template v-else-if="r.state === 'failed' || r.state === 'stopped'">
       <p class="brick">{{ r.outcome }}</p>

@@ -105,12 +105,12 @@ const print = () => window.print()
       <RestorationList />
       <section class="choose screen">
         <p>
-          <label>Computer <select v-model="computer" class="plain-field"><option value="" disabled>choose</option><option v-for="c in computers.data.value?.computers" :key="c.id">{{ c.name }}</option></select></label>
+          <label>Computer <select v-model="computer" class="plain-field" aria-label="Computer to bring back"><option value="" disabled>choose</option><option v-for="c in computers.data.value?.computers" :key="c.id">{{ c.name }}</option></select></label>
           <label><input v-model="from" type="radio" value="image" /> from an image</label>
           <label><input v-model="from" type="radio" value="disk" /> a spare, from its disk as it is now</label>
         </p>
         <p v-if="computer && from === 'image'">
-          <label>Image <select v-model="imageId" class="plain-field wide">
+          <label>Image <select v-model="imageId" class="plain-field wide" aria-label="Image to bring back">
             <option value="" disabled>choose; the newest is first</option>
             <option v-for="i in restorable" :key="i.id" :value="i.id">{{ formatMoment(i.madeAt) }}: {{ i.disk }}, on {{ i.destination }}, {{ i.damaged ? 'DAMAGED' : i.proven || 'not proven' }}{{ i.encrypted ? ', encrypted' : '' }}</option>
           </select></label>
@@ -118,7 +118,7 @@ const print = () => window.print()
         </p>
         <p v-if="images.isSuccess.value && computer && from === 'image' && !restorable.length" class="empty">There is no image of {{ computer }} that Granary can restore. What other tools made is restored with them.</p>
         <p v-if="computer && from === 'disk'">
-          <label>Disk <select v-model="diskId" class="plain-field wide"><option value="" disabled>choose</option><option v-for="d in disks" :key="d.id" :value="d.id">{{ d.name }}, {{ d.model }} {{ d.serial }}</option></select></label>
+          <label>Disk <select v-model="diskId" class="plain-field wide" aria-label="Disk to copy"><option value="" disabled>choose</option><option v-for="d in disks" :key="d.id" :value="d.id">{{ d.name }}, {{ d.model }} {{ d.serial }}</option></select></label>
         </p>
         <template v-if="chosen">
           <h3>Onto</h3>
@@ -191,5 +191,7 @@ code { display: block; background: var(--wash); padding: 3px 6px; margin-top: 2p
 .hand { max-width: 640px; margin-top: 8px; }
 .hand input { width: 260px; accent-color: var(--grain); }
 td { vertical-align: top; }
+.halves td:last-child::first-letter { text-transform: uppercase; }
+.halves td:first-child { min-width: 96px; }
 @media print { .screen { display: none; } .columns { display: block; } .margin { border: 0; padding: 0; } }
 </style>

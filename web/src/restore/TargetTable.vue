@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, ref } from 'vue'
+import { computed, ref, watch } from 'vue'
 import type { TargetLine } from '../api/types'
 import { useUnits } from '../frame/useUnits'
 
@@ -8,7 +8,11 @@ const props = withDefaults(defineProps<{ targets: TargetLine[]; kinds: string[];
 const chosen = defineModel<string>({ required: true })
 const { size } = useUnits()
 const showFixed = ref(false)
-const shown = computed(() => props.targets.filter((t) => props.kinds.includes(t.kind) || (showFixed.value && t.kind === 'fixed')))
+const choosing = ref(false)
+const one = computed(() => props.targets.find((t) => t.id === chosen.value))
+/** In the order the kinds are named in; once one is chosen it stands alone. */
+const shown = computed(() => (one.value && !choosing.value ? [one.value] : props.kinds.concat(showFixed.value ? 'fixed' : []).flatMap((kind) => props.targets.filter((t) => t.kind === kind))))
+watch(chosen, () => (choosing.value = false))
 const hidden = computed(() => (props.fixed ? props.targets.filter((t) => t.kind === 'fixed').length : 0))
 </script>
 
@@ -24,11 +28,12 @@ const hidden = computed(() => (props.fixed ? props.targets.filter((t) => t.kind 
       <tr v-if="!shown.length"><td colspan="4" class="soft">No disk that could be written is attached. Attach one; it shows here in a moment.</td></tr>
     </tbody>
   </table>
-  <p v-if="hidden" class="small"><label><input v-model="showFixed" type="checkbox" /> show {{ hidden }} disks that are built into computers</label></p>
+  <p v-if="one && !choosing" class="small"><button type="button" class="figure" @click="choosing = true">another disk</button></p>
+  <p v-else-if="hidden" class="small"><label><input v-model="showFixed" type="checkbox" /> show {{ hidden }} disks that are built into computers</label></p>
 </template>
 
 <style scoped>
-td { vertical-align: top; }
+td { vertical-align: baseline; }
 td:first-child { white-space: nowrap; }
 .no, .no b { color: var(--ink-soft); font-weight: 400; }
 input { accent-color: var(--grain); }

@@ -21,8 +21,8 @@ export interface Piece {
 
 /** Narrowest a partition is drawn, so that its name stands below it. */
 const NARROWEST = 62
-/** A stretch shorter than this share of the disk is not drawn. */
-const DRAWN_GAP = 0.008
+/** A stretch shorter than this share of the disk is not drawn: it only brings the next partition to its boundary. */
+const DRAWN_GAP = 0.02
 
 /** Lays partitions and free stretches out on a strip, in proportion, none too narrow to be seen. The sum of widths is the width. */
 export function pieces(places: readonly Place[], diskBytes: number, width: number): Piece[] {

@@ -108,3 +108,9 @@ create table drive_preparation (
   rescue_bytes bigint not null,
   asked_at timestamp(3) with time zone not null
 );
+
+create table rehearsal_schedule (
+  id int primary key,
+  days int not null
+);
+insert into rehearsal_schedule (id, days) values (1, 0);

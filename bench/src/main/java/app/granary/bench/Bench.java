@@ -37,6 +37,8 @@ public final class Bench {
             bench.chunks();
         } else if (args.length > 3 && args[3].equals("office")) {
             bench.office();
+        } else if (args.length > 3 && args[3].equals("restores")) {
+            bench.restores();
         } else if (args.length > 3 && args[3].equals("captures")) {
             bench.captures();
         } else {
@@ -52,7 +54,39 @@ public final class Bench {
         captures();
         plans();
         proof();
+        restores();
         office();
+    }
+
+    /** Writing an image back into a file, and laying images onto targets. */
+    private void restores() throws IOException, InterruptedException {
+        Path disk = folder.resolve("restored-from.img");
+        Path back = folder.resolve("back.img");
+        Path plain = folder.resolve("plain.img");
+        Disks.make(disk, 3L << 30, 1330L << 20, 768L << 20);
+        capture(disk);
+        Path stream = folder.resolve("bag/data/disk.img.zst.000");
+        List<Double> written = new ArrayList<>();
+        List<Double> compared = new ArrayList<>();
+        for (int i = 0; i <= rounds; i++) {
+            Tool.shell("rm -f '" + plain + "' '" + back + "'; sync");
+            double general = Tool.shell("zstd -dc -T2 < '" + stream + "' > '" + plain + "'");
+            Tool.shell("rm -f '" + plain + "'; sync");
+            double ours = granary("restore", "--no-compare", folder.resolve("bag").toString(), back.toString());
+            Tool.shell("rm -f '" + back + "'; sync");
+            double both = granary("restore", folder.resolve("bag").toString(), back.toString());
+            if (i > 0) {
+                written.add(ours / general);
+                compared.add(both / general);
+            }
+        }
+        report("restore of 3 GiB, half full, to a file, time to zstd -dc -T2 > file", written, 0.7);
+        report("the same, read back and compared", compared, 1.2);
+        Tool.shell("rm -rf '" + folder.resolve("bag") + "' '" + disk + "' '" + back + "'");
+        LayoutBench.Figures layouts = LayoutBench.run();
+        report("10 000 random layouts, in units of 2 s", List.of(layouts.seconds() / 2), 1.0);
+        report("    of those that fit, share that breaks an invariant", List.of((double) layouts.broken() / layouts.fitted()), 0.0);
+        System.out.printf("    %d of 10 000 fitted%n", layouts.fitted());
     }
 
     /** Pages of a big office, and the first load of the front end. */

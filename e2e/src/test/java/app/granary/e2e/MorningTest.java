@@ -27,54 +27,12 @@ import org.junit.jupiter.api.TestMethodOrder;
 /** A morning in the office that has a past of three months: from Today to empty. With {@code -Dgranary.screenshots=true} it also renews its pictures. */
 @TestInstance(TestInstance.Lifecycle.PER_CLASS)
 @TestMethodOrder(MethodOrderer.OrderAnnotation.class)
-class MorningTest {
+class MorningTest extends OfficeWithAPast {
     private static final LocatorAssertions.HasCountOptions IN_TIME = new LocatorAssertions.HasCountOptions().setTimeout(90_000);
     private static final LocatorAssertions.IsVisibleOptions PATIENTLY = new LocatorAssertions.IsVisibleOptions().setTimeout(60_000);
 
-    private RunningServer server;
-    private Browser browser;
-    private Page page;
-
-    @BeforeAll
-    void start() throws IOException {
-        // a Wednesday morning, whenever this runs
-        server = RunningServer.start("--granary.demo=true", "--granary.history=true", "--granary.now=2026-11-25T09:10:00Z", "--granary.pace=20");
-        browser = new Browser();
-        page = browser.page(ColorScheme.LIGHT);
-        page.clock().setFixedTime("2026-11-25T09:10:00Z");
-        page.navigate(server.url());
-        page.getByLabel("Name").fill("technician");
-        page.getByLabel("Password").fill("survey-the-tarn");
-        page.getByLabel("Password").press("Enter");
-        assertThat(page.locator("h1")).hasText("Today");
-    }
-
-    @AfterAll
-    void stop() throws IOException {
-        browser.close();
-        server.close();
-    }
-
-    private void pictures(String name) {
-        if (Boolean.getBoolean("granary.screenshots")) {
-            page.screenshot(new Page.ScreenshotOptions().setPath(Path.of("../docs/screenshots").resolve(name + ".png")));
-            button("Dark paper").click();
-            page.waitForTimeout(400);
-            page.screenshot(new Page.ScreenshotOptions().setPath(Path.of("target/dark-" + name + ".png")));
-            button("Light paper").click();
-        }
-    }
-
-    private Locator button(String name) {
-        return page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName(name).setExact(true));
-    }
-
     private Locator todo(String title) {
         return page.locator(".todos li").filter(new Locator.FilterOptions().setHasText(title));
-    }
-
-    private void open(String path) {
-        page.navigate(server.url() + path);
     }
 
     /** Sizes and shifts are the same on any machine; how long it took is only told. */

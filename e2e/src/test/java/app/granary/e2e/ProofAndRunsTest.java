@@ -89,7 +89,6 @@ class ProofAndRunsTest {
     void aPulledDriveStopsTheRunWithASentenceAndIsCarriedOn() {
         page.getByRole(AriaRole.LINK, new Page.GetByRoleOptions().setName("Simulated devices")).click();
         assertThat(page.getByLabel("PEG-1: pulled out without a word")).isVisible();
-        pictures("simulated-devices");
         capture("meridian", "PEG-1", "MERIDIAN-second");
         assertThat(page.locator("article")).containsText(Pattern.compile("Done.*, [2-9][0-9] %"), PATIENTLY);
         button("Hold").click();

@@ -132,6 +132,16 @@ public class Images {
         return one(id).codec();
     }
 
+    /** What of the disk could not be read. */
+    public long badBytesOf(UUID id) {
+        return one(id).badBytes();
+    }
+
+    /** Length of the disk in it. */
+    public long rawBytesOf(UUID id) {
+        return one(id).rawBytes();
+    }
+
     /** What a restore of it writes, at most. */
     public long usedBytesOf(UUID id) {
         return one(id).usedBytes();

@@ -4,6 +4,8 @@ import app.granary.engine.openpgp.Passphrase;
 import app.granary.server.problem.Refused;
 import io.swagger.v3.oas.annotations.media.Schema;
 import jakarta.validation.Valid;
+import jakarta.validation.constraints.Max;
+import jakarta.validation.constraints.Min;
 import jakarta.validation.constraints.Size;
 import java.io.IOException;
 import java.nio.file.Files;
@@ -18,6 +20,7 @@ import org.springframework.http.ResponseEntity;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.PutMapping;
 import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.RestController;
@@ -43,6 +46,21 @@ class RehearsalController {
     @GetMapping("/of/{imageId}")
     List<RehearsalLine> of(@PathVariable UUID imageId) {
         return rehearsals.of(imageId).stream().map(each -> new RehearsalLine(each.id(), each.askedAt(), each.askedBy(), each.endedAt(), each.ok(), each.started(), each.rested(), each.serial(), each.outcome())).toList();
+    }
+
+    /** @param days 0 for only by hand */
+    record RehearsalSchedule(@Min(value = 0, message = "must be 0 to 365 days") @Max(value = 365, message = "must be 0 to 365 days") int days) {
+    }
+
+    @GetMapping("/schedule")
+    RehearsalSchedule schedule() {
+        return new RehearsalSchedule(rehearsals.scheduleDays());
+    }
+
+    @PutMapping("/schedule")
+    RehearsalSchedule schedule(@Valid @RequestBody RehearsalSchedule wanted, Principal who) {
+        rehearsals.schedule(wanted.days, who.getName());
+        return wanted;
     }
 
     record NewRehearsal(@Schema(types = {"string", "null"}) @Size(max = 1000) String passphrase) {

@@ -1,5 +1,6 @@
 package app.granary.server.rehearsal;
 
+import app.granary.core.destination.Destination;
 import app.granary.core.fault.Fault;
 import app.granary.engine.openpgp.Passphrase;
 import app.granary.engine.progress.Watch;
@@ -8,6 +9,7 @@ import app.granary.engine.site.Workbench;
 import app.granary.server.image.Images;
 import app.granary.server.journal.Journal;
 import app.granary.server.office.GranarySettings;
+import app.granary.server.office.OfficeChoices;
 import app.granary.server.problem.Refused;
 import app.granary.server.run.OtherRuns;
 import app.granary.server.run.OtherWork;
@@ -15,12 +17,17 @@ import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Clock;
+import java.time.Duration;
+import java.time.Instant;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
 import java.util.UUID;
+import java.util.stream.Collectors;
 import org.springframework.beans.factory.ObjectProvider;
 import org.springframework.http.HttpStatus;
+import org.springframework.jdbc.core.simple.JdbcClient;
+import org.springframework.scheduling.annotation.Scheduled;
 import org.springframework.stereotype.Service;
 
 /** Restores for practice, started where that is possible. */
@@ -31,15 +38,19 @@ class Rehearsals implements OtherWork {
     private final Site site;
     private final ObjectProvider<OtherRuns> runs;
     private final GranarySettings settings;
+    private final OfficeChoices choices;
+    private final JdbcClient database;
     private final Journal journal;
     private final Clock clock;
 
-    Rehearsals(RehearsalRepository repository, Images images, Site site, ObjectProvider<OtherRuns> runs, GranarySettings settings, Journal journal, Clock clock) {
+    Rehearsals(RehearsalRepository repository, Images images, Site site, ObjectProvider<OtherRuns> runs, GranarySettings settings, OfficeChoices choices, JdbcClient database, Journal journal, Clock clock) {
         this.repository = repository;
         this.images = images;
         this.site = site;
         this.runs = runs;
         this.settings = settings;
+        this.choices = choices;
+        this.database = database;
         this.journal = journal;
         this.clock = clock;
     }
@@ -57,6 +68,34 @@ class Rehearsals implements OtherWork {
         runs.getObject().begin(new OtherRuns.Order(rehearsal.runId(), OtherRuns.Kind.REHEARSAL, image.computer(), image.diskId(), image.disk(), image.destinationId(), image.destination(), image.name(), Optional.of(imageId),
             image.storedBytes(), 0, 0, image.encrypted()), passphrase, who);
         return rehearsal.id();
+    }
+
+    /** Every how many days each disk's newest image is rehearsed; 0 for only by hand. */
+    int scheduleDays() {
+        return database.sql("select days from rehearsal_schedule where id = 1").query(Integer.class).single();
+    }
+
+    void schedule(int days, String who) {
+        database.sql("update rehearsal_schedule set days = ? where id = 1").param(days).update();
+        journal.add(who, "schedule rehearsals", "the office", Journal.Result.DONE, days == 0 ? "Rehearsals are made by hand only." : "Each disk's newest image is rehearsed every " + days + " days, when nobody works.");
+    }
+
+    /** One at a time, when the office is closed; an encrypted image needs a person, and one whose drive is away waits for it. */
+    @Scheduled(initialDelay = 900_000, fixedDelay = 1_800_000)
+    void look() throws IOException {
+        int days = scheduleDays();
+        if (days == 0 || choices.openNow()) {
+            return;
+        }
+        Set<String> attached = site.destinations().stream().filter(Destination::attached).map(Destination::id).collect(Collectors.toSet());
+        Instant since = clock.instant().minus(Duration.ofDays(days));
+        for (List<Images.Standings> ofDisk : images.standingsByDisk().values()) {
+            Optional<Images.Standings> newest = ofDisk.stream().filter(image -> !image.paper() && !image.encrypted() && image.standing().sound() && attached.contains(image.destinationId())).findFirst();
+            if (newest.isPresent() && of(newest.get().id()).stream().noneMatch(done -> done.askedAt().isAfter(since))) {
+                begin(newest.get().id(), Passphrase.NONE, "Granary");
+                return;
+            }
+        }
     }
 
     List<Rehearsal> of(UUID imageId) {

@@ -72,8 +72,9 @@ class RescueController {
             all.stream().filter(medium -> medium.medium().starts(each.name())).map(medium -> medium.stick().name()).toList())).toList();
         List<RescueFile> files = site.workbench().rawFiles().stream().map(RescueController::file).toList();
         long started = byComputer.stream().filter(each -> !each.media.isEmpty()).count();
+        long inUse = lines.stream().filter(each -> !each.retired).count();
         long due = lines.stream().filter(each -> !each.due.isEmpty()).count();
-        return new RescuePage(started + " of " + byComputer.size() + " computers are known to start from one of " + lines.stream().filter(each -> !each.retired).count() + " media"
+        return new RescuePage(started + " of " + byComputer.size() + " computers are known to start from " + (inUse == 1 ? "the one medium in use" : "one of " + inUse + " media")
             + (due == 0 ? "." : "; " + due + (due == 1 ? " is" : " are") + " to be tried."), lines, byComputer, files);
     }
 

@@ -58,8 +58,13 @@ public class Restorations implements OtherWork {
         this.clock = clock;
     }
 
-    /** Of what is read: an image, or a disk as it is now. */
-    record Source(Workbench.From from, Optional<UUID> imageId, String imageName, Instant madeAt, String diskId, String computer, String disk, String deviceId, String device, Set<String> serials, long bytes, boolean encrypted) {
+    /**
+     * Of what is read: an image, or a disk as it is now.
+     *
+     * @param bytes     read from it
+     * @param diskBytes length of the disk it is, or holds
+     */
+    record Source(Workbench.From from, Optional<UUID> imageId, String imageName, Instant madeAt, String diskId, String computer, String disk, String deviceId, String device, Set<String> serials, long bytes, long diskBytes, boolean encrypted) {
     }
 
     Source image(UUID imageId, Passphrase passphrase) throws IOException {
@@ -73,13 +78,31 @@ public class Restorations implements OtherWork {
         }
         Instant madeAt = images.standings().stream().filter(each -> each.id().equals(imageId)).findFirst().map(Images.Standings::madeAt).orElse(Instant.EPOCH);
         return new Source(new Workbench.From.Image(images.at(imageId, passphrase)), Optional.of(imageId), image.name(), madeAt, image.diskId(), image.computer(), image.disk(), image.destinationId(), image.destination(),
-            targets.serialsOf(image.destinationId()), image.storedBytes(), image.encrypted());
+            targets.serialsOf(image.destinationId()), image.storedBytes(), images.rawBytesOf(imageId), image.encrypted());
+    }
+
+    long badBytes(UUID imageId) {
+        return images.badBytesOf(imageId);
+    }
+
+    /**
+     * Something that was written and waits for a person.
+     *
+     * @param failed whether it did not come to its end
+     */
+    public record Unsigned(String forComputer, String imageName, String target, boolean failed, String outcome) {
+    }
+
+    /** Newest first. */
+    public List<Unsigned> unsigned() {
+        return newest().stream().filter(each -> each.signedAt() == null && each.retiredAt() == null && each.state() != Restoration.State.ASKED)
+            .map(each -> new Unsigned(each.forComputer(), each.imageName(), each.targetName(), each.state() == Restoration.State.FAILED, each.outcome())).toList();
     }
 
     Source disk(String diskId) {
         DisksOnRecord.DiskOnRecord disk = disks.find(diskId).orElseThrow(() -> Refused.notFound("disk"));
         return new Source(new Workbench.From.Disk(diskId), Optional.empty(), disk.computer() + " " + disk.name(), clock.instant(), diskId, disk.computer(), disk.name(), "disk-" + diskId, disk.name(), Set.of(disk.identity().serial()),
-            disk.toReadBytes(), false);
+            disk.toReadBytes(), disk.identity().sizeBytes(), false);
     }
 
     /** Unknown for a computer that is not on record. */

@@ -110,10 +110,12 @@ class RestoreController {
         RestoreLayout layout = restorations.layout(source, request.targetId, restorations.firmware(computer), request.choice());
         List<String> refusals = new ArrayList<>(targets.refusals(target, source.serials()));
         layout.refusals().forEach(each -> refusals.add(each.sentence()));
-        long diskBytes = layout.placed().stream().mapToLong(each -> each.from().endBytes()).max().orElse(layout.target().sizeBytes());
-        return new LayoutDetail(diskBytes, layout.target().sizeBytes(), layout.table().scheme(), layout.placed().stream().map(PlacedLine::from).toList(),
+        List<String> remarks = new ArrayList<>(layout.remarks());
+        source.imageId().map(restorations::badBytes).filter(bytes -> bytes > 0).ifPresent(bytes -> remarks.add(app.granary.core.measure.Sizes.decimal(bytes)
+            + " of the disk could not be read when the image was made, and are zeros in it. Its page says which files they hit."));
+        return new LayoutDetail(source.diskBytes(), layout.target().sizeBytes(), layout.table().scheme(), layout.placed().stream().map(PlacedLine::from).toList(),
             layout.unallocated().stream().map(each -> new LayoutStretch(each.startBytes(), each.sizeBytes())).toList(), layout.unallocatedBytes(), layout.tableBytes(), layout.alignmentBytes(),
-            layout.steps().stream().map(each -> new LayoutStep(each.when().name().toLowerCase(java.util.Locale.ROOT), each.sentence(), each.command())).toList(), refusals, layout.remarks(),
+            layout.steps().stream().map(each -> new LayoutStep(each.when().name().toLowerCase(java.util.Locale.ROOT), each.sentence(), each.command())).toList(), refusals, remarks,
             RestoreWorkings.of(layout), source.madeAt(), runbooks.of(source, Optional.of(target), layout, computer));
     }
 

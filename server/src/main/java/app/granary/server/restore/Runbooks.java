@@ -77,12 +77,16 @@ class Runbooks {
 
     Runbook of(Restorations.Source source, Optional<TargetDisk> target, RestoreLayout layout, String forComputer) throws IOException {
         List<String> moves = new ArrayList<>();
-        layout.placed().stream().filter(Placed::moved).forEach(each -> moves.add(each.to().label() + " moves to byte " + each.to().startBytes() + "."));
+        layout.placed().stream().filter(Placed::moved).forEach(each -> moves.add(sentence(each.to().label() + " moves, to " + Sizes.decimal(each.to().startBytes()) + " from the start of the target.")));
         if (layout.unallocatedBytes() > 0) {
             moves.add(Sizes.decimal(layout.unallocatedBytes()) + " of the target stay unallocated.");
         }
-        List<String> after = layout.steps().stream().filter(each -> each.when() == Step.When.AFTER).map(each -> each.sentence() + (each.command().isEmpty() ? "" : " " + each.command())).toList();
+        List<String> after = layout.steps().stream().filter(each -> each.when() == Step.When.AFTER).map(each -> sentence(each.sentence()) + (each.command().isEmpty() ? "" : " " + each.command())).toList();
         return Runbook.of(facts(source.imageId(), source.imageName(), source.madeAt(), source.bytes(), forComputer, target, moves, after), clock.instant(), office.days().calendar().zone());
+    }
+
+    private static String sentence(String words) {
+        return words.substring(0, 1).toUpperCase(java.util.Locale.ROOT) + words.substring(1);
     }
 
     private RunbookFacts facts(Optional<UUID> imageId, String imageName, Instant madeAt, long bytes, String forComputer, Optional<TargetDisk> target, List<String> moves, List<String> after) throws IOException {

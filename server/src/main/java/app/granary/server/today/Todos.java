@@ -9,6 +9,7 @@ import app.granary.server.image.Images;
 import app.granary.server.plan.Plans;
 import app.granary.server.rescue.RescueMedia;
 import app.granary.server.retention.DamagedImages;
+import app.granary.server.restore.Restorations;
 import app.granary.server.retention.Releases;
 import app.granary.server.run.Runs;
 import app.granary.server.run.Troubles;
@@ -48,9 +49,10 @@ class Todos {
     private final Plans plans;
     private final Copies copies;
     private final RescueMedia media;
+    private final Restorations restorations;
     private final Clock clock;
 
-    Todos(Troubles troubles, Runs runs, Releases releases, DamagedImages damaged, Destinations destinations, ComputersOnRecord computers, Plans plans, Copies copies, RescueMedia media, Clock clock) {
+    Todos(Troubles troubles, Runs runs, Releases releases, DamagedImages damaged, Destinations destinations, ComputersOnRecord computers, Plans plans, Copies copies, RescueMedia media, Restorations restorations, Clock clock) {
         this.troubles = troubles;
         this.runs = runs;
         this.releases = releases;
@@ -60,11 +62,14 @@ class Todos {
         this.plans = plans;
         this.copies = copies;
         this.media = media;
+        this.restorations = restorations;
         this.clock = clock;
     }
 
     List<Todo> of(List<UnfinishedController.UnfinishedLine> left, List<Images.Standings> standings, List<CoverLines.CoverLine> cover) throws IOException {
         List<Todo> out = new ArrayList<>();
+        restorations.unsigned().forEach(each -> out.add(Todo.there("restore", each.failed() ? each.forComputer() + " is not back yet" : each.forComputer() + " waits to be signed", each.failed() ? each.outcome()
+            : each.imageName() + " was written onto " + each.target() + " and compared. Look at it, tick what you looked at, and sign.", "/restore")));
         damaged(standings, out);
         Set<String> capturing = runs.capturing();
         uncovered(cover, capturing, out);

@@ -202,6 +202,24 @@ class ComeBackTest extends ServerTestBase {
     }
 
     @Test
+    void anEncryptedImageAsksForItsPassphraseAndTellsAWrongOne() throws Exception {
+        ObjectNode capture = json.createObjectNode().put("diskId", "gnomon").put("destinationId", "cairn").put("name", "GNOMON-secret").put("codec", "zstd").put("allBlocks", false).put("keepSwap", false).put("passphrase", "theodolite-42");
+        capture.putArray("without");
+        String run = answer(send("/api/v1/runs", capture)).get("id").asText();
+        String image = until("/api/v1/runs/" + run, now -> !now.get("endedAt").isNull()).get("imageId").asText();
+        send("/api/v1/restore/layout", order(image, "spare-2", "keep", "")).andExpect(status().isUnprocessableEntity()).andExpect(jsonPath("$.detail", containsString("Give its passphrase")));
+        send("/api/v1/restore/layout", order(image, "spare-2", "keep", "").put("passphrase", "theodolite-43")).andExpect(status().is4xxClientError()).andExpect(jsonPath("$.detail", containsString("passphrase")));
+        assertEquals(0, answer(send("/api/v1/restore/layout", order(image, "spare-2", "keep", "").put("passphrase", "theodolite-42"))).get("refusals").size());
+    }
+
+    @Test
+    void rehearsalsAreScheduledOrNot() throws Exception {
+        assertEquals(0, read("/api/v1/rehearsals/schedule").get("days").asInt());
+        http.perform(put("/api/v1/rehearsals/schedule").with(csrf()).contentType(MediaType.APPLICATION_JSON).content("{\"days\":400}")).andExpect(status().isBadRequest());
+        http.perform(put("/api/v1/rehearsals/schedule").with(csrf()).contentType(MediaType.APPLICATION_JSON).content("{\"days\":0}")).andExpect(status().isOk());
+    }
+
+    @Test
     void aRehearsalKeepsAPictureOfWhatItStarted() throws Exception {
         String image = image("plumb", "PLUMB-rehearsed");
         String id = answer(send("/api/v1/rehearsals/of/" + image, Map.of())).get("id").asText();

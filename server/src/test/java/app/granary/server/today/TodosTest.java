@@ -18,6 +18,8 @@ import app.granary.server.destination.Destinations;
 import app.granary.server.image.Images;
 import app.granary.server.plan.Plans;
 import app.granary.server.retention.DamagedImages;
+import app.granary.server.rescue.RescueMedia;
+import app.granary.server.restore.Restorations;
 import app.granary.server.retention.Releases;
 import app.granary.server.run.Runs;
 import app.granary.server.run.Troubles;
@@ -49,7 +51,9 @@ class TodosTest {
     private final ComputersOnRecord computers = mock(ComputersOnRecord.class);
     private final Plans plans = mock(Plans.class);
     private final Copies copies = mock(Copies.class);
-    private final Todos todos = new Todos(troubles, runs, releases, damaged, destinations, computers, plans, copies, mock(app.granary.server.rescue.RescueMedia.class), Clock.fixed(NOW, ZoneOffset.UTC));
+    private final RescueMedia media = mock(RescueMedia.class);
+    private final Restorations restorations = mock(Restorations.class);
+    private final Todos todos = new Todos(troubles, runs, releases, damaged, destinations, computers, plans, copies, media, restorations, Clock.fixed(NOW, ZoneOffset.UTC));
 
     @BeforeEach
     void nothingIsWrong() throws IOException {

@@ -1,0 +1,149 @@
+package app.granary.e2e;
+
+import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertThat;
+import static org.junit.jupiter.api.Assertions.assertTrue;
+
+import com.microsoft.playwright.Locator;
+import com.microsoft.playwright.Page;
+import com.microsoft.playwright.assertions.LocatorAssertions;
+import com.microsoft.playwright.options.AriaRole;
+import com.microsoft.playwright.options.Media;
+import com.microsoft.playwright.options.SelectOption;
+import java.nio.file.Path;
+import java.util.List;
+import org.junit.jupiter.api.MethodOrderer;
+import org.junit.jupiter.api.Order;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.TestInstance;
+import org.junit.jupiter.api.TestMethodOrder;
+
+/** The bad day: from the card of a dead computer to its signature; a stick written anew; one image onto four computers. */
+@TestInstance(TestInstance.Lifecycle.PER_CLASS)
+@TestMethodOrder(MethodOrderer.OrderAnnotation.class)
+class BadDayTest extends OfficeWithAPast {
+    private static final LocatorAssertions.IsVisibleOptions PATIENTLY = new LocatorAssertions.IsVisibleOptions().setTimeout(90_000);
+    private static final String TYPE = "Type the last four characters of its serial number, read off the disk itself:";
+
+    private Locator option(String select, String text) {
+        return page.getByLabel(select).locator("option").filter(new Locator.FilterOptions().setHasText(text)).first();
+    }
+
+    private void choose(String select, String text) {
+        assertThat(option(select, text)).isAttached();
+        page.getByLabel(select).selectOption(new SelectOption().setValue(option(select, text).getAttribute("value")));
+    }
+
+    private void tickAll(Locator section) {
+        for (Locator box : section.locator("input[type=checkbox]").all()) {
+            box.check();
+        }
+    }
+
+    @Test
+    @Order(1)
+    void tripodIsDeadAndBackByLunch() {
+        open("/computers");
+        page.getByRole(AriaRole.LINK, new Page.GetByRoleOptions().setName("TRIPOD")).first().click();
+        page.getByRole(AriaRole.LINK, new Page.GetByRoleOptions().setName("If it dies today")).first().click();
+        assertThat(page.getByText("KEY-A, drawer of the bench").first()).isVisible();
+        page.getByText("Bring it back now").click();
+        choose("Image to bring back", "on CAIRN");
+        page.getByLabel("Spare 2").check();
+        button("the main partition").click();
+        assertThat(page.getByText("82.4 GB becomes 463 GB")).isVisible();
+        assertThat(page.getByLabel("Runbook")).containsText("switch encryption on again");
+        button("0 B").click();
+        assertThat(page.getByText("Where every byte goes")).isVisible();
+        page.keyboard().press("Escape");
+        pictures("restore");
+        if (Boolean.getBoolean("granary.screenshots")) {
+            page.emulateMedia(new Page.EmulateMediaOptions().setMedia(Media.PRINT));
+            page.screenshot(new Page.ScreenshotOptions().setPath(Path.of("../docs/screenshots/runbook.png")));
+            page.emulateMedia(new Page.EmulateMediaOptions().setMedia(Media.SCREEN));
+        }
+        page.getByLabel(TYPE).fill("0561");
+        button("Overwrite this disk").click();
+        assertThat(page.getByText("Nothing was written. Read them off the disk itself, and type them.")).isVisible();
+        page.getByLabel(TYPE).fill("0560");
+        page.getByLabel(TYPE).press("Enter");
+        assertThat(button("Sign: TRIPOD is back")).isVisible(PATIENTLY);
+        assertThat(page.getByText("read back and equal")).isVisible();
+        button("Sign: TRIPOD is back").click();
+        assertThat(page.getByText("Not looked at yet:")).isVisible();
+        tickAll(page.locator("section.one").first());
+        button("Sign: TRIPOD is back").click();
+        assertThat(button("Sign: TRIPOD is back")).hasCount(0);
+        open("/journal");
+        assertThat(page.getByText("TRIPOD is back from").first()).isVisible();
+        open("/images");
+        page.getByPlaceholder("Filter ( / )").fill("TRIPOD");
+        assertThat(page.locator("tbody tr").filter(new Locator.FilterOptions().setHasNotText("TRIPOD"))).hasCount(0);
+        page.locator("tbody tr").filter(new Locator.FilterOptions().setHasText("CAIRN")).first().click();
+        assertThat(page.getByText("Restored onto Spare 2 for TRIPOD").first()).isVisible();
+    }
+
+    @Test
+    @Order(2)
+    void aStickIsWrittenAndTried() {
+        open("/rescue-media");
+        assertThat(page.getByText("6 of 9 computers are known to start from the one medium in use.")).isVisible();
+        pictures("rescue-media");
+        button("Write it…").click();
+        page.getByLabel("larch-rescue-13.iso").check();
+        page.locator(".write").getByLabel("KEY-A").check();
+        page.getByLabel(TYPE).fill("000B");
+        button("Overwrite this stick").click();
+        assertThat(page.getByText("is not what was asked for")).isVisible();
+        page.getByLabel(TYPE).fill("000a");
+        button("Overwrite this stick").click();
+        assertThat(page.getByText("LARCH_RESCUE_13").first()).isVisible(PATIENTLY);
+        assertThat(page.getByText("It was written since it was last tried.").first()).isVisible(PATIENTLY);
+        page.getByLabel("Computer tried with KEY-A").selectOption("TRIPOD");
+        button("It started").click();
+        assertThat(page.getByText("1 of 9 computers are known to start")).isVisible();
+    }
+
+    @Test
+    @Order(3)
+    void oneImageGoesOntoFourComputers() {
+        open("/rollouts");
+        page.getByLabel("Name of the rollout").fill("plotter controllers");
+        choose("Reference image", "GNOMON");
+        List<String> names = List.of("ROD-1", "ROD-2", "ROD-3", "ROD-4");
+        for (int i = 0; i < names.size(); i++) {
+            if (i > 0) {
+                button("One more computer").click();
+            }
+            page.getByLabel("Computer " + (i + 1), new Page.GetByLabelOptions().setExact(true)).fill(names.get(i));
+            choose("Disk of computer " + (i + 1), names.get(i));
+        }
+        button("Make the list").click();
+        assertThat(page.getByText("0 of 4 signed; its image is kept until it is ended.")).isVisible();
+        for (String name : names) {
+            Locator row = page.locator("tr").filter(new Locator.FilterOptions().setHas(page.getByText(name, new Page.GetByTextOptions().setExact(true)))).first();
+            row.getByText("Write it…").click();
+            page.getByLabel(TYPE).fill(switch (name) {
+                case "ROD-1" -> "1-R1";
+                case "ROD-2" -> "2-R2";
+                case "ROD-3" -> "3-R3";
+                default -> "4-R4";
+            });
+            button("Overwrite the disk of " + name).click();
+            assertThat(page.getByLabel(TYPE)).hasCount(0);
+        }
+        assertThat(page.getByText("look at it and sign on the Restore page")).hasCount(4, new LocatorAssertions.HasCountOptions().setTimeout(90_000));
+        open("/restore");
+        for (String name : names) {
+            Locator section = page.locator("section.one").filter(new Locator.FilterOptions().setHasText(name + ":"));
+            assertThat(section.getByText("Sign: " + name + " is back")).isVisible();
+            tickAll(section);
+            section.getByText("Sign: " + name + " is back").click();
+            assertThat(section).hasCount(0);
+        }
+        open("/rollouts");
+        assertThat(page.getByText("4 of 4 signed; its image is kept until it is ended.")).isVisible();
+        page.getByText("end it", new Page.GetByTextOptions().setExact(true)).click();
+        assertThat(page.getByText("4 of 4 signed; ended.")).isVisible();
+        assertTrue(page.locator("h2").first().innerText().contains("plotter controllers"));
+    }
+}
