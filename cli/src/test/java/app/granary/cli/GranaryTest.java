@@ -75,7 +75,7 @@ class GranaryTest {
             assertEquals(level, verified.get("level").asText());
         }
         String back = folder.resolve("back.img").toString();
-        assertEquals(Files.size(Path.of(disk)), json("restore", "--json", bag, back).get("writtenBytes").asLong());
+        assertEquals(Files.size(Path.of(disk)), json("restore", "--json", bag, back).get("targetBytes").asLong());
         assertEquals(json("inspect", "--json", disk).get("partitions"), json("inspect", "--json", back).get("partitions"));
         assertEquals(json("inspect", "--json", disk).get("partitions"), json("inspect", "--json", bag).get("partitions"));
         assertTrue(run("inspect", disk).contains("partition 2"));

@@ -1,0 +1,63 @@
+package app.granary.core.target;
+
+import app.granary.core.disk.DiskIdentity;
+import app.granary.core.measure.Sizes;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Set;
+
+/**
+ * What speaks against overwriting a disk. The wrong disk overwritten is the one mistake that cannot be mended (common practice, no source), so each of these refuses;
+ * none only warns.
+ *
+ * @param target         the disk
+ * @param sourceSerials  serials of the disk that is read from: of the drive the image lies on, of the disk that is copied, of the stick an ISO lies on
+ * @param onlyCopies     images that lie on the target and nowhere else
+ */
+public record Overwriting(TargetDisk target, Set<String> sourceSerials, List<String> onlyCopies) {
+    public Overwriting {
+        sourceSerials = Set.copyOf(sourceSerials);
+        onlyCopies = List.copyOf(onlyCopies);
+    }
+
+    /** Reasons as sentences; empty when it may be overwritten once it is confirmed. */
+    public List<String> refusals() {
+        List<String> out = new ArrayList<>();
+        if (!target.attached()) {
+            out.add(target.inFull() + " is not attached. Attach it, and look at its serial number.");
+        }
+        if (!target.identity().serial().isEmpty() && sourceSerials.contains(target.identity().serial())) {
+            out.add(target.inFull() + " is what is read from: it would be overwritten by itself. Choose another disk.");
+        }
+        if (target.readOnly()) {
+            out.add(target.inFull() + " is write-protected. Look for a switch on it; if there is none, it may be worn out: use another.");
+        }
+        if (!target.inUse().isEmpty()) {
+            out.add(target.inFull() + " is in use: " + target.inUse() + ". Unmount it, or start this computer from rescue media first.");
+        }
+        if (!onlyCopies.isEmpty()) {
+            out.add(target.inFull() + " holds the only copy of " + (onlyCopies.size() == 1 ? onlyCopies.get(0) : onlyCopies.size() + " images, " + onlyCopies.get(0) + " among them")
+                + ". Copy " + (onlyCopies.size() == 1 ? "it" : "them") + " to another drive first.");
+        } else if (!target.images().isEmpty()) {
+            out.add(target.inFull() + " holds " + target.images().size() + (target.images().size() == 1 ? " image" : " images") + ". Release or move " + (target.images().size() == 1 ? "it" : "them")
+                + " first; a drive with images is never overwritten.");
+        }
+        return out;
+    }
+
+    /** The same, with what a person typed to confirm it; case and spaces around do not count. */
+    public List<String> refusals(String typed) {
+        List<String> out = new ArrayList<>(refusals());
+        if (!typed.strip().equalsIgnoreCase(target.confirmation())) {
+            out.add("\"" + typed.strip() + "\" is not what was asked for: " + (target.identity().serial().isEmpty() ? "the last characters of its name" : "the last four characters of the serial number of " + target.inFull())
+                + ". Nothing was written. Read them off the disk itself, and type them.");
+        }
+        return out;
+    }
+
+    /** At the moment of starting: whether what is there is what was confirmed. */
+    public static List<String> another(TargetDisk now, DiskIdentity confirmed) {
+        return now.identity().equals(confirmed) ? List.of() : List.of("Another disk is there now: " + now.inFull() + ", and confirmed was " + confirmed.model() + ", serial " + confirmed.serial() + ", "
+            + Sizes.decimal(confirmed.sizeBytes()) + ". Nothing was written. Put the right one back, or confirm the new one.");
+    }
+}

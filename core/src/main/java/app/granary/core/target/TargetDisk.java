@@ -1,0 +1,56 @@
+package app.granary.core.target;
+
+import app.granary.core.disk.DiskIdentity;
+import java.util.List;
+
+/**
+ * A disk that could be overwritten.
+ *
+ * @param id          stable within the site
+ * @param name        as people know it: a label, or which disk of which computer
+ * @param identity    model, serial, size
+ * @param sectorBytes its logical sector
+ * @param bus         how it is attached, or an empty string
+ * @param kind        what it is
+ * @param attached    whether it can be reached now
+ * @param readOnly    whether it is write-protected
+ * @param inUse       where it is mounted, or that the running system lies on it; an empty string when neither
+ * @param images      names of images that lie on it; usually empty
+ * @param holds       what is on it now, a line each, for people
+ * @param writeRateBytes bytes a second it can take, by its link
+ */
+public record TargetDisk(String id, String name, DiskIdentity identity, int sectorBytes, String bus, Kind kind, boolean attached, boolean readOnly, String inUse, List<String> images, List<String> holds,
+                         long writeRateBytes) {
+    /** What a target is. */
+    public enum Kind {
+        /** A disk of no computer. */
+        SPARE,
+        /** A stick, card or other small removable medium. */
+        STICK,
+        /** A disk that is built into a computer: hidden until asked for. */
+        FIXED,
+        /** A drive images lie on. */
+        DRIVE;
+
+        /** The word on the wire. */
+        public String word() {
+            return name().toLowerCase(java.util.Locale.ROOT);
+        }
+    }
+
+    public TargetDisk {
+        images = List.copyOf(images);
+        holds = List.copyOf(holds);
+    }
+
+    /** Name, model, serial and size, as it is named before it is overwritten. */
+    public String inFull() {
+        return name + " (" + identity.model() + ", serial " + (identity.serial().isEmpty() ? "none" : identity.serial()) + ", " + app.granary.core.measure.Sizes.decimal(identity.sizeBytes()) + ")";
+    }
+
+    /** What a person types to confirm: the last four characters of its serial, all of it when it has fewer; its name where it has none. */
+    public String confirmation() {
+        String serial = identity.serial().isEmpty() ? name : identity.serial();
+        return serial.substring(Math.max(0, serial.length() - 4));
+    }
+}

@@ -1,0 +1,51 @@
+package app.granary.core.target;
+
+import static org.junit.jupiter.api.Assertions.assertEquals;
+import static org.junit.jupiter.api.Assertions.assertTrue;
+
+import app.granary.core.disk.DiskIdentity;
+import java.util.List;
+import java.util.Set;
+import org.junit.jupiter.api.Test;
+
+class OverwritingTest {
+    private static TargetDisk disk(boolean attached, boolean readOnly, String inUse, List<String> images) {
+        return new TargetDisk("s", "Spare 1", new DiskIdentity("Aldine N1", "7K-0198-SP", 120_034_123_776L), 512, "USB", TargetDisk.Kind.SPARE, attached, readOnly, inUse, images, List.of(), 1);
+    }
+
+    private static String why(TargetDisk disk, Set<String> sources, List<String> only, String typed) {
+        List<String> refusals = new Overwriting(disk, sources, only).refusals(typed);
+        return refusals.isEmpty() ? "" : refusals.get(0);
+    }
+
+    @Test
+    void everyReasonRefusesAndNamesTheDiskInFull() {
+        TargetDisk good = disk(true, false, "", List.of());
+        assertEquals("", why(good, Set.of("PEG-1"), List.of(), " 8-sp "));
+        for (String wrong : List.of("", "7K-0198-SP", "8-SQ", "0199")) {
+            assertTrue(why(good, Set.of(), List.of(), wrong).endsWith("Read them off the disk itself, and type them."), wrong);
+        }
+        assertTrue(why(good, Set.of("7K-0198-SP"), List.of(), "8-SP").startsWith("Spare 1 (Aldine N1, serial 7K-0198-SP, 120 GB) is what is read from"));
+        assertTrue(why(disk(false, false, "", List.of()), Set.of(), List.of(), "8-SP").contains("is not attached"));
+        assertTrue(why(disk(true, true, "", List.of()), Set.of(), List.of(), "8-SP").contains("is write-protected"));
+        assertTrue(why(disk(true, false, "mounted at /", List.of()), Set.of(), List.of(), "8-SP").contains("is in use: mounted at /"));
+        assertTrue(why(disk(true, false, "", List.of("a")), Set.of(), List.of("a"), "8-SP").contains("holds the only copy of a. Copy it"));
+        assertTrue(why(disk(true, false, "", List.of("a", "b")), Set.of(), List.of(), "8-SP").contains("holds 2 images. Release or move them first"));
+    }
+
+    @Test
+    void anotherDiskInItsPlaceIsNoticed() {
+        TargetDisk now = disk(true, false, "", List.of());
+        assertEquals(List.of(), Overwriting.another(now, now.identity()));
+        assertTrue(Overwriting.another(now, new DiskIdentity("Aldine N1", "7K-0199-SP", 120_034_123_776L)).get(0).startsWith("Another disk is there now: Spare 1"));
+    }
+
+    @Test
+    void aPreparationSaysWhatCannotBe() {
+        assertEquals(List.of(), new Preparation(Preparation.Scheme.GPT, Preparation.StoreFileSystem.EXFAT, "PEG-4", 0).problems(1_000_204_886_016L, 512));
+        assertTrue(new Preparation(Preparation.Scheme.GPT, Preparation.StoreFileSystem.EXFAT, "a b", 0).problems(1_000_204_886_016L, 512).get(0).contains("cannot be written on every kind of drive"));
+        assertTrue(new Preparation(Preparation.Scheme.MBR, Preparation.StoreFileSystem.NTFS, "PEG-4", 0).problems(3_000_592_982_016L, 512).get(0).contains("2^32 sectors"));
+        assertTrue(new Preparation(Preparation.Scheme.GPT, Preparation.StoreFileSystem.EXT4, "PEG-4", 1 << 20).problems(1_000_204_886_016L, 512).get(0).contains("at least 64 MiB"));
+        assertTrue(new Preparation(Preparation.Scheme.GPT, Preparation.StoreFileSystem.EXT4, "PEG-4", 0).problems(1 << 20, 512).get(0).contains("too small"));
+    }
+}

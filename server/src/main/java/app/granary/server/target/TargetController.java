@@ -1,0 +1,107 @@
+package app.granary.server.target;
+
+import app.granary.core.target.Preparation;
+import app.granary.core.target.TargetDisk;
+import app.granary.engine.openpgp.Passphrase;
+import app.granary.engine.site.Site;
+import app.granary.engine.site.Workbench;
+import app.granary.server.journal.Journal;
+import app.granary.server.problem.Refused;
+import app.granary.server.run.OtherRuns;
+import jakarta.validation.Valid;
+import jakarta.validation.constraints.Min;
+import jakarta.validation.constraints.NotBlank;
+import jakarta.validation.constraints.NotNull;
+import java.io.IOException;
+import java.security.Principal;
+import java.time.Clock;
+import java.util.List;
+import java.util.Optional;
+import java.util.Set;
+import java.util.UUID;
+import java.util.stream.Stream;
+import org.springframework.http.HttpStatus;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.RequestBody;
+import org.springframework.web.bind.annotation.RequestMapping;
+import org.springframework.web.bind.annotation.RestController;
+
+/** What could be overwritten, and drives that are made ready. */
+@RestController
+@RequestMapping("/api/v1/targets")
+class TargetController {
+    private final Targets targets;
+    private final DrivePreparations preparations;
+    private final OtherRuns runs;
+    private final Journal journal;
+    private final Clock clock;
+
+    TargetController(Targets targets, DrivePreparations preparations, OtherRuns runs, Journal journal, Clock clock) {
+        this.targets = targets;
+        this.preparations = preparations;
+        this.runs = runs;
+        this.journal = journal;
+        this.clock = clock;
+    }
+
+    /**
+     * @param kind    "spare", "stick", "fixed", "drive"
+     * @param ask     what is to be typed to confirm it: "the last four characters of its serial number"
+     * @param refusal why it must not be overwritten; an empty string when it may be
+     */
+    record TargetLine(String id, String name, String model, String serial, long sizeBytes, int sectorBytes, String bus, String kind, boolean attached, List<String> holds, int images, String ask, String refusal) {
+    }
+
+    @GetMapping
+    List<TargetLine> all() throws IOException {
+        return targets.all().stream().map(each -> new TargetLine(each.id(), each.name(), each.identity().model(), each.identity().serial(), each.identity().sizeBytes(), each.sectorBytes(), each.bus(), each.kind().word(),
+            each.attached(), each.holds(), each.images().size(), each.identity().serial().isEmpty() ? "the last four characters of its name" : "the last four characters of its serial number",
+            targets.refusals(each, Set.of()).stream().findFirst().orElse(""))).toList();
+    }
+
+    /** A file system the store can have, and when to choose it. */
+    record FileSystemChoice(String word, String why) {
+    }
+
+    @GetMapping("/file-systems")
+    List<FileSystemChoice> fileSystems() {
+        return Stream.of(Preparation.StoreFileSystem.values()).map(each -> new FileSystemChoice(each.word(), each.why())).toList();
+    }
+
+    /**
+     * @param scheme      "gpt" or "mbr"
+     * @param rescueBytes of a FAT32 partition in front; 0 for none
+     */
+    record PrepareRequest(@NotBlank(message = "must be typed") String confirmation, @NotNull String scheme, @NotNull String fileSystem, @NotBlank(message = "needs a name") String name, @Min(0) long rescueBytes) {
+        Preparation preparation() {
+            try {
+                return new Preparation(Preparation.Scheme.valueOf(scheme.toUpperCase(java.util.Locale.ROOT)), Preparation.StoreFileSystem.valueOf(fileSystem.toUpperCase(java.util.Locale.ROOT)), name.strip(), rescueBytes);
+            } catch (IllegalArgumentException unknown) {
+                throw new Refused(HttpStatus.BAD_REQUEST, "bad-choice", "fileSystem", "There is no scheme \"" + scheme + "\" or file system \"" + fileSystem + "\". Choose one that is listed.");
+            }
+        }
+    }
+
+    record PrepareBegun(UUID runId) {
+    }
+
+    /** Everything on it goes. */
+    @PostMapping("/{id}/prepare")
+    PrepareBegun prepare(@PathVariable String id, @Valid @RequestBody PrepareRequest request, Principal who) throws IOException {
+        Preparation how = request.preparation();
+        Workbench.Confirmed confirmed = targets.confirmed(id, request.confirmation, Set.of());
+        TargetDisk target = targets.one(id);
+        List<String> problems = how.problems(target.identity().sizeBytes(), target.sectorBytes());
+        if (!problems.isEmpty()) {
+            throw new Refused(HttpStatus.UNPROCESSABLE_ENTITY, "bad-choice", "name", problems.get(0));
+        }
+        UUID runId = UUID.randomUUID();
+        preparations.keep(runId, confirmed, how, clock.instant());
+        journal.add(who.getName(), "prepare", target.name(), Journal.Result.BEGUN, who.getName() + " confirmed " + target.inFull() + " to be prepared as " + how.name() + ", " + how.fileSystem().word() + ". It held: "
+            + String.join("; ", target.holds()) + ".", Journal.Facts.of(List.of(target.identity().serial()), java.util.Map.of(), "/runs"));
+        runs.begin(new OtherRuns.Order(runId, OtherRuns.Kind.PREPARE, "Drive", "", target.name(), "target-" + target.id(), target.name(), how.name(), Optional.empty(), 0, 0, 60, false), Passphrase.NONE, who.getName());
+        return new PrepareBegun(runId);
+    }
+}

@@ -1,0 +1,80 @@
+package app.granary.server.target;
+
+import app.granary.core.destination.Destination;
+import app.granary.core.target.Overwriting;
+import app.granary.core.target.TargetDisk;
+import app.granary.engine.site.Site;
+import app.granary.engine.site.Workbench;
+import app.granary.server.image.Images;
+import app.granary.server.problem.Refused;
+import java.io.IOException;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import java.util.TreeSet;
+import java.util.stream.Collectors;
+import org.springframework.http.HttpStatus;
+import org.springframework.stereotype.Service;
+
+/** Disks that could be overwritten, with what the office knows of them. */
+@Service
+public class Targets {
+    private final Site site;
+    private final Images images;
+
+    Targets(Site site, Images images) {
+        this.site = site;
+        this.images = images;
+    }
+
+    /** In order of name; with the images the catalogue has on them. */
+    public List<TargetDisk> all() throws IOException {
+        Map<String, List<Images.Standings>> lying = images.standings().stream().filter(each -> !each.paper()).collect(Collectors.groupingBy(Images.Standings::destinationId));
+        List<Destination> drives = site.destinations();
+        List<TargetDisk> out = new ArrayList<>();
+        for (TargetDisk each : site.workbench().targets()) {
+            Set<String> names = new TreeSet<>(each.images());
+            drives.stream().filter(drive -> !each.identity().serial().isEmpty() && drive.diskSerials().contains(each.identity().serial()))
+                .forEach(drive -> lying.getOrDefault(drive.id(), List.of()).forEach(image -> names.add(image.name())));
+            out.add(new TargetDisk(each.id(), each.name(), each.identity(), each.sectorBytes(), each.bus(), each.kind(), each.attached(), each.readOnly(), each.inUse(), List.copyOf(names), each.holds(), each.writeRateBytes()));
+        }
+        return out;
+    }
+
+    public TargetDisk one(String id) throws IOException {
+        return all().stream().filter(each -> each.id().equals(id)).findFirst().orElseThrow(() -> new Refused(HttpStatus.NOT_FOUND, "not-found", "targetId", "That disk is not attached. Attach it and try again."));
+    }
+
+    /** Serials of the disk a destination lies on. */
+    public Set<String> serialsOf(String destinationId) throws IOException {
+        return site.destinations().stream().filter(each -> each.id().equals(destinationId)).findFirst().map(Destination::diskSerials).orElse(Set.of());
+    }
+
+    /** Those of its images that lie nowhere else. */
+    private List<String> onlyCopies(TargetDisk target) {
+        Map<String, Long> copies = images.standings().stream().filter(each -> !each.paper() && !each.standing().damaged()).collect(Collectors.groupingBy(Images.Standings::name, Collectors.counting()));
+        return target.images().stream().filter(name -> copies.getOrDefault(name, 0L) <= 1).toList();
+    }
+
+    /** Why it must not be overwritten; empty when it may be, once it is confirmed. */
+    public List<String> refusals(TargetDisk target, Set<String> sourceSerials) {
+        return new Overwriting(target, sourceSerials, onlyCopies(target)).refusals();
+    }
+
+    /**
+     * The target as it is confirmed now.
+     *
+     * @param typed what a person typed: the last four characters of its serial
+     * @throws Refused with the first reason against it
+     */
+    public Workbench.Confirmed confirmed(String targetId, String typed, Set<String> sourceSerials) throws IOException {
+        TargetDisk target = one(targetId);
+        List<String> refusals = new Overwriting(target, sourceSerials, onlyCopies(target)).refusals(typed);
+        if (!refusals.isEmpty()) {
+            boolean onlyTyping = refusals(target, sourceSerials).isEmpty();
+            throw new Refused(HttpStatus.CONFLICT, onlyTyping ? "not-confirmed" : "unfit-target", onlyTyping ? "confirmation" : "targetId", refusals.get(0));
+        }
+        return new Workbench.Confirmed(target.id(), target.identity());
+    }
+}
