@@ -35,6 +35,7 @@ export const router = createRouter({
     { path: '/restore', component: () => import('./restore/RestorePage.vue') },
     { path: '/rollouts', component: () => import('./rollout/RolloutPage.vue') },
     { path: '/rescue-media', component: () => import('./rescue/RescuePage.vue') },
+    { path: '/rescue-media/:mediumId/label', component: () => import('./rescue/MediumLabel.vue'), props: true },
     { path: '/prepare-drive', component: () => import('./destination/PreparePage.vue') },
     { path: '/journal', component: () => import('./journal/JournalPage.vue') },
     { path: '/:rest(.*)*', redirect: '/computers' },

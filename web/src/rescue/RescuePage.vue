@@ -49,7 +49,7 @@ const { act, busy, refused } = useAction(async (what: string, m?: MediumLine) =>
   <article v-for="m in media" :key="m.id" class="medium">
     <div class="head">
       <h2>{{ m.name }} <span class="soft">{{ m.kind }}{{ m.model ? `, ${m.model}` : '' }}{{ m.serial ? `, serial ${m.serial}` : '' }}{{ m.sizeBytes ? `, ${size(m.sizeBytes)}` : '' }}</span></h2>
-      <p v-if="mayAct" class="does"><Button v-if="m.kind === 'stick'" label="Write it…" size="small" severity="secondary" outlined @click="writing = writing === m.id ? '' : m.id" /></p>
+      <p class="does"><RouterLink :to="`/rescue-media/${m.id}/label`" class="small">Label</RouterLink><Button v-if="mayAct && m.kind === 'stick'" label="Write it…" size="small" severity="secondary" outlined @click="writing = writing === m.id ? '' : m.id" /></p>
     </div>
     <dl>
       <dt>On it</dt><dd>{{ m.writing ? 'is being written' : m.contents || 'nothing that starts a computer' }}<span v-if="m.starts.length" class="soft">, starts {{ m.starts.join(' and ') }}</span></dd>

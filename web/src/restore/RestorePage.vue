@@ -130,7 +130,7 @@ const print = () => window.print()
         <p class="over"><b>In the {{ from }}</b>: {{ size(found.diskBytes) }}, {{ found.scheme.toUpperCase() }}<span v-if="image" class="soft right">{{ image.destination }}, {{ image.proven || 'not proven' }}</span></p>
         <LayoutStrip :places="before" :disk-bytes="found.diskBytes" :width="Math.max(260, (found.diskBytes / scale) * width)" label="Before" />
         <p class="over"><b>On {{ target.name }}</b>: {{ size(found.targetBytes) }}, one scale
-          <span class="right">Give the rest to:
+          <span class="right screen">Give the rest to:
             <button v-for="s in STRATEGIES" :key="s.word" type="button" class="figure" :aria-pressed="strategy === s.word" @click="strategy = s.word">{{ s.says }}</button>
           </span>
         </p>
@@ -180,6 +180,7 @@ const print = () => window.print()
 .work { flex: 1; min-width: 0; }
 .margin { flex: 0 0 270px; border-left: 1px solid var(--rule); padding-left: 20px; }
 .choose label { margin-right: 16px; }
+input { accent-color: var(--grain); }
 .wide { min-width: 420px; max-width: 100%; }
 .over { margin: 14px 0 6px; }
 .right { float: right; }

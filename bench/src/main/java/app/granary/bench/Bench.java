@@ -99,6 +99,9 @@ public final class Bench {
         report("the same: retention over all, ms", List.of(figures.retention()), 500);
         report("the same: journal search, ms", List.of(figures.journal()), 200);
         report("the same: journal search to grep -i over the same lines", List.of(figures.journal() / figures.grep()), 3);
+        report("first load in Chromium: script and style, compressed, in units of 350 kB", List.of(figures.first().bytes() / 350_000), 1.0);
+        report("    largest content, in units of 1.5 s", List.of(figures.first().largestMillis() / 1500), 1.0);
+        report("    layout shift", List.of(figures.first().shift()), 0.01);
         Tool.shell("rm -rf '" + home + "'");
     }
 

@@ -34,7 +34,7 @@ final class OfficeBench {
     }
 
     /** Milliseconds; of the journal also against {@code grep -i} over the same lines as CSV. */
-    record Figures(double today, double images, double retention, double journal, double grep) {
+    record Figures(double today, double images, double retention, double journal, double grep, FirstLoadBench.Figures first) {
     }
 
     Figures run() throws IOException, InterruptedException {
@@ -64,7 +64,7 @@ final class OfficeBench {
             Files.writeString(csv, server.get("/api/v1/journal/csv"));
             double grep = Tool.shell("for i in 1 2 3 4 5; do grep -ic 'never written' '" + csv + "' || true; done > /dev/null") / 5 * 1000;
             System.out.printf(java.util.Locale.ROOT, "    journal, 95 in 100: a rare word %.0f ms, a common one %.0f ms, none %.0f ms; grep -i over the CSV %.0f ms%n", rare, common, none, grep);
-            return new Figures(today, images, retention, Math.max(rare, Math.max(common, none)), grep);
+            return new Figures(today, images, retention, Math.max(rare, Math.max(common, none)), grep, FirstLoadBench.run(server.url() + "/sign-in"));
         }
     }
 

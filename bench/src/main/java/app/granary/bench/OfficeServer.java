@@ -49,6 +49,10 @@ final class OfficeServer implements AutoCloseable {
             .method(method, body.isEmpty() ? HttpRequest.BodyPublishers.noBody() : HttpRequest.BodyPublishers.ofString(body)).build(), HttpResponse.BodyHandlers.ofString());
     }
 
+    String url() {
+        return url;
+    }
+
     /** On the first visit an account is made, later it signs in. */
     void enter(boolean first) throws IOException, InterruptedException {
         require(send("POST", first ? "/api/v1/session/first" : "/api/v1/session", ACCOUNT, "application/json"));

@@ -34,6 +34,7 @@ final class PartStream implements Closeable {
     private final Map<String, String> digests = new HashMap<>();
     private final Map<String, String> faults = new LinkedHashMap<>();
     private final Watch watch;
+    private final boolean digesting;
     private int part = -1;
     private long at;
     private Stored stored;
@@ -43,6 +44,12 @@ final class PartStream implements Closeable {
 
     /** @param passphrase none when the parts are not encrypted */
     PartStream(Path data, List<ImageDescription.Part> parts, Passphrase passphrase, Watch watch) throws IOException {
+        this(data, parts, passphrase, watch, true);
+    }
+
+    /** @param digesting whether digests are wanted; without, they are worthless */
+    PartStream(Path data, List<ImageDescription.Part> parts, Passphrase passphrase, Watch watch, boolean digesting) throws IOException {
+        this.digesting = digesting;
         this.data = data;
         this.parts = parts;
         this.passphrase = passphrase;
@@ -88,7 +95,9 @@ final class PartStream implements Closeable {
                 throw failure;
             }
             int got = want - buffer.remaining();
-            Digests.update(digest, into, from, got);
+            if (digesting) {
+                Digests.update(digest, into, from, got);
+            }
             offset += got;
             readBytes += got;
             return got == 0 ? -1 : got;

@@ -136,7 +136,7 @@ public final class Restore {
         SafeSoFar safe = new SafeSoFar(begun);
         long[] noted = {begun};
         try (FrameReader reader = new FrameReader(bag, content, Progress.Stage.RESTORING, watch)) {
-            reader.read(begun, frame -> {
+            reader.frames(begun, frame -> {
                 frame(writer, frame);
                 long upTo = safe.written(frame.chunk(), frame.count());
                 if (request.log().isPresent()) {

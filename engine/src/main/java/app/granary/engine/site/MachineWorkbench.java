@@ -71,11 +71,11 @@ final class MachineWorkbench implements Workbench {
         Set<String> mounts = device.tree().stream().flatMap(each -> each.mountPoints().stream()).collect(Collectors.toSet());
         boolean removable = device.bus().equals("usb");
         TargetDisk.Kind kind = !removable ? TargetDisk.Kind.FIXED : device.sizeBytes() < STICK_BYTES ? TargetDisk.Kind.STICK : TargetDisk.Kind.SPARE;
-        List<String> holds = List.of("it may not be read by this account");
-        if (Files.isReadable(Path.of(device.path()))) {
-            try (RawSource source = RawSource.open(Path.of(device.path()))) {
-                holds = Bench.holds(source, 1);
-            }
+        List<String> holds;
+        try (RawSource source = RawSource.open(Path.of(device.path()))) {
+            holds = Bench.holds(source, 1);
+        } catch (IOException mayNot) {
+            holds = List.of("what is on it may not be read by this account");
         }
         String id = device.serial().isEmpty() ? device.path() : device.model() + "/" + device.serial();
         return new TargetDisk(id.replaceAll("[^A-Za-z0-9]+", "-"), device.path(), new DiskIdentity(device.model(), device.serial(), device.sizeBytes()), Sysfs.sectorBytes(Path.of(device.path())), device.bus(), kind, true,
@@ -101,11 +101,11 @@ final class MachineWorkbench implements Workbench {
     }
 
     private static LayoutTarget target(Found found, Firmware firmware) throws IOException {
-        PartitionTable table = new PartitionTable.Absent();
-        if (Files.isReadable(found.path)) {
-            try (RawSource source = RawSource.open(found.path)) {
-                table = PartitionTables.read(source);
-            }
+        PartitionTable table;
+        try (RawSource source = RawSource.open(found.path)) {
+            table = PartitionTables.read(source);
+        } catch (IOException mayNot) {
+            table = new PartitionTable.Absent();
         }
         return new LayoutTarget(found.disk.identity().sizeBytes(), found.disk.sectorBytes(), firmware, table, RestoreLayout.ALIGN);
     }

@@ -12,11 +12,13 @@ public final class DeviceTarget implements BlockTarget {
     private final Path path;
     private final FileChannel channel;
     private final long sizeBytes;
+    private final EarlyFlush early;
 
     private DeviceTarget(Path path, FileChannel channel) throws IOException {
         this.path = path;
         this.channel = channel;
         this.sizeBytes = channel.size();
+        this.early = new EarlyFlush(channel);
     }
 
     /** @param neededBytes what will be written; a smaller device is refused before anything is */
@@ -47,7 +49,9 @@ public final class DeviceTarget implements BlockTarget {
 
     @Override
     public void write(long offsetBytes, ByteBuffer content) throws IOException {
+        int bytes = content.remaining();
         Channels.writeFully(channel, offsetBytes, content);
+        early.wrote(bytes);
     }
 
     @Override
@@ -62,6 +66,7 @@ public final class DeviceTarget implements BlockTarget {
 
     @Override
     public void close() throws IOException {
+        early.close();
         channel.close();
     }
 }

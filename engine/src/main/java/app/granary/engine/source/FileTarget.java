@@ -15,6 +15,7 @@ public final class FileTarget implements BlockTarget {
     private final Path partial;
     private final FileChannel channel;
     private final long sizeBytes;
+    private final EarlyFlush early;
     private boolean finished;
 
     private FileTarget(Path path, Path partial, FileChannel channel, long sizeBytes) {
@@ -22,6 +23,7 @@ public final class FileTarget implements BlockTarget {
         this.partial = partial;
         this.channel = channel;
         this.sizeBytes = sizeBytes;
+        this.early = new EarlyFlush(channel);
     }
 
     /**
@@ -64,7 +66,9 @@ public final class FileTarget implements BlockTarget {
 
     @Override
     public void write(long offsetBytes, ByteBuffer content) throws IOException {
+        int bytes = content.remaining();
         Channels.writeFully(channel, offsetBytes, content);
+        early.wrote(bytes);
     }
 
     @Override
@@ -83,6 +87,7 @@ public final class FileTarget implements BlockTarget {
 
     @Override
     public void close() throws IOException {
+        early.close();
         channel.close();
         if (!finished) {
             Files.deleteIfExists(partial);

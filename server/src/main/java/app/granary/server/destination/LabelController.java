@@ -2,17 +2,12 @@ package app.granary.server.destination;
 
 import app.granary.core.destination.Destination;
 import app.granary.server.image.Images;
+import app.granary.server.label.QrCode;
 import app.granary.server.problem.Refused;
-import com.google.zxing.BarcodeFormat;
-import com.google.zxing.EncodeHintType;
-import com.google.zxing.WriterException;
-import com.google.zxing.common.BitMatrix;
-import com.google.zxing.qrcode.QRCodeWriter;
 import java.io.IOException;
 import java.time.Clock;
 import java.time.Instant;
 import java.util.List;
-import java.util.Map;
 import org.springframework.http.MediaType;
 import org.springframework.http.ResponseEntity;
 import org.springframework.web.bind.annotation.GetMapping;
@@ -61,24 +56,6 @@ class LabelController {
     @GetMapping(value = "/{id}/code.svg", produces = "image/svg+xml")
     ResponseEntity<String> drawing(@PathVariable String id) throws IOException {
         Destination found = destinations.now().stream().filter(d -> d.id().equals(id)).findFirst().orElseThrow(() -> Refused.notFound("destination"));
-        return ResponseEntity.ok().contentType(MediaType.parseMediaType("image/svg+xml")).body(svg(code(found)));
-    }
-
-    static String svg(String text) {
-        try {
-            BitMatrix code = new QRCodeWriter().encode(text, BarcodeFormat.QR_CODE, 0, 0, Map.of(EncodeHintType.MARGIN, 4, EncodeHintType.CHARACTER_SET, "UTF-8"));
-            StringBuilder out = new StringBuilder("<svg xmlns=\"http://www.w3.org/2000/svg\" viewBox=\"0 0 " + code.getWidth() + " " + code.getHeight() + "\" shape-rendering=\"crispEdges\"><path fill=\"#fff\" d=\"M0 0h"
-                + code.getWidth() + "v" + code.getHeight() + "H0z\"/><path d=\"");
-            for (int y = 0; y < code.getHeight(); y++) {
-                for (int x = 0; x < code.getWidth(); x++) {
-                    if (code.get(x, y)) {
-                        out.append("M").append(x).append(' ').append(y).append("h1v1h-1z");
-                    }
-                }
-            }
-            return out.append("\"/></svg>").toString();
-        } catch (WriterException tooLong) {
-            throw new IllegalStateException(tooLong);
-        }
+        return ResponseEntity.ok().contentType(MediaType.parseMediaType("image/svg+xml")).body(QrCode.svg(code(found)));
     }
 }

@@ -7,7 +7,7 @@ import org.springframework.web.bind.annotation.GetMapping;
 @Controller
 class Pages {
     @GetMapping({"/", "/sign-in", "/today", "/computers", "/computers/**", "/make-image/**", "/import", "/destinations", "/plans", "/plans/**", "/night", "/office", "/outbox", "/simulated", "/runs", "/images",
-        "/images/**", "/retention", "/restore", "/rollouts", "/rescue-media", "/prepare-drive", "/journal", "/journal/**", "/cards", "/settings", "/accounts", "/invitation", "/labels/**"})
+        "/images/**", "/retention", "/restore", "/rollouts", "/rescue-media", "/rescue-media/**", "/prepare-drive", "/journal", "/journal/**", "/cards", "/settings", "/accounts", "/invitation", "/labels/**"})
     String page() {
         return "forward:/index.html";
     }

@@ -4,6 +4,7 @@ import app.granary.core.rescue.SchemeAdvice;
 import app.granary.engine.site.Site;
 import app.granary.engine.site.Workbench;
 import app.granary.server.computer.ComputersOnRecord;
+import app.granary.server.label.QrCode;
 import jakarta.validation.Valid;
 import jakarta.validation.constraints.NotBlank;
 import jakarta.validation.constraints.NotNull;
@@ -16,6 +17,8 @@ import java.util.List;
 import java.util.OptionalInt;
 import java.util.UUID;
 import org.springframework.http.HttpStatus;
+import org.springframework.http.MediaType;
+import org.springframework.http.ResponseEntity;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
@@ -87,6 +90,13 @@ class RescueController {
         return new MediumLine(s.id(), s.name(), s.kind(), s.model(), s.serial(), s.sizeBytes(), s.contents(), s.starts(), s.since(), s.writes(), s.errors(), s.place(), s.spareSet(), s.retiredAt() != null, s.pendingRun() != null,
             each.medium().tests().stream().sorted(java.util.Comparator.comparing(app.granary.core.rescue.RescueMedium.BootTest::at).reversed()).map(t -> new BootTestLine(t.computer(), t.at(), t.started(), t.writeCount() == s.writes())).toList(),
             names.stream().filter(each.medium()::starts).toList(), each.medium().due(clock.instant()).orElse(""), each.medium().wear(clock.instant()));
+    }
+
+    /** What its label carries. */
+    @GetMapping(value = "/{id}/code.svg", produces = "image/svg+xml")
+    ResponseEntity<String> code(@PathVariable UUID id) {
+        RescueStick stick = media.one(id);
+        return ResponseEntity.ok().contentType(MediaType.parseMediaType("image/svg+xml")).body(QrCode.svg("granary rescue " + stick.name() + " " + stick.serial()));
     }
 
     /** @param kind "stick" or "disc" */

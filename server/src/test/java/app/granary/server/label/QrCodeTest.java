@@ -1,4 +1,4 @@
-package app.granary.server.destination;
+package app.granary.server.label;
 
 import static org.junit.jupiter.api.Assertions.assertEquals;
 
@@ -13,13 +13,13 @@ import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
 
 /** The drawn code, painted at eight pixels a module and read back by a library's reader, says what was put in. */
-class LabelTest {
+class QrCodeTest {
     private static final int SCALE = 8;
 
     @ParameterizedTest
     @ValueSource(strings = {"granary drive PEG-1 peg-1", "granary drive Größe 5b2f0c1e-77aa-4d1b-9d5e-111111111111"})
     void theCodeReadsBack(String text) throws Exception {
-        String svg = LabelController.svg(text);
+        String svg = QrCode.svg(text);
         Matcher box = Pattern.compile("viewBox=\"0 0 (\\d+) (\\d+)\"").matcher(svg);
         box.find();
         int size = Integer.parseInt(box.group(1));

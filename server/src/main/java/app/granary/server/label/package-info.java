@@ -1,0 +1,2 @@
+/** What is printed and stuck on things. */
+package app.granary.server.label;
