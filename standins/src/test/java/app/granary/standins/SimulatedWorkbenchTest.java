@@ -132,7 +132,7 @@ class SimulatedWorkbenchTest {
         assertTrue(bench.rawFiles().stream().anyMatch(each -> each.content().refusal().contains("cut short")));
         assertEquals(List.of(), bench.writeRaw("larch-rescue-13.iso", confirmed("key-a"), Watch.NONE).differences());
         assertEquals(List.of("the rescue system LARCH_RESCUE_13"), target("key-a").holds());
-        BootRehearsal.Seen seen = BootRehearsal.run(home.resolve("targets/key-a.img"), false, home.resolve("screen.png"), Duration.ofSeconds(20));
+        BootRehearsal.Seen seen = BootRehearsal.run(home.resolve("targets/key-a.img"), false, home.resolve("screen.png"), Duration.ofSeconds(60));
         assertTrue(seen.serial().contains("Larch rescue 13 is up"), seen.toString());
     }
 

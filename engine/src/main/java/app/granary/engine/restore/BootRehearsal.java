@@ -23,9 +23,9 @@ public final class BootRehearsal {
     private static final List<String> UEFI_FIRMWARE = List.of("/usr/share/OVMF/OVMF_CODE.fd", "/usr/share/ovmf/OVMF.fd");
     private static final int MEMORY_MIB = 512;
     private static final long LOOK_MILLIS = 1000;
-    /** A screen that stays the same for as long has come to rest. */
-    private static final int RESTS_LOOKS = 4;
-    private static final int LEAST_LOOKS = 6;
+    /** A screen that stays the same for as long has come to rest; sooner when the system has said something over its serial line, which firmware does not. */
+    private static final int RESTS_LOOKS = 12;
+    private static final int RESTS_LOOKS_SAID = 3;
     private static final int LONGEST_SERIAL = 20_000;
 
     private BootRehearsal() {
@@ -70,7 +70,7 @@ public final class BootRehearsal {
         }
         Process machine = new ProcessBuilder(command).redirectErrorStream(true).redirectOutput(folder.resolve("monitor").toFile()).start();
         try (BufferedWriter monitor = new BufferedWriter(new OutputStreamWriter(machine.getOutputStream(), StandardCharsets.US_ASCII))) {
-            boolean rested = watch(machine, monitor, screen, patience);
+            boolean rested = watch(machine, monitor, screen, serial, patience);
             boolean kept = Files.exists(screen) && keep(screen, picture);
             monitor.write("quit\n");
             monitor.flush();
@@ -86,11 +86,11 @@ public final class BootRehearsal {
         }
     }
 
-    private static boolean watch(Process machine, BufferedWriter monitor, Path screen, Duration patience) throws IOException, InterruptedException {
+    private static boolean watch(Process machine, BufferedWriter monitor, Path screen, Path serial, Duration patience) throws IOException, InterruptedException {
         byte[] before = new byte[0];
         byte[] beforeThat = new byte[0]; // a cursor that blinks shows two pictures in turn
         int same = 0;
-        long looks = Math.max(LEAST_LOOKS, patience.toMillis() / LOOK_MILLIS);
+        long looks = Math.max(1, patience.toMillis() / LOOK_MILLIS);
         for (int look = 0; look < looks && machine.isAlive(); look++) {
             Thread.sleep(LOOK_MILLIS);
             monitor.write("screendump " + screen + "\n");
@@ -100,7 +100,8 @@ public final class BootRehearsal {
             same = now.length > 0 && (Arrays.equals(now, before) || Arrays.equals(now, beforeThat)) ? same + 1 : 0;
             beforeThat = before;
             before = now;
-            if (look >= LEAST_LOOKS && same >= RESTS_LOOKS) {
+            boolean said = Files.exists(serial) && Files.size(serial) > 0;
+            if (same >= (said ? RESTS_LOOKS_SAID : RESTS_LOOKS)) {
                 return true;
             }
         }

@@ -13,7 +13,7 @@ import java.util.concurrent.atomic.AtomicLong;
  * restore of 3 GiB that is half full.
  */
 final class EarlyFlush implements Closeable {
-    private static final long EVERY_BYTES = 64L << 20;
+    private static final long EVERY_BYTES = 16L << 20;
 
     private final FileChannel channel;
     private final AtomicLong waiting = new AtomicLong();

@@ -52,7 +52,7 @@ class BootRehearsalTest {
         Path back = folder.resolve("back.img");
         assertEquals(List.of(), Restore.run(bag, bag.content(), RestoreRequest.of(survey, layout), RestoreTarget.file(back, 64 << 20, 512), Watch.NONE).differences());
         String before = Tools.run(folder, "sha256sum back.img");
-        BootRehearsal.Seen seen = BootRehearsal.run(back, false, folder.resolve("screen.png"), Duration.ofSeconds(30));
+        BootRehearsal.Seen seen = BootRehearsal.run(back, false, folder.resolve("screen.png"), Duration.ofSeconds(60));
         assertTrue(seen.serial().contains(TinySystem.SAYS), seen.toString());
         assertTrue(seen.picture() && seen.rested());
         assertTrue(ImageIO.read(folder.resolve("screen.png").toFile()).getWidth() >= 640);
@@ -64,7 +64,7 @@ class BootRehearsalTest {
         Bag bag = capture(TinySystem.make(folder));
         Path scratch = Files.createDirectories(folder.resolve("scratch"));
         StringBuilder serial = new StringBuilder();
-        CheckOutcome outcome = Rehearsal.run(bag, scratch, disk -> serial.append(BootRehearsal.run(disk, false, folder.resolve("screen.png"), Duration.ofSeconds(20)).serial()), Watch.NONE);
+        CheckOutcome outcome = Rehearsal.run(bag, scratch, disk -> serial.append(BootRehearsal.run(disk, false, folder.resolve("screen.png"), Duration.ofSeconds(60)).serial()), Watch.NONE);
         assertTrue(outcome.ok());
         assertTrue(serial.toString().contains(TinySystem.SAYS));
         assertEquals("", Tools.run(scratch, "ls"));

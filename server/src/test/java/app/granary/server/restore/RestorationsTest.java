@@ -1,0 +1,116 @@
+package app.granary.server.restore;
+
+import static org.junit.jupiter.api.Assertions.assertEquals;
+import static org.junit.jupiter.api.Assertions.assertThrows;
+import static org.junit.jupiter.api.Assertions.assertTrue;
+import static org.mockito.ArgumentMatchers.any;
+import static org.mockito.ArgumentMatchers.anyString;
+import static org.mockito.ArgumentMatchers.contains;
+import static org.mockito.ArgumentMatchers.eq;
+import static org.mockito.Mockito.mock;
+import static org.mockito.Mockito.never;
+import static org.mockito.Mockito.verify;
+import static org.mockito.Mockito.when;
+
+import app.granary.core.disk.DiskIdentity;
+import app.granary.core.inventory.Firmware;
+import app.granary.engine.openpgp.Passphrase;
+import app.granary.engine.site.Site;
+import app.granary.engine.site.Workbench;
+import app.granary.server.computer.ComputersOnRecord;
+import app.granary.server.computer.DisksOnRecord;
+import app.granary.server.image.Images;
+import app.granary.server.journal.Journal;
+import app.granary.server.problem.Refused;
+import app.granary.server.run.OtherRuns;
+import app.granary.server.target.Targets;
+import com.fasterxml.jackson.databind.ObjectMapper;
+import java.io.IOException;
+import java.time.Clock;
+import java.time.Instant;
+import java.time.ZoneOffset;
+import java.util.List;
+import java.util.Optional;
+import java.util.UUID;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import org.springframework.beans.factory.ObjectProvider;
+
+class RestorationsTest {
+    private static final Instant NOW = Instant.parse("2026-11-25T10:00:00Z");
+    private static final List<String> CHECKS = List.of("It starts", "Log-in works");
+
+    private final Targets targets = mock(Targets.class);
+    private final Images images = mock(Images.class);
+    private final RestorationRepository repository = mock(RestorationRepository.class);
+    private final Journal journal = mock(Journal.class);
+    private final OtherRuns runs = mock(OtherRuns.class);
+    private final UUID imageId = UUID.randomUUID();
+    private Restorations restorations;
+
+    @BeforeEach
+    @SuppressWarnings("unchecked")
+    void aService() {
+        ObjectProvider<OtherRuns> provider = mock(ObjectProvider.class);
+        when(provider.getObject()).thenReturn(runs);
+        when(repository.save(any())).thenAnswer(call -> call.getArgument(0));
+        restorations = new Restorations(mock(Site.class), targets, images, mock(DisksOnRecord.class), mock(ComputersOnRecord.class), repository, provider, journal, new ObjectMapper(), Clock.fixed(NOW, ZoneOffset.UTC));
+    }
+
+    private Restoration asked(Restoration.Kind kind, String serial) {
+        Restoration out = new Restoration(kind, "TRIPOD-1", kind == Restoration.Kind.SPARE ? null : imageId, NOW.minusSeconds(86_400), "tripod", "TRIPOD", "system disk", NOW, "ada")
+            .onto(new Workbench.Confirmed("spare-1", new DiskIdentity("Aldine N1", serial, 120)), "Spare 1", "TRIPOD", Firmware.UEFI, "{}", null);
+        when(repository.findById(out.id())).thenReturn(Optional.of(out));
+        when(repository.findByRunId(out.runId())).thenReturn(Optional.of(out));
+        when(repository.findTop100ByOrderByAskedAtDesc()).thenReturn(List.of(out));
+        return out;
+    }
+
+    private static String why(org.junit.jupiter.api.function.Executable refused) {
+        return assertThrows(Refused.class, refused).getMessage();
+    }
+
+    @Test
+    void nothingIsSignedBeforeItIsDoneAndLookedAt() {
+        Restoration one = asked(Restoration.Kind.RESTORE, "7K-0198-SP");
+        assertTrue(why(() -> restorations.sign(one.id(), CHECKS, CHECKS, "", "ada")).contains("nothing to sign yet"));
+        restorations.ended(one.runId(), true, "written");
+        assertTrue(why(() -> restorations.sign(one.id(), List.of("It starts"), CHECKS, "", "ada")).contains("Not looked at yet: Log-in works"));
+        verify(images, never()).signBooted(any(), anyString(), anyString());
+        restorations.sign(one.id(), CHECKS, CHECKS, " well ", "ada");
+        verify(images).signBooted(eq(imageId), contains("Restored onto Spare 1 for TRIPOD"), eq("ada"));
+        assertEquals(List.of(), restorations.unsigned());
+    }
+
+    @Test
+    void aSpareThatIsSignedProvesNoImage() {
+        Restoration spare = asked(Restoration.Kind.SPARE, "7K-0198-SP");
+        restorations.ended(spare.runId(), true, "copied");
+        restorations.sign(spare.id(), CHECKS, CHECKS, "", "ada");
+        verify(images, never()).signBooted(any(), anyString(), anyString());
+        restorations.lieAt(spare.id(), " in the safe ", "ada");
+        when(repository.findByKindAndStateAndRetiredAtIsNull(Restoration.Kind.SPARE, Restoration.State.DONE)).thenReturn(List.of(spare));
+        Restorations.Spare told = restorations.spares().get(0);
+        assertTrue(told.booted() && told.place().equals("in the safe") && told.serial().equals("7K-0198-SP"));
+    }
+
+    @Test
+    void onlyWhatFailedIsCarriedOnAndOnlyOntoTheSameDisk() throws IOException {
+        Restoration one = asked(Restoration.Kind.RESTORE, "7K-0198-SP");
+        assertTrue(why(() -> restorations.carryOn(one.id(), "8-SP", Passphrase.NONE, "ada")).contains("did not fail"));
+        restorations.ended(one.runId(), false, "Spare 1 died");
+        assertTrue(restorations.unsigned().get(0).failed());
+        when(images.shelved(imageId)).thenReturn(new Images.Shelved("TRIPOD-1", "TRIPOD", "tripod", "system disk", "s", "cairn", "CAIRN", 100, false, "", Images.Format.GRANARY, UUID.randomUUID(), true));
+        when(targets.confirmed(eq("spare-1"), anyString(), any())).thenReturn(new Workbench.Confirmed("spare-1", new DiskIdentity("Aldine N1", "another", 120)));
+        assertTrue(why(() -> restorations.carryOn(one.id(), "ther", Passphrase.NONE, "ada")).contains("Another disk is there now than the one that was begun with"));
+        verify(runs, never()).begin(any(), any(), any());
+    }
+
+    @Test
+    void anImageThatCannotBeRestoredSaysWhy() {
+        when(images.shelved(imageId)).thenReturn(new Images.Shelved("old", "TRIPOD", "tripod", "d", "s", "cairn", "CAIRN", 1, false, "", Images.Format.OTHER, UUID.randomUUID(), true));
+        assertTrue(why(() -> restorations.image(imageId, Passphrase.NONE)).contains("was made with other tools. Restore it with them"));
+        when(images.shelved(imageId)).thenReturn(new Images.Shelved("old", "TRIPOD", "tripod", "d", "s", "cairn", "CAIRN", 1, false, "", Images.Format.GRANARY, UUID.randomUUID(), false));
+        assertTrue(why(() -> restorations.image(imageId, Passphrase.NONE)).contains("Take it back from the trash first"));
+    }
+}
