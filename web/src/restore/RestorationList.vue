@@ -22,6 +22,7 @@ const spares = computed(() => (all.data.value ?? []).filter((r) => r.kind === 's
 const looked = reactive<Record<string, string[]>>({})
 const notes = reactive<Record<string, string>>({})
 const typed = reactive<Record<string, string>>({})
+const secrets = reactive<Record<string, string>>({})
 const places = reactive<Record<string, string>>({})
 const about = ref('')
 watch(() => openOnes.value.map((r) => r.state).join(), () => void cache.invalidateQueries({ queryKey: ['targets'] }))
@@ -32,7 +33,7 @@ const { act, busy, refused } = useAction(async (what: string, r: RestorationLine
   about.value = r.id
   const params = { path: { id: r.id } }
   if (what === 'sign') await client.POST('/api/v1/restore/{id}/sign', { params, body: { checks: ticked(r.id), note: notes[r.id] ?? '' } })
-  else if (what === 'carry-on') await client.POST('/api/v1/restore/{id}/carry-on', { params, body: { confirmation: typed[r.id] ?? '', passphrase: null } })
+  else if (what === 'carry-on') await client.POST('/api/v1/restore/{id}/carry-on', { params, body: { confirmation: typed[r.id] ?? '', passphrase: secrets[r.id] || null } })
   else if (what === 'place') await client.POST('/api/v1/restore/{id}/place', { params, body: { place: places[r.id] ?? '' } })
   else await client.POST('/api/v1/restore/{id}/retire', { params })
   await all.refetch()
@@ -53,6 +54,7 @@ const { act, busy, refused } = useAction(async (what: string, r: RestorationLine
       <p class="brick">{{ r.outcome }}</p>
       <p v-if="mayAct" class="does">
         <InputText v-model="typed[r.id]" size="small" maxlength="8" :aria-label="`Last four characters of the serial of ${r.target}`" placeholder="last four of its serial" />
+        <InputText v-model="secrets[r.id]" type="password" size="small" autocomplete="off" placeholder="passphrase, if it has one" :aria-label="`Passphrase of ${r.imageName}`" />
         <Button label="Carry on" size="small" severity="danger" :loading="busy && about === r.id" :disabled="!typed[r.id]" @click="act('carry-on', r)" />
         <button type="button" class="figure" @click="act('retire', r)">put it off the list</button>
       </p>

@@ -21,6 +21,7 @@ const name = ref('')
 const imageId = ref('')
 const members = reactive<{ computer: string; targetId: string }[]>([{ computer: '', targetId: '' }])
 const current = ref('')
+const secret = ref('')
 const target = (id: string) => targets.data.value?.find((t) => t.id === id)
 const choices = computed(() => (targets.data.value ?? []).filter((t) => t.kind === 'fixed' || t.kind === 'spare'))
 
@@ -31,7 +32,7 @@ const { act: make, busy: making, refused: notMade } = useAction(async () => {
   await rollouts.refetch()
 })
 const { act: start, busy, refused } = useAction(async (id: string, computer: string, typed: string) => {
-  await client.POST('/api/v1/rollouts/{id}/start', { params: { path: { id } }, body: { computer, confirmation: typed, passphrase: null } })
+  await client.POST('/api/v1/rollouts/{id}/start', { params: { path: { id } }, body: { computer, confirmation: typed, passphrase: secret.value || null } })
   current.value = ''
   await rollouts.refetch()
   void cache.invalidateQueries({ queryKey: ['restorations'] })
@@ -56,7 +57,7 @@ const { act: end, refused: notEnded } = useAction(async (id: string) => {
             <td>{{ m.signedAt ? `signed by ${m.signedBy}` : m.state === 'done' ? 'written; look at it and sign on the Restore page' : m.state }}<span v-if="m.refusal" class="brick small"> {{ m.refusal }}</span></td>
             <td class="number"><Button v-if="mayAct && !r.endedAt && (m.state === 'waiting' || m.state === 'failed') && !m.refusal" label="Write it…" size="small" severity="secondary" outlined @click="current = current === r.id + m.computer ? '' : r.id + m.computer" /></td>
           </tr>
-          <tr v-if="current === r.id + m.computer && target(m.targetId)"><td colspan="5"><ConfirmOverwrite :target="target(m.targetId)!" :verb="`Overwrite the disk of ${m.computer}`" :busy="busy" :refused="refused" @confirmed="(typed) => start(r.id, m.computer, typed)" /></td></tr>
+          <tr v-if="current === r.id + m.computer && target(m.targetId)"><td colspan="5"><p class="small"><InputText v-model="secret" type="password" size="small" autocomplete="off" placeholder="passphrase, if the image has one" aria-label="Passphrase of the image" /></p><ConfirmOverwrite :target="target(m.targetId)!" :verb="`Overwrite the disk of ${m.computer}`" :busy="busy" :refused="refused" @confirmed="(typed) => start(r.id, m.computer, typed)" /></td></tr>
         </template>
       </tbody>
     </table>

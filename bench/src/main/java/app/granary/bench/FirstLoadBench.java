@@ -26,7 +26,7 @@ final class FirstLoadBench implements WebSocket.Listener {
     private static final String WATCH = "window.shifted = 0; window.largest = 0;"
         + "new PerformanceObserver(l => l.getEntries().forEach(e => window.shifted += e.value)).observe({type: 'layout-shift', buffered: true});"
         + "new PerformanceObserver(l => l.getEntries().forEach(e => window.largest = e.startTime)).observe({type: 'largest-contentful-paint', buffered: true});";
-    private static final String TELL = "JSON.stringify([performance.getEntriesByType('resource').filter(e => /\\\\.(js|css)$/.test(new URL(e.name).pathname)).reduce((n, e) => n + e.encodedBodySize, 0), window.largest, window.shifted])";
+    private static final String TELL = "JSON.stringify([performance.getEntriesByType('resource').filter(e => /\\.(js|css)$/.test(new URL(e.name).pathname)).reduce((n, e) => n + e.encodedBodySize, 0), window.largest, window.shifted])";
 
     private final StringBuilder text = new StringBuilder();
     private final Map<Integer, CompletableFuture<JsonNode>> asked = new ConcurrentHashMap<>();
@@ -77,6 +77,8 @@ final class FirstLoadBench implements WebSocket.Listener {
 
     private Figures loads(String page, String url) throws IOException, InterruptedException {
         socket = HttpClient.newHttpClient().newWebSocketBuilder().buildAsync(URI.create(page), this).join();
+        ask("Page.enable", "{}");
+        ask("Page.bringToFront", "{}");
         ask("Page.addScriptToEvaluateOnNewDocument", "{\"source\":" + JSON.writeValueAsString(WATCH) + "}");
         double[] largest = new double[LOADS];
         double bytes = 0;

@@ -8,10 +8,7 @@ import app.granary.engine.media.Medium;
 import app.granary.engine.media.Tools;
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.ObjectMapper;
-import java.io.ByteArrayOutputStream;
 import java.io.IOException;
-import java.io.PrintStream;
-import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.Set;
@@ -27,20 +24,10 @@ class GranaryTest {
     private String errors;
 
     private String run(String... arguments) {
-        PrintStream out = System.out;
-        PrintStream err = System.err;
-        ByteArrayOutputStream printed = new ByteArrayOutputStream();
-        ByteArrayOutputStream complained = new ByteArrayOutputStream();
-        try {
-            System.setOut(new PrintStream(printed, true, StandardCharsets.UTF_8));
-            System.setErr(new PrintStream(complained, true, StandardCharsets.UTF_8));
-            exit = Granary.run(arguments);
-        } finally {
-            System.setOut(out);
-            System.setErr(err);
-        }
-        errors = complained.toString(StandardCharsets.UTF_8);
-        return printed.toString(StandardCharsets.UTF_8);
+        Ran ran = Ran.of(arguments);
+        exit = ran.exit();
+        errors = ran.complained();
+        return ran.printed();
     }
 
     private JsonNode json(String... arguments) throws IOException {

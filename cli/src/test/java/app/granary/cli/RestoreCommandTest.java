@@ -8,10 +8,7 @@ import app.granary.engine.media.Medium;
 import app.granary.engine.media.Tools;
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.ObjectMapper;
-import java.io.ByteArrayOutputStream;
 import java.io.IOException;
-import java.io.PrintStream;
-import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import org.junit.jupiter.api.Test;
@@ -25,19 +22,9 @@ class RestoreCommandTest {
     private int exit;
 
     private JsonNode run(String... arguments) throws IOException {
-        PrintStream out = System.out;
-        PrintStream err = System.err;
-        ByteArrayOutputStream printed = new ByteArrayOutputStream();
-        ByteArrayOutputStream complained = new ByteArrayOutputStream();
-        try {
-            System.setOut(new PrintStream(printed, true, StandardCharsets.UTF_8));
-            System.setErr(new PrintStream(complained, true, StandardCharsets.UTF_8));
-            exit = Granary.run(arguments);
-        } finally {
-            System.setOut(out);
-            System.setErr(err);
-        }
-        said = printed.toString(StandardCharsets.UTF_8) + complained.toString(StandardCharsets.UTF_8);
+        Ran ran = Ran.of(arguments);
+        exit = ran.exit();
+        said = ran.printed() + ran.complained();
         return said.startsWith("{") ? new ObjectMapper().readTree(said) : new ObjectMapper().createObjectNode();
     }
 

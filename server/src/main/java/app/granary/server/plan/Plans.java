@@ -84,7 +84,10 @@ public class Plans {
 
     @Transactional(readOnly = true)
     public List<Saved> all() {
-        return plans.findByRemovedAtIsNullOrderByName().stream().map(this::saved).toList();
+        return plans.heads().stream().map(head -> {
+            Saved known = read.get(head.id());
+            return known != null && known.version == head.version() ? known : saved(stored(head.id()));
+        }).toList();
     }
 
     @Transactional(readOnly = true)

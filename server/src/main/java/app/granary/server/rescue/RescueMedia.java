@@ -36,6 +36,7 @@ public class RescueMedia implements OtherWork {
     private final Journal journal;
     private final Clock clock;
     private final Map<UUID, Asked> asked = new ConcurrentHashMap<>();
+    private final Set<UUID> writing = ConcurrentHashMap.newKeySet();
 
     RescueMedia(RescueStickRepository sticks, BootTrialRepository trials, Targets targets, Site site, ObjectProvider<OtherRuns> runs, Journal journal, Clock clock) {
         this.sticks = sticks;
@@ -153,6 +154,7 @@ public class RescueMedia implements OtherWork {
         if (order == null) {
             throw new Refused(HttpStatus.CONFLICT, "forgotten", "", "Granary was ended before this began, and does not overwrite a stick on its own after that. Ask for it again.");
         }
+        writing.add(runId);
         RestoreOutcome outcome = site.workbench().writeRaw(order.fileId, order.target, watch);
         if (!outcome.differences().isEmpty()) {
             throw app.granary.core.fault.Fault.of(app.granary.core.fault.Fault.Kind.DAMAGED, order.fileId, outcome.differences().get(0).message()).asException();
@@ -164,7 +166,11 @@ public class RescueMedia implements OtherWork {
     public void ended(UUID runId, boolean done, String sentence) {
         asked.remove(runId);
         sticks.findByPendingRun(runId).ifPresent(stick -> {
-            stick.written(done);
+            if (writing.remove(runId)) {
+                stick.written(done);
+            } else {
+                stick.left();
+            }
             sticks.save(stick);
         });
     }

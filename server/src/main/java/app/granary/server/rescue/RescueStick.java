@@ -70,6 +70,11 @@ class RescueStick {
         errors += done ? 0 : 1;
         contents = done ? pendingContents : "";
         starts = done ? pendingStarts : "";
+        left();
+    }
+
+    /** It was not written after all: what was on it is. */
+    void left() {
         pendingRun = null;
         pendingContents = "";
         pendingStarts = "";

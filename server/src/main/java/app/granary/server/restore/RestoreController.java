@@ -129,6 +129,10 @@ class RestoreController {
     }
 
     record CarryOnRequest(@NotNull String confirmation, @Schema(types = {"string", "null"}) String passphrase) {
+        @Override
+        public String toString() {
+            return confirmation; // never the passphrase
+        }
     }
 
     @PostMapping("/{id}/carry-on")

@@ -124,6 +124,10 @@ class RolloutController {
     }
 
     record RolloutStart(@NotBlank String computer, @NotNull String confirmation, @Schema(types = {"string", "null"}) String passphrase) {
+        @Override
+        public String toString() {
+            return confirmation; // never the passphrase
+        }
     }
 
     @PostMapping("/{id}/start")

@@ -165,6 +165,7 @@ public class Runs {
         queue.takeOut(run.id());
         run.end(Run.State.STOPPED, clock.instant(), why);
         repository.save(run);
+        work.tell(run);
     }
 
     /** Carries an unfinished capture on, from its own disk. */

@@ -166,6 +166,7 @@ class ComeBackTest extends ServerTestBase {
         assertTrue(read("/api/v1/today").toString().contains("KEY-A is to be tried"));
         send("/api/v1/rescue-media/" + id + "/tests", Map.of("computer", "TRIPOD", "started", true, "note", "")).andExpect(status().isNoContent());
         assertTrue(read("/api/v1/cards").toString().contains("KEY-A, drawer"));
+        http.perform(get("/api/v1/rescue-media/" + id + "/code.svg")).andExpect(status().isOk());
         send("/api/v1/rescue-media/" + c + "/retire", Map.of("why", "worn out")).andExpect(status().isNoContent());
         send("/api/v1/rescue-media/" + id + "/retire", Map.of("why", "test over")).andExpect(status().isNoContent());
     }
