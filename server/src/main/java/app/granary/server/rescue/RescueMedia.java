@@ -133,6 +133,7 @@ public class RescueMedia implements OtherWork {
             throw new Refused(HttpStatus.CONFLICT, "too-small", "targetId", file.name() + " does not fit onto " + target.inFull() + ". Take a larger stick.");
         }
         Workbench.Confirmed confirmed = targets.confirmed(targetId, typed, Set.copyOf(file.liesOn()));
+        runs.getObject().requireFree(target.name());
         UUID runId = UUID.randomUUID();
         asked.put(runId, new Asked(fileId, confirmed));
         stick.writing(runId, file.content().label().isEmpty() ? file.name() : file.content().label(), file.content().starts());

@@ -123,6 +123,7 @@ public class Restorations implements OtherWork {
             throw new Refused(HttpStatus.CONFLICT, layout.refusals().get(0).kind().word(), "targetId", layout.refusals().get(0).sentence());
         }
         TargetDisk target = targets.one(targetId);
+        runs.getObject().requireFree(target.name());
         Restoration asked = repository.save(new Restoration(kind, source.imageName, source.imageId.orElse(null), source.madeAt, source.diskId, source.computer, source.disk, clock.instant(), who).onto(confirmed, target.name(),
             computer, firmware(computer), written(choice), rollout.orElse(null)));
         journal.add(who, word(kind), computer, Journal.Result.BEGUN, who + " confirmed " + target.inFull() + " to be overwritten with " + source.imageName + ". It held: " + String.join("; ", target.holds()) + ".",
@@ -134,7 +135,7 @@ public class Restorations implements OtherWork {
     private void order(Restoration asked, Source source, TargetDisk target, Passphrase passphrase, String who) {
         double seconds = (double) source.bytes / Math.max(1, target.writeRateBytes());
         boolean spare = asked.kind() == Restoration.Kind.SPARE;
-        runs.getObject().begin(new OtherRuns.Order(asked.runId(), spare ? OtherRuns.Kind.SPARE : OtherRuns.Kind.RESTORE, asked.forComputer(), source.diskId, asked.disk() + " onto " + target.name(),
+        runs.getObject().begin(new OtherRuns.Order(asked.runId(), spare ? OtherRuns.Kind.SPARE : OtherRuns.Kind.RESTORE, asked.forComputer(), source.diskId, asked.disk() + OtherRuns.ONTO + target.name(),
             spare ? "target-" + target.id() : source.deviceId, spare ? target.name() : source.device, asked.imageName(), source.imageId, source.bytes, seconds, seconds * 4, source.encrypted), passphrase, who);
     }
 
@@ -149,6 +150,7 @@ public class Restorations implements OtherWork {
         if (!now.equals(asked.target())) {
             throw new Refused(HttpStatus.CONFLICT, "another-target", "confirmation", "Another disk is there now than the one that was begun with, serial " + asked.target().identity().serial() + ". Put that one back, or begin anew.");
         }
+        runs.getObject().requireFree(asked.targetName());
         asked.again();
         Restoration again = repository.save(asked);
         order(again, source, targets.one(asked.target().targetId()), passphrase, who);

@@ -12,6 +12,9 @@ import org.springframework.stereotype.Service;
 /** Orders long work of the kinds that overwrite something, or rehearse it. */
 @Service
 public class OtherRuns {
+    /** Stands in a restore's name between the disk and its target. */
+    public static final String ONTO = " onto ";
+
     private final RunQueue queue;
     private final RunRepository repository;
     private final Passphrases passphrases;
@@ -72,6 +75,22 @@ public class OtherRuns {
         }
         passphrases.keep(order.runId, passphrase);
         queue.add(Run.other(order, clock.instant(), who));
+    }
+
+    /**
+     * Refuses to overwrite what another run is overwriting, or is to.
+     *
+     * @param target its name
+     */
+    public void requireFree(String target) {
+        boolean taken = Stream.concat(queue.waiting().stream(), queue.underWay().stream().map(LiveRun::run)).anyMatch(run -> switch (run.kind()) {
+            case SPARE, STICK, PREPARE -> run.destination().equals(target);
+            case RESTORE -> run.disk().endsWith(ONTO + target);
+            default -> false;
+        });
+        if (taken) {
+            throw new Refused(HttpStatus.CONFLICT, "busy", "targetId", target + " is being overwritten already, or waits to be. See Runs; stop that first, or choose another disk.");
+        }
     }
 
     /** Empty when there is no such run. */

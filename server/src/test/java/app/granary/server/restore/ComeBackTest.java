@@ -121,6 +121,7 @@ class ComeBackTest extends ServerTestBase {
         String id;
         try {
             id = answer(send("/api/v1/restore", order(image, "spare-1", "keep", "8-sp"))).get("id").asText();
+            send("/api/v1/restore", order(image, "spare-1", "grow", "8-sp")).andExpect(status().isConflict()).andExpect(jsonPath("$.detail", containsString("is being overwritten already")));
             Thread.sleep(700);
             fault("unplug:spare-1", true);
         } finally {
