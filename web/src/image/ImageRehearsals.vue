@@ -27,7 +27,7 @@ const { act, busy, refused } = useAction(async () => {
     <p class="does">
       <RouterLink :to="{ path: '/restore', query: { image: id, computer: detail.image.computer } }">Restore it onto a disk</RouterLink>
       <template v-if="mayAct">
-        <PassphraseField v-if="detail.image.encrypted" v-model="secret" />
+        <PassphraseField v-if="detail.image.encrypted" v-model="secret" label="Passphrase to rehearse" />
         <Button label="Rehearse, and start it" size="small" severity="secondary" outlined :loading="busy" :disabled="detail.image.encrypted && !secret" @click="act()" />
         <span class="small soft">onto scratch, compared, started without a network; a picture of its screen is kept</span>
       </template>
