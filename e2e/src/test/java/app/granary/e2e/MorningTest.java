@@ -70,7 +70,7 @@ class MorningTest extends OfficeWithAPast {
         button("Hold it against its seals").click();
         assertThat(page.getByText("each is what was written")).isVisible();
         pictures("journal");
-        page.getByLabel("Filter the journal").fill("KEY-B");
+        page.getByLabel("Filter the journal").fill("KEY-B gave write errors");
         assertThat(page.locator("main tbody tr")).hasCount(1);
         open("/computers");
         assertThat(page.locator("section h2")).hasCount(9);
