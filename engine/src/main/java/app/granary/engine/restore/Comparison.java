@@ -90,12 +90,8 @@ final class Comparison {
                 out.addAll(work.takeOldest());
             }
         }
-        for (Patch patch : patches) {
-            byte[] there = new byte[patch.content().length];
-            restored.read(patch.offsetBytes(), ByteBuffer.wrap(there));
-            if (!Arrays.equals(there, patch.content())) {
-                out.add(problem(0, 0, "What Granary wrote at byte " + patch.offsetBytes() + " of the target, for its new place or size, reads back as something else. Do not rely on this disk."));
-            }
+        for (Patch patch : Patches.lost(patches, restored)) {
+            out.add(problem(0, 0, "What Granary wrote at byte " + patch.offsetBytes() + " of the target, for its new place or size, reads back as something else. Do not rely on this disk."));
         }
         table(restored, layout, out);
         return out.subList(0, Math.min(MOST, out.size()));
@@ -155,13 +151,7 @@ final class Comparison {
         pieces.within(at, at + length, (from, to, where) -> {
             int start = (int) (from - at);
             restored.read(where, ByteBuffer.wrap(reader.there, start, (int) (to - from)));
-            for (Patch each : patches) {
-                long left = Math.max(each.offsetBytes(), where);
-                long right = Math.min(each.endBytes(), where + to - from);
-                if (left < right) {
-                    System.arraycopy(reader.meant, (int) (start + left - where), reader.there, (int) (start + left - where), (int) (right - left));
-                }
-            }
+            Patches.hide(patches, where, reader.meant, reader.there, start, (int) (to - from));
             if (everything) {
                 same[0] &= Arrays.equals(reader.there, start, (int) (to - at), reader.meant, start, (int) (to - at));
                 return;

@@ -65,9 +65,7 @@ public final class DiskCopy {
         Pieces pieces = Pieces.of(layout, source.sizeBytes());
         List<Patch> patches = Patches.of(source, layout);
         long written;
-        boolean all;
         try (BlockTarget target = to.open()) {
-            all = everything || target.startsAsZeros();
             TargetWriter writer = new TargetWriter(target, pieces, used, everything);
             each(Progress.Stage.RESTORING, (at, content, length) -> {
                 if (used.bytesWithin(at, at + length) == 0) {
@@ -126,31 +124,16 @@ public final class DiskCopy {
                     int start = (int) (left - at);
                     int count = (int) (right - left);
                     copied.read(where + left - from, ByteBuffer.wrap(there, start, count));
-                    unpatch(patches, where + left - from, content, there, start, count);
+                    Patches.hide(patches, where + left - from, content, there, start, count);
                     if (!Arrays.equals(content, start, start + count, there, start, start + count) && out.size() < 100) {
                         out.add(new Problem("", 0, 0, "", left, right, "What was written differs from the source at bytes " + left + " to " + (right - 1) + ". Do not rely on this copy; its medium may be failing."));
                     }
                 }
             }));
-            for (Patch patch : patches) {
-                byte[] found = new byte[patch.content().length];
-                copied.read(patch.offsetBytes(), ByteBuffer.wrap(found));
-                if (!Arrays.equals(found, patch.content())) {
-                    out.add(new Problem("", 0, 0, "", 0, 0, "What Granary wrote at byte " + patch.offsetBytes() + " of the target reads back as something else. Do not rely on this copy."));
-                }
+            for (Patch patch : Patches.lost(patches, copied)) {
+                out.add(new Problem("", 0, 0, "", 0, 0, "What Granary wrote at byte " + patch.offsetBytes() + " of the target reads back as something else. Do not rely on this copy."));
             }
         }
         return out;
-    }
-
-    private static void unpatch(List<Patch> patches, long where, byte[] meant, byte[] there, int start, int count) {
-        for (Patch each : patches) {
-            long left = Math.max(each.offsetBytes(), where);
-            long right = Math.min(each.endBytes(), where + count);
-            if (left < right) {
-                int at = (int) (start + left - where);
-                System.arraycopy(meant, at, there, at, (int) (right - left));
-            }
-        }
     }
 }
