@@ -75,6 +75,7 @@ final class Comparison {
 
     List<Problem> run(BlockSource restored, RestoreLayout layout) throws IOException {
         List<Problem> out = new ArrayList<>();
+        watch.advanced(new Progress(Progress.Stage.COMPARING, 0, diskBytes, 0));
         try (OrderedWork<List<Problem>> work = new OrderedWork<>("granary-compare")) {
             long chunks = content.index().chunks();
             for (long chunk = 0; chunk < chunks; chunk += AT_ONCE) {

@@ -13,7 +13,7 @@ public interface RestoreTarget {
     /** Called once, when the first byte is about to be written. */
     BlockTarget open() throws IOException;
 
-    /** Opened after the writing ended: of a device, Linux has let go of what it held in memory by then. */
+    /** Opened after the writing ended, past what the system holds in memory where that can be. */
     BlockSource readBack() throws IOException;
 
     /** A new file of a given length. */
@@ -40,7 +40,7 @@ public interface RestoreTarget {
 
             @Override
             public BlockSource readBack() throws IOException {
-                return RawSource.open(path).withSectorBytes(sectorBytes);
+                return RawSource.openPastCache(path).withSectorBytes(sectorBytes);
             }
         };
     }

@@ -10,26 +10,25 @@ import java.nio.file.StandardOpenOption;
 /** A block device that is overwritten. The caller has made sure it is the right one, by its serial. */
 public final class DeviceTarget implements BlockTarget {
     private final Path path;
-    private final FileChannel channel;
+    private final TargetChannel channel;
     private final long sizeBytes;
-    private final EarlyFlush early;
 
-    private DeviceTarget(Path path, FileChannel channel) throws IOException {
+    private DeviceTarget(Path path, TargetChannel channel, long sizeBytes) {
         this.path = path;
         this.channel = channel;
-        this.sizeBytes = channel.size();
-        this.early = new EarlyFlush(channel);
+        this.sizeBytes = sizeBytes;
     }
 
     /** @param neededBytes what will be written; a smaller device is refused before anything is */
     public static DeviceTarget open(Path path, long neededBytes) throws IOException {
-        DeviceTarget target = new DeviceTarget(path, FileChannel.open(path, StandardOpenOption.WRITE));
-        if (target.sizeBytes < neededBytes) {
-            target.close();
-            throw Fault.of(Fault.Kind.NO_ROOM, path.toString(), path + " is " + (neededBytes - target.sizeBytes)
+        FileChannel channel = FileChannel.open(path, StandardOpenOption.WRITE);
+        long sizeBytes = channel.size(); // the JDK asks a block device for its own length
+        if (sizeBytes < neededBytes) {
+            channel.close();
+            throw Fault.of(Fault.Kind.NO_ROOM, path.toString(), path + " is " + (neededBytes - sizeBytes)
                 + " bytes too small for this image; nothing was written. Use a disk of at least " + neededBytes + " bytes.").asException();
         }
-        return target;
+        return new DeviceTarget(path, TargetChannel.over(channel, path), sizeBytes);
     }
 
     @Override
@@ -49,24 +48,21 @@ public final class DeviceTarget implements BlockTarget {
 
     @Override
     public void write(long offsetBytes, ByteBuffer content) throws IOException {
-        int bytes = content.remaining();
-        Channels.writeFully(channel, offsetBytes, content);
-        early.wrote(bytes);
+        channel.write(offsetBytes, content);
     }
 
     @Override
     public void flush() throws IOException {
-        channel.force(false);
+        channel.flush();
     }
 
     @Override
     public void finish() throws IOException {
-        channel.force(true);
+        channel.finish();
     }
 
     @Override
     public void close() throws IOException {
-        early.close();
         channel.close();
     }
 }

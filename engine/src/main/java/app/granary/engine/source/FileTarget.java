@@ -13,17 +13,15 @@ import java.nio.file.StandardOpenOption;
 public final class FileTarget implements BlockTarget {
     private final Path path;
     private final Path partial;
-    private final FileChannel channel;
+    private final TargetChannel channel;
     private final long sizeBytes;
-    private final EarlyFlush early;
     private boolean finished;
 
-    private FileTarget(Path path, Path partial, FileChannel channel, long sizeBytes) {
+    private FileTarget(Path path, Path partial, TargetChannel channel, long sizeBytes) {
         this.path = path;
         this.partial = partial;
         this.channel = channel;
         this.sizeBytes = sizeBytes;
-        this.early = new EarlyFlush(channel);
     }
 
     /**
@@ -46,7 +44,7 @@ public final class FileTarget implements BlockTarget {
         if (sizeBytes > 0) {
             channel.write(ByteBuffer.allocate(1), sizeBytes - 1);
         }
-        return new FileTarget(path, partial, channel, sizeBytes);
+        return new FileTarget(path, partial, TargetChannel.over(channel, partial), sizeBytes);
     }
 
     @Override
@@ -66,19 +64,17 @@ public final class FileTarget implements BlockTarget {
 
     @Override
     public void write(long offsetBytes, ByteBuffer content) throws IOException {
-        int bytes = content.remaining();
-        Channels.writeFully(channel, offsetBytes, content);
-        early.wrote(bytes);
+        channel.write(offsetBytes, content);
     }
 
     @Override
     public void flush() throws IOException {
-        channel.force(false);
+        channel.flush();
     }
 
     @Override
     public void finish() throws IOException {
-        channel.force(true);
+        channel.finish();
         channel.close();
         Files.move(partial, path, StandardCopyOption.ATOMIC_MOVE, StandardCopyOption.REPLACE_EXISTING);
         Folders.sync(path.toAbsolutePath().getParent());
@@ -87,7 +83,6 @@ public final class FileTarget implements BlockTarget {
 
     @Override
     public void close() throws IOException {
-        early.close();
         channel.close();
         if (!finished) {
             Files.deleteIfExists(partial);

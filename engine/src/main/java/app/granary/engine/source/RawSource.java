@@ -11,6 +11,7 @@ import java.nio.file.Files;
 import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
 import java.nio.file.StandardOpenOption;
+import java.util.Optional;
 import java.util.OptionalLong;
 
 /** A raw disk image file or a block device, opened for reading only. */
@@ -19,6 +20,7 @@ public final class RawSource implements BlockSource {
     private final FileChannel channel;
     private final long sizeBytes;
     private int sectorBytes = 512;
+    private Optional<DirectChannel> direct = Optional.empty();
 
     private RawSource(Path path, FileChannel channel) throws IOException {
         this.path = path;
@@ -42,6 +44,13 @@ public final class RawSource implements BlockSource {
         } catch (java.nio.file.AccessDeniedException denied) {
             throw Fault.of(Fault.Kind.DEVICE_FAILED, path.toString(), path + " may not be read by this account. Start Granary with the rights to read it.").asException();
         }
+    }
+
+    /** The same, long pieces read past the page cache where the file system allows it: what comes is then what is on the device. */
+    public static RawSource openPastCache(Path path) throws IOException {
+        RawSource source = open(path);
+        source.direct = DirectChannel.open(path);
+        return source;
     }
 
     private boolean isDevice() throws IOException {
@@ -74,7 +83,7 @@ public final class RawSource implements BlockSource {
         long at = offsetBytes;
         try {
             while (into.hasRemaining()) {
-                int count = channel.read(into, at);
+                int count = readSome(at, into);
                 if (count < 0) {
                     throw new EOFException("it ends at byte " + at + ", " + into.remaining() + " bytes early");
                 }
@@ -88,8 +97,16 @@ public final class RawSource implements BlockSource {
         }
     }
 
+    private int readSome(long at, ByteBuffer into) throws IOException {
+        boolean past = direct.isPresent() && into.remaining() >= DirectChannel.WORTH_BYTES && direct.get().toWholeBlock(at) == 0;
+        return past ? direct.get().read(at, into) : channel.read(into, at);
+    }
+
     @Override
     public void close() throws IOException {
+        if (direct.isPresent()) {
+            direct.get().close();
+        }
         channel.close();
     }
 }

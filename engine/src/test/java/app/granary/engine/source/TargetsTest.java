@@ -11,6 +11,14 @@ import java.io.IOException;
 import java.nio.ByteBuffer;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.List;
+import java.util.OptionalLong;
+import java.util.Random;
+import java.util.concurrent.ExecutorService;
+import java.util.concurrent.Executors;
+import java.util.concurrent.Future;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 
@@ -62,6 +70,71 @@ class TargetsTest {
             target.finish();
         }
         assertArrayEquals(new byte[] {9, 0, 0, 9}, Files.readAllBytes(device));
+    }
+
+    /** Lengths and offsets around whole blocks, written by four threads, beside a plain array written the same. */
+    @Test
+    void longAndShortPiecesComeWhereTheyBelong() throws Exception {
+        int bytes = 24 << 20;
+        byte[] expected = new byte[bytes];
+        Random random = new Random(7);
+        List<int[]> pieces = new ArrayList<>();
+        int at = 0;
+        for (int length : new int[] {1, 4095, 300_000, 1 << 20, 4096, 262_144, 262_143, 2_500_001, 511, 1_048_577, 3 << 20, 7}) {
+            pieces.add(new int[] {at, length});
+            at += length + (length % 3 == 0 ? 0 : random.nextInt(9000));
+        }
+        pieces.add(new int[] {bytes - 700_001, 700_001}); // up to the very end
+        Path device = Files.write(folder.resolve("device"), expected);
+        for (BlockTarget target : List.of(FileTarget.create(folder.resolve("file"), bytes), DeviceTarget.open(device, bytes))) {
+            ExecutorService threads = Executors.newFixedThreadPool(4);
+            try (target) {
+                List<Future<?>> done = new ArrayList<>();
+                for (int[] piece : pieces) {
+                    byte[] content = new byte[piece[1] + 5];
+                    random.nextBytes(content);
+                    System.arraycopy(content, 3, expected, piece[0], piece[1]);
+                    done.add(threads.submit(() -> {
+                        target.write(piece[0], ByteBuffer.wrap(content, 3, piece[1]));
+                        Arrays.fill(content, (byte) 0); // taken before write returned
+                        return null;
+                    }));
+                }
+                for (Future<?> each : done) {
+                    each.get();
+                }
+                target.write(4096, ByteBuffer.wrap(new byte[] {1, 2, 3})); // over what may still be on its way
+                System.arraycopy(new byte[] {1, 2, 3}, 0, expected, 4096, 3);
+                target.finish();
+            } finally {
+                threads.shutdown();
+            }
+            assertArrayEquals(expected, Files.readAllBytes(Path.of(target.name())), target.name());
+            try (RawSource back = RawSource.openPastCache(Path.of(target.name()))) {
+                byte[] read = new byte[bytes - 1];
+                back.read(1, ByteBuffer.wrap(read, 0, 4095));
+                back.read(4096, ByteBuffer.wrap(read, 4095, read.length - 4095));
+                assertArrayEquals(Arrays.copyOfRange(expected, 1, bytes), read);
+                assertThrows(FaultException.class, () -> back.read(bytes - 4096, ByteBuffer.allocate(1 << 20)), "it ends before");
+            }
+        }
+    }
+
+    @Test
+    void aFlushThatFailedIsToldByEveryLaterCall() throws IOException {
+        List<String> done = new ArrayList<>();
+        try (WriteBehind behind = new WriteBehind("SPARE-1")) {
+            behind.now(() -> done.add("first"));
+            behind.later(OptionalLong.of(4096), () -> {
+                throw new IOException("Input/output error");
+            }, () -> done.add("after"));
+            for (int i = 0; i < 2; i++) {
+                FaultException told = assertThrows(FaultException.class, () -> behind.now(() -> done.add("second")));
+                assertEquals("SPARE-1 could not be written at byte 4096: Input/output error. What is on it cannot be relied on; check its cable, or use another.", told.getMessage());
+                assertEquals(OptionalLong.of(4096), told.fault().offsetBytes());
+            }
+        }
+        assertEquals(List.of("first", "after"), done);
     }
 
     @Test
