@@ -71,9 +71,16 @@ const layout = useQuery({
 const found = computed(() => (ready.value ? layout.data.value : undefined))
 const before = computed<Place[]>(() => (found.value?.placed ?? []).map((p) => ({ number: p.number, start: p.fromStart, bytes: p.fromBytes, used: p.usedBytes, name: p.name || p.type, hidden: p.hidden, note: '' })))
 const after = computed<Place[]>(() => (found.value?.placed ?? []).map((p) => ({
-  number: p.number, start: p.toStart, bytes: p.toBytes, used: p.usedBytes, name: p.name || p.type, hidden: p.hidden, note: [p.moved && 'moved', p.resized && 'grown'].filter(Boolean).join(', ') })))
+  number: p.number, start: p.toStart, bytes: p.toBytes, used: p.usedBytes, name: p.name || p.type, hidden: p.hidden, note: [p.moved && 'moved', p.resized && (p.toBytes > p.fromBytes ? 'grown' : 'made smaller')].filter(Boolean).join(', ') })))
 const scale = computed(() => Math.max(found.value?.diskBytes ?? 1, found.value?.targetBytes ?? 1))
 const STRATEGIES = [{ word: 'grow', says: 'the main partition' }, { word: 'share', says: 'all in proportion' }, { word: 'keep', says: 'none' }, { word: 'by-hand', says: 'by hand' }]
+
+/** A handle on the strip: all sizes stay what they are but this one. */
+function draw(number: number, bytes: number) {
+  if (strategy.value !== 'by-hand') found.value?.placed.forEach((p) => (sizes[String(p.number)] = p.toBytes))
+  strategy.value = 'by-hand'
+  sizes[String(number)] = bytes
+}
 
 function byHand(number: number, event: Event, min: number, max: number) {
   sizes[String(number)] = sliderBytes(Number((event.target as HTMLInputElement).value), min, max)
@@ -134,7 +141,8 @@ const print = () => window.print()
             <button v-for="s in STRATEGIES" :key="s.word" type="button" class="figure" :aria-pressed="strategy === s.word" @click="strategy = s.word">{{ s.says }}</button>
           </span>
         </p>
-        <LayoutStrip :places="after" :disk-bytes="found.targetBytes" :width="Math.max(260, (found.targetBytes / scale) * width)" label="After" />
+        <LayoutStrip :places="after" :disk-bytes="found.targetBytes" :width="Math.max(260, (found.targetBytes / scale) * width)" label="After"
+          :handles="found.placed.map((p) => ({ number: p.number, min: p.minBytes, max: p.maxBytes }))" @size="draw" />
         <table v-if="strategy === 'by-hand'" class="hand">
           <tbody><tr v-for="p in found.placed" :key="p.number">
             <td>{{ p.name || p.type }}</td>

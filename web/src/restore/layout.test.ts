@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { pieces, sliderBytes, type Place } from './layout'
+import { pieces, resized, sliderBytes, within, type Place } from './layout'
 
 const place = (number: number, start: number, bytes: number, used = 0): Place => ({ number, start, bytes, used, name: `p${number}`, hidden: false, note: '' })
 
@@ -21,5 +21,14 @@ describe('a size set by hand', () => {
     expect(sliderBytes(0, 5_000_000, 9_000_000)).toBe(5_000_000)
     expect(sliderBytes(1000, 5_000_000, 9_000_001)).toBe(9_000_001)
     expect(sliderBytes(500, 0, 10 * 1048576) % 1048576).toBe(0)
+    expect(within(9_000_000_000, 5, 9_000_001)).toBe(9_000_001)
+    expect(within(-4, 5_000_000, 9_000_000)).toBe(5_000_000)
+  })
+  it('pushes what lies behind it, and only as far as it must', () => {
+    const places = [place(1, 0, 100, 40), place(2, 100, 50), place(3, 400, 100)]
+    expect(resized(places, 1, 250).map((p) => [p.number, p.start, p.bytes])).toEqual([[1, 0, 250], [2, 250, 50], [3, 400, 100]])
+    expect(resized(places, 1, 380).map((p) => p.start)).toEqual([0, 380, 430])
+    expect(resized(places, 1, 30).map((p) => [p.start, p.used])).toEqual([[0, 30], [100, 0], [400, 0]])
+    expect(resized(places, 9, 1)).toEqual(places)
   })
 })

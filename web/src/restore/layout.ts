@@ -44,7 +44,38 @@ export function pieces(places: readonly Place[], diskBytes: number, width: numbe
   })
 }
 
+/** What a partition's end may be drawn to: its bounds in bytes. */
+export interface Handle {
+  number: number
+  min: number
+  max: number
+}
+
+const MIB = 1048576
+
+/** A size within bounds, in whole MiB unless it is a bound. */
+export function within(bytes: number, min: number, max: number): number {
+  if (bytes >= max) return max
+  return Math.max(min, Math.floor(bytes / MIB) * MIB)
+}
+
+/** The places as they would be were one partition this large: what lies behind it moves along until a free stretch takes up the rest. */
+export function resized(places: readonly Place[], number: number, bytes: number): Place[] {
+  const inOrder = [...places].sort((a, b) => a.start - b.start)
+  const at = inOrder.findIndex((p) => p.number === number)
+  const own = inOrder[at]
+  if (!own) return inOrder
+  const out = [...inOrder.slice(0, at), { ...own, bytes, used: Math.min(own.used, bytes) }]
+  let end = own.start + bytes
+  for (const next of inOrder.slice(at + 1)) {
+    const start = Math.max(next.start, end)
+    out.push({ ...next, start })
+    end = start + next.bytes
+  }
+  return out
+}
+
 /** Bytes at a place of a slider that runs over 1000 steps from `min` to `max`; whole MiB. */
 export function sliderBytes(step: number, min: number, max: number): number {
-  return step >= 1000 ? max : Math.max(min, Math.floor((min + ((max - min) * step) / 1000) / 1048576) * 1048576)
+  return step >= 1000 ? max : within(min + ((max - min) * step) / 1000, min, max)
 }

@@ -49,6 +49,16 @@ class BadDayTest extends OfficeWithAPast {
         page.getByText("Bring it back now").click();
         choose("Image to bring back", "on CAIRN");
         page.getByLabel("Spare 2").check();
+        Locator end = page.getByRole(AriaRole.SLIDER, new Page.GetByRoleOptions().setName("End of main"));
+        end.press("PageUp");
+        assertThat(end).hasAttribute("aria-valuetext", "121 GB");
+        assertThat(button("by hand")).hasAttribute("aria-pressed", "true");
+        double at = end.boundingBox().x + 7;
+        page.mouse().move(at, end.boundingBox().y + 12);
+        page.mouse().down();
+        page.mouse().move(at + 2000, end.boundingBox().y + 12); // far beyond its bound
+        page.mouse().up();
+        assertThat(end).hasAttribute("aria-valuetext", "464 GB");
         button("the main partition").click();
         assertThat(page.getByText("82.4 GB becomes 463 GB")).isVisible();
         assertThat(page.getByLabel("Runbook")).containsText("switch encryption on again");
