@@ -1,7 +1,7 @@
 package app.granary.server.rehearsal;
 
-import app.granary.engine.openpgp.Passphrase;
 import app.granary.server.problem.Refused;
+import app.granary.server.run.Passphrases;
 import io.swagger.v3.oas.annotations.media.Schema;
 import jakarta.validation.Valid;
 import jakarta.validation.constraints.Max;
@@ -75,7 +75,7 @@ class RehearsalController {
 
     @PostMapping("/of/{imageId}")
     RehearsalBegun begin(@PathVariable UUID imageId, @Valid @RequestBody NewRehearsal wanted, Principal who) {
-        return new RehearsalBegun(rehearsals.begin(imageId, wanted.passphrase == null || wanted.passphrase.isEmpty() ? Passphrase.NONE : Passphrase.of(wanted.passphrase.toCharArray()), who.getName()));
+        return new RehearsalBegun(rehearsals.begin(imageId, Passphrases.told(wanted.passphrase), who.getName()));
     }
 
     @GetMapping("/{id}/picture")

@@ -6,6 +6,7 @@ import app.granary.core.runbook.Runbook;
 import app.granary.core.target.TargetDisk;
 import app.granary.engine.openpgp.Passphrase;
 import app.granary.server.run.OtherRuns;
+import app.granary.server.run.Passphrases;
 import app.granary.server.target.Targets;
 import app.granary.server.working.Working;
 import io.swagger.v3.oas.annotations.media.Schema;
@@ -62,7 +63,7 @@ class RestoreController {
         }
 
         Passphrase secret() {
-            return passphrase == null || passphrase.isEmpty() ? Passphrase.NONE : Passphrase.of(passphrase.toCharArray());
+            return Passphrases.told(passphrase);
         }
 
         @Override
@@ -138,7 +139,7 @@ class RestoreController {
     @PostMapping("/{id}/carry-on")
     @ResponseStatus(HttpStatus.NO_CONTENT)
     void carryOn(@PathVariable UUID id, @Valid @RequestBody CarryOnRequest again, Principal who) throws IOException {
-        restorations.carryOn(id, again.confirmation, again.passphrase == null || again.passphrase.isEmpty() ? Passphrase.NONE : Passphrase.of(again.passphrase.toCharArray()), who.getName());
+        restorations.carryOn(id, again.confirmation, Passphrases.told(again.passphrase), who.getName());
     }
 
     /**

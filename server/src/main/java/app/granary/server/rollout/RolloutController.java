@@ -7,6 +7,7 @@ import app.granary.server.image.Images;
 import app.granary.server.journal.Journal;
 import app.granary.server.problem.Refused;
 import app.granary.server.restore.Restorations;
+import app.granary.server.run.Passphrases;
 import app.granary.server.target.Targets;
 import io.swagger.v3.oas.annotations.media.Schema;
 import jakarta.validation.Valid;
@@ -134,7 +135,7 @@ class RolloutController {
     RolloutMade start(@PathVariable UUID id, @Valid @RequestBody RolloutStart start, Principal who) throws IOException {
         Rollout rollout = one(id);
         Rollout.Member member = rollout.members().stream().filter(each -> each.computer().equals(start.computer)).findFirst().orElseThrow(() -> Refused.notFound("computer"));
-        Passphrase secret = start.passphrase == null || start.passphrase.isEmpty() ? Passphrase.NONE : Passphrase.of(start.passphrase.toCharArray());
+        Passphrase secret = Passphrases.told(start.passphrase);
         return new RolloutMade(restorations.rollOut(id, rollout.imageId(), member.targetId(), start.confirmation, member.computer(), "grow", secret, who.getName()));
     }
 

@@ -8,8 +8,17 @@ import org.springframework.stereotype.Component;
 
 /** Passphrases of runs that wait or are under way: in memory alone, gone when the run has ended or Granary has. */
 @Component
-class Passphrases {
+public class Passphrases {
     private final Map<UUID, Passphrase> byRun = new ConcurrentHashMap<>();
+
+    /**
+     * A passphrase as the wire has it.
+     *
+     * @param text null or empty for none; kept in memory while a run needs it, and nowhere else
+     */
+    public static Passphrase told(String text) {
+        return text == null ? Passphrase.NONE : Passphrase.of(text.toCharArray());
+    }
 
     void keep(UUID run, Passphrase passphrase) {
         if (!passphrase.isNone()) {

@@ -1,7 +1,6 @@
 package app.granary.server.run;
 
 import app.granary.core.proof.ProofLevel;
-import app.granary.engine.openpgp.Passphrase;
 import app.granary.engine.site.Storage;
 import app.granary.server.estimate.StorageChoice;
 import app.granary.server.problem.Refused;
@@ -73,11 +72,6 @@ class RunController {
         }
     }
 
-    /** Null or empty for none; it is kept in memory until the run has ended, and nowhere else. */
-    static Passphrase secret(String passphrase) {
-        return passphrase == null ? Passphrase.NONE : Passphrase.of(passphrase.toCharArray());
-    }
-
     /**
      * @param level      null for the codec's usual one
      * @param splitBytes null for a single part
@@ -88,7 +82,7 @@ class RunController {
                       @Schema(types = {"integer", "null"}) Long splitBytes, boolean allBlocks, boolean keepSwap, @NotNull List<Integer> without,
                       @Schema(types = {"string", "null"}) @Size(max = 1000, message = "is longer than 1000 characters") String passphrase) {
         Storage storage() throws IOException {
-            return StorageChoice.of(codec, level, splitBytes, allBlocks, keepSwap, without).with(secret(passphrase));
+            return StorageChoice.of(codec, level, splitBytes, allBlocks, keepSwap, without).with(Passphrases.told(passphrase));
         }
 
         @Override
@@ -167,7 +161,7 @@ class RunController {
     @PostMapping("/checks")
     @ResponseStatus(HttpStatus.CREATED)
     RunLine check(@Valid @RequestBody NewCheck check, Authentication who) {
-        return RunLine.from(runs.beginCheck(check.imageId(), check.proofLevel(), secret(check.passphrase()), false, who.getName()));
+        return RunLine.from(runs.beginCheck(check.imageId(), check.proofLevel(), Passphrases.told(check.passphrase()), false, who.getName()));
     }
 
     @PostMapping("/copies")
@@ -179,7 +173,7 @@ class RunController {
     @PostMapping("/repairs")
     @ResponseStatus(HttpStatus.CREATED)
     RunLine repair(@Valid @RequestBody NewRepair repair, Authentication who) {
-        return RunLine.from(runs.beginRepair(repair.imageId(), repair.fromImageId(), secret(repair.passphrase()), who.getName()));
+        return RunLine.from(runs.beginRepair(repair.imageId(), repair.fromImageId(), Passphrases.told(repair.passphrase()), who.getName()));
     }
 
     @PostMapping("/{id}/stop")
@@ -222,6 +216,6 @@ class RunController {
     @PostMapping("/{id}/start")
     @ResponseStatus(HttpStatus.NO_CONTENT)
     void start(@PathVariable UUID id, @Valid @RequestBody Start start, Authentication who) {
-        runs.startNow(id, secret(start.passphrase()), who.getName());
+        runs.startNow(id, Passphrases.told(start.passphrase()), who.getName());
     }
 }

@@ -72,7 +72,7 @@ public class UnfinishedController {
     @PostMapping("/{destinationId}/{name}/carry-on")
     @ResponseStatus(HttpStatus.CREATED)
     RunController.RunLine carryOn(@PathVariable String destinationId, @PathVariable String name, @Valid @RequestBody CarryOn how, Authentication who) throws IOException {
-        return RunController.RunLine.from(runs.beginCarryOn(destinationId, name, RunController.secret(how.passphrase()), who.getName()));
+        return RunController.RunLine.from(runs.beginCarryOn(destinationId, name, Passphrases.told(how.passphrase()), who.getName()));
     }
 
     @DeleteMapping("/{destinationId}/{name}")
