@@ -7,17 +7,25 @@ import app.granary.engine.codec.Chunks;
 import app.granary.engine.codec.FrameCoder;
 import java.io.IOException;
 import java.nio.ByteBuffer;
+import java.util.LinkedHashMap;
+import java.util.Map;
 
-/** An image read like the disk it was made of, frame by frame as needed. Keeps the last chunk decoded. */
+/**
+ * An image read like the disk it was made of, frame by frame as needed. Keeps the last chunk decoded; of an encrypted image, whose parts can only be read from their
+ * start, the last few: whoever surveys a disk comes back to its tables again and again.
+ */
 public final class ImageSource implements BlockSource {
+    private static final int KEPT_OF_ENCRYPTED = 16;
+
     private final ImageDescription description;
     private final FrameIndex index;
     private final long[] rowOffsets;
     private final FrameCoder coder;
-    private final byte[] raw = new byte[Chunks.BYTES];
     private final byte[] stored;
     private final StoredBytes bytes;
-    private long held = -1;
+    /** Decoded chunks by number, the one used longest ago first. */
+    private final Map<Long, byte[]> kept = new LinkedHashMap<>(32, 0.75f, true);
+    private final int keptAtMost;
 
     /** @param bag opened with its passphrase, if it has one */
     public ImageSource(Bag bag, ImageJson.Content content) throws IOException {
@@ -29,6 +37,7 @@ public final class ImageSource implements BlockSource {
         }
         this.coder = description.codec().coder(description.level());
         this.bytes = new StoredBytes(bag.folder().resolve("data"), description.parts(), bag.passphraseFor(description));
+        this.keptAtMost = description.encrypted() ? KEPT_OF_ENCRYPTED : 1;
         this.stored = new byte[description.codec().maxFrameBytes(Chunks.BYTES)];
     }
 
@@ -55,7 +64,7 @@ public final class ImageSource implements BlockSource {
         long at = offsetBytes;
         while (into.hasRemaining()) {
             long chunk = at / Chunks.BYTES;
-            hold(chunk);
+            byte[] raw = raw(chunk);
             int from = (int) (at % Chunks.BYTES);
             int piece = Math.min(into.remaining(), Chunks.length(chunk, sizeBytes()) - from);
             into.put(raw, from, piece);
@@ -63,14 +72,15 @@ public final class ImageSource implements BlockSource {
         }
     }
 
-    private void hold(long chunk) throws IOException {
-        if (held == chunk) {
-            return;
+    private byte[] raw(long chunk) throws IOException {
+        byte[] there = kept.get(chunk);
+        if (there != null) {
+            return there;
         }
         int row = index.rowOf(chunk);
         int length = index.storedBytes(row);
         readStored(rowOffsets[row] + (chunk - index.firstChunk(row)) * length, length);
-        held = -1;
+        byte[] raw = room();
         int rawBytes = Chunks.length(chunk, sizeBytes());
         try {
             coder.decode(stored, length, raw, rawBytes);
@@ -80,7 +90,17 @@ public final class ImageSource implements BlockSource {
         if (Chunks.crc(raw, rawBytes) != index.crc(row)) {
             throw damaged(chunk);
         }
-        held = chunk;
+        kept.put(chunk, raw);
+        return raw;
+    }
+
+    /** What the chunk used longest ago lay in, once there are as many as are kept. */
+    private byte[] room() {
+        if (kept.size() < keptAtMost) {
+            return new byte[Chunks.BYTES];
+        }
+        long oldest = kept.keySet().iterator().next();
+        return kept.remove(oldest);
     }
 
     private IOException damaged(long chunk) {

@@ -76,16 +76,23 @@ final class Comparison {
     List<Problem> run(BlockSource restored, RestoreLayout layout) throws IOException {
         List<Problem> out = new ArrayList<>();
         watch.advanced(new Progress(Progress.Stage.COMPARING, 0, diskBytes, 0));
-        try (OrderedWork<List<Problem>> work = new OrderedWork<>("granary-compare")) {
+        // an encrypted image can only be read onwards, so one reader goes through it; of others, many read at once
+        boolean onwards = content.description().encrypted();
+        try (Reader only = new Reader(); OrderedWork<List<Problem>> work = new OrderedWork<>("granary-compare")) {
             long chunks = content.index().chunks();
             for (long chunk = 0; chunk < chunks; chunk += AT_ONCE) {
-                if (work.underWay() >= work.slots()) {
-                    out.addAll(work.takeOldest());
-                    watch.requireGoingOn(content.description().name());
-                    watch.advanced(new Progress(Progress.Stage.COMPARING, chunk * Chunks.BYTES, diskBytes, 0));
-                }
                 long first = chunk;
-                work.submit(() -> compare(restored, first, Math.min(chunks, first + AT_ONCE)));
+                long end = Math.min(chunks, first + AT_ONCE);
+                if (onwards) {
+                    out.addAll(compare(restored, only, first, end));
+                } else {
+                    if (work.underWay() >= work.slots()) {
+                        out.addAll(work.takeOldest());
+                    }
+                    work.submit(() -> compare(restored, first, end));
+                }
+                watch.requireGoingOn(content.description().name());
+                watch.advanced(new Progress(Progress.Stage.COMPARING, chunk * Chunks.BYTES, diskBytes, 0));
             }
             while (work.underWay() > 0) {
                 out.addAll(work.takeOldest());
@@ -114,20 +121,24 @@ final class Comparison {
     }
 
     private List<Problem> compare(BlockSource restored, long first, long end) throws IOException {
+        try (Reader own = new Reader()) {
+            return compare(restored, own, first, end);
+        }
+    }
+
+    private List<Problem> compare(BlockSource restored, Reader reader, long first, long end) throws IOException {
         List<Problem> out = new ArrayList<>();
-        try (Reader reader = new Reader()) {
-            for (long chunk = first; chunk < end; chunk++) {
-                long at = chunk * Chunks.BYTES;
-                int length = Chunks.length(chunk, diskBytes);
-                long there = pieces.bytesWithin(at, at + length);
-                if (there == 0 || passedOver.stream().anyMatch(each -> each.diskStartBytes() == at)) {
-                    continue;
-                }
-                boolean whole = there == length && (everything || used.bytesWithin(at, at + length) == length) && !patched(at, length);
-                if (!(whole ? sameChecksum(restored, reader, chunk, length) : sameBytes(restored, reader, at, length))) {
-                    String where = content.description().partitionsWithin(at, at + length);
-                    out.add(problem(at, at + length, "What was restored differs from what was read of the disk at bytes " + at + " to " + (at + length - 1) + " of the disk (" + where + "). Do not rely on this disk; its medium may be failing."));
-                }
+        for (long chunk = first; chunk < end; chunk++) {
+            long at = chunk * Chunks.BYTES;
+            int length = Chunks.length(chunk, diskBytes);
+            long there = pieces.bytesWithin(at, at + length);
+            if (there == 0 || passedOver.stream().anyMatch(each -> each.diskStartBytes() == at)) {
+                continue;
+            }
+            boolean whole = there == length && (everything || used.bytesWithin(at, at + length) == length) && !patched(at, length);
+            if (!(whole ? sameChecksum(restored, reader, chunk, length) : sameBytes(restored, reader, at, length))) {
+                String where = content.description().partitionsWithin(at, at + length);
+                out.add(problem(at, at + length, "What was restored differs from what was read of the disk at bytes " + at + " to " + (at + length - 1) + " of the disk (" + where + "). Do not rely on this disk; its medium may be failing."));
             }
         }
         return out;

@@ -51,11 +51,17 @@ class RestoreOntoTargetsTest {
     @TempDir
     Path folder;
 
+    private static final Passphrase SECRET = Passphrase.of("chain and offset".toCharArray());
+
     private Bag capture(Path disk, String name) throws IOException {
+        return capture(disk, name, Codec.ZSTD, OptionalLong.empty(), Passphrase.NONE);
+    }
+
+    private Bag capture(Path disk, String name, Codec codec, OptionalLong splitBytes, Passphrase passphrase) throws IOException {
         try (RawSource source = RawSource.open(disk)) {
             DiskSurvey survey = DiskSurvey.of(source, SurveyChoice.USED);
-            CaptureRequest request = new CaptureRequest(ImageName.parse(name), Codec.ZSTD, 1, OptionalLong.empty(), Passphrase.NONE, new DiskIdentity("model", "serial", source.sizeBytes()), true);
-            return Bag.open(Capture.run(source, survey, request, folder, Clock.systemUTC(), Watch.NONE).bag());
+            CaptureRequest request = new CaptureRequest(ImageName.parse(name), codec, codec == Codec.NONE ? 0 : 1, splitBytes, passphrase, new DiskIdentity("model", "serial", source.sizeBytes()), true);
+            return Bag.open(Capture.run(source, survey, request, folder, Clock.systemUTC(), Watch.NONE).bag(), passphrase);
         }
     }
 
@@ -111,23 +117,25 @@ class RestoreOntoTargetsTest {
 
     @ParameterizedTest
     @CsvSource({
-        "GPT_FIRMWARE_RESERVED_MAIN_RECOVERY, 500, GROW, false",
-        "GPT_FIRMWARE_RESERVED_MAIN_RECOVERY, 400, KEEP, true",
-        "GPT_FIRMWARE_RESERVED_MAIN_RECOVERY, 450, SHARE, true",
-        "GPT_FIRMWARE_RESERVED_MAIN_RECOVERY, 260, KEEP, false",
-        "MBR_FAT_BOOT_EXT4_LOGICAL, 300, GROW, true",
-        "MBR_FAT_BOOT_EXT4_LOGICAL, 400, SHARE, false",
-        "MBR_FAT_BOOT_EXT4_LOGICAL, 220, KEEP, true",
-        "MBR_FAT_BOOT_EXT4_LOGICAL, 164, KEEP, false",
-        "MBR_FOUR_LOGICAL, 200, GROW, true",
-        "MBR_FOUR_LOGICAL, 140, KEEP, true",
-        "GPT_EXT4_4K_SECTORS, 200, GROW, false",
-        "GPT_EXFAT_4K_CLUSTERS, 90, KEEP, false",
-        "EXT3_NO_TABLE, 130, KEEP, true",
+        "GPT_FIRMWARE_RESERVED_MAIN_RECOVERY, 500, GROW, false, zstd",
+        "GPT_FIRMWARE_RESERVED_MAIN_RECOVERY, 400, KEEP, true, zstd in encrypted parts",
+        "GPT_FIRMWARE_RESERVED_MAIN_RECOVERY, 450, SHARE, true, zstd",
+        "GPT_FIRMWARE_RESERVED_MAIN_RECOVERY, 260, KEEP, false, zstd",
+        "MBR_FAT_BOOT_EXT4_LOGICAL, 300, GROW, true, gzip",
+        "MBR_FAT_BOOT_EXT4_LOGICAL, 400, SHARE, false, zstd in encrypted parts",
+        "MBR_FAT_BOOT_EXT4_LOGICAL, 220, KEEP, true, xz",
+        "MBR_FAT_BOOT_EXT4_LOGICAL, 164, KEEP, false, zstd",
+        "MBR_FOUR_LOGICAL, 200, GROW, true, zstd in encrypted parts",
+        "MBR_FOUR_LOGICAL, 140, KEEP, true, none",
+        "GPT_EXT4_4K_SECTORS, 200, GROW, false, zstd",
+        "GPT_EXFAT_4K_CLUSTERS, 90, KEEP, false, zstd",
+        "EXT3_NO_TABLE, 130, KEEP, true, zstd in encrypted parts",
     })
-    void theSystemsOwnToolsFindEveryFileAndNoFault(Medium medium, long mib, Strategy strategy, boolean overOldBytes) throws IOException {
+    void theSystemsOwnToolsFindEveryFileAndNoFault(Medium medium, long mib, Strategy strategy, boolean overOldBytes, String stored) throws IOException {
         Path disk = medium.make(folder);
-        Bag bag = capture(disk, "image");
+        boolean encrypted = stored.endsWith("encrypted parts");
+        Codec codec = Codec.valueOf(stored.split(" ")[0].toUpperCase(java.util.Locale.ROOT));
+        Bag bag = capture(disk, "image", codec, encrypted ? OptionalLong.of(3 * MIB) : OptionalLong.empty(), encrypted ? SECRET : Passphrase.NONE);
         Path back = folder.resolve("back.img");
         long bytes = mib * MIB;
         RestoreRequest request = request(bag, bytes, LayoutChoice.of(strategy));
