@@ -73,6 +73,10 @@ const before = computed<Place[]>(() => (found.value?.placed ?? []).map((p) => ({
 const after = computed<Place[]>(() => (found.value?.placed ?? []).map((p) => ({
   number: p.number, start: p.toStart, bytes: p.toBytes, used: p.usedBytes, name: p.name || p.type, hidden: p.hidden, note: [p.moved && 'moved', p.resized && (p.toBytes > p.fromBytes ? 'grown' : 'made smaller')].filter(Boolean).join(', ') })))
 const scale = computed(() => Math.max(found.value?.diskBytes ?? 1, found.value?.targetBytes ?? 1))
+/** A strip is never too short for its names; when one had to be lengthened, the two are not on one scale and do not say so. */
+const SHORTEST = 260
+const long = (bytes: number) => Math.max(SHORTEST, (bytes / scale.value) * width.value)
+const oneScale = computed(() => (Math.min(found.value?.diskBytes ?? 0, found.value?.targetBytes ?? 0) / scale.value) * width.value >= SHORTEST)
 const STRATEGIES = [{ word: 'grow', says: 'the main partition' }, { word: 'share', says: 'all in proportion' }, { word: 'keep', says: 'none' }, { word: 'by-hand', says: 'by hand' }]
 
 /** A handle on the strip: all sizes stay what they are but this one. */
@@ -135,13 +139,13 @@ const print = () => window.print()
       <p v-if="ready && layout.error.value" class="notice" role="alert">{{ sentenceOf(layout.error.value) }}</p>
       <section v-if="found && target">
         <p class="over"><b>In the {{ from }}</b>: {{ size(found.diskBytes) }}, {{ found.scheme.toUpperCase() }}<span v-if="image" class="soft right">{{ image.destination }}, {{ image.proven || 'not proven' }}</span></p>
-        <LayoutStrip :places="before" :disk-bytes="found.diskBytes" :width="Math.max(260, (found.diskBytes / scale) * width)" label="Before" />
-        <p class="over"><b>On {{ target.name }}</b>: {{ size(found.targetBytes) }}, one scale
+        <LayoutStrip :places="before" :disk-bytes="found.diskBytes" :width="long(found.diskBytes)" label="Before" />
+        <p class="over"><b>On {{ target.name }}</b>: {{ size(found.targetBytes) }}<template v-if="oneScale">, on one scale</template>
           <span class="right screen">Give the rest to:
             <button v-for="s in STRATEGIES" :key="s.word" type="button" class="figure" :aria-pressed="strategy === s.word" @click="strategy = s.word">{{ s.says }}</button>
           </span>
         </p>
-        <LayoutStrip :places="after" :disk-bytes="found.targetBytes" :width="Math.max(260, (found.targetBytes / scale) * width)" label="After"
+        <LayoutStrip :places="after" :disk-bytes="found.targetBytes" :width="long(found.targetBytes)" label="After"
           :handles="found.placed.map((p) => ({ number: p.number, min: p.minBytes, max: p.maxBytes }))" @size="draw" />
         <table v-if="strategy === 'by-hand'" class="hand">
           <tbody><tr v-for="p in found.placed" :key="p.number">
