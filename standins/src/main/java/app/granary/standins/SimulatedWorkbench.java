@@ -103,7 +103,7 @@ final class SimulatedWorkbench implements Workbench {
         for (StandInTarget each : StandInTarget.ALL) {
             boolean swapped = faults.swapped(each.id());
             out.add(new TargetDisk(each.id(), each.name(), swapped ? new app.granary.core.disk.DiskIdentity(each.model(), each.serial() + "X", each.sizeBytes()) : each.identity(), 512, each.bus(), each.kind(),
-                !faults.unplugged(each.id()), faults.protectedFromWriting(each.id()), "", List.of(), holds(each), office.drives().rate(each.rate())));
+                !faults.unplugged(each.id()), faults.protectedFromWriting(each.id()), "", List.of(), holds(each), faults.rate(each.id(), office.drives().rate(each.rate()))));
         }
         for (StandInDisk each : MarrowbySurveyOffice.DISKS) {
             boolean off = faults.off(each.computer());

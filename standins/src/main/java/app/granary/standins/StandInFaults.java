@@ -65,6 +65,7 @@ final class StandInFaults implements Switchboard {
         }
         for (StandInTarget target : StandInTarget.ALL) {
             add(out, UNPLUG, target.id(), target.name(), "dies, or is pulled out, in the middle of the work");
+            add(out, SLOW, target.id(), target.name(), "on a link a twentieth as fast, from the next work on");
             add(out, SWAP, target.id(), target.name(), "another disk of its kind is plugged in in its place");
             if (target.kind() == app.granary.core.target.TargetDisk.Kind.STICK) {
                 add(out, LOCKED, target.id(), target.name(), "its write-protect switch is on");

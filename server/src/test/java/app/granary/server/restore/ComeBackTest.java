@@ -117,7 +117,7 @@ class ComeBackTest extends ServerTestBase {
         } finally {
             fault("swap:spare-1", false);
         }
-        fault("slow:cairn", true);
+        fault("slow:spare-1", true);
         String id;
         try {
             id = answer(send("/api/v1/restore", order(image, "spare-1", "keep", "8-sp"))).get("id").asText();
@@ -125,7 +125,7 @@ class ComeBackTest extends ServerTestBase {
             Thread.sleep(700);
             fault("unplug:spare-1", true);
         } finally {
-            fault("slow:cairn", false);
+            fault("slow:spare-1", false);
         }
         JsonNode failed = restoration(id);
         assertEquals("failed", failed.get("state").asText(), failed.toString());
