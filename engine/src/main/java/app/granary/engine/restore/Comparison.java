@@ -75,12 +75,13 @@ final class Comparison {
 
     List<Problem> run(BlockSource restored, RestoreLayout layout) throws IOException {
         List<Problem> out = new ArrayList<>();
-        watch.advanced(new Progress(Progress.Stage.COMPARING, 0, diskBytes, 0));
         // an encrypted image can only be read onwards, so one reader goes through it; of others, many read at once
         boolean onwards = content.description().encrypted();
         try (Reader only = new Reader(); OrderedWork<List<Problem>> work = new OrderedWork<>("granary-compare")) {
             long chunks = content.index().chunks();
             for (long chunk = 0; chunk < chunks; chunk += AT_ONCE) {
+                watch.requireGoingOn(content.description().name());
+                watch.advanced(new Progress(Progress.Stage.COMPARING, chunk * Chunks.BYTES, diskBytes, 0));
                 long first = chunk;
                 long end = Math.min(chunks, first + AT_ONCE);
                 if (onwards) {
@@ -91,8 +92,6 @@ final class Comparison {
                     }
                     work.submit(() -> compare(restored, first, end));
                 }
-                watch.requireGoingOn(content.description().name());
-                watch.advanced(new Progress(Progress.Stage.COMPARING, chunk * Chunks.BYTES, diskBytes, 0));
             }
             while (work.underWay() > 0) {
                 out.addAll(work.takeOldest());
