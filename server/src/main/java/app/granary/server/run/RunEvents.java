@@ -5,6 +5,8 @@ import java.util.List;
 import java.util.concurrent.CopyOnWriteArrayList;
 import java.util.concurrent.atomic.AtomicBoolean;
 import org.springframework.context.annotation.Lazy;
+import org.springframework.context.event.ContextClosedEvent;
+import org.springframework.context.event.EventListener;
 import org.springframework.scheduling.annotation.EnableScheduling;
 import org.springframework.scheduling.annotation.Scheduled;
 import org.springframework.stereotype.Component;
@@ -17,6 +19,7 @@ class RunEvents {
     private final List<SseEmitter> listeners = new CopyOnWriteArrayList<>();
     private final AtomicBoolean changed = new AtomicBoolean();
     private final Runs runs;
+    private volatile boolean ending;
 
     RunEvents(@Lazy Runs runs) {
         this.runs = runs;
@@ -29,6 +32,9 @@ class RunEvents {
         emitter.onError(gone -> listeners.remove(emitter));
         listeners.add(emitter);
         send(emitter);
+        if (ending) { // asked after it was added, so that one that begins at this moment is ended by one side or the other
+            emitter.complete();
+        }
         return emitter;
     }
 
@@ -47,6 +53,13 @@ class RunEvents {
     @Scheduled(fixedDelay = 20_000)
     void beat() {
         listeners.forEach(this::send);
+    }
+
+    /** Before the web server waits for its requests to end: these never would, and Granary would take as long to stop as it may wait. */
+    @EventListener(ContextClosedEvent.class)
+    void end() {
+        ending = true;
+        listeners.forEach(SseEmitter::complete);
     }
 
     private void send(SseEmitter emitter) {
