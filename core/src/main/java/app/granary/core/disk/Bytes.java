@@ -4,7 +4,7 @@ import java.io.IOException;
 import java.nio.ByteBuffer;
 import java.nio.ByteOrder;
 import java.nio.charset.Charset;
-import java.util.Locale;
+import java.util.HexFormat;
 
 /** A piece of a disk held in memory, read as unsigned little-endian fields by offset within the piece. */
 public final class Bytes {
@@ -84,7 +84,12 @@ public final class Bytes {
 
     /** A GUID as GPT stores it: the first three fields little-endian, the rest as written (UEFI 2.x, appendix A). */
     public String guid(int offset) {
-        return String.format(Locale.ROOT, "%08X-%04X-%04X-%02X%02X-%02X%02X%02X%02X%02X%02X", u32(offset), u16(offset + 4), u16(offset + 6),
-            u8(offset + 8), u8(offset + 9), u8(offset + 10), u8(offset + 11), u8(offset + 12), u8(offset + 13), u8(offset + 14), u8(offset + 15));
+        HexFormat hex = HexFormat.of().withUpperCase(); // not String.format: it is the larger part of reading a table's 128 entries
+        StringBuilder out = new StringBuilder(36).append(hex.toHexDigits((int) u32(offset))).append('-').append(hex.toHexDigits((short) u16(offset + 4))).append('-')
+            .append(hex.toHexDigits((short) u16(offset + 6))).append('-');
+        for (int i = 8; i < 16; i++) {
+            out.append(i == 10 ? "-" : "").append(hex.toHexDigits((byte) u8(offset + i)));
+        }
+        return out.toString();
     }
 }
