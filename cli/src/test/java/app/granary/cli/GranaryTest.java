@@ -153,7 +153,7 @@ class GranaryTest {
             + java + "FillingCapture " + disk + " small 2>&1; ls small");
         String said = Tools.run(folder, "unshare -rm true 2>/dev/null || { echo unsupported; exit 0; }; unshare -rm bash run.sh");
         org.junit.jupiter.api.Assumptions.assumeFalse(said.contains("unsupported"), "no mount namespaces here");
-        assertTrue(said.matches("(?s)granary: small has 3.15 MB free, and the image may need 168 MB. Nothing was written.*exit 1\\s+NO_ROOM The destination small became full "
+        assertTrue(said.matches("(?s)granary: small has 3.15 MB free, and the image may need 67.1 MB. Nothing was written.*exit 1\\s+NO_ROOM The destination small became full "
             + "\\(0 B left\\). No image was made; the disk and the older images are untouched. Make room and carry on.*\\s+other\\s+x.partial\\s+x.partial.log\\s+"), said);
     }
 }

@@ -9,17 +9,11 @@ import com.microsoft.playwright.assertions.LocatorAssertions;
 import com.microsoft.playwright.options.AriaRole;
 import com.microsoft.playwright.options.Media;
 import com.microsoft.playwright.options.SelectOption;
-import java.nio.file.Path;
 import java.util.List;
-import org.junit.jupiter.api.MethodOrderer;
 import org.junit.jupiter.api.Order;
 import org.junit.jupiter.api.Test;
-import org.junit.jupiter.api.TestInstance;
-import org.junit.jupiter.api.TestMethodOrder;
 
 /** The bad day: from the card of a dead computer to its signature; a stick written anew; one image onto four computers. */
-@TestInstance(TestInstance.Lifecycle.PER_CLASS)
-@TestMethodOrder(MethodOrderer.OrderAnnotation.class)
 class BadDayTest extends OfficeWithAPast {
     private static final LocatorAssertions.IsVisibleOptions PATIENTLY = new LocatorAssertions.IsVisibleOptions().setTimeout(90_000);
     private static final String TYPE = "Type the last four characters of its serial number, read off the disk itself:";
@@ -66,11 +60,9 @@ class BadDayTest extends OfficeWithAPast {
         assertThat(page.getByText("Where every byte goes")).isVisible();
         page.keyboard().press("Escape");
         pictures("restore");
-        if (Boolean.getBoolean("granary.screenshots")) {
-            page.emulateMedia(new Page.EmulateMediaOptions().setMedia(Media.PRINT));
-            page.screenshot(new Page.ScreenshotOptions().setPath(Path.of("../docs/screenshots/runbook.png")));
-            page.emulateMedia(new Page.EmulateMediaOptions().setMedia(Media.SCREEN));
-        }
+        page.emulateMedia(new Page.EmulateMediaOptions().setMedia(Media.PRINT));
+        picture("runbook");
+        page.emulateMedia(new Page.EmulateMediaOptions().setMedia(Media.SCREEN));
         page.getByLabel(TYPE).fill("0561");
         button("Overwrite this disk").click();
         assertThat(page.getByText("Nothing was written. Read them off the disk itself, and type them.")).isVisible();

@@ -5,34 +5,35 @@ import static org.junit.jupiter.api.Assertions.assertEquals;
 
 import com.microsoft.playwright.Page;
 import com.microsoft.playwright.options.AriaRole;
-import com.microsoft.playwright.options.ColorScheme;
 import java.io.IOException;
 import java.util.List;
 import org.junit.jupiter.api.Test;
 
 /** A new office with real devices: the first visit makes the technician's account. */
-class FirstVisitTest {
+class FirstVisitTest extends BrowserTest {
+    @Override
+    RunningServer begin() throws IOException {
+        return RunningServer.start();
+    }
+
     @Test
-    void theFirstVisitCreatesTheTechniciansAccount() throws IOException {
-        try (RunningServer server = RunningServer.start(); Browser browser = new Browser()) {
-            Page page = browser.page(ColorScheme.LIGHT);
-            page.navigate(server.url() + "/images");
-            assertThat(page.getByText("Nobody has an account here yet.")).isVisible();
-            page.getByLabel("Name").fill("Ada");
-            page.getByLabel("Password", new Page.GetByLabelOptions().setExact(true)).fill("short");
-            page.getByLabel("Password again").fill("shirt");
-            page.keyboard().press("Enter");
-            assertThat(page.getByRole(AriaRole.ALERT)).containsText("The two passwords differ");
-            page.getByLabel("Password again").fill("short");
-            page.keyboard().press("Enter");
-            assertThat(page.getByRole(AriaRole.ALERT)).containsText("Choose a password of 10 to 72 characters");
-            page.getByLabel("Password", new Page.GetByLabelOptions().setExact(true)).fill("four plain words here");
-            page.getByLabel("Password again").fill("four plain words here");
-            page.keyboard().press("Enter");
-            assertThat(page.getByText("Images lie here once made")).isVisible();
-            page.keyboard().press("Alt+2");
-            assertThat(page.getByText("Raw disk image files put into")).isVisible();
-            assertEquals(List.of(), browser.complaints());
-        }
+    void theFirstVisitCreatesTheTechniciansAccount() {
+        open("/images");
+        assertThat(page.getByText("Nobody has an account here yet.")).isVisible();
+        page.getByLabel("Name").fill("Ada");
+        page.getByLabel("Password", new Page.GetByLabelOptions().setExact(true)).fill("short");
+        page.getByLabel("Password again").fill("shirt");
+        page.keyboard().press("Enter");
+        assertThat(page.getByRole(AriaRole.ALERT)).containsText("The two passwords differ");
+        page.getByLabel("Password again").fill("short");
+        page.keyboard().press("Enter");
+        assertThat(page.getByRole(AriaRole.ALERT)).containsText("Choose a password of 10 to 72 characters");
+        page.getByLabel("Password", new Page.GetByLabelOptions().setExact(true)).fill("four plain words here");
+        page.getByLabel("Password again").fill("four plain words here");
+        page.keyboard().press("Enter");
+        assertThat(page.getByText("Images lie here once made")).isVisible();
+        page.keyboard().press("Alt+2");
+        assertThat(page.getByText("Raw disk image files put into")).isVisible();
+        assertEquals(List.of(), browser.complaints());
     }
 }

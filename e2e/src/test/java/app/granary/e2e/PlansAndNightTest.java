@@ -8,69 +8,35 @@ import com.microsoft.playwright.Locator;
 import com.microsoft.playwright.Page;
 import com.microsoft.playwright.assertions.LocatorAssertions;
 import com.microsoft.playwright.options.AriaRole;
-import com.microsoft.playwright.options.ColorScheme;
 import com.microsoft.playwright.options.FilePayload;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
-import java.nio.file.Path;
 import java.time.DayOfWeek;
 import java.time.LocalDate;
 import java.time.temporal.TemporalAdjusters;
 import java.util.regex.Pattern;
-import org.junit.jupiter.api.AfterAll;
-import org.junit.jupiter.api.BeforeAll;
-import org.junit.jupiter.api.MethodOrderer;
 import org.junit.jupiter.api.Order;
 import org.junit.jupiter.api.Test;
-import org.junit.jupiter.api.TestInstance;
-import org.junit.jupiter.api.TestMethodOrder;
 
 /** The afternoon: weigh, choose, plan, put the night in order. With {@code -Dgranary.screenshots=true} it also renews its pictures. */
-@TestInstance(TestInstance.Lifecycle.PER_CLASS)
-@TestMethodOrder(MethodOrderer.OrderAnnotation.class)
-class PlansAndNightTest {
+class PlansAndNightTest extends BrowserTest {
     private static final LocatorAssertions.IsVisibleOptions PATIENTLY = new LocatorAssertions.IsVisibleOptions().setTimeout(60_000);
     private static final LocatorAssertions.ContainsTextOptions IN_TIME = new LocatorAssertions.ContainsTextOptions().setTimeout(30_000);
     /** Not tonight, so that the hour at which this runs does not matter. */
     private static final LocalDate TUESDAY = LocalDate.now().plusDays(2).with(TemporalAdjusters.nextOrSame(DayOfWeek.TUESDAY));
 
-    private RunningServer server;
-    private Browser browser;
-    private Page page;
+    @Override
+    RunningServer begin() throws IOException {
+        return RunningServer.office("--granary.demo=true", "--granary.pace=20");
+    }
 
-    @BeforeAll
-    void start() throws IOException {
-        server = RunningServer.start("--granary.demo=true");
-        browser = new Browser();
-        page = browser.page(ColorScheme.LIGHT);
-        page.navigate(server.url());
-        page.getByLabel("Name").fill("technician");
-        page.getByLabel("Password").fill("survey-the-tarn");
-        page.getByLabel("Password").press("Enter");
-        assertThat(page.locator("h1")).hasText("Today");
+    @Override
+    void entered() {
+        signIn();
         page.keyboard().press("Alt+2");
         // the disks are read once all their computers are listed
         assertThat(page.locator("section h2")).hasCount(9, new LocatorAssertions.HasCountOptions().setTimeout(90_000));
         assertThat(page.getByText("Reading the disks…")).hasCount(0, new LocatorAssertions.HasCountOptions().setTimeout(90_000));
-    }
-
-    @AfterAll
-    void stop() throws IOException {
-        browser.close();
-        server.close();
-    }
-
-    private void pictures(String name) {
-        if (Boolean.getBoolean("granary.screenshots")) {
-            page.screenshot(new Page.ScreenshotOptions().setPath(Path.of("../docs/screenshots").resolve(name + ".png")));
-            button("Dark paper").click();
-            page.screenshot(new Page.ScreenshotOptions().setPath(Path.of("target/dark-" + name + ".png")));
-            button("Light paper").click();
-        }
-    }
-
-    private Locator button(String name) {
-        return page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName(name).setExact(true));
     }
 
     private Locator bin(String name) {

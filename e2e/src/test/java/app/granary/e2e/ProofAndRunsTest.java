@@ -7,63 +7,24 @@ import com.microsoft.playwright.Locator;
 import com.microsoft.playwright.Page;
 import com.microsoft.playwright.assertions.LocatorAssertions;
 import com.microsoft.playwright.options.AriaRole;
-import com.microsoft.playwright.options.ColorScheme;
 import java.io.IOException;
-import java.nio.file.Path;
 import java.util.List;
 import java.util.regex.Pattern;
-import org.junit.jupiter.api.AfterAll;
-import org.junit.jupiter.api.BeforeAll;
-import org.junit.jupiter.api.MethodOrderer;
 import org.junit.jupiter.api.Order;
 import org.junit.jupiter.api.Test;
-import org.junit.jupiter.api.TestInstance;
-import org.junit.jupiter.api.TestMethodOrder;
 
 /** What goes wrong at night and what is done about it: a pulled drive, a flipped byte, a killed server. */
-@TestInstance(TestInstance.Lifecycle.PER_CLASS)
-@TestMethodOrder(MethodOrderer.OrderAnnotation.class)
-class ProofAndRunsTest {
+class ProofAndRunsTest extends BrowserTest {
     private static final LocatorAssertions.ContainsTextOptions PATIENTLY = new LocatorAssertions.ContainsTextOptions().setTimeout(90_000);
 
-    private RunningServer server;
-    private Browser browser;
-    private Page page;
+    @Override
+    RunningServer begin() throws IOException {
+        return RunningServer.office("--granary.demo=true", "--granary.pace=20");
+    }
 
-    @BeforeAll
-    void start() throws IOException {
-        server = RunningServer.start("--granary.demo=true");
-        browser = new Browser();
-        page = browser.page(ColorScheme.LIGHT);
+    @Override
+    void entered() {
         signIn();
-    }
-
-    @AfterAll
-    void stop() throws IOException {
-        browser.close();
-        server.close();
-    }
-
-    private void signIn() {
-        page.navigate(server.url());
-        page.getByLabel("Name").fill("technician");
-        page.getByLabel("Password").fill("survey-the-tarn");
-        page.getByLabel("Password").press("Enter");
-        assertThat(page.locator("h1")).hasText("Today");
-    }
-
-    private void pictures(String name) {
-        if (Boolean.getBoolean("granary.screenshots")) {
-            page.screenshot(new Page.ScreenshotOptions().setPath(Path.of("../docs/screenshots").resolve(name + ".png")));
-            button("Dark paper").click();
-            page.waitForTimeout(400); // colours fade
-            page.screenshot(new Page.ScreenshotOptions().setPath(Path.of("target/dark-" + name + ".png")));
-            button("Light paper").click();
-        }
-    }
-
-    private Locator button(String name) {
-        return page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName(name).setExact(true));
     }
 
     private Locator runRow(String text) {
@@ -89,6 +50,7 @@ class ProofAndRunsTest {
     void aPulledDriveStopsTheRunWithASentenceAndIsCarriedOn() {
         page.getByRole(AriaRole.LINK, new Page.GetByRoleOptions().setName("Simulated devices")).click();
         assertThat(page.getByLabel("PEG-1: pulled out without a word")).isVisible();
+        simulate("slow:peg-1", true); // so that there is something to be seen of a run
         capture("meridian", "PEG-1", "MERIDIAN-second");
         assertThat(page.locator("article")).containsText(Pattern.compile("Done.*, [2-9][0-9] %"), PATIENTLY);
         button("Hold").click();
@@ -107,6 +69,7 @@ class ProofAndRunsTest {
         assertThat(page.locator("article h2").first()).hasText("MERIDIAN-second");
         assertThat(page.locator("article").first()).containsText(Pattern.compile("Done.*, [4-9][0-9] %"), PATIENTLY);
         pictures("runs");
+        simulate("slow:peg-1", false);
         assertThat(runRow("done")).containsText("MERIDIAN", PATIENTLY);
         runRow("done").click();
         assertThat(page.locator("h1")).hasText("MERIDIAN-second");
@@ -170,26 +133,6 @@ class ProofAndRunsTest {
 
     @Test
     @Order(4)
-    void afterAKillTodaySaysWhatHappenedAndOffersToCarryOn() throws IOException {
-        capture("datum-2", "CAIRN", "DATUM-second");
-        assertThat(page.locator("article")).containsText(Pattern.compile("Done.*, [1-9][0-9] %"), PATIENTLY);
-        page.navigate("about:blank");
-        server = server.killAndStartAgain("--granary.demo=true");
-        signIn();
-        Locator left = page.locator("article.unfinished");
-        assertThat(left).containsText("Granary was ended while this ran. What was written is kept on CAIRN; carry it on, or discard it.", PATIENTLY);
-        button("Carry on").click();
-        assertThat(page.locator("article h2").first()).hasText("DATUM-second");
-        button("Stop").click();
-        button("Stop this run").click();
-        assertThat(runRow("stopped")).containsText("as an unfinished capture", PATIENTLY);
-        button("Discard").click();
-        button("Discard what was written").click();
-        assertThat(page.locator("article.unfinished")).hasCount(0, new LocatorAssertions.HasCountOptions().setTimeout(30_000));
-    }
-
-    @Test
-    @Order(5)
     void anImageMadeElsewhereIsFoundAddedAndProvenFromTheKeyboard() {
         page.keyboard().press("Control+k");
         page.keyboard().type("made elsewhere");
@@ -215,6 +158,27 @@ class ProofAndRunsTest {
         page.keyboard().press("Alt+8");
         page.locator(".opener", new Page.LocatorOptions().setHasText("LEDGER")).click();
         assertThat(page.locator("section.disk", new Page.LocatorOptions().setHasText("LEDGER"))).containsText("Kept: the newest proven image of its disk, which never goes.");
+    }
+
+    @Test
+    @Order(5)
+    void afterAKillTodaySaysWhatHappenedAndOffersToCarryOn() throws IOException {
+        simulate("slow:cairn", true);
+        capture("datum-2", "CAIRN", "DATUM-second");
+        assertThat(page.locator("article")).containsText(Pattern.compile("Done.*, [1-9][0-9] %"), PATIENTLY);
+        page.navigate("about:blank");
+        server = server.killAndStartAgain("--granary.demo=true", "--granary.pace=1");
+        signIn();
+        Locator left = page.locator("article.unfinished");
+        assertThat(left).containsText("Granary was ended while this ran. What was written is kept on CAIRN; carry it on, or discard it.", PATIENTLY);
+        button("Carry on").click();
+        assertThat(page.locator("article h2").first()).hasText("DATUM-second");
+        button("Stop").click();
+        button("Stop this run").click();
+        assertThat(runRow("stopped")).containsText("as an unfinished capture", PATIENTLY);
+        button("Discard").click();
+        button("Discard what was written").click();
+        assertThat(page.locator("article.unfinished")).hasCount(0, new LocatorAssertions.HasCountOptions().setTimeout(30_000));
     }
 
     @Test

@@ -3,12 +3,14 @@ package app.granary.e2e;
 import java.io.BufferedReader;
 import java.io.IOException;
 import java.io.InputStreamReader;
+import java.io.PrintWriter;
 import java.net.ServerSocket;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.concurrent.CompletableFuture;
 import java.util.stream.Stream;
 
 /** The packaged server, started as a program in a folder of its own. */
@@ -23,53 +25,64 @@ final class RunningServer implements AutoCloseable {
         this.port = port;
     }
 
-    static RunningServer start(String... options) throws IOException {
-        return start(Files.createTempDirectory(Path.of("target"), "home").toAbsolutePath(), options);
+    /** A folder for a server's data, which goes when that server is closed. */
+    static Path newHome() throws IOException {
+        return Files.createTempDirectory(Files.createDirectories(Path.of("target")), "home").toAbsolutePath();
+    }
+
+    /** For this machine's own devices. */
+    static RunningServer start() throws IOException {
+        return start(newHome());
+    }
+
+    /** For the made-up office, without a past. */
+    static RunningServer office(String... options) throws IOException {
+        Path home = newHome();
+        Build.office(home);
+        return start(home, options);
+    }
+
+    static RunningServer start(Path home, String... options) throws IOException {
+        int port;
+        try (ServerSocket free = new ServerSocket(0)) {
+            port = free.getLocalPort();
+        }
+        List<String> command = new ArrayList<>(Build.server());
+        command.addAll(List.of("--granary.home=" + home, "--server.port=" + port));
+        command.addAll(List.of(options));
+        Process process = new ProcessBuilder(command).redirectErrorStream(true).start();
+        CompletableFuture<Boolean> up = new CompletableFuture<>();
+        Thread listener = new Thread(() -> listen(process, home.resolve("server.log"), up), "server log");
+        listener.setDaemon(true);
+        listener.start();
+        if (!up.join()) {
+            throw new IOException("the server did not start:\n" + Files.readString(home.resolve("server.log")));
+        }
+        return new RunningServer(process, home, port);
+    }
+
+    /** Keeps what the server says, until it ends. */
+    private static void listen(Process process, Path log, CompletableFuture<Boolean> up) {
+        try (PrintWriter kept = new PrintWriter(Files.newBufferedWriter(log, java.nio.file.StandardOpenOption.CREATE, java.nio.file.StandardOpenOption.APPEND), true);
+             BufferedReader out = new BufferedReader(new InputStreamReader(process.getInputStream(), StandardCharsets.UTF_8))) {
+            for (String line = out.readLine(); line != null; line = out.readLine()) {
+                kept.println(line);
+                if (line.startsWith("Granary is at")) {
+                    up.complete(true);
+                }
+            }
+        } catch (IOException ended) {
+            // the server has gone, which is how every test ends
+        } finally {
+            up.complete(false);
+        }
     }
 
     /** Kills the server, as {@code kill -9} does, and starts another one in the same folder. */
     RunningServer killAndStartAgain(String... options) throws IOException {
         process.destroyForcibly();
-        try {
-            process.waitFor();
-        } catch (InterruptedException stopped) {
-            Thread.currentThread().interrupt();
-        }
+        await();
         return start(home, options);
-    }
-
-    private static RunningServer start(Path home, String... options) throws IOException {
-        int port;
-        try (ServerSocket free = new ServerSocket(0)) {
-            port = free.getLocalPort();
-        }
-        List<String> command = new ArrayList<>(List.of("java", "-Xmx512m", "-XX:+UseSerialGC", "-XX:TieredStopAtLevel=1", "-jar", jar().toString(), "--granary.home=" + home, "--server.port=" + port));
-        command.addAll(List.of(options));
-        Process process = new ProcessBuilder(command).redirectErrorStream(true).start();
-        StringBuilder said = new StringBuilder();
-        BufferedReader out = new BufferedReader(new InputStreamReader(process.getInputStream(), StandardCharsets.UTF_8));
-        for (String line = out.readLine(); line != null; line = out.readLine()) {
-            said.append(line).append('\n');
-            if (line.startsWith("Granary is at")) {
-                Thread drain = new Thread(() -> {
-                    try {
-                        process.getInputStream().transferTo(java.io.OutputStream.nullOutputStream());
-                    } catch (IOException ended) {
-                        // the server has gone, which is how every test ends
-                    }
-                });
-                drain.setDaemon(true);
-                drain.start();
-                return new RunningServer(process, home, port);
-            }
-        }
-        throw new IOException("the server did not start:\n" + said);
-    }
-
-    private static Path jar() throws IOException {
-        try (Stream<Path> files = Files.list(Path.of("../server/target"))) {
-            return files.filter(f -> f.getFileName().toString().matches("granary-server-.*\\.jar")).findFirst().orElseThrow(() -> new IOException("build the server first: mvn package"));
-        }
     }
 
     String url() {
@@ -80,14 +93,23 @@ final class RunningServer implements AutoCloseable {
         return home;
     }
 
-    @Override
-    public void close() throws IOException {
-        process.destroy();
+    private void await() {
         try {
             process.waitFor();
         } catch (InterruptedException stopped) {
             Thread.currentThread().interrupt();
         }
+    }
+
+    /** Ends the server and leaves its folder. */
+    void end() {
+        process.destroy();
+        await();
+    }
+
+    @Override
+    public void close() throws IOException {
+        end();
         try (Stream<Path> walk = Files.walk(home)) {
             walk.sorted(java.util.Comparator.reverseOrder()).forEach(path -> path.toFile().delete());
         }

@@ -14,55 +14,22 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.regex.Pattern;
-import org.junit.jupiter.api.AfterAll;
-import org.junit.jupiter.api.BeforeAll;
-import org.junit.jupiter.api.MethodOrderer;
 import org.junit.jupiter.api.Order;
 import org.junit.jupiter.api.Test;
-import org.junit.jupiter.api.TestInstance;
-import org.junit.jupiter.api.TestMethodOrder;
 
 /**
  * The day's work in the demo, in a real browser. With {@code -Dgranary.screenshots=true} it also renews docs/screenshots.
  */
-@TestInstance(TestInstance.Lifecycle.PER_CLASS)
-@TestMethodOrder(MethodOrderer.OrderAnnotation.class)
-class TechniciansDayTest {
-    private static final Path PICTURES = Path.of("../docs/screenshots");
+class TechniciansDayTest extends BrowserTest {
     private static final LocatorAssertions.IsVisibleOptions PATIENTLY = new LocatorAssertions.IsVisibleOptions().setTimeout(60_000);
 
-    private RunningServer server;
-    private Browser browser;
-    private Page page;
-
-    @BeforeAll
-    void start() throws IOException {
-        server = RunningServer.start("--granary.demo=true", "--granary.pace=2");
-        browser = new Browser();
-        page = browser.page(ColorScheme.LIGHT);
-    }
-
-    @AfterAll
-    void stop() throws IOException {
-        browser.close();
-        server.close();
-    }
-
-    private void picture(Page of, String name) {
-        if (Boolean.getBoolean("granary.screenshots")) {
-            of.screenshot(new Page.ScreenshotOptions().setPath(PICTURES.resolve(name + ".png")));
-        }
+    @Override
+    RunningServer begin() throws IOException {
+        return RunningServer.office("--granary.demo=true", "--granary.pace=20");
     }
 
     private static Locator button(Page on, String name) {
         return on.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName(name));
-    }
-
-    private static void signIn(Page on, String url, String name, String password) {
-        on.navigate(url);
-        on.getByLabel("Name").fill(name);
-        on.getByLabel("Password").fill(password);
-        on.getByLabel("Password").press("Enter");
     }
 
     @Test
@@ -70,8 +37,8 @@ class TechniciansDayTest {
     void signInRefusesThenLetsIn() {
         signIn(page, server.url(), "technician", "not the password");
         assertThat(page.getByRole(AriaRole.ALERT)).hasText("Name and password do not match. Check both and try again.");
-        picture(page, "sign-in");
-        page.getByLabel("Password").fill("survey-the-tarn");
+        picture("sign-in");
+        page.getByLabel("Password").fill(PASSWORD);
         button(page, "Sign in").click();
         assertThat(page.getByRole(AriaRole.HEADING, new Page.GetByRoleOptions().setName("Today"))).isVisible();
         assertThat(page.locator(".summary")).containsText("0 of 11 disks covered", new LocatorAssertions.ContainsTextOptions().setTimeout(60_000));
@@ -87,7 +54,7 @@ class TechniciansDayTest {
         }
         assertThat(page.locator(".summary")).containsText("0 of 9 computers have a sound image. 11 disks hold");
         assertThat(page.locator("section", new Page.LocatorOptions().setHasText("TRIPOD"))).containsText("kept on TRIPOD itself");
-        picture(page, "computers");
+        picture("computers");
         page.keyboard().press("/");
         page.keyboard().type("plotter");
         assertThat(page.locator("section h2")).hasText(new String[] {"GNOMON"});
@@ -110,7 +77,7 @@ class TechniciansDayTest {
         assertThat(main).containsText("used blocks by its own map; left out: hibernation file hiberfil.sys, page file pagefile.sys");
         assertThat(page.locator("main")).containsText("4096-byte sectors");
         assertThat(page.locator("figure svg").first()).isVisible();
-        picture(page, "computer");
+        picture("computer");
         button(page, "Edit").click();
         page.getByLabel("Boot-menu key").fill("F10");
         page.getByLabel("Name", new Page.GetByLabelOptions().setExact(true)).fill("PLUMB");
@@ -173,12 +140,13 @@ class TechniciansDayTest {
         page.locator("label", new Page.LocatorOptions().setHasText("PEG-1")).locator("input").focus();
         page.keyboard().press("Space");
         page.locator(".summary button.figure").click();
-        picture(page, "make-an-image");
+        picture("make-an-image");
         page.keyboard().press("Escape");
         page.getByLabel("Name").fill("has a space");
         button(page, "Make this image").click();
         assertThat(page.getByRole(AriaRole.ALERT)).containsText("The name \"has a space\" cannot be used on every destination");
         page.getByLabel("Name").fill("MERIDIAN-first");
+        simulate("slow:peg-1", true); // so that there is something to be seen of the run
         button(page, "Make this image").press("Enter");
         assertThat(page.locator("article h2")).hasText("MERIDIAN-first");
     }
@@ -189,7 +157,9 @@ class TechniciansDayTest {
         assertThat(page.locator("article")).containsText("Reading, compressing, writing");
         assertThat(page.locator("article")).containsText(Pattern.compile("Done.*GB of .*GB, [2-6][0-9] %"), new LocatorAssertions.ContainsTextOptions().setTimeout(30_000));
         assertThat(page.locator("footer")).containsText("MERIDIAN-first: capturing");
+        simulate("slow:peg-1", false);
         assertThat(page.locator("tr", new Page.LocatorOptions().setHasText("MERIDIAN"))).containsText("done", new LocatorAssertions.ContainsTextOptions().setTimeout(90_000));
+        simulate("slow:cairn", true);
         page.navigate(server.url() + "/make-image/datum-2");
         page.locator("label", new Page.LocatorOptions().setHasText("CAIRN")).locator("input").check();
         assertThat(page.locator("label.unfit", new Page.LocatorOptions().setHasText("SHELF"))).containsText("the disk itself");
@@ -197,6 +167,7 @@ class TechniciansDayTest {
         button(page, "Stop").click();
         button(page, "Stop this run").click();
         assertThat(page.locator("tr", new Page.LocatorOptions().setHasText("stopped"))).containsText("Stopped as asked", new LocatorAssertions.ContainsTextOptions().setTimeout(30_000));
+        simulate("slow:cairn", false);
     }
 
     @Test
@@ -277,7 +248,7 @@ class TechniciansDayTest {
     @Order(12)
     void darkPaperAndBinaryReading() {
         Page dark = browser.page(ColorScheme.DARK);
-        signIn(dark, server.url() + "/make-image/meridian", "technician", "survey-the-tarn");
+        signIn(dark, server.url() + "/make-image/meridian", "technician", PASSWORD);
         assertThat(dark.locator(".choices")).not().containsText("sampling", new LocatorAssertions.ContainsTextOptions().setTimeout(60_000));
         dark.locator("label", new Page.LocatorOptions().setHasText("CAIRN")).locator("input").check();
         dark.locator("label", new Page.LocatorOptions().setHasText("PEG-2")).locator("button.figure").click();
@@ -290,29 +261,29 @@ class TechniciansDayTest {
         for (String path : List.of("computers", "runs", "images", "journal")) {
             dark.navigate(server.url() + "/" + path);
             assertThat(dark.locator("main")).containsText("MERIDIAN");
-            picture(dark, "../../e2e/target/dark-" + path); // to be looked at, not kept
+            glance(dark, "dark-" + path); // to be looked at, not kept
         }
         dark.navigate(server.url() + "/images");
         dark.locator("tbody tr").first().click();
         assertThat(dark.locator("section").first()).containsText("partition 3");
-        picture(dark, "../../e2e/target/dark-image");
+        glance(dark, "dark-image");
         dark.navigate(server.url() + "/computers");
         dark.locator("section", new Page.LocatorOptions().setHasText("DATUM")).locator("h2 a").click();
         assertThat(dark.locator("figure svg").first()).isVisible();
-        picture(dark, "../../e2e/target/dark-computer");
+        glance(dark, "dark-computer");
         dark.navigate(server.url() + "/destinations");
         assertThat(dark.locator("figure svg")).isVisible();
-        picture(dark, "../../e2e/target/dark-destinations");
+        glance(dark, "dark-destinations");
         button(dark, "Sign out technician").click();
         assertThat(button(dark, "Sign in")).isVisible();
-        picture(dark, "../../e2e/target/dark-sign-in");
+        glance(dark, "dark-sign-in");
     }
 
     @Test
     @Order(13)
     void aViewerLooksAndCannotAct() {
         Page other = browser.page(ColorScheme.LIGHT);
-        signIn(other, server.url() + "/make-image/gnomon", "manager", "survey-the-tarn");
+        signIn(other, server.url() + "/make-image/gnomon", "manager", PASSWORD);
         assertThat(other.locator("h1")).hasText("GNOMON, card", new LocatorAssertions.HasTextOptions().setTimeout(30_000));
         assertThat(button(other, "Make this image")).isDisabled();
         assertThat(other.locator("input[name=destination]").first()).isDisabled();

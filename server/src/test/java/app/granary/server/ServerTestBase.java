@@ -1,5 +1,6 @@
 package app.granary.server;
 
+import app.granary.engine.media.OncePerBuild;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.io.IOException;
@@ -23,6 +24,7 @@ public abstract class ServerTestBase {
     private static Path newHome() {
         try {
             Path home = Files.createTempDirectory(Path.of("target"), "home").toAbsolutePath();
+            OncePerBuild.office(home.resolve("office"));
             Runtime.getRuntime().addShutdownHook(new Thread(() -> org.springframework.util.FileSystemUtils.deleteRecursively(home.toFile())));
             return home;
         } catch (IOException failed) {

@@ -6,6 +6,7 @@ import static org.junit.jupiter.api.Assertions.assertTrue;
 
 import app.granary.core.destination.Destination;
 import app.granary.core.proof.ProofLevel;
+import app.granary.engine.media.OncePerBuild;
 import app.granary.engine.openpgp.Passphrase;
 import app.granary.engine.progress.Watch;
 import app.granary.engine.site.ImageAt;
@@ -36,6 +37,7 @@ class PastImagesTest {
     @BeforeEach
     void office() throws IOException {
         clock = new MovedClock(Clock.systemUTC(), Optional.of(Instant.parse("2026-11-24T09:00:00Z")));
+        OncePerBuild.office(home);
         office = new SimulatedOffice(home, clock, 1000);
         past = office.pastWork().orElseThrow();
     }

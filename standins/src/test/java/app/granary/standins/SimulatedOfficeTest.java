@@ -14,6 +14,7 @@ import app.granary.engine.codec.Codec;
 import app.granary.core.disk.Partition;
 import app.granary.engine.elsewhere.ElsewhereCheck;
 import app.granary.engine.elsewhere.ElsewhereImage;
+import app.granary.engine.media.OncePerBuild;
 import app.granary.engine.progress.Watch;
 import app.granary.engine.sample.SampleGoal;
 import app.granary.engine.site.ImageAt;
@@ -43,6 +44,7 @@ class SimulatedOfficeTest {
 
     @BeforeAll
     void open() throws IOException {
+        OncePerBuild.office(home);
         office = new SimulatedOffice(home, Clock.systemUTC(), 1000);
     }
 

@@ -14,6 +14,7 @@ import app.granary.core.layout.RestoreLayout;
 import app.granary.core.target.Preparation;
 import app.granary.core.target.TargetDisk;
 import app.granary.engine.codec.Codec;
+import app.granary.engine.media.OncePerBuild;
 import app.granary.engine.progress.Watch;
 import app.granary.engine.restore.BootRehearsal;
 import app.granary.engine.site.ImageAt;
@@ -50,6 +51,7 @@ class SimulatedWorkbenchTest {
 
     @BeforeAll
     void open() throws IOException {
+        OncePerBuild.office(home);
         office = new SimulatedOffice(home, Clock.systemUTC(), 1000);
         bench = office.workbench();
         faults = office.switchboard().orElseThrow();

@@ -13,6 +13,7 @@ import app.granary.core.image.BadStretch;
 import app.granary.core.proof.CheckOutcome;
 import app.granary.core.proof.ProofLevel;
 import app.granary.engine.codec.Codec;
+import app.granary.engine.media.OncePerBuild;
 import app.granary.engine.openpgp.Passphrase;
 import app.granary.engine.progress.Progress;
 import app.granary.engine.progress.Watch;
@@ -41,6 +42,7 @@ class StandInFaultsTest {
 
     @BeforeEach
     void open() throws IOException {
+        OncePerBuild.office(home);
         office = new SimulatedOffice(home, Clock.systemUTC(), 1000);
         board = office.switchboard().orElseThrow();
     }

@@ -60,7 +60,7 @@ class FormatDocTest {
             Restore.toFile(Bag.open(bag, secret), ours, Watch.NONE);
             Path target = folder.resolve("target.img");
             if (command.startsWith("sfdisk")) {
-                Tools.run(folder, "truncate -s 160M target.img");
+                Tools.run(folder, "truncate -s 64M target.img");
             }
             String quiet = command.replace("TARGET", target.toString()).replace("gpg -d", "gpg -q --batch --homedir ../keys --pinentry-mode loopback --passphrase-file ../keys/word -d");
             Tools.run(folder, "mkdir -p -m 700 keys; printf '%s' '" + SECRET + "' > keys/word; cd NAME; " + (command.startsWith("cd") ? "pwd" : quiet + " 2>&1"));

@@ -5,7 +5,7 @@ import java.util.List;
 
 /** Disks made by the system's own tools, each of another geometry. A file system numbered 0 lies straight on the disk, without a table. */
 public enum Medium {
-    GPT_EXT4_AND_FAT("160M", "label: gpt\\nsize=40M,type=U,name=\"boot fat\"\\ntype=L,name=system\\n", "vfat 1 -F 32 -s 1", "ext4 2"),
+    GPT_EXT4_AND_FAT("64M", "label: gpt\\nsize=40M,type=U,name=\"boot fat\"\\ntype=L,name=system\\n", "vfat 1 -F 32 -s 1", "ext4 2"),
     GPT_EXT4_1K("40M", "label: gpt\\ntype=L\\n", "ext4 1 -b 1024"),
     GPT_EXT4_2K_NO_FLEX("60M", "label: gpt\\ntype=L\\n", "ext4 1 -b 2048 -O ^flex_bg"),
     GPT_EXT4_UNINIT("300M", "label: gpt\\ntype=L\\n", "ext4 1 -b 1024 -O uninit_bg,^metadata_csum"),
@@ -51,6 +51,8 @@ public enum Medium {
     MBR_SWAP("40M", "label: dos\\ntype=82\\n", "swap 1"),
     GPT_EXT4_SPARSE_1T("1T", "label: gpt\\ntype=L\\n", "ext4 1");
 
+    /** One more whenever the way a disk is made changes otherwise than in the words of its recipe. */
+    private static final int VERSION = 1;
     private static final String CONTENT = "rm -rf root; mkdir -p root/gone root/etc; cp /usr/bin/bash root/gone/a; cp /usr/bin/bash root/sh;"
         + "seq 1 60000 > root/numbers; cp /etc/passwd root/etc/; export MTOOLS_SKIP_CHECK=1;";
 
@@ -86,15 +88,23 @@ public enum Medium {
         return fileSystems.stream().map(each -> each.split(" ")).filter(words -> words[1].equals("" + number)).map(words -> words[0]).findFirst().orElse("");
     }
 
-    /** Makes the disk with a few real files on every file system, some of them deleted again, so that the map has holes. */
+    /**
+     * Puts the disk into a folder, with a few real files on every file system, some of them deleted again, so that the map has holes. Beside it lies {@code root} with
+     * those files. It is made once per build; the copy may be written to.
+     */
     public Path make(Path folder) {
+        OncePerBuild.copy(name().toLowerCase(), size + sectorBytes + table + fileSystems + CONTENT + VERSION, folder, this::makeIn);
+        return folder.resolve(name().toLowerCase() + ".img");
+    }
+
+    private void makeIn(Path folder) {
         Path disk = folder.resolve(name().toLowerCase() + ".img");
         Tools.run(folder, "truncate -s " + size + " " + disk + (hasTable() ? "; printf '" + table + "' > script;" + partition("script", disk) : ""));
         for (String fileSystem : fileSystems) {
             String[] words = fileSystem.split(" ", 3);
             format(folder, disk, words[0], Integer.parseInt(words[1]), words.length > 2 ? words[2] : "");
         }
-        return disk;
+        Tools.run(folder, "rm -f part made.txt fdisk.txt dumped script");
     }
 
     /** A command that makes the table a script describes. Only fdisk can be told that a file has large sectors; it takes sfdisk's scripts. */

@@ -219,12 +219,12 @@ class RestoreOntoTargetsTest {
     @Test
     void whatIsBrokenOffIsCarriedOnAndOnlyForTheSameWork() throws IOException {
         Path disk = folder.resolve("disk.img");
-        Tools.run(folder, "truncate -s 1G disk.img; printf 'label: gpt\\ntype=L\\n' | sfdisk -q disk.img; mkdir root; head -c 620000000 /dev/urandom > root/noise; mkfs.ext4 -q -F -E offset=1048576 -d root disk.img 1000000k");
+        Tools.run(folder, "truncate -s 400M disk.img; printf 'label: gpt\\ntype=L\\n' | sfdisk -q disk.img; mkdir root; head -c 320000000 /dev/urandom > root/noise; mkfs.ext4 -q -F -E offset=1048576 -d root disk.img 400000k");
         Bag bag = capture(disk, "image");
         Path back = folder.resolve("back.img");
-        Tools.run(folder, "truncate -s 1200M back.img");
+        Tools.run(folder, "truncate -s 500M back.img");
         RestoreLog log = new RestoreLog(folder.resolve("back.log"), "SERIAL");
-        RestoreRequest request = request(bag, 1200 * MIB, LayoutChoice.of(Strategy.GROW)).logged(log, false);
+        RestoreRequest request = request(bag, 500 * MIB, LayoutChoice.of(Strategy.GROW)).logged(log, false);
         Watch pullsThePlug = new Watch() {
             private boolean stop;
 
@@ -238,14 +238,14 @@ class RestoreOntoTargetsTest {
                 return stop;
             }
         };
-        assertThrows(FaultException.class, () -> Restore.run(bag, bag.content(), request, RestoreTarget.device(back, 1200 * MIB, 512), pullsThePlug));
+        assertThrows(FaultException.class, () -> Restore.run(bag, bag.content(), request, RestoreTarget.device(back, 500 * MIB, 512), pullsThePlug));
         long done = log.done(bag, request.layout());
         assertTrue(done >= 256, "noted " + done);
-        assertEquals(0, log.done(bag, request(bag, 1200 * MIB, LayoutChoice.KEEP).layout()), "another layout is other work");
+        assertEquals(0, log.done(bag, request(bag, 500 * MIB, LayoutChoice.KEEP).layout()), "another layout is other work");
         assertEquals(0, new RestoreLog(folder.resolve("back.log"), "OTHER").done(bag, request.layout()), "another target too");
-        RestoreOutcome outcome = Restore.run(bag, bag.content(), request.logged(log, true), RestoreTarget.device(back, 1200 * MIB, 512), Watch.NONE);
+        RestoreOutcome outcome = Restore.run(bag, bag.content(), request.logged(log, true), RestoreTarget.device(back, 500 * MIB, 512), Watch.NONE);
         assertEquals(List.of(), outcome.differences());
-        assertTrue(outcome.writtenBytes() < 500 * MIB, "only the rest was written: " + outcome.writtenBytes());
+        assertTrue(outcome.writtenBytes() < 250 * MIB, "only the rest was written: " + outcome.writtenBytes());
         assertFalse(Files.exists(folder.resolve("back.log")));
         Tools.run(folder, "sgdisk -v back.img | grep -q 'No problems found'; dd if=back.img of=part bs=1M skip=1 status=none; e2fsck -fn part > fsck.txt 2>&1");
     }

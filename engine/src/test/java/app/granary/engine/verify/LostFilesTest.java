@@ -22,8 +22,11 @@ import app.granary.engine.openpgp.Passphrase;
 import app.granary.engine.progress.Watch;
 import app.granary.engine.source.RawSource;
 import java.io.IOException;
+import java.nio.ByteBuffer;
+import java.nio.channels.FileChannel;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.nio.file.StandardOpenOption;
 import java.time.Clock;
 import java.util.List;
 import java.util.OptionalLong;
@@ -118,18 +121,22 @@ class LostFilesTest {
         SplittableRandom random = new SplittableRandom(6);
         for (Medium medium : List.of(Medium.GPT_EXT4_1K, Medium.GPT_NTFS, Medium.MBR_FAT16)) {
             Path disk = medium.make(folder);
-            byte[] content = Files.readAllBytes(disk);
+            long length = Files.size(disk);
             for (int round = 0; round < 60; round++) {
-                byte[] changed = content.clone();
-                int at = (int) MIB + random.nextInt((int) (changed.length - 2 * MIB)) / 4096 * 4096;
+                int at = (int) MIB + random.nextInt((int) (length - 2 * MIB)) / 4096 * 4096;
                 at = round % 2 == 0 ? (int) MIB + random.nextInt(200) * 1024 : at;
-                for (int i = 0; i < 20; i++) {
-                    changed[at + random.nextInt(4096)] = (byte) random.nextInt();
+                try (FileChannel harmed = FileChannel.open(disk, StandardOpenOption.READ, StandardOpenOption.WRITE)) {
+                    byte[] before = new byte[4096];
+                    harmed.read(ByteBuffer.wrap(before), at);
+                    byte[] changed = before.clone();
+                    for (int i = 0; i < 20; i++) {
+                        changed[random.nextInt(4096)] = (byte) random.nextInt();
+                    }
+                    harmed.write(ByteBuffer.wrap(changed), at);
+                    FilesHit hit = on(disk, MIB, length - 2 * MIB, Extents.range(at - MIB, at - MIB + 4096));
+                    assertTrue(hit.count() >= hit.paths().size());
+                    harmed.write(ByteBuffer.wrap(before), at);
                 }
-                Path harmed = folder.resolve("harmed");
-                Files.write(harmed, changed);
-                FilesHit hit = on(harmed, MIB, changed.length - 2 * MIB, Extents.range(at - MIB, at - MIB + 4096));
-                assertTrue(hit.count() >= hit.paths().size());
             }
         }
     }

@@ -5,6 +5,7 @@ import static org.junit.jupiter.api.Assertions.assertTrue;
 import static org.springframework.test.web.servlet.request.MockMvcRequestBuilders.get;
 import static org.springframework.test.web.servlet.result.MockMvcResultMatchers.status;
 
+import app.granary.engine.media.OncePerBuild;
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.ObjectMapper;
 import java.io.IOException;
@@ -40,8 +41,12 @@ class DemoHistoryTest {
     @DynamicPropertySource
     static void home(DynamicPropertyRegistry registry) throws IOException {
         Path home = Files.createTempDirectory(Path.of("target"), "past").toAbsolutePath();
+        OncePerBuild.office(home.resolve("office"));
         Runtime.getRuntime().addShutdownHook(new Thread(() -> org.springframework.util.FileSystemUtils.deleteRecursively(home.toFile())));
         registry.add("granary.home", home::toString);
+        if (System.getProperty("granary.office") != null) {
+            registry.add("granary.past", () -> System.getProperty("granary.office") + "/past");
+        }
     }
 
     private JsonNode read(String path) throws Exception {
