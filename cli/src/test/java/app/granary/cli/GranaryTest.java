@@ -72,7 +72,7 @@ class GranaryTest {
     /** Only fdisk can be told a file's sector; the table it makes then counts in 4096 bytes. */
     @Test
     void anMbrOfLargeSectorsIsReadWhenTold() throws IOException {
-        Tools.run(folder, "truncate -s 100M m.img; printf 'o\\nn\\np\\n1\\n\\n+40M\\nw\\n' | fdisk -b 4096 m.img > said; mkfs.ext4 -q -F -E offset=1048576 m.img 39M");
+        Tools.run(folder, "truncate -s 60M m.img; printf 'o\\nn\\np\\n1\\n\\n+40M\\nw\\n' | fdisk -b 4096 m.img > said; mkfs.ext4 -q -F -E offset=1048576 m.img 39M");
         String disk = folder.resolve("m.img").toString();
         JsonNode partition = json("inspect", "--json", "--sector-bytes", "4096", disk).get("partitions").get(0);
         assertEquals(1 << 20, partition.get("startBytes").asLong());

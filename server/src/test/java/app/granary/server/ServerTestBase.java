@@ -5,12 +5,14 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.io.IOException;
 import java.io.UncheckedIOException;
+import org.junit.jupiter.api.Tag;
 import org.springframework.boot.test.autoconfigure.web.servlet.AutoConfigureMockMvc;
 import org.springframework.boot.test.context.SpringBootTest;
 import org.springframework.test.context.DynamicPropertyRegistry;
 import org.springframework.test.context.DynamicPropertySource;
 
 /** The whole server over the simulated office, in a folder of its own, at a pace that tests need not wait for. */
+@Tag("large")
 @SpringBootTest(properties = {"granary.demo=true", "granary.pace=1000", "springdoc.api-docs.enabled=true"})
 @AutoConfigureMockMvc
 public abstract class ServerTestBase {

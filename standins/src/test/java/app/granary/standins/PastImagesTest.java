@@ -21,10 +21,12 @@ import java.time.Instant;
 import java.time.ZoneOffset;
 import java.util.Optional;
 import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Tag;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 
 /** Images of other days are bags a person can check with the system's own tools, and share their bytes only until one of them is changed. */
+@Tag("large")
 class PastImagesTest {
     private static final Instant THEN = Instant.parse("2026-08-25T18:30:00Z");
 

@@ -30,10 +30,12 @@ import java.time.Clock;
 import java.util.List;
 import java.util.OptionalLong;
 import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.Tag;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.TestInstance;
 import org.junit.jupiter.api.io.TempDir;
 
+@Tag("large")
 @TestInstance(TestInstance.Lifecycle.PER_CLASS)
 class SimulatedOfficeTest {
     private static final Storage STORAGE = new Storage(Codec.ZSTD, 3, OptionalLong.empty(), SurveyChoice.USED);

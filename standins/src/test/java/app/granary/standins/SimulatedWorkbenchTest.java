@@ -35,10 +35,12 @@ import java.util.Random;
 import java.util.Set;
 import java.util.stream.Collectors;
 import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.Tag;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.TestInstance;
 import org.junit.jupiter.api.io.TempDir;
 
+@Tag("large")
 @TestInstance(TestInstance.Lifecycle.PER_CLASS)
 class SimulatedWorkbenchTest {
     private static final How USUAL = new How(false, false, false, false);
@@ -130,6 +132,7 @@ class SimulatedWorkbenchTest {
 
     /** The machine made of software is Debian's QEMU. */
     @Test
+    @Tag("virtual-machine")
     void aStickThatIsWrittenReallyStarts() throws IOException {
         assertTrue(bench.rawFiles().stream().anyMatch(each -> each.content().refusal().contains("cut short")));
         assertEquals(List.of(), bench.writeRaw("larch-rescue-13.iso", confirmed("key-a"), Watch.NONE).differences());

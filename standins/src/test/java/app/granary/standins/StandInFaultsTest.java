@@ -28,10 +28,12 @@ import java.time.Clock;
 import java.util.List;
 import java.util.OptionalLong;
 import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Tag;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 
 /** What goes wrong in the made-up office really goes wrong, and can be come back from. */
+@Tag("large")
 class StandInFaultsTest {
     private static final Storage STORAGE = new Storage(Codec.ZSTD, 3, OptionalLong.empty(), SurveyChoice.USED);
 

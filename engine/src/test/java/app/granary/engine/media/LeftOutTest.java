@@ -13,10 +13,12 @@ import java.nio.file.Path;
 import java.util.List;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
+import org.junit.jupiter.api.Tag;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 
 /** Page file, hibernation file and swap: found by name, placed where ntfsinfo, debugfs and mshowfat say they lie, zeroed with nothing else harmed. */
+@Tag("large")
 class LeftOutTest {
     @TempDir
     Path folder;

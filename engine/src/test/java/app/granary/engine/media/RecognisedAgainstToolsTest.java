@@ -9,12 +9,14 @@ import app.granary.engine.source.RawSource;
 import java.io.IOException;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
+import org.junit.jupiter.api.Tag;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 import java.nio.file.Path;
 
 /** What is only recognised, on media made by the formats' own tools: the kind against blkid (util-linux), used bytes against each format's own printing of them. */
+@Tag("large")
 class RecognisedAgainstToolsTest {
     @TempDir
     Path folder;

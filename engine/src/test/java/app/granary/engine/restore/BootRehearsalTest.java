@@ -29,10 +29,12 @@ import java.time.Duration;
 import java.util.List;
 import java.util.OptionalLong;
 import javax.imageio.ImageIO;
+import org.junit.jupiter.api.Tag;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 
 /** The machine made of software is Debian's QEMU: what it says of a restored disk is asserted. */
+@Tag("virtual-machine")
 class BootRehearsalTest {
     @TempDir
     Path folder;

@@ -25,6 +25,7 @@ import java.io.IOException;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.Random;
+import org.junit.jupiter.api.Tag;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -98,6 +99,7 @@ class DiskCopyTest {
 
     @ParameterizedTest
     @CsvSource({"GPT, EXFAT, 0", "GPT, NTFS, 80", "GPT, EXT4, 0", "MBR, EXFAT, 80", "MBR, NTFS, 0"})
+    @Tag("large")
     void aDriveIsMadeReadyByTheSystemsOwnTools(Scheme scheme, StoreFileSystem kind, long rescueMib) throws IOException {
         Tools.run(folder, "head -c 300M /dev/urandom > drive.img; sgdisk -Z -n 1:0:0 drive.img > made.txt; mkdir scratch");
         Preparation how = new Preparation(scheme, kind, "PEG-4", rescueMib * MIB);

@@ -39,6 +39,7 @@ import java.time.Clock;
 import java.util.List;
 import java.util.OptionalLong;
 import java.util.Set;
+import org.junit.jupiter.api.Tag;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -217,6 +218,7 @@ class RestoreOntoTargetsTest {
     }
 
     @Test
+    @Tag("large")
     void whatIsBrokenOffIsCarriedOnAndOnlyForTheSameWork() throws IOException {
         Path disk = folder.resolve("disk.img");
         Tools.run(folder, "truncate -s 400M disk.img; printf 'label: gpt\\ntype=L\\n' | sfdisk -q disk.img; mkdir root; head -c 320000000 /dev/urandom > root/noise; mkfs.ext4 -q -F -E offset=1048576 -d root disk.img 400000k");

@@ -30,10 +30,12 @@ import java.util.List;
 import java.util.OptionalLong;
 import java.util.Random;
 import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Tag;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 
 /** Raw files stand for disks that may be overwritten; the system's own tools say what was written. */
+@Tag("large")
 class MachineWorkbenchTest {
     private static final How USUAL = new How(false, false, true, false);
     private static final long MIB = 1L << 20;

@@ -15,6 +15,7 @@ import java.time.Duration;
 import java.time.Instant;
 import java.util.Set;
 import java.util.TreeSet;
+import org.junit.jupiter.api.Tag;
 import org.junit.jupiter.api.Test;
 import org.springframework.beans.factory.annotation.Autowired;
 import org.springframework.boot.test.autoconfigure.web.servlet.AutoConfigureMockMvc;
@@ -25,6 +26,7 @@ import org.springframework.test.context.DynamicPropertySource;
 import org.springframework.test.web.servlet.MockMvc;
 
 /** The made-up past is a past: in order, sealed, provable, with the troubles it is said to have, and laid once. */
+@Tag("large")
 @SpringBootTest(properties = {"granary.demo=true", "granary.history=true", "granary.pace=1000", "granary.now=2026-11-25T09:10:00Z"})
 @AutoConfigureMockMvc
 @WithMockUser(username = "technician", roles = "TECHNICIAN")

@@ -19,6 +19,7 @@ import com.fasterxml.jackson.databind.node.ObjectNode;
 import java.util.List;
 import java.util.Map;
 import java.util.stream.StreamSupport;
+import org.junit.jupiter.api.Tag;
 import org.junit.jupiter.api.Test;
 import org.springframework.beans.factory.annotation.Autowired;
 import org.springframework.http.MediaType;
@@ -222,6 +223,7 @@ class ComeBackTest extends ServerTestBase {
     }
 
     @Test
+    @Tag("virtual-machine")
     void aRehearsalKeepsAPictureOfWhatItStarted() throws Exception {
         String image = image("plumb", "PLUMB-rehearsed");
         String id = answer(send("/api/v1/rehearsals/of/" + image, Map.of())).get("id").asText();
