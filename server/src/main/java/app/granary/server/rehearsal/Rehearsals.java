@@ -1,11 +1,13 @@
 package app.granary.server.rehearsal;
 
+import app.granary.core.claim.DeviceClaim;
 import app.granary.core.destination.Destination;
 import app.granary.core.fault.Fault;
 import app.granary.engine.openpgp.Passphrase;
 import app.granary.engine.progress.Watch;
 import app.granary.engine.site.Site;
 import app.granary.engine.site.Workbench;
+import app.granary.server.claim.OfficeDevices;
 import app.granary.server.image.Images;
 import app.granary.server.journal.Journal;
 import app.granary.server.office.GranarySettings;
@@ -19,6 +21,7 @@ import java.nio.file.Path;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
@@ -36,6 +39,7 @@ class Rehearsals implements OtherWork {
     private final RehearsalRepository repository;
     private final Images images;
     private final Site site;
+    private final OfficeDevices devices;
     private final ObjectProvider<OtherRuns> runs;
     private final GranarySettings settings;
     private final OfficeChoices choices;
@@ -43,10 +47,11 @@ class Rehearsals implements OtherWork {
     private final Journal journal;
     private final Clock clock;
 
-    Rehearsals(RehearsalRepository repository, Images images, Site site, ObjectProvider<OtherRuns> runs, GranarySettings settings, OfficeChoices choices, JdbcClient database, Journal journal, Clock clock) {
+    Rehearsals(RehearsalRepository repository, Images images, Site site, OfficeDevices devices, ObjectProvider<OtherRuns> runs, GranarySettings settings, OfficeChoices choices, JdbcClient database, Journal journal, Clock clock) {
         this.repository = repository;
         this.images = images;
         this.site = site;
+        this.devices = devices;
         this.runs = runs;
         this.settings = settings;
         this.choices = choices;
@@ -109,6 +114,14 @@ class Rehearsals implements OtherWork {
     @Override
     public Set<OtherRuns.Kind> kinds() {
         return Set.of(OtherRuns.Kind.REHEARSAL);
+    }
+
+    @Override
+    public List<DeviceClaim> claims(UUID runId) {
+        Images.Shelved image = images.shelved(repository.findByRunId(runId).orElseThrow(() -> Refused.notFound("rehearsal")).imageId());
+        List<DeviceClaim> out = new ArrayList<>(devices.storing(image.destinationId(), image.destination()));
+        out.add(devices.scratch());
+        return out;
     }
 
     @Override

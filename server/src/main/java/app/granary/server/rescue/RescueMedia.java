@@ -1,5 +1,7 @@
 package app.granary.server.rescue;
 
+import app.granary.core.claim.Device;
+import app.granary.core.claim.DeviceClaim;
 import app.granary.core.rescue.RescueMedium;
 import app.granary.core.target.TargetDisk;
 import app.granary.engine.openpgp.Passphrase;
@@ -7,6 +9,7 @@ import app.granary.engine.progress.Watch;
 import app.granary.engine.restore.RestoreOutcome;
 import app.granary.engine.site.Site;
 import app.granary.engine.site.Workbench;
+import app.granary.server.claim.OfficeDevices;
 import app.granary.server.journal.Journal;
 import app.granary.server.problem.Refused;
 import app.granary.server.run.OtherRuns;
@@ -21,6 +24,7 @@ import java.util.Set;
 import java.util.UUID;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import org.springframework.beans.factory.ObjectProvider;
 import org.springframework.http.HttpStatus;
 import org.springframework.stereotype.Service;
@@ -32,23 +36,26 @@ public class RescueMedia implements OtherWork {
     private final BootTrialRepository trials;
     private final Targets targets;
     private final Site site;
+    private final OfficeDevices devices;
     private final ObjectProvider<OtherRuns> runs;
     private final Journal journal;
     private final Clock clock;
     private final Map<UUID, Asked> asked = new ConcurrentHashMap<>();
     private final Set<UUID> writing = ConcurrentHashMap.newKeySet();
 
-    RescueMedia(RescueStickRepository sticks, BootTrialRepository trials, Targets targets, Site site, ObjectProvider<OtherRuns> runs, Journal journal, Clock clock) {
+    RescueMedia(RescueStickRepository sticks, BootTrialRepository trials, Targets targets, Site site, OfficeDevices devices, ObjectProvider<OtherRuns> runs, Journal journal, Clock clock) {
         this.sticks = sticks;
         this.trials = trials;
         this.targets = targets;
         this.site = site;
+        this.devices = devices;
         this.runs = runs;
         this.journal = journal;
         this.clock = clock;
     }
 
-    private record Asked(String fileId, Workbench.Confirmed target) {
+    /** @param claims the stick, and the disk the file lies on */
+    private record Asked(String fileId, Workbench.Confirmed target, List<DeviceClaim> claims) {
     }
 
     /** A medium as it is registered, and as the rules see it. */
@@ -133,9 +140,10 @@ public class RescueMedia implements OtherWork {
             throw new Refused(HttpStatus.CONFLICT, "too-small", "targetId", file.name() + " does not fit onto " + target.inFull() + ". Take a larger stick.");
         }
         Workbench.Confirmed confirmed = targets.confirmed(targetId, typed, Set.copyOf(file.liesOn()));
-        runs.getObject().requireFree(target.name());
+        DeviceClaim overwriting = devices.overwriting(confirmed, target.name());
+        runs.getObject().requireFree(overwriting);
         UUID runId = UUID.randomUUID();
-        asked.put(runId, new Asked(fileId, confirmed));
+        asked.put(runId, new Asked(fileId, confirmed, Stream.concat(Stream.of(overwriting), file.liesOn().stream().filter(serial -> !serial.isBlank()).map(serial -> DeviceClaim.read(Device.ofSerial(serial, file.where())))).toList()));
         stick.writing(runId, file.content().label().isEmpty() ? file.name() : file.content().label(), file.content().starts());
         sticks.save(stick);
         journal.add(who, "write medium", stick.name(), Journal.Result.BEGUN, who + " confirmed " + target.inFull() + " to be overwritten with " + file.name() + ". It held: " + String.join("; ", target.holds()) + ".",
@@ -147,6 +155,12 @@ public class RescueMedia implements OtherWork {
     @Override
     public Set<OtherRuns.Kind> kinds() {
         return Set.of(OtherRuns.Kind.STICK);
+    }
+
+    @Override
+    public List<DeviceClaim> claims(UUID runId) {
+        Asked order = asked.get(runId);
+        return order == null ? List.of() : order.claims;
     }
 
     @Override

@@ -1,5 +1,6 @@
 package app.granary.server.restore;
 
+import app.granary.core.claim.DeviceClaim;
 import app.granary.core.inventory.Firmware;
 import app.granary.core.layout.RestoreLayout;
 import app.granary.core.measure.Sizes;
@@ -9,6 +10,7 @@ import app.granary.engine.progress.Watch;
 import app.granary.engine.restore.RestoreOutcome;
 import app.granary.engine.site.Site;
 import app.granary.engine.site.Workbench;
+import app.granary.server.claim.OfficeDevices;
 import app.granary.server.computer.ComputersOnRecord;
 import app.granary.server.computer.DisksOnRecord;
 import app.granary.server.image.Images;
@@ -22,6 +24,7 @@ import com.fasterxml.jackson.databind.ObjectMapper;
 import java.io.IOException;
 import java.time.Clock;
 import java.time.Instant;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -40,18 +43,20 @@ public class Restorations implements OtherWork {
     private final DisksOnRecord disks;
     private final ComputersOnRecord computers;
     private final RestorationRepository repository;
+    private final OfficeDevices devices;
     private final ObjectProvider<OtherRuns> runs;
     private final Journal journal;
     private final ObjectMapper json;
     private final Clock clock;
 
-    Restorations(Site site, Targets targets, Images images, DisksOnRecord disks, ComputersOnRecord computers, RestorationRepository repository, ObjectProvider<OtherRuns> runs, Journal journal, ObjectMapper json, Clock clock) {
+    Restorations(Site site, Targets targets, Images images, DisksOnRecord disks, ComputersOnRecord computers, RestorationRepository repository, OfficeDevices devices, ObjectProvider<OtherRuns> runs, Journal journal, ObjectMapper json, Clock clock) {
         this.site = site;
         this.targets = targets;
         this.images = images;
         this.disks = disks;
         this.computers = computers;
         this.repository = repository;
+        this.devices = devices;
         this.runs = runs;
         this.journal = journal;
         this.json = json;
@@ -123,7 +128,7 @@ public class Restorations implements OtherWork {
             throw new Refused(HttpStatus.CONFLICT, layout.refusals().get(0).kind().word(), "targetId", layout.refusals().get(0).sentence());
         }
         TargetDisk target = targets.one(targetId);
-        runs.getObject().requireFree(target.name());
+        runs.getObject().requireFree(devices.overwriting(confirmed, target.name()));
         Restoration asked = repository.save(new Restoration(kind, source.imageName, source.imageId.orElse(null), source.madeAt, source.diskId, source.computer, source.disk, clock.instant(), who).onto(confirmed, target.name(),
             computer, firmware(computer), written(choice), rollout.orElse(null)));
         journal.add(who, word(kind), computer, Journal.Result.BEGUN, who + " confirmed " + target.inFull() + " to be overwritten with " + source.imageName + ". It held: " + String.join("; ", target.holds()) + ".",
@@ -150,7 +155,7 @@ public class Restorations implements OtherWork {
         if (!now.equals(asked.target())) {
             throw new Refused(HttpStatus.CONFLICT, "another-target", "confirmation", "Another disk is there now than the one that was begun with, serial " + asked.target().identity().serial() + ". Put that one back, or begin anew.");
         }
-        runs.getObject().requireFree(asked.targetName());
+        runs.getObject().requireFree(devices.overwriting(now, asked.targetName()));
         asked.again();
         Restoration again = repository.save(asked);
         order(again, source, targets.one(asked.target().targetId()), passphrase, who);
@@ -192,6 +197,20 @@ public class Restorations implements OtherWork {
         }
         return asked.imageName() + " was written onto " + asked.targetName() + " (serial " + asked.target().identity().serial() + "): " + Sizes.decimal(outcome.writtenBytes()) + " written, read back and equal."
             + (outcome.passedOver().isEmpty() ? "" : " " + outcome.passedOver().size() + " damaged parts are zeros: " + outcome.passedOver().get(0).message()) + " Go through the checks, and sign.";
+    }
+
+    /** The drive the image lies on or the disk that is copied, and the target. */
+    @Override
+    public List<DeviceClaim> claims(UUID runId) {
+        Restoration asked = repository.findByRunId(runId).orElseThrow(() -> Refused.notFound("restore"));
+        List<DeviceClaim> out = new ArrayList<>(List.of(devices.overwriting(asked.target(), asked.targetName())));
+        if (asked.imageId() == null) {
+            out.add(devices.reading(asked.diskId(), asked.computer() + " " + asked.disk()));
+        } else {
+            Images.Shelved image = images.shelved(asked.imageId());
+            out.addAll(devices.storing(image.destinationId(), image.destination()));
+        }
+        return out;
     }
 
     @Override

@@ -1,8 +1,10 @@
 package app.granary.server.run;
 
+import app.granary.core.claim.DeviceClaim;
 import app.granary.engine.openpgp.Passphrase;
 import app.granary.server.problem.Refused;
 import java.time.Clock;
+import java.util.List;
 import java.util.Optional;
 import java.util.UUID;
 import java.util.stream.Stream;
@@ -77,20 +79,9 @@ public class OtherRuns {
         queue.add(Run.other(order, clock.instant(), who));
     }
 
-    /**
-     * Refuses to overwrite what another run is overwriting, or is to.
-     *
-     * @param target its name
-     */
-    public void requireFree(String target) {
-        boolean taken = Stream.concat(queue.waiting().stream(), queue.underWay().stream().map(LiveRun::run)).anyMatch(run -> switch (run.kind()) {
-            case SPARE, STICK, PREPARE -> run.destination().equals(target);
-            case RESTORE -> run.disk().endsWith(ONTO + target);
-            default -> false;
-        });
-        if (taken) {
-            throw new Refused(HttpStatus.CONFLICT, "busy", "targetId", target + " is being overwritten already, or waits to be. See Runs; stop that first, or choose another disk.");
-        }
+    /** @throws Refused when another run uses what is to be overwritten, or waits to overwrite it; {@link #begin} asks once more */
+    public void requireFree(DeviceClaim target) {
+        queue.requireFree(List.of(target));
     }
 
     /** Empty when there is no such run. */

@@ -1,8 +1,10 @@
 package app.granary.server.run;
 
+import app.granary.core.claim.DeviceClaim;
 import app.granary.engine.openpgp.Passphrase;
 import app.granary.engine.progress.Watch;
 import java.io.IOException;
+import java.util.List;
 import java.util.Set;
 import java.util.UUID;
 
@@ -20,6 +22,9 @@ public interface OtherWork {
      * @throws app.granary.core.fault.FaultException when it failed; {@link #ended} is called in any case
      */
     String perform(UUID runId, Passphrase passphrase, Watch watch) throws IOException;
+
+    /** Every device it touches, from before it begins until it has ended. */
+    List<DeviceClaim> claims(UUID runId);
 
     /** It has ended. */
     void ended(UUID runId, boolean done, String sentence);

@@ -24,6 +24,11 @@ class Run {
     enum Kind {
         CAPTURE, CHECK, COPY, REPAIR, RESTORE, SPARE, STICK, PREPARE, REHEARSAL;
 
+        /** Whether it overwrites a disk that a person confirmed. */
+        boolean overwrites() {
+            return this == RESTORE || this == SPARE || this == STICK || this == PREPARE;
+        }
+
         String word() {
             return name().toLowerCase(Locale.ROOT);
         }

@@ -1,5 +1,6 @@
 package app.granary.server.run;
 
+import app.granary.core.claim.DeviceClaim;
 import app.granary.core.destination.Destination;
 import app.granary.core.destination.RuleOutcome;
 import app.granary.core.fault.Fault;
@@ -104,6 +105,11 @@ class RunWork {
 
     private boolean others(Run run) {
         return others.stream().anyMatch(each -> each.kinds().stream().anyMatch(kind -> kind.run() == run.kind()));
+    }
+
+    /** What one of the other kinds touches. */
+    List<DeviceClaim> claims(Run run) {
+        return other(run).claims(run.id());
     }
 
     /** Tells who ordered it how it ended. */

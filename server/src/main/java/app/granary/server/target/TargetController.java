@@ -97,7 +97,7 @@ class TargetController {
         if (!problems.isEmpty()) {
             throw new Refused(HttpStatus.UNPROCESSABLE_ENTITY, "bad-choice", "name", problems.get(0));
         }
-        runs.requireFree(target.name());
+        runs.requireFree(preparations.claim(confirmed, target.name()));
         UUID runId = UUID.randomUUID();
         preparations.keep(runId, confirmed, how, clock.instant());
         journal.add(who.getName(), "prepare", target.name(), Journal.Result.BEGUN, who.getName() + " confirmed " + target.inFull() + " to be prepared as " + how.name() + ", " + how.fileSystem().word() + ". It held: "

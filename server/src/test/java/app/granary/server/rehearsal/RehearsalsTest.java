@@ -16,6 +16,7 @@ import app.granary.core.proof.ProofLevel;
 import app.granary.core.proof.Standing;
 import app.granary.engine.openpgp.Passphrase;
 import app.granary.engine.site.Site;
+import app.granary.server.claim.OfficeDevices;
 import app.granary.server.image.Images;
 import app.granary.server.journal.Journal;
 import app.granary.server.office.GranarySettings;
@@ -56,7 +57,7 @@ class RehearsalsTest {
     void anOfficeThatIsClosed() throws IOException {
         ObjectProvider<OtherRuns> provider = mock(ObjectProvider.class);
         when(provider.getObject()).thenReturn(runs);
-        rehearsals = new Rehearsals(repository, images, site, provider, new GranarySettings(Path.of("target"), true, 1, false, null, null), choices, database, mock(Journal.class), Clock.fixed(NOW, ZoneOffset.UTC));
+        rehearsals = new Rehearsals(repository, images, site, mock(OfficeDevices.class), provider, new GranarySettings(Path.of("target"), true, 1, false, null, null), choices, database, mock(Journal.class), Clock.fixed(NOW, ZoneOffset.UTC));
         when(repository.save(any())).thenAnswer(call -> call.getArgument(0));
         when(site.destinations()).thenReturn(List.of(new Destination("cairn", "CAIRN", "network", true, true, 1000, 500, 0, OptionalLong.empty(), 100, Set.of("CAIRN")),
             new Destination("outpost", "OUTPOST", "off site", false, true, 1000, 500, 0, OptionalLong.empty(), 100, Set.of("OP"))));

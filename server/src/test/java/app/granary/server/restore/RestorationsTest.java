@@ -17,6 +17,7 @@ import app.granary.core.inventory.Firmware;
 import app.granary.engine.openpgp.Passphrase;
 import app.granary.engine.site.Site;
 import app.granary.engine.site.Workbench;
+import app.granary.server.claim.OfficeDevices;
 import app.granary.server.computer.ComputersOnRecord;
 import app.granary.server.computer.DisksOnRecord;
 import app.granary.server.image.Images;
@@ -54,7 +55,7 @@ class RestorationsTest {
         ObjectProvider<OtherRuns> provider = mock(ObjectProvider.class);
         when(provider.getObject()).thenReturn(runs);
         when(repository.save(any())).thenAnswer(call -> call.getArgument(0));
-        restorations = new Restorations(mock(Site.class), targets, images, mock(DisksOnRecord.class), mock(ComputersOnRecord.class), repository, provider, journal, new ObjectMapper(), Clock.fixed(NOW, ZoneOffset.UTC));
+        restorations = new Restorations(mock(Site.class), targets, images, mock(DisksOnRecord.class), mock(ComputersOnRecord.class), repository, mock(OfficeDevices.class), provider, journal, new ObjectMapper(), Clock.fixed(NOW, ZoneOffset.UTC));
     }
 
     private Restoration asked(Restoration.Kind kind, String serial) {

@@ -10,11 +10,15 @@ import static org.mockito.ArgumentMatchers.anyInt;
 import static org.mockito.ArgumentMatchers.anyString;
 import static org.mockito.ArgumentMatchers.contains;
 import static org.mockito.ArgumentMatchers.eq;
+import static org.mockito.Mockito.after;
+import static org.mockito.Mockito.doThrow;
 import static org.mockito.Mockito.mock;
 import static org.mockito.Mockito.timeout;
 import static org.mockito.Mockito.verify;
 import static org.mockito.Mockito.when;
 
+import app.granary.core.claim.Device;
+import app.granary.core.claim.DeviceClaim;
 import app.granary.core.destination.Destination;
 import app.granary.core.destination.DestinationRules;
 import app.granary.core.destination.ImageNeed;
@@ -34,6 +38,7 @@ import app.granary.engine.site.SiteDisk;
 import app.granary.engine.site.SiteEstimate;
 import app.granary.engine.site.SiteImage;
 import app.granary.engine.site.Storage;
+import app.granary.server.claim.OfficeDevices;
 import app.granary.server.estimate.Prospect;
 import app.granary.server.estimate.Prospects;
 import app.granary.server.image.Elsewhere;
@@ -79,7 +84,9 @@ class RunsTest {
     private final DisksOnRecord disks = mock(DisksOnRecord.class);
     private final Passphrases passphrases = new Passphrases();
     private final RunWork work = new RunWork(site, prospects, promises, images, elsewhere, plans, (destination, bytes) -> 0, journal, new ObjectMapper(), java.util.List.of(), Clock.systemUTC());
-    private final RunQueue queue = new RunQueue(work, repository, promises, passphrases, journal, mock(RunEvents.class), mock(ApplicationEventPublisher.class), Clock.systemUTC());
+    private final ApplicationEventPublisher publisher = mock(ApplicationEventPublisher.class);
+    private final OfficeDevices office = mock(OfficeDevices.class);
+    private final RunQueue queue = new RunQueue(work, new RunDevices(office, images, work), repository, promises, passphrases, journal, mock(RunEvents.class), publisher, Clock.systemUTC());
     private final Runs runs = new Runs(site, queue, work, passphrases, disks, images, journal, repository, Clock.systemUTC());
 
     @BeforeEach
@@ -93,6 +100,8 @@ class RunsTest {
             DestinationRules.assess(new ImageNeed("DATUM", Set.of("S-1"), 1, 2, 10 * GB, OptionalLong.empty()), List.of(drive)), Map.of()));
         when(repository.save(any())).thenAnswer(call -> call.getArgument(0));
         when(site.power()).thenReturn(Power.MAINS);
+        when(office.reading(anyString(), anyString())).thenAnswer(call -> DeviceClaim.read(Device.named(call.getArgument(0), call.getArgument(1))));
+        when(office.storing(anyString(), anyString())).thenAnswer(call -> List.of(DeviceClaim.store(Device.named(call.getArgument(0), call.getArgument(1)))));
     }
 
     /** Neither begins: one might not last, the other would date the image wrongly. */
@@ -225,5 +234,68 @@ class RunsTest {
         when(images.shelved(any())).thenReturn(new Images.Shelved("night", "DATUM", "d", "disk 1", "S-1", "p", "PEG-1", 9, true, "", Images.Format.GRANARY, new UUID(0, 1), true));
         Refused locked = assertThrows(Refused.class, () -> runs.beginCheck(UUID.randomUUID(), ProofLevel.READABLE, Passphrase.NONE, false, "ada"));
         assertTrue(locked.getMessage().contains("check it up to sound, which needs none"), locked.getMessage());
+    }
+
+    /** Whatever ends a run, its drive is free for the next: an error of Java's own blocked it until the next start. */
+    @Test
+    void anErrorEndsARunAndFreesItsDevices() throws IOException {
+        when(images.shelved(any())).thenReturn(SHELVED);
+        when(site.check(any(), any(), any())).thenThrow(new OutOfMemoryError("Java heap space")).thenReturn(new CheckOutcome(ProofLevel.SOUND, List.of(), 9));
+        assertEnded(runs.beginCheck(UUID.randomUUID(), ProofLevel.SOUND, Passphrase.NONE, false, "ada"), Run.State.FAILED, Journal.Result.FAILED, "did not foresee (Java heap space)");
+        assertEnded(runs.beginCheck(UUID.randomUUID(), ProofLevel.SOUND, Passphrase.NONE, false, "ada"), Run.State.DONE, Journal.Result.DONE, "is sound");
+    }
+
+    /** The work was done and its outcome stored; who hears of it cannot undo that. */
+    @Test
+    void aListenerThatFailsDoesNotRewriteAFinishedRun() throws Exception {
+        doThrow(new IllegalStateException("no listener")).when(publisher).publishEvent(any(Object.class));
+        when(images.shelved(any())).thenReturn(SHELVED);
+        when(site.check(any(), any(), any())).thenReturn(new CheckOutcome(ProofLevel.SOUND, List.of(), 9));
+        Run run = runs.beginCheck(UUID.randomUUID(), ProofLevel.SOUND, Passphrase.NONE, false, "ada");
+        assertEnded(run, Run.State.DONE, Journal.Result.DONE, "is sound");
+        verify(journal, after(300).never()).add(eq("ada"), anyString(), any(), eq(Journal.Result.FAILED), anyString(), any());
+        assertEquals(Run.State.DONE, run.state());
+        assertEquals(0, runs.underWay().size());
+    }
+
+    /** A database that fails for a moment loses no outcome: it is stored as soon as that works again, and the run does not stay under way. */
+    @Test
+    void anOutcomeThatCouldNotBeStoredIsStoredLater() throws Exception {
+        when(images.shelved(any())).thenReturn(SHELVED);
+        when(site.check(any(), any(), any())).thenReturn(new CheckOutcome(ProofLevel.SOUND, List.of(), 9));
+        java.util.concurrent.atomic.AtomicBoolean broken = new java.util.concurrent.atomic.AtomicBoolean(true);
+        when(repository.save(any())).thenAnswer(call -> {
+            Run saved = call.getArgument(0);
+            if (saved.endedAt() != null && broken.get()) {
+                throw new IllegalStateException("the database is away");
+            }
+            return saved;
+        });
+        Run run = runs.beginCheck(UUID.randomUUID(), ProofLevel.SOUND, Passphrase.NONE, false, "ada");
+        assertEnded(run, Run.State.DONE, Journal.Result.DONE, "is sound");
+        verify(publisher, timeout(5000)).publishEvent(any(Object.class));
+        assertEquals(0, runs.underWay().size());
+        broken.set(false);
+        org.mockito.Mockito.clearInvocations(repository);
+        queue.look();
+        verify(repository).save(run);
+    }
+
+    /** Who confirmed a disk looked at it then; after a restart nobody has. */
+    @Test
+    void whatWaitedToOverwriteADiskIsNotTakenUpAfterARestart() throws IOException {
+        List<Run> waited = new java.util.ArrayList<>();
+        for (OtherRuns.Kind kind : OtherRuns.Kind.values()) {
+            waited.add(Run.other(new OtherRuns.Order(UUID.randomUUID(), kind, "DATUM", "d", "disk 1", "target-x", "Spare 2", "night", Optional.empty(), 0, 0, 0, false), Clock.systemUTC().instant(), "ada"));
+        }
+        when(repository.findByState(Run.State.QUEUED)).thenReturn(waited);
+        runs.endInterrupted();
+        assertEquals(List.of(Run.Kind.REHEARSAL), runs.waiting().stream().map(Run::kind).toList());
+        for (Run each : waited) {
+            if (each.kind() != Run.Kind.REHEARSAL) {
+                assertEquals(Run.State.STOPPED, each.state());
+                assertTrue(each.outcome().endsWith("Look at the disk, and confirm it again."), each.outcome());
+            }
+        }
     }
 }

@@ -1,0 +1,58 @@
+package app.granary.server.claim;
+
+import app.granary.core.claim.Device;
+import app.granary.core.claim.DeviceClaim;
+import app.granary.core.destination.Destination;
+import app.granary.engine.site.Site;
+import app.granary.engine.site.Workbench;
+import app.granary.server.computer.DisksOnRecord;
+import java.io.IOException;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Set;
+import org.springframework.stereotype.Component;
+
+/** What a run claims when it reads a disk, uses a drive or overwrites a target. A device that cannot be asked now is claimed by the office's own name for it. */
+@Component
+public class OfficeDevices {
+    private static final Device SCRATCH = Device.named("scratch", "the room for rehearsals");
+
+    private final Site site;
+    private final DisksOnRecord disks;
+
+    OfficeDevices(Site site, DisksOnRecord disks) {
+        this.site = site;
+        this.disks = disks;
+    }
+
+    /** @param name for sentences */
+    public DeviceClaim reading(String diskId, String name) {
+        return DeviceClaim.read(disks.find(diskId).map(disk -> Device.of(disk.identity(), "disk " + diskId, name)).orElseGet(() -> Device.named("disk " + diskId, name)));
+    }
+
+    /** A destination is claimed by its own name and by every disk it lies on: a folder on a disk is no other place than that disk. */
+    public List<DeviceClaim> storing(String destinationId, String name) {
+        List<DeviceClaim> out = new ArrayList<>();
+        out.add(DeviceClaim.store(Device.named("destination " + destinationId, name)));
+        serials(destinationId).stream().sorted().filter(serial -> !serial.isBlank()).forEach(serial -> out.add(DeviceClaim.store(Device.ofSerial(serial, name))));
+        return out;
+    }
+
+    private Set<String> serials(String destinationId) {
+        try {
+            return site.destinations().stream().filter(each -> each.id().equals(destinationId)).findFirst().map(Destination::diskSerials).orElse(Set.of());
+        } catch (IOException cannotTell) {
+            return Set.of(); // its own name is claimed still
+        }
+    }
+
+    /** @param name for sentences */
+    public DeviceClaim overwriting(Workbench.Confirmed target, String name) {
+        return DeviceClaim.write(Device.of(target.identity(), "target " + target.targetId(), name));
+    }
+
+    /** Where rehearsals are restored to. */
+    public DeviceClaim scratch() {
+        return DeviceClaim.store(SCRATCH);
+    }
+}
