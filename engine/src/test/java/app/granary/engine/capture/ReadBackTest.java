@@ -53,7 +53,7 @@ class ReadBackTest {
     }
 
     @ParameterizedTest
-    @ValueSource(strings = {"printf X | dd of=%s bs=1 seek=999 conv=notrunc", "truncate -s -1 %s", "truncate -s +1 %s", "rm %s"})
+    @ValueSource(strings = {"flip %s 999", "truncate -s -1 %s", "truncate -s +1 %s", "rm %s"})
     void whatComesBackOtherwiseIsNoImage(String harm) throws IOException {
         Path disk = Medium.GPT_EXT4_AND_FAT.make(folder);
         Watch harming = new Watch() {

@@ -56,14 +56,14 @@ class RepairTest {
     void aCopyIsTheSameInEveryByteAndNeverHalf() throws IOException {
         assertEquals("", Tools.run(folder, "diff -r here drive2/here"));
         assertTrue(assertThrows(FaultException.class, () -> BagCopy.run(here, there.getParent(), Watch.NONE)).getMessage().contains("exists already"));
-        Tools.run(folder, "printf X | dd of=here/data/disk.img.zst.002 bs=1 seek=999 conv=notrunc 2>/dev/null; rm -r drive2/here");
+        Tools.run(folder, "flip here/data/disk.img.zst.002 999; rm -r drive2/here");
         assertTrue(assertThrows(FaultException.class, () -> BagCopy.run(here, there.getParent(), Watch.NONE)).getMessage().contains("The copy is not sound, so it was removed again"));
         assertEquals("", Tools.run(folder, "ls drive2"));
     }
 
     @Test
     void everyHarmIsMendedFromTheCopy() throws IOException {
-        for (String harm : new String[] {"printf X | dd of=data/disk.img.zst.001 bs=1 seek=5000 conv=notrunc", "truncate -s -77 data/disk.img.zst.000", "truncate -s +5 data/disk.img.zst.001",
+        for (String harm : new String[] {"flip data/disk.img.zst.001 5000", "truncate -s -77 data/disk.img.zst.000", "truncate -s +5 data/disk.img.zst.001",
             "rm data/disk.img.zst.002", "rm data/image.json", "echo x > manifest-sha256.txt", "truncate -s 0 bagit.txt tagmanifest-sha256.txt",
             "mv data/disk.img.zst.000 x; mv data/disk.img.zst.001 data/disk.img.zst.000; mv x data/disk.img.zst.001"}) {
             Tools.run(here, "{ " + harm + "; } 2>&1");
@@ -75,7 +75,7 @@ class RepairTest {
 
     @Test
     void onlyWhatDiffersIsWritten() throws IOException {
-        Tools.run(here, "printf X | dd of=data/disk.img.zst.001 bs=1 seek=5000 conv=notrunc 2>/dev/null");
+        Tools.run(here, "flip data/disk.img.zst.001 5000");
         long written = Repair.run(new Bag(here, Passphrase.NONE), there, ProofLevel.READABLE, Watch.NONE).writtenBytes();
         assertTrue(written > 0 && written <= 1 << 20, written + " bytes");
         assertEquals(0, Repair.run(new Bag(here, Passphrase.NONE), there, ProofLevel.SOUND, Watch.NONE).writtenBytes());
@@ -84,10 +84,10 @@ class RepairTest {
     @Test
     void anotherImageOrADamagedOneIsNotMendedFrom() throws IOException {
         Path other = capture("other");
-        Tools.run(here, "printf X | dd of=data/disk.img.zst.001 bs=1 seek=5000 conv=notrunc 2>/dev/null");
+        Tools.run(here, "flip data/disk.img.zst.001 5000");
         String before = Tools.run(here, "find . -type f | sort | xargs sha256sum");
         assertTrue(assertThrows(FaultException.class, () -> Repair.run(new Bag(here, Passphrase.NONE), other, ProofLevel.SOUND, Watch.NONE)).getMessage().contains("is not a copy of the same image"));
-        Tools.run(there, "printf X | dd of=data/disk.img.zst.000 bs=1 seek=50 conv=notrunc 2>/dev/null");
+        Tools.run(there, "flip data/disk.img.zst.000 50");
         assertTrue(assertThrows(FaultException.class, () -> Repair.run(new Bag(here, Passphrase.NONE), there, ProofLevel.SOUND, Watch.NONE)).getMessage().contains("The other copy is damaged too"));
         assertEquals(before, Tools.run(here, "find . -type f | sort | xargs sha256sum"));
     }
@@ -113,7 +113,7 @@ class RepairTest {
             public void advanced(app.granary.engine.progress.Progress progress) {
                 if (progress.stage() == app.granary.engine.progress.Progress.Stage.COMPARING && !done) {
                     done = true;
-                    Tools.run(scratch, "printf X | dd of=$(ls -d rehearsal-*/disk.img) bs=1 seek=50000000 conv=notrunc 2>/dev/null");
+                    Tools.run(scratch, "flip $(ls -d rehearsal-*/disk.img) 50000000");
                 }
             }
 

@@ -109,7 +109,7 @@ class LostFilesTest {
         }
         String block = Tools.run(folder, "debugfs -R 'blocks /numbers' '" + disk + "?offset=" + 41 * MIB + "' 2>/dev/null").strip().split("\\s+")[0];
         long at = 41 * MIB + Long.parseLong(block) * 1024;
-        Tools.run(bag, "printf X | dd of=data/disk.img.000 bs=1 seek=" + at + " conv=notrunc 2>/dev/null");
+        Tools.run(bag, "flip data/disk.img.000 " + at);
         CheckOutcome outcome = Verification.run(Bag.open(bag), ProofLevel.READABLE, Watch.NONE);
         assertEquals(at / MIB * MIB, outcome.problems().get(0).diskStartBytes());
         assertTrue(outcome.lost().get(0).partition().contains("system"));
