@@ -197,9 +197,21 @@ public class Releases implements RoomMaker {
     }
 
     @Override
+    public synchronized long trashBytes(String destinationId) {
+        return inTrash(destinationId).stream().mapToLong(ImageRelease::bytes).sum();
+    }
+
+    private List<ImageRelease> inTrash(String destinationId) {
+        return releases.findByDestinationIdAndStateOrderByMovedAt(destinationId, ImageRelease.State.TRASH);
+    }
+
+    @Override
     public synchronized long makeRoom(String destinationId, long bytes) {
+        if (trashBytes(destinationId) < bytes) {
+            return 0;
+        }
         long given = 0;
-        for (ImageRelease each : releases.findByDestinationIdAndStateOrderByMovedAt(destinationId, ImageRelease.State.TRASH)) {
+        for (ImageRelease each : inTrash(destinationId)) {
             if (given < bytes && empty(each, "its room is needed")) {
                 given += each.bytes();
             }

@@ -119,20 +119,41 @@ class RunWork {
         }
     }
 
-    /** Everything is looked at once more at the moment of starting, and refused with the reason. */
-    Prospect preflight(String diskId, String destinationId, Storage storage) throws IOException {
+    /** When the preflight is made. */
+    enum Moment {
+        /** Asked for; it may still wait long, be stopped or be refused, so nothing is given up for it. */
+        ASKED,
+        /** It begins now. */
+        STARTING
+    }
+
+    /**
+     * Everything is looked at when it is asked for and once more at the moment of starting, and refused with the reason. Only what starts, and is short of nothing but
+     * room, has the trash emptied for it, and only by what it is short of: what lies there cannot be had back.
+     */
+    Prospect preflight(String diskId, String destinationId, Storage storage, Moment moment) throws IOException {
         // samples are kept for a while, and a passphrase is not
         Prospect prospect = prospects.fresh(diskId, storage.with(Passphrase.NONE), !storage.passphrase().isNone());
-        Optional<RuleOutcome> room = prospect.to(destinationId).rules().stream().filter(rule -> rule.rule().equals("room") && !rule.holds()).findFirst();
-        if (room.isPresent() && roomMaker.makeRoom(destinationId, prospect.size().highBytes()) > 0) {
-            prospect = prospects.fresh(diskId, storage.with(Passphrase.NONE), !storage.passphrase().isNone());
-        }
-        RuleOutcome broken = prospect.to(destinationId).rules().stream().filter(rule -> !rule.holds()).findFirst().orElse(null);
-        if (broken != null) {
-            throw new Refused(HttpStatus.CONFLICT, "unfit-" + broken.rule(), "destinationId", broken.sentence());
-        }
         requireMachine(prospect.to(destinationId).destination(), prospect);
+        List<RuleOutcome> broken = broken(prospect, destinationId);
+        if (broken.size() == 1 && broken.get(0).rule().equals("room")) {
+            long shortBytes = broken.get(0).askedBytes() - broken.get(0).allowedBytes();
+            if (moment == Moment.ASKED && roomMaker.trashBytes(destinationId) >= shortBytes) {
+                return prospect;
+            }
+            if (moment == Moment.STARTING && roomMaker.makeRoom(destinationId, shortBytes) > 0) {
+                prospect = prospects.fresh(diskId, storage.with(Passphrase.NONE), !storage.passphrase().isNone());
+                broken = broken(prospect, destinationId);
+            }
+        }
+        if (!broken.isEmpty()) {
+            throw new Refused(HttpStatus.CONFLICT, "unfit-" + broken.get(0).rule(), "destinationId", broken.get(0).sentence());
+        }
         return prospect;
+    }
+
+    private static List<RuleOutcome> broken(Prospect prospect, String destinationId) {
+        return prospect.to(destinationId).rules().stream().filter(rule -> !rule.holds()).toList();
     }
 
     private void requireMachine(Destination destination, Prospect prospect) throws IOException {
@@ -168,7 +189,7 @@ class RunWork {
     private String capture(LiveRun running, Passphrase passphrase) throws IOException {
         Run run = running.run();
         Storage storage = order(run).storage().with(passphrase);
-        Prospect prospect = preflight(run.diskId(), run.destinationId(), storage);
+        Prospect prospect = preflight(run.diskId(), run.destinationId(), storage, Moment.STARTING);
         run.think(prospect, prospect.to(run.destinationId()).destination());
         long high = prospect.size().highBytes();
         promises.promise(run.id(), run.destinationId(), high);

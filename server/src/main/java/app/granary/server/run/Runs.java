@@ -112,7 +112,7 @@ public class Runs {
     synchronized Run beginCapture(String diskId, String destinationId, String name, Storage storage, String who) throws IOException {
         ImageName.parse(name);
         requireFree(diskId, destinationId, name);
-        Prospect prospect = work.preflight(diskId, destinationId, storage);
+        Prospect prospect = work.preflight(diskId, destinationId, storage, RunWork.Moment.ASKED);
         String destination = prospect.to(destinationId).destination().name();
         Run run = Run.capture(prospect.source().computer().name(), diskId, prospect.source().disk().name(), destinationId, destination, name, clock.instant(), who)
             .with(work.written(RunOrder.capture(storage, "", "")), !storage.passphrase().isNone(), false);

@@ -7,10 +7,12 @@ import static org.mockito.ArgumentMatchers.any;
 import static org.mockito.ArgumentMatchers.anyBoolean;
 import static org.mockito.ArgumentMatchers.anyDouble;
 import static org.mockito.ArgumentMatchers.anyInt;
+import static org.mockito.ArgumentMatchers.anyLong;
 import static org.mockito.ArgumentMatchers.anyString;
 import static org.mockito.ArgumentMatchers.contains;
 import static org.mockito.ArgumentMatchers.eq;
 import static org.mockito.Mockito.after;
+import static org.mockito.Mockito.never;
 import static org.mockito.Mockito.doThrow;
 import static org.mockito.Mockito.mock;
 import static org.mockito.Mockito.timeout;
@@ -43,6 +45,7 @@ import app.granary.server.estimate.Prospect;
 import app.granary.server.estimate.Prospects;
 import app.granary.server.image.Elsewhere;
 import app.granary.server.image.Images;
+import app.granary.server.image.RoomMaker;
 import app.granary.server.journal.Journal;
 import app.granary.server.problem.Refused;
 import java.io.IOException;
@@ -83,7 +86,8 @@ class RunsTest {
     private final Plans plans = mock(Plans.class);
     private final DisksOnRecord disks = mock(DisksOnRecord.class);
     private final Passphrases passphrases = new Passphrases();
-    private final RunWork work = new RunWork(site, prospects, promises, images, elsewhere, plans, (destination, bytes) -> 0, journal, new ObjectMapper(), java.util.List.of(), Clock.systemUTC());
+    private final RoomMaker trash = mock(RoomMaker.class);
+    private final RunWork work = new RunWork(site, prospects, promises, images, elsewhere, plans, trash, journal, new ObjectMapper(), java.util.List.of(), Clock.systemUTC());
     private final ApplicationEventPublisher publisher = mock(ApplicationEventPublisher.class);
     private final OfficeDevices office = mock(OfficeDevices.class);
     private final RunQueue queue = new RunQueue(work, new RunDevices(office, images, work), repository, promises, passphrases, journal, mock(RunEvents.class), publisher, Clock.systemUTC());
@@ -297,5 +301,37 @@ class RunsTest {
                 assertTrue(each.outcome().endsWith("Look at the disk, and confirm it again."), each.outcome());
             }
         }
+    }
+
+    private Prospect prospect(long freeBytes, boolean attached) throws IOException {
+        SizeEstimate size = SizeEstimate.exact(10 * GB, 10 * GB, new SizeEstimate.Overhead(0, 0, 0));
+        Destination drive = new Destination("p", "PEG-1", "here", attached, true, 500 * GB, freeBytes, 0, OptionalLong.empty(), 100_000_000, Set.of("S-2"));
+        return new Prospect(prospects.source("d"), STORAGE, new SiteEstimate(size, 200_000_000), 1,
+            DestinationRules.assess(new ImageNeed("DATUM", Set.of("S-1"), 1, 2, 10 * GB, OptionalLong.empty()), List.of(drive)), Map.of());
+    }
+
+    /** A refused capture emptied the trash for good: room was made before it was known whether it helps. */
+    @Test
+    void theTrashIsEmptiedOnlyByWhatIsShortOnlyWhenItHelpsAndOnlyForWhatStarts() throws Exception {
+        Prospect away = prospect(17 * GB, false);
+        Prospect shortBy3 = prospect(17 * GB, true);
+        Prospect enough = prospect(20 * GB, true);
+        when(prospects.fresh("d", STORAGE, false)).thenReturn(away);
+        when(trash.trashBytes("p")).thenReturn(900 * GB);
+        assertThrows(Refused.class, () -> runs.beginCapture("d", "p", "night", STORAGE, "ada"), "short of room and not attached");
+        when(prospects.fresh("d", STORAGE, false)).thenReturn(shortBy3);
+        when(trash.trashBytes("p")).thenReturn(2 * GB);
+        String why = assertThrows(Refused.class, () -> runs.beginCapture("d", "p", "night", STORAGE, "ada")).getMessage();
+        assertTrue(why.startsWith("PEG-1 is 3.00 GB short"), why);
+        when(site.power()).thenReturn(new Power(true, OptionalInt.of(3), OptionalLong.empty()));
+        when(trash.trashBytes("p")).thenReturn(900 * GB);
+        assertThrows(Refused.class, () -> runs.beginCapture("d", "p", "night", STORAGE, "ada"), "its battery may not last");
+        verify(trash, never()).makeRoom(any(), anyLong());
+        when(site.power()).thenReturn(Power.MAINS);
+        when(prospects.fresh("d", STORAGE, false)).thenReturn(shortBy3, shortBy3, enough);
+        when(trash.makeRoom("p", 3 * GB)).thenReturn(4 * GB);
+        when(site.capture(any(), any(), any(), any(), any())).thenThrow(Fault.of(Fault.Kind.NO_ROOM, "PEG-1", "PEG-1 became full.").asException());
+        assertEnded(runs.beginCapture("d", "p", "night", STORAGE, "ada"), Run.State.FAILED, Journal.Result.FAILED, "PEG-1 became full.");
+        verify(trash).makeRoom("p", 3 * GB);
     }
 }
