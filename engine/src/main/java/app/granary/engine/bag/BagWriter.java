@@ -3,6 +3,7 @@ package app.granary.engine.bag;
 import app.granary.core.fault.Fault;
 import app.granary.core.image.BadStretch;
 import app.granary.core.image.ImageName;
+import app.granary.engine.codec.Chunks;
 import app.granary.engine.codec.ZeroFrame;
 import app.granary.engine.openpgp.Passphrase;
 import app.granary.engine.source.Folders;
@@ -25,6 +26,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.OptionalInt;
 import java.util.Set;
 import java.util.TreeMap;
 import java.util.stream.Stream;
@@ -48,6 +50,7 @@ public final class BagWriter implements Closeable {
     private final CaptureLog log;
     private final FrameIndex index;
     private final List<BadStretch> bad;
+    private final StateSums states = new StateSums();
     private boolean finished;
 
     private BagWriter(Path partial, ImageName name, PartWriter parts, CaptureLog log, Unfinished.Cut cut) {
@@ -57,6 +60,13 @@ public final class BagWriter implements Closeable {
         this.log = log;
         this.index = cut.index();
         this.bad = new ArrayList<>(cut.bad());
+        long chunk = 0;
+        for (Unfinished.Row row : cut.rows()) {
+            if (!row.zeros()) {
+                states.add(chunk, row.stateCrc());
+            }
+            chunk += row.count();
+        }
     }
 
     /**
@@ -125,6 +135,7 @@ public final class BagWriter implements Closeable {
      */
     public void frame(byte[] frame, int length, int crc, int stateCrc) throws IOException {
         parts.write(frame, length);
+        states.add(index.chunks(), stateCrc);
         index.add(1, length, crc, false);
         log.frame(length, crc, stateCrc);
     }
@@ -142,6 +153,16 @@ public final class BagWriter implements Closeable {
     public void bad(List<BadStretch> stretches) {
         stretches.forEach(log::bad);
         bad.addAll(stretches);
+    }
+
+    /**
+     * Whether a chunk was made of these bytes.
+     *
+     * @param chunk below the index's count of chunks
+     */
+    public boolean isOf(long chunk, byte[] raw, int length) {
+        OptionalInt state = states.of(chunk);
+        return Chunks.crc(raw, length) == index.crc(index.rowOf(chunk)) && (state.isEmpty() || state.getAsInt() == Chunks.stateCrc(raw, length));
     }
 
     /** The frames so far. */

@@ -129,6 +129,7 @@ public final class Capture {
         try (BagWriter bag = writer) {
             frames(bag);
             List<ImageDescription.Part> parts = bag.endFrames();
+            requireUnchanged(bag);
             byte[] firstSector = new byte[(int) Math.min(512, source.sizeBytes())];
             source.read(0, ByteBuffer.wrap(firstSector));
             ImageDescription description = description(now(clock), bag.badSectors(), parts);
@@ -148,6 +149,15 @@ public final class Capture {
             watch.requireGoingOn(source.name());
             long stored = Folders.bytes(bag.partial());
             return new CaptureResult(bag.finish(), stored, source.sizeBytes(), survey.usedBytes(), description.badSectors(), check);
+        }
+    }
+
+    private void requireUnchanged(BagWriter bag) throws IOException {
+        try {
+            Unchanged.require(source, survey, bag);
+        } catch (FaultException torn) {
+            bag.discard();
+            throw torn;
         }
     }
 

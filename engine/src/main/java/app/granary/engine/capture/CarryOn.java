@@ -4,25 +4,16 @@ import app.granary.core.disk.BlockSource;
 import app.granary.core.disk.DiskIdentity;
 import app.granary.core.fault.Fault;
 import app.granary.core.filesystem.DiskSurvey;
-import app.granary.core.filesystem.SurveyedPartition;
 import app.granary.engine.bag.BagWriter;
 import app.granary.engine.bag.Begun;
-import app.granary.engine.bag.FrameIndex;
 import app.granary.engine.bag.Unfinished;
 import app.granary.engine.codec.Chunks;
 import app.granary.engine.openpgp.Passphrase;
 import java.io.IOException;
 import java.util.ArrayList;
-import java.util.SortedSet;
-import java.util.TreeSet;
 
 /** Whether a disk is still what an unfinished capture read of it: two states of one disk in one image would be neither. */
 final class CarryOn {
-    /** Chunks spread over what was read that are compared, besides the first of each partition: one in so many, at least a few, and never more than tell anything. */
-    private static final int ONE_IN = 100;
-    private static final int FEWEST = 8;
-    private static final int MOST = 64;
-
     private final Unfinished unfinished;
     private final BlockSource source;
     private final DiskSurvey survey;
@@ -58,25 +49,12 @@ final class CarryOn {
     private void compare(Unfinished.Kept kept) throws IOException {
         ChunkReader reader = new ChunkReader(source, survey.toRead());
         byte[] raw = new byte[Chunks.BYTES];
-        for (long chunk : sample(kept.index())) {
+        for (long chunk : StateSample.chunks(survey, kept.index())) {
             int length = reader.read(chunk, raw, new ArrayList<>());
             if (!kept.isOf(chunk, raw, length)) {
                 throw changed();
             }
         }
-    }
-
-    /** Mounting alone changes a file system's first chunk, so that is always among them. */
-    private SortedSet<Long> sample(FrameIndex index) {
-        SortedSet<Long> out = new TreeSet<>();
-        for (SurveyedPartition partition : survey.partitions()) {
-            out.add(partition.partition().startBytes() / Chunks.BYTES);
-        }
-        int count = Math.min(index.rows(), Math.max(FEWEST, Math.min(MOST, index.rows() / ONE_IN)));
-        for (int i = 0; i < count; i++) {
-            out.add(index.firstChunk((int) ((long) i * index.rows() / count)));
-        }
-        return out.headSet(index.chunks());
     }
 
     private IOException changed() {
