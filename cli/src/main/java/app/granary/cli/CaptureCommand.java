@@ -18,6 +18,7 @@ import app.granary.engine.progress.Watch;
 import app.granary.engine.sample.SizeSampler;
 import app.granary.engine.site.BlockDevices;
 import app.granary.engine.site.Desk;
+import app.granary.engine.source.DeviceHold;
 import java.io.IOException;
 import java.io.PrintWriter;
 import java.nio.file.Files;
@@ -61,9 +62,8 @@ final class CaptureCommand implements Callable<Integer> {
     public Integer call() throws IOException {
         long began = System.nanoTime();
         ImageName imageName = ImageName.parse(name);
-        try (BlockSource source = disk.open()) {
+        try (DeviceHold held = BlockDevices.hold(disk.disk); BlockSource source = disk.open()) {
             BlockDevices.Identified device = BlockDevices.identify(disk.disk, source);
-            device.requireIdle();
             if (device.holds(folder)) {
                 throw Fault.of(Fault.Kind.FORBIDDEN, folder.toString(), folder + " lies on " + disk.disk
                     + ", the disk to be imaged; an image there would die with it. Choose another drive.").asException();

@@ -13,6 +13,7 @@ import app.granary.engine.restore.RestoreOutcome;
 import app.granary.engine.restore.RestoreRequest;
 import app.granary.engine.restore.RestoreTarget;
 import app.granary.engine.site.BlockDevices;
+import app.granary.engine.source.DeviceHold;
 import app.granary.engine.source.RawSource;
 import app.granary.engine.source.Sysfs;
 import java.io.IOException;
@@ -52,6 +53,17 @@ final class RestoreCommand implements Callable<Integer> {
     @Spec
     CommandSpec spec;
 
+    /** A device is held until it is written, and looked at once more before its first byte: planning the layout took a moment. */
+    private RestoreOutcome write(Bag image, ImageJson.Content content, RestoreRequest request, RestoreTarget to, boolean device) throws IOException {
+        if (!device) {
+            return Restore.run(image, content, request, to, Watch.NONE);
+        }
+        BlockDevices.requireOverwritable(target, serial == null ? "" : serial);
+        try (DeviceHold held = BlockDevices.hold(target)) {
+            return Restore.run(image, content, request, to, Watch.NONE);
+        }
+    }
+
     @Override
     public Integer call() throws IOException {
         long began = System.nanoTime();
@@ -70,7 +82,7 @@ final class RestoreCommand implements Callable<Integer> {
         RestoreLayout planned = RestoreLayout.of(survey, LayoutTarget.blank(bytes, sectorBytes, Firmware.UNKNOWN), layout.choice());
         RestoreRequest request = RestoreRequest.of(survey, planned).comparing(!noCompare).zeroing(zeroUnused).acceptingDamage(acceptDamage);
         RestoreTarget to = device ? RestoreTarget.device(target, planned.partitionBytes(), sectorBytes) : RestoreTarget.file(target, bytes, sectorBytes);
-        RestoreOutcome outcome = Restore.run(image, content, request, to, Watch.NONE);
+        RestoreOutcome outcome = write(image, content, request, to, device);
         double seconds = (System.nanoTime() - began) / 1e9;
         PrintWriter out = spec.commandLine().getOut();
         if (json) {

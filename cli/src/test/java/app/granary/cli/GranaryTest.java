@@ -156,4 +156,23 @@ class GranaryTest {
         assertTrue(said.matches("(?s)granary: small has 3.15 MB free, and the image may need 67.1 MB. Nothing was written.*exit 1\\s+NO_ROOM The destination small became full "
             + "\\(0 B left\\). No image was made; the disk and the older images are untouched. Make room and carry on.*\\s+other\\s+x.partial\\s+x.partial.log\\s+"), said);
     }
+
+    /** Real devices, where root may make them: the second member of a mounted set is in no list of mounts. */
+    @Test
+    void aMemberOfAMountedSetOfDisksIsNeitherReadNorOverwritten() throws IOException {
+        if (!Tools.run(folder, "[ $(id -u) = 0 ] && losetup -f > /dev/null 2>&1 && echo yes || echo no").strip().equals("yes")) {
+            System.out.println("a member of a mounted set of disks was not tried: this account may make no loop devices here");
+            org.junit.jupiter.api.Assumptions.abort("no loop devices here");
+        }
+        String[] loops = Tools.run(folder, "truncate -s 150M one two; for f in one two; do losetup -f --show $f; done").split("\\s+");
+        try {
+            Tools.run(folder, "mkfs.btrfs -q -f " + String.join(" ", loops) + " 2>&1; mkdir mnt images; mount " + loops[0] + " mnt");
+            for (String each : loops) {
+                refused(each + " is in use", "capture", "--name", "x", each, folder.resolve("images").toString());
+            }
+            assertEquals("", Tools.run(folder, "ls images"));
+        } finally {
+            Tools.run(folder, "umount mnt 2>&1 || true; losetup -d " + String.join(" ", loops));
+        }
+    }
 }

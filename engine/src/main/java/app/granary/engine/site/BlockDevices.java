@@ -3,6 +3,8 @@ package app.granary.engine.site;
 import app.granary.core.disk.BlockSource;
 import app.granary.core.disk.DiskIdentity;
 import app.granary.core.fault.Fault;
+import app.granary.core.fault.FaultException;
+import app.granary.engine.source.DeviceHold;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -30,13 +32,9 @@ public final class BlockDevices {
             return identity;
         }
 
-        /** @throws app.granary.core.fault.FaultException when something on it is mounted: a disk in use is not imaged */
+        /** @throws app.granary.core.fault.FaultException when anything holds it, or that cannot be told: a disk in use is not imaged */
         public void requireIdle() throws IOException {
-            List<String> mounted = device.map(Lsblk.Device::tree).orElse(List.of()).stream().flatMap(d -> d.mountPoints().stream()).toList();
-            if (!mounted.isEmpty()) {
-                throw Fault.of(Fault.Kind.FORBIDDEN, path.toString(), path + " is in use: mounted at " + String.join(", ", mounted)
-                    + ". Unmount it, or start this computer from rescue media first.").asException();
-            }
+            hold(path).close();
         }
 
         /** Whether a folder lies on this disk, through partitions, loop mounts and links. */
@@ -61,6 +59,41 @@ public final class BlockDevices {
         Optional<Lsblk.Device> device = find(path);
         DiskIdentity identity = new DiskIdentity(device.map(Lsblk.Device::model).orElse(""), device.map(Lsblk.Device::serial).orElse(""), source.sizeBytes());
         return new Identified(path, identity, device);
+    }
+
+    /**
+     * Holds a device for as long as a run lasts. A file is held by nobody.
+     *
+     * @throws app.granary.core.fault.FaultException when anything else holds it - a mount, swap, a set of disks, an open volume, another program - or that cannot be told
+     */
+    public static DeviceHold hold(Path path) throws IOException {
+        try {
+            return DeviceHold.of(path);
+        } catch (DeviceHold.HeldElsewhere inUse) {
+            throw Fault.of(Fault.Kind.FORBIDDEN, path.toString(), path + " is in use: " + by(path) + ". Unmount it, or start this computer from rescue media first.").asException();
+        }
+    }
+
+    /** By what a device is held, in words; an empty string when by nothing. */
+    static String heldBy(Path path) throws IOException {
+        try (DeviceHold free = DeviceHold.of(path)) {
+            return "";
+        } catch (DeviceHold.HeldElsewhere inUse) {
+            return by(path);
+        } catch (FaultException cannotTell) {
+            return "that cannot be told by this account";
+        }
+    }
+
+    /** Not everything that holds a device is in the list of mounts: of a set of disks only one member is. */
+    private static String by(Path path) throws IOException {
+        List<Lsblk.Device> tree = find(path).map(Lsblk.Device::tree).orElse(List.of());
+        List<String> mounted = tree.stream().flatMap(each -> each.mountPoints().stream()).toList();
+        List<String> above = tree.stream().skip(1).filter(each -> !each.type().equals("part")).map(each -> each.path() + " (" + each.type() + ")").toList();
+        if (!mounted.isEmpty()) {
+            return "mounted at " + String.join(", ", mounted);
+        }
+        return above.isEmpty() ? "this system holds it, as one of a set of disks, as swap or for another program" : "it is part of " + String.join(", ", above);
     }
 
     private static Optional<Lsblk.Device> find(Path path) throws IOException {

@@ -3,10 +3,14 @@ package app.granary.engine.site;
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.ObjectMapper;
 import java.io.IOException;
+import java.io.UncheckedIOException;
 import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.concurrent.CompletableFuture;
+import java.util.concurrent.ExecutionException;
 import java.util.concurrent.TimeUnit;
+import java.util.concurrent.TimeoutException;
 
 /** Block devices as {@code lsblk --json -b} of util-linux prints them. */
 final class Lsblk {
@@ -42,15 +46,30 @@ final class Lsblk {
         } catch (IOException absent) {
             return List.of();
         }
-        String text = new String(process.getInputStream().readAllBytes(), StandardCharsets.UTF_8);
+        // read beside the waiting: one that hangs says nothing and does not end, and would keep a reader for ever
+        CompletableFuture<byte[]> said = CompletableFuture.supplyAsync(() -> read(process), task -> {
+            Thread reader = new Thread(task, "lsblk");
+            reader.setDaemon(true);
+            reader.start();
+        });
         try {
-            if (!process.waitFor(PATIENCE_SECONDS, TimeUnit.SECONDS)) {
-                process.destroyForcibly();
-            }
+            return parse(new String(said.get(PATIENCE_SECONDS, TimeUnit.SECONDS), StandardCharsets.UTF_8));
+        } catch (TimeoutException | ExecutionException hangs) {
+            process.destroyForcibly();
+            throw new IOException("lsblk did not answer within " + PATIENCE_SECONDS + " s", hangs);
         } catch (InterruptedException stopped) {
+            process.destroyForcibly();
             Thread.currentThread().interrupt();
+            throw new java.io.InterruptedIOException("stopped while asking for the devices");
         }
-        return parse(text);
+    }
+
+    private static byte[] read(Process process) {
+        try {
+            return process.getInputStream().readAllBytes();
+        } catch (IOException failed) {
+            throw new UncheckedIOException(failed);
+        }
     }
 
     static List<Device> parse(String json) throws IOException {

@@ -22,6 +22,7 @@ import app.granary.engine.progress.Watch;
 import app.granary.engine.release.Shelf;
 import app.granary.engine.sample.ReadTest;
 import app.granary.engine.sample.SampleGoal;
+import app.granary.engine.source.DeviceHold;
 import app.granary.engine.source.RawSource;
 import java.io.IOException;
 import java.nio.file.FileStore;
@@ -105,6 +106,11 @@ public final class MachineSite implements Site {
 
     RawSource openDisk(String diskId) throws IOException {
         return RawSource.open(require(diskId).path);
+    }
+
+    /** As long as it is read for a copy: a disk in use is not copied either. */
+    DeviceHold holdDisk(String diskId) throws IOException {
+        return BlockDevices.hold(require(diskId).path);
     }
 
     private record Found(SiteDisk disk, Path path) {
@@ -233,9 +239,7 @@ public final class MachineSite implements Site {
     public SiteImage capture(String diskId, String destinationId, String name, Storage storage, Watch watch) throws IOException {
         Found found = require(diskId);
         Path folder = folder(destinationId);
-        try (RawSource source = RawSource.open(found.path)) {
-            BlockDevices.Identified device = BlockDevices.identify(found.path, source);
-            device.requireIdle();
+        try (DeviceHold held = BlockDevices.hold(found.path); RawSource source = RawSource.open(found.path)) {
             CaptureResult result = Desk.capture(source, found.disk.identity(), storage, name, folder, clock, watch);
             return Desk.made(result, result.bag().toString());
         }
@@ -250,8 +254,7 @@ public final class MachineSite implements Site {
     @Override
     public SiteImage carryOn(String diskId, ImageAt unfinished, Watch watch) throws IOException {
         Found found = require(diskId);
-        try (RawSource source = RawSource.open(found.path)) {
-            BlockDevices.identify(found.path, source).requireIdle();
+        try (DeviceHold held = BlockDevices.hold(found.path); RawSource source = RawSource.open(found.path)) {
             CaptureResult result = Desk.carryOn(source, found.disk.identity(), folder(unfinished.destinationId()), unfinished.name(), unfinished.passphrase(), clock, watch);
             return Desk.made(result, result.bag().toString());
         }

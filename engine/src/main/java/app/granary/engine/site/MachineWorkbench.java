@@ -18,6 +18,7 @@ import app.granary.engine.restore.DrivePreparation;
 import app.granary.engine.restore.RestoreLog;
 import app.granary.engine.restore.RestoreOutcome;
 import app.granary.engine.restore.RestoreTarget;
+import app.granary.engine.source.DeviceHold;
 import app.granary.engine.source.RawSource;
 import app.granary.engine.source.Sysfs;
 import java.io.IOException;
@@ -68,7 +69,6 @@ final class MachineWorkbench implements Workbench {
     }
 
     private static TargetDisk disk(Lsblk.Device device) throws IOException {
-        Set<String> mounts = device.tree().stream().flatMap(each -> each.mountPoints().stream()).collect(Collectors.toSet());
         boolean removable = device.bus().equals("usb");
         TargetDisk.Kind kind = !removable ? TargetDisk.Kind.FIXED : device.sizeBytes() < STICK_BYTES ? TargetDisk.Kind.STICK : TargetDisk.Kind.SPARE;
         List<String> holds;
@@ -79,7 +79,7 @@ final class MachineWorkbench implements Workbench {
         }
         String id = device.serial().isEmpty() ? device.path() : device.model() + "/" + device.serial();
         return new TargetDisk(id.replaceAll("[^A-Za-z0-9]+", "-"), device.path(), new DiskIdentity(device.model(), device.serial(), device.sizeBytes()), Sysfs.sectorBytes(Path.of(device.path())), device.bus(), kind, true,
-            device.readOnly(), mounts.isEmpty() ? "" : "mounted at " + String.join(", ", mounts), List.of(), holds, Links.rate(device.bus()));
+            device.readOnly(), BlockDevices.heldBy(Path.of(device.path())), List.of(), holds, Links.rate(device.bus()));
     }
 
     private static List<Path> files(Path folder) throws IOException {
@@ -118,9 +118,29 @@ final class MachineWorkbench implements Workbench {
         return Bag.open(site.bag(at), at.passphrase());
     }
 
-    private Found confirmed(Confirmed target) throws IOException {
+    /** A target that is the one confirmed, and held until it is written: nobody can mount it between the last look and the first byte. */
+    private record Held(Found found, DeviceHold hold) implements AutoCloseable {
+        @Override
+        public void close() {
+            hold.close();
+        }
+    }
+
+    /** Looked at before it is held, since a held device looks in use, and which device it is once more after. */
+    private Held confirmed(Confirmed target) throws IOException {
         Bench.require(targets(), target);
-        return require(target.targetId());
+        Found before = require(target.targetId());
+        DeviceHold hold = BlockDevices.hold(before.path);
+        try {
+            Found now = require(target.targetId());
+            if (!now.path.equals(before.path) || !now.disk.identity().equals(target.identity())) {
+                throw Fault.of(Fault.Kind.FORBIDDEN, before.disk.name(), before.disk.inFull() + " was exchanged at this moment. Nothing was written. Look at the disk, and confirm it again.").asException();
+            }
+            return new Held(now, hold);
+        } catch (IOException | RuntimeException failed) {
+            hold.close();
+            throw failed;
+        }
     }
 
     @Override
@@ -136,13 +156,16 @@ final class MachineWorkbench implements Workbench {
 
     @Override
     public RestoreOutcome write(From from, Confirmed target, Firmware firmware, LayoutChoice choice, How how, Watch watch) throws IOException {
-        Found to = confirmed(target);
-        if (from instanceof From.Image image) {
-            Path log = Files.createDirectories(scratch).resolve(to.disk.id() + ".log");
-            return Bench.write(open(image.at()), target(to, firmware), overwritten(to), choice, how, new RestoreLog(log, to.disk.identity().serial()), watch);
-        }
-        try (RawSource disk = site.openDisk(((From.Disk) from).diskId())) {
-            return Bench.copy(disk, target(to, firmware), overwritten(to), choice, how, watch);
+        try (Held held = confirmed(target)) {
+            Found to = held.found;
+            if (from instanceof From.Image image) {
+                Path log = Files.createDirectories(scratch).resolve(to.disk.id() + ".log");
+                return Bench.write(open(image.at()), target(to, firmware), overwritten(to), choice, how, new RestoreLog(log, to.disk.identity().serial()), watch);
+            }
+            String diskId = ((From.Disk) from).diskId();
+            try (DeviceHold source = site.holdDisk(diskId); RawSource disk = site.openDisk(diskId)) {
+                return Bench.copy(disk, target(to, firmware), overwritten(to), choice, how, watch);
+            }
         }
     }
 
@@ -167,16 +190,18 @@ final class MachineWorkbench implements Workbench {
     public RestoreOutcome writeRaw(String rawFileId, Confirmed target, Watch watch) throws IOException {
         Path file = files(rescueFiles()).stream().filter(each -> each.getFileName().toString().equals(rawFileId)).findFirst().orElseThrow(() -> Fault.of(Fault.Kind.NOT_RECOGNISED, rawFileId,
             "There is no file " + rawFileId + " in " + rescueFiles() + " any more. Put it there again.").asException());
-        Found to = confirmed(target);
-        try (RawSource source = RawSource.open(file)) {
+        try (Held held = confirmed(target); RawSource source = RawSource.open(file)) {
+            Found to = held.found;
             return DiskCopy.bytes(source, to.disk.identity().sizeBytes(), overwritten(to), true, watch);
         }
     }
 
     @Override
     public PartitionTable prepare(Preparation how, Confirmed target, Random ids, Watch watch) throws IOException {
-        Found to = confirmed(target);
-        return DrivePreparation.run(how, to.disk.identity().sizeBytes(), to.disk.sectorBytes(), overwritten(to), Files.createDirectories(scratch), ids, watch);
+        try (Held held = confirmed(target)) {
+            Found to = held.found;
+            return DrivePreparation.run(how, to.disk.identity().sizeBytes(), to.disk.sectorBytes(), overwritten(to), Files.createDirectories(scratch), ids, watch);
+        }
     }
 
     @Override
