@@ -1,5 +1,6 @@
 package app.granary.cli;
 
+import app.granary.core.disk.PartitionTables;
 import app.granary.core.fault.Fault;
 import app.granary.core.filesystem.DiskSurvey;
 import app.granary.core.inventory.Firmware;
@@ -53,6 +54,16 @@ final class RestoreCommand implements Callable<Integer> {
     @Spec
     CommandSpec spec;
 
+    /** A device has a table of its own, by which partitions the image does not hold can stay. */
+    private LayoutTarget into(boolean device, long bytes, int sectorBytes) throws IOException {
+        if (!device) {
+            return LayoutTarget.blank(bytes, sectorBytes, Firmware.UNKNOWN);
+        }
+        try (RawSource there = RawSource.open(target)) {
+            return new LayoutTarget(bytes, sectorBytes, Firmware.UNKNOWN, PartitionTables.read(there), RestoreLayout.ALIGN);
+        }
+    }
+
     /** A device is held until it is written, and looked at once more before its first byte: planning the layout took a moment. */
     private RestoreOutcome write(Bag image, ImageJson.Content content, RestoreRequest request, RestoreTarget to, boolean device) throws IOException {
         if (!device) {
@@ -79,7 +90,7 @@ final class RestoreCommand implements Callable<Integer> {
         DiskSurvey survey = Restore.survey(image, content);
         long bytes = targetBytes(device, content);
         int sectorBytes = device ? Sysfs.sectorBytes(target) : survey.sectorBytes();
-        RestoreLayout planned = RestoreLayout.of(survey, LayoutTarget.blank(bytes, sectorBytes, Firmware.UNKNOWN), layout.choice());
+        RestoreLayout planned = RestoreLayout.of(survey, into(device, bytes, sectorBytes), layout.choice());
         RestoreRequest request = RestoreRequest.of(survey, planned).comparing(!noCompare).zeroing(zeroUnused).acceptingDamage(acceptDamage);
         RestoreTarget to = device ? RestoreTarget.device(target, planned.partitionBytes(), sectorBytes) : RestoreTarget.file(target, bytes, sectorBytes);
         RestoreOutcome outcome = write(image, content, request, to, device);

@@ -20,6 +20,11 @@ public record SurveyedPartition(Partition partition, FileSystem fileSystem, Exte
         return fileSystem instanceof FileSystem.Whole && !partition.container();
     }
 
+    /** Whether nothing of it is read because a person left it out: an image made so does not hold it, though it has its place. */
+    public boolean lacking() {
+        return leftOut.stream().anyMatch(each -> each.what() == LeftOut.What.PARTITION);
+    }
+
     /** Why it is read whole, or an empty string. */
     public String reason() {
         return fileSystem instanceof FileSystem.Whole whole ? whole.reason() : "";

@@ -21,6 +21,8 @@ final class LayoutWriter {
     private final long align;
     private final Usable usable;
     private final List<SurveyedPartition> parts;
+    /** Those the image does not hold; their places in it are zeros, which must not pass for them. */
+    private final List<SurveyedPartition> lacking;
     private final List<Step> steps = new ArrayList<>();
     private final List<Refusal> refusals = new ArrayList<>();
     private final List<String> remarks = new ArrayList<>();
@@ -31,7 +33,8 @@ final class LayoutWriter {
         this.choice = choice;
         this.align = target.alignBytes();
         this.usable = Usable.of(image.table(), target);
-        this.parts = image.partitions().stream().filter(each -> !each.partition().container() && choice.takes(each.partition().number()))
+        this.lacking = image.partitions().stream().filter(SurveyedPartition::lacking).toList();
+        this.parts = image.partitions().stream().filter(each -> !each.partition().container() && !each.lacking() && choice.takes(each.partition().number()))
             .sorted(Comparator.comparingLong(each -> each.partition().startBytes())).toList();
     }
 
@@ -45,10 +48,14 @@ final class LayoutWriter {
             return byteForByte();
         }
         if (parts.isEmpty()) {
-            refuse(Refusal.Kind.NOTHING_CHOSEN, "No partition is chosen. Choose at least one to restore.");
+            refuse(Refusal.Kind.NOTHING_CHOSEN, lacking.isEmpty() ? "No partition is chosen. Choose at least one to restore." : "The image holds nothing of what is chosen: " + names(lacking)
+                + (lacking.size() == 1 ? " is" : " are") + " not in it. Choose another partition, or another image.");
             return written(List.of());
         }
         firmware();
+        if (!lacking.isEmpty() && choice.only().isEmpty()) {
+            return withoutWhatIsLacking();
+        }
         if (choice.othersStay()) {
             return intoPlace();
         }
@@ -83,11 +90,35 @@ final class LayoutWriter {
         }
     }
 
+    /**
+     * A disk that has the partitions the image lacks keeps them, with its table and all that lies between: only what the image holds is written. On any other disk they are
+     * not made, since an empty one would pass for what it was.
+     */
+    private RestoreLayout withoutWhatIsLacking() {
+        boolean there = image.partitions().stream().map(SurveyedPartition::partition).allMatch(this::isOnTarget);
+        String names = names(lacking) + (lacking.size() == 1 ? " is" : " are") + " not in the image";
+        if (there) {
+            remarks.add(names + ". What the target has there stays as it is, and so do its table and its boot code; only the other partitions are written, each in its place.");
+            return intoPlace();
+        }
+        remarks.add(names + ", and the target has no such " + (lacking.size() == 1 ? "partition: it is" : "partitions: they are") + " not made there.");
+        return written(sized(new Spread(parts, usable, image.table(), align)));
+    }
+
+    private boolean isOnTarget(Partition p) {
+        return target.table().partitions().stream().anyMatch(there -> there.number() == p.number() && there.startBytes() == p.startBytes() && there.sizeBytes() == p.sizeBytes());
+    }
+
+    private static String names(List<SurveyedPartition> partitions) {
+        String out = String.join(", ", partitions.stream().map(each -> each.partition().label()).toList());
+        return out.substring(0, 1).toUpperCase(java.util.Locale.ROOT) + out.substring(1);
+    }
+
     /** Only some partitions, into a disk that has the same ones: nothing else is touched. */
     private RestoreLayout intoPlace() {
         for (SurveyedPartition each : parts) {
             Partition p = each.partition();
-            if (target.table().partitions().stream().noneMatch(there -> there.number() == p.number() && there.startBytes() == p.startBytes() && there.sizeBytes() == p.sizeBytes())) {
+            if (!isOnTarget(p)) {
                 refuse(Refusal.Kind.OTHERS_DIFFER, "The target has no " + p.label() + " of the same size in the same place, so it cannot be put between the others. Restore all partitions, or let the target hold only those chosen.");
             }
         }
@@ -218,7 +249,7 @@ final class LayoutWriter {
         }
         long inPartitions = places.stream().mapToLong(Partition::sizeBytes).sum();
         long tableBytes = places.isEmpty() ? 0 : usable.tableBytes();
-        boolean all = choice.only().isEmpty();
+        boolean all = choice.only().isEmpty() && lacking.isEmpty();
         boolean asItWas = all && target.sizeBytes() >= image.sizeBytes() - tailBytes() && placed.stream().noneMatch(each -> each.moved() || each.resized());
         PartitionTable table = all && asItWas ? image.table() : TableOf.placed(image.table(), parts, places, usable, align);
         long alignment = refusals.isEmpty() ? target.sizeBytes() - inPartitions - tableBytes - unallocated : 0;

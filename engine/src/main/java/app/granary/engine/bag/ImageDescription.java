@@ -1,9 +1,12 @@
 package app.granary.engine.bag;
 
 import app.granary.core.disk.DiskIdentity;
+import app.granary.core.filesystem.LeftOut;
 import app.granary.core.image.BadStretch;
 import app.granary.engine.codec.Codec;
 import java.util.List;
+import java.util.Set;
+import java.util.stream.Collectors;
 
 /**
  * What {@code data/image.json} says of an image besides its frames.
@@ -39,6 +42,11 @@ public record ImageDescription(String name, String madeAt, DiskIdentity disk, in
         parts = List.copyOf(parts);
     }
 
+    /** Numbers of the partitions a person left out: their places are in the image, as zeros, and they are not. */
+    public Set<Integer> lacking() {
+        return leftOut.stream().filter(each -> each.what().equals(LeftOut.What.PARTITION.word())).map(LeftOutContent::partition).collect(Collectors.toUnmodifiableSet());
+    }
+
     /** A partition as it was at capture; {@code reason} is empty unless it was read whole. Offsets and lengths are bytes of the disk. */
     public record ImagePartition(int number, long startBytes, long sizeBytes, String type, String name, String fileSystem, long readBytes, String reason) {
         /** Word for it in messages. */
@@ -52,7 +60,7 @@ public record ImageDescription(String name, String madeAt, DiskIdentity disk, in
      *
      * @param partition number of the partition it lies in
      * @param path      the file, or an empty string for a whole swap partition
-     * @param what      {@code "page file"}, {@code "hibernation file"} or {@code "swap"}
+     * @param what      {@code "page file"}, {@code "hibernation file"}, {@code "swap"}, or {@code "partition"} for one that is not in the image at all
      */
     public record LeftOutContent(int partition, String path, String what, long bytes) {
     }

@@ -15,10 +15,15 @@ import java.util.Arrays;
 import java.util.List;
 import java.util.Optional;
 import java.util.concurrent.TimeUnit;
+import java.util.stream.Stream;
 import javax.imageio.ImageIO;
 
 /** Starts a restored disk in a machine without network, made of software, and keeps what its screen shows. Nothing is written to the disk. */
 public final class BootRehearsal {
+    /** A look does not count when the machine was kept waiting for more than this part of it, one in so many. */
+    private static final int HELD_UP = 5;
+    /** On a busy machine it takes so many times as long at most. */
+    private static final int BUSY_FACTOR = 4;
     private static final String PROGRAM = "qemu-system-x86_64";
     private static final List<String> UEFI_FIRMWARE = List.of("/usr/share/OVMF/OVMF_CODE.fd", "/usr/share/ovmf/OVMF.fd");
     private static final int MEMORY_MIB = 512;
@@ -91,8 +96,15 @@ public final class BootRehearsal {
         byte[] beforeThat = new byte[0]; // a cursor that blinks shows two pictures in turn
         int same = 0;
         long looks = Math.max(1, patience.toMillis() / LOOK_MILLIS);
-        for (int look = 0; look < looks && machine.isAlive(); look++) {
+        long waited = waitedNanos(machine);
+        for (int look = 0, all = 0; look < looks && all < looks * BUSY_FACTOR && machine.isAlive(); all++) {
             Thread.sleep(LOOK_MILLIS);
+            long until = waited;
+            waited = waitedNanos(machine);
+            if (waited - until > LOOK_MILLIS * 1_000_000L / HELD_UP) {
+                continue; // a picture that stays the same says nothing of a machine that is not let run
+            }
+            look++;
             monitor.write("screendump " + screen + "\n");
             monitor.flush();
             Thread.sleep(200);
@@ -106,6 +118,22 @@ public final class BootRehearsal {
             }
         }
         return false;
+    }
+
+    /**
+     * How long the machine's threads have waited for a processor that other programs had, in nanoseconds; 0 where the system does not tell (Linux,
+     * Documentation/scheduler/sched-stats.rst, the second figure of /proc/PID/task/TID/schedstat).
+     */
+    private static long waitedNanos(Process machine) {
+        long sum = 0;
+        try (Stream<Path> threads = Files.list(Path.of("/proc", "" + machine.pid(), "task"))) {
+            for (Path thread : threads.toList()) {
+                sum += Long.parseLong(Files.readString(thread.resolve("schedstat")).split("\\s+")[1]);
+            }
+        } catch (IOException | RuntimeException notTold) {
+            return 0;
+        }
+        return sum;
     }
 
     /** Portable pixmap, P6, eight bits a channel (netpbm, ppm(5), from memory). */

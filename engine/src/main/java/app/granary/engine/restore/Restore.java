@@ -54,7 +54,7 @@ public final class Restore {
     /** What is in an image, page files and swap included as the zeros they are there; all of it when its table cannot be read. */
     public static DiskSurvey survey(Bag bag, ImageJson.Content content) throws IOException {
         try (ImageSource source = new ImageSource(bag, content)) {
-            return DiskSurvey.of(source, content.description().allBlocks() ? SurveyChoice.ALL_BLOCKS : new SurveyChoice(false, true));
+            return DiskSurvey.of(source, new SurveyChoice(content.description().allBlocks(), true, content.description().lacking()));
         } catch (app.granary.core.fault.FaultException unreadable) {
             if (unreadable.fault().kind() == Fault.Kind.LOCKED) {
                 throw unreadable;

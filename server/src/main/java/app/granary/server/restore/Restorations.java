@@ -244,7 +244,8 @@ public class Restorations implements OtherWork {
         if (asked.imageId() != null) {
             images.signBooted(asked.imageId(), "Restored onto " + asked.targetName() + " for " + asked.forComputer() + ": " + String.join("; ", looked) + ".", who);
         }
-        journal.add(who, "sign-off", asked.forComputer(), Journal.Result.DONE, asked.forComputer() + " is back from " + asked.imageName() + " on " + asked.targetName() + ", looked at and signed by " + who + (note.isBlank() ? "." : ": " + note.strip()),
+        String what = asked.kind() == Restoration.Kind.SPARE ? "The spare of " + asked.forComputer() + " made of " + asked.imageName() + ", " + asked.targetName() + ", is ready" : asked.forComputer() + " is back from " + asked.imageName() + " on " + asked.targetName();
+        journal.add(who, "sign-off", asked.forComputer(), Journal.Result.DONE, what + ", looked at and signed by " + who + (note.isBlank() ? "." : ": " + note.strip()),
             Journal.Facts.of(List.of(asked.target().identity().serial()), Map.of(), "/restore"));
     }
 
@@ -260,7 +261,10 @@ public class Restorations implements OtherWork {
         Restoration spare = one(id);
         spare.retire(clock.instant());
         repository.save(spare);
-        journal.add(who, "retire spare", spare.forComputer(), Journal.Result.NOTE, "The spare of " + spare.imageName() + ", serial " + spare.target().identity().serial() + ", is a spare no more.");
+        String serial = spare.target().identity().serial();
+        boolean wasSpare = spare.kind() == Restoration.Kind.SPARE && spare.state() == Restoration.State.DONE;
+        journal.add(who, wasSpare ? "retire spare" : "take note", spare.forComputer(), Journal.Result.NOTE, wasSpare ? "The spare of " + spare.imageName() + ", serial " + serial + ", is a spare no more."
+            : who + " took " + spare.imageName() + " onto " + spare.targetName() + " (serial " + serial + ") off the list; it " + (spare.state() == Restoration.State.DONE ? "was written, and nobody signed it." : "did not come to its end."));
     }
 
     /**
