@@ -65,7 +65,8 @@ final class RestoreCommand implements Callable<Integer> {
     }
 
     /** A device is held until it is written, and looked at once more before its first byte: planning the layout took a moment. */
-    private RestoreOutcome write(Bag image, ImageJson.Content content, RestoreRequest request, RestoreTarget to, boolean device) throws IOException {
+    private RestoreOutcome write(Bag image, ImageJson.Content content, RestoreRequest request, RestoreTarget to,
+        boolean device) throws IOException {
         if (!device) {
             return Restore.run(image, content, request, to, Watch.NONE);
         }

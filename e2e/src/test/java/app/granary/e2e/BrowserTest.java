@@ -18,7 +18,8 @@ import org.junit.jupiter.api.TestMethodOrder;
 import org.junit.jupiter.api.extension.ExtendWith;
 
 /**
- * A server and a browser of its own for one class of tests, whose methods follow one another. With {@code -Dgranary.screenshots=true} they also renew
+ * A server and a browser of its own for one class of tests, whose methods follow one another. With {@code -Dgranary.screenshots=true} they
+ * also renew
  * docs/screenshots.
  */
 @TestInstance(TestInstance.Lifecycle.PER_CLASS)
@@ -27,7 +28,9 @@ import org.junit.jupiter.api.extension.ExtendWith;
 abstract class BrowserTest {
     /** The demo's password, for all of its accounts. */
     static final String PASSWORD = "survey-the-tarn";
-    /** How long a page may take to come to a state, on a machine that is busy with other tests; nothing waits longer than that state takes. */
+    /**
+     * How long a page may take to come to a state, on a machine that is busy with other tests; nothing waits longer than that state takes.
+     */
     private static final double PATIENCE_MILLIS = 30_000;
     private static final boolean PICTURES = Boolean.getBoolean("granary.screenshots");
 

@@ -7,7 +7,9 @@ import java.nio.file.StandardCopyOption;
 import java.util.List;
 import java.util.stream.Stream;
 
-/** What {@code ./granary test} made before the browser opens: the unpacked server with its class archive, and the made-up office's disks. */
+/**
+ * What {@code ./granary test} made before the browser opens: the unpacked server with its class archive, and the made-up office's disks.
+ */
 final class Build {
     private static final Path FOLDER = Path.of(System.getProperty("granary.build", "target")).toAbsolutePath();
     private static final String OFFICE = System.getProperty("granary.office", "");
@@ -25,11 +27,13 @@ final class Build {
     static List<String> server() throws IOException {
         Path unpacked = FOLDER.resolve("server");
         if (Files.exists(unpacked.resolve("classes.jsa"))) {
-            return List.of("java", "-Xmx512m", "-XX:+UseSerialGC", "-XX:TieredStopAtLevel=1", "-Xshare:auto", "-XX:SharedArchiveFile=" + unpacked.resolve("classes.jsa"), "-Xlog:disable", "-Xlog:all=off",
+            return List.of("java", "-Xmx512m", "-XX:+UseSerialGC", "-XX:TieredStopAtLevel=1", "-Xshare:auto", "-XX:SharedArchiveFile="
+                + unpacked.resolve("classes.jsa"), "-Xlog:disable", "-Xlog:all=off",
                 "-jar", unpacked.resolve("granary-server-0.1.0.jar").toString());
         }
         try (Stream<Path> files = Files.list(Path.of("../server/target"))) {
-            Path jar = files.filter(f -> f.getFileName().toString().matches("granary-server-.*\\.jar")).findFirst().orElseThrow(() -> new IOException("build the server first: mvn package"));
+            Path jar = files.filter(f -> f.getFileName().toString().matches("granary-server-.*\\.jar")).findFirst()
+                .orElseThrow(() -> new IOException("build the server first: mvn package"));
             return List.of("java", "-Xmx512m", "-XX:+UseSerialGC", "-XX:TieredStopAtLevel=1", "-jar", jar.toString());
         }
     }
@@ -65,7 +69,8 @@ final class Build {
     static void copy(Path from, Path to) throws IOException {
         try {
             Files.createDirectories(to);
-            Process copying = new ProcessBuilder("cp", "-a", "--reflink=auto", from + "/.", to.toString()).redirectErrorStream(true).start();
+            Process copying = new ProcessBuilder("cp", "-a", "--reflink=auto", from + "/.", to.toString()).redirectErrorStream(true)
+                .start();
             String said = new String(copying.getInputStream().readAllBytes());
             if (copying.waitFor() != 0) {
                 throw new IOException(said);

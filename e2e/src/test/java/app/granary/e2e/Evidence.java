@@ -26,7 +26,8 @@ final class Evidence implements TestExecutionExceptionHandler, LifecycleMethodEx
 
     private static void keep(ExtensionContext context, Throwable failure) {
         BrowserTest test = (BrowserTest) context.getRequiredTestInstance();
-        String name = context.getRequiredTestClass().getSimpleName() + context.getTestMethod().map(method -> "." + method.getName()).orElse("");
+        String name = context.getRequiredTestClass().getSimpleName() + context.getTestMethod().map(method -> "." + method.getName())
+            .orElse("");
         try {
             Path folder = Files.createDirectories(Build.folder().resolve("failures").resolve(name));
             Files.writeString(folder.resolve("failure.txt"), failure + "\n");

@@ -47,9 +47,11 @@ class ManyComputersTest extends BrowserTest {
         page.keyboard().press("Enter");
         page.locator("input[type=file]").setInputFiles(new FilePayload("office.csv", "text/csv", csv().getBytes(StandardCharsets.UTF_8)));
         page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Show what would change")).click();
-        assertThat(page.locator(".summary")).containsText("500 computers and 1200 disks reported. 500 changes.", new LocatorAssertions.ContainsTextOptions().setTimeout(60_000));
+        assertThat(page.locator(".summary")).containsText("500 computers and 1200 disks reported. 500 changes.",
+            new LocatorAssertions.ContainsTextOptions().setTimeout(60_000));
         page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Accept these changes")).click();
-        assertThat(page.locator(".summary")).containsText(" of 501 computers have a sound image.", new LocatorAssertions.ContainsTextOptions().setTimeout(60_000));
+        assertThat(page.locator(".summary")).containsText(" of 501 computers have a sound image.",
+            new LocatorAssertions.ContainsTextOptions().setTimeout(60_000));
 
         Locator rows = page.locator("section h2");
         assertThat(rows.first()).hasText("PC-000");

@@ -170,7 +170,8 @@ class ProofAndRunsTest extends BrowserTest {
         server = server.killAndStartAgain("--granary.demo=true", "--granary.pace=1");
         signIn();
         Locator left = page.locator("article.unfinished");
-        assertThat(left).containsText("Granary was ended while this ran. What was written is kept on CAIRN; carry it on, or discard it.", PATIENTLY);
+        assertThat(left).containsText("Granary was ended while this ran. What was written is kept on CAIRN; carry it on, or discard it.",
+            PATIENTLY);
         button("Carry on").click();
         assertThat(page.locator("article h2").first()).hasText("DATUM-second");
         button("Stop").click();

@@ -63,7 +63,8 @@ final class RunningServer implements AutoCloseable {
 
     /** Keeps what the server says, until it ends. */
     private static void listen(Process process, Path log, CompletableFuture<Boolean> up) {
-        try (PrintWriter kept = new PrintWriter(Files.newBufferedWriter(log, java.nio.file.StandardOpenOption.CREATE, java.nio.file.StandardOpenOption.APPEND), true);
+        try (PrintWriter kept = new PrintWriter(Files.newBufferedWriter(log, java.nio.file.StandardOpenOption.CREATE,
+            java.nio.file.StandardOpenOption.APPEND), true);
              BufferedReader out = new BufferedReader(new InputStreamReader(process.getInputStream(), StandardCharsets.UTF_8))) {
             for (String line = out.readLine(); line != null; line = out.readLine()) {
                 kept.println(line);

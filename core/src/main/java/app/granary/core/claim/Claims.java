@@ -7,7 +7,8 @@ import java.util.Map;
 import java.util.Optional;
 
 /**
- * Who holds which devices. All of a run's devices are taken at once or none is, so that no two wait for each other. Safe for several threads.
+ * Who holds which devices. All of a run's devices are taken at once or none is, so that no two wait for each other. Safe for several
+ * threads.
  *
  * @param <H> who holds: a run's identity
  */
@@ -24,7 +25,10 @@ public final class Claims<H> {
     public record Blocked<H>(Device device, H by, boolean holds) {
     }
 
-    /** Someone who waits and comes first. Its devices are left to it even while they are free: otherwise it could wait for ever for two that are never free at once. */
+    /**
+     * Someone who waits and comes first. Its devices are left to it even while they are free: otherwise it could wait for ever for two that
+     * are never free at once.
+     */
     public record Ahead<H>(H who, List<DeviceClaim> claims) {
         public Ahead {
             claims = List.copyOf(claims);
@@ -41,7 +45,8 @@ public final class Claims<H> {
         if (held.containsKey(who)) {
             throw new IllegalStateException(who + " holds its devices already");
         }
-        Optional<Blocked<H>> blocked = blocked(claims).or(() -> ahead.stream().flatMap(each -> between(each.who, each.claims, claims, false).stream()).findFirst());
+        Optional<Blocked<H>> blocked = blocked(claims).or(() -> ahead.stream().flatMap(each -> between(each.who, each.claims, claims,
+            false).stream()).findFirst());
         if (blocked.isEmpty()) {
             held.put(who, List.copyOf(claims));
         }
@@ -66,6 +71,7 @@ public final class Claims<H> {
     }
 
     private static <H> Optional<Blocked<H>> between(H who, List<DeviceClaim> theirs, List<DeviceClaim> ours, boolean holds) {
-        return theirs.stream().filter(their -> ours.stream().anyMatch(our -> !our.besides(their))).findFirst().map(their -> new Blocked<>(their.device(), who, holds));
+        return theirs.stream().filter(their -> ours.stream().anyMatch(our -> !our.besides(their))).findFirst()
+            .map(their -> new Blocked<>(their.device(), who, holds));
     }
 }

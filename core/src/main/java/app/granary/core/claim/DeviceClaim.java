@@ -24,7 +24,10 @@ public record DeviceClaim(Device device, Use use) {
         return new DeviceClaim(device, Use.STORE);
     }
 
-    /** Whether both can be held at once: on different devices, or when both only read. Two stores on one drive would halve each other's rate, so they take turns. */
+    /**
+     * Whether both can be held at once: on different devices, or when both only read. Two stores on one drive would halve each other's
+     * rate, so they take turns.
+     */
     public boolean besides(DeviceClaim other) {
         return !device.key().equals(other.device.key()) || use == Use.READ && other.use == Use.READ;
     }

@@ -85,7 +85,8 @@ public final class Bytes {
     /** A GUID as GPT stores it: the first three fields little-endian, the rest as written (UEFI 2.x, appendix A). */
     public String guid(int offset) {
         HexFormat hex = HexFormat.of().withUpperCase(); // not String.format: it is the larger part of reading a table's 128 entries
-        StringBuilder out = new StringBuilder(36).append(hex.toHexDigits((int) u32(offset))).append('-').append(hex.toHexDigits((short) u16(offset + 4))).append('-')
+        StringBuilder out = new StringBuilder(36).append(hex.toHexDigits((int) u32(offset))).append('-')
+            .append(hex.toHexDigits((short) u16(offset + 4))).append('-')
             .append(hex.toHexDigits((short) u16(offset + 6))).append('-');
         for (int i = 8; i < 16; i++) {
             out.append(i == 10 ? "-" : "").append(hex.toHexDigits((byte) u8(offset + i)));

@@ -34,7 +34,8 @@ final class LayoutWriter {
         this.align = target.alignBytes();
         this.usable = Usable.of(image.table(), target);
         this.lacking = image.partitions().stream().filter(SurveyedPartition::lacking).toList();
-        this.parts = image.partitions().stream().filter(each -> !each.partition().container() && !each.lacking() && choice.takes(each.partition().number()))
+        this.parts = image.partitions().stream().filter(each -> !each.partition().container() && !each.lacking()
+            && choice.takes(each.partition().number()))
             .sorted(Comparator.comparingLong(each -> each.partition().startBytes())).toList();
     }
 
@@ -48,7 +49,8 @@ final class LayoutWriter {
             return byteForByte();
         }
         if (parts.isEmpty()) {
-            refuse(Refusal.Kind.NOTHING_CHOSEN, lacking.isEmpty() ? "No partition is chosen. Choose at least one to restore." : "The image holds nothing of what is chosen: " + names(lacking)
+            refuse(Refusal.Kind.NOTHING_CHOSEN, lacking.isEmpty() ? "No partition is chosen. Choose at least one to restore."
+                : "The image holds nothing of what is chosen: " + names(lacking)
                 + (lacking.size() == 1 ? " is" : " are") + " not in it. Choose another partition, or another image.");
             return written(List.of());
         }
@@ -91,7 +93,8 @@ final class LayoutWriter {
     }
 
     /**
-     * A disk that has the partitions the image lacks keeps them, with its table and all that lies between: only what the image holds is written. On any other disk they are
+     * A disk that has the partitions the image lacks keeps them, with its table and all that lies between: only what the image holds is
+     * written. On any other disk they are
      * not made, since an empty one would pass for what it was.
      */
     private RestoreLayout withoutWhatIsLacking() {
@@ -101,12 +104,14 @@ final class LayoutWriter {
             remarks.add(names + ". What the target has there stays as it is, and so do its table and its boot code; only the other partitions are written, each in its place.");
             return intoPlace();
         }
-        remarks.add(names + ", and the target has no such " + (lacking.size() == 1 ? "partition: it is" : "partitions: they are") + " not made there.");
+        remarks.add(names + ", and the target has no such " + (lacking.size() == 1 ? "partition: it is" : "partitions: they are")
+            + " not made there.");
         return written(sized(new Spread(parts, usable, image.table(), align)));
     }
 
     private boolean isOnTarget(Partition p) {
-        return target.table().partitions().stream().anyMatch(there -> there.number() == p.number() && there.startBytes() == p.startBytes() && there.sizeBytes() == p.sizeBytes());
+        return target.table().partitions().stream().anyMatch(there -> there.number() == p.number() && there.startBytes() == p.startBytes()
+            && there.sizeBytes() == p.sizeBytes());
     }
 
     private static String names(List<SurveyedPartition> partitions) {

@@ -22,7 +22,8 @@ class ClaimsTest {
     void onlyReadersAreBesideEachOther() {
         for (Use one : Use.values()) {
             for (Use other : Use.values()) {
-                assertEquals(one == Use.READ && other == Use.READ, new DeviceClaim(DISK, one).besides(new DeviceClaim(DISK, other)), one + " " + other);
+                assertEquals(one == Use.READ && other == Use.READ, new DeviceClaim(DISK, one).besides(new DeviceClaim(DISK, other)), one
+                    + " " + other);
                 assertTrue(new DeviceClaim(DISK, one).besides(new DeviceClaim(DRIVE, other)));
             }
         }
@@ -31,7 +32,8 @@ class ClaimsTest {
     @Test
     void aDeviceIsItsSerialByWhateverNameAndAnotherWithoutOne() {
         assertEquals(DISK.key(), Device.ofSerial(" 22-HS-1", "sdb").key());
-        assertTrue(!Device.of(new DiskIdentity("", "", 1), "22-HS-1", "x").key().equals(DISK.key()), "a name that looks like a serial is none");
+        assertTrue(!Device.of(new DiskIdentity("", "", 1), "22-HS-1", "x").key().equals(DISK.key()),
+            "a name that looks like a serial is none");
     }
 
     @Test
@@ -41,19 +43,23 @@ class ClaimsTest {
         assertEquals(Optional.empty(), claims.take("capture", capture, List.of()));
         assertThrows(IllegalStateException.class, () -> claims.take("capture", capture, List.of()));
         Device spare = Device.ofSerial("S-9", "Spare 2");
-        assertEquals(Optional.of(new Claims.Blocked<>(DRIVE, "capture", true)), claims.take("restore", List.of(DeviceClaim.write(spare), DeviceClaim.store(DRIVE)), List.of()));
-        assertEquals(Optional.empty(), claims.take("prepare", List.of(DeviceClaim.write(spare)), List.of()), "what could not be taken whole holds nothing");
+        assertEquals(Optional.of(new Claims.Blocked<>(DRIVE, "capture", true)), claims.take("restore", List.of(DeviceClaim.write(spare),
+            DeviceClaim.store(DRIVE)), List.of()));
+        assertEquals(Optional.empty(), claims.take("prepare", List.of(DeviceClaim.write(spare)), List.of()),
+            "what could not be taken whole holds nothing");
         claims.free("capture");
         claims.free("capture");
         assertEquals(Optional.of(new Claims.Blocked<>(DISK, "restore", false)),
-            claims.take("check", List.of(DeviceClaim.read(DISK)), List.of(new Claims.Ahead<>("restore", List.of(DeviceClaim.write(DISK))))));
+            claims.take("check", List.of(DeviceClaim.read(DISK)), List.of(new Claims.Ahead<>("restore",
+                List.of(DeviceClaim.write(DISK))))));
     }
 
     private record Wish(int who, List<DeviceClaim> claims) {
     }
 
     /**
-     * Random runs on random devices in random orders, started as the queue starts them: there are never two writers on a device nor a reader beside one, nobody who
+     * Random runs on random devices in random orders, started as the queue starts them: there are never two writers on a device nor a
+     * reader beside one, nobody who
      * came later gets a device that one who waits wants for itself, and in the end all have had their turn.
      */
     @Test
@@ -85,7 +91,8 @@ class ClaimsTest {
                         running.put(wish.who, wish.claims);
                         begun++;
                         requireApart(running);
-                        waiting.stream().filter(first -> first.who < wish.who).forEach(first -> assertTrue(first.claims.stream().allMatch(a -> wish.claims.stream().allMatch(a::besides)), wish + " before " + first));
+                        waiting.stream().filter(first -> first.who < wish.who).forEach(first -> assertTrue(first.claims.stream()
+                            .allMatch(a -> wish.claims.stream().allMatch(a::besides)), wish + " before " + first));
                     } else {
                         ahead.add(new Claims.Ahead<>(wish.who, wish.claims));
                     }
@@ -100,7 +107,8 @@ class ClaimsTest {
     private static void requireApart(Map<Integer, List<DeviceClaim>> running) {
         running.forEach((one, ones) -> running.forEach((other, others) -> {
             if (one < other) {
-                ones.forEach(a -> others.forEach(b -> assertTrue(!a.device().equals(b.device()) || a.use() == Use.READ && b.use() == Use.READ, a + " beside " + b)));
+                ones.forEach(a -> others.forEach(b -> assertTrue(!a.device().equals(b.device()) || a.use() == Use.READ
+                    && b.use() == Use.READ, a + " beside " + b)));
             }
         }));
     }

@@ -162,7 +162,8 @@ public final class BagWriter implements Closeable {
      */
     public boolean isOf(long chunk, byte[] raw, int length) {
         OptionalInt state = states.of(chunk);
-        return Chunks.crc(raw, length) == index.crc(index.rowOf(chunk)) && (state.isEmpty() || state.getAsInt() == Chunks.stateCrc(raw, length));
+        return Chunks.crc(raw, length) == index.crc(index.rowOf(chunk)) && (state.isEmpty() || state.getAsInt() == Chunks.stateCrc(raw,
+            length));
     }
 
     /** The frames so far. */

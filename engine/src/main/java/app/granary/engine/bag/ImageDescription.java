@@ -44,7 +44,8 @@ public record ImageDescription(String name, String madeAt, DiskIdentity disk, in
 
     /** Numbers of the partitions a person left out: their places are in the image, as zeros, and they are not. */
     public Set<Integer> lacking() {
-        return leftOut.stream().filter(each -> each.what().equals(LeftOut.What.PARTITION.word())).map(LeftOutContent::partition).collect(Collectors.toUnmodifiableSet());
+        return leftOut.stream().filter(each -> each.what().equals(LeftOut.What.PARTITION.word())).map(LeftOutContent::partition)
+            .collect(Collectors.toUnmodifiableSet());
     }
 
     /** A partition as it was at capture; {@code reason} is empty unless it was read whole. Offsets and lengths are bytes of the disk. */
@@ -60,7 +61,8 @@ public record ImageDescription(String name, String madeAt, DiskIdentity disk, in
      *
      * @param partition number of the partition it lies in
      * @param path      the file, or an empty string for a whole swap partition
-     * @param what      {@code "page file"}, {@code "hibernation file"}, {@code "swap"}, or {@code "partition"} for one that is not in the image at all
+     * @param what      {@code "page file"}, {@code "hibernation file"}, {@code "swap"}, or {@code "partition"} for one that is not in the
+     *     image at all
      */
     public record LeftOutContent(int partition, String path, String what, long bytes) {
     }

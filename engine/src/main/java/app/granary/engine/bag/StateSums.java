@@ -4,7 +4,8 @@ import java.util.Arrays;
 import java.util.OptionalInt;
 
 /**
- * Of each chunk with content the checksum that tells its states apart (see {@link app.granary.engine.codec.Chunks#stateCrc}), in order of the disk. Chunks of zeros
+ * Of each chunk with content the checksum that tells its states apart (see {@link app.granary.engine.codec.Chunks#stateCrc}), in order of
+ * the disk. Chunks of zeros
  * have none: they have one state. Twelve bytes a chunk.
  */
 final class StateSums {

@@ -8,7 +8,8 @@ import java.util.SortedSet;
 import java.util.TreeSet;
 
 /**
- * Chunks by which it is told whether a disk is still in the state it was read in: the first and the last of the disk, where its tables lie; the first of each partition,
+ * Chunks by which it is told whether a disk is still in the state it was read in: the first and the last of the disk, where its tables lie;
+ * the first of each partition,
  * which mounting alone changes; and a few spread over what was read.
  */
 final class StateSample {

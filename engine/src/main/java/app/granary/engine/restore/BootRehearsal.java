@@ -121,7 +121,8 @@ public final class BootRehearsal {
     }
 
     /**
-     * How long the machine's threads have waited for a processor that other programs had, in nanoseconds; 0 where the system does not tell (Linux,
+     * How long the machine's threads have waited for a processor that other programs had, in nanoseconds; 0 where the system does not tell
+     * (Linux,
      * Documentation/scheduler/sched-stats.rst, the second figure of /proc/PID/task/TID/schedstat).
      */
     private static long waitedNanos(Process machine) {

@@ -64,13 +64,15 @@ public final class BlockDevices {
     /**
      * Holds a device for as long as a run lasts. A file is held by nobody.
      *
-     * @throws app.granary.core.fault.FaultException when anything else holds it - a mount, swap, a set of disks, an open volume, another program - or that cannot be told
+     * @throws app.granary.core.fault.FaultException when anything else holds it - a mount, swap, a set of disks, an open volume, another
+     *     program - or that cannot be told
      */
     public static DeviceHold hold(Path path) throws IOException {
         try {
             return DeviceHold.of(path);
         } catch (DeviceHold.HeldElsewhere inUse) {
-            throw Fault.of(Fault.Kind.FORBIDDEN, path.toString(), path + " is in use: " + by(path) + ". Unmount it, or start this computer from rescue media first.").asException();
+            throw Fault.of(Fault.Kind.FORBIDDEN, path.toString(), path + " is in use: " + by(path)
+                + ". Unmount it, or start this computer from rescue media first.").asException();
         }
     }
 
@@ -89,11 +91,13 @@ public final class BlockDevices {
     private static String by(Path path) throws IOException {
         List<Lsblk.Device> tree = find(path).map(Lsblk.Device::tree).orElse(List.of());
         List<String> mounted = tree.stream().flatMap(each -> each.mountPoints().stream()).toList();
-        List<String> above = tree.stream().skip(1).filter(each -> !each.type().equals("part")).map(each -> each.path() + " (" + each.type() + ")").toList();
+        List<String> above = tree.stream().skip(1).filter(each -> !each.type().equals("part")).map(each -> each.path() + " (" + each.type()
+            + ")").toList();
         if (!mounted.isEmpty()) {
             return "mounted at " + String.join(", ", mounted);
         }
-        return above.isEmpty() ? "this system holds it, as one of a set of disks, as swap or for another program" : "it is part of " + String.join(", ", above);
+        return above.isEmpty() ? "this system holds it, as one of a set of disks, as swap or for another program" : "it is part of "
+            + String.join(", ", above);
     }
 
     private static Optional<Lsblk.Device> find(Path path) throws IOException {

@@ -134,7 +134,8 @@ final class MachineWorkbench implements Workbench {
         try {
             Found now = require(target.targetId());
             if (!now.path.equals(before.path) || !now.disk.identity().equals(target.identity())) {
-                throw Fault.of(Fault.Kind.FORBIDDEN, before.disk.name(), before.disk.inFull() + " was exchanged at this moment. Nothing was written. Look at the disk, and confirm it again.").asException();
+                throw Fault.of(Fault.Kind.FORBIDDEN, before.disk.name(), before.disk.inFull()
+                    + " was exchanged at this moment. Nothing was written. Look at the disk, and confirm it again.").asException();
             }
             return new Held(now, hold);
         } catch (IOException | RuntimeException failed) {
@@ -160,7 +161,8 @@ final class MachineWorkbench implements Workbench {
             Found to = held.found;
             if (from instanceof From.Image image) {
                 Path log = Files.createDirectories(scratch).resolve(to.disk.id() + ".log");
-                return Bench.write(open(image.at()), target(to, firmware), overwritten(to), choice, how, new RestoreLog(log, to.disk.identity().serial()), watch);
+                return Bench.write(open(image.at()), target(to, firmware), overwritten(to), choice, how, new RestoreLog(log,
+                    to.disk.identity().serial()), watch);
             }
             String diskId = ((From.Disk) from).diskId();
             try (DeviceHold source = site.holdDisk(diskId); RawSource disk = site.openDisk(diskId)) {
@@ -200,7 +202,8 @@ final class MachineWorkbench implements Workbench {
     public PartitionTable prepare(Preparation how, Confirmed target, Random ids, Watch watch) throws IOException {
         try (Held held = confirmed(target)) {
             Found to = held.found;
-            return DrivePreparation.run(how, to.disk.identity().sizeBytes(), to.disk.sectorBytes(), overwritten(to), Files.createDirectories(scratch), ids, watch);
+            return DrivePreparation.run(how, to.disk.identity().sizeBytes(), to.disk.sectorBytes(), overwritten(to),
+                Files.createDirectories(scratch), ids, watch);
         }
     }
 

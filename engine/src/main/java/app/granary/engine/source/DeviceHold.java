@@ -9,8 +9,10 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 
 /**
- * A block device that this program alone may have, as long as it is held: opened with O_EXCL, which Linux refuses for a device that is mounted, is swap or is a member of
- * a set of disks, and while which nobody can mount it or a partition of it (open(2)). Reading and writing go on beside it through other descriptors. A file is not
+ * A block device that this program alone may have, as long as it is held: opened with O_EXCL, which Linux refuses for a device that is
+ * mounted, is swap or is a member of
+ * a set of disks, and while which nobody can mount it or a partition of it (open(2)). Reading and writing go on beside it through other
+ * descriptors. A file is not
  * held: nobody mounts it unasked.
  */
 public final class DeviceHold implements AutoCloseable {
@@ -52,9 +54,11 @@ public final class DeviceHold implements AutoCloseable {
             if (refused.getErrorCode() == EBUSY) {
                 throw new HeldElsewhere();
             }
-            throw Fault.of(Fault.Kind.FORBIDDEN, path.toString(), "Whether " + path + " is in use cannot be told (" + refused.getMessage() + "), so it is not touched. Start Granary with the rights to open it.").asException();
+            throw Fault.of(Fault.Kind.FORBIDDEN, path.toString(), "Whether " + path + " is in use cannot be told (" + refused.getMessage()
+                + "), so it is not touched. Start Granary with the rights to open it.").asException();
         } catch (UnsatisfiedLinkError noNativeCode) {
-            throw Fault.of(Fault.Kind.FORBIDDEN, path.toString(), "Whether " + path + " is in use cannot be told on this system, so it is not touched. Start this computer from rescue media.").asException();
+            throw Fault.of(Fault.Kind.FORBIDDEN, path.toString(), "Whether " + path
+                + " is in use cannot be told on this system, so it is not touched. Start this computer from rescue media.").asException();
         }
     }
 

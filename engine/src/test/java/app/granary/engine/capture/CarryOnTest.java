@@ -121,7 +121,8 @@ class CarryOnTest {
             DiskSurvey survey = DiskSurvey.of(source, SurveyChoice.USED);
             CaptureResult made = Capture.carryOn(counting, survey, identity(source), unfinished, Passphrase.NONE, CLOCK, Watch.NONE);
             assertTrue(made.check().orElseThrow().ok());
-            // every chunk of this small disk is in the sample that is compared before and after; of a large one it is a few, and the bench has the figure
+            // every chunk of this small disk is in the sample that is compared before and after; of a large one it is a few, and the bench
+            // has the figure
             assertTrue(read.get() <= 2 * used + surveying + 2 * 512, read + " bytes read to finish " + used);
         }
     }

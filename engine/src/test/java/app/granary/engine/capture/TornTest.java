@@ -60,7 +60,8 @@ class TornTest {
         Path into = Files.createDirectories(folder.resolve("drive"));
         Meddler meddler = new Meddler(stage, () -> Tools.run(folder, deed));
         try (RawSource source = RawSource.open(disk)) {
-            Capture.run(source, DiskSurvey.of(source, SurveyChoice.USED), new CaptureRequest(ImageName.parse("night"), Codec.ZSTD, 1, OptionalLong.empty(), Passphrase.NONE,
+            Capture.run(source, DiskSurvey.of(source, SurveyChoice.USED), new CaptureRequest(ImageName.parse("night"), Codec.ZSTD, 1,
+                OptionalLong.empty(), Passphrase.NONE,
                 new DiskIdentity("Halden S2", "22-HS-1", source.sizeBytes()), true), into, Clock.systemUTC(), meddler);
         } finally {
             assertTrue(meddler.done, "the disk was to be changed meanwhile");
@@ -80,7 +81,8 @@ class TornTest {
     })
     void aDiskThatIsWrittenToWhileItIsReadBecomesNoImage(Medium medium, String deed) {
         Path disk = medium.make(folder);
-        String said = assertThrows(FaultException.class, () -> capture(disk, Progress.Stage.CAPTURING, deed.replace("DISK", disk.toString()))).getMessage();
+        String said = assertThrows(FaultException.class, () -> capture(disk, Progress.Stage.CAPTURING, deed.replace("DISK",
+            disk.toString()))).getMessage();
         assertTrue(said.contains("changed while it was read") && said.contains("No image was made"), said);
         assertEquals("", Tools.run(folder, "ls drive"), "nothing that could be carried on, since its halves are of two moments");
     }

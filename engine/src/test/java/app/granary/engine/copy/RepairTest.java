@@ -63,7 +63,8 @@ class RepairTest {
 
     @Test
     void everyHarmIsMendedFromTheCopy() throws IOException {
-        for (String harm : new String[] {"flip data/disk.img.zst.001 5000", "truncate -s -77 data/disk.img.zst.000", "truncate -s +5 data/disk.img.zst.001",
+        for (String harm : new String[] {"flip data/disk.img.zst.001 5000", "truncate -s -77 data/disk.img.zst.000",
+            "truncate -s +5 data/disk.img.zst.001",
             "rm data/disk.img.zst.002", "rm data/image.json", "echo x > manifest-sha256.txt", "truncate -s 0 bagit.txt tagmanifest-sha256.txt",
             "mv data/disk.img.zst.000 x; mv data/disk.img.zst.001 data/disk.img.zst.000; mv x data/disk.img.zst.001"}) {
             Tools.run(here, "{ " + harm + "; } 2>&1");

@@ -93,11 +93,13 @@ public enum Medium {
     }
 
     /**
-     * Puts the disk into a folder, with a few real files on every file system, some of them deleted again, so that the map has holes. Beside it lies {@code root} with
+     * Puts the disk into a folder, with a few real files on every file system, some of them deleted again, so that the map has holes.
+     * Beside it lies {@code root} with
      * those files. It is made once per build; the copy may be written to.
      */
     public Path make(Path folder) {
-        Assumptions.assumeTrue(!QUICK || isSmall() && Integer.parseInt(size.substring(0, size.length() - 1)) <= QUICK_MIB, name() + " is too large for the quick tests");
+        Assumptions.assumeTrue(!QUICK || isSmall() && Integer.parseInt(size.substring(0, size.length() - 1)) <= QUICK_MIB, name()
+            + " is too large for the quick tests");
         OncePerBuild.copy(name().toLowerCase(), size + sectorBytes + table + fileSystems + CONTENT + VERSION, folder, this::makeIn);
         return folder.resolve(name().toLowerCase() + ".img");
     }

@@ -12,8 +12,10 @@ import java.security.NoSuchAlgorithmException;
 import java.util.HexFormat;
 
 /**
- * What many tests start from and what takes long to make: made once, kept under the build folder, and copied for each test, so that none sees what another wrote.
- * It is kept by its name and by the digest of its recipe: a changed recipe makes it anew. Test programs that run at once wait for one another.
+ * What many tests start from and what takes long to make: made once, kept under the build folder, and copied for each test, so that none
+ * sees what another wrote.
+ * It is kept by its name and by the digest of its recipe: a changed recipe makes it anew. Test programs that run at once wait for one
+ * another.
  */
 public final class OncePerBuild {
     private OncePerBuild() {
@@ -33,7 +35,10 @@ public final class OncePerBuild {
         Tools.run(folder, "cp -a --reflink=auto --sparse=auto '" + kept(name, recipe, making) + "/.' .");
     }
 
-    /** Puts the made-up office's disks, which {@code ./granary test} made before, into the data folder of a server or an office to be; without them they are made there. */
+    /**
+     * Puts the made-up office's disks, which {@code ./granary test} made before, into the data folder of a server or an office to be;
+     * without them they are made there.
+     */
     public static void office(Path office) throws IOException {
         String made = System.getProperty("granary.office", "");
         if (!made.isEmpty()) {

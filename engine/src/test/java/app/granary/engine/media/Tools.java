@@ -16,7 +16,8 @@ public final class Tools {
     /** What a script prints; it runs in {@code folder}, and a failure of any step of it is a failure here. It may use {@code flip}. */
     public static String run(Path folder, String script) {
         try {
-            Process process = new ProcessBuilder(List.of("bash", "-c", "set -eo pipefail; export LC_ALL=C PATH=$PATH:/usr/sbin:/sbin; " + FLIP + script))
+            Process process = new ProcessBuilder(List.of("bash", "-c", "set -eo pipefail; export LC_ALL=C PATH=$PATH:/usr/sbin:/sbin; "
+                + FLIP + script))
                 .directory(folder.toFile()).redirectErrorStream(true).start();
             process.getOutputStream().close();
             String out = new String(process.getInputStream().readAllBytes(), StandardCharsets.UTF_8);

@@ -240,12 +240,14 @@ class RestoreOntoTargetsTest {
                 return stop;
             }
         };
-        assertThrows(FaultException.class, () -> Restore.run(bag, bag.content(), request, RestoreTarget.device(back, 500 * MIB, 512), pullsThePlug));
+        assertThrows(FaultException.class, () -> Restore.run(bag, bag.content(), request, RestoreTarget.device(back, 500 * MIB, 512),
+            pullsThePlug));
         long done = log.done(bag, request.layout());
         assertTrue(done >= 256, "noted " + done);
         assertEquals(0, log.done(bag, request(bag, 500 * MIB, LayoutChoice.KEEP).layout()), "another layout is other work");
         assertEquals(0, new RestoreLog(folder.resolve("back.log"), "OTHER").done(bag, request.layout()), "another target too");
-        RestoreOutcome outcome = Restore.run(bag, bag.content(), request.logged(log, true), RestoreTarget.device(back, 500 * MIB, 512), Watch.NONE);
+        RestoreOutcome outcome = Restore.run(bag, bag.content(), request.logged(log, true), RestoreTarget.device(back, 500 * MIB, 512),
+            Watch.NONE);
         assertEquals(List.of(), outcome.differences());
         assertTrue(outcome.writtenBytes() < 250 * MIB, "only the rest was written: " + outcome.writtenBytes());
         assertFalse(Files.exists(folder.resolve("back.log")));
@@ -314,29 +316,35 @@ class RestoreOntoTargetsTest {
         Bag bag;
         try (RawSource source = RawSource.open(disk)) {
             DiskSurvey survey = DiskSurvey.of(source, new SurveyChoice(false, false, Set.of(4)));
-            CaptureRequest request = new CaptureRequest(ImageName.parse("partly"), Codec.ZSTD, 1, OptionalLong.empty(), Passphrase.NONE, new DiskIdentity("model", "serial", source.sizeBytes()), true);
+            CaptureRequest request = new CaptureRequest(ImageName.parse("partly"), Codec.ZSTD, 1, OptionalLong.empty(), Passphrase.NONE,
+                new DiskIdentity("model", "serial", source.sizeBytes()), true);
             bag = Bag.open(Capture.run(source, survey, request, folder, Clock.systemUTC(), Watch.NONE).bag());
         }
         assertEquals(Set.of(4), bag.content().description().lacking());
         DiskSurvey survey = Restore.survey(bag, bag.content());
         Partition main = survey.partitions().get(2).partition();
         Partition recovery = survey.partitions().get(3).partition();
-        Tools.run(folder, "cp --sparse=always " + disk + " back.img; dd if=/dev/zero of=back.img bs=1M oflag=seek_bytes seek=" + main.startBytes() + " count=20 conv=notrunc status=none");
+        Tools.run(folder, "cp --sparse=always " + disk + " back.img; dd if=/dev/zero of=back.img bs=1M oflag=seek_bytes seek="
+            + main.startBytes() + " count=20 conv=notrunc status=none");
         for (Strategy strategy : List.of(Strategy.KEEP, Strategy.GROW)) {
             LayoutTarget itself = new LayoutTarget(Files.size(disk), 512, Firmware.UEFI, survey.table(), RestoreLayout.ALIGN);
             RestoreLayout layout = RestoreLayout.of(survey, itself, LayoutChoice.of(strategy));
             assertTrue(layout.fits() && layout.othersStay(), layout.refusals().toString());
             assertTrue(layout.remarks().toString().contains("Partition 4 is not in the image"), layout.remarks().toString());
             restore(bag, RestoreRequest.of(survey, layout).zeroing(true), RestoreTarget.device(folder.resolve("back.img"), 0, 512));
-            String cut = "iflag=skip_bytes,count_bytes skip=" + recovery.startBytes() + " count=" + recovery.sizeBytes() + " bs=1M status=none | sha256sum";
-            assertEquals(Tools.run(folder, "dd if=" + disk + " " + cut), Tools.run(folder, "dd if=back.img " + cut), "what is not in the image stays");
-            assertEquals(files(disk, "ntfs", main.startBytes(), main.sizeBytes()), files(folder.resolve("back.img"), "ntfs", main.startBytes(), main.sizeBytes()));
+            String cut = "iflag=skip_bytes,count_bytes skip=" + recovery.startBytes() + " count=" + recovery.sizeBytes()
+                + " bs=1M status=none | sha256sum";
+            assertEquals(Tools.run(folder, "dd if=" + disk + " " + cut), Tools.run(folder, "dd if=back.img " + cut),
+                "what is not in the image stays");
+            assertEquals(files(disk, "ntfs", main.startBytes(), main.sizeBytes()), files(folder.resolve("back.img"), "ntfs",
+                main.startBytes(), main.sizeBytes()));
         }
         // a disk that has no such partition gets none: one of zeros would pass for it
         RestoreLayout elsewhere = RestoreLayout.of(survey, LayoutTarget.blank(300 * MIB, 512, Firmware.UEFI), LayoutChoice.KEEP);
         assertEquals(List.of(1, 2, 3), elsewhere.placed().stream().map(each -> each.to().number()).toList());
         restore(bag, RestoreRequest.of(survey, elsewhere), RestoreTarget.file(folder.resolve("new.img"), 300 * MIB, 512));
         assertEquals("3", Tools.run(folder, "sfdisk -d new.img | grep -c start=").strip());
-        assertFalse(RestoreLayout.of(survey, LayoutTarget.blank(300 * MIB, 512, Firmware.UEFI), LayoutChoice.KEEP.only(Set.of(4), false)).fits(), "it cannot be asked for");
+        assertFalse(RestoreLayout.of(survey, LayoutTarget.blank(300 * MIB, 512, Firmware.UEFI), LayoutChoice.KEEP.only(Set.of(4), false))
+            .fits(), "it cannot be asked for");
     }
 }

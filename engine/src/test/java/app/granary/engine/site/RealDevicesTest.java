@@ -21,7 +21,10 @@ import org.junit.jupiter.api.Tag;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 
-/** Real block devices: loop devices over files, where root may make them. What holds them is the Linux kernel's own doing (open(2), "O_EXCL"; mount(8), swapon(8)). */
+/**
+ * Real block devices: loop devices over files, where root may make them. What holds them is the Linux kernel's own doing (open(2),
+ * "O_EXCL"; mount(8), swapon(8)).
+ */
 @Tag("large")
 class RealDevicesTest {
     @TempDir
@@ -44,7 +47,9 @@ class RealDevicesTest {
         return loop;
     }
 
-    /** A partition of a loop device is told to the kernel by partx(8); its file in /dev is made by a service that not every machine runs. */
+    /**
+     * A partition of a loop device is told to the kernel by partx(8); its file in /dev is made by a service that not every machine runs.
+     */
     private String node(Path disk, int number) {
         undo.add("partx -d " + disk);
         undo.add("[ ! -e made-" + disk.getFileName() + "p" + number + " ] || rm -f " + disk + "p" + number);
@@ -89,7 +94,8 @@ class RealDevicesTest {
         refusal(one);
         assertTrue(refusal(two).contains("set of disks"));
         try (RawSource source = RawSource.open(two)) {
-            assertTrue(assertThrows(FaultException.class, () -> BlockDevices.identify(two, source).requireIdle()).getMessage().contains("is in use"));
+            assertTrue(assertThrows(FaultException.class, () -> BlockDevices.identify(two, source).requireIdle()).getMessage()
+                .contains("is in use"));
         }
     }
 
@@ -100,7 +106,8 @@ class RealDevicesTest {
         undo.add("swapoff " + swap);
         refusal(swap);
         Path disk = loop("disk");
-        Tools.run(folder, "printf 'label: gpt\\nsize=60M,type=L\\ntype=L\\n' | sfdisk -q " + disk + "; " + node(disk, 2) + "mkfs.ext4 -q -F " + disk + "p2");
+        Tools.run(folder, "printf 'label: gpt\\nsize=60M,type=L\\ntype=L\\n' | sfdisk -q " + disk + "; " + node(disk, 2)
+            + "mkfs.ext4 -q -F " + disk + "p2");
         mounted(disk + "p2", "part");
         assertTrue(refusal(disk).contains("mounted at " + folder.resolve("part")));
     }
@@ -109,10 +116,12 @@ class RealDevicesTest {
     @Test
     void whatIsHeldCannotBeMountedByAnyone() throws IOException {
         Path disk = loop("disk");
-        Tools.run(folder, "printf 'label: gpt\\ntype=L\\n' | sfdisk -q " + disk + "; " + node(disk, 1) + "mkfs.ext4 -q -F " + disk + "p1; mkdir part");
+        Tools.run(folder, "printf 'label: gpt\\ntype=L\\n' | sfdisk -q " + disk + "; " + node(disk, 1) + "mkfs.ext4 -q -F " + disk
+            + "p1; mkdir part");
         try (DeviceHold held = BlockDevices.hold(disk); RawSource source = RawSource.open(disk)) {
             assertTrue(held != null);
-            assertTrue(Tools.run(folder, "mount " + disk + "p1 part 2>&1 && echo mounted || true").contains("busy") , "its partition was mounted");
+            assertTrue(Tools.run(folder, "mount " + disk + "p1 part 2>&1 && echo mounted || true").contains("busy") ,
+                "its partition was mounted");
             source.read(0, ByteBuffer.allocate(512));
             Tools.run(folder, "printf x | dd of=" + disk + " bs=1 seek=100 conv=notrunc status=none");
             refusal(disk);

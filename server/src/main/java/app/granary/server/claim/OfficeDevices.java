@@ -12,7 +12,10 @@ import java.util.List;
 import java.util.Set;
 import org.springframework.stereotype.Component;
 
-/** What a run claims when it reads a disk, uses a drive or overwrites a target. A device that cannot be asked now is claimed by the office's own name for it. */
+/**
+ * What a run claims when it reads a disk, uses a drive or overwrites a target. A device that cannot be asked now is claimed by the office's
+ * own name for it.
+ */
 @Component
 public class OfficeDevices {
     private static final Device SCRATCH = Device.named("scratch", "the room for rehearsals");
@@ -27,20 +30,23 @@ public class OfficeDevices {
 
     /** @param name for sentences */
     public DeviceClaim reading(String diskId, String name) {
-        return DeviceClaim.read(disks.find(diskId).map(disk -> Device.of(disk.identity(), "disk " + diskId, name)).orElseGet(() -> Device.named("disk " + diskId, name)));
+        return DeviceClaim.read(disks.find(diskId).map(disk -> Device.of(disk.identity(), "disk " + diskId, name))
+            .orElseGet(() -> Device.named("disk " + diskId, name)));
     }
 
     /** A destination is claimed by its own name and by every disk it lies on: a folder on a disk is no other place than that disk. */
     public List<DeviceClaim> storing(String destinationId, String name) {
         List<DeviceClaim> out = new ArrayList<>();
         out.add(DeviceClaim.store(Device.named("destination " + destinationId, name)));
-        serials(destinationId).stream().sorted().filter(serial -> !serial.isBlank()).forEach(serial -> out.add(DeviceClaim.store(Device.ofSerial(serial, name))));
+        serials(destinationId).stream().sorted().filter(serial -> !serial.isBlank())
+            .forEach(serial -> out.add(DeviceClaim.store(Device.ofSerial(serial, name))));
         return out;
     }
 
     private Set<String> serials(String destinationId) {
         try {
-            return site.destinations().stream().filter(each -> each.id().equals(destinationId)).findFirst().map(Destination::diskSerials).orElse(Set.of());
+            return site.destinations().stream().filter(each -> each.id().equals(destinationId)).findFirst().map(Destination::diskSerials)
+                .orElse(Set.of());
         } catch (IOException cannotTell) {
             return Set.of(); // its own name is claimed still
         }

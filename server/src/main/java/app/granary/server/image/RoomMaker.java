@@ -6,7 +6,8 @@ public interface RoomMaker {
     long trashBytes(String destinationId);
 
     /**
-     * Empties of the destination's trash as much as is needed, the oldest first, for good. When the trash holds less than is needed nothing is emptied: it would be
+     * Empties of the destination's trash as much as is needed, the oldest first, for good. When the trash holds less than is needed nothing
+     * is emptied: it would be
      * lost and help nobody.
      *
      * @param bytes wanted back

@@ -47,7 +47,8 @@ class Rehearsals implements OtherWork {
     private final Journal journal;
     private final Clock clock;
 
-    Rehearsals(RehearsalRepository repository, Images images, Site site, OfficeDevices devices, ObjectProvider<OtherRuns> runs, GranarySettings settings, OfficeChoices choices, JdbcClient database, Journal journal, Clock clock) {
+    Rehearsals(RehearsalRepository repository, Images images, Site site, OfficeDevices devices, ObjectProvider<OtherRuns> runs,
+        GranarySettings settings, OfficeChoices choices, JdbcClient database, Journal journal, Clock clock) {
         this.repository = repository;
         this.images = images;
         this.site = site;

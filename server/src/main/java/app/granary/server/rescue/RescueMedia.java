@@ -43,7 +43,8 @@ public class RescueMedia implements OtherWork {
     private final Map<UUID, Asked> asked = new ConcurrentHashMap<>();
     private final Set<UUID> writing = ConcurrentHashMap.newKeySet();
 
-    RescueMedia(RescueStickRepository sticks, BootTrialRepository trials, Targets targets, Site site, OfficeDevices devices, ObjectProvider<OtherRuns> runs, Journal journal, Clock clock) {
+    RescueMedia(RescueStickRepository sticks, BootTrialRepository trials, Targets targets, Site site, OfficeDevices devices,
+        ObjectProvider<OtherRuns> runs, Journal journal, Clock clock) {
         this.sticks = sticks;
         this.trials = trials;
         this.targets = targets;
@@ -143,7 +144,8 @@ public class RescueMedia implements OtherWork {
         DeviceClaim overwriting = devices.overwriting(confirmed, target.name());
         runs.getObject().requireFree(overwriting);
         UUID runId = UUID.randomUUID();
-        asked.put(runId, new Asked(fileId, confirmed, Stream.concat(Stream.of(overwriting), file.liesOn().stream().filter(serial -> !serial.isBlank()).map(serial -> DeviceClaim.read(Device.ofSerial(serial, file.where())))).toList()));
+        asked.put(runId, new Asked(fileId, confirmed, Stream.concat(Stream.of(overwriting), file.liesOn().stream()
+            .filter(serial -> !serial.isBlank()).map(serial -> DeviceClaim.read(Device.ofSerial(serial, file.where())))).toList()));
         stick.writing(runId, file.content().label().isEmpty() ? file.name() : file.content().label(), file.content().starts());
         sticks.save(stick);
         journal.add(who, "write medium", stick.name(), Journal.Result.BEGUN, who + " confirmed " + target.inFull() + " to be overwritten with " + file.name() + ". It held: " + String.join("; ", target.holds()) + ".",

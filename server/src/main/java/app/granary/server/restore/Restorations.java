@@ -49,7 +49,9 @@ public class Restorations implements OtherWork {
     private final ObjectMapper json;
     private final Clock clock;
 
-    Restorations(Site site, Targets targets, Images images, DisksOnRecord disks, ComputersOnRecord computers, RestorationRepository repository, OfficeDevices devices, ObjectProvider<OtherRuns> runs, Journal journal, ObjectMapper json, Clock clock) {
+    Restorations(Site site, Targets targets, Images images, DisksOnRecord disks, ComputersOnRecord computers,
+        RestorationRepository repository, OfficeDevices devices, ObjectProvider<OtherRuns> runs, Journal journal, ObjectMapper json,
+            Clock clock) {
         this.site = site;
         this.targets = targets;
         this.images = images;
@@ -244,8 +246,11 @@ public class Restorations implements OtherWork {
         if (asked.imageId() != null) {
             images.signBooted(asked.imageId(), "Restored onto " + asked.targetName() + " for " + asked.forComputer() + ": " + String.join("; ", looked) + ".", who);
         }
-        String what = asked.kind() == Restoration.Kind.SPARE ? "The spare of " + asked.forComputer() + " made of " + asked.imageName() + ", " + asked.targetName() + ", is ready" : asked.forComputer() + " is back from " + asked.imageName() + " on " + asked.targetName();
-        journal.add(who, "sign-off", asked.forComputer(), Journal.Result.DONE, what + ", looked at and signed by " + who + (note.isBlank() ? "." : ": " + note.strip()),
+        String what = asked.kind() == Restoration.Kind.SPARE ? "The spare of " + asked.forComputer() + " made of " + asked.imageName()
+            + ", " + asked.targetName() + ", is ready" : asked.forComputer() + " is back from " + asked.imageName() + " on "
+                + asked.targetName();
+        journal.add(who, "sign-off", asked.forComputer(), Journal.Result.DONE, what + ", looked at and signed by " + who + (note.isBlank()
+            ? "." : ": " + note.strip()),
             Journal.Facts.of(List.of(asked.target().identity().serial()), Map.of(), "/restore"));
     }
 
@@ -263,8 +268,10 @@ public class Restorations implements OtherWork {
         repository.save(spare);
         String serial = spare.target().identity().serial();
         boolean wasSpare = spare.kind() == Restoration.Kind.SPARE && spare.state() == Restoration.State.DONE;
-        journal.add(who, wasSpare ? "retire spare" : "take note", spare.forComputer(), Journal.Result.NOTE, wasSpare ? "The spare of " + spare.imageName() + ", serial " + serial + ", is a spare no more."
-            : who + " took " + spare.imageName() + " onto " + spare.targetName() + " (serial " + serial + ") off the list; it " + (spare.state() == Restoration.State.DONE ? "was written, and nobody signed it." : "did not come to its end."));
+        journal.add(who, wasSpare ? "retire spare" : "take note", spare.forComputer(), Journal.Result.NOTE, wasSpare ? "The spare of "
+            + spare.imageName() + ", serial " + serial + ", is a spare no more."
+            : who + " took " + spare.imageName() + " onto " + spare.targetName() + " (serial " + serial + ") off the list; it "
+                + (spare.state() == Restoration.State.DONE ? "was written, and nobody signed it." : "did not come to its end."));
     }
 
     /**

@@ -33,8 +33,10 @@ import org.springframework.scheduling.annotation.Scheduled;
 import org.springframework.stereotype.Component;
 
 /**
- * Starts waiting runs as their time comes and as devices allow: each holds its devices from before it begins until it has ended, and no more run at once than the
- * processors are good for. This is the one place that decides, under one lock, when a run is asked for and when it begins. What waits is kept, so that a restart
+ * Starts waiting runs as their time comes and as devices allow: each holds its devices from before it begins until it has ended, and no
+ * more run at once than the
+ * processors are good for. This is the one place that decides, under one lock, when a run is asked for and when it begins. What waits is
+ * kept, so that a restart
  * loses nothing of it.
  */
 @Component
@@ -63,7 +65,8 @@ class RunQueue {
     private final ExecutorService workers = Executors.newFixedThreadPool(AT_ONCE);
     private boolean closing;
 
-    RunQueue(RunWork work, RunDevices devices, RunRepository repository, Promises promises, Passphrases passphrases, Journal journal, RunEvents events, ApplicationEventPublisher publisher, Clock clock) {
+    RunQueue(RunWork work, RunDevices devices, RunRepository repository, Promises promises, Passphrases passphrases, Journal journal,
+        RunEvents events, ApplicationEventPublisher publisher, Clock clock) {
         this.work = work;
         this.devices = devices;
         this.repository = repository;
@@ -110,18 +113,22 @@ class RunQueue {
             Optional<Claims.Blocked<UUID>> held = claims.blocked(List.of(each));
             if (held.isPresent()) {
                 Run by = live.get(held.get().by()).run();
-                throw new Refused(HttpStatus.CONFLICT, "busy", "targetId", each.device().name() + (writes(by, each) ? " is being overwritten already"
-                    : " is used by " + by.imageName() + " now") + ". See Runs; wait until that has ended, stop it, or choose another disk.");
+                throw new Refused(HttpStatus.CONFLICT, "busy", "targetId", each.device().name() + (writes(by, each)
+                    ? " is being overwritten already"
+                    : " is used by " + by.imageName() + " now")
+                        + ". See Runs; wait until that has ended, stop it, or choose another disk.");
             }
             Optional<Run> first = waiting.stream().filter(run -> run.kind().overwrites() && writes(run, each)).findFirst();
             if (first.isPresent()) {
-                throw new Refused(HttpStatus.CONFLICT, "busy", "targetId", each.device().name() + " is being overwritten already, or waits to be. See Runs; stop that first, or choose another disk.");
+                throw new Refused(HttpStatus.CONFLICT, "busy", "targetId", each.device().name()
+                    + " is being overwritten already, or waits to be. See Runs; stop that first, or choose another disk.");
             }
         }
     }
 
     private boolean writes(Run run, DeviceClaim claim) {
-        return devices.of(run).stream().anyMatch(each -> each.use() == DeviceClaim.Use.WRITE && each.device().key().equals(claim.device().key()));
+        return devices.of(run).stream().anyMatch(each -> each.use() == DeviceClaim.Use.WRITE && each.device().key().equals(claim.device()
+            .key()));
     }
 
     /** @return whether it was waiting; it is not any more */
@@ -179,8 +186,10 @@ class RunQueue {
         }
         ahead.add(new Claims.Ahead<>(run.id(), asked));
         UUID by = blocked.get().by();
-        String name = live(by).map(LiveRun::run).or(() -> waiting.stream().filter(each -> each.id().equals(by)).findFirst()).map(Run::imageName).orElse("another run");
-        return "It waits until " + blocked.get().device().name() + " is free: " + name + (blocked.get().holds() ? " uses it." : " comes first.");
+        String name = live(by).map(LiveRun::run).or(() -> waiting.stream().filter(each -> each.id().equals(by)).findFirst())
+            .map(Run::imageName).orElse("another run");
+        return "It waits until " + blocked.get().device().name() + " is free: " + name + (blocked.get().holds() ? " uses it."
+            : " comes first.");
     }
 
     private void start(Run run) {
@@ -230,12 +239,15 @@ class RunQueue {
             return new Outcome(Run.State.DONE, Journal.Result.DONE, work.perform(running, passphrases.of(run.id())));
         } catch (FaultException fault) {
             boolean stopped = fault.fault().kind() == Fault.Kind.STOPPED;
-            return new Outcome(stopped ? Run.State.STOPPED : Run.State.FAILED, stopped ? Journal.Result.STOPPED : Journal.Result.FAILED, fault.getMessage() + work.whatIsLeft(run, fault.fault()));
+            return new Outcome(stopped ? Run.State.STOPPED : Run.State.FAILED, stopped ? Journal.Result.STOPPED : Journal.Result.FAILED,
+                fault.getMessage() + work.whatIsLeft(run, fault.fault()));
         } catch (Refused refused) {
             return Outcome.failed(refused.getMessage());
         } catch (Throwable unforeseen) { // an Error too: it ends this run, and what the run holds must come free
             LOG.error("run {} failed", run.id(), unforeseen);
-            return Outcome.failed("It failed for a reason Granary did not foresee (" + unforeseen.getMessage() + "). " + (run.kind() == Run.Kind.CAPTURE ? "No image was named; the disk is untouched." : "Look at its devices, then start it again."));
+            return Outcome.failed("It failed for a reason Granary did not foresee (" + unforeseen.getMessage() + "). "
+                + (run.kind() == Run.Kind.CAPTURE ? "No image was named; the disk is untouched."
+                    : "Look at its devices, then start it again."));
         }
     }
 

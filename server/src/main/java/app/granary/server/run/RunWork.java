@@ -128,7 +128,8 @@ class RunWork {
     }
 
     /**
-     * Everything is looked at when it is asked for and once more at the moment of starting, and refused with the reason. Only what starts, and is short of nothing but
+     * Everything is looked at when it is asked for and once more at the moment of starting, and refused with the reason. Only what starts,
+     * and is short of nothing but
      * room, has the trash emptied for it, and only by what it is short of: what lies there cannot be had back.
      */
     Prospect preflight(String diskId, String destinationId, Storage storage, Moment moment) throws IOException {

@@ -68,7 +68,8 @@ public class Runs {
         List<Run> queued = repository.findByState(Run.State.QUEUED);
         queue.takeUp(queued.stream().filter(run -> !run.kind().overwrites()).toList());
         for (Run run : queued.stream().filter(each -> each.kind().overwrites()).toList()) {
-            run.end(Run.State.STOPPED, clock.instant(), "Granary was started anew before this began, and overwrites a disk only for someone who has just looked at it. Look at the disk, and confirm it again.");
+            run.end(Run.State.STOPPED, clock.instant(),
+                "Granary was started anew before this began, and overwrites a disk only for someone who has just looked at it. Look at the disk, and confirm it again.");
             repository.save(run);
             work.tell(run);
             journal.add(run.begunBy(), run.kind().word(), run.subject(), Journal.Result.STOPPED, run.outcome(), run.facts());

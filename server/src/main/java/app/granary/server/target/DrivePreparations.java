@@ -57,8 +57,11 @@ class DrivePreparations implements OtherWork {
 
     private Asked asked(UUID runId) {
         return database.sql("select * from drive_preparation where run_id = ?").param(runId).query((row, number) -> new Asked(
-            new Workbench.Confirmed(row.getString("target_id"), new DiskIdentity(row.getString("target_model"), row.getString("target_serial"), row.getLong("target_bytes"))),
-            new Preparation(Preparation.Scheme.valueOf(row.getString("scheme")), Preparation.StoreFileSystem.valueOf(row.getString("file_system")), row.getString("name"), row.getLong("rescue_bytes")))).single();
+            new Workbench.Confirmed(row.getString("target_id"), new DiskIdentity(row.getString("target_model"),
+                row.getString("target_serial"), row.getLong("target_bytes"))),
+            new Preparation(Preparation.Scheme.valueOf(row.getString("scheme")),
+                Preparation.StoreFileSystem.valueOf(row.getString("file_system")), row.getString("name"), row.getLong("rescue_bytes"))))
+                    .single();
     }
 
     DeviceClaim claim(Workbench.Confirmed target, String name) {

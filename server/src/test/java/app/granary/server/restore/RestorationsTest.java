@@ -55,7 +55,8 @@ class RestorationsTest {
         ObjectProvider<OtherRuns> provider = mock(ObjectProvider.class);
         when(provider.getObject()).thenReturn(runs);
         when(repository.save(any())).thenAnswer(call -> call.getArgument(0));
-        restorations = new Restorations(mock(Site.class), targets, images, mock(DisksOnRecord.class), mock(ComputersOnRecord.class), repository, mock(OfficeDevices.class), provider, journal, new ObjectMapper(), Clock.fixed(NOW, ZoneOffset.UTC));
+        restorations = new Restorations(mock(Site.class), targets, images, mock(DisksOnRecord.class), mock(ComputersOnRecord.class),
+            repository, mock(OfficeDevices.class), provider, journal, new ObjectMapper(), Clock.fixed(NOW, ZoneOffset.UTC));
     }
 
     private Restoration asked(Restoration.Kind kind, String serial) {
@@ -95,17 +96,22 @@ class RestorationsTest {
         assertTrue(told.booted() && told.place().equals("in the safe") && told.serial().equals("7K-0198-SP"));
     }
 
-    /** A failed restore taken off the list was journalled as a spare that is one no more, and a spare's signature as a computer that is back. */
+    /**
+     * A failed restore taken off the list was journalled as a spare that is one no more, and a spare's signature as a computer that is
+     * back.
+     */
     @Test
     void theJournalSaysWhatHappenedToASpareAndToARestore() {
         Restoration failed = asked(Restoration.Kind.RESTORE, "7K-0198-SP");
         restorations.ended(failed.runId(), false, "Spare 1 died");
         restorations.retire(failed.id(), "ada");
-        verify(journal).add(eq("ada"), eq("take note"), eq("TRIPOD"), eq(Journal.Result.NOTE), eq("ada took TRIPOD-1 onto Spare 1 (serial 7K-0198-SP) off the list; it did not come to its end."));
+        verify(journal).add(eq("ada"), eq("take note"), eq("TRIPOD"), eq(Journal.Result.NOTE),
+            eq("ada took TRIPOD-1 onto Spare 1 (serial 7K-0198-SP) off the list; it did not come to its end."));
         Restoration spare = asked(Restoration.Kind.SPARE, "7K-0198-SP");
         restorations.ended(spare.runId(), true, "copied");
         restorations.sign(spare.id(), CHECKS, CHECKS, "", "ada");
-        verify(journal).add(eq("ada"), eq("sign-off"), eq("TRIPOD"), eq(Journal.Result.DONE), eq("The spare of TRIPOD made of TRIPOD-1, Spare 1, is ready, looked at and signed by ada."), any());
+        verify(journal).add(eq("ada"), eq("sign-off"), eq("TRIPOD"), eq(Journal.Result.DONE),
+            eq("The spare of TRIPOD made of TRIPOD-1, Spare 1, is ready, looked at and signed by ada."), any());
         restorations.retire(spare.id(), "ada");
         verify(journal).add(eq("ada"), eq("retire spare"), eq("TRIPOD"), eq(Journal.Result.NOTE), contains("is a spare no more"));
     }

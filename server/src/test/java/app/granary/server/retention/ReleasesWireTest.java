@@ -129,7 +129,8 @@ class ReleasesWireTest extends ServerTestBase {
         assertEquals("trash", released(old).get("state").asText());
         assertFalse(Files.exists(onDrive("GNOMON-old")));
 
-        assertEquals(0, roomMaker.makeRoom("peg-1", roomMaker.trashBytes("peg-1") + 1), "more than lies there: nothing is lost for nothing");
+        assertEquals(0, roomMaker.makeRoom("peg-1", roomMaker.trashBytes("peg-1") + 1),
+            "more than lies there: nothing is lost for nothing");
         assertEquals("trash", released(old).get("state").asText());
         assertTrue(roomMaker.makeRoom("peg-1", 1) > 0);
         assertEquals("emptied", released(old).get("state").asText());

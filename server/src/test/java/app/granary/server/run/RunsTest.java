@@ -87,10 +87,12 @@ class RunsTest {
     private final DisksOnRecord disks = mock(DisksOnRecord.class);
     private final Passphrases passphrases = new Passphrases();
     private final RoomMaker trash = mock(RoomMaker.class);
-    private final RunWork work = new RunWork(site, prospects, promises, images, elsewhere, plans, trash, journal, new ObjectMapper(), java.util.List.of(), Clock.systemUTC());
+    private final RunWork work = new RunWork(site, prospects, promises, images, elsewhere, plans, trash, journal, new ObjectMapper(),
+        java.util.List.of(), Clock.systemUTC());
     private final ApplicationEventPublisher publisher = mock(ApplicationEventPublisher.class);
     private final OfficeDevices office = mock(OfficeDevices.class);
-    private final RunQueue queue = new RunQueue(work, new RunDevices(office, images, work), repository, promises, passphrases, journal, mock(RunEvents.class), publisher, Clock.systemUTC());
+    private final RunQueue queue = new RunQueue(work, new RunDevices(office, images, work), repository, promises, passphrases, journal,
+        mock(RunEvents.class), publisher, Clock.systemUTC());
     private final Runs runs = new Runs(site, queue, work, passphrases, disks, images, journal, repository, Clock.systemUTC());
 
     @BeforeEach
@@ -104,8 +106,10 @@ class RunsTest {
             DestinationRules.assess(new ImageNeed("DATUM", Set.of("S-1"), 1, 2, 10 * GB, OptionalLong.empty()), List.of(drive)), Map.of()));
         when(repository.save(any())).thenAnswer(call -> call.getArgument(0));
         when(site.power()).thenReturn(Power.MAINS);
-        when(office.reading(anyString(), anyString())).thenAnswer(call -> DeviceClaim.read(Device.named(call.getArgument(0), call.getArgument(1))));
-        when(office.storing(anyString(), anyString())).thenAnswer(call -> List.of(DeviceClaim.store(Device.named(call.getArgument(0), call.getArgument(1)))));
+        when(office.reading(anyString(), anyString())).thenAnswer(call -> DeviceClaim.read(Device.named(call.getArgument(0),
+            call.getArgument(1))));
+        when(office.storing(anyString(), anyString())).thenAnswer(call -> List.of(DeviceClaim.store(Device.named(call.getArgument(0),
+            call.getArgument(1)))));
     }
 
     /** Neither begins: one might not last, the other would date the image wrongly. */
@@ -244,9 +248,12 @@ class RunsTest {
     @Test
     void anErrorEndsARunAndFreesItsDevices() throws IOException {
         when(images.shelved(any())).thenReturn(SHELVED);
-        when(site.check(any(), any(), any())).thenThrow(new OutOfMemoryError("Java heap space")).thenReturn(new CheckOutcome(ProofLevel.SOUND, List.of(), 9));
-        assertEnded(runs.beginCheck(UUID.randomUUID(), ProofLevel.SOUND, Passphrase.NONE, false, "ada"), Run.State.FAILED, Journal.Result.FAILED, "did not foresee (Java heap space)");
-        assertEnded(runs.beginCheck(UUID.randomUUID(), ProofLevel.SOUND, Passphrase.NONE, false, "ada"), Run.State.DONE, Journal.Result.DONE, "is sound");
+        when(site.check(any(), any(), any())).thenThrow(new OutOfMemoryError("Java heap space"))
+            .thenReturn(new CheckOutcome(ProofLevel.SOUND, List.of(), 9));
+        assertEnded(runs.beginCheck(UUID.randomUUID(), ProofLevel.SOUND, Passphrase.NONE, false, "ada"), Run.State.FAILED,
+            Journal.Result.FAILED, "did not foresee (Java heap space)");
+        assertEnded(runs.beginCheck(UUID.randomUUID(), ProofLevel.SOUND, Passphrase.NONE, false, "ada"), Run.State.DONE,
+            Journal.Result.DONE, "is sound");
     }
 
     /** The work was done and its outcome stored; who hears of it cannot undo that. */
@@ -262,7 +269,9 @@ class RunsTest {
         assertEquals(0, runs.underWay().size());
     }
 
-    /** A database that fails for a moment loses no outcome: it is stored as soon as that works again, and the run does not stay under way. */
+    /**
+     * A database that fails for a moment loses no outcome: it is stored as soon as that works again, and the run does not stay under way.
+     */
     @Test
     void anOutcomeThatCouldNotBeStoredIsStoredLater() throws Exception {
         when(images.shelved(any())).thenReturn(SHELVED);
@@ -290,7 +299,8 @@ class RunsTest {
     void whatWaitedToOverwriteADiskIsNotTakenUpAfterARestart() throws IOException {
         List<Run> waited = new java.util.ArrayList<>();
         for (OtherRuns.Kind kind : OtherRuns.Kind.values()) {
-            waited.add(Run.other(new OtherRuns.Order(UUID.randomUUID(), kind, "DATUM", "d", "disk 1", "target-x", "Spare 2", "night", Optional.empty(), 0, 0, 0, false), Clock.systemUTC().instant(), "ada"));
+            waited.add(Run.other(new OtherRuns.Order(UUID.randomUUID(), kind, "DATUM", "d", "disk 1", "target-x", "Spare 2", "night",
+                Optional.empty(), 0, 0, 0, false), Clock.systemUTC().instant(), "ada"));
         }
         when(repository.findByState(Run.State.QUEUED)).thenReturn(waited);
         runs.endInterrupted();
@@ -305,7 +315,8 @@ class RunsTest {
 
     private Prospect prospect(long freeBytes, boolean attached) throws IOException {
         SizeEstimate size = SizeEstimate.exact(10 * GB, 10 * GB, new SizeEstimate.Overhead(0, 0, 0));
-        Destination drive = new Destination("p", "PEG-1", "here", attached, true, 500 * GB, freeBytes, 0, OptionalLong.empty(), 100_000_000, Set.of("S-2"));
+        Destination drive = new Destination("p", "PEG-1", "here", attached, true, 500 * GB, freeBytes, 0, OptionalLong.empty(), 100_000_000,
+            Set.of("S-2"));
         return new Prospect(prospects.source("d"), STORAGE, new SiteEstimate(size, 200_000_000), 1,
             DestinationRules.assess(new ImageNeed("DATUM", Set.of("S-1"), 1, 2, 10 * GB, OptionalLong.empty()), List.of(drive)), Map.of());
     }
@@ -330,7 +341,8 @@ class RunsTest {
         when(site.power()).thenReturn(Power.MAINS);
         when(prospects.fresh("d", STORAGE, false)).thenReturn(shortBy3, shortBy3, enough);
         when(trash.makeRoom("p", 3 * GB)).thenReturn(4 * GB);
-        when(site.capture(any(), any(), any(), any(), any())).thenThrow(Fault.of(Fault.Kind.NO_ROOM, "PEG-1", "PEG-1 became full.").asException());
+        when(site.capture(any(), any(), any(), any(), any())).thenThrow(Fault.of(Fault.Kind.NO_ROOM, "PEG-1", "PEG-1 became full.")
+            .asException());
         assertEnded(runs.beginCapture("d", "p", "night", STORAGE, "ada"), Run.State.FAILED, Journal.Result.FAILED, "PEG-1 became full.");
         verify(trash).makeRoom("p", 3 * GB);
     }
