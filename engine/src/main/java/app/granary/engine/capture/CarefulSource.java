@@ -27,6 +27,11 @@ public final class CarefulSource extends SourceOver {
         super(source);
     }
 
+    /** Whether any sector could not be read so far, a survey's too. */
+    boolean hasBadSectors() {
+        return badSectors.get() > 0;
+    }
+
     /** Reads with bad sectors as zeros, untold: for a survey, which reads again what the capture tells of. */
     @Override
     public void read(long offsetBytes, ByteBuffer into) throws IOException {

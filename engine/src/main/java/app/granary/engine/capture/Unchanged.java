@@ -29,10 +29,22 @@ final class Unchanged {
      *     time to the next
      * @throws FaultException when the disk has changed
      */
-    static void require(BlockSource source, DiskSurvey survey, BagWriter bag) throws IOException {
-        if (!Begun.digestOf(now(source, survey)).equals(Begun.digestOf(survey))) {
-            throw torn(source, "its tables or its maps of used blocks are not what they were");
+    static void require(CarefulSource source, DiskSurvey survey, BagWriter bag) throws IOException {
+        try {
+            boolean same = Begun.digestOf(now(source, survey)).equals(Begun.digestOf(survey));
+            // a disk that fails gives zeros for what it cannot read this time, and its tables may look like others for that
+            if (!same && !source.hasBadSectors()) {
+                throw torn(source, "its tables or its maps of used blocks are not what they were");
+            }
+            compareChunks(source, survey, bag);
+        } catch (FaultException told) {
+            if (told.fault().kind() != Fault.Kind.DEVICE_FAILED) {
+                throw told;
+            } // it was read whole before it failed, and held all the while; what was read of it may be all that is left
         }
+    }
+
+    private static void compareChunks(CarefulSource source, DiskSurvey survey, BagWriter bag) throws IOException {
         List<BadStretch> bad = bag.badSectors();
         ChunkReader reader = new ChunkReader(source, survey.toRead());
         byte[] raw = new byte[Chunks.BYTES];
@@ -53,6 +65,9 @@ final class Unchanged {
         try {
             return DiskSurvey.of(source, before.choice());
         } catch (FaultException notReadable) {
+            if (notReadable.fault().kind() == Fault.Kind.DEVICE_FAILED) {
+                throw notReadable;
+            }
             throw torn(source, "it cannot be surveyed any more: " + notReadable.getMessage());
         }
     }

@@ -5,6 +5,7 @@ import static org.junit.jupiter.api.Assertions.assertThrows;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
 import app.granary.core.disk.DiskIdentity;
+import app.granary.core.disk.SourceOver;
 import app.granary.core.fault.FaultException;
 import app.granary.core.filesystem.DiskSurvey;
 import app.granary.core.filesystem.SurveyChoice;
@@ -17,6 +18,7 @@ import app.granary.engine.progress.Progress;
 import app.granary.engine.progress.Watch;
 import app.granary.engine.source.RawSource;
 import java.io.IOException;
+import java.nio.ByteBuffer;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Clock;
@@ -91,6 +93,32 @@ class TornTest {
     void whatHappensToTheDiskAfterItWasReadIsNoFaultOfTheImage() throws IOException {
         Path disk = Medium.GPT_EXT4_AND_FAT.make(folder);
         capture(disk, Progress.Stage.CHECKING, "dd if=/dev/zero of=" + disk + " bs=1M count=64 conv=notrunc status=none");
+        assertEquals("night", Tools.run(folder, "ls drive").strip());
+    }
+
+    /** It gives zeros for a sector of its maps when it is looked at once more: that is no change, and its image may be all that is left of it. */
+    @Test
+    void aDiskThatBeginsToFailOnceItIsReadStillBecomesItsImage() throws IOException {
+        Path disk = Medium.GPT_EXT4_AND_FAT.make(folder);
+        boolean[] failing = {false};
+        Watch untilRead = new Meddler(Progress.Stage.CAPTURING, () -> failing[0] = true);
+        try (RawSource source = RawSource.open(disk)) {
+            long maps = (41L << 20) + 2048; // the second file system's group descriptors
+            SourceOver worn = new SourceOver(source) {
+                @Override
+                public void read(long offsetBytes, ByteBuffer into) throws IOException {
+                    if (failing[0] && offsetBytes < maps + 512 && offsetBytes + into.remaining() > maps) {
+                        throw new IOException("Input/output error");
+                    }
+                    source.read(offsetBytes, into);
+                }
+            };
+            DiskSurvey survey = DiskSurvey.of(source, SurveyChoice.USED);
+            Capture.run(worn, survey, new CaptureRequest(ImageName.parse("night"), Codec.ZSTD, 1, OptionalLong.empty(), Passphrase.NONE,
+                new DiskIdentity("Halden S2", "22-HS-1", source.sizeBytes()), true), Files.createDirectories(folder.resolve("drive")),
+                Clock.systemUTC(), untilRead);
+        }
+        assertTrue(failing[0]);
         assertEquals("night", Tools.run(folder, "ls drive").strip());
     }
 }
