@@ -259,14 +259,14 @@ class RunQueue {
         if (!stored(run)) {
             unstored.add(run);
         }
+        promises.release(run.id());
+        passphrases.forget(run.id());
         tell(run, () -> work.tell(run));
         tell(run, () -> journal.add(run.begunBy(), run.kind().word(), run.subject(), outcome.result, run.outcome(), run.facts()));
         synchronized (this) {
             live.remove(run.id());
             claims.free(run.id());
         }
-        promises.release(run.id());
-        passphrases.forget(run.id());
         tell(run, () -> publisher.publishEvent(new Ended(run)));
         events.changed();
         tell(run, this::look);

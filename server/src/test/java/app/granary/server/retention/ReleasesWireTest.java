@@ -132,7 +132,7 @@ class ReleasesWireTest extends ServerTestBase {
         assertEquals(0, roomMaker.makeRoom("peg-1", roomMaker.trashBytes("peg-1") + 1),
             "more than lies there: nothing is lost for nothing");
         assertEquals("trash", released(old).get("state").asText());
-        assertTrue(roomMaker.makeRoom("peg-1", 1) > 0);
+        assertTrue(roomMaker.makeRoom("peg-1", roomMaker.trashBytes("peg-1")) > 0);
         assertEquals("emptied", released(old).get("state").asText());
         assertTrue(site.destinations().stream().filter(d -> d.id().equals("peg-1")).findFirst().orElseThrow().freeBytes() > free);
         send("retention/releases/" + released(old).get("id").asText() + "/take-back", "").andExpect(status().isConflict()).andExpect(jsonPath("$.detail", containsString("for good")));
