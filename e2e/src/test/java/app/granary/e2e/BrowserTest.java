@@ -18,9 +18,8 @@ import org.junit.jupiter.api.TestMethodOrder;
 import org.junit.jupiter.api.extension.ExtendWith;
 
 /**
- * A server and a browser of its own for one class of tests, whose methods follow one another. With {@code -Dgranary.screenshots=true} they
- * also renew
- * docs/screenshots.
+ * A server and a browser of its own for one class of tests, whose methods follow one another. With
+ * {@code GRANARY_SCREENSHOTS=yes ./granary test} they also renew docs/screenshots.
  */
 @TestInstance(TestInstance.Lifecycle.PER_CLASS)
 @TestMethodOrder(MethodOrderer.OrderAnnotation.class)

@@ -19,7 +19,7 @@ import java.util.stream.Stream;
 import org.junit.jupiter.api.Order;
 import org.junit.jupiter.api.Test;
 
-/** A morning in the office that has a past of three months: from Today to empty. With {@code -Dgranary.screenshots=true} it also renews its pictures. */
+/** A morning in the office that has a past of three months: from Today to empty. With {@code GRANARY_SCREENSHOTS=yes} it also renews its pictures. */
 class MorningTest extends OfficeWithAPast {
     private static final LocatorAssertions.HasCountOptions IN_TIME = new LocatorAssertions.HasCountOptions().setTimeout(90_000);
     private static final LocatorAssertions.IsVisibleOptions PATIENTLY = new LocatorAssertions.IsVisibleOptions().setTimeout(60_000);

@@ -18,7 +18,7 @@ import java.util.regex.Pattern;
 import org.junit.jupiter.api.Order;
 import org.junit.jupiter.api.Test;
 
-/** The afternoon: weigh, choose, plan, put the night in order. With {@code -Dgranary.screenshots=true} it also renews its pictures. */
+/** The afternoon: weigh, choose, plan, put the night in order. With {@code GRANARY_SCREENSHOTS=yes} it also renews its pictures. */
 class PlansAndNightTest extends BrowserTest {
     private static final LocatorAssertions.IsVisibleOptions PATIENTLY = new LocatorAssertions.IsVisibleOptions().setTimeout(60_000);
     private static final LocatorAssertions.ContainsTextOptions IN_TIME = new LocatorAssertions.ContainsTextOptions().setTimeout(30_000);

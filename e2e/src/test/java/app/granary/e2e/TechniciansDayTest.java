@@ -18,7 +18,7 @@ import org.junit.jupiter.api.Order;
 import org.junit.jupiter.api.Test;
 
 /**
- * The day's work in the demo, in a real browser. With {@code -Dgranary.screenshots=true} it also renews docs/screenshots.
+ * The day's work in the demo, in a real browser. With {@code GRANARY_SCREENSHOTS=yes} it also renews docs/screenshots.
  */
 class TechniciansDayTest extends BrowserTest {
     private static final LocatorAssertions.IsVisibleOptions PATIENTLY = new LocatorAssertions.IsVisibleOptions().setTimeout(60_000);
