@@ -27,7 +27,7 @@ class PlansAndNightTest extends BrowserTest {
 
     @Override
     RunningServer begin() throws IOException {
-        return RunningServer.office("--granary.demo=true", "--granary.pace=20");
+        return RunningServer.office();
     }
 
     @Override

@@ -19,7 +19,7 @@ class ProofAndRunsTest extends BrowserTest {
 
     @Override
     RunningServer begin() throws IOException {
-        return RunningServer.office("--granary.demo=true", "--granary.pace=20");
+        return RunningServer.office();
     }
 
     @Override

@@ -35,11 +35,11 @@ final class RunningServer implements AutoCloseable {
         return start(newHome());
     }
 
-    /** For the made-up office, without a past. */
-    static RunningServer office(String... options) throws IOException {
+    /** For the made-up office, without a past, and quick; a fault slows it where there is something to be seen of a run. */
+    static RunningServer office() throws IOException {
         Path home = newHome();
         Build.office(home);
-        return start(home, options);
+        return start(home, "--granary.demo=true", "--granary.pace=20");
     }
 
     static RunningServer start(Path home, String... options) throws IOException {

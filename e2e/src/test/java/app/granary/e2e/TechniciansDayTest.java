@@ -25,7 +25,7 @@ class TechniciansDayTest extends BrowserTest {
 
     @Override
     RunningServer begin() throws IOException {
-        return RunningServer.office("--granary.demo=true", "--granary.pace=20");
+        return RunningServer.office();
     }
 
     private static Locator button(Page on, String name) {

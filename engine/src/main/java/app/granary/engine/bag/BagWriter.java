@@ -3,7 +3,6 @@ package app.granary.engine.bag;
 import app.granary.core.fault.Fault;
 import app.granary.core.image.BadStretch;
 import app.granary.core.image.ImageName;
-import app.granary.engine.codec.Chunks;
 import app.granary.engine.codec.ZeroFrame;
 import app.granary.engine.openpgp.Passphrase;
 import app.granary.engine.source.Folders;
@@ -26,7 +25,6 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
-import java.util.OptionalInt;
 import java.util.Set;
 import java.util.TreeMap;
 import java.util.stream.Stream;
@@ -50,7 +48,7 @@ public final class BagWriter implements Closeable {
     private final CaptureLog log;
     private final FrameIndex index;
     private final List<BadStretch> bad;
-    private final StateSums states = new StateSums();
+    private final StateSums states;
     private boolean finished;
 
     private BagWriter(Path partial, ImageName name, PartWriter parts, CaptureLog log, Unfinished.Cut cut) {
@@ -60,13 +58,7 @@ public final class BagWriter implements Closeable {
         this.log = log;
         this.index = cut.index();
         this.bad = new ArrayList<>(cut.bad());
-        long chunk = 0;
-        for (Unfinished.Row row : cut.rows()) {
-            if (!row.zeros()) {
-                states.add(chunk, row.stateCrc());
-            }
-            chunk += row.count();
-        }
+        this.states = StateSums.of(cut.rows());
     }
 
     /**
@@ -161,9 +153,7 @@ public final class BagWriter implements Closeable {
      * @param chunk below the index's count of chunks
      */
     public boolean isOf(long chunk, byte[] raw, int length) {
-        OptionalInt state = states.of(chunk);
-        return Chunks.crc(raw, length) == index.crc(index.rowOf(chunk)) && (state.isEmpty() || state.getAsInt() == Chunks.stateCrc(raw,
-            length));
+        return states.isOf(index, chunk, raw, length);
     }
 
     /** The frames so far. */

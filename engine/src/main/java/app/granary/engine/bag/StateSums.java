@@ -1,12 +1,12 @@
 package app.granary.engine.bag;
 
+import app.granary.engine.codec.Chunks;
 import java.util.Arrays;
-import java.util.OptionalInt;
+import java.util.List;
 
 /**
- * Of each chunk with content the checksum that tells its states apart (see {@link app.granary.engine.codec.Chunks#stateCrc}), in order of
- * the disk. Chunks of zeros
- * have none: they have one state. Twelve bytes a chunk.
+ * Of each chunk with content the checksum that tells its states apart (see {@link Chunks#stateCrc}), in order of the disk.
+ * Chunks of zeros have none: they have one state. Twelve bytes a chunk.
  */
 final class StateSums {
     private long[] chunks = new long[64];
@@ -23,9 +23,27 @@ final class StateSums {
         sums[count++] = stateCrc;
     }
 
-    /** Empty for a chunk of zeros. */
-    OptionalInt of(long chunk) {
+    /** Of the frames a log tells of. */
+    static StateSums of(List<Unfinished.Row> rows) {
+        StateSums out = new StateSums();
+        long chunk = 0;
+        for (Unfinished.Row row : rows) {
+            if (!row.zeros()) {
+                out.add(chunk, row.stateCrc());
+            }
+            chunk += row.count();
+        }
+        return out;
+    }
+
+    /**
+     * Whether a chunk was made of these bytes.
+     *
+     * @param index of the same frames
+     * @param chunk below the index's count of chunks
+     */
+    boolean isOf(FrameIndex index, long chunk, byte[] raw, int length) {
         int at = Arrays.binarySearch(chunks, 0, count, chunk);
-        return at < 0 ? OptionalInt.empty() : OptionalInt.of(sums[at]);
+        return Chunks.crc(raw, length) == index.crc(index.rowOf(chunk)) && (at < 0 || sums[at] == Chunks.stateCrc(raw, length));
     }
 }

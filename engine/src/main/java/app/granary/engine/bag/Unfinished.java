@@ -175,28 +175,25 @@ public final class Unfinished {
     /** What is kept of it, and the way to write on behind that. */
     public final class Kept {
         private final Cut cut;
+        private final FrameIndex index;
+        private final StateSums states;
         private final Passphrase passphrase;
 
         private Kept(Cut cut, Passphrase passphrase) {
             this.cut = cut;
+            this.index = cut.index();
+            this.states = StateSums.of(cut.rows());
             this.passphrase = passphrase;
         }
 
         /** The frames that are kept. */
         public FrameIndex index() {
-            return cut.index();
+            return index;
         }
 
         /** Whether a kept chunk was made of these bytes. */
         public boolean isOf(long chunk, byte[] raw, int length) {
-            long first = 0;
-            for (Row row : cut.rows()) {
-                if (chunk < first + row.count) {
-                    return Chunks.crc(raw, length) == row.crc && (row.zeros || Chunks.stateCrc(raw, length) == row.stateCrc);
-                }
-                first += row.count;
-            }
-            return false;
+            return states.isOf(index, chunk, raw, length);
         }
 
         /** Removes what is not kept, and opens the rest for more. */

@@ -28,8 +28,6 @@ import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Random;
-import java.util.Set;
-import java.util.stream.Collectors;
 import java.util.stream.Stream;
 
 /** This machine's disks, and raw files in two folders: one of files that stand for disks, one of files that can be written onto sticks. */

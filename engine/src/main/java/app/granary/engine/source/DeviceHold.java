@@ -10,10 +10,8 @@ import java.nio.file.Path;
 
 /**
  * A block device that this program alone may have, as long as it is held: opened with O_EXCL, which Linux refuses for a device that is
- * mounted, is swap or is a member of
- * a set of disks, and while which nobody can mount it or a partition of it (open(2)). Reading and writing go on beside it through other
- * descriptors. A file is not
- * held: nobody mounts it unasked.
+ * mounted, is swap or is a member of a set of disks, and while which nobody can mount it or a partition of it (open(2)). Reading and
+ * writing go on beside it through other descriptors. A file is not held: nobody mounts it unasked.
  */
 public final class DeviceHold implements AutoCloseable {
     /** asm-generic/fcntl.h of Linux: O_RDONLY 0, O_EXCL 0200, O_CLOEXEC 02000000 (octal); x86 and arm64 have them so. */
@@ -56,7 +54,7 @@ public final class DeviceHold implements AutoCloseable {
             }
             throw Fault.of(Fault.Kind.FORBIDDEN, path.toString(), "Whether " + path + " is in use cannot be told (" + refused.getMessage()
                 + "), so it is not touched. Start Granary with the rights to open it.").asException();
-        } catch (UnsatisfiedLinkError noNativeCode) {
+        } catch (LinkageError noNativeCode) {
             throw Fault.of(Fault.Kind.FORBIDDEN, path.toString(), "Whether " + path
                 + " is in use cannot be told on this system, so it is not touched. Start this computer from rescue media.").asException();
         }

@@ -8,7 +8,6 @@ import app.granary.engine.progress.Progress;
 import app.granary.server.journal.Journal;
 import app.granary.server.problem.Refused;
 import jakarta.annotation.PreDestroy;
-import java.io.IOException;
 import java.time.Clock;
 import java.time.Instant;
 import java.util.ArrayList;
