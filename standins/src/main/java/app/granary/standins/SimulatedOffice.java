@@ -105,7 +105,7 @@ public final class SimulatedOffice implements Site {
         List<SiteComputer> out = new ArrayList<>();
         for (MarrowbySurveyOffice.Desk desk : MarrowbySurveyOffice.DESKS) {
             List<SiteDisk> own = MarrowbySurveyOffice.DISKS.stream().filter(disk -> disk.computer().equals(desk.name()))
-                .map(disk -> new SiteDisk(disk.id(), disk.name(), disk.identity(), disk.bus(), drives.rate(disk.readRateBytes()))).toList();
+                .map(disk -> SiteDisk.lasting(disk.id(), disk.name(), disk.identity(), disk.bus(), drives.rate(disk.readRateBytes()))).toList();
             out.add(new SiteComputer(desk.name().toLowerCase(java.util.Locale.ROOT), desk.name(), desk.role(), desk.owner(), desk.facts(), own));
         }
         return out;

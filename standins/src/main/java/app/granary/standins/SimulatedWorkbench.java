@@ -2,6 +2,7 @@ package app.granary.standins;
 
 import app.granary.core.disk.PartitionTable;
 import app.granary.core.disk.PartitionTables;
+import app.granary.core.disk.SeenDisk;
 import app.granary.core.fault.Fault;
 import app.granary.core.filesystem.DiskSurvey;
 import app.granary.core.filesystem.SurveyChoice;
@@ -97,23 +98,33 @@ final class SimulatedWorkbench implements Workbench {
         }
     }
 
+    private SeenDisk seen(StandInTarget target) {
+        return new SeenDisk(target.id(), faults.attachment(target.id()), target.name(), faults.identity(target), target.where());
+    }
+
+    @Override
+    public List<SeenDisk> seen() {
+        return StandInTarget.ALL.stream().filter(each -> !faults.unplugged(each.id())).map(this::seen).toList();
+    }
+
     @Override
     public List<TargetDisk> targets() throws IOException {
         List<TargetDisk> out = new ArrayList<>();
         for (StandInTarget each : StandInTarget.ALL) {
-            boolean swapped = faults.swapped(each.id());
-            out.add(new TargetDisk(each.id(), each.name(), swapped ? new app.granary.core.disk.DiskIdentity(each.model(), each.serial() + "X", each.sizeBytes()) : each.identity(), 512, each.bus(), each.kind(),
-                !faults.unplugged(each.id()), faults.protectedFromWriting(each.id()), "", List.of(), holds(each), faults.rate(each.id(), office.drives().rate(each.rate()))));
+            SeenDisk seen = seen(each);
+            List<String> twins = faults.unplugged(each.id()) ? List.of() : seen.twins(seen()).stream().map(SeenDisk::name).toList();
+            out.add(new TargetDisk(each.id(), each.name(), seen.identity(), 512, each.bus(), each.kind(),
+                !faults.unplugged(each.id()), faults.protectedFromWriting(each.id()), "", twins, List.of(), holds(each), faults.rate(each.id(), office.drives().rate(each.rate()))));
         }
         for (StandInDisk each : MarrowbySurveyOffice.DISKS) {
             boolean off = faults.off(each.computer());
             out.add(new TargetDisk("disk-" + each.id(), each.computer() + " " + each.name(), each.identity(), 512, each.bus(), TargetDisk.Kind.FIXED, !off, false, each.computer().equals("DATUM") ? "Granary and its network folder run from it" : "",
-                List.of(), List.of("the computer's own system and files"), office.drives().rate(each.readRateBytes())));
+                List.of(), List.of(), List.of("the computer's own system and files"), office.drives().rate(each.readRateBytes())));
         }
         for (StandInDrive each : MarrowbySurveyOffice.DRIVES) {
             if (!each.diskSerial().equals(each.name()) && !each.id().equals("shelf")) {
                 out.add(new TargetDisk("drive-" + each.id(), each.name(), new app.granary.core.disk.DiskIdentity("drive", each.diskSerial(), each.capacityBytes()), 512, "USB", TargetDisk.Kind.DRIVE, office.drives().attached(each.id())
-                    .isPresent(), false, "", office.drives().images(each), List.of("images, and what else lies on it"), office.drives().writeRate(each)));
+                    .isPresent(), false, "", List.of(), office.drives().images(each), List.of("images, and what else lies on it"), office.drives().writeRate(each)));
             }
         }
         out.sort(Comparator.comparing(TargetDisk::name));

@@ -1,6 +1,7 @@
 package app.granary.standins;
 
 import app.granary.core.disk.BlockSource;
+import app.granary.core.disk.DiskIdentity;
 import app.granary.core.disk.Extents;
 import app.granary.core.fault.Fault;
 import app.granary.core.filesystem.DiskSurvey;
@@ -17,6 +18,7 @@ import java.nio.file.StandardOpenOption;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
+import java.util.Map;
 import java.util.OptionalInt;
 import java.util.OptionalLong;
 import java.util.Set;
@@ -33,16 +35,21 @@ final class StandInFaults implements Switchboard {
     private static final String WORN = "worn";
     private static final String OFF = "off";
     private static final String SWAP = "swap";
+    private static final String ALIKE = "alike";
     private static final String LOCKED = "locked";
     private static final String CORD = "cord:this-machine";
     /** A slow link has this share of its rate left. */
     private static final int SLOWER = 20;
     private static final int WORN_SECTORS = 3;
+    /** The disk whose serial a dock gives to others too. */
+    private static final String DOCK = "spare-1";
     private static final int CHARGE = 31;
     /** A drive pulled out loses what it had not written down yet; this much of a part at most. */
     private static final int NOT_WRITTEN_DOWN = 40_000;
 
     private final Path drives;
+    /** How often each was plugged in again. */
+    private final Map<String, Integer> pluggedIn = new ConcurrentHashMap<>();
     private final Set<String> on = ConcurrentHashMap.newKeySet();
 
     StandInFaults(Path drives) {
@@ -67,6 +74,9 @@ final class StandInFaults implements Switchboard {
             add(out, UNPLUG, target.id(), target.name(), "dies, or is pulled out, in the middle of the work");
             add(out, SLOW, target.id(), target.name(), "on a link a twentieth as fast, from the next work on");
             add(out, SWAP, target.id(), target.name(), "another disk of its kind is plugged in in its place");
+            if (target.kind() == app.granary.core.target.TargetDisk.Kind.SPARE && !target.id().equals(DOCK)) {
+                add(out, ALIKE, target.id(), target.name(), "in a dock that gives it the serial of " + StandInTarget.of(DOCK).name());
+            }
             if (target.kind() == app.granary.core.target.TargetDisk.Kind.STICK) {
                 add(out, LOCKED, target.id(), target.name(), "its write-protect switch is on");
             }
@@ -94,9 +104,20 @@ final class StandInFaults implements Switchboard {
             }
         } else if (now) {
             on.add(id);
-        } else {
-            on.remove(id);
+        } else if (on.remove(id) && id.startsWith(UNPLUG + ":")) {
+            pluggedIn.merge(id.substring(UNPLUG.length() + 1), 1, Integer::sum);
         }
+    }
+
+    /** Of this attachment: another each time it is plugged in. */
+    String attachment(String device) {
+        return device + "-" + pluggedIn.getOrDefault(device, 0);
+    }
+
+    /** What it answers: a disk in a dock may say what the dock says. */
+    DiskIdentity identity(StandInTarget target) {
+        String serial = on.contains(ALIKE + ":" + target.id()) ? StandInTarget.of(DOCK).serial() : target.serial();
+        return new DiskIdentity(target.model(), swapped(target.id()) ? serial + "X" : serial, target.sizeBytes());
     }
 
     Power power() {

@@ -1,6 +1,5 @@
 package app.granary.standins;
 
-import app.granary.core.disk.DiskIdentity;
 import app.granary.core.target.TargetDisk;
 import app.granary.engine.site.Links;
 import java.util.List;
@@ -27,8 +26,8 @@ record StandInTarget(String id, String name, String model, String serial, long s
         new StandInTarget("rod-3", "ROD-3 system disk", "Aldine N2", "7K-0253-R3", 250 * GB + 59_350_016, TargetDisk.Kind.FIXED, "NVMe", "new field computer"),
         new StandInTarget("rod-4", "ROD-4 system disk", "Aldine N0", "7K-0054-R4", 64_023_257_088L, TargetDisk.Kind.FIXED, "NVMe", "new field computer"));
 
-    DiskIdentity identity() {
-        return new DiskIdentity(model, serial, sizeBytes);
+    static StandInTarget of(String id) {
+        return ALL.stream().filter(each -> each.id.equals(id)).findFirst().orElseThrow();
     }
 
     long rate() {

@@ -67,7 +67,7 @@ class SimulatedWorkbenchTest {
     }
 
     private Confirmed confirmed(String id) throws IOException {
-        return new Confirmed(id, target(id).identity());
+        return Confirmed.of(target(id));
     }
 
     private static From image(String disk) {

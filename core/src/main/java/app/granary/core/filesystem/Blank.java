@@ -5,13 +5,14 @@ import app.granary.core.disk.Bytes;
 import java.io.IOException;
 
 /** Tells a blank disk from one with unknown content by its first mebibyte. */
-final class Blank {
+public final class Blank {
     private static final int LOOKED_AT = 1 << 20;
 
     private Blank() {
     }
 
-    static boolean startsBlank(BlockSource source) throws IOException {
+    /** Whether the first mebibyte is zeros. */
+    public static boolean startsBlank(BlockSource source) throws IOException {
         return isBlank(Bytes.read(source, 0, (int) Math.min(LOOKED_AT, source.sizeBytes())));
     }
 

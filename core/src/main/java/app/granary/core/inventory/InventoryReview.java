@@ -104,10 +104,10 @@ public record InventoryReview(List<Change> changes, List<Objection> objections, 
         private Optional<KnownDisk> match(String computer, DiskReport disk) {
             DiskIdentity identity = disk.identity();
             List<KnownDisk> candidates = disks.stream().filter(known -> !taken.contains(known.id())).filter(known -> identity.serial().isEmpty()
-                ? known.disk().identity().equals(identity) && folded(known.computer()).equals(folded(computer))
+                ? known.disk().identity().same(identity) && folded(known.computer()).equals(folded(computer))
                 : known.disk().identity().serial().equals(identity.serial())).toList();
             // a serial shared by two makes is settled by model and size
-            Optional<KnownDisk> best = candidates.stream().filter(known -> known.disk().identity().equals(identity)).findFirst()
+            Optional<KnownDisk> best = candidates.stream().filter(known -> known.disk().identity().same(identity)).findFirst()
                 .or(() -> candidates.stream().filter(known -> known.disk().identity().model().equals(identity.model())).findFirst())
                 .or(() -> candidates.stream().filter(known -> known.disk().identity().sizeBytes() == identity.sizeBytes()).findFirst());
             best.ifPresent(known -> taken.add(known.id()));

@@ -11,10 +11,12 @@ import java.util.Set;
  * none only warns.
  *
  * @param target         the disk
+ * @param told           whether a person pulled it and plugged it in again while Granary watched, in this attachment of it
  * @param sourceSerials  serials of the disk that is read from: of the drive the image lies on, of the disk that is copied, of the stick an ISO lies on
  * @param onlyCopies     images that lie on the target and nowhere else
+ * @param guarded        what the office keeps it as: "the spare of TRIPOD"; an empty string when nothing
  */
-public record Overwriting(TargetDisk target, Set<String> sourceSerials, List<String> onlyCopies) {
+public record Overwriting(TargetDisk target, boolean told, Set<String> sourceSerials, List<String> onlyCopies, String guarded) {
     public Overwriting {
         sourceSerials = Set.copyOf(sourceSerials);
         onlyCopies = List.copyOf(onlyCopies);
@@ -33,7 +35,16 @@ public record Overwriting(TargetDisk target, Set<String> sourceSerials, List<Str
             out.add(target.inFull() + " is write-protected. Look for a switch on it; if there is none, it may be worn out: use another.");
         }
         if (!target.inUse().isEmpty()) {
-            out.add(target.inFull() + " is in use: " + target.inUse() + ". Unmount it, or start this computer from rescue media first.");
+            out.add(inUse(target));
+        }
+        if (!told && !target.twins().isEmpty()) {
+            out.add(target.inFull() + " answers just as " + String.join(", ", target.twins()) + (target.twins().size() == 1 ? " does" : " do")
+                + ", so it cannot be told which would be overwritten. Take the others off, or pull the right one and plug it in again while Granary watches.");
+        } else if (!told && target.identity().serial().isBlank()) {
+            out.add(target.inFull() + " gives no serial number, so it cannot be told from another of its kind. Pull it and plug it in again while Granary watches.");
+        }
+        if (!guarded.isEmpty()) {
+            out.add(target.inFull() + " is " + guarded + ". Take it off the list on the Restore page first, by its name.");
         }
         if (!onlyCopies.isEmpty()) {
             out.add(target.inFull() + " holds the only copy of " + (onlyCopies.size() == 1 ? onlyCopies.get(0) : onlyCopies.size() + " images, " + onlyCopies.get(0) + " among them")
@@ -43,6 +54,11 @@ public record Overwriting(TargetDisk target, Set<String> sourceSerials, List<Str
                 + " first; a drive with images is never overwritten.");
         }
         return out;
+    }
+
+    /** The reason that its {@link TargetDisk#inUse} is. */
+    public static String inUse(TargetDisk target) {
+        return target.inFull() + " is in use: " + target.inUse() + ". Unmount it, or start this computer from rescue media first.";
     }
 
     /** The same, with what a person typed to confirm it; case and spaces around do not count. */
@@ -55,9 +71,23 @@ public record Overwriting(TargetDisk target, Set<String> sourceSerials, List<Str
         return out;
     }
 
-    /** At the moment of starting: whether what is there is what was confirmed. */
-    public static List<String> another(TargetDisk now, DiskIdentity confirmed) {
-        return now.identity().equals(confirmed) ? List.of() : List.of("Another disk is there now: " + now.inFull() + ", and confirmed was " + confirmed.model() + ", serial " + confirmed.serial() + ", "
-            + Sizes.decimal(confirmed.sizeBytes()) + ". Nothing was written. Put the right one back, or confirm the new one.");
+    /**
+     * At the moment of starting: what is not any more as it was confirmed. Whether it is in use is asked apart.
+     *
+     * @param held what it held when it was confirmed
+     */
+    public static List<String> another(TargetDisk now, DiskIdentity confirmed, List<String> held) {
+        if (!now.identity().same(confirmed)) {
+            return List.of("Another disk is there now: " + now.inFull() + ", and confirmed was " + confirmed.model() + ", serial " + confirmed.serial() + ", "
+                + Sizes.decimal(confirmed.sizeBytes()) + ". Nothing was written. Put the right one back, or confirm the new one.");
+        }
+        if (now.readOnly()) {
+            return List.of(now.inFull() + " is write-protected now. Nothing was written. Look for a switch on it, and confirm it again.");
+        }
+        if (!now.holds().equals(held)) {
+            return List.of(now.inFull() + " does not hold any more what it held when it was confirmed. It holds now: " + String.join("; ", now.holds())
+                + ". Nothing was written. Look at it, and confirm it again.");
+        }
+        return List.of();
     }
 }

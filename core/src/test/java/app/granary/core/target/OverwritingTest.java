@@ -10,11 +10,11 @@ import org.junit.jupiter.api.Test;
 
 class OverwritingTest {
     private static TargetDisk disk(boolean attached, boolean readOnly, String inUse, List<String> images) {
-        return new TargetDisk("s", "Spare 1", new DiskIdentity("Aldine N1", "7K-0198-SP", 120_034_123_776L), 512, "USB", TargetDisk.Kind.SPARE, attached, readOnly, inUse, images, List.of(), 1);
+        return new TargetDisk("s", "Spare 1", new DiskIdentity("Aldine N1", "7K-0198-SP", 120_034_123_776L), 512, "USB", TargetDisk.Kind.SPARE, attached, readOnly, inUse, List.of(), images, List.of("one partition"), 1);
     }
 
     private static String why(TargetDisk disk, Set<String> sources, List<String> only, String typed) {
-        List<String> refusals = new Overwriting(disk, sources, only).refusals(typed);
+        List<String> refusals = new Overwriting(disk, false, sources, only, "").refusals(typed);
         return refusals.isEmpty() ? "" : refusals.get(0);
     }
 
@@ -36,8 +36,23 @@ class OverwritingTest {
     @Test
     void anotherDiskInItsPlaceIsNoticed() {
         TargetDisk now = disk(true, false, "", List.of());
-        assertEquals(List.of(), Overwriting.another(now, now.identity()));
-        assertTrue(Overwriting.another(now, new DiskIdentity("Aldine N1", "7K-0199-SP", 120_034_123_776L)).get(0).startsWith("Another disk is there now: Spare 1"));
+        assertEquals(List.of(), Overwriting.another(now, now.identity(), now.holds()));
+        assertTrue(Overwriting.another(now, new DiskIdentity("Aldine N1", "7K-0199-SP", 120_034_123_776L), now.holds()).get(0).startsWith("Another disk is there now: Spare 1"));
+        assertTrue(Overwriting.another(now, new DiskIdentity("Aldine N1", "7K-0198-SP", 240_057_409_536L), now.holds()).get(0).startsWith("Another disk"), "a larger one");
+        assertTrue(Overwriting.another(now, now.identity(), List.of("nothing")).get(0).contains("It holds now: one partition"));
+        assertTrue(Overwriting.another(disk(true, true, "", List.of()), now.identity(), now.holds()).get(0).contains("write-protected now"));
+    }
+
+    @Test
+    void whatCannotBeToldOrIsKeptIsNotOverwritten() {
+        TargetDisk twin = new TargetDisk("s", "/dev/sdb", new DiskIdentity("Dock", "0001", 1000), 512, "USB", TargetDisk.Kind.SPARE, true, false, "", List.of("/dev/sdc"), List.of(), List.of(), 1);
+        TargetDisk nameless = new TargetDisk("s", "/dev/sdb", new DiskIdentity("Adapter", "", 1000), 512, "USB", TargetDisk.Kind.SPARE, true, false, "", List.of(), List.of(), List.of(), 1);
+        assertTrue(why(twin, Set.of(), List.of(), "0001").contains("answers just as /dev/sdc does, so it cannot be told which would be overwritten"));
+        assertTrue(why(nameless, Set.of(), List.of(), "/sdb").contains("gives no serial number"));
+        assertEquals(List.of(), new Overwriting(twin, true, Set.of(), List.of(), "").refusals("0001"));
+        assertEquals(List.of(), new Overwriting(nameless, true, Set.of(), List.of(), "").refusals("/sdb"));
+        assertTrue(new Overwriting(disk(true, false, "", List.of()), false, Set.of(), List.of(), "the spare of TRIPOD").refusals("8-SP").get(0)
+            .contains("is the spare of TRIPOD. Take it off the list"));
     }
 
     @Test

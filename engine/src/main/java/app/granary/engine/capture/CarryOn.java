@@ -29,7 +29,7 @@ final class CarryOn {
     /** Compares first, and only then cuts behind the last whole frame and opens for more. */
     BagWriter open(Passphrase passphrase) throws IOException {
         Begun begun = unfinished.begun();
-        if (!begun.disk().equals(identity)) {
+        if (!begun.disk().same(identity)) {
             throw refused("it was begun of " + begun.disk().model() + " " + begun.disk().serial() + ", " + begun.disk().sizeBytes() + " bytes, and this disk is " + identity.model()
                 + " " + identity.serial() + ", " + identity.sizeBytes() + " bytes", "Attach that disk");
         }

@@ -51,7 +51,8 @@ final class LsblkInventory {
         if (partitions.isEmpty() && !device.text("fstype").isEmpty()) {
             partitions.add(new PartitionReport(0, 0, device.whole("size").orElseThrow(), "", device.text("label"), device.text("fstype"), device.whole("fsused")));
         }
-        return new DiskReport(new DiskIdentity(device.text("model"), device.text("serial"), device.whole("size").orElseThrow()), device.text("name"), device.text("tran"),
+        return new DiskReport(new DiskIdentity(device.text("model"), device.text("serial"), device.whole("size").orElseThrow(),
+            device.text("wwn")), device.text("name"), device.text("tran"),
             (int) Math.min(65_536, device.whole("log-sec").orElse(512)), device.text("pttype").replace("dos", "mbr"), partitions, device.line());
     }
 

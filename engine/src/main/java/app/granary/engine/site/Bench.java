@@ -4,7 +4,10 @@ import app.granary.core.disk.PartitionTable;
 import app.granary.core.disk.PartitionTables;
 import app.granary.core.fault.Fault;
 import app.granary.core.fault.FaultException;
+import app.granary.core.filesystem.Blank;
 import app.granary.core.filesystem.DiskSurvey;
+import app.granary.core.filesystem.FileSystem;
+import app.granary.core.filesystem.FileSystems;
 import app.granary.core.filesystem.SurveyChoice;
 import app.granary.core.layout.LayoutChoice;
 import app.granary.core.layout.LayoutTarget;
@@ -64,15 +67,23 @@ public final class Bench {
         return DiskCopy.run(careful, survey, RestoreLayout.of(survey, size, choice), target, how.zeroUnused(), true, watch);
     }
 
-    /** @throws FaultException when another disk than the confirmed one is there, or none */
+    /** @throws FaultException when what a person confirmed is not so any more; where it is, the target */
     public static TargetDisk require(List<TargetDisk> there, Workbench.Confirmed confirmed) throws IOException {
         TargetDisk now = there.stream().filter(each -> each.id().equals(confirmed.targetId()) && each.attached()).findFirst().orElseThrow(() -> Fault.of(Fault.Kind.NOT_RECOGNISED, confirmed.targetId(),
             "The disk with serial " + confirmed.identity().serial() + " is not attached any more. Nothing was written. Attach it, and confirm it again.").asException());
-        List<String> another = Overwriting.another(now, confirmed.identity());
-        if (!another.isEmpty()) {
-            throw Fault.of(Fault.Kind.FORBIDDEN, now.name(), another.get(0)).asException();
+        if (!now.inUse().isEmpty()) {
+            throw Fault.of(Fault.Kind.FORBIDDEN, now.name(), Overwriting.inUse(now) + " Nothing was written.").asException();
         }
+        requireAsConfirmed(now, confirmed);
         return now;
+    }
+
+    /** All but whether it is in use: a held target looks in use by its holder. */
+    static void requireAsConfirmed(TargetDisk now, Workbench.Confirmed confirmed) throws IOException {
+        List<String> against = Overwriting.another(now, confirmed.identity(), confirmed.holds());
+        if (!against.isEmpty()) {
+            throw Fault.of(Fault.Kind.FORBIDDEN, now.name(), against.get(0)).asException();
+        }
     }
 
     /** What is on a disk, a line each; "nothing" where it is blank. */
@@ -80,8 +91,11 @@ public final class Bench {
         try {
             PartitionTable table = PartitionTables.read(disk);
             List<String> out = new ArrayList<>();
+            if (table instanceof PartitionTable.Damaged) {
+                return List.of("a partition table that cannot be read");
+            }
             if (table.partitions().isEmpty()) {
-                return List.of(table instanceof PartitionTable.Damaged ? "a partition table that cannot be read" : "no partition table");
+                return List.of(withoutTable(disk, factor));
             }
             DiskSurvey survey = DiskSurvey.of(disk, SurveyChoice.USED);
             survey.partitions().stream().filter(each -> !each.partition().container()).forEach(each -> out.add("partition " + each.partition().number() + ", " + Sizes.decimal(each.partition().sizeBytes() * factor) + ", "
@@ -91,6 +105,16 @@ public final class Bench {
         } catch (IOException unreadable) {
             return List.of("something that cannot be read");
         }
+    }
+
+    /** A file system, a volume or a member of a set may fill a whole disk: without a table is not without content. */
+    private static String withoutTable(RawSource disk, long factor) throws IOException {
+        FileSystem found = FileSystems.probe(disk, 0, disk.sizeBytes());
+        if (!found.kind().equals(FileSystems.UNKNOWN)) {
+            return "no partition table; the whole disk is " + found.kind() + (found.usedBytes().isPresent() ? ", "
+                + Sizes.decimal(found.usedBytes().getAsLong() * factor) + " in use" : "");
+        }
+        return Blank.startsBlank(disk) ? "nothing: it starts with zeros" : "no partition table, and data nobody can name";
     }
 
     /** The machine for practice has the firmware the disk's table is for. */

@@ -57,7 +57,7 @@ public final class BlockDevices {
             return new Identified(path, new DiskIdentity("raw image file", "", source.sizeBytes()), Optional.empty());
         }
         Optional<Lsblk.Device> device = find(path);
-        DiskIdentity identity = new DiskIdentity(device.map(Lsblk.Device::model).orElse(""), device.map(Lsblk.Device::serial).orElse(""), source.sizeBytes());
+        DiskIdentity identity = device.map(Lsblk.Device::identity).orElse(new DiskIdentity("", "", 0)).withSize(source.sizeBytes());
         return new Identified(path, identity, device);
     }
 
@@ -116,6 +116,12 @@ public final class BlockDevices {
             throw Fault.of(Fault.Kind.FORBIDDEN, path.toString(), "Nothing was written: " + path + " " + named + ", " + device.sizeBytes()
                 + " bytes. To overwrite a device, give its own serial with --overwrite-serial.").asException();
         }
-        new Identified(path, new DiskIdentity(device.model(), device.serial(), device.sizeBytes()), Optional.of(device)).requireIdle();
+        List<String> twins = Attachments.of(Lsblk.devices(), Attachments.DISKS).all().stream().filter(each -> !each.device().path().equals(device.path())
+            && each.device().identity().alike(device.identity())).map(each -> each.device().path()).toList();
+        if (!twins.isEmpty()) {
+            throw Fault.of(Fault.Kind.FORBIDDEN, path.toString(), "Nothing was written: " + path + " and " + String.join(", ", twins)
+                + " give the same serial, so it cannot be told which is meant. Take the others off, and try again.").asException();
+        }
+        new Identified(path, device.identity(), Optional.of(device)).requireIdle();
     }
 }

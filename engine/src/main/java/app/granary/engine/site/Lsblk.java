@@ -1,5 +1,7 @@
 package app.granary.engine.site;
 
+import app.granary.core.disk.DiskIdentity;
+import app.granary.core.fault.Fault;
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.ObjectMapper;
 import java.io.IOException;
@@ -14,7 +16,7 @@ import java.util.concurrent.TimeoutException;
 
 /** Block devices as {@code lsblk --json -b} of util-linux prints them. */
 final class Lsblk {
-    private static final String COLUMNS = "NAME,PATH,TYPE,SIZE,MODEL,SERIAL,TRAN,RO,MOUNTPOINTS,FSTYPE,FSAVAIL,FSSIZE,LABEL,UUID";
+    private static final String COLUMNS = "NAME,PATH,TYPE,SIZE,MODEL,SERIAL,WWN,TRAN,RO,MOUNTPOINTS,FSTYPE,FSAVAIL,FSSIZE,LABEL,UUID";
     private static final long PATIENCE_SECONDS = 20;
 
     /**
@@ -25,8 +27,12 @@ final class Lsblk {
      * @param uuid        the file system's own identity; an empty string where there is none
      * @param freeBytes   free on its mounted file system; 0 when not mounted
      */
-    record Device(String path, String type, long sizeBytes, String model, String serial, String bus, boolean readOnly, List<String> mountPoints,
+    record Device(String path, String type, long sizeBytes, String model, String serial, String worldWideName, String bus, boolean readOnly, List<String> mountPoints,
                   String fileSystem, long freeBytes, long fileSystemBytes, String label, String uuid, List<Device> children) {
+        DiskIdentity identity() {
+            return new DiskIdentity(model, serial, sizeBytes, worldWideName);
+        }
+
         /** This device and all below it. */
         List<Device> tree() {
             List<Device> out = new ArrayList<>(List.of(this));
@@ -38,13 +44,14 @@ final class Lsblk {
     private Lsblk() {
     }
 
-    /** All devices; an empty list on a system without lsblk. */
+    /** @throws app.granary.core.fault.FaultException on a system without lsblk: what holds a device cannot be told there */
     static List<Device> devices() throws IOException {
         Process process;
         try {
             process = new ProcessBuilder("lsblk", "--json", "-b", "-o", COLUMNS).redirectErrorStream(false).redirectError(ProcessBuilder.Redirect.DISCARD).start();
         } catch (IOException absent) {
-            return List.of();
+            throw Fault.of(Fault.Kind.NOT_RECOGNISED, "lsblk", "This system's disks cannot be told, since lsblk is missing. Install util-linux, and try again.")
+                .asException();
         }
         // read beside the waiting: one that hangs says nothing and does not end, and would keep a reader for ever
         CompletableFuture<byte[]> said = CompletableFuture.supplyAsync(() -> read(process), task -> {
@@ -72,11 +79,20 @@ final class Lsblk {
         }
     }
 
+    /** @throws app.granary.core.fault.FaultException for anything that is no list of devices: nothing is taken for "none" */
     static List<Device> parse(String json) throws IOException {
-        List<Device> out = new ArrayList<>();
-        if (!json.isBlank()) {
-            new ObjectMapper().readTree(json).path("blockdevices").forEach(node -> out.add(device(node)));
+        JsonNode list;
+        try {
+            list = new ObjectMapper().readTree(json).path("blockdevices");
+        } catch (com.fasterxml.jackson.core.JsonProcessingException odd) {
+            list = new ObjectMapper().missingNode();
         }
+        if (!list.isArray()) {
+            throw Fault.of(Fault.Kind.DEVICE_FAILED, "lsblk", "This system's disks cannot be told: lsblk said nothing that makes sense. Try again; if it stays, "
+                + "run lsblk --json by hand.").asException();
+        }
+        List<Device> out = new ArrayList<>();
+        list.forEach(node -> out.add(device(node)));
         return out;
     }
 
@@ -89,7 +105,7 @@ final class Lsblk {
         });
         List<Device> children = new ArrayList<>();
         node.path("children").forEach(child -> children.add(device(child)));
-        return new Device(text(node, "path"), text(node, "type"), node.path("size").asLong(), text(node, "model").strip(), text(node, "serial").strip(),
+        return new Device(text(node, "path"), text(node, "type"), node.path("size").asLong(), text(node, "model").strip(), text(node, "serial").strip(), text(node, "wwn").strip(),
             text(node, "tran"), node.path("ro").asBoolean(), mounts, text(node, "fstype"), node.path("fsavail").asLong(), node.path("fssize").asLong(),
             text(node, "label"), text(node, "uuid"), children);
     }

@@ -2,7 +2,9 @@ package app.granary.engine.site;
 
 import app.granary.core.destination.Destination;
 import app.granary.core.disk.DiskIdentity;
+import app.granary.core.disk.SeenDisk;
 import app.granary.core.fault.Fault;
+import app.granary.core.fault.FaultException;
 import app.granary.core.filesystem.DiskSurvey;
 import app.granary.core.filesystem.SurveyChoice;
 import app.granary.core.inventory.ComputerFacts;
@@ -24,6 +26,7 @@ import app.granary.engine.sample.ReadTest;
 import app.granary.engine.sample.SampleGoal;
 import app.granary.engine.source.DeviceHold;
 import app.granary.engine.source.RawSource;
+import app.granary.engine.source.Sysfs;
 import java.io.IOException;
 import java.nio.file.FileStore;
 import java.nio.file.Files;
@@ -32,7 +35,6 @@ import java.time.Clock;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.HashSet;
-import java.util.HexFormat;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -60,6 +62,7 @@ public final class MachineSite implements Site {
     /** They do not change while the machine runs. */
     private final ComputerFacts facts = ThisMachine.facts();
     private volatile Listed listed;
+    private final Set<String> types;
     private final Map<String, OptionalLong> readRates = new ConcurrentHashMap<>();
 
     /**
@@ -68,6 +71,12 @@ public final class MachineSite implements Site {
      * @param scratch  where rehearsals restore to; made when first needed
      */
     public MachineSite(String name, Path rawFiles, Path images, Path scratch, Clock clock) throws IOException {
+        this(name, rawFiles, images, scratch, clock, Attachments.DISKS);
+    }
+
+    /** @param types kinds of devices that count as disks, as lsblk calls them */
+    MachineSite(String name, Path rawFiles, Path images, Path scratch, Clock clock, Set<String> types) throws IOException {
+        this.types = Set.copyOf(types);
         this.name = name;
         this.rawFiles = Files.createDirectories(rawFiles);
         this.images = Files.createDirectories(images);
@@ -89,10 +98,19 @@ public final class MachineSite implements Site {
     private List<Lsblk.Device> recentDevices() throws IOException {
         Listed known = listed;
         if (known == null || System.nanoTime() - known.atNanos > RECENT_NANOS) {
-            known = new Listed(Lsblk.devices(), System.nanoTime());
+            known = new Listed(listedOrNone(), System.nanoTime());
             listed = known;
         }
         return known.devices;
+    }
+
+    /** Raw files are at hand even where devices cannot be told; nothing is written by this list. */
+    private static List<Lsblk.Device> listedOrNone() throws IOException {
+        try {
+            return Lsblk.devices();
+        } catch (FaultException cannotTell) {
+            return List.of();
+        }
     }
 
     private record Listed(List<Lsblk.Device> devices, long atNanos) {
@@ -101,7 +119,7 @@ public final class MachineSite implements Site {
     /** Raw files in a folder of their own stand for disks that may be overwritten; devices are those that are attached. */
     @Override
     public Workbench workbench() {
-        return new MachineWorkbench(this, rawFiles.resolveSibling("targets"), scratch);
+        return new MachineWorkbench(this, rawFiles.resolveSibling("targets"), scratch, types);
     }
 
     RawSource openDisk(String diskId) throws IOException {
@@ -118,24 +136,19 @@ public final class MachineSite implements Site {
 
     private List<Found> found() throws IOException {
         List<Found> out = new ArrayList<>();
-        for (Lsblk.Device device : recentDevices()) {
-            if (device.type().equals("disk") && device.sizeBytes() > 0 && !device.path().startsWith("/dev/zram")) {
-                DiskIdentity identity = new DiskIdentity(device.model(), device.serial(), device.sizeBytes());
-                String id = id(device.serial().isEmpty() ? device.path() : device.model() + "/" + device.serial() + "/" + device.sizeBytes());
-                out.add(new Found(new SiteDisk(id, device.path(), identity, device.bus(), Links.rate(device.bus())), Path.of(device.path())));
-            }
+        for (Attachments.Attached each : Attachments.of(recentDevices(), types).all()) {
+            SeenDisk seen = each.seen();
+            out.add(new Found(new SiteDisk(seen.id(), seen.attachment(), seen.name(), seen.identity(), each.device().bus(), seen.reached(),
+                Links.rate(each.device().bus())), Path.of(each.device().path())));
         }
         try (Stream<Path> files = Files.list(rawFiles)) {
             for (Path file : files.filter(Files::isRegularFile).sorted().toList()) {
+                String name = file.getFileName().toString();
                 DiskIdentity identity = new DiskIdentity("raw image file", "", Files.size(file));
-                out.add(new Found(new SiteDisk(id(file.getFileName().toString()), file.getFileName().toString(), identity, "file", Links.NVME), file));
+                out.add(new Found(SiteDisk.lasting(Attachments.id(name), name, identity, "file", Links.NVME), file));
             }
         }
         return out;
-    }
-
-    private static String id(String text) {
-        return HexFormat.of().toHexDigits(text.hashCode()) + "-" + text.replaceAll("[^A-Za-z0-9]+", "-").replaceAll("^-|-$", "").toLowerCase(java.util.Locale.ROOT);
     }
 
     private Found require(String diskId) throws IOException {
@@ -170,21 +183,21 @@ public final class MachineSite implements Site {
 
     /** By the file system's own identity, so that a drive mounted elsewhere, or on another connector, is the same destination; by device and place without one. */
     static String driveId(Lsblk.Device device, String point) {
-        return device.uuid().isEmpty() ? id(device.path() + point) : id("fs-" + device.uuid());
+        return Attachments.id(device.uuid().isEmpty() ? device.path() + point : "fs-" + device.uuid());
     }
 
     private static Place place(String id, String name, String where, Path folder, List<Lsblk.Device> devices) throws IOException {
         FileStore store = Files.getFileStore(folder);
         List<Lsblk.Device> below = devices.stream().filter(d -> d.tree().stream().anyMatch(part -> part.path().equals(store.name()))).toList();
-        Set<String> serials = below.stream().map(MachineSite::serialOrPath).collect(Collectors.toSet());
+        Set<String> serials = below.stream().map(MachineSite::serialOrAttachment).collect(Collectors.toSet());
         OptionalLong limit = FAT.contains(store.type()) ? OptionalLong.of(FAT_FILE_LIMIT) : OptionalLong.empty();
         long rate = below.isEmpty() ? Links.SATA : Links.rate(below.get(0).bus());
         return new Place(new Destination(id, name, where, true, Files.isWritable(folder) && !store.isReadOnly(), store.getTotalSpace(), store.getUsableSpace(), 0,
             limit, rate, serials), folder);
     }
 
-    private static String serialOrPath(Lsblk.Device device) {
-        return device.serial().isEmpty() ? device.path() : device.serial();
+    private static String serialOrAttachment(Lsblk.Device device) {
+        return device.serial().isEmpty() ? Sysfs.attachment(Path.of(device.path())) : device.serial();
     }
 
     @Override

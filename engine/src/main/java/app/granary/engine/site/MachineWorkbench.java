@@ -3,6 +3,7 @@ package app.granary.engine.site;
 import app.granary.core.disk.DiskIdentity;
 import app.granary.core.disk.PartitionTable;
 import app.granary.core.disk.PartitionTables;
+import app.granary.core.disk.SeenDisk;
 import app.granary.core.fault.Fault;
 import app.granary.core.inventory.Firmware;
 import app.granary.core.layout.LayoutChoice;
@@ -28,6 +29,7 @@ import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Random;
+import java.util.Set;
 import java.util.stream.Stream;
 
 /** This machine's disks, and raw files in two folders: one of files that stand for disks, one of files that can be written onto sticks. */
@@ -38,8 +40,10 @@ final class MachineWorkbench implements Workbench {
     private final MachineSite site;
     private final Path targets;
     private final Path scratch;
+    private final Set<String> types;
 
-    MachineWorkbench(MachineSite site, Path targets, Path scratch) {
+    MachineWorkbench(MachineSite site, Path targets, Path scratch, Set<String> types) {
+        this.types = types;
         this.site = site;
         this.targets = targets;
         this.scratch = scratch;
@@ -50,15 +54,14 @@ final class MachineWorkbench implements Workbench {
 
     private List<Found> found() throws IOException {
         List<Found> out = new ArrayList<>();
-        for (Lsblk.Device device : Lsblk.devices()) {
-            if (device.type().equals("disk") && device.sizeBytes() > 0 && !device.path().startsWith("/dev/zram")) {
-                out.add(new Found(disk(device), Path.of(device.path())));
-            }
+        Attachments attachments = attachments();
+        for (Attachments.Attached each : attachments.all()) {
+            out.add(new Found(disk(each, attachments.twins(each.seen())), Path.of(each.device().path())));
         }
         for (Path file : files(targets)) {
             String name = file.getFileName().toString();
             try (RawSource source = RawSource.open(file)) {
-                out.add(new Found(new TargetDisk("file-" + name, name, new DiskIdentity("raw image file", name, source.sizeBytes()), source.sectorBytes(), "file", TargetDisk.Kind.SPARE, true, !Files.isWritable(file), "", List.of(),
+                out.add(new Found(new TargetDisk("file-" + name, name, new DiskIdentity("raw image file", name, source.sizeBytes()), source.sectorBytes(), "file", TargetDisk.Kind.SPARE, true, !Files.isWritable(file), "", List.of(), List.of(),
                     Bench.holds(source, 1), Links.SATA), file));
             }
         }
@@ -66,7 +69,25 @@ final class MachineWorkbench implements Workbench {
         return out;
     }
 
-    private static TargetDisk disk(Lsblk.Device device) throws IOException {
+    private Attachments attachments() throws IOException {
+        return Attachments.of(Lsblk.devices(), types);
+    }
+
+    @Override
+    public List<SeenDisk> seen() throws IOException {
+        Attachments now = attachments();
+        return now.all().stream().map(each -> new SeenDisk(targetId(each, now.twins(each.seen())), each.seen().attachment(), each.seen().name(),
+            each.seen().identity(), each.seen().reached())).toList();
+    }
+
+    private static String targetId(Attachments.Attached attached, List<String> twins) {
+        SeenDisk seen = attached.seen();
+        boolean told = twins.isEmpty() && !seen.identity().serial().isEmpty();
+        return told ? (seen.identity().model() + "/" + seen.identity().serial()).replaceAll("[^A-Za-z0-9]+", "-") : seen.attachment();
+    }
+
+    private static TargetDisk disk(Attachments.Attached attached, List<String> twins) throws IOException {
+        Lsblk.Device device = attached.device();
         boolean removable = device.bus().equals("usb");
         TargetDisk.Kind kind = !removable ? TargetDisk.Kind.FIXED : device.sizeBytes() < STICK_BYTES ? TargetDisk.Kind.STICK : TargetDisk.Kind.SPARE;
         List<String> holds;
@@ -75,9 +96,8 @@ final class MachineWorkbench implements Workbench {
         } catch (IOException mayNot) {
             holds = List.of("what is on it may not be read by this account");
         }
-        String id = device.serial().isEmpty() ? device.path() : device.model() + "/" + device.serial();
-        return new TargetDisk(id.replaceAll("[^A-Za-z0-9]+", "-"), device.path(), new DiskIdentity(device.model(), device.serial(), device.sizeBytes()), Sysfs.sectorBytes(Path.of(device.path())), device.bus(), kind, true,
-            device.readOnly(), BlockDevices.heldBy(Path.of(device.path())), List.of(), holds, Links.rate(device.bus()));
+        return new TargetDisk(targetId(attached, twins), device.path(), device.identity(), Sysfs.sectorBytes(Path.of(device.path())), device.bus(), kind,
+            true, device.readOnly(), BlockDevices.heldBy(Path.of(device.path())), twins, List.of(), holds, Links.rate(device.bus()));
     }
 
     private static List<Path> files(Path folder) throws IOException {
@@ -131,7 +151,8 @@ final class MachineWorkbench implements Workbench {
         DeviceHold hold = BlockDevices.hold(before.path);
         try {
             Found now = require(target.targetId());
-            if (!now.path.equals(before.path) || !now.disk.identity().equals(target.identity())) {
+            Bench.requireAsConfirmed(now.disk, target);
+            if (!now.path.equals(before.path)) {
                 throw Fault.of(Fault.Kind.FORBIDDEN, before.disk.name(), before.disk.inFull()
                     + " was exchanged at this moment. Nothing was written. Look at the disk, and confirm it again.").asException();
             }
@@ -179,7 +200,8 @@ final class MachineWorkbench implements Workbench {
         for (Path file : files(rescueFiles())) {
             try (RawSource source = RawSource.open(file)) {
                 String store = Files.getFileStore(file).name();
-                List<String> serials = Lsblk.devices().stream().filter(each -> each.tree().stream().anyMatch(part -> part.path().equals(store))).map(Lsblk.Device::serial).toList();
+                List<String> serials = Lsblk.devices().stream().filter(each -> each.tree().stream().anyMatch(part -> part.path().equals(store)))
+                    .map(each -> each.serial().isEmpty() ? Sysfs.attachment(Path.of(each.path())) : each.serial()).toList();
                 out.add(new RawFile(file.getFileName().toString(), file.getFileName().toString(), Files.size(file), file.getParent().toString(), serials, BootImage.read(source)));
             }
         }

@@ -16,4 +16,9 @@ public record SiteComputer(String id, String name, String role, String owner, Co
     public SiteComputer {
         disks = List.copyOf(disks);
     }
+
+    /** The same, with those disks. */
+    public SiteComputer with(List<SiteDisk> others) {
+        return new SiteComputer(id, name, role, owner, facts, others);
+    }
 }

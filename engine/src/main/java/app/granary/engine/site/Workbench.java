@@ -2,6 +2,7 @@ package app.granary.engine.site;
 
 import app.granary.core.disk.DiskIdentity;
 import app.granary.core.disk.PartitionTable;
+import app.granary.core.disk.SeenDisk;
 import app.granary.core.inventory.Firmware;
 import app.granary.core.layout.LayoutChoice;
 import app.granary.core.layout.RestoreLayout;
@@ -25,6 +26,9 @@ import java.util.Random;
 public interface Workbench {
     /** Disks that are there, in order of name; drives images lie on and disks built into computers among them. */
     List<TargetDisk> targets() throws IOException;
+
+    /** The disks that answer now, drives and built-in ones among them; asked often, so nothing on them is read. */
+    List<SeenDisk> seen() throws IOException;
 
     /** What an image, or a disk, would look like on a target. */
     RestoreLayout layout(From from, String targetId, Firmware firmware, LayoutChoice choice) throws IOException;
@@ -55,8 +59,19 @@ public interface Workbench {
         }
     }
 
-    /** A target, and what it was when a person confirmed it. */
-    record Confirmed(String targetId, DiskIdentity identity) {
+    /**
+     * A target, and what it was when a person confirmed it.
+     *
+     * @param holds what was on it, as {@link TargetDisk#holds} tells it
+     */
+    record Confirmed(String targetId, DiskIdentity identity, List<String> holds) {
+        public Confirmed {
+            holds = List.copyOf(holds);
+        }
+
+        public static Confirmed of(TargetDisk now) {
+            return new Confirmed(now.id(), now.identity(), now.holds());
+        }
     }
 
     /**

@@ -9,6 +9,33 @@ public final class Sysfs {
     private Sysfs() {
     }
 
+    /**
+     * The connector a device is reached by: its place among the buses without the numbers the system gives to each attachment of it. The
+     * unit behind a bridge stays, since a dock shows several disks on one connector. An empty string where the kernel does not tell.
+     */
+    public static String reached(Path device) {
+        try {
+            Path real = Path.of("/sys/class/block", device.toRealPath().getFileName().toString()).toRealPath();
+            return real.toString().replaceFirst("/block/[^/]+$", "").replaceFirst("^/sys/devices/", "").replaceAll("host\\d+", "host")
+                .replaceAll("target\\d+:", "target:").replaceAll("/\\d+:(\\d+:\\d+:\\d+)$", "/$1");
+        } catch (IOException notTold) {
+            return "";
+        }
+    }
+
+    /**
+     * Of this attachment of a device: the kernel counts them since it started ("diskseq", Linux 5.15), so that a disk which was pulled and
+     * plugged in again is another attachment. Where it does not count, the connector and the device's name.
+     */
+    public static String attachment(Path device) {
+        try {
+            String counted = Files.readString(Path.of("/sys/class/block", device.toRealPath().getFileName().toString(), "diskseq")).strip();
+            return Files.readString(Path.of("/proc/sys/kernel/random/boot_id")).strip().substring(0, 8) + "-" + counted;
+        } catch (IOException notCounted) {
+            return reached(device) + "-" + device.getFileName();
+        }
+    }
+
     /** Logical sector in bytes; 512 where the kernel does not tell. */
     public static int sectorBytes(Path device) throws IOException {
         Path size = Path.of("/sys/class/block", device.toRealPath().getFileName().toString(), "queue", "logical_block_size");

@@ -48,7 +48,9 @@ class MachineSiteTest {
         Lsblk.Device data = disk.tree().get(1);
         assertEquals(MachineSite.driveId(data, "/mnt/a"), MachineSite.driveId(data, "/media/b"), "mounted elsewhere it is the same destination");
         assertFalse(MachineSite.driveId(disk, "/mnt/a").equals(MachineSite.driveId(disk, "/media/b")), "without an identity of its own it cannot be told");
-        assertEquals(List.of(), Lsblk.parse(""));
+        for (String odd : List.of("", "lsblk: failed to access sysfs directory", "{}", "{\"blockdevices\": 3}")) {
+            assertThrows(FaultException.class, () -> Lsblk.parse(odd), "cannot tell is not none: " + odd);
+        }
         assertEquals(Links.USB_3, Links.rate("usb"));
         assertEquals(Links.SATA, Links.rate(""));
     }

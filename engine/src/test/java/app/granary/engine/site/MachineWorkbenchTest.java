@@ -67,7 +67,7 @@ class MachineWorkbenchTest {
     }
 
     private Confirmed confirmed(String name) throws IOException {
-        return new Confirmed(spare(name).id(), spare(name).identity());
+        return Confirmed.of(spare(name));
     }
 
     private static From image() {
@@ -76,7 +76,7 @@ class MachineWorkbenchTest {
 
     @Test
     void targetsSayWhatTheyHoldBeforeAndAfter() throws IOException {
-        assertEquals(List.of("no partition table"), spare("spare.img").holds());
+        assertEquals(List.of("nothing: it starts with zeros"), spare("spare.img").holds());
         RestoreLayout layout = bench.layout(image(), spare("spare.img").id(), Firmware.UEFI, LayoutChoice.of(LayoutChoice.Strategy.GROW));
         assertTrue(layout.fits());
         RestoreOutcome outcome = bench.write(image(), confirmed("spare.img"), Firmware.UEFI, LayoutChoice.of(LayoutChoice.Strategy.GROW), USUAL, Watch.NONE);

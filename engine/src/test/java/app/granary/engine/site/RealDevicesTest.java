@@ -6,14 +6,25 @@ import static org.junit.jupiter.api.Assertions.assertTrue;
 
 import app.granary.core.fault.Fault;
 import app.granary.core.fault.FaultException;
+import app.granary.core.inventory.Firmware;
+import app.granary.core.layout.LayoutChoice;
+import app.granary.core.target.Preparation;
+import app.granary.core.target.TargetDisk;
 import app.granary.engine.media.Tools;
+import app.granary.engine.progress.Watch;
+import app.granary.engine.site.Workbench.Confirmed;
+import app.granary.engine.site.Workbench.From;
+import app.granary.engine.site.Workbench.How;
 import app.granary.engine.source.DeviceHold;
 import app.granary.engine.source.RawSource;
 import java.io.IOException;
 import java.nio.ByteBuffer;
 import java.nio.file.Path;
+import java.time.Clock;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Random;
+import java.util.Set;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.Assumptions;
 import org.junit.jupiter.api.BeforeEach;
@@ -97,6 +108,49 @@ class RealDevicesTest {
             assertTrue(assertThrows(FaultException.class, () -> BlockDevices.identify(two, source).requireIdle()).getMessage()
                 .contains("is in use"));
         }
+    }
+
+    /** On the page a member of a mounted set could be overwritten, and copied as a spare's source while the other member was written. */
+    @Test
+    void aMemberOfAMountedSetIsNeitherTargetNorSourceOfAPage() throws IOException {
+        Path one = loop("one");
+        Path two = loop("two");
+        Path spare = loop("spare");
+        Tools.run(folder, "mkfs.btrfs -q -f " + one + " " + two + " 2>&1; printf 'label: gpt\\ntype=L\\n' | sfdisk -q " + spare);
+        MachineSite site = new MachineSite("here", folder.resolve("disks"), folder.resolve("images"), folder.resolve("scratch"), Clock.systemUTC(), Set.of("loop"));
+        TargetDisk member = target(site, two);
+        assertEquals("", member.inUse());
+        assertTrue(member.holds().get(0).startsWith("no partition table; the whole disk is btrfs"), member.holds().toString());
+        mounted(one.toString(), "mnt");
+        assertTrue(target(site, two).inUse().contains("set of disks"));
+        String twoId = site.computers().get(0).disks().stream().filter(each -> each.name().equals(two.toString())).findFirst().orElseThrow().id();
+        String spareId = site.computers().get(0).disks().stream().filter(each -> each.name().equals(spare.toString())).findFirst().orElseThrow().id();
+        How how = new How(false, false, false, false);
+        String before = Tools.run(folder, "sha256sum < " + two);
+        for (var wrong : List.of(List.of(spareId, member), List.of(twoId, target(site, spare)))) {
+            FaultException refused = assertThrows(FaultException.class, () -> site.workbench().write(new From.Disk((String) wrong.get(0)), Confirmed.of((TargetDisk) wrong.get(1)),
+                Firmware.UNKNOWN, LayoutChoice.of(LayoutChoice.Strategy.KEEP), how, Watch.NONE));
+            assertTrue(refused.getMessage().contains(two + " ") && refused.getMessage().contains("in use"), refused.getMessage());
+        }
+        assertThrows(FaultException.class, () -> site.workbench().prepare(new Preparation(Preparation.Scheme.GPT, Preparation.StoreFileSystem.EXT4, "PEG-9", 0), Confirmed.of(member), new Random(1), Watch.NONE));
+        assertEquals(before, Tools.run(folder, "sha256sum < " + two));
+    }
+
+    private static TargetDisk target(MachineSite site, Path device) throws IOException {
+        return site.workbench().targets().stream().filter(each -> each.name().equals(device.toString())).findFirst().orElseThrow();
+    }
+
+    /** A disk that goes by no serial got its path as its name: the next one on that path was taken for it. */
+    @Test
+    void anotherDiskOnTheSamePathIsAnotherAttachment() throws IOException {
+        Path first = loop("first");
+        MachineSite site = new MachineSite("here", folder.resolve("disks"), folder.resolve("images"), folder.resolve("scratch"), Clock.systemUTC(), Set.of("loop"));
+        TargetDisk confirmed = target(site, first);
+        Tools.run(folder, "losetup -d " + first + "; truncate -s 150M second; losetup " + first + " second");
+        assertTrue(!target(site, first).id().equals(confirmed.id()));
+        FaultException refused = assertThrows(FaultException.class, () -> site.workbench().prepare(new Preparation(Preparation.Scheme.GPT, Preparation.StoreFileSystem.EXT4, "PEG-9", 0),
+            Confirmed.of(confirmed), new Random(1), Watch.NONE));
+        assertTrue(refused.getMessage().contains("not attached any more"), refused.getMessage());
     }
 
     @Test

@@ -5,9 +5,11 @@ import app.granary.core.claim.DeviceClaim;
 import app.granary.core.destination.Destination;
 import app.granary.engine.site.Site;
 import app.granary.engine.site.Workbench;
+import app.granary.server.computer.DisksAtHand;
 import app.granary.server.computer.DisksOnRecord;
 import java.io.IOException;
 import java.util.ArrayList;
+import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Set;
 import org.springframework.stereotype.Component;
@@ -21,17 +23,29 @@ public class OfficeDevices {
     private static final Device SCRATCH = Device.named("scratch", "the room for rehearsals");
 
     private final Site site;
-    private final DisksOnRecord disks;
+    private final DisksOnRecord onRecord;
+    private final DisksAtHand disks;
 
-    OfficeDevices(Site site, DisksOnRecord disks) {
+    OfficeDevices(Site site, DisksOnRecord onRecord, DisksAtHand disks) {
         this.site = site;
+        this.onRecord = onRecord;
         this.disks = disks;
     }
 
-    /** @param name for sentences */
-    public DeviceClaim reading(String diskId, String name) {
-        return DeviceClaim.read(disks.find(diskId).map(disk -> Device.of(disk.identity(), "disk " + diskId, name))
-            .orElseGet(() -> Device.named("disk " + diskId, name)));
+    /**
+     * A disk is claimed as it is on record and as it answers now: a bridge may hide its serial, and the same disk may be asked for as a target.
+     *
+     * @param name for sentences
+     */
+    public List<DeviceClaim> reading(String diskId, String name) {
+        Set<Device> out = new LinkedHashSet<>();
+        out.add(onRecord.find(diskId).map(disk -> Device.of(disk.identity(), diskId, name)).orElseGet(() -> Device.named(diskId, name)));
+        try {
+            disks.find(diskId).ifPresent(now -> out.add(Device.of(now.identity(), now.id(), name)));
+        } catch (IOException cannotTell) {
+            // as it is on record, then
+        }
+        return out.stream().map(DeviceClaim::read).toList();
     }
 
     /** A destination is claimed by its own name and by every disk it lies on: a folder on a disk is no other place than that disk. */
@@ -54,7 +68,7 @@ public class OfficeDevices {
 
     /** @param name for sentences */
     public DeviceClaim overwriting(Workbench.Confirmed target, String name) {
-        return DeviceClaim.write(Device.of(target.identity(), "target " + target.targetId(), name));
+        return DeviceClaim.write(Device.of(target.identity(), target.targetId(), name));
     }
 
     /** Where rehearsals are restored to. */

@@ -16,6 +16,7 @@ import java.util.concurrent.Executors;
 import jakarta.annotation.PreDestroy;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
+import org.springframework.beans.factory.annotation.Qualifier;
 import org.springframework.boot.context.event.ApplicationReadyEvent;
 import org.springframework.context.event.EventListener;
 import org.springframework.scheduling.annotation.Scheduled;
@@ -27,7 +28,8 @@ class AttachedDisks {
     private static final Logger LOG = LoggerFactory.getLogger(AttachedDisks.class);
     private static final long LOOK_EVERY_MILLIS = 15_000;
 
-    private final Site site;
+    private final Site devices;
+    private final DisksAtHand atHand;
     private final Inventory inventory;
     private final ExecutorService reader = Executors.newSingleThreadExecutor(work -> {
         Thread thread = new Thread(work, "granary-inventory");
@@ -35,10 +37,12 @@ class AttachedDisks {
         return thread;
     });
     private volatile Set<String> attached = Set.of();
+    private volatile List<DisksAtHand.Untold> untold = List.of();
     private volatile boolean reading;
 
-    AttachedDisks(Site site, Inventory inventory) {
-        this.site = site;
+    AttachedDisks(@Qualifier("devices") Site devices, DisksAtHand atHand, Inventory inventory) {
+        this.devices = devices;
+        this.atHand = atHand;
         this.inventory = inventory;
     }
 
@@ -76,25 +80,27 @@ class AttachedDisks {
 
     @Scheduled(fixedDelay = LOOK_EVERY_MILLIS, initialDelay = LOOK_EVERY_MILLIS)
     void look() throws IOException {
-        if (!reading && !ids(site.computers()).equals(attached)) {
+        DisksAtHand.Now now = atHand.look();
+        if (!reading && (!now.ids().equals(attached) || !now.untold().equals(untold))) {
             readAgain();
         }
     }
 
-    private static Set<String> ids(List<SiteComputer> computers) {
-        Set<String> out = new HashSet<>();
-        computers.forEach(computer -> computer.disks().forEach(disk -> out.add(disk.id())));
-        return out;
+    /** Disks at hand that cannot be told; a person says what they are. */
+    List<DisksAtHand.Untold> untold() {
+        return untold;
     }
 
     private void readAll() {
         try {
-            List<SiteComputer> computers = site.computers();
+            DisksAtHand.Now now = atHand.look();
+            untold = now.untold();
+            List<SiteComputer> computers = now.computers();
             Set<String> seen = new HashSet<>();
             for (SiteComputer computer : computers) {
                 int place = 1;
                 for (SiteDisk disk : computer.disks()) {
-                    inventory.read(computer, disk, place++, survey(disk));
+                    inventory.read(computer, disk, place++, survey(now.siteIds().get(disk.id()).id()));
                     seen.add(disk.id());
                     attached = Set.copyOf(seen);
                 }
@@ -104,7 +110,7 @@ class AttachedDisks {
             }
             attached = Set.copyOf(seen);
             if (inventory.hasNoPast()) {
-                List<PastReading> past = site.pastReadings();
+                List<PastReading> past = devices.pastReadings();
                 inventory.addPast(past);
             }
         } catch (IOException | RuntimeException failed) {
@@ -118,9 +124,10 @@ class AttachedDisks {
     record Found(Optional<DiskSurvey> survey, String refusal) {
     }
 
-    private Found survey(SiteDisk disk) {
+    /** @param siteId what the site calls it */
+    Found survey(String siteId) {
         try {
-            return new Found(Optional.of(site.survey(disk.id(), SurveyChoice.USED)), "");
+            return new Found(Optional.of(devices.survey(siteId, SurveyChoice.USED)), "");
         } catch (IOException refused) {
             return new Found(Optional.empty(), String.valueOf(refused.getMessage()));
         }

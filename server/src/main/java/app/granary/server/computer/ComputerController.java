@@ -44,8 +44,9 @@ class ComputerController {
     private final BootKeys bootKeys;
     private final LearntEstimates learnt;
     private final Journal journal;
+    private final DiskTelling telling;
 
-    ComputerController(Inventory inventory, ComputerLines lines, AttachedDisks attached, Site site, Images images, BootKeys bootKeys, LearntEstimates learnt, Journal journal) {
+    ComputerController(DiskTelling telling, Inventory inventory, ComputerLines lines, AttachedDisks attached, Site site, Images images, BootKeys bootKeys, LearntEstimates learnt, Journal journal) {
         this.inventory = inventory;
         this.lines = lines;
         this.attached = attached;
@@ -54,11 +55,12 @@ class ComputerController {
         this.bootKeys = bootKeys;
         this.learnt = learnt;
         this.journal = journal;
+        this.telling = telling;
     }
 
     @GetMapping
     Wire.ComputerList computers() {
-        return new Wire.ComputerList(attached.reading(), lines.all());
+        return new Wire.ComputerList(attached.reading(), lines.all(), telling.lines());
     }
 
     /** Reads the disks at hand again; the list says when that is done. */
@@ -66,6 +68,17 @@ class ComputerController {
     ResponseEntity<Void> readAgain() {
         attached.readAgain();
         return ResponseEntity.accepted().build();
+    }
+
+    /** @param diskId of the disk on record it is; an empty string for a disk nobody knows yet */
+    record Told(@NotNull @Size(max = 300) String attachment, @NotNull @Size(max = 200) String diskId) {
+    }
+
+    /** A person says which disk it is that cannot be told. */
+    @PostMapping("/told")
+    Wire.ComputerList told(@Valid @RequestBody Told told, Principal who) throws IOException {
+        telling.tell(told.attachment, told.diskId, who.getName());
+        return computers();
     }
 
     @GetMapping("/{id}")

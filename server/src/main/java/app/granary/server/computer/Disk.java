@@ -27,6 +27,7 @@ class Disk {
     private String model;
     private String serial;
     private long sizeBytes;
+    private String worldWideName = "";
     private int sectorBytes;
     private String bus;
     private String scheme;
@@ -57,7 +58,19 @@ class Disk {
         model = identity.model();
         serial = identity.serial();
         sizeBytes = identity.sizeBytes();
+        worldWideName = identity.worldWideName();
         bus = newBus;
+        seenAt = at;
+        removedAt = null;
+    }
+
+    /**
+     * Seen attached to another computer than its own, as in a dock: it stays its own computer's disk, under the name it has there. What a bridge
+     * hides or says otherwise does not replace what the disk said itself.
+     */
+    void seenElsewhere(DiskIdentity identity, Instant at) {
+        serial = serial.isEmpty() ? identity.serial() : serial;
+        worldWideName = worldWideName.isEmpty() ? identity.worldWideName() : worldWideName;
         seenAt = at;
         removedAt = null;
     }
@@ -91,7 +104,7 @@ class Disk {
     }
 
     DiskIdentity identity() {
-        return new DiskIdentity(model, serial, sizeBytes);
+        return new DiskIdentity(model, serial, sizeBytes, worldWideName);
     }
 
     DiskReport report() {

@@ -3,6 +3,7 @@ package app.granary.server.computer;
 import app.granary.core.disk.DiskIdentity;
 import app.granary.core.filesystem.DiskSurvey;
 import app.granary.core.image.DiskInside;
+import app.granary.core.inventory.ComputerRenamed;
 import app.granary.core.inventory.ComputerReport;
 import app.granary.core.inventory.DiskMatch;
 import app.granary.core.inventory.DiskReport;
@@ -25,6 +26,7 @@ import java.util.Optional;
 import java.util.UUID;
 import java.util.concurrent.atomic.AtomicLong;
 import java.util.stream.Collectors;
+import org.springframework.context.ApplicationEventPublisher;
 import org.springframework.http.HttpStatus;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
@@ -40,9 +42,11 @@ class Inventory {
     private final UsedReadingRepository readings;
     private final EntityManager entities;
     private final Clock clock;
+    private final ApplicationEventPublisher events;
     private final AtomicLong revision = new AtomicLong(System.nanoTime());
 
-    Inventory(ComputerRepository computers, DiskRepository disks, UsedReadingRepository readings, EntityManager entities, Clock clock) {
+    Inventory(ComputerRepository computers, DiskRepository disks, UsedReadingRepository readings, EntityManager entities, Clock clock, ApplicationEventPublisher events) {
+        this.events = events;
         this.computers = computers;
         this.disks = disks;
         this.readings = readings;
@@ -99,7 +103,11 @@ class Inventory {
     public void read(SiteComputer site, SiteDisk siteDisk, int place, AttachedDisks.Found found) {
         Computer computer = meet(site);
         Disk disk = disks.findById(siteDisk.id()).orElseGet(() -> Disk.of(siteDisk.id()));
-        disk.describe(computer, place, siteDisk.name(), siteDisk.identity(), siteDisk.bus(), clock.instant());
+        if (disk.computer() == null || disk.computer().id().equals(computer.id()) || disk.computer().retiredAt() != null) {
+            disk.describe(computer, place, siteDisk.name(), siteDisk.identity(), siteDisk.bus(), clock.instant());
+        } else {
+            disk.seenElsewhere(siteDisk.identity(), clock.instant());
+        }
         if (found.survey().isPresent()) {
             DiskSurvey survey = found.survey().get();
             disk.layout(survey.sectorBytes(), survey.table().scheme(), survey.usedBytes(), survey.table().remarks(),
@@ -149,7 +157,11 @@ class Inventory {
             throw IfMatch.changedMeanwhile(computer.name());
         }
         requireFree(form.name(), id);
+        String before = computer.name();
         describe(computer, form);
+        if (!before.equals(computer.name())) {
+            events.publishEvent(new ComputerRenamed(before, computer.name(), disks.of(id).stream().map(Disk::id).collect(Collectors.toSet())));
+        }
         return computers.saveAndFlush(computer);
     }
 

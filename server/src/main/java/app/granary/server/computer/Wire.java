@@ -15,8 +15,24 @@ final class Wire {
     /**
      * @param reading   whether attached disks are being read right now, so that more is to come
      * @param computers in order of name, retired ones too
+     * @param untold    attached disks that cannot be told by what they say
      */
-    record ComputerList(boolean reading, List<ComputerLine> computers) {
+    record ComputerList(boolean reading, List<ComputerLine> computers, List<UntoldLine> untold) {
+    }
+
+    /**
+     * A disk that waits for a person to say which it is.
+     *
+     * @param attachment what it is called as long as it stays plugged in
+     * @param name       what the system calls it
+     * @param reached    the connector, as the system counts them; an empty string where that is not told
+     * @param why        a sentence
+     * @param maybe      disks on record it may be
+     */
+    record UntoldLine(String attachment, String name, String model, String serial, long sizeBytes, String reached, String why, List<MaybeLine> maybe) {
+    }
+
+    record MaybeLine(String diskId, String computer, String disk, String model, String serial) {
     }
 
     /**

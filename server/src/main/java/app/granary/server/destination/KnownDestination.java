@@ -91,6 +91,17 @@ class KnownDestination {
         note(new Destination.Notes(past.leavesBuilding(), Set.of(), "", past.sharedLink()));
     }
 
+    /** @return whether it was kept for a computer of the former name, and now is for one of the other */
+    boolean renamed(String before, String after) {
+        TreeSet<String> names = new TreeSet<>(notes().onlyFor());
+        boolean was = names.removeIf(before::equalsIgnoreCase);
+        if (was) {
+            names.add(after);
+            onlyFor = String.join("\n", names);
+        }
+        return was;
+    }
+
     Destination.Notes notes() {
         return new Destination.Notes(leavesBuilding, onlyFor.isEmpty() ? Set.of() : Set.of(onlyFor.split("\n")), healthNote, sharedLink);
     }

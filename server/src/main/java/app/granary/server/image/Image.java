@@ -256,6 +256,10 @@ class Image {
         return diskId;
     }
 
+    void ofComputer(String name) {
+        computer = name;
+    }
+
     String computer() {
         return computer;
     }

@@ -1,5 +1,6 @@
 package app.granary.server.image;
 
+import java.util.Collection;
 import java.util.List;
 import java.util.UUID;
 import org.springframework.data.jpa.repository.JpaRepository;
@@ -16,6 +17,8 @@ interface ImageRepository extends JpaRepository<Image, UUID> {
 
     @Query("select count(i) > 0 from Image i where i.destinationId = :destinationId and i.location = :location and lower(i.name) = lower(:name) and i.shelf <> 'GONE'")
     boolean isTaken(String destinationId, String location, String name);
+
+    List<Image> findByDiskIdIn(Collection<String> diskIds);
 
     List<Image> findBySetIdAndShelf(UUID setId, Image.Shelf shelf);
 }

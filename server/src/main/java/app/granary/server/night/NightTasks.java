@@ -134,7 +134,7 @@ class NightTasks {
             return prospects.forNight(disk.id(), storage, storing.encrypted(), SAMPLE_STANDS);
         }
         // before its computer is booted from rescue media tonight, a disk cannot be looked at: what is known of it has to do
-        SiteDisk known = new SiteDisk(disk.id(), disk.name(), disk.identity(), disk.bus(), Links.rate(disk.bus()));
+        SiteDisk known = SiteDisk.lasting(disk.id(), disk.name(), disk.identity(), disk.bus(), Links.rate(disk.bus()));
         long used = storing.allBlocks() ? disk.identity().sizeBytes() : disk.toReadBytes();
         SiteEstimate estimate = new SiteEstimate(learnt.size(disk.id(), used, disk.identity().sizeBytes(), storing.codec()), Assumption.of(storing.codec()).compressRateBytes());
         SiteComputer computer = new SiteComputer(disk.computerId().toString(), disk.computer(), disk.role(), disk.owner(), ComputerFacts.UNKNOWN, List.of(known));

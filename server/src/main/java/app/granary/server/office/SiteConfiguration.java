@@ -28,8 +28,9 @@ public class SiteConfiguration {
         return settings.demo() && (settings.history() || settings.now() != null) ? new MovedClock(Clock.systemDefaultZone(), Optional.ofNullable(settings.now())) : Clock.systemDefaultZone();
     }
 
+    /** As the system calls them; under the office's names they are the site everyone else works with. */
     @Bean
-    Site site(GranarySettings settings, Clock clock) throws IOException {
+    Site devices(GranarySettings settings, Clock clock) throws IOException {
         if (settings.demo()) {
             Path own = settings.home().resolve("office");
             return new SimulatedOffice(own, settings.past() == null ? own.resolve("once") : settings.past(), clock, settings.pace());

@@ -88,6 +88,11 @@ record PlanForm(@NotNull String name, @NotNull @Valid PlanDisk source, @NotNull 
     }
 
     /** The same plan, of another disk on other drives. */
+    /** The same, of a computer that has another name now. */
+    PlanForm ofComputer(String computer) {
+        return at(new PlanDisk(source.diskId, computer, source.disk, source.model, source.serial, source.sizeBytes, source.without), destinations);
+    }
+
     PlanForm at(PlanDisk other, List<PlanDrive> drives) {
         return new PlanForm(name, other, codec, level, splitBytes, allBlocks, keepSwap, encrypted, drives, inTurn, rhythm, window, booted, naming, recheckDays, afterwards, mailTo, keep, checklist, note);
     }

@@ -55,7 +55,7 @@ class PlanImports {
 
     private Optional<DisksOnRecord.DiskOnRecord> disk(PlanForm.PlanDisk source) {
         DiskIdentity wanted = new DiskIdentity(source.model(), source.serial(), source.sizeBytes());
-        return disks.find(source.diskId()).filter(disk -> disk.identity().equals(wanted))
-            .or(() -> source.serial().isEmpty() ? Optional.empty() : disks.all().stream().filter(disk -> disk.identity().equals(wanted)).findFirst());
+        return disks.find(source.diskId()).filter(disk -> disk.identity().same(wanted))
+            .or(() -> source.serial().isEmpty() ? Optional.empty() : disks.all().stream().filter(disk -> disk.identity().same(wanted)).findFirst());
     }
 }

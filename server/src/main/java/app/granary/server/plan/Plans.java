@@ -1,5 +1,6 @@
 package app.granary.server.plan;
 
+import app.granary.core.inventory.ComputerRenamed;
 import app.granary.core.plan.DueDates;
 import app.granary.core.plan.OfficeCalendar;
 import app.granary.core.plan.Plan;
@@ -187,6 +188,16 @@ public class Plans {
         StoredPlan kept = plans.saveAndFlush(stored);
         versions.save(new PlanVersion(kept.id(), clock.instant(), who, changes, document));
         return saved(kept);
+    }
+
+    /** A plan names its computer as it is called now; what it was called when a version was made stays in that version. */
+    @EventListener
+    void follow(ComputerRenamed renamed) {
+        plans.findAll().stream().filter(each -> renamed.diskIds().contains(each.diskId())).forEach(each -> {
+            PlanForm form = file.kept(each.document()).ofComputer(renamed.after());
+            each.take(form, file.keep(form));
+            plans.save(each);
+        });
     }
 
     @Transactional

@@ -37,6 +37,10 @@ class BootTrial {
         return new RescueMedium.BootTest(computer, at, started, writeCount);
     }
 
+    void renamed(String newComputer) {
+        computer = newComputer;
+    }
+
     UUID stickId() {
         return stickId;
     }

@@ -172,6 +172,7 @@ public class RescueMedia implements OtherWork {
             throw new Refused(HttpStatus.CONFLICT, "forgotten", "", "Granary was ended before this began, and does not overwrite a stick on its own after that. Ask for it again.");
         }
         writing.add(runId);
+        targets.requireStillFree(order.target, Set.of());
         RestoreOutcome outcome = site.workbench().writeRaw(order.fileId, order.target, watch);
         if (!outcome.differences().isEmpty()) {
             throw app.granary.core.fault.Fault.of(app.granary.core.fault.Fault.Kind.DAMAGED, order.fileId, outcome.differences().get(0).message()).asException();

@@ -9,6 +9,7 @@ import jakarta.persistence.Enumerated;
 import jakarta.persistence.Id;
 import jakarta.persistence.Version;
 import java.time.Instant;
+import java.util.List;
 import java.util.UUID;
 
 /** An image, or a disk, written onto another disk: asked for, done, looked at, signed. */
@@ -44,6 +45,7 @@ class Restoration {
     private String targetModel;
     private String targetSerial;
     private long targetBytes;
+    private String targetHeld;
     private String forComputer;
     @Enumerated(EnumType.STRING)
     private Firmware firmware;
@@ -97,6 +99,7 @@ class Restoration {
         targetModel = target.identity().model();
         targetSerial = target.identity().serial();
         targetBytes = target.identity().sizeBytes();
+        targetHeld = String.join("\n", target.holds());
         forComputer = computerFor;
         firmware = itsFirmware;
         choice = written;
@@ -110,8 +113,9 @@ class Restoration {
         endedAt = at;
     }
 
-    /** Asked for once more, from where it broke off. */
-    void again() {
+    /** @param now what the target holds by now: what the try before left on it */
+    void again(Workbench.Confirmed now) {
+        targetHeld = String.join("\n", now.holds());
         runId = UUID.randomUUID();
         tries++;
         state = State.ASKED;
@@ -130,12 +134,18 @@ class Restoration {
         place = where;
     }
 
+    void renamed(String newComputer, String newForComputer) {
+        computer = newComputer;
+        forComputer = newForComputer;
+    }
+
     void retire(Instant at) {
         retiredAt = at;
     }
 
     Workbench.Confirmed target() {
-        return new Workbench.Confirmed(targetId, new DiskIdentity(targetModel, targetSerial, targetBytes));
+        return new Workbench.Confirmed(targetId, new DiskIdentity(targetModel, targetSerial, targetBytes),
+            targetHeld.isEmpty() ? List.of() : List.of(targetHeld.split("\n")));
     }
 
     /** How often it was begun; from the second time on it is carried on. */

@@ -154,11 +154,11 @@ public class Restorations implements OtherWork {
         }
         Source source = asked.imageId() == null ? disk(asked.diskId()) : image(asked.imageId(), passphrase);
         Workbench.Confirmed now = targets.confirmed(asked.target().targetId(), typed, source.serials);
-        if (!now.equals(asked.target())) {
+        if (!now.targetId().equals(asked.target().targetId()) || !now.identity().same(asked.target().identity())) {
             throw new Refused(HttpStatus.CONFLICT, "another-target", "confirmation", "Another disk is there now than the one that was begun with, serial " + asked.target().identity().serial() + ". Put that one back, or begin anew.");
         }
         runs.getObject().requireFree(devices.overwriting(now, asked.targetName()));
-        asked.again();
+        asked.again(now);
         Restoration again = repository.save(asked);
         order(again, source, targets.one(asked.target().targetId()), passphrase, who);
     }
@@ -193,6 +193,7 @@ public class Restorations implements OtherWork {
         Restoration asked = repository.findByRunId(runId).orElseThrow(() -> Refused.notFound("restore"));
         RestoreChoice choice = read(asked.choice());
         Source source = asked.imageId() == null ? disk(asked.diskId()) : image(asked.imageId(), passphrase);
+        targets.requireStillFree(asked.target(), source.serials);
         RestoreOutcome outcome = site.workbench().write(source.from, asked.target(), asked.firmware(), choice.layout(), choice.how(asked.tries() > 1), watch);
         if (!outcome.differences().isEmpty()) {
             throw app.granary.core.fault.Fault.of(app.granary.core.fault.Fault.Kind.DAMAGED, asked.targetName(), outcome.differences().get(0).message()).asException();
@@ -207,7 +208,7 @@ public class Restorations implements OtherWork {
         Restoration asked = repository.findByRunId(runId).orElseThrow(() -> Refused.notFound("restore"));
         List<DeviceClaim> out = new ArrayList<>(List.of(devices.overwriting(asked.target(), asked.targetName())));
         if (asked.imageId() == null) {
-            out.add(devices.reading(asked.diskId(), asked.computer() + " " + asked.disk()));
+            out.addAll(devices.reading(asked.diskId(), asked.computer() + " " + asked.disk()));
         } else {
             Images.Shelved image = images.shelved(asked.imageId());
             out.addAll(devices.storing(image.destinationId(), image.destination()));

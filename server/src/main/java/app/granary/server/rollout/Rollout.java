@@ -49,6 +49,10 @@ class Rollout {
         endedBy = by;
     }
 
+    void renamed(String before, String after) {
+        targets = members().stream().map(each -> (each.computer.equalsIgnoreCase(before) ? after : each.computer) + "\t" + each.targetId).collect(Collectors.joining("\n"));
+    }
+
     List<Member> members() {
         return Arrays.stream(targets.split("\n")).map(line -> line.split("\t", 2)).map(field -> new Member(field[0], field[1])).toList();
     }

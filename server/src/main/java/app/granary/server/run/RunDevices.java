@@ -26,7 +26,7 @@ class RunDevices {
         List<DeviceClaim> out = new ArrayList<>();
         switch (run.kind()) {
             case CAPTURE -> {
-                out.add(office.reading(run.diskId(), run.subject()));
+                out.addAll(office.reading(run.diskId(), run.subject()));
                 out.addAll(office.storing(run.destinationId(), run.destination()));
             }
             case CHECK -> {

@@ -179,7 +179,7 @@ public class Runs {
     /** Carries an unfinished capture on, from its own disk. */
     Run beginCarryOn(String destinationId, String name, Passphrase passphrase, String who) throws IOException {
         SiteUnfinished left = unfinished(destinationId, name);
-        DisksOnRecord.DiskOnRecord disk = disks.all().stream().filter(d -> d.identity().equals(left.disk())).findFirst().orElseThrow(() -> new Refused(HttpStatus.CONFLICT, "unknown-disk", "",
+        DisksOnRecord.DiskOnRecord disk = disks.all().stream().filter(d -> d.identity().same(left.disk())).findFirst().orElseThrow(() -> new Refused(HttpStatus.CONFLICT, "unknown-disk", "",
             name + " was read of " + left.disk().model() + " " + left.disk().serial() + ", which is not in this office. Attach that disk, or discard what was written."));
         if (left.encrypted() && passphrase.isNone()) {
             throw new Refused(HttpStatus.UNPROCESSABLE_ENTITY, "locked", "passphrase", name + " is encrypted. Give the passphrase it was begun with.");

@@ -52,7 +52,7 @@ public class UnfinishedController {
             if (each.attached()) {
                 for (SiteUnfinished left : site.unfinished(each.id())) {
                     if (runs.isIdle(each.id(), left.name())) {
-                        var disk = known.stream().filter(d -> d.identity().equals(left.disk())).findFirst();
+                        var disk = known.stream().filter(d -> d.identity().same(left.disk())).findFirst();
                         out.add(new UnfinishedLine(each.id(), each.name(), left.name(), disk.map(d -> d.computer() + " " + d.name()).orElse(left.disk().model() + " " + left.disk().serial()), disk.isPresent(),
                             left.begunAt(), left.storedBytes(), left.doneShare(), left.encrypted(), runs.whyEnded(each.id(), left.name())));
                     }

@@ -27,16 +27,19 @@ class DrivePreparations implements OtherWork {
     private final JdbcClient database;
     private final Site site;
     private final OfficeDevices devices;
+    private final Targets targets;
 
-    DrivePreparations(JdbcClient database, Site site, OfficeDevices devices) {
+    DrivePreparations(JdbcClient database, Site site, OfficeDevices devices, Targets targets) {
+        this.targets = targets;
         this.database = database;
         this.site = site;
         this.devices = devices;
     }
 
     void keep(UUID runId, Workbench.Confirmed target, Preparation how, Instant at) {
-        database.sql("insert into drive_preparation (run_id, target_id, target_model, target_serial, target_bytes, scheme, file_system, name, rescue_bytes, asked_at) values (?, ?, ?, ?, ?, ?, ?, ?, ?, ?)").params(runId, target.targetId(),
-            target.identity().model(), target.identity().serial(), target.identity().sizeBytes(), how.scheme().name(), how.fileSystem().name(), how.name(), how.rescueBytes(), Timestamp.from(at)).update();
+        database.sql("insert into drive_preparation (run_id, target_id, target_model, target_serial, target_bytes, scheme, file_system, name, rescue_bytes, asked_at, target_held) values (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)").params(runId, target.targetId(),
+            target.identity().model(), target.identity().serial(), target.identity().sizeBytes(), how.scheme().name(), how.fileSystem().name(), how.name(), how.rescueBytes(),
+            Timestamp.from(at), String.join("\n", target.holds())).update();
     }
 
     private record Asked(Workbench.Confirmed target, Preparation how) {
@@ -50,6 +53,7 @@ class DrivePreparations implements OtherWork {
     @Override
     public String perform(UUID runId, Passphrase none, Watch watch) throws IOException {
         Asked asked = asked(runId);
+        targets.requireStillFree(asked.target, Set.of());
         site.workbench().prepare(asked.how, asked.target, new SecureRandom(), watch);
         return asked.how.name() + " is ready: a new " + asked.how.scheme() + (asked.how.rescueBytes() > 0 ? ", a rescue partition of " + Sizes.decimal(asked.how.rescueBytes()) : "") + " and an " + asked.how.fileSystem().word()
             + " store on the drive with serial " + asked.target.identity().serial() + ". Attach it as a destination, and say where it lies.";
@@ -58,7 +62,8 @@ class DrivePreparations implements OtherWork {
     private Asked asked(UUID runId) {
         return database.sql("select * from drive_preparation where run_id = ?").param(runId).query((row, number) -> new Asked(
             new Workbench.Confirmed(row.getString("target_id"), new DiskIdentity(row.getString("target_model"),
-                row.getString("target_serial"), row.getLong("target_bytes"))),
+                row.getString("target_serial"), row.getLong("target_bytes")),
+                row.getString("target_held").lines().toList()),
             new Preparation(Preparation.Scheme.valueOf(row.getString("scheme")),
                 Preparation.StoreFileSystem.valueOf(row.getString("file_system")), row.getString("name"), row.getLong("rescue_bytes"))))
                     .single();

@@ -3,7 +3,6 @@ package app.granary.server.target;
 import app.granary.core.target.Preparation;
 import app.granary.core.target.TargetDisk;
 import app.granary.engine.openpgp.Passphrase;
-import app.granary.engine.site.Site;
 import app.granary.engine.site.Workbench;
 import app.granary.server.journal.Journal;
 import app.granary.server.problem.Refused;
@@ -37,28 +36,45 @@ class TargetController {
     private final OtherRuns runs;
     private final Journal journal;
     private final Clock clock;
+    private final Replugs replugs;
 
-    TargetController(Targets targets, DrivePreparations preparations, OtherRuns runs, Journal journal, Clock clock) {
+    TargetController(Targets targets, Replugs replugs, DrivePreparations preparations, OtherRuns runs, Journal journal, Clock clock) {
         this.targets = targets;
         this.preparations = preparations;
         this.runs = runs;
         this.journal = journal;
         this.clock = clock;
+        this.replugs = replugs;
     }
 
     /**
      * @param kind    "spare", "stick", "fixed", "drive"
      * @param ask     what is to be typed to confirm it: "the last four characters of its serial number"
      * @param refusal why it must not be overwritten; an empty string when it may be
+     * @param untold  whether it cannot be told from another until a person pulls it and plugs it in again
      */
-    record TargetLine(String id, String name, String model, String serial, long sizeBytes, int sectorBytes, String bus, String kind, boolean attached, List<String> holds, int images, String ask, String refusal) {
+    record TargetLine(String id, String name, String model, String serial, long sizeBytes, int sectorBytes, String bus, String kind, boolean attached, List<String> holds, int images, String ask, String refusal, boolean untold) {
     }
 
     @GetMapping
     List<TargetLine> all() throws IOException {
         return targets.all().stream().map(each -> new TargetLine(each.id(), each.name(), each.identity().model(), each.identity().serial(), each.identity().sizeBytes(), each.sectorBytes(), each.bus(), each.kind().word(),
             each.attached(), each.holds(), each.images().size(), each.identity().serial().isEmpty() ? "the last four characters of its name" : "the last four characters of its serial number",
-            targets.refusals(each, Set.of()).stream().findFirst().orElse(""))).toList();
+            targets.refusals(each, Set.of()).stream().findFirst().orElse(""), targets.untold(each))).toList();
+    }
+
+    /** Watches for the disk that is pulled and plugged in again. */
+    @PostMapping("/{id}/replug")
+    Replugs.Progress replug(@PathVariable String id, Principal who) throws IOException {
+        Replugs.Progress begun = replugs.begin(id);
+        journal.add(who.getName(), "tell apart", begun.name(), Journal.Result.NOTE, who.getName() + " is to pull the disk that is meant and plug it in again, since "
+            + begun.name() + " cannot be told from another by what it says.");
+        return begun;
+    }
+
+    @GetMapping("/replug")
+    Replugs.Progress replug() throws IOException {
+        return replugs.progress();
     }
 
     /** A file system the store can have, and when to choose it. */

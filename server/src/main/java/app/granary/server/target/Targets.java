@@ -1,6 +1,7 @@
 package app.granary.server.target;
 
 import app.granary.core.destination.Destination;
+import app.granary.core.fault.Fault;
 import app.granary.core.target.Overwriting;
 import app.granary.core.target.TargetDisk;
 import app.granary.engine.site.Site;
@@ -22,8 +23,12 @@ import org.springframework.stereotype.Service;
 public class Targets {
     private final Site site;
     private final Images images;
+    private final Replugs replugs;
+    private final List<TargetGuard> guards;
 
-    Targets(Site site, Images images) {
+    Targets(Site site, Images images, Replugs replugs, List<TargetGuard> guards) {
+        this.replugs = replugs;
+        this.guards = List.copyOf(guards);
         this.site = site;
         this.images = images;
     }
@@ -37,7 +42,7 @@ public class Targets {
             Set<String> names = new TreeSet<>(each.images());
             drives.stream().filter(drive -> !each.identity().serial().isEmpty() && drive.diskSerials().contains(each.identity().serial()))
                 .forEach(drive -> lying.getOrDefault(drive.id(), List.of()).forEach(image -> names.add(image.name())));
-            out.add(new TargetDisk(each.id(), each.name(), each.identity(), each.sectorBytes(), each.bus(), each.kind(), each.attached(), each.readOnly(), each.inUse(), List.copyOf(names), each.holds(), each.writeRateBytes()));
+            out.add(new TargetDisk(each.id(), each.name(), each.identity(), each.sectorBytes(), each.bus(), each.kind(), each.attached(), each.readOnly(), each.inUse(), each.twins(), List.copyOf(names), each.holds(), each.writeRateBytes()));
         }
         return out;
     }
@@ -59,7 +64,31 @@ public class Targets {
 
     /** Why it must not be overwritten; empty when it may be, once it is confirmed. */
     public List<String> refusals(TargetDisk target, Set<String> sourceSerials) {
-        return new Overwriting(target, sourceSerials, onlyCopies(target)).refusals();
+        return overwriting(target, sourceSerials).refusals();
+    }
+
+    private Overwriting overwriting(TargetDisk target, Set<String> sourceSerials) {
+        String guarded = guards.stream().flatMap(guard -> guard.keptAs(target.identity()).stream()).findFirst().orElse("");
+        return new Overwriting(target, replugs.told(target.id()), sourceSerials, onlyCopies(target), guarded);
+    }
+
+    /** Whether pulling it and plugging it in again would tell which disk it is. */
+    boolean untold(TargetDisk target) {
+        return target.attached() && (!target.twins().isEmpty() || target.identity().serial().isBlank()) && !replugs.told(target.id());
+    }
+
+    /**
+     * Asked once more when the work begins: it was asked when a person confirmed it, and that may be an hour ago.
+     *
+     * @throws app.granary.core.fault.FaultException with the first reason that speaks against it now
+     */
+    public void requireStillFree(Workbench.Confirmed confirmed, Set<String> sourceSerials) throws IOException {
+        TargetDisk target = all().stream().filter(each -> each.id().equals(confirmed.targetId())).findFirst().orElseThrow(() -> Fault.of(Fault.Kind.NOT_RECOGNISED,
+            confirmed.targetId(), "The disk with serial " + confirmed.identity().serial() + " is not attached any more. Nothing was written. Attach it, and confirm it again.").asException());
+        List<String> refusals = refusals(target, sourceSerials);
+        if (!refusals.isEmpty()) {
+            throw Fault.of(Fault.Kind.FORBIDDEN, target.name(), refusals.get(0) + " Nothing was written.").asException();
+        }
     }
 
     /**
@@ -70,11 +99,11 @@ public class Targets {
      */
     public Workbench.Confirmed confirmed(String targetId, String typed, Set<String> sourceSerials) throws IOException {
         TargetDisk target = one(targetId);
-        List<String> refusals = new Overwriting(target, sourceSerials, onlyCopies(target)).refusals(typed);
+        List<String> refusals = overwriting(target, sourceSerials).refusals(typed);
         if (!refusals.isEmpty()) {
             boolean onlyTyping = refusals(target, sourceSerials).isEmpty();
             throw new Refused(HttpStatus.CONFLICT, onlyTyping ? "not-confirmed" : "unfit-target", onlyTyping ? "confirmation" : "targetId", refusals.get(0));
         }
-        return new Workbench.Confirmed(target.id(), target.identity());
+        return Workbench.Confirmed.of(target);
     }
 }

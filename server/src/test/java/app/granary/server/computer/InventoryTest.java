@@ -18,16 +18,25 @@ import static org.springframework.test.web.servlet.result.MockMvcResultMatchers.
 import static org.springframework.test.web.servlet.result.MockMvcResultMatchers.jsonPath;
 import static org.springframework.test.web.servlet.result.MockMvcResultMatchers.status;
 
+import app.granary.core.disk.DiskIdentity;
+import app.granary.core.disk.DiskRegister;
+import app.granary.core.disk.SeenDisk;
+import app.granary.engine.site.Site;
+import app.granary.engine.site.SiteComputer;
+import app.granary.engine.site.SiteDisk;
 import app.granary.server.ServerTestBase;
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.ObjectMapper;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
+import java.util.Map;
+import java.util.Optional;
 import java.util.stream.StreamSupport;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.springframework.beans.factory.annotation.Autowired;
+import org.springframework.beans.factory.annotation.Qualifier;
 import org.springframework.http.MediaType;
 import org.springframework.security.test.context.support.WithMockUser;
 import org.springframework.test.web.servlet.MockMvc;
@@ -42,6 +51,13 @@ class InventoryTest extends ServerTestBase {
     private ObjectMapper json;
     @Autowired
     private AttachedDisks attached;
+    @Autowired
+    private Inventory inventory;
+    @Autowired
+    private DiskRepository disks;
+    @Autowired
+    @Qualifier("devices")
+    private Site devices;
 
     private JsonNode read(String path) throws Exception {
         return json.readTree(http.perform(get(path)).andExpect(status().isOk()).andReturn().getResponse().getContentAsString());
@@ -174,6 +190,44 @@ class InventoryTest extends ServerTestBase {
         assertEquals(2, kiosk.get("disks").size(), "the old disk stays, marked as removed");
         assertNotEquals(0, kiosk.get("disks").findValuesAsText("removedAt").stream().filter(at -> !at.equals("null") && !at.isEmpty()).count());
         http.perform(get("/api/v1/journal")).andExpect(jsonPath("$.lines[*].sentence", hasItem(containsString("M K-1, 1.00 GB was swapped for M K-2, 1.00 GB."))));
+    }
+
+    /** Reported first, attached in a dock of another computer later: it was a second disk, with none of its images. */
+    @Test
+    void aReportedDiskAndTheSameAttachedLaterAreOne() throws Exception {
+        String text = report("CLINOMETER", "T-1", 100_000_000);
+        imports("accept", text, "basis=" + review(text).get("basis").asText()).andExpect(status().isOk());
+        String id = computer("CLINOMETER").get("disks").get(0).get("id").asText();
+        SiteDisk docked = new SiteDisk("m-t-1", "m-t-1-at-7", "/dev/sdb", new DiskIdentity("Dock", "T-1", 1_000_000_000), "usb", "usb1/1-4", 1);
+        SeenDisk seen = docked.seen();
+        assertEquals(new DiskRegister.Resolution.Known(id), new DiskRegister(disks.entries(), Map.of(), List.of(seen)).resolve(seen));
+        SiteComputer datum = devices.computers().stream().filter(each -> each.name().equals("DATUM")).findFirst().orElseThrow();
+        inventory.read(datum, docked.as(id), 3, new AttachedDisks.Found(Optional.empty(), "not read in this test"));
+        assertEquals(1, computer("CLINOMETER").get("disks").size());
+        assertEquals("M", computer("CLINOMETER").get("disks").get(0).get("model").asText(), "what the dock calls it does not replace its own model");
+        assertEquals(2, computer("DATUM").get("disks").size(), "a disk in a dock stays its own computer's");
+    }
+
+    private JsonNode drive(String id) throws Exception {
+        return StreamSupport.stream(read("/api/v1/destinations").spliterator(), false).filter(d -> d.get("id").asText().equals(id)).findFirst().orElseThrow();
+    }
+
+    /** Images, drives kept for it, plans and what was tried on it were lost to a computer that got another name. */
+    @Test
+    void renamingAComputerBreaksNoLink() throws Exception {
+        JsonNode before = detail("PLUMB");
+        String disk = before.get("line").get("disks").get(0).get("id").asText();
+        JsonNode drive = drive("peg-1");
+        var form = (com.fasterxml.jackson.databind.node.ObjectNode) drive.get("form").deepCopy();
+        form.putArray("onlyFor").add("PLUMB");
+        http.perform(put("/api/v1/destinations/peg-1").with(csrf()).header("If-Match", "\"" + drive.get("version").asLong() + "\"")
+            .contentType(MediaType.APPLICATION_JSON).content(form.toString())).andExpect(status().isOk());
+        save(before, "name", "SEXTANT").andExpect(status().isOk());
+        assertEquals("SEXTANT", drive("peg-1").get("form").get("onlyFor").get(0).asText());
+        List<String> computers = read("/api/v1/plans").findValuesAsText("computer");
+        assertTrue(computers.contains("SEXTANT") && !computers.contains("PLUMB"), computers.toString());
+        assertEquals(disk, computer("SEXTANT").get("disks").get(0).get("id").asText());
+        save(detail("SEXTANT"), "name", "PLUMB").andExpect(status().isOk());
     }
 
     @Test

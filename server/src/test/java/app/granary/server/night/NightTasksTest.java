@@ -70,7 +70,7 @@ class NightTasksTest {
     }
 
     private static Prospect prospect() {
-        SiteDisk disk = new SiteDisk("datum", "disk 1", IDENTITY, "SATA", 20_000_000_000L);
+        SiteDisk disk = SiteDisk.lasting("datum", "disk 1", IDENTITY, "SATA", 20_000_000_000L);
         Prospect.Source source = new Prospect.Source(new SiteComputer("c", "DATUM", "", "", ComputerFacts.UNKNOWN, List.of(disk)), disk);
         SizeEstimate size = SizeEstimate.exact(100 * GB, 100 * GB, new SizeEstimate.Overhead(0, 0, 0));
         return new Prospect(source, new Storage(Codec.ZSTD, 3, OptionalLong.empty(), SurveyChoice.USED), new SiteEstimate(size, 400_000_000), 40, DestinationRules.assess(

@@ -107,6 +107,19 @@ class ComeBackTest extends ServerTestBase {
         send("/api/v1/restore/" + id + "/sign", Map.of("checks", json.convertValue(done.get("checks"), List.class), "note", "all well")).andExpect(status().isNoContent());
         assertEquals(5, read("/api/v1/images/" + image).get("image").get("proof").asInt(), "its proof is raised to booted");
         assertTrue(answer(send("/api/v1/restore/runbook", Map.of("imageId", image))).get("sentence").asText().contains("granary-runbooks/TRIPOD-bad-day-runbook.html"));
+        renamed("TRIPOD", "TRIPOD-NORTH");
+        assertEquals("TRIPOD-NORTH", read("/api/v1/images/" + image).get("image").get("computer").asText());
+        assertEquals("TRIPOD-NORTH", restoration(id).get("forComputer").asText());
+        assertTrue(answer(send("/api/v1/restore/layout", order(image, "spare-2", "grow", ""))).get("runbook").get("loss").asText().contains("TRIPOD-NORTH is back"));
+        renamed("TRIPOD-NORTH", "TRIPOD");
+    }
+
+    private void renamed(String before, String after) throws Exception {
+        JsonNode line = StreamSupport.stream(read("/api/v1/computers").get("computers").spliterator(), false).filter(each -> each.get("name").asText().equals(before)).findFirst().orElseThrow();
+        JsonNode detail = read("/api/v1/computers/" + line.get("id").asText());
+        ObjectNode form = ((ObjectNode) detail.get("form")).put("name", after);
+        http.perform(put("/api/v1/computers/" + line.get("id").asText()).with(csrf()).header("If-Match", "\"" + detail.get("version").asLong() + "\"")
+            .contentType(MediaType.APPLICATION_JSON).content(form.toString())).andExpect(status().isOk());
     }
 
     @Test
@@ -134,6 +147,10 @@ class ComeBackTest extends ServerTestBase {
         fault("unplug:spare-1", false);
         send("/api/v1/restore/" + id + "/carry-on", Map.of("confirmation", "8-SP")).andExpect(status().isNoContent());
         assertEquals("done", restoration(id).get("state").asText());
+        send("/api/v1/restore", order(image, "spare-1", "grow", "8-SP")).andExpect(status().isConflict())
+            .andExpect(jsonPath("$.detail", containsString("is restored for THEODOLITE from THEODOLITE-dies, and nobody has signed it yet")));
+        send("/api/v1/restore/" + id + "/retire", Map.of()).andExpect(status().isNoContent());
+        assertEquals("", StreamSupport.stream(read("/api/v1/targets").spliterator(), false).filter(each -> each.get("id").asText().equals("spare-1")).findFirst().orElseThrow().get("refusal").asText());
     }
 
     @Test
@@ -145,6 +162,8 @@ class ComeBackTest extends ServerTestBase {
         send("/api/v1/restore/" + id + "/place", Map.of("place", "in the fire safe")).andExpect(status().isNoContent());
         String cards = read("/api/v1/cards").toString();
         assertTrue(cards.contains("Quickest: put Spare 3, serial 7K-0064-SM, which lies in the fire safe"), cards);
+        send("/api/v1/targets/spare-3/prepare", Map.of("scheme", "gpt", "fileSystem", "exfat", "name", "PEG-4", "rescueBytes", 0, "confirmation", "4-SM")).andExpect(status().isConflict())
+            .andExpect(jsonPath("$.detail", containsString("is the spare of GNOMON")));
         send("/api/v1/restore/" + id + "/retire", Map.of()).andExpect(status().isNoContent());
         assertFalse(read("/api/v1/cards").toString().contains("Quickest"));
     }

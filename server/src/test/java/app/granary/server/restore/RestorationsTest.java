@@ -61,7 +61,7 @@ class RestorationsTest {
 
     private Restoration asked(Restoration.Kind kind, String serial) {
         Restoration out = new Restoration(kind, "TRIPOD-1", kind == Restoration.Kind.SPARE ? null : imageId, NOW.minusSeconds(86_400), "tripod", "TRIPOD", "system disk", NOW, "ada")
-            .onto(new Workbench.Confirmed("spare-1", new DiskIdentity("Aldine N1", serial, 120)), "Spare 1", "TRIPOD", Firmware.UEFI, "{}", null);
+            .onto(new Workbench.Confirmed("spare-1", new DiskIdentity("Aldine N1", serial, 120), List.of()), "Spare 1", "TRIPOD", Firmware.UEFI, "{}", null);
         when(repository.findById(out.id())).thenReturn(Optional.of(out));
         when(repository.findByRunId(out.runId())).thenReturn(Optional.of(out));
         when(repository.findTop100ByOrderByAskedAtDesc()).thenReturn(List.of(out));
@@ -123,7 +123,7 @@ class RestorationsTest {
         restorations.ended(one.runId(), false, "Spare 1 died");
         assertTrue(restorations.unsigned().get(0).failed());
         when(images.shelved(imageId)).thenReturn(new Images.Shelved("TRIPOD-1", "TRIPOD", "tripod", "system disk", "s", "cairn", "CAIRN", 100, false, "", Images.Format.GRANARY, UUID.randomUUID(), true));
-        when(targets.confirmed(eq("spare-1"), anyString(), any())).thenReturn(new Workbench.Confirmed("spare-1", new DiskIdentity("Aldine N1", "another", 120)));
+        when(targets.confirmed(eq("spare-1"), anyString(), any())).thenReturn(new Workbench.Confirmed("spare-1", new DiskIdentity("Aldine N1", "another", 120), List.of()));
         assertTrue(why(() -> restorations.carryOn(one.id(), "ther", Passphrase.NONE, "ada")).contains("Another disk is there now than the one that was begun with"));
         verify(runs, never()).begin(any(), any(), any());
     }

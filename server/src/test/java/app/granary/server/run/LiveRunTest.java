@@ -32,7 +32,7 @@ class LiveRunTest {
 
     /** A capture thought to take 100 s by its rates, told as 90 to 125. */
     static Run thoughtToTake100Seconds() {
-        SiteDisk disk = new SiteDisk("d", "disk 1", new DiskIdentity("m", "s", 1000), "", 1_000_000);
+        SiteDisk disk = SiteDisk.lasting("d", "disk 1", new DiskIdentity("m", "s", 1000), "", 1_000_000);
         Prospect.Source source = new Prospect.Source(new SiteComputer("c", "DATUM", "", "", ComputerFacts.UNKNOWN, List.of(disk)), disk);
         // 1000 bytes at 20 a second, then read back
         Destination drive = new Destination("p", "PEG-1", "here", true, true, 9000, 9000, 0, OptionalLong.empty(), 20, Set.of());

@@ -97,7 +97,7 @@ class RunsTest {
 
     @BeforeEach
     void oneDiskOneDrive() throws IOException {
-        SiteDisk disk = new SiteDisk("d", "disk 1", new DiskIdentity("m", "S-1", 500 * GB), "", 100_000_000);
+        SiteDisk disk = SiteDisk.lasting("d", "disk 1", new DiskIdentity("m", "S-1", 500 * GB), "", 100_000_000);
         SizeEstimate size = SizeEstimate.exact(10 * GB, 10 * GB, new SizeEstimate.Overhead(0, 0, 0));
         Destination drive = new Destination("p", "PEG-1", "here", true, true, 500 * GB, 400 * GB, 0, OptionalLong.empty(), 100_000_000, Set.of("S-2"));
         Prospect.Source source = new Prospect.Source(new SiteComputer("c", "DATUM", "", "", ComputerFacts.UNKNOWN, List.of(disk)), disk);
@@ -106,8 +106,8 @@ class RunsTest {
             DestinationRules.assess(new ImageNeed("DATUM", Set.of("S-1"), 1, 2, 10 * GB, OptionalLong.empty()), List.of(drive)), Map.of()));
         when(repository.save(any())).thenAnswer(call -> call.getArgument(0));
         when(site.power()).thenReturn(Power.MAINS);
-        when(office.reading(anyString(), anyString())).thenAnswer(call -> DeviceClaim.read(Device.named(call.getArgument(0),
-            call.getArgument(1))));
+        when(office.reading(anyString(), anyString())).thenAnswer(call -> List.of(DeviceClaim.read(Device.named(call.getArgument(0),
+            call.getArgument(1)))));
         when(office.storing(anyString(), anyString())).thenAnswer(call -> List.of(DeviceClaim.store(Device.named(call.getArgument(0),
             call.getArgument(1)))));
     }

@@ -1,0 +1,12 @@
+-- What a disk says of itself besides its serial, what persons said of attachments that do not tell, and what a target held when it was confirmed.
+alter table disk add world_wide_name varchar(100) default '' not null;
+
+create table disk_tie (
+  attachment varchar(300) primary key,
+  disk_id varchar(200) not null references disk (id),
+  tied_at timestamp(3) with time zone not null,
+  tied_by varchar(60) not null
+);
+
+alter table restoration add target_held varchar(20000) default '' not null;
+alter table drive_preparation add target_held varchar(20000) default '' not null;
