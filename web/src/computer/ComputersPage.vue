@@ -17,6 +17,7 @@ import { ORDERS, ordered, type Order } from './orders'
 import { rowHeight } from './rows'
 import { toOneScale } from './strip'
 import TextureKey from './TextureKey.vue'
+import UntoldDisks from './UntoldDisks.vue'
 import { useComputers } from './useComputers'
 
 const STRIP_LEAST = 44
@@ -31,7 +32,7 @@ const order = ref<Order>('name')
 const withRetired = ref(false)
 const column = ref<HTMLElement | null>(null)
 const width = useWidth(column)
-const { computers, reading, error, pending, readAgain } = useComputers()
+const { computers, untold, reading, error, pending, readAgain } = useComputers()
 const office = useQuery({ queryKey: ['office'], queryFn: () => answer(client.GET('/api/v1/office')), staleTime: Infinity })
 
 const inUse = computed(() => computers.value.filter((c) => withRetired.value || !c.retired))
@@ -79,6 +80,7 @@ const rows = useVirtualizer(computed(() => ({
     </template>
   </PageHeading>
   <p v-if="error" class="notice" role="alert">{{ sentenceOf(error) }}</p>
+  <UntoldDisks v-if="untold.length" :disks="untold" />
   <div v-if="computers.length" class="bar">
     <InputText v-model="filter" data-filter placeholder="Filter ( / )" aria-label="Filter computers" />
     <label class="soft">Order <Select v-model="order" :options="ORDERS" option-label="label" option-value="key" aria-label="Order of the computers" /></label>

@@ -19,6 +19,7 @@ export function useComputers() {
   }
   return {
     computers: computed(() => query.data.value?.computers ?? []),
+    untold: computed(() => query.data.value?.untold ?? []),
     reading: computed(() => query.data.value?.reading ?? false),
     pending: query.isPending,
     error: query.error,

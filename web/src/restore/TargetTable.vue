@@ -2,11 +2,14 @@
 import { computed, ref, watch } from 'vue'
 import type { TargetLine } from '../api/types'
 import { useUnits } from '../frame/useUnits'
+import { useSession } from '../session/useSession'
+import TellApart from './TellApart.vue'
 
 /** Disks that could be overwritten. Those built into computers stay hidden until they are asked for; one that must not be overwritten says why. */
 const props = withDefaults(defineProps<{ targets: TargetLine[]; kinds: string[]; name: string; fixed?: boolean }>(), { fixed: false })
 const chosen = defineModel<string>({ required: true })
 const { size } = useUnits()
+const { mayAct } = useSession()
 const showFixed = ref(false)
 const choosing = ref(false)
 const one = computed(() => props.targets.find((t) => t.id === chosen.value))
@@ -23,7 +26,7 @@ const hidden = computed(() => (props.fixed ? props.targets.filter((t) => t.kind 
         <td><label><input v-model="chosen" type="radio" :name="name" :value="t.id" :disabled="!!t.refusal" /> <b>{{ t.name }}</b></label></td>
         <td>{{ t.model }}, serial {{ t.serial || 'none' }}</td>
         <td class="number">{{ size(t.sizeBytes) }}</td>
-        <td class="small">{{ t.refusal || t.holds.join('; ') }}</td>
+        <td class="small">{{ t.refusal || t.holds.join('; ') }}<TellApart v-if="t.untold && mayAct" :target-id="t.id" :name="t.name" @told="(id) => (chosen = id)" /></td>
       </tr>
       <tr v-if="!shown.length"><td colspan="4" class="soft">No disk that could be written is attached. Attach one; it shows here in a moment.</td></tr>
     </tbody>

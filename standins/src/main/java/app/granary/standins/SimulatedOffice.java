@@ -2,6 +2,7 @@ package app.granary.standins;
 
 import app.granary.core.destination.Destination;
 import app.granary.core.disk.BlockSource;
+import app.granary.core.disk.DiskIdentity;
 import app.granary.core.fault.Fault;
 import app.granary.core.fault.FaultException;
 import app.granary.core.filesystem.DiskSurvey;
@@ -105,10 +106,18 @@ public final class SimulatedOffice implements Site {
         List<SiteComputer> out = new ArrayList<>();
         for (MarrowbySurveyOffice.Desk desk : MarrowbySurveyOffice.DESKS) {
             List<SiteDisk> own = MarrowbySurveyOffice.DISKS.stream().filter(disk -> disk.computer().equals(desk.name()))
-                .map(disk -> SiteDisk.lasting(disk.id(), disk.name(), disk.identity(), disk.bus(), drives.rate(disk.readRateBytes()))).toList();
+                .map(this::siteDisk).toList();
             out.add(new SiteComputer(desk.name().toLowerCase(java.util.Locale.ROOT), desk.name(), desk.role(), desk.owner(), desk.facts(), own));
         }
         return out;
+    }
+
+    private SiteDisk siteDisk(StandInDisk disk) {
+        if (!faults.adapted(disk.id())) {
+            return SiteDisk.lasting(disk.id(), disk.name(), disk.identity(), disk.bus(), drives.rate(disk.readRateBytes()));
+        }
+        String here = faults.adapter(disk.id());
+        return new SiteDisk(here, here, "the disk in the adapter", new DiskIdentity("Whin adapter", "", disk.identity().sizeBytes()), "USB 3", "usb1/1-4", drives.rate(disk.readRateBytes()));
     }
 
     @Override
@@ -183,7 +192,7 @@ public final class SimulatedOffice implements Site {
     }
 
     private StandInDisk disk(String id) throws IOException {
-        StandInDisk disk = MarrowbySurveyOffice.DISKS.stream().filter(d -> d.id().equals(id)).findFirst().orElseThrow(() -> Fault.of(Fault.Kind.NOT_RECOGNISED, id,
+        StandInDisk disk = MarrowbySurveyOffice.DISKS.stream().filter(d -> d.id().equals(id) || faults.adapter(d.id()).equals(id)).findFirst().orElseThrow(() -> Fault.of(Fault.Kind.NOT_RECOGNISED, id,
             "The disk is not attached. Attach it and try again.").asException());
         if (faults.off(disk.computer())) {
             throw Fault.of(Fault.Kind.NOT_RECOGNISED, id, disk.computer() + " is switched off, so its disks are not attached. Start it from rescue media and try again.").asException();

@@ -35,6 +35,7 @@ final class StandInFaults implements Switchboard {
     private static final String WORN = "worn";
     private static final String OFF = "off";
     private static final String SWAP = "swap";
+    private static final String ADAPTER = "adapter";
     private static final String ALIKE = "alike";
     private static final String LOCKED = "locked";
     private static final String CORD = "cord:this-machine";
@@ -68,6 +69,7 @@ final class StandInFaults implements Switchboard {
             }
         }
         for (StandInDisk disk : MarrowbySurveyOffice.DISKS) {
+            add(out, ADAPTER, disk.id(), disk.computer() + " " + disk.name(), "in an adapter that hides its serial number");
             add(out, WORN, disk.id(), disk.computer() + " " + disk.name(), WORN_SECTORS + " sectors in use cannot be read");
         }
         for (StandInTarget target : StandInTarget.ALL) {
@@ -103,7 +105,9 @@ final class StandInFaults implements Switchboard {
                 flip(drives.resolve(id.substring(FLIP.length() + 1)));
             }
         } else if (now) {
-            on.add(id);
+            if (on.add(id) && id.startsWith(ADAPTER + ":")) {
+                pluggedIn.merge(ADAPTER + id.substring(ADAPTER.length() + 1), 1, Integer::sum);
+            }
         } else if (on.remove(id) && id.startsWith(UNPLUG + ":")) {
             pluggedIn.merge(id.substring(UNPLUG.length() + 1), 1, Integer::sum);
         }
@@ -112,6 +116,15 @@ final class StandInFaults implements Switchboard {
     /** Of this attachment: another each time it is plugged in. */
     String attachment(String device) {
         return device + "-" + pluggedIn.getOrDefault(device, 0);
+    }
+
+    boolean adapted(String disk) {
+        return on.contains(ADAPTER + ":" + disk);
+    }
+
+    /** A disk as it is called in an adapter. */
+    String adapter(String disk) {
+        return disk + "-in-an-adapter-" + pluggedIn.getOrDefault(ADAPTER + disk, 0);
     }
 
     /** What it answers: a disk in a dock may say what the dock says. */

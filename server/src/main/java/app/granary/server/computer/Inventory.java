@@ -104,7 +104,8 @@ class Inventory {
         Computer computer = meet(site);
         Disk disk = disks.findById(siteDisk.id()).orElseGet(() -> Disk.of(siteDisk.id()));
         if (disk.computer() == null || disk.computer().id().equals(computer.id()) || disk.computer().retiredAt() != null) {
-            disk.describe(computer, place, siteDisk.name(), siteDisk.identity(), siteDisk.bus(), clock.instant());
+            boolean hidden = siteDisk.identity().serial().isEmpty() && disk.computer() != null && !disk.identity().serial().isEmpty();
+            disk.describe(computer, place, hidden ? disk.name() : siteDisk.name(), hidden ? disk.identity() : siteDisk.identity(), siteDisk.bus(), clock.instant());
         } else {
             disk.seenElsewhere(siteDisk.identity(), clock.instant());
         }

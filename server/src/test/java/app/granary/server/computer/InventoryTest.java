@@ -8,6 +8,7 @@ import static org.hamcrest.Matchers.is;
 import static org.hamcrest.Matchers.startsWith;
 import static org.junit.jupiter.api.Assertions.assertEquals;
 import static org.junit.jupiter.api.Assertions.assertNotEquals;
+import static org.junit.jupiter.api.Assertions.assertThrows;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 import static org.springframework.security.test.web.servlet.request.SecurityMockMvcRequestPostProcessors.csrf;
 import static org.springframework.test.web.servlet.request.MockMvcRequestBuilders.delete;
@@ -21,6 +22,8 @@ import static org.springframework.test.web.servlet.result.MockMvcResultMatchers.
 import app.granary.core.disk.DiskIdentity;
 import app.granary.core.disk.DiskRegister;
 import app.granary.core.disk.SeenDisk;
+import app.granary.core.fault.FaultException;
+import app.granary.core.filesystem.SurveyChoice;
 import app.granary.engine.site.Site;
 import app.granary.engine.site.SiteComputer;
 import app.granary.engine.site.SiteDisk;
@@ -51,6 +54,8 @@ class InventoryTest extends ServerTestBase {
     private ObjectMapper json;
     @Autowired
     private AttachedDisks attached;
+    @Autowired
+    private Site site;
     @Autowired
     private Inventory inventory;
     @Autowired
@@ -206,6 +211,41 @@ class InventoryTest extends ServerTestBase {
         assertEquals(1, computer("CLINOMETER").get("disks").size());
         assertEquals("M", computer("CLINOMETER").get("disks").get(0).get("model").asText(), "what the dock calls it does not replace its own model");
         assertEquals(2, computer("DATUM").get("disks").size(), "a disk in a dock stays its own computer's");
+    }
+
+    /** A disk without a serial went by its path, and by the first match of its size. */
+    @Test
+    void aDiskThatHidesItsSerialIsNotReadUntilAPersonSaysWhichItIs() throws Exception {
+        var adapter = devices.switchboard().orElseThrow();
+        adapter.turn("adapter:contour-2", true);
+        try {
+            allDisksAreRead();
+            JsonNode untold = read("/api/v1/computers").get("untold");
+            assertEquals(1, untold.size(), untold.toString());
+            assertEquals(List.of("contour-2"), untold.get(0).get("maybe").findValuesAsText("diskId"), "of its size, and not here under its own name");
+            assertTrue(!computer("CONTOUR").get("disks").get(1).get("attached").asBoolean());
+            FaultException refused = assertThrows(FaultException.class, () -> site.survey("contour-2", SurveyChoice.USED));
+            assertTrue(refused.getMessage().startsWith("It cannot be told whether the disk in the adapter is this disk."), refused.getMessage());
+            String attachment = untold.get(0).get("attachment").asText();
+            told(attachment, "datum-2").andExpect(status().isConflict());
+            told(attachment, "contour-2").andExpect(status().isOk()).andExpect(jsonPath("$.untold", hasSize(0)));
+            assertTrue(computer("CONTOUR").get("disks").get(1).get("attached").asBoolean());
+            assertEquals("22-HL-4096", computer("CONTOUR").get("disks").get(1).get("serial").asText(), "the adapter hides it, the record keeps it");
+            assertEquals(4096, site.survey("contour-2", SurveyChoice.USED).sectorBytes());
+            adapter.turn("adapter:contour-2", false);
+            adapter.turn("adapter:contour-2", true);
+            allDisksAreRead();
+            assertEquals(1, read("/api/v1/computers").get("untold").size(), "what was said holds as long as it stays plugged in");
+        } finally {
+            adapter.turn("adapter:contour-2", false);
+            allDisksAreRead();
+        }
+        assertTrue(computer("CONTOUR").get("disks").get(1).get("attached").asBoolean());
+    }
+
+    private ResultActions told(String attachment, String diskId) throws Exception {
+        return http.perform(post("/api/v1/computers/told").with(csrf()).contentType(MediaType.APPLICATION_JSON)
+            .content("{\"attachment\": \"" + attachment + "\", \"diskId\": \"" + diskId + "\"}"));
     }
 
     private JsonNode drive(String id) throws Exception {
