@@ -41,6 +41,7 @@ const inside = computed(() => image.value && image.value.lowBytes <= image.value
     <ImageStrip v-if="facts.data.value && width" :facts="facts.data.value" :check="last" :width="width" />
     <p v-else-if="facts.error.value" class="soft small">{{ sentenceOf(facts.error.value) }}</p>
   </div>
+  <p v-if="image?.partly" class="notice">This image is {{ image.partly }}. It never stands for the whole disk: not on the card, not as the newest proven, and a restore leaves alone what it does not hold.</p>
   <p v-if="image?.badBytes" class="notice">{{ size(image.badBytes) }} of the disk could not be read when this image was made, in {{ image.badPlaces }} {{ image.badPlaces === 1 ? 'place' : 'places' }}; they are zeros in it for ever. Replace that disk.</p>
   <div v-if="image && detail.data.value" class="columns">
     <section>

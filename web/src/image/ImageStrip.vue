@@ -22,9 +22,9 @@ const words = computed(() => (marked.value.length ? `${marked.value.filter((m) =
   <div class="strip" :style="{ width: `${width}px` }">
     <svg :width="width" :height="HEIGHT" role="img" :aria-label="`The image by partitions: ${words}`">
       <g v-for="(p, i) in pieces" :key="i">
-        <rect :x="p.x" y="0.5" :width="p.width" :height="HEIGHT - 1" fill="url(#ruled)" />
+        <rect :x="p.x" y="0.5" :width="p.width" :height="HEIGHT - 1" :fill="p.held ? 'url(#ruled)' : 'url(#dotted)'" />
         <rect v-for="(s, n) in p.slices" :key="n" :x="s.x" :y="HEIGHT - 0.5 - barHeight(s.density)" :width="s.width" :height="barHeight(s.density)" fill="var(--used)" :opacity="0.45 + 0.4 * s.density" />
-        <rect :x="p.x" y="0.5" :width="p.width" :height="HEIGHT - 1" fill="transparent"><title>{{ p.label }}: {{ p.fileSystem }}, {{ size(p.sizeBytes) }}; a bar for each stretch of its chunks, as high as what is stored of it</title></rect>
+        <rect :x="p.x" y="0.5" :width="p.width" :height="HEIGHT - 1" fill="transparent"><title>{{ p.label }}: {{ p.fileSystem }}, {{ size(p.sizeBytes) }}; {{ p.held ? 'a bar for each stretch of its chunks, as high as what is stored of it' : 'it was left out and is not in this image' }}</title></rect>
         <line v-if="i > 0" :x1="p.x" :x2="p.x" y1="0" :y2="HEIGHT" stroke="var(--ink)" />
       </g>
       <g v-for="(m, i) in marked" :key="`m${i}`">
@@ -35,7 +35,7 @@ const words = computed(() => (marked.value.length ? `${marked.value.filter((m) =
       </g>
       <rect x="0.5" y="0.5" :width="Math.max(0, width - 1)" :height="HEIGHT - 1" fill="none" :stroke="check && !check.ok ? 'var(--brick)' : 'var(--ink)'" />
     </svg>
-    <div class="labels"><span v-for="(p, i) in pieces" :key="i" :style="{ left: `${p.x}px`, width: `${p.width - 4}px` }">{{ p.label }}, {{ p.fileSystem }}<br />{{ size(p.sizeBytes) }}</span></div>
+    <div class="labels"><span v-for="(p, i) in pieces" :key="i" :style="{ left: `${p.x}px`, width: `${p.width - 4}px` }">{{ p.label }}, {{ p.held ? p.fileSystem : 'not in the image' }}<br />{{ size(p.sizeBytes) }}</span></div>
   </div>
 </template>
 

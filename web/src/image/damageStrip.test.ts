@@ -2,10 +2,10 @@ import { describe, expect, it } from 'vitest'
 import { imagePieces, marks } from './damageStrip'
 
 const FACTS = {
-  sizeBytes: 1000, encrypted: false, badSectors: [], parts: [],
+  sizeBytes: 1000, encrypted: false, lacks: { parts: [] }, badSectors: [], parts: [],
   partitions: [
-    { number: 2, startBytes: 200, sizeBytes: 700, readBytes: 350, label: 'main', fileSystem: 'ext4', density: [1000, 0, 500, 0, 1200] },
-    { number: 1, startBytes: 100, sizeBytes: 100, readBytes: 100, label: 'boot', fileSystem: 'vfat', density: [] },
+    { number: 2, startBytes: 200, sizeBytes: 700, readBytes: 350, label: 'main', fileSystem: 'ext4', held: true, density: [1000, 0, 500, 0, 1200] },
+    { number: 1, startBytes: 100, sizeBytes: 100, readBytes: 100, label: 'boot', fileSystem: 'vfat', held: true, density: [] },
   ],
 }
 

@@ -7,6 +7,8 @@ export interface Piece {
   width: number
   /** What is stored of it, slice by slice: where it is drawn and how dense it is, 0 to 1; empty where the image does not tell. */
   slices: { x: number; width: number; density: number }[]
+  /** Whether it is in the image: one that was left out is not. */
+  held: boolean
   label: string
   fileSystem: string
   startBytes: number
@@ -34,7 +36,7 @@ export function imagePieces(facts: ImageFacts, width: number): Piece[] {
   return inOrder.map((p, i) => {
     const own = widths[i] ?? 0
     const slices = p.density.map((d, n) => ({ x: x + (own * n) / p.density.length, width: own / p.density.length, density: Math.min(1, d / 1000) }))
-    const piece = { x, width: own, slices, label: p.label, fileSystem: p.fileSystem, startBytes: p.startBytes, sizeBytes: p.sizeBytes }
+    const piece = { x, width: own, slices: p.held ? slices : [], held: p.held, label: p.label, fileSystem: p.fileSystem, startBytes: p.startBytes, sizeBytes: p.sizeBytes }
     x += own
     return piece
   })

@@ -123,7 +123,7 @@ const print = () => window.print()
         <p v-if="computer && from === 'image'">
           <label>Image <select v-model="imageId" class="plain-field wide" aria-label="Image to bring back">
             <option value="" disabled>choose; the newest is first</option>
-            <option v-for="i in restorable" :key="i.id" :value="i.id">{{ formatMoment(i.madeAt) }}: {{ i.disk }}, on {{ i.destination }}, {{ i.damaged ? 'DAMAGED' : i.proven || 'not proven' }}{{ i.encrypted ? ', encrypted' : '' }}</option>
+            <option v-for="i in restorable" :key="i.id" :value="i.id">{{ formatMoment(i.madeAt) }}: {{ i.disk }}, on {{ i.destination }}, {{ i.damaged ? 'DAMAGED' : i.proven || 'not proven' }}{{ i.encrypted ? ', encrypted' : '' }}{{ i.partly ? `, ${i.partly}` : '' }}</option>
           </select></label>
           <PassphraseField v-if="image?.encrypted" v-model="secret" />
         </p>

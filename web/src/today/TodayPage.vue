@@ -65,7 +65,7 @@ const { act, refused } = useAction(async (todo: Todo) => {
             <td><RouterLink :to="`/computers/${c.computerId}/card`"><b>{{ c.computer }}</b></RouterLink> {{ c.disk }}</td>
             <td><span v-if="c.newest" :title="formatMoment(c.newest)">{{ formatAge(c.newest, now) }}, on {{ c.lies }}</span><span v-else class="soft">none</span></td>
             <td class="nowrap"><TallyMark :proof="c.proof" :damaged="false" /><span v-if="c.newest && c.stale" class="soft"> stale</span></td>
-            <td :class="c.state === 'late' || c.state === 'unproven' ? 'brick' : ''">{{ c.words }}</td>
+            <td :class="c.state === 'late' || c.state === 'unproven' ? 'brick' : c.state === 'partly' ? 'grain' : ''">{{ c.words }}</td>
           </tr>
         </tbody>
       </table>

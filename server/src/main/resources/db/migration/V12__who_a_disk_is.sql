@@ -10,3 +10,6 @@ create table disk_tie (
 
 alter table restoration add target_held varchar(20000) default '' not null;
 alter table drive_preparation add target_held varchar(20000) default '' not null;
+
+-- What of its disk an image does not hold, a line each; null as long as nobody looked into it.
+alter table image add lacks varchar(4000);

@@ -93,7 +93,7 @@ final class PastImages implements PastWork {
         ImageDescription d = content.description();
         long bytes = Folders.bytes(made);
         notes.layAsNote(destinationId, name, disk.scale(), bytes * disk.scale());
-        return new SiteImage(destinationId + ", folder " + name, bytes * disk.scale(), d.disk().sizeBytes() * disk.scale(), d.usedBytes() * disk.scale(), List.of(),
+        return new SiteImage(destinationId + ", folder " + name, bytes * disk.scale(), d.disk().sizeBytes() * disk.scale(), d.usedBytes() * disk.scale(), List.of(), d.lacks(),
             new CheckOutcome(ProofLevel.READABLE, List.of(), bytes * disk.scale()));
     }
 

@@ -91,12 +91,12 @@ record Scale(long factor) {
     }
 
     SiteImage of(SiteImage made) {
-        return new SiteImage(made.location(), made.storedBytes() * factor, made.rawBytes() * factor, made.usedBytes() * factor, of(made.badSectors()), of(made.check()));
+        return new SiteImage(made.location(), made.storedBytes() * factor, made.rawBytes() * factor, made.usedBytes() * factor, of(made.badSectors()), made.lacks(), of(made.check()));
     }
 
     ImageFacts of(ImageFacts facts) {
-        return new ImageFacts(facts.sizeBytes() * factor, facts.encrypted(), facts.partitions().stream().map(p -> new ImageFacts.Stretch(p.number(), p.startBytes() * factor,
-            p.sizeBytes() * factor, p.readBytes() * factor, p.label(), p.fileSystem(), p.density())).toList(), of(facts.badSectors()), facts.parts().stream().map(p ->
+        return new ImageFacts(facts.sizeBytes() * factor, facts.encrypted(), facts.lacks(), facts.partitions().stream().map(p -> new ImageFacts.Stretch(p.number(), p.startBytes() * factor,
+            p.sizeBytes() * factor, p.readBytes() * factor, p.label(), p.fileSystem(), p.held(), p.density())).toList(), of(facts.badSectors()), facts.parts().stream().map(p ->
             new ImageFacts.File(p.name(), p.bytes() * factor, p.digest())).toList());
     }
 

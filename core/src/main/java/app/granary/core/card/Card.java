@@ -16,6 +16,7 @@ import java.util.Comparator;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
+import java.util.function.Predicate;
 
 /**
  * If it dies today: the card of one computer.
@@ -43,7 +44,7 @@ public record Card(String computer, String role, String owner, List<OfOneDisk> d
      * @param asOf     the moment one would be back at
      * @param lost     what is lost since, as a sentence
      * @param lies     on which drive, lying where
-     * @param proven   how far it is proven
+     * @param proven   how far it is proven, and what of the disk it lacks
      */
     public record OfOneDisk(String disk, String identity, String image, Optional<Instant> asOf, String lost, String lies, String proven) {
     }
@@ -90,17 +91,22 @@ public record Card(String computer, String role, String owner, List<OfOneDisk> d
                 }
             });
             Comparator<Copy> best = Comparator.comparing(Copy::madeAt).thenComparing(Copy::attached).thenComparing(copy -> copy.kind() != PlaceKind.OFF_SITE);
-            Optional<Copy> chosen = disk.copies().stream().filter(Copy::sound).max(best).or(() -> disk.copies().stream().max(best));
+            Predicate<Copy> whole = copy -> copy.partly().isEmpty();
+            Optional<Copy> chosen = disk.copies().stream().filter(whole.and(Copy::sound)).max(best).or(() -> disk.copies().stream().filter(whole).max(best))
+                .or(() -> disk.copies().stream().filter(Copy::sound).max(best)).or(() -> disk.copies().stream().max(best));
             if (chosen.isEmpty()) {
                 inTheWay.add(0, "There is no image of " + disk.name() + ": everything on it is lost.");
                 disks.add(new OfOneDisk(disk.name(), identity, "", Optional.empty(), "Everything on it.", "", ""));
                 return;
             }
             Copy copy = chosen.get();
+            if (!copy.partly().isEmpty()) {
+                inTheWay.add("There is no image of all of " + disk.name() + ", only one that is " + copy.partly() + ".");
+            }
             if (!copy.sound()) {
                 inTheWay.add("The image of " + disk.name() + " is not proven. Check it today.");
             }
-            disk.copies().stream().filter(each -> each.madeAt().isAfter(copy.madeAt()) && !each.sound()).findFirst()
+            disk.copies().stream().filter(each -> each.madeAt().isAfter(copy.madeAt()) && !each.sound() && each.partly().equals(copy.partly())).findFirst()
                 .ifPresent(newer -> inTheWay.add("A newer image of " + disk.name() + ", of " + day(newer.madeAt()) + ", is not proven yet; checked, it could be used instead."));
             if (copy.kind() == PlaceKind.OFF_SITE && !copy.attached()) {
                 travels = true;
@@ -111,7 +117,7 @@ public record Card(String computer, String role, String owner, List<OfOneDisk> d
             }
             seconds += Math.max(copy.storedBytes() / copy.linkRate(), copy.usedBytes() / copy.diskRate());
             String lies = copy.destination() + ", " + (copy.kind() == PlaceKind.UNKNOWN ? copy.place() : copy.kind().words(copy.place()));
-            disks.add(new OfOneDisk(disk.name(), identity, copy.image(), Optional.of(copy.madeAt()), lost(copy.madeAt()), lies, copy.proven().isEmpty() ? "not proven" : copy.proven()));
+            disks.add(new OfOneDisk(disk.name(), identity, copy.image(), Optional.of(copy.madeAt()), lost(copy.madeAt()), lies, (copy.proven().isEmpty() ? "not proven" : copy.proven()) + (copy.partly().isEmpty() ? "" : "; " + copy.partly())));
             restores.add("From " + lies + ": restore " + copy.image() + " onto " + disk.name() + " (" + identity + ", or a disk at least as large). Check the serial number before it is overwritten.");
         }
 

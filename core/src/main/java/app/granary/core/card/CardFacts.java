@@ -40,11 +40,12 @@ public record CardFacts(String computer, String role, String owner, ComputerFact
      * One copy of an image.
      *
      * @param proven      how far, as a word; an empty string when nothing of it is
+     * @param partly      what of the disk is not in it, in words; an empty string for an image of the whole disk
      * @param linkRate    bytes a second from its destination, by the clock
      * @param diskRate    bytes a second onto such a disk, by the clock
      * @param usedBytes   what is written back
      */
-    public record Copy(String image, Instant madeAt, boolean sound, String proven, String destination, PlaceKind kind, String place, boolean attached, boolean encrypted, long storedBytes, long usedBytes,
+    public record Copy(String image, Instant madeAt, boolean sound, String proven, String partly, String destination, PlaceKind kind, String place, boolean attached, boolean encrypted, long storedBytes, long usedBytes,
                        double linkRate, double diskRate) {
     }
 }

@@ -18,6 +18,8 @@ public record Cover(State state, String words) {
         NEVER,
         /** There are images, and none is proven. */
         UNPROVEN,
+        /** Those that are proven lack a part of the disk. */
+        PARTLY,
         /** Its plan wants one tonight. */
         DUE,
         /** No plan says when the next is wanted. */
@@ -32,20 +34,24 @@ public record Cover(State state, String words) {
     /**
      * @param any     whether there is an image that is not damaged
      * @param proven  whether one of them is proven
+     * @param partly  what the proven ones lack, in words; an empty string where one holds the whole disk
      * @param planned whether a plan is for it
      * @param due     the night the plan wants the next one; empty when only by hand
      * @param tonight the night that is now or comes next
      */
-    public static Cover of(boolean any, boolean proven, boolean planned, Optional<LocalDate> due, LocalDate tonight) {
+    public static Cover of(boolean any, boolean proven, String partly, boolean planned, Optional<LocalDate> due, LocalDate tonight) {
         long late = due.map(day -> ChronoUnit.DAYS.between(day, tonight)).orElse(-1L);
         if (late > 0) {
-            return new Cover(State.LATE, "due " + late + (late == 1 ? " day" : " days") + " ago" + (any ? "" : ", and there is no image yet"));
+            return new Cover(State.LATE, "due " + late + (late == 1 ? " day" : " days") + " ago" + (!any ? ", and there is no image yet" : partly.isEmpty() ? "" : "; " + partly));
         }
         if (!any) {
             return new Cover(State.NEVER, "no image yet" + (late == 0 ? ", due tonight" : planned ? "" : ", and no plan"));
         }
         if (!proven) {
             return new Cover(State.UNPROVEN, "no image of it is proven" + (late == 0 ? ", due tonight" : ""));
+        }
+        if (!partly.isEmpty()) {
+            return new Cover(State.PARTLY, partly + (late == 0 ? ", due tonight" : ""));
         }
         if (late == 0) {
             return new Cover(State.DUE, "due tonight");

@@ -21,7 +21,7 @@ import java.util.stream.Collectors;
 /**
  * Decides for all images of one disk what stays. Keeping wins over releasing; the rules are asked in the order of {@link Rule}. A period counts when it has
  * an image that is not damaged; its newest proven one stands for it, and until one is proven its newest of any. Weeks are those of ISO 8601, days those of
- * the office's time zone. That copies of one moment stay or go together, and the classic of days, weeks and months, is common practice, no source.
+ * the office's time zone. An image that lacks a part of its disk stands for none that holds all of it: images are decided apart by what they lack. That copies of one moment stay or go together, and the classic of days, weeks and months, is common practice, no source.
  */
 public final class Retention {
     private static final DateTimeFormatter DAY = DateTimeFormatter.ofPattern("EEE d MMM yyyy", Locale.ENGLISH);
@@ -58,24 +58,27 @@ public final class Retention {
      */
     public static List<RetentionDecision> decide(List<ShelvedImage> images, RetentionPolicy policy, Instant now, ZoneId zone) {
         Retention retention = new Retention(policy, now, zone);
-        Map<String, List<ShelvedImage>> sets = images.stream().collect(Collectors.groupingBy(ShelvedImage::setId, LinkedHashMap::new, Collectors.toList()));
-        List<Moment> newestFirst = sets.entrySet().stream().map(set -> new Moment(set.getKey(), set.getValue()))
-            .sorted(Comparator.comparing(Moment::madeAt).thenComparing(Moment::setId).reversed()).toList();
-        retention.all(newestFirst);
+        Map<String, List<ShelvedImage>> kinds = images.stream().collect(Collectors.groupingBy(ShelvedImage::without, LinkedHashMap::new, Collectors.toList()));
+        kinds.forEach((without, ofOneKind) -> {
+            Map<String, List<ShelvedImage>> sets = ofOneKind.stream().collect(Collectors.groupingBy(ShelvedImage::setId, LinkedHashMap::new, Collectors.toList()));
+            retention.all(without, sets.entrySet().stream().map(set -> new Moment(set.getKey(), set.getValue()))
+                .sorted(Comparator.comparing(Moment::madeAt).thenComparing(Moment::setId).reversed()).toList());
+        });
         return images.stream().map(image -> {
             RetentionDecision decision = retention.bySet.get(image.setId());
             return new RetentionDecision(image.id(), decision.rule(), decision.why());
         }).toList();
     }
 
-    private void all(List<Moment> newestFirst) {
+    private void all(String without, List<Moment> newestFirst) {
+        String ofDisk = without.isEmpty() ? "of its disk" : "of its disk that is " + without;
         newestFirst.forEach(this::heldOrInUse);
         List<Moment> proven = newestFirst.stream().filter(moment -> moment.is(State.PROVEN)).toList();
         for (int i = 0; i < Math.min(policy.leastProven(), proven.size()); i++) {
-            keep(proven.get(i), Rule.NEWEST_PROVEN, i == 0 ? "the newest proven image of its disk, which never goes" : "one of the newest " + policy.leastProven() + " proven, number " + (i + 1));
+            keep(proven.get(i), Rule.NEWEST_PROVEN, i == 0 ? "the newest proven image " + ofDisk + ", which never goes" : "one of the newest " + policy.leastProven() + " proven, number " + (i + 1));
         }
         if (proven.isEmpty()) {
-            newestFirst.forEach(moment -> keep(moment, Rule.NOTHING_PROVEN, "no image of its disk is proven, so none goes; check one"));
+            newestFirst.forEach(moment -> keep(moment, Rule.NOTHING_PROVEN, "no image " + ofDisk + " is proven, so none goes; check one"));
         }
         List<Moment> young = newestFirst.stream().filter(moment -> moment.sound() && !tooOld(moment)).toList();
         Keep keep = policy.keep();

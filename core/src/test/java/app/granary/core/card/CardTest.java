@@ -22,7 +22,7 @@ class CardTest {
     private static final DiskIdentity DISK = new DiskIdentity("Aldine N1", "7K-0120-TR", 120_034_123_776L);
 
     private static CardFacts.Copy copy(String image, int daysAgo, boolean sound, PlaceKind kind, boolean attached) {
-        return new CardFacts.Copy(image, NOW.minusSeconds(86_400L * daysAgo), sound, sound ? "readable" : "", "PEG-" + daysAgo, kind, "", attached, false, 36_000_000_000L, 60_000_000_000L, 60_000_000, 500_000_000);
+        return new CardFacts.Copy(image, NOW.minusSeconds(86_400L * daysAgo), sound, sound ? "readable" : "", "", "PEG-" + daysAgo, kind, "", attached, false, 36_000_000_000L, 60_000_000_000L, 60_000_000, 500_000_000);
     }
 
     private static Card card(Encryption encryption, KeyPlace place, List<String> sticks, CardFacts.Copy... copies) {
@@ -41,6 +41,20 @@ class CardTest {
         assertEquals("Everything since Sun 22 Nov 2026, 08:00, 2 days, that is not saved by other means; files were saved on 20 Nov 2026.", card.disks().get(0).lost());
         assertTrue(card.steps().stream().anyMatch(step -> step.contains("serial 7K-0120-TR")), card.steps().toString());
         assertEquals("", card.key());
+    }
+
+    /** A packed image of one partition, newer than any other, became the card's image of the whole disk. */
+    @Test
+    void anImageThatLacksAPartStandsForTheDiskOnlyWhereNothingElseDoes() {
+        CardFacts.Copy part = new CardFacts.Copy("part", NOW.minusSeconds(86_400), true, "readable", "partly: without recovery", "PEG-1", PlaceKind.HERE, "", true, false, 36_000_000_000L, 60_000_000_000L, 60_000_000, 500_000_000);
+        Card both = card(Encryption.NONE, KeyPlace.UNKNOWN, List.of("KEY-A, hook"), part, copy("whole", 9, true, PlaceKind.HERE, true));
+        assertEquals("whole", both.disks().get(0).image());
+        assertEquals(List.of(), both.inTheWay());
+        Card unproven = card(Encryption.NONE, KeyPlace.UNKNOWN, List.of("KEY-A, hook"), part, copy("whole", 9, false, PlaceKind.HERE, true));
+        assertEquals("whole", unproven.disks().get(0).image());
+        Card alone = card(Encryption.NONE, KeyPlace.UNKNOWN, List.of("KEY-A, hook"), part);
+        assertEquals("readable; partly: without recovery", alone.disks().get(0).proven());
+        assertEquals(List.of("There is no image of all of system disk, only one that is partly: without recovery."), alone.inTheWay());
     }
 
     @Test

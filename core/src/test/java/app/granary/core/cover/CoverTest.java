@@ -15,12 +15,14 @@ class CoverTest {
 
     @ParameterizedTest
     @CsvSource(delimiter = '|', value = {
-        "true |true |true |27 |LATE|due 27 days ago", "false|false|true |1|LATE|due 1 day ago, and there is no image yet", "false|false|true|0|NEVER|no image yet, due tonight",
-        "false|false|false|  |NEVER|no image yet, and no plan", "true|false|true|0|UNPROVEN|no image of it is proven, due tonight", "true|false|false||UNPROVEN|no image of it is proven",
-        "true|true|true|0|DUE|due tonight", "true|true|false||UNPLANNED|no plan says when the next is due", "true|true|true||COVERED|only when asked for",
-        "true|true|true|-1|COVERED|next due tomorrow", "true|true|true|-5|COVERED|next due in 5 days"})
-    void theFirstThatAppliesIsSaid(boolean any, boolean proven, boolean planned, Long lateDays, Cover.State state, String words) {
-        assertEquals(new Cover(state, words), Cover.of(any, proven, planned, Optional.ofNullable(lateDays).map(TONIGHT::minusDays), TONIGHT));
+        "true |true |true |27 |LATE|due 27 days ago|", "false|false|true |1|LATE|due 1 day ago, and there is no image yet|", "false|false|true|0|NEVER|no image yet, due tonight|",
+        "false|false|false|  |NEVER|no image yet, and no plan|", "true|false|true|0|UNPROVEN|no image of it is proven, due tonight|", "true|false|false||UNPROVEN|no image of it is proven|",
+        "true|true|true|0|DUE|due tonight|", "true|true|false||UNPLANNED|no plan says when the next is due|", "true|true|true||COVERED|only when asked for|",
+        "true|true|true|-1|COVERED|next due tomorrow|", "true|true|true|-5|COVERED|next due in 5 days|",
+        "true|true|true|-5|PARTLY|partly: without recovery|partly: without recovery", "true|true|true|0|PARTLY|partly: without recovery, due tonight|partly: without recovery",
+        "true|true|true|2|LATE|due 2 days ago; partly: without recovery|partly: without recovery"})
+    void theFirstThatAppliesIsSaid(boolean any, boolean proven, boolean planned, Long lateDays, Cover.State state, String words, String partly) {
+        assertEquals(new Cover(state, words), Cover.of(any, proven, partly == null ? "" : partly, planned, Optional.ofNullable(lateDays).map(TONIGHT::minusDays), TONIGHT));
     }
 
     @ParameterizedTest

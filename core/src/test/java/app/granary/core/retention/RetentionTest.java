@@ -60,6 +60,21 @@ class RetentionTest {
         assertEquals(expected, kept(nightly, policy(0, 7, 4, 12, 0), Instant.parse("2025-12-31T12:00:00Z")));
     }
 
+    /** An image without a partition was the newest proven of its disk, and the last that held all of it was released. */
+    @Test
+    void whatLacksAPartStandsForNoneThatHoldsAll() {
+        Instant now = Instant.parse("2025-12-31T12:00:00Z");
+        List<ShelvedImage> shelf = new ArrayList<>(List.of(image(LocalDate.of(2025, 1, 1), LocalTime.NOON, State.PROVEN), image(LocalDate.of(2025, 1, 2), LocalTime.NOON, State.UNPROVEN)));
+        for (int day = 1; day <= 20; day++) {
+            Instant at = LocalDate.of(2025, 12, day).atTime(1, 0).atZone(ZONE).toInstant();
+            shelf.add(new ShelvedImage("part-" + day, "part-" + day, at, State.PROVEN, "partly: without recovery", List.of(), List.of()));
+        }
+        Map<String, RetentionDecision> decided = decide(shelf, policy(0, 3, 0, 0, 0), now);
+        assertEquals("Kept: the newest proven image of its disk, which never goes.", decided.get("2025-01-01").why());
+        assertEquals("Kept: the newest proven image of its disk that is partly: without recovery, which never goes.", decided.get("part-20").why());
+        assertEquals(Set.of("2025-01-01", "2025-01-02", "part-18", "part-19", "part-20"), Set.copyOf(kept(shelf, policy(0, 3, 0, 0, 0), now)));
+    }
+
     /** The same, released night after night as the year goes, comes to the same shelf. */
     @Test
     void releasedEveryNightTheShelfIsTheSameAtTheEnd() {

@@ -3,6 +3,7 @@ package app.granary.engine.bag;
 import app.granary.core.disk.DiskIdentity;
 import app.granary.core.filesystem.LeftOut;
 import app.granary.core.image.BadStretch;
+import app.granary.core.image.Lacks;
 import app.granary.engine.codec.Codec;
 import java.util.List;
 import java.util.Set;
@@ -46,6 +47,11 @@ public record ImageDescription(String name, String madeAt, DiskIdentity disk, in
     public Set<Integer> lacking() {
         return leftOut.stream().filter(each -> each.what().equals(LeftOut.What.PARTITION.word())).map(LeftOutContent::partition)
             .collect(Collectors.toUnmodifiableSet());
+    }
+
+    /** The same, for people. */
+    public Lacks lacks() {
+        return new Lacks(partitions.stream().filter(each -> lacking().contains(each.number())).map(each -> each.name().isEmpty() ? "partition " + each.number() : each.name()).toList());
     }
 
     /** A partition as it was at capture; {@code reason} is empty unless it was read whole. Offsets and lengths are bytes of the disk. */

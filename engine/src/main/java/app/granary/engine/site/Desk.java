@@ -1,5 +1,6 @@
 package app.granary.engine.site;
 
+import app.granary.core.image.Lacks;
 import app.granary.core.disk.BlockSource;
 import app.granary.core.disk.DiskIdentity;
 import app.granary.core.estimate.SizeEstimate;
@@ -95,8 +96,8 @@ public final class Desk {
         ImageJson.Content content = bag.content();
         ImageDescription d = content.description();
         Map<String, String> digests = digests(bag);
-        return new ImageFacts(d.disk().sizeBytes(), d.encrypted(), d.partitions().stream().map(p -> new ImageFacts.Stretch(p.number(), p.startBytes(), p.sizeBytes(), p.readBytes(),
-            p.label(), p.fileSystem(), content.index().density(p.startBytes(), p.sizeBytes(), SLICES))).toList(), d.badSectors(), d.parts().stream().map(p -> new ImageFacts.File(p.name(), p.storedBytes(), digests.getOrDefault("data/" + p.name(), "")))
+        return new ImageFacts(d.disk().sizeBytes(), d.encrypted(), d.lacks(), d.partitions().stream().map(p -> new ImageFacts.Stretch(p.number(), p.startBytes(), p.sizeBytes(), p.readBytes(),
+            p.label(), p.fileSystem(), !d.lacking().contains(p.number()), content.index().density(p.startBytes(), p.sizeBytes(), SLICES))).toList(), d.badSectors(), d.parts().stream().map(p -> new ImageFacts.File(p.name(), p.storedBytes(), digests.getOrDefault("data/" + p.name(), "")))
             .toList());
     }
 
@@ -127,7 +128,8 @@ public final class Desk {
         return Repair.run(new Bag(damaged, passphrase), sound, level, watch);
     }
 
-    public static SiteImage made(CaptureResult result, String location) {
-        return new SiteImage(location, result.storedBytes(), result.rawBytes(), result.usedBytes(), result.badSectors(), result.check().orElseThrow());
+    public static SiteImage made(CaptureResult result, String location) throws IOException {
+        Lacks lacks = Bag.open(result.bag()).content().description().lacks();
+        return new SiteImage(location, result.storedBytes(), result.rawBytes(), result.usedBytes(), result.badSectors(), lacks, result.check().orElseThrow());
     }
 }

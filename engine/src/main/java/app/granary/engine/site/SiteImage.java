@@ -1,6 +1,7 @@
 package app.granary.engine.site;
 
 import app.granary.core.image.BadStretch;
+import app.granary.core.image.Lacks;
 import app.granary.core.proof.CheckOutcome;
 import java.util.List;
 
@@ -12,7 +13,8 @@ import java.util.List;
  * @param rawBytes    length of the disk
  * @param usedBytes   bytes that were read
  * @param badSectors sectors that could not be read and are zeros; usually empty
+ * @param lacks       what of the disk is not in it; usually nothing
  * @param check       what reading it back came to
  */
-public record SiteImage(String location, long storedBytes, long rawBytes, long usedBytes, List<BadStretch> badSectors, CheckOutcome check) {
+public record SiteImage(String location, long storedBytes, long rawBytes, long usedBytes, List<BadStretch> badSectors, Lacks lacks, CheckOutcome check) {
 }

@@ -83,7 +83,7 @@ public class Cards {
         boolean sound = image.standing().sound();
         // a drive that is away comes back to the port it has; what it was measured at is kept
         double link = drive == null ? Links.USB_3 : Math.max(1, drive.writeRateBytes() / site.pace());
-        return new CardFacts.Copy(image.name(), image.madeAt(), sound, image.standing().level().map(ProofLevel::word).orElse(""), image.destination(), place.kind(),
+        return new CardFacts.Copy(image.name(), image.madeAt(), sound, image.standing().level().map(ProofLevel::word).orElse(""), image.lacks().words(), image.destination(), place.kind(),
             place.kind() == PlaceKind.UNKNOWN && drive != null ? drive.place() : place.exactly(), drive != null && drive.attached(), image.encrypted(), image.storedBytes(),
             Math.max(disk.toReadBytes(), image.storedBytes()), link, Links.SATA);
     }

@@ -34,13 +34,14 @@ public class DisksOnRecord {
      * A disk as it was last read or reported.
      *
      * @param name        which disk of the computer
+     * @param scheme      "gpt", "mbr" or "none"
      * @param toReadBytes what a capture would read, 0 when not known
      * @param encrypted   whether its volumes are
      * @param bootKey     key that opens the computer's boot menu, or an empty string
      * @param partitions  numbers of its partitions that hold data
      * @param controller  whether its computer drives a machine
      */
-    public record DiskOnRecord(String id, UUID computerId, String computer, String role, String owner, String name, DiskIdentity identity, String bus, long toReadBytes, boolean encrypted,
+    public record DiskOnRecord(String id, UUID computerId, String computer, String role, String owner, String name, DiskIdentity identity, String scheme, String bus, long toReadBytes, boolean encrypted,
                                String bootKey, Firmware firmware, boolean attached, List<Integer> partitions) {
         public boolean controller() {
             return role.toLowerCase(java.util.Locale.ROOT).contains("controller");
@@ -85,7 +86,7 @@ public class DisksOnRecord {
 
     private DiskOnRecord record(Disk disk) {
         Computer computer = disk.computer();
-        return new DiskOnRecord(disk.id(), computer.id(), computer.name(), computer.role(), computer.owner(), disk.name(), disk.identity(), disk.bus(), disk.toReadBytes(),
+        return new DiskOnRecord(disk.id(), computer.id(), computer.name(), computer.role(), computer.owner(), disk.name(), disk.identity(), disk.scheme(), disk.bus(), disk.toReadBytes(),
             computer.facts().encryption() == Encryption.VOLUMES, computer.facts().bootKey(), computer.facts().firmware(), attached.isAttached(disk.id()),
             disk.partitions().stream().filter(p -> !p.container()).map(p -> p.report().number()).toList());
     }

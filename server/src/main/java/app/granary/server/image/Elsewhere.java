@@ -1,6 +1,7 @@
 package app.granary.server.image;
 
 import app.granary.core.image.DiskInside;
+import app.granary.core.image.Lacks;
 import app.granary.core.image.Owner;
 import app.granary.engine.elsewhere.ElsewhereCheck;
 import app.granary.engine.elsewhere.ElsewhereFile;
@@ -22,6 +23,7 @@ import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import java.util.OptionalLong;
 import java.util.UUID;
 import org.springframework.http.HttpStatus;
 import org.springframework.stereotype.Service;
@@ -96,7 +98,8 @@ public class Elsewhere {
         if (granarys) {
             taken.sized(site.facts(new ImageAt(taking.destinationId, image.folder(), image.name(), Passphrase.NONE)));
         } else {
-            taken.sized(image.inside().sizeBytes().orElse(0), 0, image.storedBytes(), false).holding(written(image.inside()), image.joinedDigest(), image.contentDigest());
+            taken.sized(image.inside().sizeBytes().orElse(0), 0, image.storedBytes(), false).holding(written(image.inside()), image.joinedDigest(), image.contentDigest())
+                .lacking(Lacks.of(image.inside(), disk.scheme(), disk.identity().sizeBytes()));
         }
         repository.save(taken);
         for (int place = 0; place < image.files().size() && !granarys; place++) {
@@ -157,7 +160,12 @@ public class Elsewhere {
             });
         }
         Image image = images.one(id);
-        result.contentBytes().ifPresent(image::unpacksTo);
+        result.contentBytes().ifPresent(bytes -> {
+            image.unpacksTo(bytes);
+            DiskInside told = inside(image);
+            DiskInside whole = new DiskInside(OptionalLong.of(bytes), told.scheme(), told.tableId(), told.partitions(), told.serial(), told.remark());
+            disks.find(image.diskId()).ifPresent(disk -> image.lacking(Lacks.of(whole, disk.scheme(), disk.identity().sizeBytes())));
+        });
         repository.save(image);
     }
 
@@ -167,10 +175,10 @@ public class Elsewhere {
         Image image = images.one(id);
         DiskInside inside = inside(image);
         List<ImageFacts.Stretch> partitions = inside.partitions().stream().filter(p -> !p.container()).map(p -> new ImageFacts.Stretch(p.number(), p.startBytes(), p.sizeBytes(), p.sizeBytes(),
-            p.label(), p.type().name(), List.of())).toList();
+            p.label(), p.type().name(), image.rawBytes() == 0 || p.endBytes() <= image.rawBytes(), List.of())).toList();
         List<ImageFacts.File> parts = new ArrayList<>();
         files.findByImageIdOrderByPlace(id).stream().map(ImageFile::file).forEach(f -> parts.add(new ImageFacts.File(f.name(), f.bytes(), f.digest())));
-        return new ImageFacts(Math.max(image.rawBytes(), inside.endBytes()), false, partitions, List.of(), parts);
+        return new ImageFacts(Math.max(image.rawBytes(), inside.endBytes()), false, image.lacks(), partitions, List.of(), parts);
     }
 
     private String written(DiskInside inside) {

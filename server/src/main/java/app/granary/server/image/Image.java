@@ -2,6 +2,7 @@ package app.granary.server.image;
 
 import app.granary.core.estimate.SizeEstimate;
 import app.granary.core.image.BadStretch;
+import app.granary.core.image.Lacks;
 import app.granary.engine.site.ImageFacts;
 import app.granary.engine.site.SiteImage;
 import app.granary.server.estimate.Prospect;
@@ -11,6 +12,7 @@ import jakarta.persistence.EnumType;
 import jakarta.persistence.Enumerated;
 import jakarta.persistence.Id;
 import java.time.Instant;
+import java.util.List;
 import java.util.Locale;
 import java.util.UUID;
 
@@ -49,6 +51,8 @@ class Image {
     private String joinedDigest = "";
     private String contentDigest = "";
     private String inside = "";
+    /** A line a part; null as long as nobody looked. */
+    private String lacks;
     @Enumerated(EnumType.STRING)
     private Shelf shelf = Shelf.KEPT;
 
@@ -105,6 +109,7 @@ class Image {
         image.level = prospect.storage().level();
         image.rawBytes = made.rawBytes();
         image.usedBytes = made.usedBytes();
+        image.lacking(made.lacks());
         image.storedBytes = made.storedBytes();
         SizeEstimate size = prospect.size();
         image.lowBytes = size.lowBytes();
@@ -135,6 +140,7 @@ class Image {
 
     /** As it lies there, by what it says of itself. */
     Image sized(ImageFacts facts) {
+        lacking(facts.lacks());
         return sized(facts.sizeBytes(), facts.partitions().stream().mapToLong(ImageFacts.Stretch::readBytes).sum(), facts.parts().stream().mapToLong(ImageFacts.File::bytes).sum(), facts.encrypted());
     }
 
@@ -172,6 +178,20 @@ class Image {
         rawBytes = bytes;
     }
 
+    Image lacking(Lacks what) {
+        lacks = String.join("\n", what.parts());
+        return this;
+    }
+
+    boolean lacksIsKnown() {
+        return lacks != null;
+    }
+
+    /** Nothing where nobody looked. */
+    Lacks lacks() {
+        return lacks == null || lacks.isEmpty() ? Lacks.NOTHING : new Lacks(List.of(lacks.split("\n")));
+    }
+
     String inside() {
         return inside;
     }
@@ -196,6 +216,7 @@ class Image {
         copy.badPlaces = badPlaces;
         copy.recheckDays = recheckDays;
         copy.note = note;
+        copy.lacks = lacks;
         return copy;
     }
 

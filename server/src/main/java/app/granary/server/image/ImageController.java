@@ -55,13 +55,14 @@ class ImageController {
      * @param proof  strokes of its tally: complete, sound, readable, rehearsed; 5 with the bar across them; 0 when nothing is proven, or its last check found damage
      * @param level  the word for that; an empty string for nothing
      * @param stale  whether it is to be checked again
+     * @param partly what of its disk it does not hold, "partly: without recovery"; an empty string for an image of the whole disk
      * @param origin "made", "copied", "found" or "paper"
      * @param shelf  "kept", "released" for one that can be taken back from the trash, "gone"
      * @param format "granary", "other" for files of other tools, "unseen" for a line from a paper log
      */
     record ImageLine(UUID id, String name, String computer, String disk, String serial, String destination, String destinationId, Instant madeAt, String madeBy, String codec, int level, long rawBytes,
                      long usedBytes, long storedBytes, long lowBytes, long likelyBytes, long highBytes, int proof, String proven, boolean damaged, boolean stale, int recheckDays, boolean encrypted,
-                     long badBytes, int badPlaces, String origin, String format, String note, String location, @Schema(types = {"string", "null"}) Instant checkedAt, String shelf) {
+                     long badBytes, int badPlaces, String origin, String format, String note, String location, @Schema(types = {"string", "null"}) Instant checkedAt, String shelf, String partly) {
     }
 
     /**
@@ -147,7 +148,7 @@ class ImageController {
         return new ImageLine(i.id(), i.name(), i.computer(), i.disk(), i.serial(), i.destination(), i.destinationId(), i.madeAt(), i.madeBy(), i.codec(), i.level(), i.rawBytes(), i.usedBytes(),
             i.storedBytes(), i.lowBytes(), i.likelyBytes(), i.highBytes(), standing.level().map(level -> level.ordinal() + 1).orElse(0), standing.level().map(ProofLevel::word).orElse(""),
             standing.damaged(), i.origin() != Image.Origin.PAPER && standing.stale(clock.instant()), i.recheckDays(), i.encrypted(), i.badBytes(), i.badPlaces(), i.origin().word(), Images.format(i).name().toLowerCase(java.util.Locale.ROOT), i.note(), i.location(),
-            kept.checkedAt().orElse(null), i.shelf().word());
+            kept.checkedAt().orElse(null), i.shelf().word(), i.lacks().words());
     }
 
     record Comment(@NotNull @Size(max = 2000, message = "may have at most 2000 characters") String text) {

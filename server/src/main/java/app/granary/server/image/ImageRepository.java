@@ -18,6 +18,8 @@ interface ImageRepository extends JpaRepository<Image, UUID> {
     @Query("select count(i) > 0 from Image i where i.destinationId = :destinationId and i.location = :location and lower(i.name) = lower(:name) and i.shelf <> 'GONE'")
     boolean isTaken(String destinationId, String location, String name);
 
+    List<Image> findByLacksIsNullAndShelf(Image.Shelf shelf);
+
     List<Image> findByDiskIdIn(Collection<String> diskIds);
 
     List<Image> findBySetIdAndShelf(UUID setId, Image.Shelf shelf);

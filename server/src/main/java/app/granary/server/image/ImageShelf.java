@@ -47,7 +47,7 @@ class ImageShelf {
         Images.Standings standings() {
             Image i = image;
             return new Images.Standings(i.id(), i.name(), i.computer(), i.disk(), i.diskId(), i.destinationId(), i.destination(), i.madeAt(), i.encrypted(), i.recheckDays(), i.setId(),
-                i.origin() == Image.Origin.PAPER, standing, i.storedBytes());
+                i.origin() == Image.Origin.PAPER, standing, i.storedBytes(), i.lacks());
         }
     }
 

@@ -4,6 +4,7 @@ import app.granary.core.destination.Destination;
 import app.granary.core.estimate.ImageHistory;
 import app.granary.core.fault.FaultException;
 import app.granary.core.filesystem.FilesHit;
+import app.granary.core.image.Lacks;
 import app.granary.core.proof.CheckOutcome;
 import app.granary.core.proof.Evidence;
 import app.granary.core.proof.LostFiles;
@@ -56,7 +57,7 @@ public class Images {
         this.clock = clock;
     }
 
-    /** @param sound what its last check said */
+    /** @param sound what its last check said; an image that lacks a part of its disk is none */
     public record Newest(Instant madeAt, boolean sound) {
     }
 
@@ -79,7 +80,7 @@ public class Images {
     /** The newest image of every disk that has one, by the disk's identity. */
     @Transactional(readOnly = true)
     public Map<String, Newest> newest() {
-        return shelf.now().all().stream().filter(each -> each.isKept() && each.image().origin() != Image.Origin.PAPER).collect(Collectors.toMap(each -> each.image().diskId(),
+        return shelf.now().all().stream().filter(each -> each.isKept() && each.image().origin() != Image.Origin.PAPER && each.standings().lacks().nothing()).collect(Collectors.toMap(each -> each.image().diskId(),
             each -> new Newest(each.image().madeAt(), each.checkedAt().isPresent() && !each.standing().damaged()), (newest, older) -> newest));
     }
 
@@ -101,10 +102,10 @@ public class Images {
             (a, b) -> new Lying(a.count() + b.count(), a.bytes() + b.bytes())));
     }
 
-    /** Where images of a disk lie, each with when its newest there was made. */
+    /** Where images of a disk lie, each with when its newest there was made; one partition alone, found made elsewhere, is none of its rhythm. */
     @Transactional(readOnly = true)
     public Map<String, Instant> newestByDestination(String diskId) {
-        return shelf.now().byDisk().getOrDefault(diskId, List.of()).stream().collect(Collectors.toMap(Standings::destinationId, Standings::madeAt, (newest, older) -> newest));
+        return shelf.now().byDisk().getOrDefault(diskId, List.of()).stream().filter(image -> !image.lacks().equals(Lacks.ALL_BUT_ONE)).collect(Collectors.toMap(Standings::destinationId, Standings::madeAt, (newest, older) -> newest));
     }
 
     /** Identities of the destinations that hold an image of a disk. */
@@ -259,6 +260,11 @@ public class Images {
         images.save(image);
     }
 
+    @Transactional
+    public void lacks(UUID imageId, Lacks what) {
+        images.save(one(imageId).lacking(what));
+    }
+
     private String written(Object list) {
         try {
             return json.writeValueAsString(list);
@@ -286,7 +292,7 @@ public class Images {
 
     /** An image with how far it is proven. */
     public record Standings(UUID id, String name, String computer, String disk, String diskId, String destinationId, String destination, Instant madeAt, boolean encrypted, int recheckDays, UUID setId,
-                            boolean paper, Standing standing, long storedBytes) {
+                            boolean paper, Standing standing, long storedBytes, Lacks lacks) {
     }
 
     /** Every image that is kept, newest first. */

@@ -90,7 +90,7 @@ public class DryRuns {
         ZoneId zone = office.days().calendar().zone();
         Instant now = clock.instant();
         return byDisk.entrySet().stream().map(disk -> {
-            List<ShelvedImage> shelf = disk.getValue().stream().map(image -> new ShelvedImage(image.id().toString(), image.setId().toString(), image.madeAt(), state(image.standing()),
+            List<ShelvedImage> shelf = disk.getValue().stream().map(image -> new ShelvedImage(image.id().toString(), image.setId().toString(), image.madeAt(), state(image.standing()), image.lacks().words(),
                 held.getOrDefault(image.setId(), List.of()).stream().map(hold -> hold.hold(zone)).toList(), List.copyOf(used.getOrDefault(image.id(), Set.of())))).toList();
             return run(disk.getValue(), shelf, keepings.getOrDefault(disk.getKey(), List.of(byOffice)), keepings.containsKey(disk.getKey()), now, zone);
         }).sorted(Comparator.comparing(DiskRun::computer).thenComparing(DiskRun::disk)).toList();

@@ -47,7 +47,7 @@ class CoverLines {
      *
      * @param newest when its newest image that is not damaged was made; null without one
      * @param due    the night its plan wants the next one; null without a plan
-     * @param state  "covered", "due", "late", "never", "unproven" or "unplanned"
+     * @param state  "covered", "due", "late", "never", "unproven", "partly" or "unplanned"
      * @param places what is missing of two kinds of place, one off site; an empty string when nothing is
      */
     record CoverLine(UUID computerId, String computer, String disk, String diskId, @Schema(types = {"string", "null"}) Instant newest, int proof, boolean stale, String lies,
@@ -67,11 +67,14 @@ class CoverLines {
     }
 
     private CoverLine line(DisksOnRecord.DiskOnRecord disk, List<Images.Standings> images, List<Plans.Saved> planned, Map<String, Destinations.Place> places, OfficeCalendar calendar, LocalDate tonight, boolean spared) {
-        Optional<Images.Standings> newest = images.stream().findFirst();
+        // what lacks a part of the disk stands for it only where nothing holds all of it
+        List<Images.Standings> whole = images.stream().filter(image -> image.lacks().nothing()).toList();
+        Optional<Images.Standings> newest = whole.stream().findFirst().or(() -> images.stream().findFirst());
         Optional<LocalDate> due = planned.stream().flatMap(saved -> plans.due(saved, calendar).stream()).min(Comparator.naturalOrder());
         List<Images.Standings> proven = images.stream().filter(image -> image.standing().sound()).toList();
-        Cover cover = Cover.of(newest.isPresent(), !proven.isEmpty(), !planned.isEmpty(), due, tonight);
-        List<PlaceKind> kinds = proven.stream().map(image -> Optional.ofNullable(places.get(image.destinationId())).map(Destinations.Place::kind).orElse(PlaceKind.UNKNOWN)).toList();
+        String partly = proven.isEmpty() || proven.stream().anyMatch(image -> image.lacks().nothing()) ? "" : proven.get(0).lacks().words();
+        Cover cover = Cover.of(newest.isPresent(), !proven.isEmpty(), partly, !planned.isEmpty(), due, tonight);
+        List<PlaceKind> kinds = proven.stream().filter(image -> image.lacks().nothing() == partly.isEmpty()).map(image -> Optional.ofNullable(places.get(image.destinationId())).map(Destinations.Place::kind).orElse(PlaceKind.UNKNOWN)).toList();
         return new CoverLine(disk.computerId(), disk.computer(), disk.name(), disk.id(), newest.map(Images.Standings::madeAt).orElse(null),
             newest.flatMap(image -> image.standing().level()).map(level -> level.ordinal() + 1).orElse(0), newest.map(image -> image.standing().stale(clock.instant())).orElse(false),
             newest.map(Images.Standings::destination).orElse(""), due.orElse(null), cover.state().word(), cover.words() + (spared ? "; a spare is ready" : ""), proven.isEmpty() ? "" : TwoPlaces.missing(kinds).orElse(""));

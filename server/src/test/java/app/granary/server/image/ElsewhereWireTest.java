@@ -11,11 +11,16 @@ import static org.springframework.test.web.servlet.request.MockMvcRequestBuilder
 import static org.springframework.test.web.servlet.result.MockMvcResultMatchers.jsonPath;
 import static org.springframework.test.web.servlet.result.MockMvcResultMatchers.status;
 
+import app.granary.engine.media.Tools;
+import app.granary.engine.site.Site;
 import app.granary.server.ServerTestBase;
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.ObjectMapper;
+import java.nio.file.Path;
 import java.util.Map;
+import java.util.stream.StreamSupport;
 import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
 import org.springframework.beans.factory.annotation.Autowired;
 import org.springframework.http.MediaType;
 import org.springframework.security.test.context.support.WithMockUser;
@@ -30,6 +35,10 @@ class ElsewhereWireTest extends ServerTestBase {
     private MockMvc http;
     @Autowired
     private ObjectMapper json;
+    @Autowired
+    private Site site;
+    @TempDir
+    Path folder;
 
     private JsonNode read(String path) throws Exception {
         return json.readTree(http.perform(get(path)).andExpect(status().isOk()).andReturn().getResponse().getContentAsString());
@@ -72,6 +81,22 @@ class ElsewhereWireTest extends ServerTestBase {
         http.perform(get("/api/v1/images/" + id + "/facts")).andExpect(jsonPath("$.parts", hasSize(ledger.get("files").asInt())));
         send("/api/v1/runs/checks", Map.of("imageId", id, "level", "rehearsed")).andExpect(status().isConflict()).andExpect(jsonPath("$.detail", containsString("Check it up to readable")));
         send("/api/v1/runs/copies", Map.of("imageId", id, "toDestinationId", "peg-1")).andExpect(status().isConflict()).andExpect(jsonPath("$.detail", containsString("made with other tools")));
+    }
+
+    /** A packed image of one partition became the card's image of the whole disk, and the newest proven of it. */
+    @Test
+    void anImageOfOnePartitionNeverStandsForItsDisk() throws Exception {
+        Tools.run(folder, "truncate -s 8M gnomon-part.img; mkfs.vfat gnomon-part.img; gzip gnomon-part.img");
+        Path packed = folder.resolve("gnomon-part.img.gz");
+        site.putFile("cairn", "old-part", "gnomon-part.img.gz", packed);
+        String id = added(send("/api/v1/elsewhere", Map.of("destinationId", "cairn", "lookedIn", "old-part", "folder", "old-part", "name", "gnomon-part.img.gz", "diskId", "gnomon", "madeAt", "2026-03-01T12:00:00Z")));
+        http.perform(get("/api/v1/images/" + id)).andExpect(jsonPath("$.image.partly", is("partly: without all but one partition")));
+        assertEquals("done", checked(id, "readable").get("state").asText());
+        JsonNode cover = StreamSupport.stream(read("/api/v1/today").get("cover").spliterator(), false).filter(each -> each.get("diskId").asText().equals("gnomon")).findFirst().orElseThrow();
+        assertTrue(cover.get("words").asText().contains("partly: without all but one partition"), cover.toString());
+        String card = StreamSupport.stream(read("/api/v1/cards").spliterator(), false).map(JsonNode::toString).filter(each -> each.contains("gnomon-part")).findFirst().orElseThrow();
+        assertTrue(card.contains("There is no image of all of card, only one that is partly"), card);
+        assertTrue(read("/api/v1/retention").toString().contains("the newest proven image of its disk that is partly: without all but one partition"));
     }
 
     @Test

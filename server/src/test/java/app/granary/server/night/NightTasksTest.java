@@ -79,7 +79,7 @@ class NightTasksTest {
     }
 
     private static DisksOnRecord.DiskOnRecord disk(boolean attached) {
-        return new DisksOnRecord.DiskOnRecord("datum", UUID.randomUUID(), "DATUM", "file server", "", "disk 1", IDENTITY, "SATA", 120 * GB, false, "F11", Firmware.UEFI, attached, List.of(1));
+        return new DisksOnRecord.DiskOnRecord("datum", UUID.randomUUID(), "DATUM", "file server", "", "disk 1", IDENTITY, "gpt", "SATA", 120 * GB, false, "F11", Firmware.UEFI, attached, List.of(1));
     }
 
     private static Plans.Saved plan(boolean inTurn, boolean encrypted, String... drives) {

@@ -74,7 +74,7 @@ class RehearsalsTest {
     }
 
     private Images.Standings image(UUID id, String destination, boolean encrypted) {
-        return new Images.Standings(id, "one", "TRIPOD", "system disk", "tripod", destination, destination, NOW.minusSeconds(86_400), encrypted, 90, UUID.randomUUID(), false, sound(), 100);
+        return new Images.Standings(id, "one", "TRIPOD", "system disk", "tripod", destination, destination, NOW.minusSeconds(86_400), encrypted, 90, UUID.randomUUID(), false, sound(), 100, app.granary.core.image.Lacks.NOTHING);
     }
 
     private void shelf(Images.Standings... newestFirst) {

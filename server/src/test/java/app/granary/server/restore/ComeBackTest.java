@@ -15,9 +15,11 @@ import static org.springframework.test.web.servlet.result.MockMvcResultMatchers.
 import app.granary.server.ServerTestBase;
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.ObjectMapper;
+import com.fasterxml.jackson.databind.node.ArrayNode;
 import com.fasterxml.jackson.databind.node.ObjectNode;
 import java.util.List;
 import java.util.Map;
+import java.util.stream.IntStream;
 import java.util.stream.StreamSupport;
 import org.junit.jupiter.api.Tag;
 import org.junit.jupiter.api.Test;
@@ -58,9 +60,20 @@ class ComeBackTest extends ServerTestBase {
         throw new AssertionError("still " + read(path));
     }
 
-    private String image(String disk, String name) throws Exception {
+    @Test
+    void anImageWithoutAPartitionSaysSoForEver() throws Exception {
+        String id = image("tripod", "TRIPOD-without-4", 4);
+        assertEquals("partly: without recovery", read("/api/v1/images/" + id).get("image").get("partly").asText());
+        JsonNode facts = read("/api/v1/images/" + id + "/facts");
+        assertEquals(List.of("true", "true", "true", "false"), facts.get("partitions").findValuesAsText("held"));
+        JsonNode line = StreamSupport.stream(read("/api/v1/computers").get("computers").spliterator(), false).filter(each -> each.get("name").asText().equals("TRIPOD")).findFirst().orElseThrow();
+        assertTrue(line.get("lastImageAt").isNull() || !line.get("lastImageAt").asText().equals(read("/api/v1/images/" + id).get("image").get("madeAt").asText()), "it is no image of the whole disk");
+    }
+
+    private String image(String disk, String name, int... without) throws Exception {
         ObjectNode capture = json.createObjectNode().put("diskId", disk).put("destinationId", "cairn").put("name", name).put("codec", "zstd").put("allBlocks", false).put("keepSwap", false);
-        capture.putArray("without");
+        ArrayNode left = capture.putArray("without");
+        IntStream.of(without).forEach(left::add);
         String run = answer(send("/api/v1/runs", capture)).get("id").asText();
         JsonNode ended = until("/api/v1/runs/" + run, now -> !now.get("endedAt").isNull());
         assertEquals("done", ended.get("state").asText(), ended.toString());

@@ -10,6 +10,7 @@ import app.granary.core.retention.Keeping;
 import app.granary.core.plan.OfficeCalendar;
 import app.granary.core.plan.Plan;
 import app.granary.core.plan.PlanSource;
+import app.granary.core.image.Lacks;
 import app.granary.core.proof.Evidence;
 import app.granary.core.proof.ProofLevel;
 import app.granary.core.proof.Standing;
@@ -54,7 +55,7 @@ class DryRunsTest {
     private static Images.Standings image(String disk, int daysAgo, boolean ok, boolean paper) {
         Instant at = NOW.minus(Duration.ofDays(daysAgo));
         return new Images.Standings(UUID.randomUUID(), disk + "-" + daysAgo, "DATUM", disk, disk, "peg", "PEG-1", at, false, 90, UUID.randomUUID(), paper,
-            Standing.of(List.of(new Evidence(ProofLevel.READABLE, ok, at, "ada", "PEG-1", 1)), 90), 1_000_000_000L);
+            Standing.of(List.of(new Evidence(ProofLevel.READABLE, ok, at, "ada", "PEG-1", 1)), 90), 1_000_000_000L, Lacks.NOTHING);
     }
 
     private static Map<String, List<Images.Standings>> byDisk(Images.Standings... all) {

@@ -41,7 +41,7 @@ class RechecksTest {
         Standing standing = Standing.of(List.of(new Evidence(ProofLevel.READABLE, true, NOW.minus(Duration.ofDays(daysAgo)), "ada", drive, 1)), 90);
         UUID id = UUID.randomUUID();
         when(images.shelved(id)).thenReturn(new Images.Shelved(disk, "DATUM", disk, "disk 1", "s", drive, drive, 9, encrypted, "", Images.Format.GRANARY, new UUID(0, 1), true));
-        return new Images.Standings(id, disk, "DATUM", "disk 1", disk, drive, drive, NOW.minus(Duration.ofDays(daysAgo)), encrypted, 90, UUID.randomUUID(), paper, standing, 9);
+        return new Images.Standings(id, disk, "DATUM", "disk 1", disk, drive, drive, NOW.minus(Duration.ofDays(daysAgo)), encrypted, 90, UUID.randomUUID(), paper, standing, 9, app.granary.core.image.Lacks.NOTHING);
     }
 
     private static Destination drive(String id, boolean attached) {

@@ -31,6 +31,7 @@ import app.granary.core.fault.Fault;
 import app.granary.core.filesystem.SurveyChoice;
 import app.granary.core.proof.ProofLevel;
 import app.granary.core.preflight.Power;
+import app.granary.core.image.Lacks;
 import app.granary.core.proof.CheckOutcome;
 import app.granary.core.proof.Problem;
 import app.granary.engine.codec.Codec;
@@ -132,7 +133,7 @@ class RunsTest {
     @Test
     void aCaptureThatGoesWellRecordsItsImage() throws IOException {
         UUID image = UUID.randomUUID();
-        when(site.capture(any(), any(), any(), any(), any())).thenReturn(new SiteImage("there", 9 * GB, 500 * GB, 10 * GB, List.of(), new CheckOutcome(ProofLevel.READABLE, List.of(), 9)));
+        when(site.capture(any(), any(), any(), any(), any())).thenReturn(new SiteImage("there", 9 * GB, 500 * GB, 10 * GB, List.of(), Lacks.NOTHING, new CheckOutcome(ProofLevel.READABLE, List.of(), 9)));
         when(images.record(any(), any(), any(), any(), any(), anyBoolean(), anyInt(), any())).thenReturn(image);
         Run run = runs.beginCapture("d", "p", "night", STORAGE, "ada");
         assertEnded(run, Run.State.DONE, Journal.Result.DONE, "9.00 GB stored of 10.0 GB read, estimated 10.0 GB");

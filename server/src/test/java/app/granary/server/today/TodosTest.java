@@ -69,7 +69,7 @@ class TodosTest {
     private static Images.Standings image(boolean ok, String drive, int daysAgo) {
         Instant at = NOW.minus(Duration.ofDays(daysAgo));
         return new Images.Standings(UUID.randomUUID(), "image", "DATUM", "disk", "d", drive, drive.toUpperCase(java.util.Locale.ROOT), at, false, 90, UUID.randomUUID(), false,
-            Standing.of(List.of(new Evidence(ProofLevel.SOUND, ok, at, "ada", drive, 1)), 90), 1);
+            Standing.of(List.of(new Evidence(ProofLevel.SOUND, ok, at, "ada", drive, 1)), 90), 1, app.granary.core.image.Lacks.NOTHING);
     }
 
     private static CoverLines.CoverLine cover(String state, LocalDate due, String places) {

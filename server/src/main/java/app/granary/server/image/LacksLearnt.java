@@ -1,0 +1,50 @@
+package app.granary.server.image;
+
+import app.granary.engine.openpgp.Passphrase;
+import app.granary.engine.site.Site;
+import java.io.IOException;
+import java.util.List;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
+import org.springframework.scheduling.annotation.Scheduled;
+import org.springframework.stereotype.Component;
+
+/** Reads of images that were recorded before Granary kept what they lack, as their drives come by. */
+@Component
+class LacksLearnt {
+    private static final Logger LOG = LoggerFactory.getLogger(LacksLearnt.class);
+    private static final long EVERY_MILLIS = 300_000;
+    private static final long FIRST_MILLIS = 20_000;
+
+    private final ImageRepository images;
+    private final Images known;
+    private final Site site;
+
+    LacksLearnt(ImageRepository images, Images known, Site site) {
+        this.images = images;
+        this.known = known;
+        this.site = site;
+    }
+
+    @Scheduled(initialDelay = FIRST_MILLIS, fixedDelay = EVERY_MILLIS)
+    void learn() throws IOException {
+        List<Image> untold = images.findByLacksIsNullAndShelf(Image.Shelf.KEPT);
+        if (untold.isEmpty()) {
+            return;
+        }
+        List<String> attached = site.destinations().stream().filter(each -> each.attached()).map(each -> each.id()).toList();
+        for (Image image : untold) {
+            if (Images.format(image) == Images.Format.GRANARY && attached.contains(image.destinationId())) {
+                learn(image);
+            }
+        }
+    }
+
+    private void learn(Image image) {
+        try {
+            known.lacks(image.id(), site.facts(known.at(image.id(), Passphrase.NONE)).lacks());
+        } catch (IOException | RuntimeException unreadable) {
+            LOG.debug("what {} lacks cannot be read now", image.name(), unreadable);
+        }
+    }
+}
