@@ -1,11 +1,14 @@
 package app.granary.engine.restore;
 
 import app.granary.core.disk.BlockSource;
+import app.granary.core.disk.Extents;
 import app.granary.core.disk.Partition;
 import app.granary.core.disk.PartitionTable;
 import app.granary.core.disk.TableSectors;
 import app.granary.core.disk.TableWriter;
 import app.granary.core.fault.Fault;
+import app.granary.core.filesystem.FileSystem;
+import app.granary.core.filesystem.FileSystems;
 import app.granary.core.target.Preparation;
 import app.granary.engine.codec.Chunks;
 import app.granary.engine.progress.Progress;
@@ -20,22 +23,39 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 import java.util.Random;
 import java.util.UUID;
 import java.util.concurrent.TimeUnit;
+import java.util.stream.Stream;
 
 /**
- * Prepares a drive: a new table, then each file system, made by the system's own tool in a scratch file that is mostly a hole, and copied to its place. So the same is
- * done for a device and for a raw file, and no system has to see the new partitions first.
+ * Prepares a drive: each file system is made by the system's own tool in a scratch file that is mostly a hole; only when all are made is the drive touched, a new table
+ * first, then each file system in its place. So the same is done for a device and for a raw file, and no system has to see the new partitions first.
  */
 public final class DrivePreparation {
     private static final int PATIENCE_MINUTES = 10;
     private static final long BOTH_ENDS = 1L << 20;
+    private static final Map<String, String> PACKAGES = Map.of("mkfs.vfat", "dosfstools", "mkfs.exfat", "exfatprogs", "mkntfs", "ntfs-3g", "mkfs.ext4", "e2fsprogs");
 
-    private DrivePreparation() {
+    private final Preparation how;
+    private final PartitionTable table;
+    private final long bytes;
+    private final int sectorBytes;
+    private final Watch watch;
+
+    private DrivePreparation(Preparation how, PartitionTable table, long bytes, int sectorBytes, Watch watch) {
+        this.how = how;
+        this.table = table;
+        this.bytes = bytes;
+        this.sectorBytes = sectorBytes;
+        this.watch = watch;
     }
 
-    /** @return the table that was written */
+    /**
+     * @return the table that was written
+     * @throws app.granary.core.fault.FaultException when it cannot be done or was stopped; the sentence says what is on the drive then
+     */
     public static PartitionTable run(Preparation how, long bytes, int sectorBytes, RestoreTarget to, Path scratch, Random ids, Watch watch) throws IOException {
         List<String> problems = how.problems(bytes, sectorBytes);
         if (!problems.isEmpty()) {
@@ -43,6 +63,35 @@ public final class DrivePreparation {
         }
         PartitionTable table = how.table(bytes, sectorBytes, id(ids), id(ids), id(ids), Integer.toUnsignedLong(ids.nextInt()));
         Path folder = Files.createTempDirectory(scratch, "prepare-");
+        try {
+            DrivePreparation work = new DrivePreparation(how, table, bytes, sectorBytes, watch);
+            work.write(work.make(folder), to);
+        } finally {
+            app.granary.engine.source.Folders.delete(folder);
+        }
+        return table;
+    }
+
+    /** The file systems, in the order of their partitions. */
+    private List<Path> make(Path folder) throws IOException {
+        List<Path> out = new ArrayList<>();
+        for (Partition each : table.partitions()) {
+            if (watch.stopRequested()) {
+                throw Fault.of(Fault.Kind.STOPPED, how.name(), "Stopped as asked. Nothing was written.").asException();
+            }
+            boolean rescue = how.rescueBytes() > 0 && each.number() == 1;
+            out.add(make(folder, each, rescue ? "vfat" : how.fileSystem().word(), rescue ? "RESCUE" : how.name(), sectorBytes));
+        }
+        return out;
+    }
+
+    private void write(List<Path> parts, RestoreTarget to) throws IOException {
+        long total = 0;
+        List<Extents> used = new ArrayList<>();
+        for (Path part : parts) {
+            used.add(used(part));
+            total += used.get(used.size() - 1).totalBytes();
+        }
         try (BlockTarget target = to.open()) {
             // what was there before must not be taken for what is there now
             clear(target, 0, BOTH_ENDS);
@@ -50,17 +99,20 @@ public final class DrivePreparation {
             for (TableSectors sectors : TableWriter.write(table, bytes, sectorBytes, new byte[0])) {
                 target.write(sectors.offsetBytes(), ByteBuffer.wrap(sectors.content()));
             }
-            for (Partition each : table.partitions()) {
-                boolean rescue = how.rescueBytes() > 0 && each.number() == 1;
-                Path part = make(folder, each, rescue ? "vfat" : how.fileSystem().word(), rescue ? "RESCUE" : how.name(), sectorBytes);
-                place(part, each, target, watch);
-                Files.delete(part);
+            long done = 0;
+            for (int i = 0; i < parts.size(); i++) {
+                place(parts.get(i), used.get(i), table.partitions().get(i), target, done, total);
+                done += used.get(i).totalBytes();
             }
             target.finish();
-        } finally {
-            app.granary.engine.source.Folders.delete(folder);
         }
-        return table;
+    }
+
+    /** What the file system counts as its own, zeros included: a drive that was used before has old bytes where they belong. */
+    private static Extents used(Path part) throws IOException {
+        try (BlockSource source = RawSource.open(part)) {
+            return FileSystems.probe(source, 0, source.sizeBytes()) instanceof FileSystem.Mapped mapped ? mapped.toRead() : Extents.range(0, source.sizeBytes());
+        }
     }
 
     private static String id(Random ids) {
@@ -91,19 +143,18 @@ public final class DrivePreparation {
     }
 
     private static void run(List<String> command) throws IOException {
-        List<String> found = new ArrayList<>(command);
-        for (String folder : List.of("/usr/sbin/", "/sbin/", "/usr/bin/", "/bin/")) {
-            if (Files.isExecutable(Path.of(folder + command.get(0)))) {
-                found.set(0, folder + command.get(0));
-                break;
-            }
-        }
+        String tool = command.get(0);
+        Path found = Stream.of("/usr/sbin/", "/sbin/", "/usr/bin/", "/bin/").map(folder -> Path.of(folder + tool)).filter(Files::isExecutable).findFirst()
+            .orElseThrow(() -> Fault.of(Fault.Kind.NOT_RECOGNISED, tool, tool + " is missing on this system. Install " + PACKAGES.get(tool) + ", or choose another file system. Nothing was written.")
+                .asException());
+        List<String> full = new ArrayList<>(command);
+        full.set(0, found.toString());
         try {
-            Process process = new ProcessBuilder(found).redirectErrorStream(true).start();
+            Process process = new ProcessBuilder(full).redirectErrorStream(true).start();
             String said = new String(process.getInputStream().readAllBytes(), StandardCharsets.UTF_8);
             if (!process.waitFor(PATIENCE_MINUTES, TimeUnit.MINUTES) || process.exitValue() != 0) {
                 process.destroyForcibly();
-                throw Fault.of(Fault.Kind.DEVICE_FAILED, command.get(0), command.get(0) + " could not make the file system: " + said.strip() + " The drive has a new table and no file system yet; prepare it again.").asException();
+                throw Fault.of(Fault.Kind.DEVICE_FAILED, tool, tool + " could not make the file system: " + said.strip() + " Nothing was written.").asException();
             }
         } catch (InterruptedException stopped) {
             Thread.currentThread().interrupt();
@@ -111,18 +162,22 @@ public final class DrivePreparation {
         }
     }
 
-    private static void place(Path part, Partition partition, BlockTarget target, Watch watch) throws IOException {
+    private void place(Path part, Extents used, Partition partition, BlockTarget target, long before, long total) throws IOException {
         byte[] content = new byte[Chunks.BYTES];
+        long done = before;
         try (BlockSource source = RawSource.open(part)) {
-            for (long chunk = 0; chunk < Chunks.count(source.sizeBytes()); chunk++) {
-                int length = Chunks.length(chunk, source.sizeBytes());
-                source.read(chunk * Chunks.BYTES, ByteBuffer.wrap(content, 0, length));
-                boolean end = chunk == 0 || chunk == Chunks.count(source.sizeBytes()) - 1;
-                if (!Chunks.isZero(content, length) || end && !target.startsAsZeros()) {
-                    target.write(partition.startBytes() + chunk * Chunks.BYTES, ByteBuffer.wrap(content, 0, length));
-                }
-                if (chunk % 256 == 0) {
-                    watch.advanced(new Progress(Progress.Stage.RESTORING, chunk * Chunks.BYTES, source.sizeBytes(), 0));
+            for (int i = 0; i < used.count(); i++) {
+                for (long at = used.start(i); at < used.end(i); at += Chunks.BYTES) {
+                    if (watch.stopRequested()) {
+                        throw Fault.of(Fault.Kind.STOPPED, how.name(), "Stopped as asked. The drive has a new table and an unfinished file system: what it held before is gone. Prepare it again.").asException();
+                    }
+                    watch.advanced(new Progress(Progress.Stage.RESTORING, done, total, done));
+                    int length = (int) Math.min(Chunks.BYTES, used.end(i) - at);
+                    source.read(at, ByteBuffer.wrap(content, 0, length));
+                    if (!target.startsAsZeros() || !Chunks.isZero(content, length)) {
+                        target.write(partition.startBytes() + at, ByteBuffer.wrap(content, 0, length));
+                    }
+                    done += length;
                 }
             }
         }

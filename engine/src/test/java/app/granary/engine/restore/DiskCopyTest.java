@@ -2,12 +2,18 @@ package app.granary.engine.restore;
 
 import static org.junit.jupiter.api.Assertions.assertEquals;
 import static org.junit.jupiter.api.Assertions.assertFalse;
+import static org.junit.jupiter.api.Assertions.assertInstanceOf;
 import static org.junit.jupiter.api.Assertions.assertThrows;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
+import app.granary.core.disk.Extents;
+import app.granary.core.disk.Partition;
 import app.granary.core.disk.PartitionTable;
+import app.granary.core.fault.Fault;
 import app.granary.core.fault.FaultException;
 import app.granary.core.filesystem.DiskSurvey;
+import app.granary.core.filesystem.FileSystem;
+import app.granary.core.filesystem.FileSystems;
 import app.granary.core.filesystem.SurveyChoice;
 import app.granary.core.inventory.Firmware;
 import app.granary.core.layout.LayoutChoice;
@@ -19,12 +25,17 @@ import app.granary.core.target.Preparation.Scheme;
 import app.granary.core.target.Preparation.StoreFileSystem;
 import app.granary.engine.media.Medium;
 import app.granary.engine.media.Tools;
+import app.granary.engine.progress.Progress;
 import app.granary.engine.progress.Watch;
 import app.granary.engine.source.RawSource;
 import java.io.IOException;
+import java.nio.ByteBuffer;
+import java.nio.channels.FileChannel;
 import java.nio.file.Path;
+import java.nio.file.StandardOpenOption;
 import java.util.List;
 import java.util.Random;
+import java.util.concurrent.atomic.AtomicInteger;
 import org.junit.jupiter.api.Tag;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
@@ -121,5 +132,70 @@ class DiskCopyTest {
             assertTrue(Tools.run(folder, String.format(cut, rescue.startBytes(), rescue.sizeBytes()) + "fsck.fat -n part 1>&2; blkid -p part").contains("LABEL=\"RESCUE\""));
         }
         assertFalse(Tools.run(folder, "ls scratch").contains("prepare"), "nothing is left in scratch");
+    }
+
+    /**
+     * A FAT of more than a mebibyte, on a drive that held other bytes wherever the file system lies: mebibytes of zeros were passed over, and old bytes stood for clusters in
+     * use. First made on a drive of zeros, to learn where it lies; then those places are filled with noise.
+     */
+    @Test
+    @Tag("large")
+    void oldBytesOfAReusedDriveAreInNoTableOfTheNewFileSystem() throws IOException {
+        Tools.run(folder, "truncate -s 400M drive.img; mkdir scratch");
+        Preparation how = new Preparation(Scheme.GPT, StoreFileSystem.EXFAT, "PEG-4", 200 * MIB);
+        RestoreTarget drive = RestoreTarget.device(folder.resolve("drive.img"), 0, 512);
+        Partition part = DrivePreparation.run(how, 400 * MIB, 512, drive, folder.resolve("scratch"), new Random(1), Watch.NONE).partitions().get(0);
+        FileSystem.Mapped blank = mapped(part);
+        Extents own = blank.toRead();
+        byte[] noise = new byte[1 << 20];
+        new Random(2).nextBytes(noise);
+        try (FileChannel file = FileChannel.open(folder.resolve("drive.img"), StandardOpenOption.WRITE)) {
+            for (int i = 0; i < own.count(); i++) {
+                for (long at = own.start(i); at < own.end(i); at += noise.length) {
+                    file.write(ByteBuffer.wrap(noise, 0, (int) Math.min(noise.length, own.end(i) - at)), part.startBytes() + at);
+                }
+            }
+        }
+        assertTrue(own.totalBytes() > 2 * MIB, "it crosses mebibytes of zeros");
+        DrivePreparation.run(how, 400 * MIB, 512, drive, folder.resolve("scratch"), new Random(1), Watch.NONE);
+        assertEquals(blank.usedBlocks(), mapped(part).usedBlocks());
+        Tools.run(folder, "dd if=drive.img of=part bs=1M iflag=skip_bytes,count_bytes skip=" + part.startBytes() + " count=" + part.sizeBytes() + " status=none; fsck.fat -n part");
+    }
+
+    private FileSystem.Mapped mapped(Partition part) throws IOException {
+        try (RawSource source = RawSource.open(folder.resolve("drive.img"))) {
+            return assertInstanceOf(FileSystem.Mapped.class, FileSystems.probe(source, part.startBytes(), part.sizeBytes()));
+        }
+    }
+
+    /** A drive was wiped before it was known whether the file system could be made, and nothing stopped it. */
+    @Test
+    void theDriveIsTouchedOnlyWhenAllIsReadyAndAStopSaysWhatIsOnIt() throws IOException {
+        Tools.run(folder, "head -c 64M /dev/urandom > drive.img; sha256sum drive.img > before; mkdir scratch");
+        RestoreTarget drive = RestoreTarget.device(folder.resolve("drive.img"), 0, 512);
+        Preparation how = new Preparation(Scheme.GPT, StoreFileSystem.EXT4, "PEG-4", 0);
+        FaultException early = assertThrows(FaultException.class, () -> DrivePreparation.run(how, 64 * MIB, 512, drive, folder.resolve("scratch"), new Random(1), stopping(0)));
+        assertTrue(early.getMessage().endsWith("Nothing was written."), early.getMessage());
+        assertThrows(IOException.class, () -> DrivePreparation.run(how, 64 * MIB, 512, drive, folder.resolve("none"), new Random(1), Watch.NONE));
+        Tools.run(folder, "sha256sum -c before");
+        FaultException late = assertThrows(FaultException.class, () -> DrivePreparation.run(how, 64 * MIB, 512, drive, folder.resolve("scratch"), new Random(1), stopping(3)));
+        assertEquals(Fault.Kind.STOPPED, late.fault().kind());
+        assertTrue(late.getMessage().contains("a new table and an unfinished file system"), late.getMessage());
+        assertFalse(Tools.run(folder, "ls scratch").contains("prepare"), "nothing is left in scratch");
+    }
+
+    private static Watch stopping(int after) {
+        AtomicInteger seen = new AtomicInteger();
+        return new Watch() {
+            @Override
+            public void advanced(Progress progress) {
+                seen.incrementAndGet();
+            }
+
+            @Override
+            public boolean stopRequested() {
+                return seen.get() >= after;
+            }
+        };
     }
 }
