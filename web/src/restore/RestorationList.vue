@@ -56,15 +56,18 @@ const { act, busy, refused } = useAction(async (what: string, r: RestorationLine
         <InputText v-model="typed[r.id]" size="small" maxlength="8" :aria-label="`Last four characters of the serial of ${r.target}`" placeholder="last four of its serial" />
         <InputText v-model="secrets[r.id]" type="password" size="small" autocomplete="off" placeholder="passphrase, if it has one" :aria-label="`Passphrase of ${r.imageName}`" />
         <Button label="Carry on" size="small" severity="danger" :loading="busy && about === r.id" :disabled="!typed[r.id]" @click="act('carry-on', r)" />
-        <button type="button" class="figure" @click="act('retire', r)">put it off the list</button>
+        <button type="button" class="figure" @click="act('retire', r)">take it off the list</button>
       </p>
     </template>
     <template v-else-if="r.state === 'done'">
       <p class="moss">{{ r.outcome }}</p>
+      <details v-if="r.lost.length" class="small"><summary class="brick">{{ r.flaw }}: the files that lie there</summary><p v-for="file in r.lost" :key="file">{{ file }}</p></details>
+      <p v-else-if="r.flaw" class="brick small">{{ r.flaw }}. No file is known to lie there.</p>
       <p class="checks"><label v-for="c in r.checks" :key="c"><input v-model="looked[r.id]" type="checkbox" :value="c" @vue:before-mount="ticked(r.id)" /> {{ c }}</label></p>
       <p v-if="mayAct" class="does">
         <InputText v-model="notes[r.id]" size="small" maxlength="900" placeholder="a note, if there is one" :aria-label="`Note for ${r.forComputer}`" />
-        <Button :label="`Sign: ${r.forComputer} is back`" size="small" :loading="busy && about === r.id" @click="act('sign', r)" />
+        <Button :label="r.kind === 'spare' ? 'Sign: the spare starts the computer' : `Sign: ${r.forComputer} is back`" size="small" :loading="busy && about === r.id" @click="act('sign', r)" />
+        <button type="button" class="figure" @click="act('retire', r)">take it off the list</button>
       </p>
     </template>
     <p v-if="refused && about === r.id" class="notice" role="alert">{{ refused }}</p>
@@ -73,7 +76,7 @@ const { act, busy, refused } = useAction(async (what: string, r: RestorationLine
     <h3>Spares</h3>
     <table>
       <tbody><tr v-for="s in spares" :key="s.id">
-        <td><b>{{ s.target }}</b>, serial {{ s.targetSerial }}</td><td>{{ s.imageName }}, as of {{ formatMoment(s.madeAt) }}</td><td>{{ s.signedAt ? 'tried' : 'never tried' }}</td>
+        <td><b>{{ s.target }}</b>, serial {{ s.targetSerial }}</td><td>{{ s.imageName }}, as of {{ formatMoment(s.madeAt) }}</td><td>{{ s.signedAt ? 'ready: tried and signed' : 'never tried' }}<span v-if="s.flaw" class="brick small"><br />{{ s.flaw }}</span></td>
         <td><template v-if="s.place">lies {{ s.place }}</template><InputText v-else v-model="places[s.id]" size="small" placeholder="where it lies" :aria-label="`Where ${s.target} lies`" @keydown.enter="act('place', s)" /></td>
         <td v-if="mayAct" class="number"><button v-if="!s.place" type="button" class="figure" @click="act('place', s)">note it</button>&ensp;<button type="button" class="figure" @click="act('retire', s)">no spare any more</button></td>
       </tr></tbody>

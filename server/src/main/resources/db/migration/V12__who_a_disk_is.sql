@@ -13,3 +13,7 @@ alter table drive_preparation add target_held varchar(20000) default '' not null
 
 -- What of its disk an image does not hold, a line each; null as long as nobody looked into it.
 alter table image add lacks varchar(4000);
+
+-- What of a failing disk is not on its spare, and which files lie there.
+alter table restoration add flaw varchar(1000) default '' not null;
+alter table restoration add lost varchar(20000) default '' not null;

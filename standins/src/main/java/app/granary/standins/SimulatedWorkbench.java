@@ -220,13 +220,14 @@ final class SimulatedWorkbench implements Workbench {
         StandInDisk own = office.known(((From.Disk) from).diskId());
         Path file = ready(to, own.scale());
         try (RawSource disk = RawSource.open(office.diskFile(own.id()))) {
-            return scaled(Bench.copy(disk, target(to, own.scale(), firmware, true), RestoreTarget.device(file, 0, 512), choice.divided(own.scale()), how, paced(watch, own.scale(), office.drives().rate(own.readRateBytes()), to)),
+            return scaled(Bench.copy(faults.worn(own, disk), target(to, own.scale(), firmware, true), RestoreTarget.device(file, 0, 512), choice.divided(own.scale()), how, paced(watch, own.scale(), office.drives().rate(own.readRateBytes()), to)),
                 own.scale(), to);
         }
     }
 
     private static RestoreOutcome scaled(RestoreOutcome real, long factor, TargetDisk to) {
-        return new RestoreOutcome(to.identity().sizeBytes(), real.writtenBytes() * factor, scaled(real.passedOver(), factor), scaled(real.differences(), factor), real.compared());
+        return new RestoreOutcome(to.identity().sizeBytes(), real.writtenBytes() * factor, scaled(real.passedOver(), factor), scaled(real.differences(), factor), real.compared(),
+            new Scale(factor).of(real.unread()), real.lost());
     }
 
     private static List<Problem> scaled(List<Problem> problems, long factor) {

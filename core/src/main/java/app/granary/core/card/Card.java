@@ -86,6 +86,9 @@ public record Card(String computer, String role, String owner, List<OfOneDisk> d
             disk.spares().stream().findFirst().ifPresent(spare -> {
                 swaps.add("Quickest: put " + spare.name() + (spare.place().isEmpty() ? "" : ", which lies " + spare.place()) + ", in the place of " + disk.name() + ". It is a copy of " + day(spare.madeAt())
                     + (spare.booted() ? ", and this computer was started from it." : "; nobody has started the computer from it yet."));
+                if (!spare.flaw().isEmpty()) {
+                    inTheWay.add("Of the spare of " + disk.name() + ": " + spare.flaw() + ".");
+                }
                 if (!spare.booted()) {
                     inTheWay.add("The spare of " + disk.name() + " was never tried. Swap it in once, and sign.");
                 }

@@ -32,8 +32,9 @@ public record CardFacts(String computer, String role, String owner, ComputerFact
      * @param madeAt the moment it is a copy of
      * @param booted whether a person started the computer from it
      * @param place  where it lies; an empty string when nobody said
+     * @param flaw   what of the disk it does not hold, as a clause; an empty string when it holds all of it
      */
-    public record Spare(String name, Instant madeAt, boolean booted, String place) {
+    public record Spare(String name, Instant madeAt, boolean booted, String place, String flaw) {
     }
 
     /**

@@ -90,10 +90,11 @@ class CardTest {
     void aSpareIsTheQuickestWayBackAndOneNeverTriedIsInTheWay() {
         ComputerFacts facts = new ComputerFacts("", "", Firmware.UEFI, "F12", Optional.of(true), "", Encryption.NONE, KeyPlace.UNKNOWN, "");
         for (boolean booted : new boolean[] {true, false}) {
-            CardFacts.OfDisk disk = new CardFacts.OfDisk("system disk", DISK, List.of(copy("a", 1, true, PlaceKind.HERE, true)), List.of(new CardFacts.Spare("Spare 1, serial 7K-0198-SP", NOW.minusSeconds(86_400), booted, "in the fire safe")));
+            CardFacts.OfDisk disk = new CardFacts.OfDisk("system disk", DISK, List.of(copy("a", 1, true, PlaceKind.HERE, true)), List.of(new CardFacts.Spare("Spare 1, serial 7K-0198-SP", NOW.minusSeconds(86_400), booted, "in the fire safe", booted ? "" : "1.54 kB of the disk could not be read, in 3 places, and are zeros on it")));
             Card card = Card.of(new CardFacts("TRIPOD", "field laptop", "Sable Quist", facts, 10, Optional.empty(), List.of("KEY-A"), List.of(disk)), NOW, ZONE);
             assertTrue(card.steps().get(1).startsWith("Quickest: put Spare 1, serial 7K-0198-SP, which lies in the fire safe, in the place of system disk."), card.steps().get(1));
             assertEquals(!booted, card.inTheWay().stream().anyMatch(each -> each.startsWith("The spare of system disk was never tried")));
+            assertEquals(!booted, card.inTheWay().contains("Of the spare of system disk: 1.54 kB of the disk could not be read, in 3 places, and are zeros on it."));
         }
     }
 }

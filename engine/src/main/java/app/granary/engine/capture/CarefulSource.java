@@ -9,6 +9,8 @@ import java.io.IOException;
 import java.nio.ByteBuffer;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
+import java.util.concurrent.ConcurrentSkipListMap;
 import java.util.concurrent.atomic.AtomicInteger;
 
 /**
@@ -21,10 +23,18 @@ public final class CarefulSource extends SourceOver {
     private static final int MOST_BAD_SECTORS = 65_536;
 
     private final AtomicInteger badSectors = new AtomicInteger();
+    private final Map<Long, Long> unread = new ConcurrentSkipListMap<>();
     private volatile long readOnce = -1;
 
     public CarefulSource(BlockSource source) {
         super(source);
+    }
+
+    /** What could not be read so far and reads as zeros, a survey's too; in order, neighbours joined. */
+    public List<BadStretch> bad() {
+        List<BadStretch> out = new ArrayList<>();
+        unread.forEach((start, length) -> tell(new BadStretch(start, length), out));
+        return out;
     }
 
     /** Whether any sector could not be read so far, a survey's too. */
@@ -70,6 +80,7 @@ public final class CarefulSource extends SourceOver {
             while (into.hasRemaining()) {
                 into.put((byte) 0);
             }
+            unread.merge(offset, (long) length, Math::max);
             tell(new BadStretch(offset, length), bad);
             return;
         }

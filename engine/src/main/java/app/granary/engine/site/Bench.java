@@ -1,5 +1,6 @@
 package app.granary.engine.site;
 
+import app.granary.core.disk.BlockSource;
 import app.granary.core.disk.PartitionTable;
 import app.granary.core.disk.PartitionTables;
 import app.granary.core.fault.Fault;
@@ -13,7 +14,9 @@ import app.granary.core.layout.LayoutChoice;
 import app.granary.core.layout.LayoutTarget;
 import app.granary.core.layout.RestoreLayout;
 import app.granary.core.measure.Sizes;
+import app.granary.core.image.BadStretch;
 import app.granary.core.proof.CheckOutcome;
+import app.granary.core.proof.LostFiles;
 import app.granary.core.target.Overwriting;
 import app.granary.core.target.TargetDisk;
 import app.granary.engine.bag.Bag;
@@ -61,10 +64,12 @@ public final class Bench {
         return Restore.run(bag, content, request, target, watch);
     }
 
-    public static RestoreOutcome copy(RawSource disk, LayoutTarget size, RestoreTarget target, LayoutChoice choice, Workbench.How how, Watch watch) throws IOException {
+    public static RestoreOutcome copy(BlockSource disk, LayoutTarget size, RestoreTarget target, LayoutChoice choice, Workbench.How how, Watch watch) throws IOException {
         CarefulSource careful = new CarefulSource(disk);
         DiskSurvey survey = DiskSurvey.of(careful, SurveyChoice.USED);
-        return DiskCopy.run(careful, survey, RestoreLayout.of(survey, size, choice), target, how.zeroUnused(), true, watch);
+        RestoreOutcome outcome = DiskCopy.run(careful, survey, RestoreLayout.of(survey, size, choice), target, how.zeroUnused(), true, watch);
+        List<BadStretch> bad = careful.bad();
+        return bad.isEmpty() ? outcome : outcome.unread(bad, LostFiles.on(careful, survey, bad));
     }
 
     /** @throws FaultException when what a person confirmed is not so any more; where it is, the target */

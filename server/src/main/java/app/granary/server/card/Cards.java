@@ -66,7 +66,7 @@ public class Cards {
         for (ComputersOnRecord.ComputerOnRecord computer : computers.all()) {
             List<CardFacts.OfDisk> own = disksOf.getOrDefault(computer.id(), List.of()).stream().map(disk -> new CardFacts.OfDisk(disk.name(), disk.identity(),
                 byDisk.getOrDefault(disk.id(), List.of()).stream().filter(image -> !image.paper() && !image.standing().damaged()).map(image -> copy(image, disk, drives, places)).toList(),
-                spares.getOrDefault(disk.id(), List.of()).stream().map(spare -> new CardFacts.Spare(spare.name() + ", serial " + spare.serial(), spare.madeAt(), spare.booted(), spare.place())).toList())).toList();
+                spares.getOrDefault(disk.id(), List.of()).stream().map(spare -> new CardFacts.Spare(spare.name() + ", serial " + spare.serial(), spare.madeAt(), spare.booted(), spare.place(), spare.flaw())).toList())).toList();
             out.add(new Named(computer.id(), Card.of(new CardFacts(computer.name(), computer.role(), computer.owner(), computer.facts(), (int) days.perBoot().toMinutes(), computer.filesSavedOn(), media.starting(computer.name()), own),
                 clock.instant(), days.calendar().zone())));
         }

@@ -29,6 +29,8 @@ class Restoration {
         ASKED, DONE, FAILED
     }
 
+    private static final int MOST_LOST = 20_000;
+
     @Id
     private UUID id;
     @Enumerated(EnumType.STRING)
@@ -62,6 +64,8 @@ class Restoration {
     private Instant signedAt;
     private String signedBy;
     private String place;
+    private String flaw = "";
+    private String lost = "";
     private Instant retiredAt;
     private int tries;
     @Version
@@ -243,6 +247,26 @@ class Restoration {
 
     String signedBy() {
         return signedBy;
+    }
+
+    /**
+     * @param what  what of the disk is not on the target, as a clause
+     * @param files that lie there, as far as they are told
+     * @param count how many do
+     */
+    void flawed(String what, List<String> files, long count) {
+        flaw = what;
+        String all = String.join("\n", files) + (count > files.size() ? "\nand " + (count - files.size()) + " more" : "");
+        lost = all.substring(0, Math.min(all.length(), MOST_LOST));
+    }
+
+    /** An empty string when all of it is there. */
+    String flaw() {
+        return flaw;
+    }
+
+    List<String> lost() {
+        return lost.isBlank() ? List.of() : List.of(lost.strip().split("\n"));
     }
 
     String place() {

@@ -37,6 +37,8 @@ import org.springframework.stereotype.Service;
 /** Takes orders for writing images and disks onto other disks, does them, and keeps what a person signed. */
 @Service
 public class Restorations implements OtherWork {
+    private static final int MOST_FILES_TOLD = 50;
+
     private final Site site;
     private final Targets targets;
     private final Images images;
@@ -198,8 +200,23 @@ public class Restorations implements OtherWork {
         if (!outcome.differences().isEmpty()) {
             throw app.granary.core.fault.Fault.of(app.granary.core.fault.Fault.Kind.DAMAGED, asked.targetName(), outcome.differences().get(0).message()).asException();
         }
+        unread(asked, outcome);
         return asked.imageName() + " was written onto " + asked.targetName() + " (serial " + asked.target().identity().serial() + "): " + Sizes.decimal(outcome.writtenBytes()) + " written, read back and equal."
-            + (outcome.passedOver().isEmpty() ? "" : " " + outcome.passedOver().size() + " damaged parts are zeros: " + outcome.passedOver().get(0).message()) + " Go through the checks, and sign.";
+            + (outcome.passedOver().isEmpty() ? "" : " " + outcome.passedOver().size() + " damaged parts are zeros: " + outcome.passedOver().get(0).message())
+            + (asked.flaw().isEmpty() ? "" : " But " + asked.flaw() + ".") + " Go through the checks, and sign.";
+    }
+
+    /** What a failing disk did not give is zeros on its spare, which a comparison with the same disk cannot tell from the truth: it is kept with the spare for ever. */
+    private void unread(Restoration asked, RestoreOutcome outcome) {
+        if (outcome.unread().isEmpty()) {
+            return;
+        }
+        List<String> files = outcome.lost().stream().flatMap(each -> each.hit().paths().stream().map(path -> path + " in " + each.partition())).limit(MOST_FILES_TOLD).toList();
+        long count = outcome.lost().stream().mapToLong(each -> each.hit().count()).sum();
+        int places = outcome.unread().size();
+        asked.flawed(Sizes.decimal(outcome.unreadBytes()) + " of the disk could not be read, in " + places + (places == 1 ? " place" : " places") + ", and "
+            + (places == 1 ? "is" : "are") + " zeros on it", files, count);
+        repository.save(asked);
     }
 
     /** The drive the image lies on or the disk that is copied, and the target. */
@@ -280,14 +297,15 @@ public class Restorations implements OtherWork {
      *
      * @param diskId of the disk it was copied of
      * @param booted whether a person started the computer from it
+     * @param flaw   what it does not hold of its disk, as a clause; an empty string when it holds all of it
      */
-    public record Spare(String diskId, String name, String serial, Instant madeAt, boolean booted, String place) {
+    public record Spare(String diskId, String name, String serial, Instant madeAt, boolean booted, String place, String flaw) {
     }
 
     /** Newest first. */
     public List<Spare> spares() {
         return repository.findByKindAndStateAndRetiredAtIsNull(Restoration.Kind.SPARE, Restoration.State.DONE).stream().sorted(java.util.Comparator.comparing(Restoration::askedAt).reversed())
-            .map(each -> new Spare(each.diskId(), each.targetName(), each.target().identity().serial(), each.madeAt(), each.signedAt() != null, each.place())).toList();
+            .map(each -> new Spare(each.diskId(), each.targetName(), each.target().identity().serial(), each.madeAt(), each.signedAt() != null, each.place(), each.flaw())).toList();
     }
 
     /** One of a rollout's computers, as it stands. */

@@ -145,10 +145,12 @@ class RestoreController {
     /**
      * @param kind   "restore", "spare", "rollout"
      * @param state  "queued", "running", "done", "failed"
+     * @param flaw   what of a disk that was copied could not be read, as a clause; an empty string when all of it was
+     * @param lost   files that lie there
      * @param checks what is to be looked at before it is signed
      */
     record RestorationLine(UUID id, String kind, UUID runId, String imageName, Instant madeAt, String computer, String disk, String target, String targetSerial, String forComputer, String state, String outcome, Instant askedAt,
-                           String askedBy, List<String> checks, List<String> checked, String note, @Schema(types = {"string", "null"}) Instant signedAt, String signedBy, String place, boolean retired) {
+                           String askedBy, List<String> checks, List<String> checked, String note, @Schema(types = {"string", "null"}) Instant signedAt, String signedBy, String place, boolean retired, String flaw, List<String> lost) {
     }
 
     @GetMapping
@@ -159,7 +161,7 @@ class RestoreController {
     private RestorationLine line(Restoration r) {
         String state = r.state() == Restoration.State.ASKED ? runs.stands(r.runId()).map(OtherRuns.Stands::state).orElse("queued") : r.state().name().toLowerCase(java.util.Locale.ROOT);
         return new RestorationLine(r.id(), r.kind().name().toLowerCase(java.util.Locale.ROOT), r.runId(), r.imageName(), r.madeAt(), r.computer(), r.disk(), r.targetName(), r.target().identity().serial(), r.forComputer(), state,
-            r.outcome(), r.askedAt(), r.askedBy(), runbooks.checks(r), r.checked().isEmpty() ? List.of() : List.of(r.checked().split("\n")), r.note(), r.signedAt(), r.signedBy(), r.place(), r.retiredAt() != null);
+            r.outcome(), r.askedAt(), r.askedBy(), runbooks.checks(r), r.checked().isEmpty() ? List.of() : List.of(r.checked().split("\n")), r.note(), r.signedAt(), r.signedBy(), r.place(), r.retiredAt() != null, r.flaw(), r.lost());
     }
 
     record RestoreSignature(@NotNull List<String> checks, @NotNull @Size(max = 900, message = "is longer than 900 characters") String note) {

@@ -59,7 +59,7 @@ class CoverLines {
         Map<String, List<Images.Standings>> byDisk = standings.stream().filter(image -> !image.standing().damaged() && !image.paper()).collect(Collectors.groupingBy(Images.Standings::diskId));
         Map<String, List<Plans.Saved>> planned = plans.all().stream().filter(saved -> !saved.paused()).collect(Collectors.groupingBy(saved -> saved.plan().source().diskId()));
         Map<String, Destinations.Place> places = destinations.places();
-        Set<String> spared = restorations.spares().stream().map(Restorations.Spare::diskId).collect(Collectors.toSet());
+        Set<String> spared = restorations.spares().stream().filter(Restorations.Spare::booted).map(Restorations.Spare::diskId).collect(Collectors.toSet());
         OfficeCalendar calendar = office.days().calendar();
         LocalDate tonight = calendar.nightOf(clock.instant());
         return disks.all().stream().sorted(Comparator.comparing(DisksOnRecord.DiskOnRecord::computer).thenComparing(DisksOnRecord.DiskOnRecord::name)).map(disk -> line(disk, byDisk.getOrDefault(disk.id(), List.of()),

@@ -170,8 +170,15 @@ class ComeBackTest extends ServerTestBase {
     void aSpareIsMadeOfADiskAndCountsOnTheCard() throws Exception {
         ObjectNode copy = order("", "spare-3", "keep", "4-SM").put("diskId", "gnomon");
         copy.remove("imageId");
+        fault("worn:gnomon", true); // its unreadable sectors were zeros on the spare untold, and the comparison read the same zeros
         String id = answer(send("/api/v1/restore", copy)).get("id").asText();
         assertEquals("done", restoration(id).get("state").asText());
+        fault("worn:gnomon", false);
+        String flaw = "1.54 kB of the disk could not be read, in 3 places, and are zeros on it";
+        assertEquals(flaw, restoration(id).get("flaw").asText());
+        assertTrue(restoration(id).get("outcome").asText().contains(flaw));
+        assertTrue(restoration(id).get("lost").size() > 0, "the files that lie there");
+        assertTrue(read("/api/v1/cards").toString().contains("Of the spare of card: " + flaw));
         send("/api/v1/restore/" + id + "/place", Map.of("place", "in the fire safe")).andExpect(status().isNoContent());
         String cards = read("/api/v1/cards").toString();
         assertTrue(cards.contains("Quickest: put Spare 3, serial 7K-0064-SM, which lies in the fire safe"), cards);
