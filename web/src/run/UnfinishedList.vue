@@ -35,13 +35,14 @@ const { act: discard, refused: notDiscarded } = useAction(async (u: Unfinished) 
 <template>
   <p v-if="refused || notDiscarded" class="notice" role="alert">{{ refused || notDiscarded }}</p>
   <article v-for="u in unfinished" :key="key(u)" class="unfinished">
-    <p><b>{{ u.disk }}: {{ u.name }} is not finished</b></p>
+    <p><b>{{ u.disk ? `${u.disk}: ` : '' }}{{ u.name }} is not finished</b></p>
     <p class="small">{{ u.why || 'A capture did not come to its end.' }}</p>
-    <p class="small soft">{{ Math.round(u.doneShare * 100) }} % of the disk is on {{ u.destination }}, {{ size(u.storedBytes) }}, begun {{ formatMoment(u.begunAt) }}. It is no image yet.</p>
+    <p v-if="!u.carryable" class="small soft">{{ size(u.storedBytes) }} on {{ u.destination }} are left of it. It cannot be carried on; discard it and begin anew, or copy the image again, which replaces it.</p>
+    <p v-else class="small soft">{{ Math.round(u.doneShare * 100) }} % of the disk is on {{ u.destination }}, {{ size(u.storedBytes) }}, begun {{ formatMoment(u.begunAt) }}. It is no image yet.</p>
     <div v-if="mayAct" class="does">
       <template v-if="asking !== key(u)">
         <PassphraseField v-if="u.encrypted" :model-value="secrets[key(u)] ?? ''" @update:model-value="(v: string) => (secrets[key(u)] = v)" />
-        <Button label="Carry on" size="small" :loading="busy" :disabled="!u.diskKnown || (u.encrypted && !secrets[key(u)])" :title="u.diskKnown ? '' : 'Its disk is not in this office'" @click="carryOn(u)" />
+        <Button v-if="u.carryable" label="Carry on" size="small" :loading="busy" :disabled="!u.diskKnown || (u.encrypted && !secrets[key(u)])" :title="u.diskKnown ? '' : 'Its disk is not in this office'" @click="carryOn(u)" />
         <Button label="Discard" size="small" severity="secondary" outlined @click="asking = key(u)" />
       </template>
       <template v-else>

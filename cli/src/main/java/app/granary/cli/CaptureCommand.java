@@ -68,8 +68,8 @@ final class CaptureCommand implements Callable<Integer> {
                 throw Fault.of(Fault.Kind.FORBIDDEN, folder.toString(), folder + " lies on " + disk.disk
                     + ", the disk to be imaged; an image there would die with it. Choose another drive.").asException();
             }
-            if (startOver && Files.isDirectory(folder.resolve(name + ImageName.PARTIAL))) {
-                Unfinished.open(folder, imageName).discard();
+            if (startOver && Files.isDirectory(folder) && Unfinished.discard(folder, imageName)) {
+                spec.commandLine().getErr().println("What lay there of " + name + " without a name was discarded.");
             }
             CaptureResult result = carryOn ? Desk.carryOn(source, device.identity(), folder, name, secret.passphrase(), Clock.systemDefaultZone(), Watch.NONE)
                 : begin(source, imageName, device.identity());

@@ -139,6 +139,11 @@ public final class SimulatedOffice implements Site {
     }
 
     @Override
+    public void sweep() throws IOException {
+        Desk.sweep(scratch);
+    }
+
+    @Override
     public double pace() {
         return MarrowbySurveyOffice.PACE * quicker;
     }
@@ -308,7 +313,8 @@ public final class SimulatedOffice implements Site {
             for (SiteUnfinished real : Desk.unfinished(drives.folder(drive.get()))) {
                 long factor = drives.scaleOf(destinationId, real.name()).factor();
                 out.add(new SiteUnfinished(real.name(), real.disk().withSize(real.disk().sizeBytes() * factor), real.begunAt(), real.storedBytes() * factor, real.doneShare(),
-                    real.encrypted(), new Storage(real.storage().codec(), real.storage().level(), new Scale(factor).of(real.storage().splitBytes()), real.storage().choice())));
+                    real.encrypted(), new Storage(real.storage().codec(), real.storage().level(), new Scale(factor).of(real.storage().splitBytes()), real.storage().choice()),
+                    real.carryable()));
             }
         }
         return out;
@@ -317,7 +323,7 @@ public final class SimulatedOffice implements Site {
     @Override
     public void discard(String destinationId, String name) throws IOException {
         StandInDrive drive = drives.drive(destinationId);
-        Unfinished.open(drives.folder(drive), ImageName.parse(name)).discard();
+        Unfinished.discard(drives.folder(drive), ImageName.parse(name));
         drives.tidy(drive, name);
     }
 

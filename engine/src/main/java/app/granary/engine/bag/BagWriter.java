@@ -83,9 +83,27 @@ public final class BagWriter implements Closeable {
                     : taken + " exists already; nothing was written. Choose another name; one that differs only in capitals is the same on some drives.").asException();
             }
         }
-        Files.createDirectories(partial.resolve("data"));
-        CaptureLog log = CaptureLog.begin(partial, begun);
-        return new BagWriter(partial, name, writer(partial, begun, passphrase, digesting, log, List.of(), 0), log, new Unfinished.Cut(List.of(), List.of(), List.of(), 0));
+        // the log first: what lies there without one was never begun
+        return locked(partial, lock -> {
+            CaptureLog log = CaptureLog.begin(partial, begun, lock);
+            Files.createDirectories(partial.resolve("data"));
+            return new BagWriter(partial, name, writer(partial, begun, passphrase, digesting, log, List.of(), 0), log, new Unfinished.Cut(List.of(), List.of(), List.of(), 0));
+        });
+    }
+
+    private interface Opening {
+        BagWriter open(PartialLock lock) throws IOException;
+    }
+
+    /** The lock goes with the writer, or is given back when there is none. */
+    private static BagWriter locked(Path partial, Opening opening) throws IOException {
+        PartialLock lock = PartialLock.hold(partial);
+        try {
+            return opening.open(lock);
+        } catch (IOException | RuntimeException failed) {
+            lock.close();
+            throw failed;
+        }
     }
 
     private static boolean isOneOf(Path path, String name, String partial) {
@@ -101,6 +119,10 @@ public final class BagWriter implements Closeable {
 
     /** Carries an unfinished capture on behind its last whole frame; what is not kept of it is removed. */
     static BagWriter carryOn(Unfinished unfinished, Unfinished.Cut cut, Passphrase passphrase) throws IOException {
+        return locked(unfinished.partial(), lock -> carryOn(unfinished, cut, passphrase, lock));
+    }
+
+    private static BagWriter carryOn(Unfinished unfinished, Unfinished.Cut cut, Passphrase passphrase, PartialLock lock) throws IOException {
         Path partial = unfinished.partial();
         Set<String> keep = new HashSet<>();
         cut.ended().forEach(part -> keep.add(part.name()));
@@ -115,7 +137,7 @@ public final class BagWriter implements Closeable {
         for (String tag : List.of(Bag.MANIFEST, Bag.TAG_MANIFEST, "bagit.txt", "bag-info.txt")) {
             Files.deleteIfExists(partial.resolve(tag));
         }
-        CaptureLog log = CaptureLog.carryOn(partial, unfinished.begun(), cut);
+        CaptureLog log = CaptureLog.carryOn(partial, unfinished.begun(), cut, lock);
         return new BagWriter(partial, unfinished.name(), writer(partial, unfinished.begun(), passphrase, false, log, cut.ended(), cut.openBytes()), log, cut);
     }
 
@@ -279,8 +301,11 @@ public final class BagWriter implements Closeable {
 
     @Override
     public void close() throws IOException {
-        parts.close();
-        log.close();
+        try {
+            parts.close();
+        } finally {
+            log.close(); // with it the lock: a drive that was pulled must not keep it
+        }
         if (!finished && index.chunks() == 0) {
             delete(); // nothing to carry on
         }

@@ -21,10 +21,12 @@ final class CaptureLog implements Closeable {
     private static final String ENDING = ".log";
 
     private final FileChannel channel;
+    private final PartialLock lock;
     private final StringBuilder lines = new StringBuilder();
 
-    private CaptureLog(FileChannel channel) {
+    private CaptureLog(FileChannel channel, PartialLock lock) {
         this.channel = channel;
+        this.lock = lock;
     }
 
     /** Where the log of a capture under way lies. */
@@ -32,8 +34,14 @@ final class CaptureLog implements Closeable {
         return partial.resolveSibling(partial.getFileName() + ENDING);
     }
 
-    static CaptureLog begin(Path partial, Begun begun) throws IOException {
-        CaptureLog log = new CaptureLog(FileChannel.open(of(partial), StandardOpenOption.CREATE, StandardOpenOption.TRUNCATE_EXISTING, StandardOpenOption.WRITE));
+    /** Where it is written anew while a capture is carried on. */
+    static Path fresh(Path partial) {
+        return partial.resolveSibling(partial.getFileName() + ENDING + ".new");
+    }
+
+    /** The lock is given back when the log is closed. */
+    static CaptureLog begin(Path partial, Begun begun, PartialLock lock) throws IOException {
+        CaptureLog log = new CaptureLog(FileChannel.open(of(partial), StandardOpenOption.CREATE, StandardOpenOption.TRUNCATE_EXISTING, StandardOpenOption.WRITE), lock);
         log.line(begun.line());
         log.handOver();
         log.channel.force(true);
@@ -41,9 +49,9 @@ final class CaptureLog implements Closeable {
     }
 
     /** Carries on with what is kept of an earlier try: the log is written anew and put in the place of the old one. */
-    static CaptureLog carryOn(Path partial, Begun begun, Unfinished.Cut cut) throws IOException {
-        Path fresh = partial.resolveSibling(partial.getFileName() + ENDING + ".new");
-        CaptureLog log = new CaptureLog(FileChannel.open(fresh, StandardOpenOption.CREATE, StandardOpenOption.TRUNCATE_EXISTING, StandardOpenOption.WRITE));
+    static CaptureLog carryOn(Path partial, Begun begun, Unfinished.Cut cut, PartialLock lock) throws IOException {
+        Path fresh = fresh(partial);
+        CaptureLog log = new CaptureLog(FileChannel.open(fresh, StandardOpenOption.CREATE, StandardOpenOption.TRUNCATE_EXISTING, StandardOpenOption.WRITE), lock);
         log.line(begun.line());
         int told = 0;
         long safe = 0;
@@ -105,6 +113,10 @@ final class CaptureLog implements Closeable {
 
     @Override
     public void close() throws IOException {
-        channel.close();
+        try {
+            channel.close();
+        } finally {
+            lock.close();
+        }
     }
 }

@@ -19,6 +19,7 @@ import java.nio.file.LinkOption;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.TreeMap;
 import java.util.stream.Stream;
 
 /** A capture that did not come to its end, as its log and its files tell. It is no image; it can be carried on, or discarded. */
@@ -42,20 +43,14 @@ public final class Unfinished {
         this.begun = begun;
     }
 
-    /** All on a destination that can be carried on, in order of name. */
+    /** All on a destination that can be carried on and nobody is writing now, in order of name. */
     public static List<Unfinished> in(Path destination) throws IOException {
         List<Unfinished> out = new ArrayList<>();
-        if (!Files.isDirectory(destination)) {
-            return out;
-        }
-        try (Stream<Path> entries = Files.list(destination)) {
-            for (Path path : entries.filter(p -> p.getFileName().toString().endsWith(ImageName.PARTIAL) && Files.isDirectory(p, LinkOption.NOFOLLOW_LINKS)).sorted().toList()) {
-                try {
-                    String file = path.getFileName().toString();
-                    out.add(open(destination, ImageName.parse(file.substring(0, file.length() - ImageName.PARTIAL.length()))));
-                } catch (FaultException unusable) {
-                    // no log, or one that cannot be read: there is nothing to carry on
-                }
+        for (ImageName name : nameless(destination)) {
+            try {
+                out.add(open(destination, name));
+            } catch (FaultException unusable) {
+                // no log, or one that cannot be read: there is nothing to carry on, see remains
             }
         }
         return out;
@@ -64,16 +59,23 @@ public final class Unfinished {
     /** @throws app.granary.core.fault.FaultException when there is none by that name, or its log cannot be read */
     public static Unfinished open(Path destination, ImageName name) throws IOException {
         Path partial = destination.resolve(name.text() + ImageName.PARTIAL);
-        Path log = CaptureLog.of(partial);
-        if (!Files.isRegularFile(log, LinkOption.NOFOLLOW_LINKS)) {
-            throw Fault.of(Fault.Kind.NOT_RECOGNISED, partial.toString(), "There is no unfinished capture " + name.text() + " on that destination that could be carried on.").asException();
-        }
-        try (BufferedReader lines = Files.newBufferedReader(log, StandardCharsets.ISO_8859_1)) {
+        try (BufferedReader lines = log(destination, name)) {
             LineReader reader = new LineReader(lines);
-            Unfinished out = new Unfinished(partial, name, Begun.parse(reader.next(), log.getFileName().toString()));
+            Unfinished out = new Unfinished(partial, name, Begun.parse(reader.next(), CaptureLog.of(partial).getFileName().toString()));
             out.read(reader);
             return out;
         }
+    }
+
+    private static BufferedReader log(Path destination, ImageName name) throws IOException {
+        Path partial = destination.resolve(name.text() + ImageName.PARTIAL);
+        Path log = CaptureLog.of(partial);
+        if (!Files.isRegularFile(log, LinkOption.NOFOLLOW_LINKS) || !Files.isDirectory(partial, LinkOption.NOFOLLOW_LINKS)) {
+            boolean left = Files.exists(partial, LinkOption.NOFOLLOW_LINKS) || Files.exists(log, LinkOption.NOFOLLOW_LINKS);
+            throw Fault.of(Fault.Kind.NOT_RECOGNISED, partial.toString(), left ? "What lies there of " + name.text() + " ended before anything of it could be carried on. Start it over."
+                : "There is no unfinished capture " + name.text() + " on that destination.").asException();
+        }
+        return Files.newBufferedReader(log, StandardCharsets.ISO_8859_1);
     }
 
     /** Whole lines only, none longer than a log has; empty at the end or at the first that is not one. */
@@ -306,9 +308,70 @@ public final class Unfinished {
         return Files.isRegularFile(file, LinkOption.NOFOLLOW_LINKS) ? Files.size(file) : 0;
     }
 
-    /** Removes all of it; its log last, so that what is half removed is still known for what it is. */
-    public void discard() throws IOException {
-        Folders.delete(partial);
-        Files.deleteIfExists(CaptureLog.of(partial));
+    /**
+     * Removes whatever an image of that name left before it had its name; its log last, so that what is half removed is still known for what it is.
+     *
+     * @return whether there was anything
+     * @throws app.granary.core.fault.FaultException when somebody is writing it
+     */
+    public static boolean discard(Path destination, ImageName name) throws IOException {
+        Path partial = destination.resolve(name.text() + ImageName.PARTIAL);
+        try (PartialLock lock = PartialLock.hold(partial)) {
+            boolean there = Files.exists(partial, LinkOption.NOFOLLOW_LINKS) || Files.exists(CaptureLog.of(partial), LinkOption.NOFOLLOW_LINKS);
+            Folders.delete(partial);
+            Files.deleteIfExists(CaptureLog.fresh(partial));
+            Files.deleteIfExists(CaptureLog.of(partial));
+            Folders.sync(destination);
+            return there;
+        }
+    }
+
+    /** Names of what lies on a destination without a name and cannot be carried on: a capture that ended before the first line of its log, a copy. */
+    public static List<ImageName> remains(Path destination) throws IOException {
+        List<ImageName> out = new ArrayList<>();
+        for (ImageName name : nameless(destination)) {
+            if (!isCapture(destination, name)) {
+                out.add(name);
+            }
+        }
+        return out;
+    }
+
+    /** Whether what lies there under that name without being named is a capture that was begun, and not the remains of something else. */
+    public static boolean isCapture(Path destination, ImageName name) throws IOException {
+        try (BufferedReader log = log(destination, name)) {
+            Begun.parse(new LineReader(log).next(), name.text());
+            return true;
+        } catch (FaultException unusable) {
+            return false;
+        }
+    }
+
+    /** Of folders and logs without a name that nobody is writing now, in order. */
+    private static List<ImageName> nameless(Path destination) throws IOException {
+        TreeMap<String, ImageName> out = new TreeMap<>();
+        if (!Files.isDirectory(destination)) {
+            return List.of();
+        }
+        List<Path> there;
+        try (Stream<Path> entries = Files.list(destination)) {
+            there = entries.toList();
+        }
+        for (Path path : there) {
+            String file = path.getFileName().toString();
+            String partial = file.endsWith(ImageName.PARTIAL) && Files.isDirectory(path, LinkOption.NOFOLLOW_LINKS) ? file
+                : file.endsWith(ImageName.PARTIAL + ".log") ? file.substring(0, file.length() - ".log".length()) : "";
+            if (!partial.isEmpty()) {
+                try {
+                    ImageName name = ImageName.parse(partial.substring(0, partial.length() - ImageName.PARTIAL.length()));
+                    if (!PartialLock.isHeld(destination.resolve(partial))) {
+                        out.put(name.text(), name);
+                    }
+                } catch (FaultException noNameOfOurs) {
+                    // somebody else's
+                }
+            }
+        }
+        return List.copyOf(out.values());
     }
 }

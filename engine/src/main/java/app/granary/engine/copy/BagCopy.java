@@ -5,6 +5,8 @@ import app.granary.core.image.ImageName;
 import app.granary.core.proof.CheckOutcome;
 import app.granary.core.proof.ProofLevel;
 import app.granary.engine.bag.Bag;
+import app.granary.engine.bag.PartialLock;
+import app.granary.engine.bag.Unfinished;
 import app.granary.engine.openpgp.Passphrase;
 import app.granary.engine.progress.Progress;
 import app.granary.engine.progress.Watch;
@@ -39,26 +41,42 @@ public final class BagCopy {
         String name = ImageName.parse(from.getFileName().toString()).text();
         Path to = destination.resolve(name);
         Path partial = destination.resolve(name + ImageName.PARTIAL);
-        if (Files.exists(to, LinkOption.NOFOLLOW_LINKS) || Files.exists(partial, LinkOption.NOFOLLOW_LINKS)) {
-            throw Fault.of(Fault.Kind.BAD_CHOICE, to.toString(), to + " exists already, or is being made; nothing was copied. Choose another destination.").asException();
+        if (Files.exists(to, LinkOption.NOFOLLOW_LINKS)) {
+            throw Fault.of(Fault.Kind.BAD_CHOICE, to.toString(), to + " exists already; nothing was copied. Choose another destination.").asException();
         }
         boolean done = false;
-        try {
-            files(from, partial, watch);
-            CheckOutcome outcome = Verification.run(new Bag(partial, Passphrase.NONE), ProofLevel.SOUND, watch);
-            if (!outcome.ok()) {
-                throw Fault.of(Fault.Kind.DAMAGED, partial.toString(), "The copy is not sound, so it was removed again: " + outcome.problems().get(0).message()
-                    + " Check the image it was copied from.").asException();
-            }
-            Files.move(partial, to, StandardCopyOption.ATOMIC_MOVE);
-            done = true;
-            Folders.sync(destination);
-            return outcome;
-        } finally {
-            if (!done) {
-                Folders.delete(partial);
+        try (PartialLock lock = PartialLock.hold(partial)) {
+            sweep(destination, ImageName.parse(name));
+            try {
+                files(from, partial, watch);
+                CheckOutcome outcome = Verification.run(new Bag(partial, Passphrase.NONE), ProofLevel.SOUND, watch);
+                if (!outcome.ok()) {
+                    throw Fault.of(Fault.Kind.DAMAGED, partial.toString(), "The copy is not sound, so it was removed again: " + outcome.problems().get(0).message()
+                        + " Check the image it was copied from.").asException();
+                }
+                Files.move(partial, to, StandardCopyOption.ATOMIC_MOVE);
+                done = true;
+                Folders.sync(destination);
+                return outcome;
+            } finally {
+                if (!done) {
+                    Folders.delete(partial);
+                }
             }
         }
+    }
+
+    /** What a copy left that a fall of power ended is made anew; a capture of that name is somebody's work. */
+    private static void sweep(Path destination, ImageName name) throws IOException {
+        Path partial = destination.resolve(name.text() + ImageName.PARTIAL);
+        if (!Files.exists(partial, LinkOption.NOFOLLOW_LINKS)) {
+            return;
+        }
+        if (Unfinished.isCapture(destination, name)) {
+            throw Fault.of(Fault.Kind.BAD_CHOICE, partial.toString(), "There is an unfinished capture " + name.text()
+                + " on that destination; nothing was copied. Carry it on or discard it first, or choose another destination.").asException();
+        }
+        Folders.delete(partial);
     }
 
     private static void files(Path from, Path to, Watch watch) throws IOException {

@@ -132,7 +132,7 @@ public final class Restore {
     }
 
     private void write(BlockTarget target, TargetWriter writer) throws IOException {
-        long begun = request.carryOn() && request.log().isPresent() ? request.log().get().done(bag, request.layout()) : 0;
+        long begun = request.carryOn() && request.log().isPresent() ? goneBefore(request.log().get().done(bag, request.layout())) : 0;
         SafeSoFar safe = new SafeSoFar(begun);
         long[] noted = {begun};
         try (FrameReader reader = new FrameReader(bag, content, Progress.Stage.RESTORING, watch)) {
@@ -146,13 +146,28 @@ public final class Restore {
         }
     }
 
+    /** What was passed over before counts as if it were now; where damage is not accepted any more, it is begun again from there. */
+    private long goneBefore(RestoreLog.Done done) {
+        if (request.acceptDamage()) {
+            passedOver.addAll(done.passedOver());
+            return done.chunks();
+        }
+        return done.passedOver().stream().mapToLong(each -> each.diskStartBytes() / Chunks.BYTES).min().orElse(done.chunks());
+    }
+
     private void note(BlockTarget target, long upTo, long[] noted) throws IOException {
         synchronized (noted) {
             if (upTo - noted[0] >= NOTED_EVERY) {
                 target.flush();
-                request.log().orElseThrow().note(bag, request.layout(), upTo);
+                request.log().orElseThrow().note(bag, request.layout(), upTo, snapshot());
                 noted[0] = upTo;
             }
+        }
+    }
+
+    private List<Problem> snapshot() {
+        synchronized (passedOver) {
+            return List.copyOf(passedOver);
         }
     }
 

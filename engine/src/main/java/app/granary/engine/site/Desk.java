@@ -29,13 +29,17 @@ import app.granary.engine.restore.Rehearsal;
 import app.granary.engine.sample.Sample;
 import app.granary.engine.sample.SampleGoal;
 import app.granary.engine.sample.SizeSampler;
+import app.granary.engine.source.Folders;
 import app.granary.engine.verify.Verification;
 import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.LinkOption;
 import java.nio.file.Path;
 import java.time.Clock;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
+import java.util.stream.Stream;
 
 /** The engine's work on one opened disk, as every site does it. */
 public final class Desk {
@@ -80,9 +84,26 @@ public final class Desk {
             Begun begun = each.begun();
             out.add(new SiteUnfinished(each.name().text(), begun.disk(), begun.begunAt(), each.storedBytes(),
                 Math.min(1, (double) each.chunks() / Math.max(1, Chunks.count(begun.disk().sizeBytes()))), begun.encrypted(),
-                new Storage(begun.codec(), begun.level(), begun.splitBytes(), begun.choice())));
+                new Storage(begun.codec(), begun.level(), begun.splitBytes(), begun.choice()), true));
+        }
+        for (ImageName name : Unfinished.remains(folder)) {
+            out.add(SiteUnfinished.remains(name.text(), Folders.bytes(folder.resolve(name.text() + ImageName.PARTIAL))));
         }
         return out;
+    }
+
+    /** Scratch of rehearsals and of drives being prepared. */
+    public static void sweep(Path scratch) throws IOException {
+        if (!Files.isDirectory(scratch)) {
+            return;
+        }
+        List<Path> left;
+        try (Stream<Path> entries = Files.list(scratch)) {
+            left = entries.filter(each -> each.getFileName().toString().matches("(rehearsal|prepare)-[0-9]+") && Files.isDirectory(each, LinkOption.NOFOLLOW_LINKS)).toList();
+        }
+        for (Path each : left) {
+            Folders.delete(each);
+        }
     }
 
     /** @param scratch where a rehearsal restores to */

@@ -275,7 +275,12 @@ public final class MachineSite implements Site {
 
     @Override
     public void discard(String destinationId, String name) throws IOException {
-        Unfinished.open(folder(destinationId), ImageName.parse(name)).discard();
+        Unfinished.discard(folder(destinationId), ImageName.parse(name));
+    }
+
+    @Override
+    public void sweep() throws IOException {
+        Desk.sweep(scratch);
     }
 
     /** The disks at hand are this machine's, so it is this machine that goes; with a minute's notice, which {@code shutdown -c} takes back. */

@@ -79,7 +79,7 @@ public interface Site {
     /** Makes an image, reads it back, names it. What of it was written when it fails is an unfinished capture, unless the fault says otherwise. */
     SiteImage capture(String diskId, String destinationId, String name, Storage storage, Watch watch) throws IOException;
 
-    /** Captures on a destination that did not come to their end, in order of name; empty when it is not attached. */
+    /** Captures and copies on a destination that did not come to their end, those that can be carried on first; empty when it is not attached. */
     List<SiteUnfinished> unfinished(String destinationId) throws IOException;
 
     /** Carries one of them on, from the same disk in the same state. */
@@ -87,6 +87,10 @@ public interface Site {
 
     /** Removes one of them. */
     void discard(String destinationId, String name) throws IOException;
+
+    /** Removes what work that a fall of power ended left in the room for rehearsals; called once at the start, when no work is under way. */
+    default void sweep() throws IOException {
+    }
 
     /** Proves a copy of an image up to a level, at most {@link ProofLevel#REHEARSED}. */
     CheckOutcome check(ImageAt image, ProofLevel level, Watch watch) throws IOException;

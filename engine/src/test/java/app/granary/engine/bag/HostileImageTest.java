@@ -128,7 +128,7 @@ class HostileImageTest {
         assertThrows(FaultException.class, () -> Unfinished.open(folder, ImageName.parse("night")));
         assertTrue(Unfinished.in(folder).isEmpty(), "what cannot be read cannot be carried on");
         Files.writeString(log, begun.line() + "\n");
-        Unfinished.open(folder, ImageName.parse("night")).discard();
+        assertTrue(Unfinished.discard(folder, ImageName.parse("night")));
         assertFalse(Files.exists(partial) || Files.exists(log));
     }
 

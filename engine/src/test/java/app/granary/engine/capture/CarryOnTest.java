@@ -159,7 +159,7 @@ class CarryOnTest {
         assertEquals(before, Tools.run(left, "find . -type f | sort | xargs sha256sum"));
         FaultException taken = assertThrows(FaultException.class, () -> capture(left, Codec.ZSTD, 0, Passphrase.NONE, Watch.NONE));
         assertTrue(taken.getMessage().contains("There is an unfinished capture"), taken.getMessage());
-        Unfinished.open(left, ImageName.parse("night")).discard();
+        assertTrue(Unfinished.discard(left, ImageName.parse("night")));
         assertEquals("", Tools.run(left, "ls"));
     }
 

@@ -12,6 +12,9 @@ import app.granary.core.image.ImageName;
 import app.granary.core.proof.CheckOutcome;
 import app.granary.core.proof.ProofLevel;
 import app.granary.engine.bag.Bag;
+import app.granary.engine.bag.BagWriter;
+import app.granary.engine.bag.Begun;
+import app.granary.engine.bag.Unfinished;
 import app.granary.engine.capture.Capture;
 import app.granary.engine.capture.CaptureRequest;
 import app.granary.engine.codec.Codec;
@@ -59,6 +62,23 @@ class RepairTest {
         Tools.run(folder, "flip here/data/disk.img.zst.002 999; rm -r drive2/here");
         assertTrue(assertThrows(FaultException.class, () -> BagCopy.run(here, there.getParent(), Watch.NONE)).getMessage().contains("The copy is not sound, so it was removed again"));
         assertEquals("", Tools.run(folder, "ls drive2"));
+    }
+
+    /** What a copy left that was killed took its name for ever. */
+    @Test
+    void aKilledCopyIsRepeatedAndACaptureOfItsNameIsNot() throws IOException {
+        Path elsewhere = Files.createDirectories(there.resolveSibling("elsewhere"));
+        String name = here.getFileName().toString();
+        Tools.run(elsewhere, "mkdir -p " + name + ".partial/data; printf half > " + name + ".partial/data/disk.img");
+        assertTrue(BagCopy.run(here, elsewhere, Watch.NONE).ok());
+        assertEquals(name, Tools.run(elsewhere, "ls -A").strip());
+        Path another = Files.createDirectories(there.resolveSibling("another"));
+        try (BagWriter capture = BagWriter.create(another, ImageName.parse(name), new Begun("2026-11-24T02:14:00Z", new DiskIdentity("m", "s", 1 << 20), SurveyChoice.USED, "ab", 7, Codec.ZSTD, 3,
+            OptionalLong.empty(), false), Passphrase.NONE, true)) {
+            capture.frame(new byte[] {1}, 1, 0, 0);
+        }
+        assertTrue(assertThrows(FaultException.class, () -> BagCopy.run(here, another, Watch.NONE)).getMessage().contains("There is an unfinished capture"));
+        assertEquals(1, Unfinished.in(another).size());
     }
 
     @Test

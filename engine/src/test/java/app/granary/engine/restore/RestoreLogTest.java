@@ -38,33 +38,33 @@ class RestoreLogTest {
 
     @Test
     void itIsBelievedForTheSameWorkOnly() throws IOException {
-        assertEquals(0, log.done(bag, layout(1000)));
-        log.note(bag, layout(1000), 512);
-        log.note(bag, layout(1000), 768);
-        assertEquals(768, log.done(bag, layout(1000)));
-        assertEquals(0, log.done(bag, layout(1001)));
-        assertEquals(0, new RestoreLog(folder.resolve("log"), "OTHER").done(bag, layout(1000)));
+        assertEquals(0, log.done(bag, layout(1000)).chunks());
+        log.note(bag, layout(1000), 512, List.of());
+        log.note(bag, layout(1000), 768, List.of());
+        assertEquals(768, log.done(bag, layout(1000)).chunks());
+        assertEquals(0, log.done(bag, layout(1001)).chunks());
+        assertEquals(0, new RestoreLog(folder.resolve("log"), "OTHER").done(bag, layout(1000)).chunks());
         Files.writeString(folder.resolve("bag").resolve(Bag.MANIFEST), "abd  data/x\n");
-        assertEquals(0, log.done(bag, layout(1000)), "another image of the same name");
+        assertEquals(0, log.done(bag, layout(1000)).chunks(), "another image of the same name");
         log.done();
         assertFalse(Files.exists(folder.resolve("log")));
     }
 
     @Test
     void hostileFilesMeanNothingIsDone() throws IOException {
-        log.note(bag, layout(1000), 512);
+        log.note(bag, layout(1000), 512, List.of());
         String good = Files.readString(folder.resolve("log"));
         Random random = new Random(5);
-        for (String bad : List.of("", "\n", good.replace("512", "-1"), good.replace("512", "99999999999999999999"), good + "more\n", good.substring(0, good.length() / 2), "x".repeat(10_000), good.replace("512", "5e9"))) {
+        for (String bad : List.of("", "\n", good.replace("512", "-1"), good.replace("512", "99999999999999999999"), good + "more\n", good + "passed 5 1048576 x\n", good + "passed 0 99999999999 x\n", good + "passed 1048576 0 x\n", good.substring(0, good.length() / 2), "x".repeat(10_000), good.replace("512", "5e9"))) {
             Files.writeString(folder.resolve("log"), bad);
-            assertEquals(0, log.done(bag, layout(1000)), bad.length() > 100 ? "long" : bad);
+            assertEquals(0, log.done(bag, layout(1000)).chunks(), bad.length() > 100 ? "long" : bad);
         }
         for (int i = 0; i < 300; i++) {
             StringBuilder changed = new StringBuilder(good);
             int at = random.nextInt(good.indexOf('\n'));
             changed.setCharAt(at, (char) ('!' + random.nextInt(90)));
             Files.writeString(folder.resolve("log"), changed);
-            assertEquals(changed.toString().equals(good) ? 512 : 0, log.done(bag, layout(1000)));
+            assertEquals(changed.toString().equals(good) ? 512 : 0, log.done(bag, layout(1000)).chunks());
         }
     }
 }

@@ -22,6 +22,8 @@ import app.granary.core.layout.RestoreLayout;
 import app.granary.engine.bag.Bag;
 import app.granary.engine.capture.Capture;
 import app.granary.engine.capture.CaptureRequest;
+import app.granary.core.proof.Problem;
+import app.granary.engine.codec.Chunks;
 import app.granary.engine.codec.Codec;
 import app.granary.engine.media.Medium;
 import app.granary.engine.media.Tools;
@@ -242,10 +244,10 @@ class RestoreOntoTargetsTest {
         };
         assertThrows(FaultException.class, () -> Restore.run(bag, bag.content(), request, RestoreTarget.device(back, 500 * MIB, 512),
             pullsThePlug));
-        long done = log.done(bag, request.layout());
+        long done = log.done(bag, request.layout()).chunks();
         assertTrue(done >= 256, "noted " + done);
-        assertEquals(0, log.done(bag, request(bag, 500 * MIB, LayoutChoice.KEEP).layout()), "another layout is other work");
-        assertEquals(0, new RestoreLog(folder.resolve("back.log"), "OTHER").done(bag, request.layout()), "another target too");
+        assertEquals(0, log.done(bag, request(bag, 500 * MIB, LayoutChoice.KEEP).layout()).chunks(), "another layout is other work");
+        assertEquals(0, new RestoreLog(folder.resolve("back.log"), "OTHER").done(bag, request.layout()).chunks(), "another target too");
         RestoreOutcome outcome = Restore.run(bag, bag.content(), request.logged(log, true), RestoreTarget.device(back, 500 * MIB, 512),
             Watch.NONE);
         assertEquals(List.of(), outcome.differences());
@@ -269,6 +271,20 @@ class RestoreOntoTargetsTest {
         assertEquals(1, outcome.passedOver().size());
         assertTrue(outcome.passedOver().get(0).message().contains("are damaged in the image"), outcome.passedOver().toString());
         assertEquals(List.of(), outcome.differences());
+        // broken off behind the damage and carried on: it was forgotten, and came out as a difference
+        RestoreLog log = new RestoreLog(folder.resolve("back.log"), "S");
+        long behind = outcome.passedOver().get(0).diskEndBytes() / Chunks.BYTES + 1;
+        for (boolean accepted : new boolean[] {true, false}) {
+            log.note(bag, request.layout(), behind, outcome.passedOver());
+            RestoreRequest again = request.acceptingDamage(accepted).logged(log, true);
+            if (accepted) {
+                RestoreOutcome carried = Restore.run(bag, bag.content(), again, target, Watch.NONE);
+                assertEquals(outcome.passedOver().stream().map(Problem::message).toList(), carried.passedOver().stream().map(Problem::message).toList());
+                assertEquals(List.of(), carried.differences());
+            } else {
+                assertTrue(assertThrows(FaultException.class, () -> Restore.run(bag, bag.content(), again, target, Watch.NONE)).getMessage().contains("is damaged"));
+            }
+        }
     }
 
     @Test

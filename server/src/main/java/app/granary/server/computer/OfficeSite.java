@@ -144,6 +144,11 @@ class OfficeSite implements Site {
     }
 
     @Override
+    public void sweep() throws IOException {
+        devices.sweep();
+    }
+
+    @Override
     public void discard(String destinationId, String name) throws IOException {
         devices.discard(destinationId, name);
     }

@@ -307,7 +307,7 @@ class RunWork {
             return "";
         }
         try {
-            boolean left = site.unfinished(run.destinationId()).stream().anyMatch(each -> each.name().equals(run.imageName()));
+            boolean left = site.unfinished(run.destinationId()).stream().anyMatch(each -> each.carryable() && each.name().equals(run.imageName()));
             return left && fault.kind() == Fault.Kind.STOPPED ? " What was written stays on " + run.destination() + " as an unfinished capture; carry it on, or discard it."
                 : "";
         } catch (IOException gone) {

@@ -23,6 +23,8 @@ import org.springframework.transaction.annotation.Transactional;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import java.util.Set;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
 import org.springframework.boot.context.event.ApplicationStartedEvent;
 import org.springframework.context.event.EventListener;
 import org.springframework.data.domain.PageRequest;
@@ -32,6 +34,7 @@ import org.springframework.stereotype.Service;
 /** Takes orders for long work, by hand and for a night, and everything a person does to it while it waits or runs. */
 @Service
 public class Runs {
+    private static final Logger LOG = LoggerFactory.getLogger(Runs.class);
     private static final int LISTED = 200;
 
     private final Site site;
@@ -59,6 +62,7 @@ public class Runs {
     /** Work that was under way when Granary went down did not end; it is said so, once. What waited waits again. */
     @EventListener(ApplicationStartedEvent.class)
     void endInterrupted() {
+        sweep();
         for (Run run : repository.findByState(Run.State.RUNNING)) {
             run.end(Run.State.FAILED, clock.instant(), "Granary was ended while this ran. " + whatIsThere(run));
             repository.save(run);
@@ -76,12 +80,20 @@ public class Runs {
         }
     }
 
+    private void sweep() {
+        try {
+            site.sweep();
+        } catch (IOException | RuntimeException notNow) {
+            LOG.warn("scratch of earlier work could not be removed", notNow);
+        }
+    }
+
     private String whatIsThere(Run run) {
         if (run.kind() != Run.Kind.CAPTURE) {
             return run.kind() == Run.Kind.REPAIR ? "Mend it again; what was mended stays mended." : "Start it again.";
         }
         try {
-            if (site.unfinished(run.destinationId()).stream().anyMatch(each -> each.name().equals(run.imageName()))) {
+            if (site.unfinished(run.destinationId()).stream().anyMatch(each -> each.carryable() && each.name().equals(run.imageName()))) {
                 return "What was written is kept on " + run.destination() + "; carry it on, or discard it.";
             }
             if (images.takeOn(run.destinationId(), run.destination(), run.imageName(), run.diskId(), run.computer(), run.disk(), run.begunBy())) {
@@ -179,6 +191,9 @@ public class Runs {
     /** Carries an unfinished capture on, from its own disk. */
     Run beginCarryOn(String destinationId, String name, Passphrase passphrase, String who) throws IOException {
         SiteUnfinished left = unfinished(destinationId, name);
+        if (!left.carryable()) {
+            throw new Refused(HttpStatus.CONFLICT, "not-carryable", "", "What lies there of " + name + " cannot be carried on. Discard it, and begin anew.");
+        }
         DisksOnRecord.DiskOnRecord disk = disks.all().stream().filter(d -> d.identity().same(left.disk())).findFirst().orElseThrow(() -> new Refused(HttpStatus.CONFLICT, "unknown-disk", "",
             name + " was read of " + left.disk().model() + " " + left.disk().serial() + ", which is not in this office. Attach that disk, or discard what was written."));
         if (left.encrypted() && passphrase.isNone()) {
@@ -212,7 +227,7 @@ public class Runs {
             throw new Refused(HttpStatus.CONFLICT, "busy", "", name + " is under way. Stop it first.");
         }
         site.discard(destinationId, name);
-        journal.add(who, "discard", left.disk().model() + " " + left.disk().serial(), Journal.Result.DONE, "The unfinished capture " + name + " on " + images.destinationName(destinationId)
+        journal.add(who, "discard", left.carryable() ? left.disk().model() + " " + left.disk().serial() : name, Journal.Result.DONE, (left.carryable() ? "The unfinished capture " : "What was left of ") + name + " on " + images.destinationName(destinationId)
             + " was discarded; " + app.granary.core.measure.Sizes.decimal(left.storedBytes()) + " are free again.");
     }
 

@@ -39,8 +39,9 @@ public class UnfinishedController {
      * @param disk      the computer and disk it was read of; the disk's model and serial where it is not in this office
      * @param why       what ended it, in a sentence; empty when that is not known
      * @param doneShare 0 to 1
+     * @param carryable whether it can be carried on; else it can only be discarded, and nothing but its name is known
      */
-    public record UnfinishedLine(String destinationId, String destination, String name, String disk, boolean diskKnown, String begunAt, long storedBytes, double doneShare, boolean encrypted, String why) {
+    public record UnfinishedLine(String destinationId, String destination, String name, String disk, boolean diskKnown, String begunAt, long storedBytes, double doneShare, boolean encrypted, String why, boolean carryable) {
     }
 
     /** Those that are under way right now are not among them. */
@@ -53,8 +54,8 @@ public class UnfinishedController {
                 for (SiteUnfinished left : site.unfinished(each.id())) {
                     if (runs.isIdle(each.id(), left.name())) {
                         var disk = known.stream().filter(d -> d.identity().same(left.disk())).findFirst();
-                        out.add(new UnfinishedLine(each.id(), each.name(), left.name(), disk.map(d -> d.computer() + " " + d.name()).orElse(left.disk().model() + " " + left.disk().serial()), disk.isPresent(),
-                            left.begunAt(), left.storedBytes(), left.doneShare(), left.encrypted(), runs.whyEnded(each.id(), left.name())));
+                        out.add(new UnfinishedLine(each.id(), each.name(), left.name(), disk.map(d -> d.computer() + " " + d.name()).orElse((left.disk().model() + " " + left.disk().serial()).strip()), disk.isPresent(),
+                            left.begunAt(), left.storedBytes(), left.doneShare(), left.encrypted(), runs.whyEnded(each.id(), left.name()), left.carryable()));
                     }
                 }
             }

@@ -73,8 +73,8 @@ class Todos {
         damaged(standings, out);
         Set<String> capturing = runs.capturing();
         uncovered(cover, capturing, out);
-        left.forEach(each -> out.add(Todo.there("unfinished", each.disk() + ": " + each.name() + " is not finished", (each.why().isEmpty() ? "A capture did not come to its end." : each.why()) + " "
-            + Math.round(each.doneShare() * 100) + " % of the disk is there.", "/runs")));
+        left.forEach(each -> out.add(Todo.there("unfinished", (each.disk().isEmpty() ? "" : each.disk() + ": ") + each.name() + " is not finished", (each.why().isEmpty() ? "A capture did not come to its end." : each.why()) + " "
+            + (each.carryable() ? Math.round(each.doneShare() * 100) + " % of the disk is there." : "It cannot be carried on, only discarded."), "/runs")));
         failed(left, out);
         late(cover, capturing, out);
         releases.troubled().forEach(each -> out.add(new Todo("release", each.imageName() + " could not be released", each.trouble(), "/retention", "release-again", "Try again", "")));

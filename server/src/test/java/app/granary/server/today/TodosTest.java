@@ -158,7 +158,7 @@ class TodosTest {
     void anUnfinishedCaptureIsToldOnceNotTwice() throws IOException {
         when(troubles.since(any())).thenReturn(List.of(new Troubles.Trouble(UUID.randomUUID(), "DATUM disk", "capture", "half", false, "It failed."),
             new Troubles.Trouble(UUID.randomUUID(), "DATUM disk", "capture", "secret", true, "It waits for its passphrase.")));
-        List<UnfinishedController.UnfinishedLine> left = List.of(new UnfinishedController.UnfinishedLine("peg-1", "PEG-1", "half", "DATUM disk", true, "", 1, 0.5, false, ""));
+        List<UnfinishedController.UnfinishedLine> left = List.of(new UnfinishedController.UnfinishedLine("peg-1", "PEG-1", "half", "DATUM disk", true, "", 1, 0.5, false, "", true));
         assertEquals(List.of("unfinished", "waiting"), todos.of(left, List.of(), List.of()).stream().map(Todo::kind).toList());
     }
 }
