@@ -17,3 +17,10 @@ alter table image add lacks varchar(4000);
 -- What of a failing disk is not on its spare, and which files lie there.
 alter table restoration add flaw varchar(1000) default '' not null;
 alter table restoration add lost varchar(20000) default '' not null;
+
+-- Nights whose mail went, so that none goes twice.
+create table night_mail (
+  night date primary key,
+  sent_at timestamp(3) with time zone not null
+);
+insert into night_mail (night, sent_at) select distinct night, current_timestamp from run where night is not null;

@@ -211,6 +211,11 @@ public final class SimulatedOffice implements Site {
         faults.power(disk(diskId).computer(), action == Afterwards.OFF);
     }
 
+    @Override
+    public String machine(String diskId) throws IOException {
+        return disk(diskId).computer();
+    }
+
     StandInDrives drives() {
         return drives;
     }

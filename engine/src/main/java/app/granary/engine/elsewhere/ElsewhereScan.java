@@ -60,7 +60,11 @@ public final class ElsewhereScan {
      */
     public static Found in(Path root, String folder, Watch watch) throws IOException {
         ElsewhereScan scan = new ElsewhereScan(root.toRealPath(), watch);
-        Deque<Path> open = new ArrayDeque<>(List.of(within(root, folder)));
+        Path begin = within(root, folder);
+        if (begin.startsWith(root.toRealPath().resolve(app.granary.engine.release.Trash.FOLDER))) {
+            throw Fault.of(Fault.Kind.BAD_CHOICE, folder, "\"" + folder + "\" is the trash of that drive: what lies there was released and goes. Take an image back from the trash under What stays.").asException();
+        }
+        Deque<Path> open = new ArrayDeque<>(List.of(begin));
         while (!open.isEmpty() && scan.looked < MOST_FILES) {
             scan.folder(open.poll(), open);
         }

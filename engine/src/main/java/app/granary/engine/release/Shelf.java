@@ -10,6 +10,7 @@ import app.granary.engine.source.Folders;
 import java.io.IOException;
 import java.nio.channels.FileChannel;
 import java.nio.file.Files;
+import java.nio.file.LinkOption;
 import java.nio.file.Path;
 import java.nio.file.StandardCopyOption;
 import java.nio.file.StandardOpenOption;
@@ -67,11 +68,26 @@ public final class Shelf {
         trash.empty(key);
     }
 
+    /** Made where it is missing, one step after the other: a folder that is a link leads somewhere else, and nothing is written there. */
+    private Path below(String folder) throws IOException {
+        Path in = root.normalize();
+        for (Path step : Path.of(folder).normalize()) {
+            in = in.resolve(step.toString());
+            if (step.toString().equals("..") || Path.of(folder).isAbsolute() || Files.isSymbolicLink(in)) {
+                throw Fault.of(Fault.Kind.FORBIDDEN, folder, in.getFileName() + " on that drive leads out of it, so nothing was written there. Put a folder of that name in its place.").asException();
+            }
+            if (!Files.isDirectory(in, LinkOption.NOFOLLOW_LINKS) && !step.toString().isEmpty()) {
+                Files.createDirectory(in);
+            }
+        }
+        return in.normalize();
+    }
+
     /** Writes a file below the destination's root under a temporary name, forces it, and names it; one of that name is replaced. */
     public void putFile(String folder, String name, Path content) throws IOException {
-        Path in = Files.createDirectories(root.resolve(folder));
+        Path in = below(folder);
         Path to = in.resolve(name).normalize();
-        if (!to.getParent().equals(in.normalize()) || !in.normalize().startsWith(root.normalize())) {
+        if (!to.getParent().equals(in)) {
             throw Fault.of(Fault.Kind.BAD_CHOICE, name, "\"" + name + "\" is no name for a file.").asException();
         }
         Path partial = in.resolve(name + ".partial");

@@ -129,6 +129,11 @@ public interface Site {
      */
     void afterwards(String diskId, Afterwards action) throws IOException;
 
+    /** The machine that {@link #afterwards} switches off for a disk; an empty string for the machine that does all work here. */
+    default String machine(String diskId) throws IOException {
+        return "";
+    }
+
     /** What can be overwritten here. */
     Workbench workbench();
 

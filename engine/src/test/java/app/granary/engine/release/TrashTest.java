@@ -7,6 +7,8 @@ import static org.junit.jupiter.api.Assertions.assertThrows;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
 import app.granary.core.fault.FaultException;
+import app.granary.engine.elsewhere.ElsewhereScan;
+import app.granary.engine.progress.Watch;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -80,5 +82,26 @@ class TrashTest {
         assertThrows(FaultException.class, () -> trash.takeBack("k"));
         assertTrue(Files.exists(root.resolve("B/bagit.txt")));
         assertThrows(IllegalArgumentException.class, () -> trash.empty("../B"));
+    }
+
+    /** An image in the trash was taken on as one found there, and went with the trash; small files were put wherever a link led. */
+    @Test
+    void theTrashHoldsNoImagesToTakeOnAndLinksLeadNowhere() throws IOException {
+        trash.put("k", List.of(root.resolve("A")));
+        for (String folder : List.of(Trash.FOLDER, Trash.FOLDER + "/k", "old/../" + Trash.FOLDER)) {
+            FaultException refused = assertThrows(FaultException.class, () -> ElsewhereScan.in(root, folder, Watch.NONE), folder);
+            assertTrue(refused.getMessage().contains("is the trash of that drive"), refused.getMessage());
+        }
+        Path outside = Files.createDirectories(root.resolveSibling("outside-" + root.getFileName()));
+        Files.createSymbolicLink(root.resolve("granary-runbooks"), outside);
+        Shelf shelf = new Shelf(root, root, image -> List.of());
+        Path text = Files.writeString(root.resolve("text"), "text");
+        for (String folder : List.of("granary-runbooks", "granary-runbooks/deep", "../outside-" + root.getFileName())) {
+            assertThrows(FaultException.class, () -> shelf.putFile(folder, "a.html", text), folder);
+        }
+        assertEquals(0, outside.toFile().list().length);
+        shelf.putFile("cards/2026", "a.html", text);
+        shelf.putFile("", "b.html", text);
+        assertTrue(Files.exists(root.resolve("cards/2026/a.html")) && Files.exists(root.resolve("b.html")));
     }
 }

@@ -82,6 +82,11 @@ class OfficeSite implements Site {
     }
 
     @Override
+    public String machine(String diskId) throws IOException {
+        return devices.machine(disks.siteId(diskId));
+    }
+
+    @Override
     public Workbench workbench() {
         return new OfficeWorkbench(devices.workbench(), disks);
     }

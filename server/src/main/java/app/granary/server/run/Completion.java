@@ -5,40 +5,86 @@ import app.granary.core.plan.Afterwards;
 import app.granary.engine.site.Site;
 import app.granary.server.journal.Journal;
 import java.io.IOException;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
 import java.util.Optional;
+import java.util.TreeMap;
+import java.util.stream.Stream;
 import org.springframework.context.event.EventListener;
 import org.springframework.stereotype.Component;
 
-/** What becomes of a computer when its image is made. Only after one that is sound: a computer whose image failed stays as it is, to be tried again. */
+/**
+ * What becomes of a computer when its image is made. Only after one that is sound, and only when nothing else waits or is at work on that machine: a night's first image
+ * must not switch off the machine that makes the others. A computer whose image failed stays as it is, to be tried again.
+ */
 @Component
 class Completion {
     private final Site site;
     private final RunWork work;
     private final Journal journal;
+    private final RunQueue queue;
+    /** By machine, until its other work has ended. Forgotten when Granary is ended: then it stays on. */
+    private final Map<String, Wanted> wanted = new TreeMap<>();
 
-    Completion(Site site, RunWork work, Journal journal) {
+    private record Wanted(Run run, Afterwards action) {
+    }
+
+    Completion(Site site, RunWork work, Journal journal, RunQueue queue) {
         this.site = site;
         this.work = work;
         this.journal = journal;
+        this.queue = queue;
     }
 
     @EventListener
-    void ended(RunQueue.Ended ended) {
+    synchronized void ended(RunQueue.Ended ended) {
         Run run = ended.run();
-        if (run.kind() != Run.Kind.CAPTURE || run.state() != Run.State.DONE) {
+        if (run.kind() == Run.Kind.CAPTURE) {
+            image(run);
+        }
+        for (Map.Entry<String, Wanted> each : List.copyOf(wanted.entrySet())) {
+            if (!busy(each.getKey(), run)) {
+                wanted.remove(each.getKey());
+                carryOut(each.getValue());
+            }
+        }
+    }
+
+    private void image(Run run) {
+        String machine = machine(run);
+        if (run.state() != Run.State.DONE) {
+            Optional.ofNullable(wanted.remove(machine)).ifPresent(before -> journal.add(run.begunBy(), "afterwards", before.run.computer(), Journal.Result.NOTE,
+                before.run.computer() + " stays on, since " + run.imageName() + " was not made."));
             return;
         }
-        Optional<Afterwards> wanted = Afterwards.parse(work.order(run).afterwards()).filter(each -> each != Afterwards.NOTHING);
-        if (wanted.isEmpty()) {
-            return;
-        }
+        Afterwards.parse(work.order(run).afterwards()).filter(each -> each != Afterwards.NOTHING).ifPresent(action -> wanted.put(machine, new Wanted(run, action)));
+    }
+
+    /** A disk that cannot be told any more is taken for one of the machine that does all work. */
+    private String machine(Run run) {
         try {
-            site.afterwards(run.diskId(), wanted.get());
-            journal.add(run.begunBy(), "afterwards", run.computer(), Journal.Result.DONE, run.computer() + " " + wanted.get().phrase() + ", as its plan says.");
+            return site.machine(run.diskId());
+        } catch (IOException gone) {
+            return "";
+        }
+    }
+
+    private boolean busy(String machine, Run justEnded) {
+        List<Run> others = new ArrayList<>(Stream.concat(queue.waiting().stream(), queue.underWay().stream().map(LiveRun::run)).toList());
+        others.removeIf(run -> run.id().equals(justEnded.id()));
+        return others.stream().anyMatch(run -> machine.isEmpty() || !run.diskId().isEmpty() && machine(run).equals(machine));
+    }
+
+    private void carryOut(Wanted what) {
+        Run run = what.run;
+        try {
+            site.afterwards(run.diskId(), what.action);
+            journal.add(run.begunBy(), "afterwards", run.computer(), Journal.Result.DONE, run.computer() + " " + what.action.phrase() + ", as its plan says.");
         } catch (FaultException refused) {
             journal.add(run.begunBy(), "afterwards", run.computer(), Journal.Result.FAILED, refused.getMessage());
         } catch (IOException failed) {
-            journal.add(run.begunBy(), "afterwards", run.computer(), Journal.Result.FAILED, run.computer() + " was to be " + wanted.get().word() + ", which failed: " + failed.getMessage() + ".");
+            journal.add(run.begunBy(), "afterwards", run.computer(), Journal.Result.FAILED, run.computer() + " was to be " + what.action.word() + ", which failed: " + failed.getMessage() + ".");
         }
     }
 }

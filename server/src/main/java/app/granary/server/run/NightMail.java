@@ -5,25 +5,40 @@ import app.granary.core.measure.Sizes;
 import app.granary.server.mail.Outbox;
 import app.granary.server.office.OfficeChoices;
 import app.granary.server.plan.Plans;
+import app.granary.server.office.OfficeDays;
+import java.time.Clock;
 import java.time.Duration;
 import java.time.LocalDate;
 import java.time.format.TextStyle;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
+import java.util.Map;
 import java.util.Optional;
 import java.util.TreeSet;
 import org.springframework.context.event.EventListener;
+import org.springframework.scheduling.annotation.Scheduled;
 import org.springframework.stereotype.Component;
 
 /** One mail a night, when its last run has ended: what was made, what was not and why. */
 @Component
 class NightMail {
+    private static final long LOOK_EVERY_MILLIS = 600_000;
+    /** A mail that comes later than this helps nobody. */
+    private static final int LATE_DAYS = 7;
+
     private final RunRepository repository;
     private final Plans plans;
     private final Outbox outbox;
     private final OfficeChoices office;
+    private final OfficeDays days;
+    private final NightsMailed sent;
+    private final Clock clock;
 
-    NightMail(RunRepository repository, Plans plans, Outbox outbox, OfficeChoices office) {
+    NightMail(RunRepository repository, Plans plans, Outbox outbox, OfficeChoices office, OfficeDays days, NightsMailed sent, Clock clock) {
+        this.days = days;
+        this.sent = sent;
+        this.clock = clock;
         this.repository = repository;
         this.plans = plans;
         this.outbox = outbox;
@@ -32,20 +47,38 @@ class NightMail {
 
     @EventListener
     void ended(RunQueue.Ended ended) {
-        LocalDate night = ended.run().night();
-        if (night == null) {
+        if (ended.run().night() != null) {
+            send(ended.run().night());
+        }
+    }
+
+    /** A night that was cut short, by a fall of power or because Granary was ended, gets its mail when it is over: until then it may be begun again. */
+    @Scheduled(initialDelay = LOOK_EVERY_MILLIS, fixedDelay = LOOK_EVERY_MILLIS)
+    void look() {
+        LocalDate now = days.days().calendar().nightOf(clock.instant());
+        repository.nightsSince(now.minusDays(LATE_DAYS)).stream().filter(night -> night.isBefore(now)).forEach(this::send);
+    }
+
+    private synchronized void send(LocalDate night) {
+        List<Run> tries = repository.findByNightOrderByBegunAt(night);
+        if (tries.stream().anyMatch(run -> run.state() == Run.State.QUEUED || run.state() == Run.State.RUNNING) || sent.isSent(night)) {
             return;
         }
-        List<Run> all = repository.findByNightOrderByBegunAt(night);
-        if (all.stream().anyMatch(run -> run.state() == Run.State.QUEUED || run.state() == Run.State.RUNNING)) {
-            return;
-        }
+        List<Run> all = last(tries);
         TreeSet<String> to = new TreeSet<>();
         plans.all().stream().filter(saved -> all.stream().anyMatch(run -> saved.id().equals(run.planId()))).forEach(saved -> to.addAll(saved.plan().mailTo()));
         Optional.of(office.choices().mailTo()).filter(address -> !address.isEmpty()).ifPresent(to::add);
         if (!to.isEmpty()) {
+            sent.note(night, clock.instant());
             outbox.send(List.copyOf(to), subject(night, all), text(all));
         }
+    }
+
+    /** Of each plan's tries the last: one that was stopped and begun again is made, or is not, once. */
+    static List<Run> last(List<Run> tries) {
+        Map<Object, Run> byPlan = new LinkedHashMap<>();
+        tries.forEach(run -> byPlan.merge(run.planId() == null ? run.diskId() : run.planId(), run, (before, later) -> before.state() == Run.State.DONE ? before : later));
+        return List.copyOf(byPlan.values());
     }
 
     /** The outcome first: it may be all that is read. */

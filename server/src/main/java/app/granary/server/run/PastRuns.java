@@ -23,8 +23,10 @@ public class PastRuns {
     private final Images images;
     private final Journal journal;
     private final Clock clock;
+    private final NightsMailed mailed;
 
-    PastRuns(RunRepository repository, RunWork work, Images images, Journal journal, Clock clock) {
+    PastRuns(RunRepository repository, RunWork work, Images images, Journal journal, Clock clock, NightsMailed mailed) {
+        this.mailed = mailed;
         this.repository = repository;
         this.work = work;
         this.images = images;
@@ -50,6 +52,7 @@ public class PastRuns {
         run.end(Run.State.DONE, clock.instant(), sentence);
         run.took(seconds * 0.6, seconds * 0.4);
         repository.save(run);
+        told(run);
         journal.add(who, run.kind().word(), run.subject(), Journal.Result.DONE, run.outcome(), run.facts());
         return run.imageId();
     }
@@ -75,6 +78,7 @@ public class PastRuns {
             run.see(clock.instant());
         }
         repository.save(run);
+        told(run);
         journal.add(who, "capture", run.subject(), Journal.Result.FAILED, sentence, run.facts());
     }
 
@@ -86,6 +90,7 @@ public class PastRuns {
         String sentence = outcome.ok() ? "Image " + run.imageName() + " on " + run.destination() + " is " + level.word() + "." : run.imageName() + " on " + run.destination() + " is damaged: " + outcome.problems().get(0).message();
         run.end(outcome.ok() ? Run.State.DONE : Run.State.FAILED, clock.instant(), sentence);
         repository.save(run);
+        told(run);
         journal.add(who, "check", run.subject(), outcome.ok() ? Journal.Result.DONE : Journal.Result.FAILED, sentence, run.facts());
     }
 
@@ -94,5 +99,12 @@ public class PastRuns {
         UUID copy = images.recordCopy(of, destinationId, destination, outcome, who);
         journal.add(who, "copy", image.computer() + " " + image.disk(), Journal.Result.DONE, "Image " + image.name() + " copied from " + image.destination() + " to " + destination + ": every digest of the copy matches.",
             Journal.Facts.of(java.util.List.of(image.serial(), destinationId), java.util.Map.of("storedBytes", image.storedBytes()), "/images/" + copy));
+    }
+
+    /** Whoever had it told of a night of the past heard it then. */
+    private void told(Run run) {
+        if (run.night() != null) {
+            mailed.note(run.night(), clock.instant());
+        }
     }
 }
