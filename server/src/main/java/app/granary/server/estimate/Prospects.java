@@ -89,7 +89,7 @@ public class Prospects {
         String serial = source.disk().identity().serial();
         ImageNeed need = new ImageNeed(source.label(), serial.isEmpty() ? Set.of(source.disk().name()) : Set.of(serial), size.lowBytes(), size.likelyBytes(),
             size.highBytes(), storage.splitBytes(), new ImageNeed.Circumstances(source.computer().name(), encrypted, office.days().encryptLeaving(), images.destinationsOf(diskId)));
-        List<Destination> there = destinations.now().stream().map(d -> d.promising(countTonight ? promises.promisedBytes(d.id(), diskId) : promises.runningBytes(d.id()))).toList();
+        List<Destination> there = destinations.now().stream().map(d -> d.promising(countTonight ? promises.promisedBytes(d.id(), diskId) : promises.runningBytes(d.id(), Set.of(diskId)))).toList();
         Map<String, RunCorrection> corrections = times.corrections(diskId, storage.codec().word());
         return new Prospect(source, storage, estimate, site.pace(), DestinationRules.assess(need, there), corrections);
     }

@@ -69,6 +69,9 @@ class NightController {
         Plans.Saved plan = plans.one(planId);
         Instant start = choice.start() == null ? null : nights.calendar().moment(date, time(choice.start()));
         nights.choose(date, planId, start, choice.driveId(), choice.leftOut(), choice.askedFor());
+        if (date.equals(nights.tonight())) {
+            nights.promiseTonight();
+        }
         String what = choice.leftOut() ? "is left out" : choice.start() != null ? "is pinned to " + choice.start() + (choice.driveId() == null ? "" : " on " + choice.driveId())
             : choice.driveId() != null ? "goes to " + choice.driveId() : choice.askedFor() ? "runs though it is not due" : "runs as it fits";
         journal.add(who.getName(), "plan night", plan.plan().name(), Journal.Result.DONE, plan.plan().name() + " " + what + " on the night of " + date + ".");

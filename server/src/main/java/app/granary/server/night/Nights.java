@@ -23,13 +23,19 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.UUID;
+import java.util.stream.Collectors;
 import org.springframework.stereotype.Service;
+import org.springframework.scheduling.annotation.Scheduled;
 import org.springframework.transaction.annotation.Transactional;
 
 /** Plans nights, and keeps what a person chose and ticked for each. */
 @Service
 class Nights {
+    private static final long PROMISED_AFTER_MILLIS = 30_000;
+    private static final long PROMISED_EVERY_MILLIS = 60_000;
+
     private final Plans plans;
     private final NightTasks tasks;
     private final Destinations destinations;
@@ -99,20 +105,31 @@ class Nights {
             NightTasks.Reckoned one = tasks.of(saved, overdue, windows, pin);
             reckoned.put(one.task().id(), one);
         }
+        // what runs already is asked for again with the rest: its own promise is not in its way
+        Set<String> asked = reckoned.values().stream().map(each -> each.plan().plan().source().diskId()).collect(Collectors.toSet());
         List<NightDrive> here = new ArrayList<>();
         List<NightDrive> away = new ArrayList<>();
         for (Destination each : destinations.now()) {
-            (each.attached() ? here : away).add(new NightDrive(each.id(), each.name(), Math.max(0, each.freeBytes() - promises.runningBytes(each.id()) - each.reserveBytes()), each.notes().sharedLink()));
+            (each.attached() ? here : away).add(new NightDrive(each.id(), each.name(), Math.max(0, each.freeBytes() - promises.runningBytes(each.id(), asked) - each.reserveBytes()), each.notes().sharedLink()));
         }
         // a person is there on open days only, and not any more once the office has closed
         Instant closing = calendar.closing(date);
         List<Span> person = calendar.open(date) && begins.isBefore(closing) ? List.of(new Span(begins, closing)) : List.of();
         NightQuestion question = new NightQuestion(begins, reckoned.values().stream().map(NightTasks.Reckoned::task).toList(), here, away, person, days.perBoot(), days.lead(), calendar.zone());
         Night night = NightPlanner.plan(question);
-        if (date.equals(tonight)) {
-            promises.planTonight(night.rows().stream().map(row -> new Promises.Tonight(row.drive().id(), reckoned.get(row.task().id()).plan().plan().source().diskId(), row.way().highBytes())).toList());
-        }
         return new Planned(date, calendar, begins, night, reckoned, notRun, here);
+    }
+
+    /**
+     * Speaks for the room that tonight's plans will take, so that nothing by hand takes it first. Looking at a night does not: every minute, and whenever a person chooses
+     * something for it.
+     */
+    @Scheduled(initialDelay = PROMISED_AFTER_MILLIS, fixedDelay = PROMISED_EVERY_MILLIS)
+    void promiseTonight() throws IOException {
+        Planned tonight = plan(tonight());
+        Set<String> running = promises.runningDisks();
+        promises.planTonight(tonight.night.rows().stream().map(row -> new Promises.Tonight(row.drive().id(), tonight.reckoned.get(row.task().id()).plan().plan().source().diskId(), row.way().highBytes()))
+            .filter(each -> !running.contains(each.diskId())).toList());
     }
 
     private static Instant later(Instant a, Instant b) {

@@ -2,14 +2,21 @@ package app.granary.server.run;
 
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import java.util.UUID;
 import java.util.concurrent.ConcurrentHashMap;
+import java.util.stream.Collectors;
 import org.springframework.stereotype.Component;
 
 /** Room that is spoken for, per destination, so that it is not given away twice: what running captures will still take, and what tonight's plans will. */
 @Component
 public class Promises {
-    private record Promise(String destinationId, long bytes) {
+    /**
+     * @param diskId of the disk it is an image of; an empty string for a copy
+     * @param whole  what it was promised at the beginning
+     * @param bytes  what it may still write
+     */
+    private record Promise(String destinationId, String diskId, long whole, long bytes) {
     }
 
     /**
@@ -29,12 +36,28 @@ public class Promises {
     }
 
     /**
+     * By running captures but those of these disks: what they take is asked for again as if they were yet to begin, so that what they have written already is there for
+     * them.
+     *
+     * @return less than 0 where they have written more than others are promised
+     */
+    public long runningBytes(String destinationId, Set<String> ownDisks) {
+        return running.values().stream().filter(p -> p.destinationId.equals(destinationId)).mapToLong(p -> ownDisks.contains(p.diskId) ? p.bytes - p.whole : p.bytes).sum();
+    }
+
+    /**
      * By running captures and by tonight's plans.
      *
      * @param forDiskId a disk whose own place tonight is not counted, since it is this image's; empty to count all
      */
     public long promisedBytes(String destinationId, String forDiskId) {
-        return runningBytes(destinationId) + tonight.stream().filter(t -> t.destinationId.equals(destinationId) && !t.diskId.equals(forDiskId)).mapToLong(Tonight::bytes).sum();
+        long running = forDiskId.isEmpty() ? runningBytes(destinationId) : runningBytes(destinationId, Set.of(forDiskId));
+        return running + tonight.stream().filter(t -> t.destinationId.equals(destinationId) && !t.diskId.equals(forDiskId)).mapToLong(Tonight::bytes).sum();
+    }
+
+    /** Disks an image is being made of. */
+    public Set<String> runningDisks() {
+        return running.values().stream().map(Promise::diskId).filter(id -> !id.isEmpty()).collect(Collectors.toSet());
     }
 
     /** Takes the place of what was planned for tonight before. */
@@ -44,7 +67,16 @@ public class Promises {
 
     /** @param bytes what the run may still write there, 0 or more */
     void promise(UUID run, String destinationId, long bytes) {
-        running.put(run, new Promise(destinationId, Math.max(0, bytes)));
+        promise(run, destinationId, "", bytes, bytes);
+    }
+
+    /**
+     * @param diskId it is an image of
+     * @param whole  what it was promised at the beginning
+     * @param bytes  what it may still write there, 0 or more
+     */
+    void promise(UUID run, String destinationId, String diskId, long whole, long bytes) {
+        running.put(run, new Promise(destinationId, diskId, Math.max(0, whole), Math.max(0, bytes)));
     }
 
     void release(UUID run) {

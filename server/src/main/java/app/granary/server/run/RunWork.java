@@ -193,8 +193,8 @@ class RunWork {
         Prospect prospect = preflight(run.diskId(), run.destinationId(), storage, Moment.STARTING);
         run.think(prospect, prospect.to(run.destinationId()).destination());
         long high = prospect.size().highBytes();
-        promises.promise(run.id(), run.destinationId(), high);
-        running.whileWriting(stored -> promises.promise(run.id(), run.destinationId(), high - stored));
+        promises.promise(run.id(), run.destinationId(), run.diskId(), high, high);
+        running.whileWriting(stored -> promises.promise(run.id(), run.destinationId(), run.diskId(), high, high - stored));
         journal.add(run.begunBy(), "capture", run.subject(), Journal.Result.BEGUN, "Capture of " + prospect.source().label() + " (serial " + prospect.source().disk().identity().serial()
             + ") to " + run.destination() + " begun as " + run.imageName() + ", about " + Sizes.decimal(run.likelyBytes()) + ".");
         SiteImage made = site.capture(run.diskId(), run.destinationId(), run.imageName(), storage, running);
@@ -209,7 +209,7 @@ class RunWork {
             + Math.round(left.doneShare() * 100) + " %.");
         Prospect prospect = prospects.fresh(run.diskId(), left.storage(), left.encrypted());
         run.think(prospect, prospect.to(run.destinationId()).destination());
-        promises.promise(run.id(), run.destinationId(), prospect.size().highBytes() - left.storedBytes());
+        promises.promise(run.id(), run.destinationId(), run.diskId(), prospect.size().highBytes(), prospect.size().highBytes() - left.storedBytes());
         return recorded(run, prospect, site.carryOn(run.diskId(), new ImageAt(run.destinationId(), run.imageName(), passphrase), running));
     }
 

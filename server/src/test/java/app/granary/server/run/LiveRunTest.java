@@ -20,6 +20,7 @@ import app.granary.engine.site.Storage;
 import app.granary.server.estimate.Prospect;
 import java.time.Instant;
 import java.util.List;
+import java.util.Set;
 import java.util.Map;
 import java.util.OptionalLong;
 import java.util.Set;
@@ -123,6 +124,20 @@ class LiveRunTest {
         assertEquals(307, promises.promisedBytes("cairn", "d"), "a disk's own place tonight is there for its image");
         promises.planTonight(List.of());
         assertEquals(7, promises.promisedBytes("cairn", ""));
+    }
+
+    /** A night that ran was planned once more with its own runs in its way: "none of 4 fit". */
+    @Test
+    void whatARunIsPromisedIsNotInItsOwnWay() {
+        Promises promises = new Promises();
+        promises.promise(UUID.randomUUID(), "peg", "datum", 100, 30);
+        promises.promise(UUID.randomUUID(), "peg", "plumb", 50, 50);
+        assertEquals(80, promises.runningBytes("peg"));
+        assertEquals(50 - 70, promises.runningBytes("peg", Set.of("datum")), "what datum has written is there for datum");
+        assertEquals(-70, promises.runningBytes("peg", Set.of("datum", "plumb")));
+        assertEquals(Set.of("datum", "plumb"), promises.runningDisks());
+        promises.planTonight(List.of(new Promises.Tonight("peg", "ledger", 7)));
+        assertEquals(50 - 70 + 7, promises.promisedBytes("peg", "datum"));
     }
 
     @Test
