@@ -260,7 +260,7 @@ public final class SimulatedOffice implements Site {
         StandInDisk disk = disk(diskId);
         try (BlockSource source = open(disk)) {
             SiteEstimate real = Desk.estimate(source, storage, goal.scaled(disk.scale()), watch);
-            return new SiteEstimate(new Scale(disk.scale()).of(real.size()), real.compressRateBytes() * disk.scale(), real.compressRateBytes(), OptionalLong.empty());
+            return new SiteEstimate(new Scale(disk.scale()).of(real.size()), new Scale(disk.scale()).of(real.encryptedSize()), real.compressRateBytes() * disk.scale(), real.compressRateBytes(), OptionalLong.empty());
         }
     }
 

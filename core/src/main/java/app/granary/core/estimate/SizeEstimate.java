@@ -40,6 +40,10 @@ public record SizeEstimate(long usedBytes, long sampledBytes, long lowBytes, lon
     /** A part's line in the manifest and its row in the description, at least and at most, by the length of its name and of its size. */
     private static final int PART_LEAST = 120;
     private static final int PART_MOST = 160;
+    /** Bytes of a packet's piece, and what a message takes besides, at least and at most. */
+    private static final int PIECE = 1 << 16;
+    private static final int MESSAGE_LEAST = 60;
+    private static final int MESSAGE_MOST = 512;
 
     public SizeEstimate {
         strata = List.copyOf(strata);
@@ -79,6 +83,19 @@ public record SizeEstimate(long usedBytes, long sampledBytes, long lowBytes, lon
         long likely = likelyBytes / splitBytes * PART_MOST;
         return new SizeEstimate(usedBytes, sampledBytes, lowBytes + fewest * PART_LEAST, likelyBytes + likely, highBytes + most * PART_MOST, basis, overheadBytes + likely,
             strata, standardError, degreesOfFreedom);
+    }
+
+    /**
+     * The same image, each part of it an OpenPGP message (RFC 9580): a key, headers and a digest a message, and a length byte or two for each piece of its two packets.
+     *
+     * @param splitBytes longest part, more than 0; of the estimate in parts already, if it is in parts
+     */
+    public SizeEstimate encrypted(long splitBytes) {
+        long least = lowBytes / PIECE * 2 + Math.max(1, lowBytes / splitBytes) * MESSAGE_LEAST;
+        long most = (highBytes / PIECE + 1) * 4 + (2 * (highBytes / splitBytes) + 2) * MESSAGE_MOST;
+        long likely = likelyBytes / PIECE * 2 + Math.max(1, likelyBytes / splitBytes) * (MESSAGE_LEAST + MESSAGE_MOST) / 2;
+        return new SizeEstimate(usedBytes, sampledBytes, lowBytes + least, likelyBytes + likely, highBytes + most, basis, overheadBytes + likely, strata, standardError,
+            degreesOfFreedom);
     }
 
     /** For a codec that keeps every byte of the disk. */

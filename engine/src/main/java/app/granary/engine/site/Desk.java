@@ -11,6 +11,7 @@ import app.granary.core.image.ImageName;
 import app.granary.core.proof.CheckOutcome;
 import app.granary.core.proof.ProofLevel;
 import app.granary.engine.bag.Bag;
+import app.granary.engine.bag.BagWriter;
 import app.granary.engine.bag.Begun;
 import app.granary.engine.bag.ImageDescription;
 import app.granary.engine.bag.ImageJson;
@@ -39,6 +40,7 @@ import java.time.Clock;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
+import java.util.OptionalLong;
 import java.util.stream.Stream;
 
 /** The engine's work on one opened disk, as every site does it. */
@@ -53,7 +55,9 @@ public final class Desk {
         DiskSurvey survey = DiskSurvey.of(source, storage.choice());
         Sample sample = SizeSampler.sample(source, survey, storage.codec(), storage.level(), seed(survey), goal, watch);
         SizeEstimate size = storage.splitBytes().isPresent() ? sample.size().inParts(storage.splitBytes().getAsLong()) : sample.size();
-        return new SiteEstimate(size, sample.compressRateBytes());
+        long message = storage.splitBytes().orElse(BagWriter.ENCRYPTED_SPLIT);
+        SizeEstimate encrypted = sample.size().inParts(message).encrypted(message);
+        return new SiteEstimate(size, encrypted, sample.compressRateBytes(), sample.compressRateBytes(), OptionalLong.empty());
     }
 
     /** The same disk, untouched, gives the same estimate twice; another disk, or the same one changed, is drawn from anew. */

@@ -234,7 +234,7 @@ public final class MachineSite implements Site {
     public SiteEstimate estimate(String diskId, Storage storage, SampleGoal goal, Watch watch) throws IOException {
         try (RawSource source = RawSource.open(require(diskId).path)) {
             SiteEstimate estimate = Desk.estimate(source, storage, goal, watch);
-            return new SiteEstimate(estimate.size(), estimate.compressRateBytes(), estimate.clockCompressRateBytes(), readRate(diskId, source, storage));
+            return estimate.reading(readRate(diskId, source, storage));
         }
     }
 

@@ -6,6 +6,7 @@ import static org.junit.jupiter.api.Assertions.assertThrows;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
 import app.granary.core.disk.DiskIdentity;
+import app.granary.core.estimate.SizeEstimate;
 import app.granary.core.fault.Fault;
 import app.granary.core.fault.FaultException;
 import app.granary.core.filesystem.DiskSurvey;
@@ -16,11 +17,15 @@ import app.granary.core.proof.ProofLevel;
 import app.granary.engine.bag.Bag;
 import app.granary.engine.capture.Capture;
 import app.granary.engine.capture.CaptureRequest;
+import app.granary.engine.capture.CaptureResult;
 import app.granary.engine.codec.Codec;
 import app.granary.engine.media.Medium;
 import app.granary.engine.media.Tools;
 import app.granary.engine.progress.Watch;
 import app.granary.engine.restore.Restore;
+import app.granary.engine.sample.SampleGoal;
+import app.granary.engine.site.Desk;
+import app.granary.engine.site.Storage;
 import app.granary.engine.source.RawSource;
 import app.granary.engine.verify.Verification;
 import java.io.ByteArrayInputStream;
@@ -30,6 +35,7 @@ import java.io.OutputStream;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Clock;
+import java.util.List;
 import java.util.OptionalLong;
 import java.util.SplittableRandom;
 import org.junit.jupiter.api.Test;
@@ -45,11 +51,16 @@ class EncryptedImageTest {
     @TempDir
     Path folder;
 
+    /** What it weighs lies within its estimate: key, headers and packet pieces of every part were not counted. */
     private Path capture(Codec codec, long split) throws IOException {
         Path disk = Medium.GPT_EXT4_AND_FAT.make(folder);
+        OptionalLong parts = split == 0 ? OptionalLong.empty() : OptionalLong.of(split);
         try (RawSource source = RawSource.open(disk)) {
-            return Capture.run(source, DiskSurvey.of(source, SurveyChoice.USED), new CaptureRequest(ImageName.parse("secret"), codec, codec.usualLevel(),
-                split == 0 ? OptionalLong.empty() : OptionalLong.of(split), SECRET, new DiskIdentity("m", "s", source.sizeBytes()), true), folder, Clock.systemUTC(), Watch.NONE).bag();
+            SizeEstimate estimate = Desk.estimate(source, new Storage(codec, codec.usualLevel(), parts, SurveyChoice.USED), SampleGoal.clearOf(List.of()), Watch.NONE).encryptedSize();
+            CaptureResult made = Capture.run(source, DiskSurvey.of(source, SurveyChoice.USED), new CaptureRequest(ImageName.parse("secret"), codec, codec.usualLevel(), parts, SECRET,
+                new DiskIdentity("m", "s", source.sizeBytes()), true), folder, Clock.systemUTC(), Watch.NONE);
+            assertTrue(estimate.lowBytes() <= made.storedBytes() && made.storedBytes() <= estimate.highBytes(), estimate + " against " + made.storedBytes());
+            return made.bag();
         }
     }
 

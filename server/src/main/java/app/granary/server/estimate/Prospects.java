@@ -80,10 +80,11 @@ public class Prospects {
     /** As a night weighs it, from an estimate made elsewhere: of a disk that is not attached, whose rate is that of its link by the clock. */
     public Prospect forNight(Prospect.Source source, Storage storage, boolean encrypted, SiteEstimate estimate) throws IOException {
         long rate = Math.round(source.disk().readRateBytes() * site.pace());
-        return weigh(source, storage, encrypted, new SiteEstimate(estimate.size(), estimate.compressRateBytes(), estimate.clockCompressRateBytes(), OptionalLong.of(rate)), false);
+        return weigh(source, storage, encrypted, estimate.reading(OptionalLong.of(rate)), false);
     }
 
-    private Prospect weigh(Prospect.Source source, Storage storage, boolean encrypted, SiteEstimate estimate, boolean countTonight) throws IOException {
+    private Prospect weigh(Prospect.Source source, Storage storage, boolean encrypted, SiteEstimate made, boolean countTonight) throws IOException {
+        SiteEstimate estimate = encrypted ? made.encrypted() : made;
         String diskId = source.disk().id();
         SizeEstimate size = estimate.size();
         String serial = source.disk().identity().serial();
