@@ -9,6 +9,7 @@ import PageHeading from '../frame/PageHeading.vue'
 import { useUnits } from '../frame/useUnits'
 import { formatMoment } from '../measure/times'
 import ConfirmOverwrite from '../restore/ConfirmOverwrite.vue'
+import PassphraseField from '../run/PassphraseField.vue'
 import { useSession } from '../session/useSession'
 
 const { mayAct } = useSession()
@@ -57,7 +58,7 @@ const { act: end, refused: notEnded } = useAction(async (id: string) => {
             <td>{{ m.signedAt ? `signed by ${m.signedBy}` : m.state === 'done' ? 'written; look at it and sign on the Restore page' : m.state }}<span v-if="m.refusal" class="brick small"> {{ m.refusal }}</span></td>
             <td class="number"><Button v-if="mayAct && !r.endedAt && (m.state === 'waiting' || m.state === 'failed') && !m.refusal" label="Write it…" size="small" severity="secondary" outlined @click="current = current === r.id + m.computer ? '' : r.id + m.computer" /></td>
           </tr>
-          <tr v-if="current === r.id + m.computer && target(m.targetId)"><td colspan="5"><p class="small"><InputText v-model="secret" type="password" size="small" autocomplete="off" placeholder="passphrase, if the image has one" aria-label="Passphrase of the image" /></p><ConfirmOverwrite :target="target(m.targetId)!" :verb="`Overwrite the disk of ${m.computer}`" :busy="busy" :refused="refused" @confirmed="(typed) => start(r.id, m.computer, typed)" /></td></tr>
+          <tr v-if="current === r.id + m.computer && target(m.targetId)"><td colspan="5"><p v-if="r.encrypted" class="small"><PassphraseField v-model="secret" /></p><ConfirmOverwrite :target="target(m.targetId)!" :verb="`Overwrite the disk of ${m.computer}`" :busy="busy" :refused="refused" :blocked="r.encrypted && !secret" @confirmed="(typed) => start(r.id, m.computer, typed)" /></td></tr>
         </template>
       </tbody>
     </table>

@@ -138,6 +138,10 @@ public class Images {
         return one(id).badBytes();
     }
 
+    public boolean isEncrypted(UUID id) {
+        return one(id).encrypted();
+    }
+
     /** Length of the disk in it. */
     public long rawBytesOf(UUID id) {
         return one(id).rawBytes();

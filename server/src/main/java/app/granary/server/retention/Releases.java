@@ -92,6 +92,7 @@ public class Releases implements RoomMaker {
                 throw new Refused(HttpStatus.CONFLICT, "kept-meanwhile", "", now.image().name() + " stays after all. " + now.decision().why() + " Nothing was released; look at the list again.");
             }
         }
+        requireWholeSets(wanted, decided);
         List<ImageRelease> asked = transactions.execute(status -> wanted.stream().distinct().map(id -> {
             images.release(id);
             return releases.save(ImageRelease.asked(decided.get(id).image(), decided.get(id).decision(), clock.instant(), who));
@@ -102,6 +103,15 @@ public class Releases implements RoomMaker {
         }
         carryOut();
         return asked.stream().map(ImageRelease::id).toList();
+    }
+
+    /** Copies of one image stay or go together: one of them alone would leave a set that the rules speak of as if it were whole. */
+    private static void requireWholeSets(Collection<UUID> wanted, Map<UUID, DryRuns.Decided> decided) {
+        Set<UUID> sets = wanted.stream().map(id -> decided.get(id).image().setId()).collect(Collectors.toSet());
+        decided.values().stream().filter(each -> sets.contains(each.image().setId()) && !wanted.contains(each.image().id())).findFirst().ifPresent(left -> {
+            throw new Refused(HttpStatus.CONFLICT, "copies-together", "", left.image().name() + " lies on " + left.image().destination()
+                + " too, and copies of one image stay or go together. Release that copy as well, or leave all of them. Nothing was released.");
+        });
     }
 
     /** Moves what waits for its drive or failed before, and empties what has lain in the trash for long enough. */

@@ -23,6 +23,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.UUID;
 import java.util.function.Function;
 import java.util.stream.Collectors;
@@ -64,7 +65,7 @@ class RolloutController {
                       @Schema(types = {"string", "null"}) Instant signedAt, String signedBy) {
     }
 
-    record RolloutLine(UUID id, String name, UUID imageId, String imageName, Instant begunAt, String begunBy, @Schema(types = {"string", "null"}) Instant endedAt, List<RolloutMemberLine> members, List<String> unique, String sentence) {
+    record RolloutLine(UUID id, String name, UUID imageId, String imageName, boolean encrypted, Instant begunAt, String begunBy, @Schema(types = {"string", "null"}) Instant endedAt, List<RolloutMemberLine> members, List<String> unique, String sentence) {
     }
 
     @GetMapping
@@ -88,12 +89,16 @@ class RolloutController {
                 last.map(Restorations.Rolled::signedAt).orElse(null), last.map(Restorations.Rolled::signedBy).orElse(""));
         }).toList();
         long signed = members.stream().filter(each -> each.signedAt != null).count();
-        return new RolloutLine(rollout.id(), rollout.name(), rollout.imageId(), rollout.imageName(), rollout.begunAt(), rollout.begunBy(), rollout.endedAt(), members, Runbook.UNIQUE,
+        return new RolloutLine(rollout.id(), rollout.name(), rollout.imageId(), rollout.imageName(), images.isEncrypted(rollout.imageId()), rollout.begunAt(), rollout.begunBy(), rollout.endedAt(), members, Runbook.UNIQUE,
             signed + " of " + members.size() + " signed" + (rollout.endedAt() != null ? "; ended." : "; its image is kept until it is ended."));
     }
 
+    /** What an encrypted image holds is only known with its passphrase: then it is asked when the computer is written. */
     private String refusal(Rollout rollout, Rollout.Member member) {
         try {
+            if (images.isEncrypted(rollout.imageId())) {
+                return targets.refusals(targets.one(member.targetId()), Set.of()).stream().findFirst().orElse("");
+            }
             return restorations.fit(rollout.imageId(), member.targetId(), "grow", Passphrase.NONE);
         } catch (IOException | Refused cannot) {
             return cannot.getMessage();

@@ -232,6 +232,25 @@ class ComeBackTest extends ServerTestBase {
         assertFalse(read("/api/v1/retention").toString().contains("is not ended"));
     }
 
+    /** What an encrypted image holds could not be told without its passphrase, so every computer of its rollout was refused, and the page asked for none. */
+    @Test
+    void aRolloutOfAnEncryptedImageTakesItsPassphrase() throws Exception {
+        ObjectNode capture = json.createObjectNode().put("diskId", "gnomon").put("destinationId", "cairn").put("name", "GNOMON-rolled").put("codec", "zstd").put("allBlocks", false).put("keepSwap", false).put("passphrase", "theodolite-42");
+        capture.putArray("without");
+        String run = answer(send("/api/v1/runs", capture)).get("id").asText();
+        String image = until("/api/v1/runs/" + run, now -> !now.get("endedAt").isNull()).get("imageId").asText();
+        String id = answer(send("/api/v1/rollouts", Map.of("name", "plotters", "imageId", image, "members", List.of(Map.of("computer", "ROD-2", "targetId", "rod-2"))))).get("id").asText();
+        JsonNode line = StreamSupport.stream(read("/api/v1/rollouts").spliterator(), false).filter(each -> each.get("id").asText().equals(id)).findFirst().orElseThrow();
+        assertTrue(line.get("encrypted").asBoolean());
+        assertEquals("", line.get("members").get(0).get("refusal").asText());
+        String path = "/api/v1/rollouts/" + id + "/start";
+        send(path, Map.of("computer", "ROD-2", "confirmation", "2-R2", "passphrase", "theodolite-43")).andExpect(status().is4xxClientError()).andExpect(jsonPath("$.detail", containsString("passphrase")));
+        send(path, Map.of("computer", "ROD-2", "confirmation", "2-R2")).andExpect(status().isUnprocessableEntity()).andExpect(jsonPath("$.detail", containsString("Give its passphrase")));
+        String restore = answer(send(path, Map.of("computer", "ROD-2", "confirmation", "2-R2", "passphrase", "theodolite-42"))).get("id").asText();
+        assertEquals("done", restoration(restore).get("state").asText());
+        send("/api/v1/rollouts/" + id + "/end", Map.of()).andExpect(status().isNoContent());
+    }
+
     @Test
     void aDriveIsMadeReadyOnlyWhenItIsConfirmed() throws Exception {
         Map<String, Object> how = Map.of("scheme", "gpt", "fileSystem", "exfat", "name", "PEG-4", "rescueBytes", 0, "confirmation", "0560");

@@ -88,6 +88,23 @@ class ReleasesWireTest extends ServerTestBase {
         unplug(false);
     }
 
+    /** One copy of a set could be left out of a release, against the rule that copies stay or go together. */
+    @Test
+    void copiesOfOneImageAreReleasedTogetherOrNotAtAll() throws Exception {
+        String old = capture("GNOMON-twice");
+        String run = json.readTree(send("runs/copies", "{\"imageId\":\"" + old + "\",\"toDestinationId\":\"cairn\"}").andExpect(status().isCreated()).andReturn().getResponse().getContentAsString()).get("id").asText();
+        for (int i = 0; i < 600 && read("/api/v1/runs/" + run).get("endedAt").isNull(); i++) {
+            Thread.sleep(100);
+        }
+        String copy = read("/api/v1/images/" + old).get("copies").get(0).get("id").asText();
+        capture("GNOMON-after");
+        send("retention/releases", "{\"images\":[\"" + old + "\"]}").andExpect(status().isConflict()).andExpect(jsonPath("$.type", endsWith("copies-together")))
+            .andExpect(jsonPath("$.detail", containsString("GNOMON-twice lies on CAIRN too")));
+        assertTrue(Files.exists(onDrive("GNOMON-twice")));
+        send("retention/releases", "{\"images\":[\"" + old + "\",\"" + copy + "\"]}").andExpect(status().isOk());
+        assertEquals("trash", released(copy).get("state").asText());
+    }
+
     @Test
     void anImageGoesThroughTheTrashAndBackAndInTheEndForGood() throws Exception {
         String old = capture("GNOMON-old");
