@@ -5,6 +5,7 @@ import app.granary.core.disk.DiskIdentity;
 import app.granary.core.fault.Fault;
 import app.granary.core.fault.FaultException;
 import app.granary.engine.source.DeviceHold;
+import app.granary.engine.source.Sysfs;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -62,7 +63,7 @@ public final class BlockDevices {
     }
 
     /**
-     * Holds a device for as long as a run lasts. A file is held by nobody.
+     * Holds a device or a file for as long as a run lasts.
      *
      * @throws app.granary.core.fault.FaultException when anything else holds it - a mount, swap, a set of disks, an open volume, another
      *     program - or that cannot be told
@@ -72,12 +73,15 @@ public final class BlockDevices {
             return DeviceHold.of(path);
         } catch (DeviceHold.HeldElsewhere inUse) {
             throw Fault.of(Fault.Kind.FORBIDDEN, path.toString(), path + " is in use: " + by(path)
-                + ". Unmount it, or start this computer from rescue media first.").asException();
+                + (Files.isRegularFile(path) ? ". Detach it there first." : ". Unmount it, or start this computer from rescue media first.")).asException();
         }
     }
 
-    /** By what a device is held, in words; an empty string when by nothing. */
+    /** By what other than this program a device is held, in words; an empty string when by nothing. */
     static String heldBy(Path path) throws IOException {
+        if (DeviceHold.isOurs(path)) {
+            return "";
+        }
         try (DeviceHold free = DeviceHold.of(path)) {
             return "";
         } catch (DeviceHold.HeldElsewhere inUse) {
@@ -89,6 +93,10 @@ public final class BlockDevices {
 
     /** Not everything that holds a device is in the list of mounts: of a set of disks only one member is. */
     private static String by(Path path) throws IOException {
+        if (Files.isRegularFile(path)) {
+            List<String> loops = Sysfs.loopsOf(path.toRealPath());
+            return loops.isEmpty() ? "another program has it locked" : "/dev/" + String.join(", /dev/", loops) + " is made of it";
+        }
         List<Lsblk.Device> tree = find(path).map(Lsblk.Device::tree).orElse(List.of());
         List<String> mounted = tree.stream().flatMap(each -> each.mountPoints().stream()).toList();
         List<String> above = tree.stream().skip(1).filter(each -> !each.type().equals("part")).map(each -> each.path() + " (" + each.type()

@@ -131,6 +131,11 @@ public final class MachineSite implements Site {
         return BlockDevices.hold(require(diskId).path);
     }
 
+    @Override
+    public String inUse(String diskId) throws IOException {
+        return BlockDevices.heldBy(require(diskId).path);
+    }
+
     private record Found(SiteDisk disk, Path path) {
     }
 

@@ -61,7 +61,7 @@ final class MachineWorkbench implements Workbench {
         for (Path file : files(targets)) {
             String name = file.getFileName().toString();
             try (RawSource source = RawSource.open(file)) {
-                out.add(new Found(new TargetDisk("file-" + name, name, new DiskIdentity("raw image file", name, source.sizeBytes()), source.sectorBytes(), "file", TargetDisk.Kind.SPARE, true, !Files.isWritable(file), "", List.of(), List.of(),
+                out.add(new Found(new TargetDisk("file-" + name, name, new DiskIdentity("raw image file", name, source.sizeBytes()), source.sectorBytes(), "file", TargetDisk.Kind.SPARE, true, !Files.isWritable(file), BlockDevices.heldBy(file), List.of(), List.of(),
                     Bench.holds(source, 1), Links.SATA), file));
             }
         }

@@ -73,6 +73,11 @@ public interface Site {
 
     DiskSurvey survey(String diskId, SurveyChoice choice) throws IOException;
 
+    /** What other than Granary uses a disk, so that no image of it can be made now: "mounted at /home"; an empty string when nothing does. */
+    default String inUse(String diskId) throws IOException {
+        return "";
+    }
+
     /** @param watch told as the sample grows; when it asks to stop, what was sampled so far has to do */
     SiteEstimate estimate(String diskId, Storage storage, SampleGoal goal, Watch watch) throws IOException;
 

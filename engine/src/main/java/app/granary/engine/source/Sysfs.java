@@ -1,8 +1,11 @@
 package app.granary.engine.source;
 
 import java.io.IOException;
+import java.nio.file.DirectoryStream;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
 
 /** Asks the kernel about a block device (Linux, Documentation/ABI/stable/sysfs-block). */
 public final class Sysfs {
@@ -34,6 +37,26 @@ public final class Sysfs {
         } catch (IOException notCounted) {
             return reached(device) + "-" + device.getFileName();
         }
+    }
+
+    /** Loop devices that are made of a file, by name; usually none. */
+    public static List<String> loopsOf(Path file) throws IOException {
+        Path blocks = Path.of("/sys/block");
+        if (!Files.isDirectory(blocks)) {
+            return List.of();
+        }
+        List<String> out = new ArrayList<>();
+        try (DirectoryStream<Path> loops = Files.newDirectoryStream(blocks, "loop*")) {
+            for (Path loop : loops) {
+                Path backing = loop.resolve("loop/backing_file");
+                if (Files.isReadable(backing) && Files.readString(backing).strip().equals(file.toString())) {
+                    out.add(loop.getFileName().toString());
+                }
+            }
+        } catch (java.nio.file.NoSuchFileException | java.nio.file.DirectoryIteratorException detached) {
+            // a loop that goes while it is looked at is none
+        }
+        return out;
     }
 
     /** Logical sector in bytes; 512 where the kernel does not tell. */

@@ -121,7 +121,9 @@ class RealDevicesTest {
         TargetDisk member = target(site, two);
         assertEquals("", member.inUse());
         assertTrue(member.holds().get(0).startsWith("no partition table; the whole disk is btrfs"), member.holds().toString());
-        mounted(one.toString(), "mnt");
+        // only for reading, so that the file system itself writes nothing while it is looked at
+        Tools.run(folder, "mkdir mnt; mount -o ro " + one + " mnt");
+        undo.add("umount mnt");
         assertTrue(target(site, two).inUse().contains("set of disks"));
         String twoId = site.computers().get(0).disks().stream().filter(each -> each.name().equals(two.toString())).findFirst().orElseThrow().id();
         String spareId = site.computers().get(0).disks().stream().filter(each -> each.name().equals(spare.toString())).findFirst().orElseThrow().id();
@@ -138,6 +140,33 @@ class RealDevicesTest {
 
     private static TargetDisk target(MachineSite site, Path device) throws IOException {
         return site.workbench().targets().stream().filter(each -> each.name().equals(device.toString())).findFirst().orElseThrow();
+    }
+
+    /** A file was read and written while a loop device, or another program, had it. */
+    @Test
+    void aFileThatSomethingElseUsesIsInUse() throws Exception {
+        Path loop = loop("backing");
+        Path file = folder.resolve("backing");
+        assertTrue(assertThrows(FaultException.class, () -> BlockDevices.hold(file)).getMessage().contains(loop + " is made of it"));
+        Path other = folder.resolve("other");
+        Tools.run(folder, "truncate -s 1M other");
+        Process holder = new ProcessBuilder("python3", "-c", "import fcntl,sys\nf=open('other','r+')\nfcntl.lockf(f,fcntl.LOCK_EX)\nprint('held',flush=True)\nsys.stdin.read()").directory(folder.toFile()).start();
+        try {
+            assertEquals("held", holder.inputReader().readLine());
+            assertTrue(assertThrows(FaultException.class, () -> BlockDevices.hold(other)).getMessage().contains("another program has it locked"));
+        } finally {
+            holder.destroy();
+            holder.waitFor();
+        }
+        try (DeviceHold held = BlockDevices.hold(other)) {
+            assertTrue(held != null);
+            try (RawSource source = RawSource.open(other)) {
+                source.read(0, ByteBuffer.allocate(512));
+            }
+            assertEquals("", BlockDevices.heldBy(other), "our own run");
+            assertTrue(Tools.run(folder, "python3 -c \"import fcntl; fcntl.lockf(open('other','r+'), fcntl.LOCK_EX|fcntl.LOCK_NB)\" 2>&1 || echo refused").contains("refused"),
+                "closing another descriptor takes nothing away");
+        }
     }
 
     /** A disk that goes by no serial got its path as its name: the next one on that path was taken for it. */

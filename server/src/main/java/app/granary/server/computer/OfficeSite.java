@@ -62,6 +62,11 @@ class OfficeSite implements Site {
     }
 
     @Override
+    public String inUse(String diskId) throws IOException {
+        return devices.inUse(disks.siteId(diskId));
+    }
+
+    @Override
     public SiteEstimate estimate(String diskId, Storage storage, SampleGoal goal, Watch watch) throws IOException {
         return devices.estimate(disks.siteId(diskId), storage, goal, watch);
     }

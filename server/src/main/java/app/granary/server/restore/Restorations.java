@@ -131,6 +131,12 @@ public class Restorations implements OtherWork {
         if (!layout.fits()) {
             throw new Refused(HttpStatus.CONFLICT, layout.refusals().get(0).kind().word(), "targetId", layout.refusals().get(0).sentence());
         }
+        if (source.imageId.isEmpty()) {
+            String use = site.inUse(source.diskId);
+            if (!use.isEmpty()) {
+                throw new Refused(HttpStatus.CONFLICT, "in-use", "diskId", source.imageName + " is in use: " + use + ". Nothing was begun. Unmount it, or start this computer from rescue media first.");
+            }
+        }
         TargetDisk target = targets.one(targetId);
         runs.getObject().requireFree(devices.overwriting(confirmed, target.name()));
         Restoration asked = repository.save(new Restoration(kind, source.imageName, source.imageId.orElse(null), source.madeAt, source.diskId, source.computer, source.disk, clock.instant(), who).onto(confirmed, target.name(),

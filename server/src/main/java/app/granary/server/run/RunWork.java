@@ -136,6 +136,7 @@ class RunWork {
         // samples are kept for a while, and a passphrase is not
         Prospect prospect = prospects.fresh(diskId, storage.with(Passphrase.NONE), !storage.passphrase().isNone());
         requireMachine(prospect.to(destinationId).destination(), prospect);
+        requireIdle(prospect);
         List<RuleOutcome> broken = broken(prospect, destinationId);
         if (broken.size() == 1 && broken.get(0).rule().equals("room")) {
             long shortBytes = broken.get(0).askedBytes() - broken.get(0).allowedBytes();
@@ -162,6 +163,15 @@ class RunWork {
             .or(() -> journal.newest().flatMap(newest -> Preflight.clock(clock.instant(), newest, clock.getZone())));
         if (why.isPresent()) {
             throw new Refused(HttpStatus.CONFLICT, "not-ready", "", why.get());
+        }
+    }
+
+    /** Told when it is asked for, and not an hour later when its turn has come. */
+    private void requireIdle(Prospect prospect) throws IOException {
+        String use = site.inUse(prospect.source().disk().id());
+        if (!use.isEmpty()) {
+            throw new Refused(HttpStatus.CONFLICT, "in-use", "diskId", prospect.source().label() + " is in use: " + use
+                + ". Nothing was begun. Unmount it, or start this computer from rescue media first.");
         }
     }
 
