@@ -67,7 +67,7 @@ function place(x: number, bin: { rim: number; floor: number }): string {
         <span class="soft">{{ d.place }}</span>
         <button type="button" class="figure" :class="d.fit ? 'moss' : 'brick'" @click.prevent="emit('show', d.working)">{{ verdict(d) }}</button>
         <b v-if="d.fit">{{ ORDINAL[d.rank] ?? `${d.rank}th choice` }}</b>
-        <span v-else class="brick">does not fit</span>
+        <span v-else class="brick">{{ d.attached ? 'does not fit' : 'not attached' }}</span>
       </label>
     </div>
   </div>

@@ -3,7 +3,7 @@ import type { Weighed } from '../api/types'
 import { layBins } from './bins'
 
 const drive = (capacityBytes: number, freeBytes: number, promisedBytes = 0): Weighed => ({
-  id: '', name: '', place: '', capacityBytes, freeBytes, promisedBytes, reserveBytes: capacityBytes / 50, fileLimitBytes: null, fit: true, itself: false, rank: 1, roomAfterBytes: 0,
+  id: '', name: '', place: '', capacityBytes, freeBytes, promisedBytes, reserveBytes: capacityBytes / 50, fileLimitBytes: null, fit: true, attached: true, itself: false, rank: 1, roomAfterBytes: 0,
   refusals: [], time: { lowSeconds: 0, highSeconds: 0, slowest: '', stages: [], working: { title: '', subtitle: '', lines: [], sentences: [] } },
   working: { title: '', subtitle: '', lines: [], sentences: [] },
 })

@@ -9,10 +9,10 @@ export interface StoringChoice {
 
 /** The four ways to store an image, in the words of the page. */
 export const CHOICES: readonly StoringChoice[] = [
-  { key: 'none', name: 'None', codec: 'none', level: 0, note: 'every byte, free ones as zeros' },
-  { key: 'fast', name: 'Fast', codec: 'zstd', level: 1, note: 'zstd 1' },
-  { key: 'balanced', name: 'Balanced', codec: 'zstd', level: 3, note: 'zstd 3' },
-  { key: 'small', name: 'Small', codec: 'zstd', level: 12, note: 'zstd 12' },
+  { key: 'none', name: 'As it is', codec: 'none', level: 0, note: 'every byte, free ones as zeros' },
+  { key: 'fast', name: 'Quick', codec: 'zstd', level: 1, note: 'zstd 1' },
+  { key: 'balanced', name: 'Everyday', codec: 'zstd', level: 3, note: 'zstd 3' },
+  { key: 'small', name: 'Tight', codec: 'zstd', level: 12, note: 'zstd 12' },
 ]
 
 /** The four ways, and the one a plan asks for when it is none of them. */

@@ -4,12 +4,12 @@ import { useUnits } from '../frame/useUnits'
 import { formatMoment, formatSeconds } from '../measure/times'
 
 /** Every check of one copy, newest first. */
-const props = defineProps<{ checks: readonly ImageCheck[]; destination: string; format: string }>()
+const props = defineProps<{ checks: readonly ImageCheck[]; destination: string; format: string; partitions: number }>()
 const { size } = useUnits()
 const MEANING: Record<string, string> = {
   complete: 'all parts there, of the right length',
   sound: 'every stored byte matches its SHA-256',
-  readable: props.format === 'granary' ? 'every digest matches and every frame decodes to what was read' : 'all of it unpacks, with the partition table it was added with',
+  readable: props.format === 'granary' ? 'every digest matches and every frame decodes to what was read' : props.partitions ? 'all of it unpacks, with the partition table it was added with' : 'all of it unpacks',
   rehearsed: 'restored to a scratch file, which is what was read of the disk',
   booted: 'signed by a person',
 }

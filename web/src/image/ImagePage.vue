@@ -46,7 +46,7 @@ const inside = computed(() => image.value && image.value.lowBytes <= image.value
   <div v-if="image && detail.data.value" class="columns">
     <section>
       <h3>Evidence, newest first</h3>
-      <ImageEvidence :checks="detail.data.value.checks" :destination="image.destination" :format="image.format" />
+      <ImageEvidence :checks="detail.data.value.checks" :destination="image.destination" :format="image.format" :partitions="facts.data.value?.partitions.length ?? 0" />
       <h3 class="below">What it is</h3>
       <table>
         <tbody>

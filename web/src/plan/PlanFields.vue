@@ -38,9 +38,18 @@ const KEPT = [{ key: 'last', name: 'last' }, { key: 'daily', name: 'days' }, { k
         </tr>
         <tr>
           <td class="soft">Kept</td>
-          <td class="kept"><label><input v-model="form.keep.asOffice" type="checkbox" /> as the office does</label><template v-if="!form.keep.asOffice"><label v-for="k in KEPT" :key="k.key"><input v-model.number="form.keep[k.key]" type="number" min="0" max="999" :aria-label="`Kept: ${k.name}`" /> {{ k.name }}</label>
-            <label>none younger than <input v-model.number="form.keep.minimumDays" type="number" min="0" max="9999" aria-label="Kept at least days" /> days goes</label><label>at most <input v-model.number="form.keep.maximumDays" type="number" min="0" max="9999" aria-label="Kept at most days" /> days (0: any)</label><label>at least <input v-model.number="form.keep.leastProven" type="number" min="1" max="999" aria-label="Kept proven at least" /> proven</label></template>
-            <label><input v-model="form.keep.automatic" type="checkbox" /> release the rest by itself</label></td>
+          <td>
+            <div class="kept">
+              <label><input v-model="form.keep.asOffice" type="checkbox" /> as the office does</label>
+              <template v-if="!form.keep.asOffice">
+                <label v-for="k in KEPT" :key="k.key"><input v-model.number="form.keep[k.key]" type="number" min="0" max="999" :aria-label="`Kept: ${k.name}`" /> {{ k.name }}</label>
+                <label>none younger than <input v-model.number="form.keep.minimumDays" type="number" min="0" max="9999" aria-label="Kept at least days" /> days goes</label>
+                <label>at most <input v-model.number="form.keep.maximumDays" type="number" min="0" max="9999" aria-label="Kept at most days" /> days (0: any)</label>
+                <label>at least <input v-model.number="form.keep.leastProven" type="number" min="1" max="999" aria-label="Kept proven at least" /> proven</label>
+              </template>
+              <label><input v-model="form.keep.automatic" type="checkbox" /> release the rest by itself</label>
+            </div>
+          </td>
         </tr>
         <tr>
           <td class="soft">Proof</td>
@@ -80,8 +89,9 @@ label { white-space: nowrap; margin-right: 10px; cursor: pointer; }
 :deep(input[type='number']) {
   font: inherit; color: inherit; background: var(--sheet); border: 1px solid var(--rule); border-radius: 3px; padding: 1px 3px; width: 40px; font-variant-numeric: tabular-nums;
 }
-.kept label { margin-right: 5px; }
-.kept :deep(input) { width: 36px; }
+.kept { display: flex; flex-wrap: wrap; gap: 3px 10px; }
+.kept label { margin-right: 0; }
+.kept :deep(input[type='number']) { width: 36px; }
 .wide { width: 54px !important; }
 .example { display: block; overflow-wrap: anywhere; }
 </style>

@@ -188,6 +188,8 @@ function takeTheirs() {
 <style scoped>
 .row { display: flex; justify-content: space-between; align-items: baseline; gap: 16px; }
 .columns { display: grid; grid-template-columns: minmax(330px, 5fr) minmax(360px, 6fr); gap: 30px; margin-top: 8px; }
+/* neither column grows over the other, whatever stands in it */
+.columns > section { min-width: 0; }
 .review { border-left: 3px solid var(--grain); background: var(--sheet); padding: 12px 16px; margin-bottom: 16px; }
 .sentence { font-size: 16px; max-width: 900px; }
 .review ul { margin: 8px 0 0; padding-left: 18px; }

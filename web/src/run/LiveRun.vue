@@ -8,7 +8,7 @@ import { useAction } from '../api/useAction'
 import { useUnits } from '../frame/useUnits'
 import { formatRange } from '../measure/times'
 import { useSession } from '../session/useSession'
-import { devices, ratePath, stageWord } from './runWords'
+import { devices, ratePath, stageWord, stopMeans } from './runWords'
 
 const props = defineProps<{ run: Live }>()
 const { size } = useUnits()
@@ -53,7 +53,7 @@ const { act, busy, refused } = useAction(async (what: 'stop' | 'pause' | 'go-on'
           <Button label="Stop" severity="secondary" outlined size="small" :loading="busy" @click="asking = true" />
         </template>
         <template v-else>
-          {{ run.kind === 'capture' ? 'What was written is kept, to be carried on or discarded; the disk is untouched.' : 'The image stays as it is.' }}
+          {{ stopMeans(run.kind) }}
           <Button label="Stop this run" severity="danger" size="small" @click="act('stop')" />
           <Button label="Let it run" text size="small" autofocus @click="asking = false" />
         </template>

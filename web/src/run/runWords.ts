@@ -14,6 +14,16 @@ export function stageWord(stage: string): string {
   return STAGES[stage] ?? stage
 }
 
+/** What stopping a run leaves behind. */
+export function stopMeans(kind: string): string {
+  if (kind === 'capture') return 'What was written is kept, to be carried on or discarded; the disk is untouched.'
+  if (kind === 'restore' || kind === 'spare') return 'The target is half written then, and no computer starts from it. It can be carried on; what was on it is gone.'
+  if (kind === 'stick' || kind === 'prepare') return 'What was on it is gone, and what is on it then is not complete. Write it again.'
+  if (kind === 'copy') return 'What was copied so far is removed; the image it is copied from stays as it is.'
+  if (kind === 'repair') return 'What was mended so far stays mended; mend it again for the rest.'
+  return 'Nothing was changed: the image stays as it is.'
+}
+
 /** Which devices a run uses, for the person who stands among them. */
 export function devices(run: { kind: string; computer: string; disk: string; serial: string; destination: string }): { reads: string; writes: string } {
   const disk = `${run.computer} ${run.disk}${run.serial ? `, serial ${run.serial}` : ''}`

@@ -100,7 +100,7 @@ class TechniciansDayTest extends BrowserTest {
         assertThat(page.getByRole(AriaRole.ALERT)).containsText("line 2: a computer has no name");
         page.getByLabel("The report").fill("""
             {"format": "granary-inventory", "version": 1, "computers": [
-              {"name": "PLUMB", "firmware": "bios", "operatingSystem": "Casement 10, build 19045", "disks": [
+              {"name": "PLUMB", "firmware": "bios", "operatingSystem": "Aster 5", "disks": [
                 {"model": "Halden S3", "serial": "22-HS-0777", "sizeBytes": 480103981056, "sectorBytes": 512, "scheme": "mbr", "partitions": [
                   {"number": 1, "startBytes": 1048576, "sizeBytes": 400000000000, "type": "07", "fileSystem": "ntfs", "usedBytes": 91000000000}]}]},
               {"name": "SEXTANT", "maker": "Wren & Marlow", "disks": [

@@ -30,15 +30,15 @@ final class MarrowbySurveyOffice {
     }
 
     static final List<Desk> DESKS = List.of(
-        new Desk("CONTOUR", "mapping workstation", "Idris Fell", uefi("Wren & Marlow", "Plain 7", "F12", true, "Casement 11, build 26100", Encryption.NONE, KeyPlace.UNKNOWN, "")),
-        new Desk("DATUM", "file server", "everyone", uefi("Holt Systems", "Rack 2", "F11", false, "Larch Linux 12", Encryption.NONE, KeyPlace.UNKNOWN, "")),
+        new Desk("CONTOUR", "mapping workstation", "Idris Fell", uefi("Wren & Marlow", "Plain 7", "F12", true, "Aster 6", Encryption.NONE, KeyPlace.UNKNOWN, "")),
+        new Desk("DATUM", "file server", "everyone", uefi("Holt Systems", "Rack 2", "F11", false, "Larch Linux, autumn", Encryption.NONE, KeyPlace.UNKNOWN, "")),
         new Desk("GNOMON", "plotter controller", "the drawing room", bios("Pike Controls", "PC-4", "Esc", "controller firmware 3.1")),
-        new Desk("ISOBAR", "laptop", "Tamsin Roe", uefi("Wren & Marlow", "Leaf 13", "F12", false, "Larch Linux 13", Encryption.NONE, KeyPlace.UNKNOWN, "")),
-        new Desk("LEDGER", "accounts", "Bram Oakes", uefi("Holt Systems", "Desk 5", "F9", true, "Casement 10, build 19045", Encryption.NONE, KeyPlace.UNKNOWN, "")),
-        new Desk("MERIDIAN", "drafting workstation", "Orla Venn", uefi("Wren & Marlow", "Tower 9", "F12", true, "Casement 11, build 26100", Encryption.NONE, KeyPlace.UNKNOWN, "")),
-        new Desk("PLUMB", "front desk", "Nell Harrow", bios("Dunmore", "Slim 3", "F8", "Casement 7, build 7601")),
-        new Desk("THEODOLITE", "field laptop", "Piers Calloway", uefi("Wren & Marlow", "Field 12", "F12", true, "Larch Linux 13", Encryption.VOLUMES, KeyPlace.SAFE, "envelope 4")),
-        new Desk("TRIPOD", "field laptop", "Sable Quist", uefi("Wren & Marlow", "Field 12", "F12", true, "Casement 11, build 26100", Encryption.VOLUMES, KeyPlace.SAME_COMPUTER, "a text file in her documents")));
+        new Desk("ISOBAR", "laptop", "Tamsin Roe", uefi("Wren & Marlow", "Leaf 13", "F12", false, "Larch Linux, spring", Encryption.NONE, KeyPlace.UNKNOWN, "")),
+        new Desk("LEDGER", "accounts", "Bram Oakes", uefi("Holt Systems", "Desk 5", "F9", true, "Aster 5", Encryption.NONE, KeyPlace.UNKNOWN, "")),
+        new Desk("MERIDIAN", "drafting workstation", "Orla Venn", uefi("Wren & Marlow", "Tower 9", "F12", true, "Aster 6", Encryption.NONE, KeyPlace.UNKNOWN, "")),
+        new Desk("PLUMB", "front desk", "Nell Harrow", bios("Dunmore", "Slim 3", "F8", "Aster 3")),
+        new Desk("THEODOLITE", "field laptop", "Piers Calloway", uefi("Wren & Marlow", "Field 12", "F12", true, "Larch Linux, spring", Encryption.VOLUMES, KeyPlace.SAFE, "envelope 4")),
+        new Desk("TRIPOD", "field laptop", "Sable Quist", uefi("Wren & Marlow", "Field 12", "F12", true, "Aster 6", Encryption.VOLUMES, KeyPlace.SAME_COMPUTER, "a text file in her documents")));
 
     static final List<StandInDisk> DISKS = List.of(
         new StandInDisk("contour-1", "contour-1", "CONTOUR", "disk 1, system", "Aldine N5", "7K-0331-CO", 133_291_008, 3752, "NVMe", Links.NVME * PACE),

@@ -45,7 +45,7 @@ class EstimateController {
      * @param fileLimitBytes longest file it takes; null when there is no limit
      */
     record Weighed(String id, String name, String place, long capacityBytes, long freeBytes, long promisedBytes, long reserveBytes, @Schema(types = {"integer", "null"}) Long fileLimitBytes, boolean fit,
-                   boolean itself, int rank, long roomAfterBytes, List<String> refusals, Time time, Working working) {
+                   boolean attached, boolean itself, int rank, long roomAfterBytes, List<String> refusals, Time time, Working working) {
     }
 
     record Time(double lowSeconds, double highSeconds, String slowest, List<Stage> stages, Working working) {
@@ -94,7 +94,7 @@ class EstimateController {
 
     private static Weighed weighed(Prospect prospect, DestinationAssessment a, boolean byClock) {
         return new Weighed(a.destination().id(), a.destination().name(), a.destination().place(), a.destination().capacityBytes(), a.destination().freeBytes(),
-            a.destination().promisedBytes(), a.destination().reserveBytes(), Working.orNull(a.destination().fileSizeLimitBytes()), a.fit(),
+            a.destination().promisedBytes(), a.destination().reserveBytes(), Working.orNull(a.destination().fileSizeLimitBytes()), a.fit(), a.destination().attached(),
             a.rules().stream().anyMatch(r -> r.rule().equals("not-itself") && !r.holds()), a.rank(), a.roomAfterBytes(),
             a.rules().stream().filter(r -> !r.holds()).map(RuleOutcome::sentence).toList(), Time.from(byClock ? prospect.clockTimeTo(a.destination()) : prospect.timeTo(a.destination()), prospect.correction(a.destination()), prospect.estimate().readRateBytes().isPresent()), Workings.destination(a));
     }

@@ -259,14 +259,14 @@ class RunWork {
         elsewhere.learn(run.imageId(), result);
         requireOk(run, result.outcome());
         String unpacked = result.contentBytes().isPresent() ? " It unpacks to " + Sizes.decimal(result.contentBytes().getAsLong()) + "." : "";
-        return "Image " + run.imageName() + " on " + run.destination() + " is " + meaningElsewhere(result.outcome().level()) + "." + unpacked + (result.note().isEmpty() ? "" : " " + result.note());
+        return "Image " + run.imageName() + " on " + run.destination() + " is " + meaningElsewhere(result.outcome().level(), image) + "." + unpacked + (result.note().isEmpty() ? "" : " " + result.note());
     }
 
-    private static String meaningElsewhere(ProofLevel level) {
+    private static String meaningElsewhere(ProofLevel level, ElsewhereImage image) {
         return switch (level) {
             case COMPLETE -> "complete: all its files are there and have the length they had";
             case SOUND -> "sound: every byte of it matches its digest";
-            default -> "readable: all of it unpacks, and the partition table in it is the one it was added with";
+            default -> "readable: all of it unpacks" + (image.inside().scheme().equals("none") ? "" : ", and the partition table in it is the one it was added with");
         };
     }
 

@@ -91,7 +91,7 @@ class ElsewhereWireTest extends ServerTestBase {
         site.putFile("cairn", "old-part", "gnomon-part.img.gz", packed);
         String id = added(send("/api/v1/elsewhere", Map.of("destinationId", "cairn", "lookedIn", "old-part", "folder", "old-part", "name", "gnomon-part.img.gz", "diskId", "gnomon", "madeAt", "2026-03-01T12:00:00Z")));
         http.perform(get("/api/v1/images/" + id)).andExpect(jsonPath("$.image.partly", is("partly: without all but one partition")));
-        assertEquals("done", checked(id, "readable").get("state").asText());
+        assertTrue(checked(id, "readable").get("outcome").asText().contains("is readable: all of it unpacks. It unpacks to"), "it has no table, and none was compared");
         JsonNode cover = StreamSupport.stream(read("/api/v1/today").get("cover").spliterator(), false).filter(each -> each.get("diskId").asText().equals("gnomon")).findFirst().orElseThrow();
         assertTrue(cover.get("words").asText().contains("partly: without all but one partition"), cover.toString());
         String card = StreamSupport.stream(read("/api/v1/cards").spliterator(), false).map(JsonNode::toString).filter(each -> each.contains("gnomon-part")).findFirst().orElseThrow();
