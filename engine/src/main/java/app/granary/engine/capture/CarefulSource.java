@@ -19,6 +19,8 @@ import java.util.concurrent.atomic.AtomicInteger;
  */
 public final class CarefulSource extends SourceOver {
     private static final int TRIES = 3;
+    /** So many places all over the disk are tried before it is said that nothing of it can be read. */
+    private static final int PROBES = 64;
     /** More than this are no longer spots on a disk: the disk is failing, and reading on wears what is left of it (common practice, no source). */
     private static final int MOST_BAD_SECTORS = 65_536;
 
@@ -125,17 +127,41 @@ public final class CarefulSource extends SourceOver {
     /** What could be read before must still be; otherwise it is not a spot that fails. */
     private void requireThere(IOException failed) throws IOException {
         long known = readOnce;
+        if (known < 0) {
+            requireAnything(failed);
+            return;
+        }
         ByteBuffer probe = ByteBuffer.allocate(sectorBytes());
         try {
-            source.read(Math.max(0, known) / sectorBytes() * sectorBytes(), probe);
+            source.read(known / sectorBytes() * sectorBytes(), probe);
         } catch (java.nio.channels.ClosedByInterruptException stopped) {
             throw stopped;
         } catch (IOException gone) {
-            if (known >= 0) {
-                throw failed instanceof FaultException told ? told : Fault.of(Fault.Kind.DEVICE_FAILED, name(), name() + " cannot be read any more: " + failed.getMessage()
-                    + ". Nothing was changed on it; check its cable.").asException();
+            throw unreadable(failed);
+        }
+    }
+
+    /** A disk of which nothing at all can be read is no disk with bad sectors: an image of it would be zeros and a list. */
+    private void requireAnything(IOException failed) throws IOException {
+        long sectors = sizeBytes() / sectorBytes();
+        for (long i = 0; i < Math.min(PROBES, sectors); i++) {
+            long at = (sectors - 1) * i / Math.max(1, Math.min(PROBES, sectors) - 1) * sectorBytes();
+            try {
+                source.read(at, ByteBuffer.allocate(sectorBytes()));
+                readOnce = at;
+                return;
+            } catch (java.nio.channels.ClosedByInterruptException stopped) {
+                throw stopped;
+            } catch (IOException gone) {
+                // the next place may answer
             }
         }
+        throw unreadable(failed);
+    }
+
+    private IOException unreadable(IOException failed) {
+        return failed instanceof FaultException told ? told : Fault.of(Fault.Kind.DEVICE_FAILED, name(), name() + " cannot be read any more: " + failed.getMessage()
+            + ". Nothing was changed on it; check its cable.").asException();
     }
 
     private void tell(BadStretch stretch, List<BadStretch> bad) {

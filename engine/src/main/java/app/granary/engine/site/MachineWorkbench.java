@@ -136,31 +136,28 @@ final class MachineWorkbench implements Workbench {
         return Bag.open(site.bag(at), at.passphrase());
     }
 
-    /** A target that is the one confirmed, and held until it is written: nobody can mount it between the last look and the first byte. */
-    private record Held(Found found, DeviceHold hold) implements AutoCloseable {
-        @Override
-        public void close() {
-            hold.close();
-        }
-    }
-
-    /** Looked at before it is held, since a held device looks in use, and which device it is once more after. */
-    private Held confirmed(Confirmed target) throws IOException {
-        Bench.require(targets(), target);
-        Found before = require(target.targetId());
-        DeviceHold hold = BlockDevices.hold(before.path);
-        try {
-            Found now = require(target.targetId());
-            Bench.requireAsConfirmed(now.disk, target);
-            if (!now.path.equals(before.path)) {
-                throw Fault.of(Fault.Kind.FORBIDDEN, before.disk.name(), before.disk.inFull()
-                    + " was exchanged at this moment. Nothing was written. Look at the disk, and confirm it again.").asException();
+    private TargetHold<Found> confirmed(Confirmed target) throws IOException {
+        return TargetHold.of(new TargetHold.Machine<>() {
+            @Override
+            public List<Found> found() throws IOException {
+                return MachineWorkbench.this.found();
             }
-            return new Held(now, hold);
-        } catch (IOException | RuntimeException failed) {
-            hold.close();
-            throw failed;
-        }
+
+            @Override
+            public TargetDisk target(Found found) {
+                return found.disk;
+            }
+
+            @Override
+            public boolean same(Found one, Found other) {
+                return one.path.equals(other.path);
+            }
+
+            @Override
+            public TargetHold.Hold hold(Found found) throws IOException {
+                return BlockDevices.hold(found.path)::close;
+            }
+        }, target);
     }
 
     @Override
@@ -176,8 +173,8 @@ final class MachineWorkbench implements Workbench {
 
     @Override
     public RestoreOutcome write(From from, Confirmed target, Firmware firmware, LayoutChoice choice, How how, Watch watch) throws IOException {
-        try (Held held = confirmed(target)) {
-            Found to = held.found;
+        try (TargetHold<Found> held = confirmed(target)) {
+            Found to = held.disk();
             if (from instanceof From.Image image) {
                 Path log = Files.createDirectories(scratch).resolve(to.disk.id() + ".log");
                 return Bench.write(open(image.at()), target(to, firmware), overwritten(to), choice, how, new RestoreLog(log,
@@ -212,16 +209,16 @@ final class MachineWorkbench implements Workbench {
     public RestoreOutcome writeRaw(String rawFileId, Confirmed target, Watch watch) throws IOException {
         Path file = files(rescueFiles()).stream().filter(each -> each.getFileName().toString().equals(rawFileId)).findFirst().orElseThrow(() -> Fault.of(Fault.Kind.NOT_RECOGNISED, rawFileId,
             "There is no file " + rawFileId + " in " + rescueFiles() + " any more. Put it there again.").asException());
-        try (Held held = confirmed(target); RawSource source = RawSource.open(file)) {
-            Found to = held.found;
+        try (TargetHold<Found> held = confirmed(target); RawSource source = RawSource.open(file)) {
+            Found to = held.disk();
             return DiskCopy.bytes(source, to.disk.identity().sizeBytes(), overwritten(to), true, watch);
         }
     }
 
     @Override
     public PartitionTable prepare(Preparation how, Confirmed target, Random ids, Watch watch) throws IOException {
-        try (Held held = confirmed(target)) {
-            Found to = held.found;
+        try (TargetHold<Found> held = confirmed(target)) {
+            Found to = held.disk();
             return DrivePreparation.run(how, to.disk.identity().sizeBytes(), to.disk.sectorBytes(), overwritten(to),
                 Files.createDirectories(scratch), ids, watch);
         }
