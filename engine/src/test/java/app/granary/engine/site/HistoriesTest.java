@@ -263,6 +263,7 @@ class HistoriesTest {
             run(wanted, () -> {
                 try (TargetHold<Disk> held = TargetHold.of(this, confirmed)) {
                     assertEquals(onto.identity, held.disk().identity);
+                    assertEquals(confirmed.holds(), target(held.disk()).holds(), "what a person saw on it is not what is overwritten");
                     TargetHold.Hold source = hold(from);
                     try {
                         DiskCopy.bytes(source(from), BYTES, overwritten(held.disk(), held), true, step);
