@@ -146,4 +146,30 @@ class BadDayTest extends OfficeWithAPast {
         assertThat(page.getByText("4 of 4 signed; ended.")).isVisible();
         assertTrue(page.locator("h2").first().innerText().contains("plotter controllers"));
     }
+
+    /** Two spares in a dock that gives both one serial, and a disk in an adapter that gives none. */
+    @Test
+    @Order(4)
+    void disksThatCannotBeToldAreTold() {
+        simulate("alike:spare-3", true);
+        open("/restore");
+        page.getByLabel("Computer to bring back").selectOption("GNOMON");
+        choose("Image to bring back", "readable");
+        assertThat(page.getByText("it cannot be told which would be overwritten")).hasCount(2);
+        page.getByLabel("Tell which disk Spare 3 is").click();
+        assertThat(page.getByText("Pull the disk you mean now.")).isVisible();
+        simulate("unplug:spare-3", true);
+        assertThat(page.getByText("It is gone. Plug it in again.")).isVisible();
+        simulate("unplug:spare-3", false);
+        assertThat(page.locator("tr", new Page.LocatorOptions().setHasText("Spare 3")).getByRole(AriaRole.RADIO)).isChecked();
+        simulate("alike:spare-3", false);
+        simulate("adapter:contour-2", true);
+        open("/computers");
+        page.getByText("Read the disks again").click();
+        assertThat(page.getByText("One attached disk does not tell which it is")).isVisible();
+        choose("Which disk the disk in the adapter is", "CONTOUR, disk 2, mapping");
+        button("Say so").click();
+        assertThat(page.getByText("does not tell which it is")).hasCount(0);
+        simulate("adapter:contour-2", false);
+    }
 }

@@ -42,6 +42,8 @@ public final class PartialLock implements Closeable {
         }
         try (PartialLock free = tryHold(partial).orElse(null)) {
             return free == null;
+        } catch (IOException readOnly) {
+            return false; // nobody writes where nothing can be written
         }
     }
 

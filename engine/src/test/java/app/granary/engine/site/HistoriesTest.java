@@ -48,7 +48,7 @@ import org.junit.jupiter.api.Test;
 @Tag("large")
 class HistoriesTest {
     private static final int HISTORIES = 2000;
-    private static final int DEEDS = 10;
+    private static final int DEEDS = 7;
     private static final int DEEPEST = 3;
     private static final int BYTES = (1 << 20) + (64 << 10);
     private static final byte[] NOISE = new byte[2 * BYTES];

@@ -26,6 +26,20 @@ class MachineSiteTest {
     @TempDir
     Path folder;
 
+    /** What a rehearsal or a drive being prepared left that was killed lay in scratch for ever; other people's folders there are none of this. */
+    @Test
+    void scratchOfWorkThatWasKilledIsSweptAtTheStart() throws IOException {
+        for (String name : List.of("rehearsal-123", "prepare-7", "rehearsal-mine", "other")) {
+            Files.writeString(Files.createDirectories(folder.resolve("scratch").resolve(name)).resolve("disk.img"), "x");
+        }
+        Path outside = Files.createDirectories(folder.resolve("outside"));
+        Files.writeString(outside.resolve("kept"), "x");
+        Files.createSymbolicLink(folder.resolve("scratch/rehearsal-9"), outside);
+        Desk.sweep(folder.resolve("scratch"));
+        assertEquals(List.of("other", "rehearsal-9", "rehearsal-mine"), java.util.Arrays.stream(folder.resolve("scratch").toFile().list()).sorted().toList());
+        assertTrue(Files.exists(outside.resolve("kept")));
+    }
+
     /** Shape of {@code lsblk --json -b} of util-linux 2.38, with invented devices. */
     @Test
     void lsblkIsReadWithItsTreeAndMounts() throws IOException {

@@ -30,6 +30,7 @@ class AttachedDisks {
 
     private final Site devices;
     private final DisksAtHand atHand;
+    private final DiskTies ties;
     private final Inventory inventory;
     private final ExecutorService reader = Executors.newSingleThreadExecutor(work -> {
         Thread thread = new Thread(work, "granary-inventory");
@@ -40,7 +41,8 @@ class AttachedDisks {
     private volatile List<DisksAtHand.Untold> untold = List.of();
     private volatile boolean reading;
 
-    AttachedDisks(@Qualifier("devices") Site devices, DisksAtHand atHand, Inventory inventory) {
+    AttachedDisks(@Qualifier("devices") Site devices, DisksAtHand atHand, DiskTies ties, Inventory inventory) {
+        this.ties = ties;
         this.devices = devices;
         this.atHand = atHand;
         this.inventory = inventory;
@@ -95,6 +97,7 @@ class AttachedDisks {
         try {
             DisksAtHand.Now now = atHand.look();
             untold = now.untold();
+            ties.keepOnly(now.attachments());
             List<SiteComputer> computers = now.computers();
             Set<String> seen = new HashSet<>();
             for (SiteComputer computer : computers) {
@@ -114,7 +117,11 @@ class AttachedDisks {
                 inventory.addPast(past);
             }
         } catch (IOException | RuntimeException failed) {
-            LOG.error("the disks at hand could not be read", failed);
+            if (reader.isShutdown()) {
+                LOG.debug("Granary ended while the disks at hand were read", failed);
+            } else {
+                LOG.error("the disks at hand could not be read", failed);
+            }
         } finally {
             reading = false;
         }
@@ -125,9 +132,11 @@ class AttachedDisks {
     }
 
     /** @param siteId what the site calls it */
-    Found survey(String siteId) {
+    Found survey(String siteId) throws IOException {
         try {
             return new Found(Optional.of(devices.survey(siteId, SurveyChoice.USED)), "");
+        } catch (java.nio.channels.ClosedByInterruptException | java.io.InterruptedIOException stopped) {
+            throw stopped; // Granary ends; that is nothing to say of the disk
         } catch (IOException refused) {
             return new Found(Optional.empty(), String.valueOf(refused.getMessage()));
         }

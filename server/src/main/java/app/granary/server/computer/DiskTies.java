@@ -4,6 +4,7 @@ import java.sql.Timestamp;
 import java.time.Instant;
 import java.util.HashMap;
 import java.util.Map;
+import java.util.Set;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
 
@@ -23,6 +24,11 @@ class DiskTies {
             out.put(row.getString(1), row.getString(2));
         });
         return out;
+    }
+
+    /** Drops what was said of attachments that are no more: a system that does not count them gives the next disk on that connector the same name. */
+    void keepOnly(Set<String> attachments) {
+        all().keySet().stream().filter(each -> !attachments.contains(each)).forEach(gone -> database.sql("delete from disk_tie where attachment = ?").param(gone).update());
     }
 
     void tie(String attachment, String diskId, String who, Instant at) {

@@ -47,6 +47,14 @@ public class DisksAtHand {
         Set<String> ids() {
             return siteIds.keySet();
         }
+
+        /** Of all disks at hand. */
+        Set<String> attachments() {
+            Set<String> out = new HashSet<>();
+            siteIds.values().forEach(each -> out.add(each.attachment()));
+            untold.forEach(each -> out.add(each.disk().attachment()));
+            return out;
+        }
     }
 
     Now look() throws IOException {

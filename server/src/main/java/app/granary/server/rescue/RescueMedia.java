@@ -55,8 +55,11 @@ public class RescueMedia implements OtherWork {
         this.clock = clock;
     }
 
-    /** @param claims the stick, and the disk the file lies on */
-    private record Asked(String fileId, Workbench.Confirmed target, List<DeviceClaim> claims) {
+    /**
+     * @param liesOn serials of the disk the file lies on
+     * @param claims the stick, and that disk
+     */
+    private record Asked(String fileId, Set<String> liesOn, Workbench.Confirmed target, List<DeviceClaim> claims) {
     }
 
     /** A medium as it is registered, and as the rules see it. */
@@ -144,7 +147,7 @@ public class RescueMedia implements OtherWork {
         DeviceClaim overwriting = devices.overwriting(confirmed, target.name());
         runs.getObject().requireFree(overwriting);
         UUID runId = UUID.randomUUID();
-        asked.put(runId, new Asked(fileId, confirmed, Stream.concat(Stream.of(overwriting), file.liesOn().stream()
+        asked.put(runId, new Asked(fileId, Set.copyOf(file.liesOn()), confirmed, Stream.concat(Stream.of(overwriting), file.liesOn().stream()
             .filter(serial -> !serial.isBlank()).map(serial -> DeviceClaim.read(Device.ofSerial(serial, file.where())))).toList()));
         stick.writing(runId, file.content().label().isEmpty() ? file.name() : file.content().label(), file.content().starts());
         sticks.save(stick);
@@ -172,7 +175,7 @@ public class RescueMedia implements OtherWork {
             throw new Refused(HttpStatus.CONFLICT, "forgotten", "", "Granary was ended before this began, and does not overwrite a stick on its own after that. Ask for it again.");
         }
         writing.add(runId);
-        targets.requireStillFree(order.target, Set.of());
+        targets.requireStillFree(order.target, order.liesOn);
         RestoreOutcome outcome = site.workbench().writeRaw(order.fileId, order.target, watch);
         if (!outcome.differences().isEmpty()) {
             throw app.granary.core.fault.Fault.of(app.granary.core.fault.Fault.Kind.DAMAGED, order.fileId, outcome.differences().get(0).message()).asException();

@@ -119,7 +119,9 @@ class Replugs {
             return false;
         }
         try {
-            return site.workbench().seen().stream().anyMatch(each -> each.id().equals(targetId) && told.contains(each.attachment()));
+            List<SeenDisk> seen = site.workbench().seen();
+            told.retainAll(seen.stream().map(SeenDisk::attachment).toList()); // what was pulled since is told no more
+            return seen.stream().anyMatch(each -> each.id().equals(targetId) && told.contains(each.attachment()));
         } catch (IOException cannotTell) {
             return false;
         }

@@ -257,17 +257,23 @@ class InventoryTest extends ServerTestBase {
     void renamingAComputerBreaksNoLink() throws Exception {
         JsonNode before = detail("PLUMB");
         String disk = before.get("line").get("disks").get(0).get("id").asText();
-        JsonNode drive = drive("peg-1");
-        var form = (com.fasterxml.jackson.databind.node.ObjectNode) drive.get("form").deepCopy();
-        form.putArray("onlyFor").add("PLUMB");
-        http.perform(put("/api/v1/destinations/peg-1").with(csrf()).header("If-Match", "\"" + drive.get("version").asLong() + "\"")
-            .contentType(MediaType.APPLICATION_JSON).content(form.toString())).andExpect(status().isOk());
+        keptFor("PLUMB");
         save(before, "name", "SEXTANT").andExpect(status().isOk());
         assertEquals("SEXTANT", drive("peg-1").get("form").get("onlyFor").get(0).asText());
         List<String> computers = read("/api/v1/plans").findValuesAsText("computer");
         assertTrue(computers.contains("SEXTANT") && !computers.contains("PLUMB"), computers.toString());
         assertEquals(disk, computer("SEXTANT").get("disks").get(0).get("id").asText());
         save(detail("SEXTANT"), "name", "PLUMB").andExpect(status().isOk());
+        keptFor();
+    }
+
+    private void keptFor(String... computers) throws Exception {
+        JsonNode drive = drive("peg-1");
+        var form = (com.fasterxml.jackson.databind.node.ObjectNode) drive.get("form").deepCopy();
+        var only = form.putArray("onlyFor");
+        List.of(computers).forEach(only::add);
+        http.perform(put("/api/v1/destinations/peg-1").with(csrf()).header("If-Match", "\"" + drive.get("version").asLong() + "\"")
+            .contentType(MediaType.APPLICATION_JSON).content(form.toString())).andExpect(status().isOk());
     }
 
     @Test

@@ -16,6 +16,7 @@ import app.granary.engine.site.Site;
 import app.granary.server.ServerTestBase;
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.ObjectMapper;
+import com.fasterxml.jackson.databind.node.ObjectNode;
 import java.nio.file.Path;
 import java.util.Map;
 import java.util.stream.StreamSupport;
@@ -86,17 +87,25 @@ class ElsewhereWireTest extends ServerTestBase {
     /** A packed image of one partition became the card's image of the whole disk, and the newest proven of it. */
     @Test
     void anImageOfOnePartitionNeverStandsForItsDisk() throws Exception {
-        Tools.run(folder, "truncate -s 8M gnomon-part.img; mkfs.vfat gnomon-part.img; gzip gnomon-part.img");
-        Path packed = folder.resolve("gnomon-part.img.gz");
-        site.putFile("cairn", "old-part", "gnomon-part.img.gz", packed);
-        String id = added(send("/api/v1/elsewhere", Map.of("destinationId", "cairn", "lookedIn", "old-part", "folder", "old-part", "name", "gnomon-part.img.gz", "diskId", "gnomon", "madeAt", "2026-03-01T12:00:00Z")));
+        Tools.run(folder, "truncate -s 8M part.img; mkfs.vfat part.img; gzip part.img");
+        site.putFile("cairn", "old-part", "part.img.gz", folder.resolve("part.img.gz"));
+        JsonNode gnomon = StreamSupport.stream(read("/api/v1/computers").get("computers").spliterator(), false).filter(each -> each.get("name").asText().equals("GNOMON")).findFirst().orElseThrow();
+        ObjectNode form = ((ObjectNode) read("/api/v1/computers/" + gnomon.get("id").asText()).get("form")).put("name", "QUADRANT");
+        String computer = json.readTree(http.perform(post("/api/v1/computers").with(csrf()).contentType(MediaType.APPLICATION_JSON).content(form.toString())).andExpect(status().isCreated()).andReturn()
+            .getResponse().getContentAsString()).get("line").get("id").asText();
+        String disk = json.readTree(send("/api/v1/computers/" + computer + "/disks", Map.of("name", "", "model", "Pike CF", "serial", "CF-Q", "sizeBytes", 500_170_752)).andExpect(status().isCreated())
+            .andReturn().getResponse().getContentAsString()).get("line").get("disks").get(0).get("id").asText();
+        String id = added(send("/api/v1/elsewhere", Map.of("destinationId", "cairn", "lookedIn", "old-part", "folder", "old-part", "name", "part.img.gz", "diskId", disk, "madeAt", "2026-03-01T12:00:00Z")));
+        // how long it is shows when it is unpacked; that there is no table is read, not made up
+        assertTrue(checked(id, "readable").get("outcome").asText().contains("is readable: all of it unpacks. It unpacks to"));
         http.perform(get("/api/v1/images/" + id)).andExpect(jsonPath("$.image.partly", is("partly: without all but one partition")));
-        assertTrue(checked(id, "readable").get("outcome").asText().contains("is readable: all of it unpacks. It unpacks to"), "it has no table, and none was compared");
-        JsonNode cover = StreamSupport.stream(read("/api/v1/today").get("cover").spliterator(), false).filter(each -> each.get("diskId").asText().equals("gnomon")).findFirst().orElseThrow();
+        JsonNode cover = StreamSupport.stream(read("/api/v1/today").get("cover").spliterator(), false).filter(each -> each.get("diskId").asText().equals(disk)).findFirst().orElseThrow();
+        assertEquals("partly", cover.get("state").asText(), cover.toString());
         assertTrue(cover.get("words").asText().contains("partly: without all but one partition"), cover.toString());
-        String card = StreamSupport.stream(read("/api/v1/cards").spliterator(), false).map(JsonNode::toString).filter(each -> each.contains("gnomon-part")).findFirst().orElseThrow();
-        assertTrue(card.contains("There is no image of all of card, only one that is partly"), card);
+        String card = StreamSupport.stream(read("/api/v1/cards").spliterator(), false).map(JsonNode::toString).filter(each -> each.contains("QUADRANT")).findFirst().orElseThrow();
+        assertTrue(card.contains("There is no image of all of disk 1, only one that is partly"), card);
         assertTrue(read("/api/v1/retention").toString().contains("the newest proven image of its disk that is partly: without all but one partition"));
+        send("/api/v1/computers/" + computer + "/retirement", Map.of("retired", true));
     }
 
     @Test

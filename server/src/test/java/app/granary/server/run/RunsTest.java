@@ -124,6 +124,14 @@ class RunsTest {
         assertTrue(assertThrows(Refused.class, () -> runs.beginCapture("d", "p", "night", STORAGE, "ada")).getMessage().contains("Set the clock, then start"));
     }
 
+    /** It was accepted, waited for an hour, and then failed. */
+    @Test
+    void aDiskInUseIsToldBeforeTheOrderIsAccepted() throws IOException {
+        when(site.inUse("d")).thenReturn("mounted at /home");
+        String why = assertThrows(Refused.class, () -> runs.beginCapture("d", "p", "night", STORAGE, "ada")).getMessage();
+        assertTrue(why.contains("is in use: mounted at /home. Nothing was begun."), why);
+    }
+
     private void assertEnded(Run run, Run.State state, Journal.Result result, String sentence) {
         verify(journal, timeout(5000)).add(eq("ada"), anyString(), eq("DATUM disk 1"), eq(result), contains(sentence), any());
         assertEquals(state, run.state());
