@@ -26,8 +26,8 @@ const SAYS: Record<string, string> = {
 watch(() => progress.data.value, async (now) => {
   if (watching.value && now?.state === 'told') {
     watching.value = false
+    emit('told', now.targetId) // first: once the list is read anew, this row tells by itself and has no such part any more
     await cache.invalidateQueries({ queryKey: ['targets'] })
-    emit('told', now.targetId)
   }
 })
 </script>
