@@ -68,8 +68,7 @@ class CoverLines {
 
     private CoverLine line(DisksOnRecord.DiskOnRecord disk, List<Images.Standings> images, List<Plans.Saved> planned, Map<String, Destinations.Place> places, OfficeCalendar calendar, LocalDate tonight, boolean spared) {
         // what lacks a part of the disk stands for it only where nothing holds all of it
-        List<Images.Standings> whole = images.stream().filter(image -> image.lacks().nothing()).toList();
-        Optional<Images.Standings> newest = whole.stream().findFirst().or(() -> images.stream().findFirst());
+        Optional<Images.Standings> newest = images.stream().filter(image -> image.lacks().nothing()).findFirst().or(() -> images.stream().findFirst());
         Optional<LocalDate> due = planned.stream().flatMap(saved -> plans.due(saved, calendar).stream()).min(Comparator.naturalOrder());
         List<Images.Standings> proven = images.stream().filter(image -> image.standing().sound()).toList();
         String partly = proven.isEmpty() || proven.stream().anyMatch(image -> image.lacks().nothing()) ? "" : proven.get(0).lacks().words();
