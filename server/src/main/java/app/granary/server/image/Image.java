@@ -183,10 +183,6 @@ class Image {
         return this;
     }
 
-    boolean lacksIsKnown() {
-        return lacks != null;
-    }
-
     /** Nothing where nobody looked. */
     Lacks lacks() {
         return lacks == null || lacks.isEmpty() ? Lacks.NOTHING : new Lacks(List.of(lacks.split("\n")));

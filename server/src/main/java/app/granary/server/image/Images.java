@@ -80,7 +80,8 @@ public class Images {
     /** The newest image of every disk that has one, by the disk's identity. */
     @Transactional(readOnly = true)
     public Map<String, Newest> newest() {
-        return shelf.now().all().stream().filter(each -> each.isKept() && each.image().origin() != Image.Origin.PAPER && each.standings().lacks().nothing()).collect(Collectors.toMap(each -> each.image().diskId(),
+        return shelf.now().all().stream().filter(each -> each.isKept() && each.image().origin() != Image.Origin.PAPER)
+                .filter(each -> each.image().lacks().nothing()).collect(Collectors.toMap(each -> each.image().diskId(),
             each -> new Newest(each.image().madeAt(), each.checkedAt().isPresent() && !each.standing().damaged()), (newest, older) -> newest));
     }
 
