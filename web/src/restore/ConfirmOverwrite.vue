@@ -16,7 +16,7 @@ watch(() => props.target.id, () => (typed.value = ''))
 <template>
   <form class="confirm" @submit.prevent="emit('confirmed', typed)">
     <h3 class="brick">This disk will be overwritten</h3>
-    <p><b>{{ target.name }}</b>, {{ target.model }}, serial <b>{{ target.serial }}</b>, {{ size(target.sizeBytes) }}. Everything on it goes:</p>
+    <p><b>{{ target.name }}</b>, {{ target.model ? `${target.model}, ` : '' }}<template v-if="target.serial">serial <b>{{ target.serial }}</b></template><template v-else>no serial</template>, {{ size(target.sizeBytes) }}. Everything on it goes:</p>
     <ul><li v-for="h in target.holds" :key="h">{{ h }}</li></ul>
     <label :for="`typed-${target.id}`">Type {{ target.ask }}, read off the disk itself:</label>
     <p class="does">

@@ -129,7 +129,7 @@ const print = () => window.print()
         </p>
         <p v-if="images.isSuccess.value && computer && from === 'image' && !restorable.length" class="empty">There is no image of {{ computer }} that Granary can restore. What other tools made is restored with them.</p>
         <p v-if="computer && from === 'disk'">
-          <label>Disk <select v-model="diskId" class="plain-field wide" aria-label="Disk to copy"><option value="" disabled>choose</option><option v-for="d in disks" :key="d.id" :value="d.id">{{ d.name }}, {{ d.model }} {{ d.serial }}</option></select></label>
+          <label>Disk <select v-model="diskId" class="plain-field wide" aria-label="Disk to copy"><option value="" disabled>choose</option><option v-for="d in disks" :key="d.id" :value="d.id">{{ [d.name, d.model, d.serial].filter(Boolean).join(', ') }}</option></select></label>
         </p>
         <template v-if="chosen">
           <h3>Onto</h3>

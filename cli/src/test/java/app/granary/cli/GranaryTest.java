@@ -135,12 +135,42 @@ class GranaryTest {
         refused("There is no unfinished capture", "capture", "--carry-on", "--name", "night", disk, folder.toString());
     }
 
+    /** Killed between the folder and the first line of its log: its name was taken for ever. */
+    @Test
+    void whatACaptureLeftBeforeItsFirstLineIsStartedOver() {
+        String disk = Medium.GPT_EXT4_AND_FAT.make(folder).toString();
+        Tools.run(folder, "mkdir -p night.partial/data; echo half > night.partial/data/disk.img.zst.000");
+        run("capture", "--name", "night", disk, folder.toString());
+        assertTrue(exit != 0);
+        assertTrue(errors.contains("--start-over"), errors);
+        run("capture", "--carry-on", "--name", "night", disk, folder.toString());
+        assertTrue(exit != 0);
+        assertTrue(errors.contains("Start it over (in a shell: --start-over)"), errors);
+        run("capture", "--start-over", "--name", "night", disk, folder.toString());
+        assertEquals(0, exit, errors);
+        assertTrue(errors.contains("What lay there of night without a name was discarded."), errors);
+        run("verify", folder.resolve("night").toString());
+        assertEquals(0, exit, errors);
+        assertEquals("", Tools.run(folder, "find . -name '*.partial*'"));
+    }
+
     private void refused(String because, String... arguments) {
         run(arguments);
         assertTrue(exit != 0, String.join(" ", arguments));
         assertTrue(errors.contains(because), errors);
         assertEquals(1, errors.strip().lines().count(), errors);
         assertEquals("", Tools.run(folder, "find . -name '*.partial'"));
+    }
+
+    /** What holds a device cannot be told there, and cannot tell is no; a raw file needs nothing of it. */
+    @Test
+    void withoutLsblkNoDeviceIsWritten() {
+        Path disk = Medium.GPT_EXT4_AND_FAT.make(folder);
+        String java = ProcessHandle.current().info().command().orElse("java") + " -cp " + System.getProperty("java.class.path") + " app.granary.cli.Granary ";
+        String said = Tools.run(folder, "mkdir none; export PATH=$PWD/none; " + java + "capture --name x " + disk + " . 2>&1; "
+            + java + "restore --overwrite-serial S1 x /dev/null 2>&1 || echo exit $?");
+        assertTrue(said.contains("This system's disks cannot be told, since lsblk is missing. Install util-linux, and try again."), said);
+        assertTrue(said.strip().endsWith("exit 1") && said.contains("read back"), said);
     }
 
     /** Real memory file systems in a mount namespace of their own: one too small from the start, one that fills while the image is written. */

@@ -6,7 +6,6 @@ import app.granary.core.destination.PlaceKind;
 import app.granary.core.inventory.Encryption;
 import app.granary.core.inventory.Firmware;
 import app.granary.core.inventory.KeyPlace;
-import app.granary.core.measure.Sizes;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.ZoneId;
@@ -82,7 +81,7 @@ public record Card(String computer, String role, String owner, List<OfOneDisk> d
 
         /** The newest sound copy; of several of one moment the one that is nearest at hand. */
         private void disk(OfDisk disk) {
-            String identity = disk.identity().model() + ", serial " + disk.identity().serial() + ", " + Sizes.decimal(disk.identity().sizeBytes());
+            String identity = disk.identity().inWords();
             disk.spares().stream().findFirst().ifPresent(spare -> {
                 swaps.add("Quickest: put " + spare.name() + (spare.place().isEmpty() ? "" : ", which lies " + spare.place()) + ", in the place of " + disk.name() + ". It is a copy of " + day(spare.madeAt())
                     + (spare.booted() ? ", and this computer was started from it." : "; nobody has started the computer from it yet."));

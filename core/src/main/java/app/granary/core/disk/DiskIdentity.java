@@ -1,5 +1,7 @@
 package app.granary.core.disk;
 
+import app.granary.core.measure.Sizes;
+
 /**
  * What a disk says it is. Never a path or a drive letter: those change between the running system and the rescue environment (common
  * practice, no source). How a disk is reached belongs to one attachment of it and stands in {@link SeenDisk}.
@@ -39,6 +41,11 @@ public record DiskIdentity(String model, String serial, long sizeBytes, String w
             return serial.strip().equals(other.serial.strip());
         }
         return model.equals(other.model) && sizeBytes == other.sizeBytes;
+    }
+
+    /** Model, serial and size (decimal), for people; a model that is not given is left out. */
+    public String inWords() {
+        return (model.isBlank() ? "" : model + ", ") + (serial.isBlank() ? "no serial" : "serial " + serial) + ", " + Sizes.decimal(sizeBytes);
     }
 
     private boolean namedApart(DiskIdentity other) {

@@ -45,8 +45,7 @@ public record PlanReview(String sentence, List<PlanProblem> problems) {
 
     private static String sentence(Plan plan, Instant example) {
         Storing storing = plan.storing();
-        String disk = plan.source().computer() + "'s " + plan.source().disk() + " (" + plan.source().identity().model() + ", serial " + plan.source().identity().serial() + ", "
-            + Sizes.decimal(plan.source().identity().sizeBytes()) + ")";
+        String disk = plan.source().computer() + "'s " + plan.source().disk() + " (" + plan.source().identity().inWords() + ")";
         StringBuilder out = new StringBuilder(capital(plan.rhythm().words())).append(", ").append(plan.window().words()).append(", ");
         out.append(plan.booted() ? "booted from rescue media by a person, " : "").append(disk).append(" is read: ").append(storing.allBlocks() ? "all blocks" : "used blocks");
         out.append(plan.source().without().isEmpty() ? " of every partition" : " of every partition but " + PlanLines.numbers(plan.source().without()));

@@ -1,7 +1,6 @@
 package app.granary.core.target;
 
 import app.granary.core.disk.DiskIdentity;
-import app.granary.core.measure.Sizes;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Set;
@@ -78,8 +77,7 @@ public record Overwriting(TargetDisk target, boolean told, Set<String> sourceSer
      */
     public static List<String> another(TargetDisk now, DiskIdentity confirmed, List<String> held) {
         if (!now.identity().same(confirmed)) {
-            return List.of("Another disk is there now: " + now.inFull() + ", and confirmed was " + confirmed.model() + ", serial " + confirmed.serial() + ", "
-                + Sizes.decimal(confirmed.sizeBytes()) + ". Nothing was written. Put the right one back, or confirm the new one.");
+            return List.of("Another disk is there now: " + now.inFull() + ", and confirmed was " + confirmed.inWords() + ". Nothing was written. Put the right one back, or confirm the new one.");
         }
         if (now.readOnly()) {
             return List.of(now.inFull() + " is write-protected now. Nothing was written. Look for a switch on it, and confirm it again.");

@@ -47,7 +47,7 @@ public record TargetDisk(String id, String name, DiskIdentity identity, int sect
 
     /** Name, model, serial and size, as it is named before it is overwritten. */
     public String inFull() {
-        return name + " (" + identity.model() + ", serial " + (identity.serial().isEmpty() ? "none" : identity.serial()) + ", " + app.granary.core.measure.Sizes.decimal(identity.sizeBytes()) + ")";
+        return name + " (" + identity.inWords() + ")";
     }
 
     /** What a person types to confirm: the last four characters of its serial, all of it when it has fewer; its name where it has none. */

@@ -79,7 +79,7 @@ public final class BagWriter implements Closeable {
         try (Stream<Path> there = Files.list(destination)) {
             for (Path taken : there.filter(path -> isOneOf(path, name.text(), name.text() + ImageName.PARTIAL)).toList()) {
                 throw Fault.of(Fault.Kind.BAD_CHOICE, taken.toString(), taken.getFileName().toString().toLowerCase(Locale.ROOT).endsWith(ImageName.PARTIAL)
-                    ? "There is an unfinished capture " + taken + "; nothing was written. Carry it on or discard it, or choose another name."
+                    ? "There is an unfinished capture " + taken + "; nothing was written. Carry it on or discard it (in a shell: --carry-on, --start-over), or choose another name."
                     : taken + " exists already; nothing was written. Choose another name; one that differs only in capitals is the same on some drives.").asException();
             }
         }

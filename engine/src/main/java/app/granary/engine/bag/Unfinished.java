@@ -72,7 +72,7 @@ public final class Unfinished {
         Path log = CaptureLog.of(partial);
         if (!Files.isRegularFile(log, LinkOption.NOFOLLOW_LINKS) || !Files.isDirectory(partial, LinkOption.NOFOLLOW_LINKS)) {
             boolean left = Files.exists(partial, LinkOption.NOFOLLOW_LINKS) || Files.exists(log, LinkOption.NOFOLLOW_LINKS);
-            throw Fault.of(Fault.Kind.NOT_RECOGNISED, partial.toString(), left ? "What lies there of " + name.text() + " ended before anything of it could be carried on. Start it over."
+            throw Fault.of(Fault.Kind.NOT_RECOGNISED, partial.toString(), left ? "What lies there of " + name.text() + " ended before anything of it could be carried on. Start it over (in a shell: --start-over)."
                 : "There is no unfinished capture " + name.text() + " on that destination.").asException();
         }
         return Files.newBufferedReader(log, StandardCharsets.ISO_8859_1);

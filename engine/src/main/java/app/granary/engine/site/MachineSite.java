@@ -74,8 +74,8 @@ public final class MachineSite implements Site {
         this(name, rawFiles, images, scratch, clock, Attachments.DISKS);
     }
 
-    /** @param types kinds of devices that count as disks, as lsblk calls them */
-    MachineSite(String name, Path rawFiles, Path images, Path scratch, Clock clock, Set<String> types) throws IOException {
+    /** @param types kinds of devices that count as disks, as lsblk calls them: {@code "disk"}, {@code "loop"}, {@code "mpath"} */
+    public MachineSite(String name, Path rawFiles, Path images, Path scratch, Clock clock, Set<String> types) throws IOException {
         this.types = Set.copyOf(types);
         this.name = name;
         this.rawFiles = Files.createDirectories(rawFiles);

@@ -9,6 +9,8 @@ import java.util.List;
 
 /** Asks the kernel about a block device (Linux, Documentation/ABI/stable/sysfs-block). */
 public final class Sysfs {
+    private static final Path SYS = Path.of("/sys");
+
     private Sysfs() {
     }
 
@@ -17,9 +19,13 @@ public final class Sysfs {
      * unit behind a bridge stays, since a dock shows several disks on one connector. An empty string where the kernel does not tell.
      */
     public static String reached(Path device) {
+        return reached(SYS, device);
+    }
+
+    static String reached(Path sys, Path device) {
         try {
-            Path real = Path.of("/sys/class/block", device.toRealPath().getFileName().toString()).toRealPath();
-            return real.toString().replaceFirst("/block/[^/]+$", "").replaceFirst("^/sys/devices/", "").replaceAll("host\\d+", "host")
+            Path real = sys.toRealPath().relativize(sys.resolve("class/block").resolve(device.toRealPath().getFileName()).toRealPath());
+            return real.toString().replaceFirst("/block/[^/]+$", "").replaceFirst("^devices/", "").replaceAll("host\\d+", "host")
                 .replaceAll("target\\d+:", "target:").replaceAll("/\\d+:(\\d+:\\d+:\\d+)$", "/$1");
         } catch (IOException notTold) {
             return "";
@@ -31,11 +37,15 @@ public final class Sysfs {
      * plugged in again is another attachment. Where it does not count, the connector and the device's name.
      */
     public static String attachment(Path device) {
+        return attachment(SYS, device);
+    }
+
+    static String attachment(Path sys, Path device) {
         try {
-            String counted = Files.readString(Path.of("/sys/class/block", device.toRealPath().getFileName().toString(), "diskseq")).strip();
+            String counted = Files.readString(sys.resolve("class/block").resolve(device.toRealPath().getFileName()).resolve("diskseq")).strip();
             return Files.readString(Path.of("/proc/sys/kernel/random/boot_id")).strip().substring(0, 8) + "-" + counted;
         } catch (IOException notCounted) {
-            return reached(device) + "-" + device.getFileName();
+            return reached(sys, device) + "-" + device.getFileName();
         }
     }
 

@@ -62,6 +62,7 @@ class DiskTelling {
             .orElseThrow(() -> new Refused(HttpStatus.CONFLICT, "gone", "attachment", "That disk is not attached any more, or is known by now. Look at the list again."));
         if (diskId.isEmpty()) {
             inventory.read(meant.computer(), meant.disk().as(attachment), meant.computer().disks().indexOf(meant.disk()) + 1, attached.survey(meant.disk().id()));
+            ties.tie(attachment, attachment, who, clock.instant()); // its row alone does not say so where others answer alike
         } else if (meant.doubt().candidates().contains(diskId)) {
             ties.tie(attachment, diskId, who, clock.instant());
         } else {

@@ -2,6 +2,7 @@ package app.granary.server.office;
 
 import java.nio.file.Path;
 import java.time.Instant;
+import java.util.Set;
 import org.springframework.boot.context.properties.ConfigurationProperties;
 
 /**
@@ -13,7 +14,12 @@ import org.springframework.boot.context.properties.ConfigurationProperties;
  * @param now     for the simulated office: the moment its clock shows at the start, for tests and pictures; null for the real one
  * @param past    where the simulated office keeps what its past is made from, for homes to come; null for its own folder
  * @param pace for the simulated office: 1 is its usual pace, more is quicker
+ * @param deviceTypes kinds of this machine's devices that count as disks, as lsblk calls them; {@code disk} alone when none is named. A
+ *                    machine whose disks come as {@code mpath}, or a person who tries Granary on {@code loop} devices, names them too
  */
 @ConfigurationProperties("granary")
-public record GranarySettings(Path home, boolean demo, double pace, boolean history, Path past, Instant now) {
+public record GranarySettings(Path home, boolean demo, double pace, boolean history, Path past, Instant now, Set<String> deviceTypes) {
+    public GranarySettings {
+        deviceTypes = deviceTypes == null || deviceTypes.isEmpty() ? Set.of("disk") : Set.copyOf(deviceTypes);
+    }
 }

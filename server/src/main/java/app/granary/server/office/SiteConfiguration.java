@@ -35,7 +35,8 @@ public class SiteConfiguration {
             Path own = settings.home().resolve("office");
             return new SimulatedOffice(own, settings.past() == null ? own.resolve("once") : settings.past(), clock, settings.pace());
         }
-        return new MachineSite(hostName(), settings.home().resolve("disks"), settings.home().resolve("images"), settings.home().resolve("scratch"), clock);
+        return new MachineSite(hostName(), settings.home().resolve("disks"), settings.home().resolve("images"),
+            settings.home().resolve("scratch"), clock, settings.deviceTypes());
     }
 
     /** A person's own table of boot-menu keys, where there is one, instead of the shipped one. */
