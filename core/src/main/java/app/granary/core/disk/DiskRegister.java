@@ -1,11 +1,11 @@
 package app.granary.core.disk;
 
 import java.util.HashMap;
-import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.function.Predicate;
 import java.util.stream.Collectors;
 
 /**
@@ -81,18 +81,17 @@ public final class DiskRegister {
     }
 
     private Map<String, Resolution> all() {
-        Map<String, Resolution> out = new LinkedHashMap<>();
-        for (SeenDisk seen : attached) {
-            certain(seen).ifPresent(id -> out.put(seen.attachment(), new Resolution.Known(id)));
-        }
+        Map<String, String> certain = new HashMap<>();
+        attached.forEach(seen -> certain(seen).ifPresent(id -> certain.put(seen.attachment(), id)));
         // two that both seem to be the same disk on record: one of them is not
-        Map<String, Long> claims = out.values().stream().map(each -> ((Resolution.Known) each).diskId())
-            .collect(Collectors.groupingBy(id -> id, Collectors.counting()));
-        out.entrySet().removeIf(each -> claims.get(((Resolution.Known) each.getValue()).diskId()) > 1);
-        Set<String> taken = Set.copyOf(out.values().stream().map(each -> ((Resolution.Known) each).diskId()).toList());
-        Map<String, Resolution> rest = new HashMap<>();
-        attached.stream().filter(seen -> !out.containsKey(seen.attachment())).forEach(seen -> rest.put(seen.attachment(), uncertain(seen, taken)));
-        out.putAll(rest);
+        Map<String, Long> claims = certain.values().stream().collect(Collectors.groupingBy(id -> id, Collectors.counting()));
+        certain.values().removeIf(id -> claims.get(id) > 1);
+        Set<String> taken = Set.copyOf(certain.values());
+        Map<String, Resolution> out = new HashMap<>();
+        for (SeenDisk seen : attached) {
+            String id = certain.get(seen.attachment());
+            out.put(seen.attachment(), id == null ? uncertain(seen, taken) : new Resolution.Known(id));
+        }
         return out;
     }
 
@@ -115,21 +114,19 @@ public final class DiskRegister {
         DiskIdentity identity = seen.identity();
         List<String> twins = seen.twins(attached).stream().map(SeenDisk::name).toList();
         List<Entry> free = known.stream().filter(each -> !taken.contains(each.id())).toList();
-        List<String> same = ids(free.stream().filter(each -> identity.known(each.identity()) || identity.alike(each.identity())).toList());
         if (!twins.isEmpty()) {
-            return new Resolution.Ambiguous(Doubt.TWINS, twins, same);
+            return new Resolution.Ambiguous(Doubt.TWINS, twins, ids(free, on -> identity.known(on) || identity.alike(on)));
         }
         if (identity.serial().isBlank()) {
             // a bridge that hides the serial often gives its own name as the model, so only the size is left to go by
-            List<String> ofSize = ids(free.stream().filter(each -> each.identity().sizeBytes() == identity.sizeBytes()).toList());
+            List<String> ofSize = ids(free, on -> on.sizeBytes() == identity.sizeBytes());
             return ofSize.isEmpty() ? new Resolution.New() : new Resolution.Ambiguous(Doubt.NO_SERIAL, List.of(), ofSize);
         }
-        List<String> strict = ids(free.stream().filter(each -> identity.known(each.identity())).toList());
+        List<String> strict = ids(free, identity::known);
         if (!strict.isEmpty()) {
             return new Resolution.Ambiguous(Doubt.SEVERAL, List.of(), strict);
         }
-        List<String> hidden = ids(free.stream().filter(each -> each.identity().serial().isBlank()
-            && each.identity().model().equals(identity.model()) && each.identity().sizeBytes() == identity.sizeBytes()).toList());
+        List<String> hidden = ids(free, on -> on.serial().isBlank() && on.model().equals(identity.model()) && on.sizeBytes() == identity.sizeBytes());
         return hidden.isEmpty() ? new Resolution.New() : new Resolution.Ambiguous(Doubt.HIDDEN_BEFORE, List.of(), hidden);
     }
 
@@ -137,7 +134,7 @@ public final class DiskRegister {
         return known.stream().filter(each -> each.id().equals(id)).findFirst();
     }
 
-    private static List<String> ids(List<Entry> entries) {
-        return entries.stream().map(Entry::id).toList();
+    private static List<String> ids(List<Entry> entries, Predicate<DiskIdentity> which) {
+        return entries.stream().filter(each -> which.test(each.identity())).map(Entry::id).toList();
     }
 }

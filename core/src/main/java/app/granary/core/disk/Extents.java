@@ -63,6 +63,15 @@ public final class Extents {
         return sum;
     }
 
+    /** What of them lies from {@code start} to {@code end}, counted from {@code start}. */
+    public Extents within(long start, long end) {
+        Builder out = new Builder();
+        for (int i = firstEndingAfter(start); i < count() && start(i) < end; i++) {
+            out.add(Math.max(start, start(i)) - start, Math.min(end, end(i)) - start);
+        }
+        return out.build();
+    }
+
     public Extents union(Extents other) {
         Builder out = new Builder();
         int a = 0;

@@ -2,14 +2,10 @@ package app.granary.core.proof;
 
 import app.granary.core.disk.BlockSource;
 import app.granary.core.disk.Extents;
-import app.granary.core.filesystem.DiskSurvey;
 import app.granary.core.filesystem.FilesHit;
 import app.granary.core.filesystem.FilesOn;
-import app.granary.core.filesystem.SurveyedPartition;
-import app.granary.core.image.BadStretch;
 import java.io.IOException;
-import java.util.ArrayList;
-import java.util.List;
+import java.util.Optional;
 
 /**
  * The files of one partition of an image or a disk that lie on damage.
@@ -19,24 +15,15 @@ import java.util.List;
  */
 public record LostFiles(String partition, FilesHit hit) {
     /**
-     * The files of a disk that lie on what could not be read of it.
+     * Those of one partition; empty where it has no damage.
      *
-     * @param source the disk; what cannot be read of it reads as zeros
-     * @param bad    in order
+     * @param source    the whole disk; what is damaged of it reads as zeros
+     * @param partition which one, in words
+     * @param start     of the partition on it, in bytes; {@code end} behind its last byte
+     * @param damaged   of the whole disk
      */
-    public static List<LostFiles> on(BlockSource source, DiskSurvey survey, List<BadStretch> bad) throws IOException {
-        List<LostFiles> out = new ArrayList<>();
-        for (SurveyedPartition each : survey.partitions()) {
-            long start = each.partition().startBytes();
-            long end = each.partition().endBytes();
-            Extents.Builder within = new Extents.Builder();
-            bad.stream().filter(stretch -> stretch.startBytes() < end && stretch.endBytes() > start)
-                .forEach(stretch -> within.add(Math.max(start, stretch.startBytes()) - start, Math.min(end, stretch.endBytes()) - start));
-            Extents damaged = within.build();
-            if (!damaged.isEmpty() && !each.partition().container()) {
-                out.add(new LostFiles(each.partition().label(), FilesOn.find(source, start, end - start, damaged)));
-            }
-        }
-        return out;
+    public static Optional<LostFiles> of(BlockSource source, String partition, long start, long end, Extents damaged) throws IOException {
+        Extents within = damaged.within(start, end);
+        return within.isEmpty() ? Optional.empty() : Optional.of(new LostFiles(partition, FilesOn.find(source, start, end - start, within)));
     }
 }

@@ -57,7 +57,22 @@ public record Overwriting(TargetDisk target, boolean told, Set<String> sourceSer
 
     /** The reason that its {@link TargetDisk#inUse} is. */
     public static String inUse(TargetDisk target) {
-        return target.inFull() + " is in use: " + target.inUse() + ". Unmount it, or start this computer from rescue media first.";
+        return inUse(target.inFull(), target.inUse());
+    }
+
+    /** The same of any disk, one that is read too. */
+    public static String inUse(String disk, String use) {
+        return disk + " is in use: " + use + ". Nothing was begun. Unmount it, or start this computer from rescue media first.";
+    }
+
+    /** Of one that was confirmed and is not there at the moment of starting. */
+    public static String gone(DiskIdentity confirmed) {
+        return "The disk (" + confirmed.inWords() + ") is not attached any more, or cannot be told from another. Nothing was written. Attach it alone, and confirm it again.";
+    }
+
+    /** Whether it cannot be told by what it says: pulling it and plugging it in again would tell it. */
+    public static boolean untold(TargetDisk target) {
+        return target.attached() && (!target.twins().isEmpty() || target.identity().serial().isBlank());
     }
 
     /** The same, with what a person typed to confirm it; case and spaces around do not count. */

@@ -1,6 +1,7 @@
 package app.granary.engine.site;
 
 import app.granary.core.disk.BlockSource;
+import app.granary.core.disk.Extents;
 import app.granary.core.disk.PartitionTable;
 import app.granary.core.disk.PartitionTables;
 import app.granary.core.fault.Fault;
@@ -10,6 +11,7 @@ import app.granary.core.filesystem.DiskSurvey;
 import app.granary.core.filesystem.FileSystem;
 import app.granary.core.filesystem.FileSystems;
 import app.granary.core.filesystem.SurveyChoice;
+import app.granary.core.filesystem.SurveyedPartition;
 import app.granary.core.layout.LayoutChoice;
 import app.granary.core.layout.LayoutTarget;
 import app.granary.core.layout.RestoreLayout;
@@ -69,18 +71,35 @@ public final class Bench {
         DiskSurvey survey = DiskSurvey.of(careful, SurveyChoice.USED);
         RestoreOutcome outcome = DiskCopy.run(careful, survey, RestoreLayout.of(survey, size, choice), target, how.zeroUnused(), true, watch);
         List<BadStretch> bad = careful.bad();
-        return bad.isEmpty() ? outcome : outcome.unread(bad, LostFiles.on(careful, survey, bad));
+        return bad.isEmpty() ? outcome : outcome.unread(bad, lost(careful, survey, bad));
+    }
+
+    /** The files of a disk that lie on what could not be read of it. */
+    private static List<LostFiles> lost(CarefulSource disk, DiskSurvey survey, List<BadStretch> bad) throws IOException {
+        Extents.Builder damaged = new Extents.Builder();
+        bad.forEach(each -> damaged.add(each.startBytes(), each.endBytes()));
+        List<LostFiles> out = new ArrayList<>();
+        for (SurveyedPartition each : survey.partitions()) {
+            if (!each.partition().container()) {
+                LostFiles.of(disk, each.partition().label(), each.partition().startBytes(), each.partition().endBytes(), damaged.build()).ifPresent(out::add);
+            }
+        }
+        return out;
     }
 
     /** @throws FaultException when what a person confirmed is not so any more; where it is, the target */
     public static TargetDisk require(List<TargetDisk> there, Workbench.Confirmed confirmed) throws IOException {
-        TargetDisk now = there.stream().filter(each -> each.id().equals(confirmed.targetId()) && each.attached()).findFirst().orElseThrow(() -> Fault.of(Fault.Kind.NOT_RECOGNISED, confirmed.targetId(),
-            "The disk with serial " + confirmed.identity().serial() + " is not attached any more. Nothing was written. Attach it, and confirm it again.").asException());
-        if (!now.inUse().isEmpty()) {
-            throw Fault.of(Fault.Kind.FORBIDDEN, now.name(), Overwriting.inUse(now) + " Nothing was written.").asException();
-        }
+        TargetDisk now = there.stream().filter(each -> each.id().equals(confirmed.targetId()) && each.attached()).findFirst()
+            .orElseThrow(() -> Fault.of(Fault.Kind.NOT_RECOGNISED, confirmed.targetId(), Overwriting.gone(confirmed.identity())).asException());
+        requireIdle(now);
         requireAsConfirmed(now, confirmed);
         return now;
+    }
+
+    static void requireIdle(TargetDisk now) throws IOException {
+        if (!now.inUse().isEmpty()) {
+            throw Fault.of(Fault.Kind.FORBIDDEN, now.name(), Overwriting.inUse(now)).asException();
+        }
     }
 
     /** All but whether it is in use: a held target looks in use by its holder. */

@@ -2,11 +2,13 @@ package app.granary.engine.site;
 
 import app.granary.core.disk.DiskIdentity;
 import app.granary.core.fault.Fault;
+import app.granary.engine.source.Sysfs;
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.ObjectMapper;
 import java.io.IOException;
 import java.io.UncheckedIOException;
 import java.nio.charset.StandardCharsets;
+import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.concurrent.CompletableFuture;
@@ -31,6 +33,11 @@ final class Lsblk {
                   String fileSystem, long freeBytes, long fileSystemBytes, String label, String uuid, List<Device> children) {
         DiskIdentity identity() {
             return new DiskIdentity(model, serial, sizeBytes, worldWideName);
+        }
+
+        /** What the disk a destination lies on is known by: its serial, else this attachment of it. */
+        String serialOrAttachment() {
+            return serial.isEmpty() ? Sysfs.attachment(Path.of(path)) : serial;
         }
 
         /** This device and all below it. */

@@ -26,7 +26,6 @@ import app.granary.engine.sample.ReadTest;
 import app.granary.engine.sample.SampleGoal;
 import app.granary.engine.source.DeviceHold;
 import app.granary.engine.source.RawSource;
-import app.granary.engine.source.Sysfs;
 import java.io.IOException;
 import java.nio.file.FileStore;
 import java.nio.file.Files;
@@ -194,15 +193,11 @@ public final class MachineSite implements Site {
     private static Place place(String id, String name, String where, Path folder, List<Lsblk.Device> devices) throws IOException {
         FileStore store = Files.getFileStore(folder);
         List<Lsblk.Device> below = devices.stream().filter(d -> d.tree().stream().anyMatch(part -> part.path().equals(store.name()))).toList();
-        Set<String> serials = below.stream().map(MachineSite::serialOrAttachment).collect(Collectors.toSet());
+        Set<String> serials = below.stream().map(Lsblk.Device::serialOrAttachment).collect(Collectors.toSet());
         OptionalLong limit = FAT.contains(store.type()) ? OptionalLong.of(FAT_FILE_LIMIT) : OptionalLong.empty();
         long rate = below.isEmpty() ? Links.SATA : Links.rate(below.get(0).bus());
         return new Place(new Destination(id, name, where, true, Files.isWritable(folder) && !store.isReadOnly(), store.getTotalSpace(), store.getUsableSpace(), 0,
             limit, rate, serials), folder);
-    }
-
-    private static String serialOrAttachment(Lsblk.Device device) {
-        return device.serial().isEmpty() ? Sysfs.attachment(Path.of(device.path())) : device.serial();
     }
 
     @Override

@@ -76,13 +76,11 @@ final class MachineWorkbench implements Workbench {
     @Override
     public List<SeenDisk> seen() throws IOException {
         Attachments now = attachments();
-        return now.all().stream().map(each -> new SeenDisk(targetId(each, now.twins(each.seen())), each.seen().attachment(), each.seen().name(),
-            each.seen().identity(), each.seen().reached())).toList();
+        return now.seen().stream().map(each -> new SeenDisk(targetId(each), each.attachment(), each.name(), each.identity(), each.reached())).toList();
     }
 
-    private static String targetId(Attachments.Attached attached, List<String> twins) {
-        SeenDisk seen = attached.seen();
-        boolean told = twins.isEmpty() && !seen.identity().serial().isEmpty();
+    private static String targetId(SeenDisk seen) {
+        boolean told = !seen.id().equals(seen.attachment());
         return told ? (seen.identity().model() + "/" + seen.identity().serial()).replaceAll("[^A-Za-z0-9]+", "-") : seen.attachment();
     }
 
@@ -96,7 +94,7 @@ final class MachineWorkbench implements Workbench {
         } catch (IOException mayNot) {
             holds = List.of("what is on it may not be read by this account");
         }
-        return new TargetDisk(targetId(attached, twins), device.path(), device.identity(), Sysfs.sectorBytes(Path.of(device.path())), device.bus(), kind,
+        return new TargetDisk(targetId(attached.seen()), device.path(), device.identity(), Sysfs.sectorBytes(Path.of(device.path())), device.bus(), kind,
             true, device.readOnly(), BlockDevices.heldBy(Path.of(device.path())), twins, List.of(), holds, Links.rate(device.bus()));
     }
 
@@ -198,7 +196,7 @@ final class MachineWorkbench implements Workbench {
             try (RawSource source = RawSource.open(file)) {
                 String store = Files.getFileStore(file).name();
                 List<String> serials = Lsblk.devices().stream().filter(each -> each.tree().stream().anyMatch(part -> part.path().equals(store)))
-                    .map(each -> each.serial().isEmpty() ? Sysfs.attachment(Path.of(each.path())) : each.serial()).toList();
+                    .map(Lsblk.Device::serialOrAttachment).toList();
                 out.add(new RawFile(file.getFileName().toString(), file.getFileName().toString(), Files.size(file), file.getParent().toString(), serials, BootImage.read(source)));
             }
         }

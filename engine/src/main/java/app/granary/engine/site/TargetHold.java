@@ -1,6 +1,7 @@
 package app.granary.engine.site;
 
 import app.granary.core.fault.Fault;
+import app.granary.core.target.Overwriting;
 import app.granary.core.target.TargetDisk;
 import java.io.IOException;
 import java.util.List;
@@ -47,7 +48,8 @@ final class TargetHold<D> implements AutoCloseable {
      */
     static <D> TargetHold<D> of(Machine<D> machine, Workbench.Confirmed confirmed) throws IOException {
         D before = find(machine, confirmed);
-        Bench.require(List.of(machine.target(before)), confirmed);
+        Bench.requireIdle(machine.target(before));
+        Bench.requireAsConfirmed(machine.target(before), confirmed);
         Hold hold = machine.hold(before);
         try {
             D now = find(machine, confirmed);
@@ -67,8 +69,7 @@ final class TargetHold<D> implements AutoCloseable {
     private static <D> D find(Machine<D> machine, Workbench.Confirmed confirmed) throws IOException {
         List<D> meant = machine.found().stream().filter(each -> machine.target(each).id().equals(confirmed.targetId()) && machine.target(each).attached()).toList();
         if (meant.size() != 1) {
-            throw Fault.of(Fault.Kind.NOT_RECOGNISED, confirmed.targetId(), "The disk with serial " + confirmed.identity().serial()
-                + " is not attached any more, or cannot be told from another. Nothing was written. Attach it alone, and confirm it again.").asException();
+            throw Fault.of(Fault.Kind.NOT_RECOGNISED, confirmed.targetId(), Overwriting.gone(confirmed.identity())).asException();
         }
         return meant.get(0);
     }

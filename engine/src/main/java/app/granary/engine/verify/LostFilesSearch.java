@@ -5,8 +5,6 @@ import app.granary.core.disk.Extents;
 import app.granary.core.disk.SourceOver;
 import app.granary.core.fault.Fault;
 import app.granary.core.fault.FaultException;
-import app.granary.core.filesystem.FilesHit;
-import app.granary.core.filesystem.FilesOn;
 import app.granary.core.proof.LostFiles;
 import app.granary.core.proof.Problem;
 import app.granary.engine.bag.Bag;
@@ -35,9 +33,8 @@ final class LostFilesSearch {
         try (BlockSource source = new Holed(new ImageSource(bag, content), damaged)) {
             for (ImageDescription.ImagePartition p : description.partitions()) {
                 long end = p.startBytes() + p.sizeBytes();
-                if (damaged.bytesWithin(p.startBytes(), end) > 0 && end <= source.sizeBytes()) {
-                    FilesHit hit = FilesOn.find(source, p.startBytes(), p.sizeBytes(), within(damaged, p.startBytes(), end));
-                    out.add(new LostFiles(p.label(), hit));
+                if (end <= source.sizeBytes()) {
+                    LostFiles.of(source, p.label(), p.startBytes(), end, damaged).ifPresent(out::add);
                 }
             }
         }
@@ -48,14 +45,6 @@ final class LostFilesSearch {
         Extents.Builder out = new Extents.Builder();
         problems.stream().filter(p -> p.diskEndBytes() > p.diskStartBytes()).sorted(Comparator.comparingLong(Problem::diskStartBytes))
             .forEach(p -> out.add(p.diskStartBytes(), p.diskEndBytes()));
-        return out.build();
-    }
-
-    private static Extents within(Extents ranges, long start, long end) {
-        Extents.Builder out = new Extents.Builder();
-        for (int i = ranges.firstEndingAfter(start); i < ranges.count() && ranges.start(i) < end; i++) {
-            out.add(Math.max(start, ranges.start(i)) - start, Math.min(end, ranges.end(i)) - start);
-        }
         return out.build();
     }
 

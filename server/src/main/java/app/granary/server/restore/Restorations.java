@@ -4,6 +4,7 @@ import app.granary.core.claim.DeviceClaim;
 import app.granary.core.inventory.Firmware;
 import app.granary.core.layout.RestoreLayout;
 import app.granary.core.measure.Sizes;
+import app.granary.core.target.Overwriting;
 import app.granary.core.target.TargetDisk;
 import app.granary.engine.openpgp.Passphrase;
 import app.granary.engine.progress.Watch;
@@ -134,7 +135,7 @@ public class Restorations implements OtherWork {
         if (source.imageId.isEmpty()) {
             String use = site.inUse(source.diskId);
             if (!use.isEmpty()) {
-                throw new Refused(HttpStatus.CONFLICT, "in-use", "diskId", source.imageName + " is in use: " + use + ". Nothing was begun. Unmount it, or start this computer from rescue media first.");
+                throw new Refused(HttpStatus.CONFLICT, "in-use", "diskId", Overwriting.inUse(source.imageName, use));
             }
         }
         TargetDisk target = targets.one(targetId);

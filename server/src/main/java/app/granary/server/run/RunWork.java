@@ -10,6 +10,7 @@ import app.granary.core.preflight.Preflight;
 import app.granary.core.proof.CheckOutcome;
 import app.granary.core.proof.LostFiles;
 import app.granary.core.proof.ProofLevel;
+import app.granary.core.target.Overwriting;
 import app.granary.engine.copy.Repair;
 import app.granary.engine.openpgp.Passphrase;
 import app.granary.engine.site.ImageAt;
@@ -170,8 +171,7 @@ class RunWork {
     private void requireIdle(Prospect prospect) throws IOException {
         String use = site.inUse(prospect.source().disk().id());
         if (!use.isEmpty()) {
-            throw new Refused(HttpStatus.CONFLICT, "in-use", "diskId", prospect.source().label() + " is in use: " + use
-                + ". Nothing was begun. Unmount it, or start this computer from rescue media first.");
+            throw new Refused(HttpStatus.CONFLICT, "in-use", "diskId", Overwriting.inUse(prospect.source().label(), use));
         }
     }
 

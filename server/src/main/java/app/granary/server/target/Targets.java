@@ -74,7 +74,7 @@ public class Targets {
 
     /** Whether pulling it and plugging it in again would tell which disk it is. */
     boolean untold(TargetDisk target) {
-        return target.attached() && (!target.twins().isEmpty() || target.identity().serial().isBlank()) && !replugs.told(target.id());
+        return Overwriting.untold(target) && !replugs.told(target.id());
     }
 
     /**
@@ -84,7 +84,7 @@ public class Targets {
      */
     public void requireStillFree(Workbench.Confirmed confirmed, Set<String> sourceSerials) throws IOException {
         TargetDisk target = all().stream().filter(each -> each.id().equals(confirmed.targetId())).findFirst().orElseThrow(() -> Fault.of(Fault.Kind.NOT_RECOGNISED,
-            confirmed.targetId(), "The disk with serial " + confirmed.identity().serial() + " is not attached any more. Nothing was written. Attach it, and confirm it again.").asException());
+            confirmed.targetId(), Overwriting.gone(confirmed.identity())).asException());
         List<String> refusals = refusals(target, sourceSerials);
         if (!refusals.isEmpty()) {
             throw Fault.of(Fault.Kind.FORBIDDEN, target.name(), refusals.get(0) + " Nothing was written.").asException();
