@@ -6,7 +6,6 @@ import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.sql.Connection;
-import java.sql.DriverManager;
 import java.sql.PreparedStatement;
 import java.sql.ResultSet;
 import java.sql.SQLException;
@@ -41,7 +40,7 @@ final class OfficeBench {
         try (OfficeServer server = new OfficeServer(granary, home)) {
             InventoryBench.p95(server);
         }
-        try (Connection database = DriverManager.getConnection("jdbc:h2:file:" + home.resolve("db/granary").toAbsolutePath(), "granary", "")) {
+        try (Connection database = OfficeServer.database(home)) {
             database.setAutoCommit(false);
             List<String> disks = disks(database);
             destinations(database);

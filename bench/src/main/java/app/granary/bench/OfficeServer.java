@@ -1,14 +1,20 @@
 package app.granary.bench;
 
 import java.io.IOException;
+import java.io.Reader;
 import java.net.CookieManager;
 import java.net.HttpCookie;
 import java.net.URI;
 import java.net.http.HttpClient;
 import java.net.http.HttpRequest;
 import java.net.http.HttpResponse;
+import java.nio.file.Files;
 import java.nio.file.Path;
+import java.sql.Connection;
+import java.sql.DriverManager;
+import java.sql.SQLException;
 import java.util.Arrays;
+import java.util.Properties;
 import java.util.function.Predicate;
 
 /** A server of the built Granary over this machine's devices, asked as a browser asks. */
@@ -32,6 +38,17 @@ final class OfficeServer implements AutoCloseable {
                 throw new IOException("the server did not start, see " + home.resolveSibling("server.log"));
             }
             Thread.sleep(500);
+        }
+    }
+
+    /** The database of a home while no server runs on it, as its owner. */
+    static Connection database(Path home) throws SQLException {
+        try (Reader file = Files.newBufferedReader(home.resolve("db/keys"))) {
+            Properties keys = new Properties();
+            keys.load(file);
+            return DriverManager.getConnection("jdbc:h2:file:" + home.resolve("db/granary").toAbsolutePath(), "granary", keys.getProperty("owner"));
+        } catch (IOException unreadable) {
+            throw new SQLException(unreadable);
         }
     }
 

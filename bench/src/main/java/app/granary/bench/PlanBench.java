@@ -4,7 +4,6 @@ import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.sql.Connection;
-import java.sql.DriverManager;
 import java.sql.PreparedStatement;
 import java.sql.SQLException;
 import java.util.ArrayList;
@@ -62,7 +61,7 @@ final class PlanBench {
 
     /** Milliseconds of the median answer, over loopback, workings of every destination included. */
     double assessment() throws IOException, InterruptedException {
-        try (Connection database = DriverManager.getConnection("jdbc:h2:file:" + home.resolve("db/granary").toAbsolutePath(), "granary", "");
+        try (Connection database = OfficeServer.database(home);
             PreparedStatement insert = database.prepareStatement("insert into destination (id, name, place_kind, place, place_since, rotation, eject_note, health_note, capacity_bytes, free_bytes, write_rate_bytes, "
                 + "measured_at, version) values (?, ?, 'SAFE', 'shelf', now(), '', '', '', 2000000000000, ?, 400000000, now(), 0)")) {
             for (int i = 0; i < DESTINATIONS; i++) {

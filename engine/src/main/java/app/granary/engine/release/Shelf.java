@@ -16,6 +16,7 @@ import java.nio.file.StandardCopyOption;
 import java.nio.file.StandardOpenOption;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Optional;
 import java.util.function.Function;
 
 /** A destination that is attached, as the place where images lie and may be moved away from. */
@@ -81,6 +82,13 @@ public final class Shelf {
             }
         }
         return in.normalize();
+    }
+
+    /** @return a small file below the destination's root; empty where there is none, it is longer than {@code most} bytes, or a link leads to it */
+    public Optional<byte[]> smallFile(String folder, String name, int most) throws IOException {
+        Path file = root.resolve(folder).resolve(name).normalize();
+        boolean link = Files.isSymbolicLink(root.resolve(folder)) || !file.startsWith(root.normalize());
+        return !link && Files.isRegularFile(file, LinkOption.NOFOLLOW_LINKS) && Files.size(file) <= most ? Optional.of(Files.readAllBytes(file)) : Optional.empty();
     }
 
     /** Writes a file below the destination's root under a temporary name, forces it, and names it; one of that name is replaced. */

@@ -2,6 +2,7 @@ package app.granary.server.database;
 
 import app.granary.core.destination.Destination;
 import app.granary.engine.site.Site;
+import app.granary.server.home.Keys;
 import app.granary.server.journal.Journal;
 import app.granary.server.journal.JournalCheck;
 import app.granary.server.office.GranarySettings;
@@ -100,10 +101,11 @@ public class Copies {
         Path copy = folder().resolve(OwnDatabase.named(clock.instant()));
         Path partial = copy.resolveSibling(copy.getFileName() + ".partial");
         Files.deleteIfExists(partial);
-        try (Connection owner = DriverManager.getConnection(database.determineUrl(), OwnDatabase.OWNER, ""); PreparedStatement backup = owner.prepareStatement("backup to ?")) {
+        try (Connection owner = DriverManager.getConnection(database.determineUrl(), OwnDatabase.OWNER, Keys.of(settings.home().resolve("db")).owner()); PreparedStatement backup = owner.prepareStatement("backup to ?")) {
             backup.setString(1, partial.toAbsolutePath().toString());
             backup.execute();
         }
+        OwnDatabase.addKeys(partial, settings.home().resolve("db"));
         try (FileChannel channel = FileChannel.open(partial, StandardOpenOption.WRITE)) {
             channel.force(true);
         }

@@ -1,9 +1,16 @@
 package app.granary.server.database;
 
+import app.granary.core.journal.JournalChain;
+import app.granary.core.journal.JournalEnd;
+import app.granary.server.home.Keys;
+import app.granary.server.home.NotedEnd;
 import app.granary.server.journal.JournalCheck;
+import app.granary.server.journal.JournalEndFile;
 import java.io.IOException;
 import java.io.InputStream;
 import java.nio.channels.FileChannel;
+import java.nio.file.FileSystem;
+import java.nio.file.FileSystems;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardCopyOption;
@@ -14,6 +21,7 @@ import java.sql.SQLException;
 import java.time.Instant;
 import java.time.ZoneOffset;
 import java.time.format.DateTimeFormatter;
+import java.util.Optional;
 import java.util.Set;
 import java.util.zip.ZipEntry;
 import java.util.zip.ZipInputStream;
@@ -53,10 +61,37 @@ final class OwnDatabase {
         return checkFile(file);
     }
 
-    private static JournalCheck.Outcome checkFile(Path file) throws Trouble {
+    /** For reading, as its owner, while no Granary runs on it. */
+    static Connection open(Path home) throws SQLException {
+        return openFile(home.resolve("db").resolve(FILE));
+    }
+
+    private static Connection openFile(Path file) throws SQLException {
         String path = file.toAbsolutePath().toString();
-        try (Connection database = DriverManager.getConnection("jdbc:h2:file:" + path.substring(0, path.length() - ".mv.db".length()) + ";IFEXISTS=TRUE;ACCESS_MODE_DATA=r", OWNER, "")) {
-            return JournalCheck.run(database);
+        try {
+            return DriverManager.getConnection("jdbc:h2:file:" + path.substring(0, path.length() - ".mv.db".length()) + ";IFEXISTS=TRUE;ACCESS_MODE_DATA=r", OWNER,
+                Keys.of(file.toAbsolutePath().getParent()).owner());
+        } catch (IOException unreadable) {
+            throw new SQLException(Keys.FILE + " beside it cannot be read: " + unreadable.getMessage(), unreadable);
+        }
+    }
+
+    /** A copy can be opened wherever it is brought back: its keys go with it. */
+    static void addKeys(Path copy, Path folder) throws IOException {
+        if (Files.exists(folder.resolve(Keys.FILE))) {
+            try (FileSystem zip = FileSystems.newFileSystem(copy)) {
+                Files.copy(folder.resolve(Keys.FILE), zip.getPath(Keys.FILE));
+            }
+        }
+    }
+
+    private static JournalCheck.Outcome checkFile(Path file) throws Trouble {
+        try (Connection database = openFile(file)) {
+            Optional<JournalEnd> noted = NotedEnd.read(file.toAbsolutePath().getParent());
+            Optional<String> missing = noted.isEmpty() ? Optional.empty() : JournalEndFile.missing(database, noted.get(), "beside the database");
+            return JournalCheck.run(database).with(missing.map(what -> new JournalChain.Break(noted.get().number(), what)).stream().toList());
+        } catch (IOException unreadable) {
+            throw new Trouble(NotedEnd.FILE + " beside the database cannot be read: " + unreadable.getMessage() + ".");
         } catch (SQLException failed) {
             throw new Trouble(IN_USE.contains(failed.getErrorCode()) ? "Granary runs on this database just now. Stop it first, or ask for the check on its Journal page."
                 : "The database could not be read (" + failed.getMessage().split(";|\\n")[0] + "). Keep the file as it is, and bring back a copy.");
@@ -80,7 +115,7 @@ final class OwnDatabase {
         FileSystemUtils.deleteRecursively(fresh);
         Files.createDirectories(fresh);
         try {
-            unpack(copy, fresh.resolve(FILE));
+            unpack(copy, fresh);
             JournalCheck.Outcome outcome = checkFile(fresh.resolve(FILE));
             String aside = "";
             if (Files.exists(folder)) {
@@ -107,17 +142,22 @@ final class OwnDatabase {
         }
     }
 
-    private static void unpack(Path copy, Path to) throws Trouble, IOException {
+    private static void unpack(Path copy, Path folder) throws Trouble, IOException {
+        boolean found = false;
         try (InputStream file = Files.newInputStream(copy); ZipInputStream zip = new ZipInputStream(file)) {
             for (ZipEntry entry = zip.getNextEntry(); entry != null; entry = zip.getNextEntry()) {
-                if (entry.getName().equals(FILE)) {
+                if (entry.getName().equals(FILE) || entry.getName().equals(Keys.FILE)) {
+                    Path to = folder.resolve(entry.getName());
                     Files.copy(zip, to);
                     try (FileChannel channel = FileChannel.open(to, StandardOpenOption.WRITE)) {
                         channel.force(true);
                     }
-                    return;
+                    found |= entry.getName().equals(FILE);
                 }
             }
+        }
+        if (found) {
+            return;
         }
         throw new Trouble(copy + " holds no database of Granary's. Name a copy, as in granary-20261124T180000Z.zip.");
     }

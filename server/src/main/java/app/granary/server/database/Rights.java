@@ -9,6 +9,7 @@ import java.util.Set;
 import org.flywaydb.core.api.callback.Callback;
 import org.flywaydb.core.api.callback.Context;
 import org.flywaydb.core.api.callback.Event;
+import org.springframework.beans.factory.annotation.Value;
 import org.springframework.stereotype.Component;
 
 /**
@@ -21,6 +22,13 @@ public class Rights implements Callback {
     static final String WORKER = "WORKER";
     private static final Set<String> ONLY_GROWS = Set.of("JOURNAL_ENTRY");
     private static final Set<String> NOT_OURS = Set.of("flyway_schema_history");
+
+    private final String password;
+
+    /** @param password the worker's, of this home's keys: letters and digits */
+    Rights(@Value("${spring.datasource.password}") String password) {
+        this.password = password;
+    }
 
     @Override
     public boolean supports(Event event, Context context) {
@@ -41,6 +49,7 @@ public class Rights implements Callback {
     public void handle(Event event, Context context) {
         try (Statement sql = context.getConnection().createStatement()) {
             sql.execute("create user if not exists " + WORKER + " password ''");
+            sql.execute("alter user " + WORKER + " set password '" + password + "'");
             for (String table : tables(sql)) {
                 if (!NOT_OURS.contains(table)) {
                     sql.execute("revoke all on " + table + " from " + WORKER);

@@ -1,5 +1,6 @@
 package app.granary.server.journal;
 
+import app.granary.core.journal.JournalEnd;
 import app.granary.core.journal.JournalLine;
 import jakarta.persistence.EntityManager;
 import jakarta.persistence.LockModeType;
@@ -14,6 +15,8 @@ import java.util.TreeMap;
 import java.util.stream.Collectors;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
+import org.springframework.transaction.support.TransactionSynchronization;
+import org.springframework.transaction.support.TransactionSynchronizationManager;
 
 /** Where every step of the work leaves a line. */
 @Service
@@ -52,9 +55,11 @@ public class Journal {
 
     private final JournalRepository repository;
     private final EntityManager database;
+    private final JournalEndFile end;
     private final Clock clock;
 
-    Journal(JournalRepository repository, EntityManager database, Clock clock) {
+    Journal(JournalRepository repository, EntityManager database, JournalEndFile end, Clock clock) {
+        this.end = end;
         this.repository = repository;
         this.database = database;
         this.clock = clock;
@@ -84,6 +89,31 @@ public class Journal {
         JournalEntry entry = new JournalEntry(line, result, head.seal());
         database.persist(entry);
         head.moveTo(entry);
+        noteWhenKept(new JournalEnd(entry.id(), entry.seal(), line.at()));
+    }
+
+    /** The last of a transaction's lines is noted once that is in the database for good. */
+    private void noteWhenKept(JournalEnd reached) {
+        for (TransactionSynchronization each : TransactionSynchronizationManager.getSynchronizations()) {
+            if (each instanceof WhenKept noting) {
+                noting.reached = reached;
+                return;
+            }
+        }
+        TransactionSynchronizationManager.registerSynchronization(new WhenKept(reached));
+    }
+
+    private final class WhenKept implements TransactionSynchronization {
+        private JournalEnd reached;
+
+        WhenKept(JournalEnd reached) {
+            this.reached = reached;
+        }
+
+        @Override
+        public void afterCommit() {
+            end.reached(reached);
+        }
     }
 
     private static String shortened(String text, int longest) {

@@ -8,6 +8,7 @@ import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.sql.Statement;
 import java.time.OffsetDateTime;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
 
@@ -27,6 +28,13 @@ public final class JournalCheck {
     public record Outcome(long lines, String seal, List<JournalChain.Break> breaks) {
         public boolean whole() {
             return breaks.isEmpty();
+        }
+
+        /** The same, with what else was found. */
+        public Outcome with(List<JournalChain.Break> more) {
+            List<JournalChain.Break> all = new ArrayList<>(breaks);
+            all.addAll(more);
+            return new Outcome(lines, seal, all);
         }
 
         public String sentence() {

@@ -6,6 +6,7 @@ import jakarta.validation.Valid;
 import jakarta.validation.constraints.Min;
 import jakarta.validation.constraints.NotBlank;
 import jakarta.validation.constraints.Size;
+import java.io.IOException;
 import java.sql.SQLException;
 import java.time.Instant;
 import java.time.LocalDate;
@@ -33,9 +34,11 @@ class JournalController {
     private final JournalSearch search;
     private final Journal journal;
     private final OfficeDays office;
+    private final JournalEnds ends;
     private final DataSource database;
 
-    JournalController(JournalRepository repository, JournalSearch search, Journal journal, OfficeDays office, DataSource database) {
+    JournalController(JournalRepository repository, JournalSearch search, Journal journal, OfficeDays office, JournalEnds ends, DataSource database) {
+        this.ends = ends;
         this.repository = repository;
         this.search = search;
         this.journal = journal;
@@ -102,10 +105,10 @@ class JournalController {
 
     /** Holds every line against its seal. */
     @GetMapping("/check")
-    JournalCheckDetail check() throws SQLException {
+    JournalCheckDetail check() throws SQLException, IOException {
         var connection = DataSourceUtils.getConnection(database);
         try {
-            JournalCheck.Outcome outcome = JournalCheck.run(connection);
+            JournalCheck.Outcome outcome = JournalCheck.run(connection).with(ends.missing(connection));
             return new JournalCheckDetail(outcome.whole(), outcome.lines(), outcome.seal(), outcome.sentence());
         } finally {
             DataSourceUtils.releaseConnection(connection, database);
@@ -117,7 +120,7 @@ class JournalController {
 
     /** A period, for the office's file. */
     @GetMapping("/report")
-    JournalReport report(@RequestParam LocalDate from, @RequestParam LocalDate to) throws SQLException {
+    JournalReport report(@RequestParam LocalDate from, @RequestParam LocalDate to) throws SQLException, IOException {
         if (to.isBefore(from)) {
             throw new Refused(HttpStatus.BAD_REQUEST, "bad-choice", "to", "The report would end before it begins. Choose a last day on or after the first.");
         }

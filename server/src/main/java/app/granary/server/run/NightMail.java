@@ -2,6 +2,7 @@ package app.granary.server.run;
 
 import app.granary.core.measure.Durations;
 import app.granary.core.measure.Sizes;
+import app.granary.server.journal.JournalEnds;
 import app.granary.server.mail.Outbox;
 import app.granary.server.office.OfficeChoices;
 import app.granary.server.plan.Plans;
@@ -33,9 +34,11 @@ class NightMail {
     private final OfficeChoices office;
     private final OfficeDays days;
     private final NightsMailed sent;
+    private final JournalEnds ends;
     private final Clock clock;
 
-    NightMail(RunRepository repository, Plans plans, Outbox outbox, OfficeChoices office, OfficeDays days, NightsMailed sent, Clock clock) {
+    NightMail(RunRepository repository, Plans plans, Outbox outbox, OfficeChoices office, OfficeDays days, NightsMailed sent, JournalEnds ends, Clock clock) {
+        this.ends = ends;
         this.days = days;
         this.sent = sent;
         this.clock = clock;
@@ -70,7 +73,7 @@ class NightMail {
         Optional.of(office.choices().mailTo()).filter(address -> !address.isEmpty()).ifPresent(to::add);
         if (!to.isEmpty()) {
             sent.note(night, clock.instant());
-            outbox.send(List.copyOf(to), subject(night, all), text(all));
+            outbox.send(List.copyOf(to), subject(night, all), text(all) + ends.inWords().map(each -> "\n" + each + "\n").orElse(""));
         }
     }
 

@@ -6,6 +6,7 @@ import app.granary.server.computer.ComputersOnRecord;
 import app.granary.server.database.Copies;
 import app.granary.server.destination.Destinations;
 import app.granary.server.image.Images;
+import app.granary.server.journal.JournalEndFile;
 import app.granary.server.plan.Plans;
 import app.granary.server.rescue.RescueMedia;
 import app.granary.server.retention.DamagedImages;
@@ -50,9 +51,11 @@ class Todos {
     private final Copies copies;
     private final RescueMedia media;
     private final Restorations restorations;
+    private final JournalEndFile journalEnd;
     private final Clock clock;
 
-    Todos(Troubles troubles, Runs runs, Releases releases, DamagedImages damaged, Destinations destinations, ComputersOnRecord computers, Plans plans, Copies copies, RescueMedia media, Restorations restorations, Clock clock) {
+    Todos(Troubles troubles, Runs runs, Releases releases, DamagedImages damaged, Destinations destinations, ComputersOnRecord computers, Plans plans, Copies copies, RescueMedia media, Restorations restorations, JournalEndFile journalEnd, Clock clock) {
+        this.journalEnd = journalEnd;
         this.troubles = troubles;
         this.runs = runs;
         this.releases = releases;
@@ -68,6 +71,7 @@ class Todos {
 
     List<Todo> of(List<UnfinishedController.UnfinishedLine> left, List<Images.Standings> standings, List<CoverLines.CoverLine> cover) throws IOException {
         List<Todo> out = new ArrayList<>();
+        journalEnd.missing().ifPresent(what -> out.add(Todo.there("journal", "The journal lost lines", what + " Look through the drives, and compare with the copies of the database.", "/journal")));
         restorations.unsigned().forEach(each -> out.add(Todo.there("restore", each.failed() ? each.forComputer() + " is not back yet" : each.forComputer() + " waits to be signed", each.failed() ? each.outcome()
             : each.imageName() + " was written onto " + each.target() + " and compared. Look at it, tick what you looked at, and sign.", "/restore")));
         damaged(standings, out);

@@ -4,6 +4,7 @@ import static org.junit.jupiter.api.Assertions.assertEquals;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
 import app.granary.server.Server;
+import app.granary.server.home.Keys;
 import java.io.ByteArrayOutputStream;
 import java.io.PrintStream;
 import java.nio.charset.StandardCharsets;
@@ -79,7 +80,7 @@ class OwnDatabaseTest {
         assertEquals(0, whole.code(), whole.toString());
         assertTrue(whole.out().contains("each is what was written"), whole.out());
 
-        try (Connection owner = DriverManager.getConnection("jdbc:h2:file:" + home.resolve("db/granary").toAbsolutePath(), "granary", ""); Statement sql = owner.createStatement()) {
+        try (Connection owner = DriverManager.getConnection("jdbc:h2:file:" + home.resolve("db/granary").toAbsolutePath(), "granary", Keys.of(home.resolve("db")).owner()); Statement sql = owner.createStatement()) {
             sql.execute("update journal_entry set account = 'eve' where id = 1");
         }
         Said forged = run("check-journal", home.toString());

@@ -14,9 +14,11 @@ import static org.springframework.test.web.servlet.result.MockMvcResultMatchers.
 import static org.springframework.test.web.servlet.result.MockMvcResultMatchers.status;
 
 import app.granary.server.ServerTestBase;
+import app.granary.server.home.Keys;
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.ObjectMapper;
 import java.io.StringReader;
+import java.nio.file.Path;
 import java.sql.Connection;
 import java.sql.DriverManager;
 import java.sql.Statement;
@@ -26,6 +28,7 @@ import org.apache.commons.csv.CSVFormat;
 import org.apache.commons.csv.CSVRecord;
 import org.junit.jupiter.api.Test;
 import org.springframework.beans.factory.annotation.Autowired;
+import org.springframework.beans.factory.annotation.Value;
 import org.springframework.boot.autoconfigure.jdbc.DataSourceProperties;
 import org.springframework.dao.DataAccessException;
 import org.springframework.http.MediaType;
@@ -35,6 +38,8 @@ import org.springframework.test.web.servlet.MockMvc;
 
 @WithMockUser(username = "technician", roles = "TECHNICIAN")
 class JournalWireTest extends ServerTestBase {
+    @Value("${granary.home}")
+    private String home;
     @Autowired
     private MockMvc http;
     @Autowired
@@ -110,7 +115,7 @@ class JournalWireTest extends ServerTestBase {
         journal.add("ada", "note", "", Journal.Result.NOTE, "what was said");
         assertTrue(read("/api/v1/journal/check").get("whole").asBoolean(), read("/api/v1/journal/check").toString());
         long id = read("/api/v1/journal?text=what was said").get("lines").get(0).get("id").asLong();
-        try (Connection owner = DriverManager.getConnection(database.determineUrl(), "granary", ""); Statement sql = owner.createStatement()) {
+        try (Connection owner = DriverManager.getConnection(database.determineUrl(), "granary", Keys.of(Path.of(home).resolve("db")).owner()); Statement sql = owner.createStatement()) {
             sql.execute("update journal_entry set sentence = 'what was never said' where id = " + id);
             JsonNode check = read("/api/v1/journal/check");
             assertTrue(!check.get("whole").asBoolean() && check.get("sentence").asText().contains("Line " + id + " is not what was written"), check.toString());

@@ -15,6 +15,7 @@ import app.granary.engine.site.Site;
 import app.granary.engine.site.Storage;
 import app.granary.core.filesystem.SurveyChoice;
 import app.granary.server.journal.Journal;
+import app.granary.server.journal.JournalEnds;
 import app.granary.server.mail.Outbox;
 import app.granary.core.retention.Keeping;
 import app.granary.server.office.OfficeChoices;
@@ -64,7 +65,7 @@ class NightMailTest {
         OfficeDays days = mock(OfficeDays.class, org.mockito.Answers.RETURNS_DEEP_STUBS);
         Clock clock = Clock.fixed(AT, java.time.ZoneOffset.UTC);
         when(days.days().calendar().nightOf(AT)).thenReturn(NIGHT);
-        NightMail mail = new NightMail(repository, plans, outbox, office, days, sent, clock);
+        NightMail mail = new NightMail(repository, plans, outbox, office, days, sent, mock(JournalEnds.class), clock);
         Run made = ended("DATUM", Run.State.DONE, "made");
         Run waiting = Run.capture("PLUMB", "d", "disk 1", "p", "PEG-1", "x", AT, "ada").inNight(NIGHT, UUID.randomUUID(), AT);
         when(repository.findByNightOrderByBegunAt(NIGHT)).thenReturn(List.of(made, waiting));

@@ -16,6 +16,7 @@ import app.granary.server.computer.ComputersOnRecord;
 import app.granary.server.database.Copies;
 import app.granary.server.destination.Destinations;
 import app.granary.server.image.Images;
+import app.granary.server.journal.JournalEndFile;
 import app.granary.server.plan.Plans;
 import app.granary.server.retention.DamagedImages;
 import app.granary.server.rescue.RescueMedia;
@@ -53,7 +54,8 @@ class TodosTest {
     private final Copies copies = mock(Copies.class);
     private final RescueMedia media = mock(RescueMedia.class);
     private final Restorations restorations = mock(Restorations.class);
-    private final Todos todos = new Todos(troubles, runs, releases, damaged, destinations, computers, plans, copies, media, restorations, Clock.fixed(NOW, ZoneOffset.UTC));
+    private final JournalEndFile journalEnd = mock(JournalEndFile.class);
+    private final Todos todos = new Todos(troubles, runs, releases, damaged, destinations, computers, plans, copies, media, restorations, journalEnd, Clock.fixed(NOW, ZoneOffset.UTC));
 
     @BeforeEach
     void nothingIsWrong() throws IOException {
