@@ -44,6 +44,10 @@ export const router = createRouter({
 
 router.beforeEach(async (to) => {
   const session = await currentSession()
-  if (!to.meta.open && !session.name) return { path: '/sign-in', query: { then: to.fullPath } }
+  if (!to.meta.open && !session.name) {
+    const { word, ...query } = to.query
+    const then = router.resolve({ path: to.path, query }).fullPath
+    return { path: '/sign-in', query: word ? { then, word } : { then } }
+  }
   return true
 })

@@ -14,11 +14,14 @@ const route = useRoute()
 const name = ref('')
 const password = ref('')
 const again = ref('')
+/** It came with the address that was printed; the router carries it over from the page that was asked for. */
+const word = ref(String(route.query.word ?? ''))
+const printed = word.value !== ''
 const first = computed(() => session.value?.firstVisit === true)
 
 const { act: submit, busy, refused } = useAction(async () => {
   if (first.value && password.value !== again.value) throw new Refusal('bad-choice', 'The two passwords differ. Type the same one twice.', 'password', 0)
-  await (first.value ? createFirst : signIn)(name.value.trim(), password.value)
+  await (first.value ? createFirst(name.value.trim(), password.value, word.value.trim()) : signIn(name.value.trim(), password.value))
   const then = String(route.query.then ?? '/')
   await router.push(then.startsWith('/') && !then.startsWith('//') ? then : '/')
 })
@@ -36,6 +39,11 @@ const { act: submit, busy, refused } = useAction(async () => {
       <template v-if="first">
         <label for="again">Password again</label>
         <InputText id="again" v-model="again" type="password" fluid autocomplete="new-password" required />
+        <template v-if="!printed">
+          <label for="word">Word</label>
+          <InputText id="word" v-model="word" fluid autocomplete="off" required maxlength="100" />
+          <p class="soft small">It stands at the end of the address that Granary printed when it was started.</p>
+        </template>
         <p class="soft small">At least 10 characters; a few words will do.</p>
       </template>
       <p v-if="refused" class="notice" role="alert">{{ refused }}</p>

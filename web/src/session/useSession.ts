@@ -16,7 +16,7 @@ export function useSession() {
     /** Whether this account may act; a viewer only looks. */
     mayAct: computed(() => session.value?.role === 'technician'),
     signIn: async (name: string, password: string) => (session.value = await answer(client.POST('/api/v1/session', { body: { name, password } }))),
-    createFirst: async (name: string, password: string) => (session.value = await answer(client.POST('/api/v1/session/first', { body: { name, password } }))),
+    createFirst: async (name: string, password: string, word: string) => (session.value = await answer(client.POST('/api/v1/session/first', { body: { name, password, word } }))),
     /** A session that began otherwise, as by an invitation. */
     take: (begun: Session) => (session.value = begun),
     signOut: async () => {

@@ -23,7 +23,7 @@ class OpenApiTest extends ServerTestBase {
     private MockMvc http;
 
     @Test
-    @WithMockUser(roles = "TECHNICIAN")
+    @WithMockUser(username = "technician", roles = "TECHNICIAN")
     void theCommittedDescriptionIsCurrent() throws Exception {
         ObjectMapper json = new ObjectMapper().configure(SerializationFeature.ORDER_MAP_ENTRIES_BY_KEYS, true);
         String served = http.perform(get("/api/v1/openapi")).andReturn().getResponse().getContentAsString(java.nio.charset.StandardCharsets.UTF_8);

@@ -27,7 +27,7 @@ import org.springframework.test.web.servlet.MockMvc;
 import org.springframework.test.web.servlet.request.MockHttpServletRequestBuilder;
 
 /** From a pulled drive to a proven image, and from a flipped byte to a mended one, over the wire. */
-@WithMockUser(username = "ada", roles = "TECHNICIAN")
+@WithMockUser(username = "technician", roles = "TECHNICIAN")
 class ProofTest extends ServerTestBase {
     @Autowired
     private MockMvc http;
@@ -39,7 +39,7 @@ class ProofTest extends ServerTestBase {
     }
 
     private JsonNode send(MockHttpServletRequestBuilder request, String body) throws Exception {
-        String answer = http.perform(request.with(csrf()).contentType(MediaType.APPLICATION_JSON).content(body)).andExpect(status().is2xxSuccessful()).andReturn().getResponse().getContentAsString();
+        String answer = http.perform(request.with(csrf().asHeader()).contentType(MediaType.APPLICATION_JSON).content(body)).andExpect(status().is2xxSuccessful()).andReturn().getResponse().getContentAsString();
         return answer.isEmpty() ? json.nullNode() : json.readTree(answer);
     }
 
@@ -83,14 +83,14 @@ class ProofTest extends ServerTestBase {
         assertEquals("PULLED", left.get("name").asText());
         assertTrue(left.get("encrypted").asBoolean() && left.get("diskKnown").asBoolean() && left.get("why").asText().contains("CAIRN failed"), left.toString());
         http.perform(get("/api/v1/today")).andExpect(jsonPath("$.todos[*].title", hasItem(containsString("PULLED is not finished"))));
-        http.perform(post("/api/v1/unfinished/cairn/PULLED/carry-on").with(csrf()).contentType(MediaType.APPLICATION_JSON).content("{\"passphrase\":null}")).andExpect(status().isUnprocessableEntity())
+        http.perform(post("/api/v1/unfinished/cairn/PULLED/carry-on").with(csrf().asHeader()).contentType(MediaType.APPLICATION_JSON).content("{\"passphrase\":null}")).andExpect(status().isUnprocessableEntity())
             .andExpect(jsonPath("$.detail", containsString("Give the passphrase")));
         JsonNode done = ended(send(post("/api/v1/unfinished/cairn/PULLED/carry-on"), "{\"passphrase\":\"two words\"}"));
         assertEquals("done", done.get("state").asText(), done.toString());
         JsonNode image = read("/api/v1/images/" + done.get("imageId").asText()).get("image");
         assertEquals("readable", image.get("proven").asText());
         assertTrue(image.get("encrypted").asBoolean());
-        http.perform(post("/api/v1/runs/checks").with(csrf()).contentType(MediaType.APPLICATION_JSON).content("{\"imageId\":\"" + done.get("imageId").asText() + "\",\"level\":null,\"passphrase\":null}"))
+        http.perform(post("/api/v1/runs/checks").with(csrf().asHeader()).contentType(MediaType.APPLICATION_JSON).content("{\"imageId\":\"" + done.get("imageId").asText() + "\",\"level\":null,\"passphrase\":null}"))
             .andExpect(status().isUnprocessableEntity()).andExpect(jsonPath("$.field", is("passphrase")));
         JsonNode wrong = ended(send(post("/api/v1/runs/checks"), "{\"imageId\":\"" + done.get("imageId").asText() + "\",\"level\":null,\"passphrase\":\"to words\"}"));
         assertTrue(wrong.get("outcome").asText().contains("does not open"), wrong.toString());
@@ -108,7 +108,7 @@ class ProofTest extends ServerTestBase {
             assertTrue(Instant.now().isBefore(latest), "it does not get on");
             Thread.sleep(20);
         }
-        http.perform(post("/api/v1/runs").with(csrf()).contentType(MediaType.APPLICATION_JSON).content(capture("tripod", "peg-3", "SECOND", "").replace("\"splitBytes\":null", "\"splitBytes\":4000000000")))
+        http.perform(post("/api/v1/runs").with(csrf().asHeader()).contentType(MediaType.APPLICATION_JSON).content(capture("tripod", "peg-3", "SECOND", "").replace("\"splitBytes\":null", "\"splitBytes\":4000000000")))
             .andExpect(status().isConflict()).andExpect(jsonPath("$.type", containsString("unfit-room"))).andExpect(jsonPath("$.detail", containsString("promised")));
         send(post("/api/v1/runs/" + first.get("id").asText() + "/stop"), "");
         assertEquals("stopped", ended(first).get("state").asText());
@@ -133,7 +133,7 @@ class ProofTest extends ServerTestBase {
         JsonNode mended = ended(send(post("/api/v1/runs/repairs"), "{\"imageId\":\"" + id + "\",\"fromImageId\":\"" + copy + "\",\"passphrase\":null}"));
         assertTrue(mended.get("outcome").asText().contains("was mended from CAIRN"), mended.toString());
         assertEquals("readable", read("/api/v1/images/" + id).get("image").get("proven").asText());
-        http.perform(post("/api/v1/images/" + id + "/booted").with(csrf()).contentType(MediaType.APPLICATION_JSON).content("{\"lookedAt\":\"\"}")).andExpect(status().isBadRequest());
+        http.perform(post("/api/v1/images/" + id + "/booted").with(csrf().asHeader()).contentType(MediaType.APPLICATION_JSON).content("{\"lookedAt\":\"\"}")).andExpect(status().isBadRequest());
         send(post("/api/v1/images/" + id + "/booted"), "{\"lookedAt\":\"log-in, the survey share, three drawings\"}");
         send(put("/api/v1/images/" + id + "/note"), "{\"text\":\"before the upgrade\"}");
         JsonNode image = read("/api/v1/images/" + id).get("image");
@@ -147,7 +147,7 @@ class ProofTest extends ServerTestBase {
         JsonNode night = read("/api/v1/night");
         String date = night.get("date").asText();
         if (night.get("rows").isEmpty()) {
-            http.perform(post("/api/v1/night/" + date + "/start").with(csrf()).contentType(MediaType.APPLICATION_JSON).content("{\"passphrases\":{}}")).andExpect(status().isConflict());
+            http.perform(post("/api/v1/night/" + date + "/start").with(csrf().asHeader()).contentType(MediaType.APPLICATION_JSON).content("{\"passphrases\":{}}")).andExpect(status().isConflict());
             return; // at this hour nothing of tonight fits any more
         }
         int count = night.get("rows").size();
@@ -159,7 +159,7 @@ class ProofTest extends ServerTestBase {
             if (run.get("computer").asText().equals("GNOMON")) {
                 send(post("/api/v1/runs/" + run.get("id").asText() + "/start"), "{\"passphrase\":null}");
             } else {
-                http.perform(post("/api/v1/runs/" + run.get("id").asText() + "/stop").with(csrf())).andExpect(status().isNoContent());
+                http.perform(post("/api/v1/runs/" + run.get("id").asText() + "/stop").with(csrf().asHeader())).andExpect(status().isNoContent());
             }
         }
         for (JsonNode run : read("/api/v1/runs")) {
@@ -173,6 +173,6 @@ class ProofTest extends ServerTestBase {
             assertTrue(each.get("subject").asText().startsWith("Night of "), each.toString());
             assertFalse(each.get("sent").asBoolean());
         }
-        http.perform(delete("/api/v1/unfinished/peg-1/nothing").with(csrf())).andExpect(status().isNotFound());
+        http.perform(delete("/api/v1/unfinished/peg-1/nothing").with(csrf().asHeader())).andExpect(status().isNotFound());
     }
 }

@@ -38,7 +38,7 @@ class WorkTest extends ServerTestBase {
     }
 
     private ResultActions capture(String disk, String destination, String name, String codec) throws Exception {
-        return http.perform(post("/api/v1/runs").with(csrf()).contentType(MediaType.APPLICATION_JSON).content("{\"diskId\":\"" + disk + "\",\"destinationId\":\"" + destination
+        return http.perform(post("/api/v1/runs").with(csrf().asHeader()).contentType(MediaType.APPLICATION_JSON).content("{\"diskId\":\"" + disk + "\",\"destinationId\":\"" + destination
             + "\",\"name\":\"" + name + "\",\"codec\":\"" + codec + "\",\"level\":null,\"splitBytes\":null,\"allBlocks\":false,\"keepSwap\":false,\"without\":[],\"passphrase\":null}"));
     }
 
@@ -79,7 +79,7 @@ class WorkTest extends ServerTestBase {
         for (String name : new String[] {"GNOMON-a", "gnomon-A"}) { // some file systems do not tell these apart
             capture("gnomon", "peg-1", name, "zstd").andExpect(status().isConflict()).andExpect(jsonPath("$.type", endsWith("name-taken")));
         }
-        String check = http.perform(post("/api/v1/runs/checks").with(csrf()).contentType(MediaType.APPLICATION_JSON).content("{\"imageId\":\"" + run.get("imageId").asText() + "\",\"level\":\"rehearsed\",\"passphrase\":null}"))
+        String check = http.perform(post("/api/v1/runs/checks").with(csrf().asHeader()).contentType(MediaType.APPLICATION_JSON).content("{\"imageId\":\"" + run.get("imageId").asText() + "\",\"level\":\"rehearsed\",\"passphrase\":null}"))
             .andExpect(status().isCreated()).andReturn().getResponse().getContentAsString();
         assertEquals("done", ended(json.readTree(check).get("id").asText()).get("state").asText());
         http.perform(get("/api/v1/journal")).andExpect(jsonPath("$.lines[*].sentence", hasItem(startsWith("Image GNOMON-a made on PEG-1"))))
@@ -95,7 +95,7 @@ class WorkTest extends ServerTestBase {
         capture("nothing", "peg-1", "x", "zstd").andExpect(status().isNotFound());
         capture("gnomon", "peg-1", "../x", "zstd").andExpect(status().isBadRequest()).andExpect(jsonPath("$.type", endsWith("bad-choice")));
         capture("gnomon", "", "x", "zstd").andExpect(status().isBadRequest()).andExpect(jsonPath("$.field", is("destinationId")));
-        http.perform(post("/api/v1/runs/" + java.util.UUID.randomUUID() + "/stop").with(csrf())).andExpect(status().isConflict());
+        http.perform(post("/api/v1/runs/" + java.util.UUID.randomUUID() + "/stop").with(csrf().asHeader())).andExpect(status().isConflict());
         http.perform(get("/api/v1/images/" + java.util.UUID.randomUUID())).andExpect(status().isNotFound());
     }
 

@@ -26,10 +26,14 @@ import org.springframework.web.bind.annotation.RestController;
 @RestController
 @RequestMapping("/api/v1")
 class AccountController {
+    /** Guessing the old password is counted apart from signing in; no name of an account has a space. */
+    private static final String CHANGING = "old password of ";
     private final Accounts accounts;
+    private final SignInAttempts attempts;
     private final Clock clock;
 
-    AccountController(Accounts accounts, Clock clock) {
+    AccountController(Accounts accounts, SignInAttempts attempts, Clock clock) {
+        this.attempts = attempts;
         this.accounts = accounts;
         this.clock = clock;
     }
@@ -88,7 +92,9 @@ class AccountController {
     @PostMapping("/account/password")
     @ResponseStatus(HttpStatus.NO_CONTENT)
     void password(@Valid @RequestBody PasswordForm form, Principal who, HttpServletRequest request) throws IOException {
+        attempts.require(CHANGING + who.getName(), request.getRemoteAddr());
         accounts.changePassword(who.getName(), form.old, form.password);
+        attempts.succeeded(CHANGING + who.getName(), request.getRemoteAddr());
         request.getSession().setAttribute(StillSignedIn.SINCE, clock.instant());
     }
 

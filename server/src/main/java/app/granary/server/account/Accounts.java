@@ -3,11 +3,13 @@ package app.granary.server.account;
 import app.granary.core.fault.Fault;
 import app.granary.server.journal.Journal;
 import app.granary.server.office.GranarySettings;
+import jakarta.servlet.http.HttpSession;
 import java.io.IOException;
 import java.security.MessageDigest;
 import java.security.NoSuchAlgorithmException;
 import java.security.SecureRandom;
 import java.time.Clock;
+import java.time.Duration;
 import java.time.Instant;
 import java.util.Base64;
 import java.util.Comparator;
@@ -30,20 +32,22 @@ public class Accounts implements UserDetailsService {
     public static final String DEMO_NAME = "technician";
     public static final String DEMO_PASSWORD = "survey-the-tarn";
     static final String DEMO_VIEWER = "manager";
-    private static final int SHORTEST_PASSWORD = 10;
+    private static final Duration LONGEST_SESSION = Duration.ofDays(1);
 
     private final AccountRepository repository;
     private final InvitationRepository invitations;
     private final SecureRandom random = new SecureRandom();
     private final PasswordEncoder encoder;
+    private final FirstWord firstWord;
     private final Journal journal;
     private final GranarySettings settings;
     private final Clock clock;
 
-    Accounts(AccountRepository repository, InvitationRepository invitations, PasswordEncoder encoder, Journal journal, GranarySettings settings, Clock clock) {
+    Accounts(AccountRepository repository, InvitationRepository invitations, PasswordEncoder encoder, FirstWord firstWord, Journal journal, GranarySettings settings, Clock clock) {
         this.repository = repository;
         this.invitations = invitations;
         this.encoder = encoder;
+        this.firstWord = firstWord;
         this.journal = journal;
         this.settings = settings;
         this.clock = clock;
@@ -67,28 +71,33 @@ public class Accounts implements UserDetailsService {
     /**
      * Creates the technician's account on the first visit.
      *
-     * @throws app.granary.core.fault.FaultException when there is an account already, or name or password will not do
+     * @param word the one that was printed at the start
+     * @throws app.granary.core.fault.FaultException when there is an account already, or word, name or password will not do
      */
     @Transactional
-    public synchronized void createFirst(String name, String password) throws IOException {
+    public synchronized void createFirst(String name, String password, String word) throws IOException {
         if (!none()) {
             throw refuse("An account exists already. Sign in with it.");
         }
+        if (!firstWord.is(word)) {
+            throw refuse("The first account is made by whoever started Granary: open the address it printed then, with its word at the end, or type that word.");
+        }
         requireName(name);
-        requirePassword(password);
+        requirePassword(name, password);
         repository.save(new Account(name, encoder.encode(password), Role.TECHNICIAN, clock.instant()));
         journal.add(name, "account created", name, Journal.Result.DONE, "The first account, technician " + name + ", was created.");
     }
 
     private static void requireName(String name) throws IOException {
-        if (!name.matches("[\\p{L}\\p{N}][\\p{L}\\p{N}._-]{1,59}") || name.equalsIgnoreCase("granary")) {
+        if (!Names.fit(name)) {
             throw refuse("Choose a name of 2 to 60 letters, digits, dots or hyphens, other than Granary's own.");
         }
     }
 
-    private static void requirePassword(String password) throws IOException {
-        if (password.length() < SHORTEST_PASSWORD || password.getBytes(java.nio.charset.StandardCharsets.UTF_8).length > 72) {
-            throw refuse("Choose a password of " + SHORTEST_PASSWORD + " to 72 characters; a few words will do.");
+    private static void requirePassword(String name, String password) throws IOException {
+        Optional<String> problem = Passwords.problem(name, password);
+        if (problem.isPresent()) {
+            throw refuse(problem.get());
         }
     }
 
@@ -104,8 +113,8 @@ public class Accounts implements UserDetailsService {
     @Transactional
     public synchronized String invite(String name, Role role, String by) throws IOException {
         requireName(name);
-        if (repository.existsById(name) || openInvitations().stream().anyMatch(each -> each.name().equalsIgnoreCase(name))) {
-            throw refuse(name + " has an account or an invitation already. Choose another name.");
+        if (all().stream().anyMatch(each -> Names.alike(each.name(), name)) || openInvitations().stream().anyMatch(each -> Names.alike(each.name(), name))) {
+            throw refuse(name + ", or a name that looks like it, has an account or an invitation already. Choose another name.");
         }
         byte[] secret = new byte[24];
         random.nextBytes(secret);
@@ -123,7 +132,7 @@ public class Accounts implements UserDetailsService {
     @Transactional
     public synchronized String accept(String token, String password) throws IOException {
         Invitation invitation = invitation(token).orElseThrow(() -> refuse("This invitation was used, or is older than " + Invitation.STANDS.toDays() + " days. Ask for a new one."));
-        requirePassword(password);
+        requirePassword(invitation.name(), password);
         invitation.use(clock.instant());
         invitations.save(invitation);
         repository.save(new Account(invitation.name(), encoder.encode(password), invitation.role(), clock.instant()));
@@ -138,7 +147,7 @@ public class Accounts implements UserDetailsService {
         if (!encoder.matches(old, account.passwordHash())) {
             throw refuse("The password so far is not that. Nothing was changed.");
         }
-        requirePassword(password);
+        requirePassword(name, password);
         account.password(encoder.encode(password));
         account.signOutBefore(clock.instant());
         repository.save(account);
@@ -168,9 +177,21 @@ public class Accounts implements UserDetailsService {
         journal.add(by, "change account", name, Journal.Result.DONE, name + (closed ? " may not sign in any more." : " is a " + role.word() + " now."));
     }
 
-    /** Whether someone who signed in at a moment still is. */
-    boolean stillSignedIn(String name, Instant since) {
-        return repository.findById(name).filter(account -> account.closedAt() == null && (account.validFrom() == null || !since.isBefore(account.validFrom()))).isPresent();
+    /** What someone who signed in at a moment may do now; empty when that sign-in has ended. */
+    public Optional<Role> signedIn(String name, Instant since) {
+        boolean tooOld = !since.equals(Instant.EPOCH) && since.plus(LONGEST_SESSION).isBefore(clock.instant());
+        return tooOld ? Optional.empty() : repository.findById(name)
+            .filter(account -> account.closedAt() == null && (account.validFrom() == null || !since.isBefore(account.validFrom()))).map(Account::role);
+    }
+
+    /** When a session's sign-in was; {@link Instant#EPOCH} for one without. */
+    public static Instant since(HttpSession session) {
+        return StillSignedIn.since(session);
+    }
+
+    /** To be printed at the start; empty when there is an account already. */
+    public Optional<String> firstWord() {
+        return none() ? Optional.of(firstWord.word()) : Optional.empty();
     }
 
     private static String digest(String token) {

@@ -1,11 +1,17 @@
 package app.granary.server.account;
 
+import app.granary.server.office.GranarySettings;
 import app.granary.server.problem.Problems;
+import jakarta.servlet.DispatcherType;
 import jakarta.servlet.FilterChain;
 import jakarta.servlet.ServletException;
 import jakarta.servlet.http.HttpServletRequest;
 import jakarta.servlet.http.HttpServletResponse;
 import java.io.IOException;
+import java.util.HashSet;
+import java.util.Locale;
+import java.util.Set;
+import org.springframework.beans.factory.annotation.Value;
 import org.springframework.context.annotation.Bean;
 import org.springframework.context.annotation.Configuration;
 import org.springframework.http.HttpMethod;
@@ -20,6 +26,7 @@ import org.springframework.security.crypto.password.PasswordEncoder;
 import org.springframework.security.web.SecurityFilterChain;
 import org.springframework.security.web.access.intercept.AuthorizationFilter;
 import org.springframework.security.web.context.HttpSessionSecurityContextRepository;
+import org.springframework.security.web.context.SecurityContextHolderFilter;
 import org.springframework.security.web.context.SecurityContextRepository;
 import org.springframework.security.web.csrf.CookieCsrfTokenRepository;
 import org.springframework.security.web.csrf.CsrfFilter;
@@ -52,13 +59,18 @@ class SecurityConfiguration {
     }
 
     @Bean
-    SecurityFilterChain filterChain(HttpSecurity http, SecurityContextRepository contexts, Problems problems, Accounts accounts) throws Exception {
+    SecurityFilterChain filterChain(HttpSecurity http, SecurityContextRepository contexts, Problems problems, Accounts accounts, GranarySettings settings,
+                                    @Value("${server.address}") String address) throws Exception {
         // the plain handler: the token travels in a cookie and comes back in a header, never in a page that could be compressed with it
-        http.csrf(csrf -> csrf.csrfTokenRepository(CookieCsrfTokenRepository.withHttpOnlyFalse()).csrfTokenRequestHandler(new CsrfTokenRequestAttributeHandler()));
+        CookieCsrfTokenRepository tokens = CookieCsrfTokenRepository.withHttpOnlyFalse();
+        tokens.setCookieCustomizer(cookie -> cookie.sameSite("Strict"));
+        http.csrf(csrf -> csrf.csrfTokenRepository(tokens).csrfTokenRequestHandler(new HeaderOnly()));
+        http.addFilterBefore(new OwnAddress(names(settings, address), problems), SecurityContextHolderFilter.class);
         http.addFilterAfter(new WriteCsrfCookie(), CsrfFilter.class);
         http.addFilterBefore(new StillSignedIn(accounts), AuthorizationFilter.class);
         http.securityContext(context -> context.securityContextRepository(contexts));
         http.authorizeHttpRequests(requests -> requests
+            .dispatcherTypeMatchers(DispatcherType.ERROR, DispatcherType.ASYNC).permitAll()
             .requestMatchers("/api/v1/session", "/api/v1/session/first", "/api/v1/session/invitation").permitAll()
             .requestMatchers("/api/v1/account/**").authenticated()
             .requestMatchers("/actuator/health").permitAll()
@@ -75,6 +87,21 @@ class SecurityConfiguration {
             .frameOptions(HeadersConfigurer.FrameOptionsConfig::deny).referrerPolicy(policy -> policy.policy(ReferrerPolicy.NO_REFERRER)));
         http.formLogin(form -> form.disable()).httpBasic(basic -> basic.disable()).logout(logout -> logout.disable()).requestCache(cache -> cache.disable());
         return http.build();
+    }
+
+    private static Set<String> names(GranarySettings settings, String address) {
+        Set<String> out = new HashSet<>(Set.of("localhost", "127.0.0.1", "[::1]"));
+        out.add(address.toLowerCase(Locale.ROOT));
+        settings.hosts().forEach(host -> out.add(host.toLowerCase(Locale.ROOT)));
+        return out;
+    }
+
+    /** A token in a form's field can be sent by a page that is not ours; one in a header cannot. */
+    private static final class HeaderOnly extends CsrfTokenRequestAttributeHandler {
+        @Override
+        public String resolveCsrfTokenValue(HttpServletRequest request, CsrfToken token) {
+            return request.getHeader(token.getHeaderName());
+        }
     }
 
     /** Tokens are made when asked for; a page without forms asks here, so that its cookie is always there. */

@@ -11,6 +11,7 @@ import jakarta.validation.constraints.NotNull;
 import jakarta.validation.constraints.Size;
 import java.io.IOException;
 import java.time.Clock;
+import org.springframework.context.ApplicationEventPublisher;
 import org.springframework.http.HttpStatus;
 import org.springframework.security.authentication.AuthenticationManager;
 import org.springframework.security.authentication.UsernamePasswordAuthenticationToken;
@@ -38,10 +39,12 @@ class SessionController {
     private final SignInAttempts attempts;
     private final Journal journal;
     private final GranarySettings settings;
+    private final ApplicationEventPublisher events;
     private final Clock clock;
 
     SessionController(Accounts accounts, AuthenticationManager authentication, SecurityContextRepository contexts, SignInAttempts attempts, Journal journal,
-                      GranarySettings settings, Clock clock) {
+                      GranarySettings settings, ApplicationEventPublisher events, Clock clock) {
+        this.events = events;
         this.accounts = accounts;
         this.authentication = authentication;
         this.contexts = contexts;
@@ -61,6 +64,18 @@ class SessionController {
     }
 
     record Credentials(@NotNull @Size(max = 60) String name, @NotNull @Size(max = 200) String password) {
+        @Override
+        public String toString() {
+            return "credentials of " + name; // never the password
+        }
+    }
+
+    /** @param word the one that was printed at the start, as part of the address */
+    record FirstVisit(@NotNull @Size(max = 60) String name, @NotNull @Size(max = 200) String password, @NotNull @Size(max = 100) String word) {
+        @Override
+        public String toString() {
+            return "first visit of " + name; // never the password
+        }
     }
 
     @GetMapping
@@ -75,19 +90,14 @@ class SessionController {
     @PostMapping
     Session signIn(@Valid @RequestBody Credentials credentials, HttpServletRequest request, HttpServletResponse response) {
         String address = request.getRemoteAddr();
-        if (attempts.tooMany(credentials.name()) || attempts.tooMany(address)) {
-            throw new Refused(HttpStatus.TOO_MANY_REQUESTS, "too-many-attempts", "password", "Too many failed sign-ins. Wait five minutes and try again.");
-        }
+        attempts.require(Names.look(credentials.name()), address);
         try {
             Authentication who = authentication.authenticate(UsernamePasswordAuthenticationToken.unauthenticated(credentials.name(), credentials.password()));
-            attempts.succeeded(credentials.name());
-            attempts.succeeded(address);
+            attempts.succeeded(Names.look(credentials.name()), address);
             remember(who, request, response);
             journal.add(who.getName(), "signed in", who.getName(), Journal.Result.DONE, who.getName() + " signed in.");
             return session(who);
         } catch (AuthenticationException wrong) {
-            attempts.failed(credentials.name());
-            attempts.failed(address);
             throw new Refused(HttpStatus.UNAUTHORIZED, "sign-in-failed", "password", "Name and password do not match. Check both and try again.");
         }
     }
@@ -105,9 +115,10 @@ class SessionController {
 
     @PostMapping("/first")
     @ResponseStatus(HttpStatus.CREATED)
-    Session first(@Valid @RequestBody Credentials credentials, HttpServletRequest request, HttpServletResponse response) throws IOException {
-        accounts.createFirst(credentials.name(), credentials.password());
-        return signIn(credentials, request, response);
+    Session first(@Valid @RequestBody FirstVisit first, HttpServletRequest request, HttpServletResponse response) throws IOException {
+        attempts.require("first visit", request.getRemoteAddr());
+        accounts.createFirst(first.name(), first.password(), first.word());
+        return signIn(new Credentials(first.name(), first.password()), request, response);
     }
 
     /** Whom a link invites. */
@@ -136,7 +147,9 @@ class SessionController {
         SecurityContextHolder.clearContext();
         HttpSession session = request.getSession(false);
         if (session != null) {
+            String id = session.getId();
             session.invalidate();
+            events.publishEvent(new SessionEnded(id));
         }
     }
 }

@@ -22,11 +22,11 @@ class Announcement {
     void ready(ApplicationReadyEvent event) {
         if (event.getApplicationContext() instanceof ServletWebServerApplicationContext web && web.getWebServer() != null) {
             String host = event.getApplicationContext().getEnvironment().getProperty("server.address", InetAddress.getLoopbackAddress().getHostAddress());
-            System.out.println("Granary is at http://" + host + ":" + web.getWebServer().getPort());
+            System.out.println("Granary is at http://" + host + ":" + web.getWebServer().getPort() + accounts.firstWord().map(word -> "/?word=" + word).orElse(""));
             if (settings.demo()) {
                 System.out.println("Sign in as " + Accounts.DEMO_NAME + " with the password " + Accounts.DEMO_PASSWORD);
             } else if (accounts.none()) {
-                System.out.println("The first visit creates the technician's account.");
+                System.out.println("Open that address to create the technician's account; its word is good until Granary ends.");
             }
             System.out.println("Stop it with Ctrl+C.");
         }

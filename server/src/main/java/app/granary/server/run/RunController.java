@@ -2,9 +2,12 @@ package app.granary.server.run;
 
 import app.granary.core.proof.ProofLevel;
 import app.granary.engine.site.Storage;
+import app.granary.server.account.Accounts;
 import app.granary.server.estimate.StorageChoice;
 import app.granary.server.problem.Refused;
 import io.swagger.v3.oas.annotations.media.Schema;
+import jakarta.servlet.http.HttpServletRequest;
+import jakarta.servlet.http.HttpSession;
 import jakarta.validation.Valid;
 import jakarta.validation.constraints.NotBlank;
 import jakarta.validation.constraints.NotNull;
@@ -148,8 +151,9 @@ class RunController {
     }
 
     @GetMapping(value = "/events", produces = MediaType.TEXT_EVENT_STREAM_VALUE)
-    SseEmitter events() {
-        return events.listen();
+    SseEmitter events(Authentication who, HttpServletRequest request) {
+        HttpSession session = request.getSession();
+        return events.listen(session.getId(), who.getName(), Accounts.since(session));
     }
 
     @PostMapping

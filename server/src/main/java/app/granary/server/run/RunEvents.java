@@ -1,12 +1,17 @@
 package app.granary.server.run;
 
+import app.granary.server.account.Accounts;
+import app.granary.server.account.SessionEnded;
+import app.granary.server.problem.Refused;
 import java.io.IOException;
+import java.time.Instant;
 import java.util.List;
 import java.util.concurrent.CopyOnWriteArrayList;
 import java.util.concurrent.atomic.AtomicBoolean;
 import org.springframework.context.annotation.Lazy;
 import org.springframework.context.event.ContextClosedEvent;
 import org.springframework.context.event.EventListener;
+import org.springframework.http.HttpStatus;
 import org.springframework.scheduling.annotation.EnableScheduling;
 import org.springframework.scheduling.annotation.Scheduled;
 import org.springframework.stereotype.Component;
@@ -16,22 +21,35 @@ import org.springframework.web.servlet.mvc.method.annotation.SseEmitter;
 @Component
 @EnableScheduling
 class RunEvents {
-    private final List<SseEmitter> listeners = new CopyOnWriteArrayList<>();
+    private final List<Listener> listeners = new CopyOnWriteArrayList<>();
     private final AtomicBoolean changed = new AtomicBoolean();
+    /** Every open page of a browser is one; a browser opens six at most to one address (common practice, no source). */
+    private static final int MOST_OF_ONE = 50;
     private final Runs runs;
+    private final Accounts accounts;
     private volatile boolean ending;
 
-    RunEvents(@Lazy Runs runs) {
-        this.runs = runs;
+    /** A page that listens, and by whose sign-in it may. */
+    private record Listener(SseEmitter emitter, String sessionId, String name, Instant since) {
     }
 
-    SseEmitter listen() {
+    RunEvents(@Lazy Runs runs, Accounts accounts) {
+        this.runs = runs;
+        this.accounts = accounts;
+    }
+
+    /** @throws Refused when so many pages of one person listen already that another would only cost */
+    SseEmitter listen(String sessionId, String name, Instant since) {
+        if (listeners.stream().filter(each -> each.name.equals(name)).count() >= MOST_OF_ONE) {
+            throw new Refused(HttpStatus.TOO_MANY_REQUESTS, "too-many-pages", "", "So many pages of " + name + " are open that no more can follow the runs. Close some of them.");
+        }
         SseEmitter emitter = new SseEmitter(0L);
-        emitter.onCompletion(() -> listeners.remove(emitter));
-        emitter.onTimeout(() -> listeners.remove(emitter));
-        emitter.onError(gone -> listeners.remove(emitter));
-        listeners.add(emitter);
-        send(emitter);
+        Listener listener = new Listener(emitter, sessionId, name, since);
+        emitter.onCompletion(() -> listeners.remove(listener));
+        emitter.onTimeout(() -> listeners.remove(listener));
+        emitter.onError(gone -> listeners.remove(listener));
+        listeners.add(listener);
+        send(listener);
         if (ending) { // asked after it was added, so that one that begins at this moment is ended by one side or the other
             emitter.complete();
         }
@@ -55,18 +73,30 @@ class RunEvents {
         listeners.forEach(this::send);
     }
 
+    /** A stream ends with the sign-in it was opened by. */
+    @EventListener
+    void signedOut(SessionEnded ended) {
+        listeners.stream().filter(each -> each.sessionId.equals(ended.sessionId())).forEach(each -> each.emitter.complete());
+    }
+
+    /** An account that was closed, changed or signed out everywhere hears nothing more. */
+    @Scheduled(fixedDelay = 2_000)
+    void endOfClosed() {
+        listeners.stream().filter(each -> accounts.signedIn(each.name, each.since).isEmpty()).forEach(each -> each.emitter.complete());
+    }
+
     /** Before the web server waits for its requests to end: these never would, and Granary would take as long to stop as it may wait. */
     @EventListener(ContextClosedEvent.class)
     void end() {
         ending = true;
-        listeners.forEach(SseEmitter::complete);
+        listeners.forEach(each -> each.emitter.complete());
     }
 
-    private void send(SseEmitter emitter) {
+    private void send(Listener listener) {
         try {
-            emitter.send(SseEmitter.event().name("runs").data(runs.underWay().stream().map(RunController.Live::from).toList()));
+            listener.emitter.send(SseEmitter.event().name("runs").data(runs.underWay().stream().map(RunController.Live::from).toList()));
         } catch (IOException | IllegalStateException gone) {
-            listeners.remove(emitter);
+            listeners.remove(listener);
         }
     }
 }

@@ -26,9 +26,11 @@ class AccountsWireTest extends ServerTestBase {
     private MockMvc http;
     @Autowired
     private ObjectMapper json;
+    @Autowired
+    private AccountRepository repository;
 
     private ResultActions send(MockHttpServletRequestBuilder request, MockHttpSession session, Map<String, ?> body) throws Exception {
-        return http.perform((session == null ? request : request.session(session)).with(csrf()).contentType(MediaType.APPLICATION_JSON).content(json.writeValueAsString(body)));
+        return http.perform((session == null ? request : request.session(session)).with(csrf().asHeader()).contentType(MediaType.APPLICATION_JSON).content(json.writeValueAsString(body)));
     }
 
     private MockHttpSession signedIn(String name, String password) throws Exception {
@@ -70,13 +72,47 @@ class AccountsWireTest extends ServerTestBase {
         http.perform(get("/api/v1/today").session(third)).andExpect(status().isUnauthorized());
     }
 
+    /** What a session said at its beginning counted until its end. */
+    @Test
+    void whatAnAccountMayDoIsAskedAtEachRequest() throws Exception {
+        MockHttpSession technician = signedIn("technician", Accounts.DEMO_PASSWORD);
+        send(post("/api/v1/session/invitation"), null, Map.of("token", invite(technician, "wren", "technician"), "password", "plain enough words")).andExpect(status().isCreated());
+        MockHttpSession wren = signedIn("wren", "plain enough words");
+        send(post("/api/v1/journal/notes"), wren, Map.of("text", "while a technician")).andExpect(status().isNoContent());
+        repository.findById("wren").ifPresent(account -> {
+            account.become(Role.VIEWER);
+            repository.save(account);
+        });
+        send(post("/api/v1/journal/notes"), wren, Map.of("text", "no more")).andExpect(status().isForbidden());
+        http.perform(get("/api/v1/today").session(wren)).andExpect(status().isOk());
+        wren.setAttribute(StillSignedIn.SINCE, java.time.Instant.now().minus(java.time.Duration.ofHours(25)));
+        http.perform(get("/api/v1/today").session(wren)).andExpect(status().isUnauthorized());
+    }
+
+    @Test
+    void namesThatLookAlikeAndPasswordsThatAreTriedFirstAreRefused() throws Exception {
+        MockHttpSession technician = signedIn("technician", Accounts.DEMO_PASSWORD);
+        send(post("/api/v1/accounts/invitations"), technician, Map.of("name", "tеchnician", "role", "viewer")).andExpect(status().is4xxClientError())
+            .andExpect(jsonPath("$.detail", containsString("looks like it")));
+        String token = invite(technician, "petra", "viewer");
+        send(post("/api/v1/session/invitation"), null, Map.of("token", token, "password", "qwertyuiop")).andExpect(status().is4xxClientError()).andExpect(jsonPath("$.detail", containsString("tried first")));
+        MockHttpSession manager = signedIn("manager", Accounts.DEMO_PASSWORD);
+        for (int i = 0; i < SignInAttempts.FREE; i++) {
+            send(post("/api/v1/account/password"), manager, Map.of("old", "guess " + i, "password", "a new plain password")).andExpect(status().isBadRequest());
+        }
+        send(post("/api/v1/account/password"), manager, Map.of("old", Accounts.DEMO_PASSWORD, "password", "a new plain password")).andExpect(status().isTooManyRequests());
+    }
+
     @Test
     void aClosedAccountIsOutAndTheLastTechnicianStays() throws Exception {
         MockHttpSession technician = signedIn("technician", Accounts.DEMO_PASSWORD);
         send(post("/api/v1/session/invitation"), null, Map.of("token", invite(technician, "bram", "viewer"), "password", "plain enough words")).andExpect(status().isCreated());
         MockHttpSession bram = signedIn("bram", "plain enough words");
         send(put("/api/v1/accounts/bram"), technician, Map.of("role", "viewer", "closed", true)).andExpect(status().isOk());
-        http.perform(get("/api/v1/today").session(bram)).andExpect(status().isUnauthorized());
+        // a path that is written otherwise is the same path
+        for (String path : new String[] {"/api/v1/today", "/%61pi/v1/today", "/api/v1/%74oday", "/%61%70%69/v1/journal", "/api/v1/runs/events"}) {
+            http.perform(get(java.net.URI.create(path)).session(bram)).andExpect(status().isUnauthorized());
+        }
         send(post("/api/v1/session"), null, Map.of("name", "bram", "password", "plain enough words")).andExpect(status().isUnauthorized());
         send(put("/api/v1/accounts/technician"), technician, Map.of("role", "viewer", "closed", false)).andExpect(status().is4xxClientError()).andExpect(jsonPath("$.detail", containsString("only technician")));
         send(put("/api/v1/accounts/bram"), technician, Map.of("role", "king", "closed", false)).andExpect(status().isBadRequest());

@@ -1,6 +1,6 @@
 package app.granary.server.account;
 
-import static org.junit.jupiter.api.Assertions.assertFalse;
+import static org.junit.jupiter.api.Assertions.assertEquals;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 import static org.mockito.Mockito.mock;
 import static org.mockito.Mockito.when;
@@ -8,6 +8,11 @@ import static org.mockito.Mockito.when;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
+import java.util.List;
+import java.util.concurrent.Callable;
+import java.util.concurrent.ExecutorService;
+import java.util.concurrent.Executors;
+import java.util.stream.IntStream;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 
@@ -21,32 +26,63 @@ class SignInAttemptsTest {
         when(clock.instant()).thenAnswer(call -> now);
     }
 
-    @Test
-    void fiveWithinFiveMinutesAreTheLimit() {
-        for (int i = 0; i < SignInAttempts.LIMIT; i++) {
-            assertFalse(attempts.tooMany("ada"));
-            attempts.failed("ada");
-            now = now.plusSeconds(30);
+    private int guesses(String name, String address, Duration within) {
+        int taken = 0;
+        for (Instant end = now.plus(within); now.isBefore(end); now = now.plusSeconds(1)) {
+            taken += attempts.begin(name, address).isZero() ? 1 : 0;
         }
-        assertTrue(attempts.tooMany("ada"));
-        assertFalse(attempts.tooMany("grace"));
-        now = now.plus(Duration.ofMinutes(3));
-        assertFalse(attempts.tooMany("ada"), "the oldest has aged");
+        return taken;
+    }
+
+    /** Failures were counted after the password had been looked at: a hundred side by side were all looked at. */
+    @Test
+    void guessesSideBySideAreCountedBeforeTheyAreLookedAt() throws Exception {
+        ExecutorService threads = Executors.newFixedThreadPool(8);
+        try {
+            List<Callable<Boolean>> all = IntStream.range(0, 100).mapToObj(i -> (Callable<Boolean>) () -> attempts.begin("ada", "10.0.0.1").isZero()).toList();
+            long taken = 0;
+            for (var each : threads.invokeAll(all)) {
+                taken += each.get() ? 1 : 0;
+            }
+            assertEquals(SignInAttempts.FREE, taken);
+        } finally {
+            threads.shutdownNow();
+        }
+    }
+
+    @Test
+    void guessingIsSlowedByNameAndAddressAndNobodyIsLockedOut() {
+        assertTrue(attempts.begin("ada", "10.0.0.7").isZero());
+        attempts.succeeded("ada", "10.0.0.7");
+        int one = guesses("ada", "10.0.0.1", Duration.ofHours(1));
+        assertTrue(one >= 60 && one <= 75, one + " an hour of one name at one address");
+        int names = 0;
+        for (int i = 0; i < 3600; i++, now = now.plusSeconds(1)) {
+            names += attempts.begin("name" + i, "10.0.0.2").isZero() ? 1 : 0;
+        }
+        assertTrue(names <= 95, names + " an hour from one address, whatever the names");
+        int addresses = 0;
+        for (int i = 0; i < 3600; i++, now = now.plusSeconds(1)) {
+            addresses += attempts.begin("ada", "10.1." + i / 250 + "." + i % 250).isZero() ? 1 : 0;
+        }
+        assertTrue(addresses <= 750, addresses + " an hour of one name from everywhere");
+        assertTrue(attempts.begin("ada", "10.0.0.7").isZero(), "where ada signed in before, nothing of it is felt");
+        assertTrue(attempts.begin("ada", "10.0.0.9").toSeconds() <= 5, "elsewhere ada waits some seconds");
     }
 
     @Test
     void aSuccessForgetsAndStrangersCannotFillTheMemory() {
-        for (int i = 0; i < SignInAttempts.LIMIT; i++) {
-            attempts.failed("ada");
+        for (int i = 0; i < SignInAttempts.FREE; i++) {
+            assertTrue(attempts.begin("ada", "10.0.0.1").isZero());
         }
-        attempts.succeeded("ada");
-        assertFalse(attempts.tooMany("ada"));
-        for (int i = 0; i < SignInAttempts.LIMIT; i++) {
-            attempts.failed("first");
+        assertTrue(!attempts.begin("ada", "10.0.0.1").isZero());
+        attempts.succeeded("ada", "10.0.0.1");
+        assertTrue(attempts.begin("ada", "10.0.0.1").isZero());
+        for (int i = 0; i < 50_000; i++) {
+            attempts.begin("name" + i, "10.2." + i / 250 + "." + i % 250);
         }
-        for (int i = 0; i < 10_000; i++) {
-            attempts.failed("name" + i);
-        }
-        assertFalse(attempts.tooMany("first"), "ten thousand names later it is forgotten");
+        assertTrue(attempts.begin("grace", "10.0.0.3").isZero());
+        now = now.plus(Duration.ofMinutes(16));
+        assertTrue(attempts.begin("name1", "10.2.0.1").isZero());
     }
 }

@@ -106,7 +106,7 @@ class InventoryTest extends ServerTestBase {
     private ResultActions save(JsonNode detail, String field, Object value) throws Exception {
         var form = (com.fasterxml.jackson.databind.node.ObjectNode) detail.get("form").deepCopy();
         form.putPOJO(field, value);
-        return http.perform(put("/api/v1/computers/" + detail.get("line").get("id").asText()).with(csrf()).header("If-Match", "\"" + detail.get("version").asLong() + "\"")
+        return http.perform(put("/api/v1/computers/" + detail.get("line").get("id").asText()).with(csrf().asHeader()).header("If-Match", "\"" + detail.get("version").asLong() + "\"")
             .contentType(MediaType.APPLICATION_JSON).content(json.writeValueAsString(form)));
     }
 
@@ -126,16 +126,16 @@ class InventoryTest extends ServerTestBase {
     @Test
     void addedRetiredAndBroughtBack() throws Exception {
         String form = json.writeValueAsString(detail("GNOMON").get("form")).replace("\"GNOMON\"", "\"SPARE\"");
-        http.perform(post("/api/v1/computers").with(csrf()).contentType(MediaType.APPLICATION_JSON).content(form)).andExpect(status().isCreated());
+        http.perform(post("/api/v1/computers").with(csrf().asHeader()).contentType(MediaType.APPLICATION_JSON).content(form)).andExpect(status().isCreated());
         String id = computer("SPARE").get("id").asText();
-        http.perform(post("/api/v1/computers/" + id + "/retirement").with(csrf()).contentType(MediaType.APPLICATION_JSON).content("{\"retired\":true}")).andExpect(status().isOk());
+        http.perform(post("/api/v1/computers/" + id + "/retirement").with(csrf().asHeader()).contentType(MediaType.APPLICATION_JSON).content("{\"retired\":true}")).andExpect(status().isOk());
         assertTrue(computer("SPARE").get("retired").asBoolean());
-        http.perform(post("/api/v1/computers/" + id + "/retirement").with(csrf()).contentType(MediaType.APPLICATION_JSON).content("{\"retired\":false}")).andExpect(status().isOk());
+        http.perform(post("/api/v1/computers/" + id + "/retirement").with(csrf().asHeader()).contentType(MediaType.APPLICATION_JSON).content("{\"retired\":false}")).andExpect(status().isOk());
         assertTrue(!computer("SPARE").get("retired").asBoolean());
     }
 
     private ResultActions addDisk(String computer, String serial, long size, String used) throws Exception {
-        return http.perform(post("/api/v1/computers/" + computer(computer).get("id").asText() + "/disks").with(csrf()).contentType(MediaType.APPLICATION_JSON)
+        return http.perform(post("/api/v1/computers/" + computer(computer).get("id").asText() + "/disks").with(csrf().asHeader()).contentType(MediaType.APPLICATION_JSON)
             .content("{\"name\": \"\", \"model\": \"Halden S9\", \"serial\": \"" + serial + "\", \"sizeBytes\": " + size + ", \"usedBytes\": " + used + "}"));
     }
 
@@ -147,8 +147,8 @@ class InventoryTest extends ServerTestBase {
         addDisk("ISOBAR", "H-9", 240_000_000_000L, "70000000000").andExpect(status().isCreated()).andExpect(jsonPath("$.line.disks[1].name", is("disk 2")));
         String id = detail("ISOBAR").get("line").get("disks").get(1).get("id").asText();
         String path = "/api/v1/computers/" + computer("ISOBAR").get("id").asText() + "/disks/";
-        http.perform(delete(path + "isobar").with(csrf())).andExpect(status().isConflict()).andExpect(jsonPath("$.detail", containsString("attached right now")));
-        http.perform(delete(path + id).with(csrf())).andExpect(status().isOk()).andExpect(jsonPath("$.line.disks", hasSize(1)));
+        http.perform(delete(path + "isobar").with(csrf().asHeader())).andExpect(status().isConflict()).andExpect(jsonPath("$.detail", containsString("attached right now")));
+        http.perform(delete(path + id).with(csrf().asHeader())).andExpect(status().isOk()).andExpect(jsonPath("$.line.disks", hasSize(1)));
     }
 
     private static String report(String name, String serial, long used) {
@@ -157,7 +157,7 @@ class InventoryTest extends ServerTestBase {
     }
 
     private ResultActions imports(String what, String text, String query) throws Exception {
-        return http.perform(post("/api/v1/imports/" + what + "?" + query).with(csrf()).contentType(MediaType.TEXT_PLAIN).content(text));
+        return http.perform(post("/api/v1/imports/" + what + "?" + query).with(csrf().asHeader()).contentType(MediaType.TEXT_PLAIN).content(text));
     }
 
     private JsonNode review(String text) throws Exception {
@@ -244,7 +244,7 @@ class InventoryTest extends ServerTestBase {
     }
 
     private ResultActions told(String attachment, String diskId) throws Exception {
-        return http.perform(post("/api/v1/computers/told").with(csrf()).contentType(MediaType.APPLICATION_JSON)
+        return http.perform(post("/api/v1/computers/told").with(csrf().asHeader()).contentType(MediaType.APPLICATION_JSON)
             .content("{\"attachment\": \"" + attachment + "\", \"diskId\": \"" + diskId + "\"}"));
     }
 
@@ -272,7 +272,7 @@ class InventoryTest extends ServerTestBase {
         var form = (com.fasterxml.jackson.databind.node.ObjectNode) drive.get("form").deepCopy();
         var only = form.putArray("onlyFor");
         List.of(computers).forEach(only::add);
-        http.perform(put("/api/v1/destinations/peg-1").with(csrf()).header("If-Match", "\"" + drive.get("version").asLong() + "\"")
+        http.perform(put("/api/v1/destinations/peg-1").with(csrf().asHeader()).header("If-Match", "\"" + drive.get("version").asLong() + "\"")
             .contentType(MediaType.APPLICATION_JSON).content(form.toString())).andExpect(status().isOk());
     }
 
@@ -302,6 +302,6 @@ class InventoryTest extends ServerTestBase {
     void aViewerLooksOnly() throws Exception {
         http.perform(get("/api/v1/computers")).andExpect(status().isOk()).andExpect(jsonPath("$.computers[?(@.name=='DATUM')].disks[*]", hasSize(2)));
         imports("review", report("X", "1", 1), "").andExpect(status().isForbidden());
-        http.perform(post("/api/v1/computers/read-again").with(csrf())).andExpect(status().isForbidden());
+        http.perform(post("/api/v1/computers/read-again").with(csrf().asHeader())).andExpect(status().isForbidden());
     }
 }

@@ -4,6 +4,7 @@ import static org.junit.jupiter.api.Assertions.assertEquals;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
 import app.granary.server.Server;
+import app.granary.server.account.Accounts;
 import app.granary.server.home.Keys;
 import java.io.ByteArrayOutputStream;
 import java.io.PrintStream;
@@ -69,7 +70,8 @@ class OwnDatabaseTest {
         Path copy;
         String before;
         try (ConfigurableApplicationContext server = started(home)) {
-            server.getBean(app.granary.server.account.Accounts.class).createFirst("ada", "a few plain words");
+            Accounts accounts = server.getBean(Accounts.class);
+            accounts.createFirst("ada", "a few plain words", accounts.firstWord().orElseThrow());
             String name = server.getBean(Copies.class).make("ada").name();
             copy = home.resolve("copies").resolve(name);
             before = tables(server);

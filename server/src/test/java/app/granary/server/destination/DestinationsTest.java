@@ -39,7 +39,7 @@ class DestinationsTest extends ServerTestBase {
     }
 
     private ResultActions describe(JsonNode destination, String kind, String place) throws Exception {
-        return http.perform(put("/api/v1/destinations/" + destination.get("id").asText()).with(csrf()).header("If-Match", "\"" + destination.get("version").asLong() + "\"")
+        return http.perform(put("/api/v1/destinations/" + destination.get("id").asText()).with(csrf().asHeader()).header("If-Match", "\"" + destination.get("version").asLong() + "\"")
             .contentType(MediaType.APPLICATION_JSON).content("{\"placeKind\": \"" + kind + "\", \"place\": \"" + place + "\", \"rotation\": \"weekly pair\", \"ejectNote\": \"\", \"healthNote\": \"\", \"sharedLink\": \"\", \"leavesBuilding\": false, \"onlyFor\": []}"));
     }
 

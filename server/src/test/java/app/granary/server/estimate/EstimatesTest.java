@@ -60,7 +60,7 @@ class EstimatesTest extends ServerTestBase {
     void aSampleKnowsHowFarItIsAndIsDoneWhenTheFiguresAreThere() throws Exception {
         ask("/api/v1/estimates?diskId=plumb&codec=gzip&level=1");
         http.perform(get("/api/v1/estimates/sampling?diskId=plumb")).andExpect(status().isOk()).andExpect(jsonPath("$", hasSize(0)));
-        http.perform(post("/api/v1/estimates/sampling/enough?diskId=plumb").with(csrf())).andExpect(status().isNoContent());
+        http.perform(post("/api/v1/estimates/sampling/enough?diskId=plumb").with(csrf().asHeader())).andExpect(status().isNoContent());
     }
 
     @Test
@@ -69,19 +69,19 @@ class EstimatesTest extends ServerTestBase {
         JsonNode days = ask("/api/v1/office/days");
         ObjectNode form = days.get("form").deepCopy();
         form.put("encryptLeaving", true);
-        http.perform(put("/api/v1/office/days").with(csrf()).header("If-Match", "\"" + days.get("version") + "\"").contentType(MediaType.APPLICATION_JSON).content(form.toString())).andExpect(status().isOk());
+        http.perform(put("/api/v1/office/days").with(csrf().asHeader()).header("If-Match", "\"" + days.get("version") + "\"").contentType(MediaType.APPLICATION_JSON).content(form.toString())).andExpect(status().isOk());
         try {
             JsonNode refused = on(ask("/api/v1/estimates?diskId=gnomon"), "PEG-1");
             assertFalse(refused.get("fit").asBoolean());
             assertEquals("PEG-1 leaves the building, and this office wants images encrypted there. Encrypt the image, or choose another.", refused.get("refusals").get(0).asText());
             assertTrue(on(ask("/api/v1/estimates?diskId=gnomon&encrypted=true"), "PEG-1").get("fit").asBoolean());
             assertTrue(on(ask("/api/v1/estimates?diskId=gnomon"), "CAIRN").get("fit").asBoolean());
-            http.perform(post("/api/v1/runs").with(csrf()).contentType(MediaType.APPLICATION_JSON).content("{\"diskId\":\"gnomon\",\"destinationId\":\"peg-1\",\"name\":\"plain\",\"codec\":\"zstd\",\"level\":3,"
+            http.perform(post("/api/v1/runs").with(csrf().asHeader()).contentType(MediaType.APPLICATION_JSON).content("{\"diskId\":\"gnomon\",\"destinationId\":\"peg-1\",\"name\":\"plain\",\"codec\":\"zstd\",\"level\":3,"
                 + "\"splitBytes\":null,\"allBlocks\":false,\"keepSwap\":false,\"without\":[]}")).andExpect(status().isConflict()).andExpect(jsonPath("$.detail", containsString("wants images encrypted there")));
         } finally {
             form.put("encryptLeaving", false);
             long version = ask("/api/v1/office/days").get("version").asLong();
-            http.perform(put("/api/v1/office/days").with(csrf()).header("If-Match", "\"" + version + "\"").contentType(MediaType.APPLICATION_JSON).content(form.toString())).andExpect(status().isOk());
+            http.perform(put("/api/v1/office/days").with(csrf().asHeader()).header("If-Match", "\"" + version + "\"").contentType(MediaType.APPLICATION_JSON).content(form.toString())).andExpect(status().isOk());
         }
     }
 
@@ -91,12 +91,12 @@ class EstimatesTest extends ServerTestBase {
         JsonNode shelf = StreamSupport.stream(all.spliterator(), false).filter(d -> d.get("name").asText().equals("SHELF")).findFirst().orElseThrow();
         ObjectNode form = shelf.get("form").deepCopy();
         form.putArray("onlyFor").add("DATUM").add(" LEDGER ").add("");
-        http.perform(put("/api/v1/destinations/shelf").with(csrf()).header("If-Match", "\"" + shelf.get("version") + "\"").contentType(MediaType.APPLICATION_JSON).content(form.toString()))
+        http.perform(put("/api/v1/destinations/shelf").with(csrf().asHeader()).header("If-Match", "\"" + shelf.get("version") + "\"").contentType(MediaType.APPLICATION_JSON).content(form.toString()))
             .andExpect(status().isOk()).andExpect(jsonPath("$.form.onlyFor", hasSize(2))).andExpect(jsonPath("$.form.onlyFor", hasItem("LEDGER")));
         assertEquals("SHELF is kept for DATUM, LEDGER. Choose another, or change who may use it.", on(ask("/api/v1/estimates?diskId=gnomon"), "SHELF").get("refusals").get(0).asText());
         assertTrue(on(ask("/api/v1/estimates?diskId=ledger"), "SHELF").get("fit").asBoolean());
         form.putArray("onlyFor");
-        http.perform(put("/api/v1/destinations/shelf").with(csrf()).header("If-Match", "\"" + (shelf.get("version").asLong() + 1) + "\"").contentType(MediaType.APPLICATION_JSON).content(form.toString()))
+        http.perform(put("/api/v1/destinations/shelf").with(csrf().asHeader()).header("If-Match", "\"" + (shelf.get("version").asLong() + 1) + "\"").contentType(MediaType.APPLICATION_JSON).content(form.toString()))
             .andExpect(status().isOk());
     }
 }

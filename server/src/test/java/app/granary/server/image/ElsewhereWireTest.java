@@ -30,7 +30,7 @@ import org.springframework.test.web.servlet.ResultActions;
 import org.springframework.test.web.servlet.request.MockHttpServletRequestBuilder;
 
 /** Images that lay on CAIRN before Granary came, taken on and proven over the wire; and a line from a paper log. */
-@WithMockUser(username = "ada", roles = "TECHNICIAN")
+@WithMockUser(username = "technician", roles = "TECHNICIAN")
 class ElsewhereWireTest extends ServerTestBase {
     @Autowired
     private MockMvc http;
@@ -46,7 +46,7 @@ class ElsewhereWireTest extends ServerTestBase {
     }
 
     private ResultActions send(String path, Map<String, ?> body) throws Exception {
-        MockHttpServletRequestBuilder request = post(path).with(csrf()).contentType(MediaType.APPLICATION_JSON).content(json.writeValueAsString(body));
+        MockHttpServletRequestBuilder request = post(path).with(csrf().asHeader()).contentType(MediaType.APPLICATION_JSON).content(json.writeValueAsString(body));
         return http.perform(request);
     }
 
@@ -91,7 +91,7 @@ class ElsewhereWireTest extends ServerTestBase {
         site.putFile("cairn", "old-part", "part.img.gz", folder.resolve("part.img.gz"));
         JsonNode gnomon = StreamSupport.stream(read("/api/v1/computers").get("computers").spliterator(), false).filter(each -> each.get("name").asText().equals("GNOMON")).findFirst().orElseThrow();
         ObjectNode form = ((ObjectNode) read("/api/v1/computers/" + gnomon.get("id").asText()).get("form")).put("name", "QUADRANT");
-        String computer = json.readTree(http.perform(post("/api/v1/computers").with(csrf()).contentType(MediaType.APPLICATION_JSON).content(form.toString())).andExpect(status().isCreated()).andReturn()
+        String computer = json.readTree(http.perform(post("/api/v1/computers").with(csrf().asHeader()).contentType(MediaType.APPLICATION_JSON).content(form.toString())).andExpect(status().isCreated()).andReturn()
             .getResponse().getContentAsString()).get("line").get("id").asText();
         String disk = json.readTree(send("/api/v1/computers/" + computer + "/disks", Map.of("name", "", "model", "Pike CF", "serial", "CF-Q", "sizeBytes", 500_170_752)).andExpect(status().isCreated())
             .andReturn().getResponse().getContentAsString()).get("line").get("disks").get(0).get("id").asText();

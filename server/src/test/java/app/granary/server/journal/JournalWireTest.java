@@ -52,7 +52,7 @@ class JournalWireTest extends ServerTestBase {
     private Journal journal;
 
     private void note(String text, boolean signOff, long corrects, int expected) throws Exception {
-        http.perform(post("/api/v1/journal/notes").with(csrf()).contentType(MediaType.APPLICATION_JSON).content(json.writeValueAsString(Map.of("text", text, "signOff", signOff, "corrects", corrects))))
+        http.perform(post("/api/v1/journal/notes").with(csrf().asHeader()).contentType(MediaType.APPLICATION_JSON).content(json.writeValueAsString(Map.of("text", text, "signOff", signOff, "corrects", corrects))))
             .andExpect(status().is(expected));
     }
 

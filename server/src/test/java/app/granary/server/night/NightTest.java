@@ -61,7 +61,7 @@ class NightTest extends ServerTestBase {
     }
 
     private ResultActions send(MockHttpServletRequestBuilder request, Object body) throws Exception {
-        return http.perform(request.with(csrf()).contentType(MediaType.APPLICATION_JSON).content(json.writeValueAsString(body)));
+        return http.perform(request.with(csrf().asHeader()).contentType(MediaType.APPLICATION_JSON).content(json.writeValueAsString(body)));
     }
 
     private JsonNode tuesday() throws Exception {
@@ -186,7 +186,7 @@ class NightTest extends ServerTestBase {
         JsonNode tonight = page(http.perform(get("/api/v1/night").with(user("manager").roles("VIEWER"))).andExpect(jsonPath("$.tonight", is(true))));
         assertTrue(Stream.concat(all(tonight.get("rows")), all(tonight.get("misfits"))).anyMatch(each -> each.get("plan").asText().equals("TRIPOD, field") && each.get("overdueDays").asLong() > 27), tonight.toString());
         JsonNode row = tuesday().get("rows").get(0);
-        http.perform(put("/api/v1/night/" + TUESDAY + "/plans/" + row.get("planId").asText()).with(csrf()).with(user("manager").roles("VIEWER")).contentType(MediaType.APPLICATION_JSON)
+        http.perform(put("/api/v1/night/" + TUESDAY + "/plans/" + row.get("planId").asText()).with(csrf().asHeader()).with(user("manager").roles("VIEWER")).contentType(MediaType.APPLICATION_JSON)
             .content("{\"start\": null, \"driveId\": null, \"leftOut\": true, \"askedFor\": false}")).andExpect(status().isForbidden());
     }
 }

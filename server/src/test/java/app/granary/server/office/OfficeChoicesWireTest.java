@@ -42,7 +42,7 @@ class OfficeChoicesWireTest extends ServerTestBase {
     }
 
     private ResultActions choose(JsonNode form, String version) throws Exception {
-        return http.perform(put("/api/v1/office/choices").with(csrf()).header("If-Match", "\"" + version + "\"").contentType(MediaType.APPLICATION_JSON).content(form.toString()));
+        return http.perform(put("/api/v1/office/choices").with(csrf().asHeader()).header("If-Match", "\"" + version + "\"").contentType(MediaType.APPLICATION_JSON).content(form.toString()));
     }
 
     private ObjectNode form() throws Exception {
@@ -58,7 +58,7 @@ class OfficeChoicesWireTest extends ServerTestBase {
         choose(form, before.get("version").asText()).andExpect(status().isPreconditionFailed());
         assertTrue(read("/api/v1/retention").get("policy").asText().contains("6 weeks"));
         assertEquals("binary", read("/api/v1/office").get("units").asText());
-        String copied = json.readTree(http.perform(post("/api/v1/database/copies").with(csrf())).andExpect(status().isOk()).andReturn().getResponse().getContentAsString()).get("sentence").asText();
+        String copied = json.readTree(http.perform(post("/api/v1/database/copies").with(csrf().asHeader())).andExpect(status().isOk()).andReturn().getResponse().getContentAsString()).get("sentence").asText();
         assertTrue(copied.contains("Read back: ") && copied.contains("It also lies on CAIRN, in granary-office."), copied);
         try (Stream<Path> files = Files.list(settings.home().resolve("office/drives/cairn/granary-office"))) {
             assertTrue(files.anyMatch(file -> file.getFileName().toString().matches("granary-\\d{8}T\\d{6}Z\\.zip")));
@@ -89,9 +89,9 @@ class OfficeChoicesWireTest extends ServerTestBase {
         String id = gnomon.get("computerId").asText();
         JsonNode detail = read("/api/v1/computers/" + id);
         ObjectNode form = ((ObjectNode) detail.get("form")).put("owner", "<b>the \"drawing\" room</b> & co");
-        http.perform(put("/api/v1/computers/" + id).with(csrf()).header("If-Match", "\"" + detail.get("version").asText() + "\"").contentType(MediaType.APPLICATION_JSON).content(form.toString())).andExpect(status().isOk());
+        http.perform(put("/api/v1/computers/" + id).with(csrf().asHeader()).header("If-Match", "\"" + detail.get("version").asText() + "\"").contentType(MediaType.APPLICATION_JSON).content(form.toString())).andExpect(status().isOk());
         assertEquals("GNOMON", read("/api/v1/cards/" + id).get("computer").asText());
-        http.perform(post("/api/v1/cards/export").with(csrf())).andExpect(status().isOk()).andExpect(jsonPath("$.sentence", containsString("Not on OUTPOST")));
+        http.perform(post("/api/v1/cards/export").with(csrf().asHeader())).andExpect(status().isOk()).andExpect(jsonPath("$.sentence", containsString("Not on OUTPOST")));
         for (String drive : new String[] {"peg-1", "peg-3", "cairn"}) {
             String html = Files.readString(settings.home().resolve("office/drives").resolve(drive).resolve("granary-office/if-it-dies-today.html"));
             assertTrue(html.contains("&lt;b&gt;the &quot;drawing&quot; room&lt;/b&gt; &amp; co") && !html.contains("<b>the"), html.substring(0, 500));
@@ -106,9 +106,9 @@ class OfficeChoicesWireTest extends ServerTestBase {
             Thread.sleep(100);
         }
         String id = read("/api/v1/computers").get("computers").get(0).get("id").asText();
-        http.perform(put("/api/v1/computers/" + id + "/files-saved").with(csrf()).contentType(MediaType.APPLICATION_JSON).content(json.writeValueAsString(Map.of("on", "2026-01-02", "how", "to CAIRN"))))
+        http.perform(put("/api/v1/computers/" + id + "/files-saved").with(csrf().asHeader()).contentType(MediaType.APPLICATION_JSON).content(json.writeValueAsString(Map.of("on", "2026-01-02", "how", "to CAIRN"))))
             .andExpect(status().isOk()).andExpect(jsonPath("$.filesSavedOn", is("2026-01-02"))).andExpect(jsonPath("$.filesNote", is("to CAIRN")));
-        http.perform(put("/api/v1/computers/" + id + "/files-saved").with(csrf()).contentType(MediaType.APPLICATION_JSON).content("{\"on\":\"2999-01-01\",\"how\":\"\"}"))
+        http.perform(put("/api/v1/computers/" + id + "/files-saved").with(csrf().asHeader()).contentType(MediaType.APPLICATION_JSON).content("{\"on\":\"2999-01-01\",\"how\":\"\"}"))
             .andExpect(status().isBadRequest()).andExpect(jsonPath("$.detail", containsString("yet to come")));
     }
 
@@ -117,10 +117,10 @@ class OfficeChoicesWireTest extends ServerTestBase {
         http.perform(get("/api/v1/labels/peg-1/code.svg")).andExpect(status().isOk()).andExpect(result -> assertEquals("image/svg+xml", result.getResponse().getContentType()));
         assertEquals("granary drive PEG-1 peg-1", read("/api/v1/labels/peg-1").get("code").asText());
         http.perform(get("/api/v1/labels/none")).andExpect(status().isNotFound());
-        http.perform(post("/api/v1/destinations/peg-1/place").with(csrf()).contentType(MediaType.APPLICATION_JSON).content("{\"kind\":\"safe\",\"exactly\":\"shelf 2\"}"))
+        http.perform(post("/api/v1/destinations/peg-1/place").with(csrf().asHeader()).contentType(MediaType.APPLICATION_JSON).content("{\"kind\":\"safe\",\"exactly\":\"shelf 2\"}"))
             .andExpect(status().isOk()).andExpect(jsonPath("$.placeText", is("in the fire safe, shelf 2")));
         assertTrue(read("/api/v1/journal?text=in the fire safe, shelf 2").get("lines").size() > 0);
-        http.perform(post("/api/v1/destinations/peg-1/place").with(csrf()).contentType(MediaType.APPLICATION_JSON).content("{\"kind\":\"moon\",\"exactly\":\"\"}")).andExpect(status().isBadRequest());
-        http.perform(post("/api/v1/destinations/peg-1/place").with(csrf()).contentType(MediaType.APPLICATION_JSON).content("{\"kind\":\"here\",\"exactly\":\"\"}")).andExpect(status().isOk());
+        http.perform(post("/api/v1/destinations/peg-1/place").with(csrf().asHeader()).contentType(MediaType.APPLICATION_JSON).content("{\"kind\":\"moon\",\"exactly\":\"\"}")).andExpect(status().isBadRequest());
+        http.perform(post("/api/v1/destinations/peg-1/place").with(csrf().asHeader()).contentType(MediaType.APPLICATION_JSON).content("{\"kind\":\"here\",\"exactly\":\"\"}")).andExpect(status().isOk());
     }
 }

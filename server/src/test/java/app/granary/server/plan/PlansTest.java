@@ -69,7 +69,7 @@ class PlansTest extends ServerTestBase {
     }
 
     private ResultActions send(MockHttpServletRequestBuilder request, Object body) throws Exception {
-        return http.perform(request.with(csrf()).contentType(MediaType.APPLICATION_JSON).content(body instanceof String text ? text : json.writeValueAsString(body)));
+        return http.perform(request.with(csrf().asHeader()).contentType(MediaType.APPLICATION_JSON).content(body instanceof String text ? text : json.writeValueAsString(body)));
     }
 
     private ObjectNode proposal(String disk, String name) throws Exception {
@@ -122,7 +122,7 @@ class PlansTest extends ServerTestBase {
         send(post("/api/v1/plans/" + id + "/pause"), "{\"paused\": true}").andExpect(jsonPath("$.line.state", is("paused"))).andExpect(jsonPath("$.versions", hasSize(3)));
         send(post("/api/v1/plans/" + id + "/copies"), "{\"diskId\": \"plumb\"}").andExpect(status().isCreated()).andExpect(jsonPath("$.form.name", is("PLUMB, system disk")))
             .andExpect(jsonPath("$.form.codec", is("xz"))).andExpect(jsonPath("$.paused", is(false)));
-        http.perform(delete("/api/v1/plans/" + id).with(csrf())).andExpect(status().isNoContent());
+        http.perform(delete("/api/v1/plans/" + id).with(csrf().asHeader())).andExpect(status().isNoContent());
         http.perform(get("/api/v1/plans/" + id)).andExpect(status().isNotFound());
         http.perform(get("/api/v1/journal")).andExpect(jsonPath("$.lines[*].sentence", hasItem(containsString("Card by hand was removed. Its images stay."))));
     }
@@ -220,13 +220,13 @@ class PlansTest extends ServerTestBase {
         assertEquals("Image ISOBAR, system disk", mine.get(0).getSummary().getValue());
         Temporal start = mine.get(0).getDateTimeStart().getDate();
         assertEquals(Duration.ofDays(7), Duration.between(start, mine.get(1).getDateTimeStart().getDate()));
-        http.perform(delete("/api/v1/plans/" + plan.get("id").asText()).with(csrf())).andExpect(status().isNoContent());
+        http.perform(delete("/api/v1/plans/" + plan.get("id").asText()).with(csrf().asHeader())).andExpect(status().isNoContent());
     }
 
     @Test
     void aViewerReadsPlansAndChangesNone() throws Exception {
         JsonNode plan = made("plumb", "Looked at");
         http.perform(get("/api/v1/plans/" + plan.get("id").asText()).with(user("manager").roles("VIEWER"))).andExpect(status().isOk()).andExpect(jsonPath("$.review.sentence", not("")));
-        http.perform(delete("/api/v1/plans/" + plan.get("id").asText()).with(csrf()).with(user("manager").roles("VIEWER"))).andExpect(status().isForbidden());
+        http.perform(delete("/api/v1/plans/" + plan.get("id").asText()).with(csrf().asHeader()).with(user("manager").roles("VIEWER"))).andExpect(status().isForbidden());
     }
 }

@@ -58,7 +58,7 @@ class RehearsalsTest {
         ObjectProvider<OtherRuns> provider = mock(ObjectProvider.class);
         when(provider.getObject()).thenReturn(runs);
         rehearsals = new Rehearsals(repository, images, site, mock(OfficeDevices.class), provider, new GranarySettings(Path.of("target"),
-            true, 1, false, null, null, Set.of()), choices, database, mock(Journal.class), Clock.fixed(NOW, ZoneOffset.UTC));
+            true, 1, false, null, null, Set.of(), Set.of()), choices, database, mock(Journal.class), Clock.fixed(NOW, ZoneOffset.UTC));
         when(repository.save(any())).thenAnswer(call -> call.getArgument(0));
         when(site.destinations()).thenReturn(List.of(new Destination("cairn", "CAIRN", "network", true, true, 1000, 500, 0, OptionalLong.empty(), 100, Set.of("CAIRN")),
             new Destination("outpost", "OUTPOST", "off site", false, true, 1000, 500, 0, OptionalLong.empty(), 100, Set.of("OP"))));

@@ -38,7 +38,7 @@ class ComeBackTest extends ServerTestBase {
     private ObjectMapper json;
 
     private ResultActions send(String path, Object body) throws Exception {
-        return http.perform(post(path).with(csrf()).contentType(MediaType.APPLICATION_JSON).content(json.writeValueAsString(body)));
+        return http.perform(post(path).with(csrf().asHeader()).contentType(MediaType.APPLICATION_JSON).content(json.writeValueAsString(body)));
     }
 
     private JsonNode read(String path) throws Exception {
@@ -94,7 +94,7 @@ class ComeBackTest extends ServerTestBase {
     }
 
     private void fault(String id, boolean on) throws Exception {
-        http.perform(put("/api/v1/switches/" + id).with(csrf()).contentType(MediaType.APPLICATION_JSON).content("{\"on\":" + on + "}")).andExpect(status().is2xxSuccessful());
+        http.perform(put("/api/v1/switches/" + id).with(csrf().asHeader()).contentType(MediaType.APPLICATION_JSON).content("{\"on\":" + on + "}")).andExpect(status().is2xxSuccessful());
     }
 
     @Test
@@ -131,7 +131,7 @@ class ComeBackTest extends ServerTestBase {
         JsonNode line = StreamSupport.stream(read("/api/v1/computers").get("computers").spliterator(), false).filter(each -> each.get("name").asText().equals(before)).findFirst().orElseThrow();
         JsonNode detail = read("/api/v1/computers/" + line.get("id").asText());
         ObjectNode form = ((ObjectNode) detail.get("form")).put("name", after);
-        http.perform(put("/api/v1/computers/" + line.get("id").asText()).with(csrf()).header("If-Match", "\"" + detail.get("version").asLong() + "\"")
+        http.perform(put("/api/v1/computers/" + line.get("id").asText()).with(csrf().asHeader()).header("If-Match", "\"" + detail.get("version").asLong() + "\"")
             .contentType(MediaType.APPLICATION_JSON).content(form.toString())).andExpect(status().isOk());
     }
 
@@ -276,8 +276,8 @@ class ComeBackTest extends ServerTestBase {
     @Test
     void rehearsalsAreScheduledOrNot() throws Exception {
         assertEquals(0, read("/api/v1/rehearsals/schedule").get("days").asInt());
-        http.perform(put("/api/v1/rehearsals/schedule").with(csrf()).contentType(MediaType.APPLICATION_JSON).content("{\"days\":400}")).andExpect(status().isBadRequest());
-        http.perform(put("/api/v1/rehearsals/schedule").with(csrf()).contentType(MediaType.APPLICATION_JSON).content("{\"days\":0}")).andExpect(status().isOk());
+        http.perform(put("/api/v1/rehearsals/schedule").with(csrf().asHeader()).contentType(MediaType.APPLICATION_JSON).content("{\"days\":400}")).andExpect(status().isBadRequest());
+        http.perform(put("/api/v1/rehearsals/schedule").with(csrf().asHeader()).contentType(MediaType.APPLICATION_JSON).content("{\"days\":0}")).andExpect(status().isOk());
     }
 
     @Test

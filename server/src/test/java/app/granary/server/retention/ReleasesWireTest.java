@@ -49,7 +49,7 @@ class ReleasesWireTest extends ServerTestBase {
     }
 
     private ResultActions send(String path, String body) throws Exception {
-        return http.perform(post("/api/v1/" + path).with(csrf()).contentType(MediaType.APPLICATION_JSON).content(body));
+        return http.perform(post("/api/v1/" + path).with(csrf().asHeader()).contentType(MediaType.APPLICATION_JSON).content(body));
     }
 
     private String capture(String name) throws Exception {

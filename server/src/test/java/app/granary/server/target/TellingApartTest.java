@@ -29,7 +29,7 @@ class TellingApartTest extends ServerTestBase {
     private ObjectMapper json;
 
     private void fault(String id, boolean on) throws Exception {
-        http.perform(put("/api/v1/switches/" + id).with(csrf()).contentType(MediaType.APPLICATION_JSON).content("{\"on\":" + on + "}")).andExpect(status().is2xxSuccessful());
+        http.perform(put("/api/v1/switches/" + id).with(csrf().asHeader()).contentType(MediaType.APPLICATION_JSON).content("{\"on\":" + on + "}")).andExpect(status().is2xxSuccessful());
     }
 
     private JsonNode read(String path) throws Exception {
@@ -46,7 +46,7 @@ class TellingApartTest extends ServerTestBase {
     }
 
     private ResultActions prepare(String id, String typed) throws Exception {
-        return http.perform(post("/api/v1/targets/" + id + "/prepare").with(csrf()).contentType(MediaType.APPLICATION_JSON)
+        return http.perform(post("/api/v1/targets/" + id + "/prepare").with(csrf().asHeader()).contentType(MediaType.APPLICATION_JSON)
             .content("{\"confirmation\": \"" + typed + "\", \"scheme\": \"gpt\", \"fileSystem\": \"ext4\", \"name\": \"PEG-9\", \"rescueBytes\": 0}"));
     }
 
@@ -66,7 +66,7 @@ class TellingApartTest extends ServerTestBase {
             assertTrue(target(id).get("untold").asBoolean());
             prepare(id, "8-SP").andExpect(status().isConflict()).andExpect(jsonPath("$.detail", containsString("answers just as")));
         }
-        http.perform(post("/api/v1/targets/spare-2/replug").with(csrf())).andExpect(status().isOk());
+        http.perform(post("/api/v1/targets/spare-2/replug").with(csrf().asHeader())).andExpect(status().isOk());
         until("watching");
         fault("unplug:spare-2", true);
         until("pulled");
