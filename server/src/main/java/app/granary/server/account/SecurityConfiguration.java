@@ -74,6 +74,7 @@ class SecurityConfiguration {
             .requestMatchers("/api/v1/session", "/api/v1/session/first", "/api/v1/session/invitation").permitAll()
             .requestMatchers("/api/v1/account/**").authenticated()
             .requestMatchers("/actuator/health").permitAll()
+            .requestMatchers("/api/v1/elsewhere").hasRole("TECHNICIAN") // it reads through a whole drive
             .requestMatchers(HttpMethod.GET, "/api/v1/**").hasAnyRole("VIEWER", "TECHNICIAN")
             .requestMatchers("/api/v1/**").hasRole("TECHNICIAN")
             .requestMatchers(HttpMethod.GET, "/**").permitAll()
