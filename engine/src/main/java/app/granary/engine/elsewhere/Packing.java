@@ -23,8 +23,10 @@ public enum Packing {
 
     /** From the first of them it is told what a file is packed with, and whether that vouches for it. */
     static final int HEAD_BYTES = 16;
-    /** More is not needed for an image made at any usual setting, and is refused rather than taken from the heap. */
-    private static final int XZ_MEMORY_KIB = 256 * 1024;
+    /** What a file's head claims is taken from the heap, so no more than any usual setting needs: xz's highest has a dictionary of 64 MiB (xz(1), "-9"). */
+    private static final int XZ_MEMORY_KIB = 66 * 1024;
+    /** 128 MiB, which zstd itself does not go beyond unless it is told to (zstd(1), "--long"). */
+    private static final int ZSTD_WINDOW_LOG = 27;
 
     private final String word;
     private final String ending;
@@ -82,7 +84,7 @@ public enum Packing {
         return switch (this) {
             case NONE -> in;
             case GZIP -> new GzipCompressorInputStream(in, true);
-            case ZSTD -> new ZstdInputStream(in);
+            case ZSTD -> new ZstdInputStream(in).setLongMax(ZSTD_WINDOW_LOG);
             case XZ -> new XZInputStream(in, XZ_MEMORY_KIB);
             case BZIP2 -> new BZip2CompressorInputStream(in, true);
         };

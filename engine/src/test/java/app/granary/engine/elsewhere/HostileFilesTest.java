@@ -19,6 +19,7 @@ import java.util.SplittableRandom;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
 import org.junit.jupiter.params.provider.ValueSource;
 
 /** Files of other hands: whatever bytes they hold, a look ends soon, stays within its memory and goes on to the next file. */
@@ -69,6 +70,16 @@ class HostileFilesTest {
         };
         IOException stopped = org.junit.jupiter.api.Assertions.assertThrows(IOException.class, () -> ElsewhereCheck.run(root, bomb, ProofLevel.READABLE, impatient));
         assertTrue(stopped.getMessage().startsWith("Stopped as asked"), stopped.getMessage());
+    }
+
+    /** A head of some bytes claimed gigabytes of memory. Sizes as xz(1) and zstd(1) give them. */
+    @ParameterizedTest
+    @CsvSource({"xz -9, true", "xz --lzma2=dict=1GiB, false", "zstd -q --long=27, true", "zstd -q --long=30, false"})
+    void memoryClaimedByAHeadHasALimit(String pack, boolean usual) throws IOException {
+        Path disk = Medium.GPT_EXT4_1K.make(Files.createDirectories(root.resolve(".made")));
+        Tools.run(root, pack + " < '" + disk + "' > packed");
+        var found = ElsewhereScan.in(root, "", Watch.NONE).images();
+        assertEquals(usual, !found.isEmpty() && ElsewhereCheck.run(root, found.get(0), ProofLevel.READABLE, Watch.NONE).outcome().ok(), found.toString());
     }
 
     @Test

@@ -68,6 +68,7 @@ class SecurityConfiguration {
         http.addFilterBefore(new OwnAddress(names(settings, address), problems), SecurityContextHolderFilter.class);
         http.addFilterAfter(new WriteCsrfCookie(), CsrfFilter.class);
         http.addFilterBefore(new StillSignedIn(accounts), AuthorizationFilter.class);
+        http.addFilterAfter(new BodyLimits(problems), AuthorizationFilter.class);
         http.securityContext(context -> context.securityContextRepository(contexts));
         http.authorizeHttpRequests(requests -> requests
             .dispatcherTypeMatchers(DispatcherType.ERROR, DispatcherType.ASYNC).permitAll()

@@ -4,6 +4,7 @@ import app.granary.core.image.Owner;
 import app.granary.core.measure.Sizes;
 import app.granary.engine.elsewhere.ElsewhereImage;
 import app.granary.server.journal.Journal;
+import app.granary.server.problem.Refused;
 import io.swagger.v3.oas.annotations.media.Schema;
 import jakarta.validation.Valid;
 import jakarta.validation.constraints.Min;
@@ -15,6 +16,7 @@ import java.security.Principal;
 import java.time.Instant;
 import java.util.List;
 import java.util.UUID;
+import java.util.concurrent.Semaphore;
 import org.springframework.http.HttpStatus;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PostMapping;
@@ -28,6 +30,7 @@ import org.springframework.web.bind.annotation.RestController;
 @RestController
 @RequestMapping("/api/v1/elsewhere")
 class ElsewhereController {
+    private final Semaphore looking = new Semaphore(1);
     private final Elsewhere elsewhere;
     private final Images images;
     private final Journal journal;
@@ -68,7 +71,15 @@ class ElsewhereController {
 
     @GetMapping
     Found look(@RequestParam String destinationId, @RequestParam(defaultValue = "") @Size(max = 1000) String folder) throws IOException {
-        Elsewhere.Found found = elsewhere.look(destinationId, folder.strip());
+        if (!looking.tryAcquire()) {
+            throw new Refused(HttpStatus.CONFLICT, "busy", "destinationId", "Someone is looking through a drive already, and a drive is slow for two. Wait until that is done, and look again.");
+        }
+        Elsewhere.Found found;
+        try {
+            found = elsewhere.look(destinationId, folder.strip());
+        } finally {
+            looking.release();
+        }
         return new Found(found.images().stream().map(FoundLine::from).toList(), found.all());
     }
 

@@ -7,6 +7,8 @@ import com.fasterxml.jackson.databind.ObjectMapper;
 import jakarta.servlet.ServletException;
 import jakarta.servlet.http.HttpServletResponse;
 import java.io.IOException;
+import java.io.InterruptedIOException;
+import java.net.SocketTimeoutException;
 import java.net.URI;
 import java.util.stream.Collectors;
 import org.slf4j.Logger;
@@ -110,8 +112,11 @@ public class Problems {
     ResponseEntity<ProblemDetail> notReadable(HttpMessageNotReadableException odd) {
         String field = odd.getCause() instanceof JsonMappingException mapping ? mapping.getPath().stream()
             .map(each -> each.getFieldName() == null ? "" + each.getIndex() : each.getFieldName()).collect(Collectors.joining(".")) : "";
-        if (odd.getRootCause() instanceof BodyTooLong) {
-            return answer(HttpStatus.PAYLOAD_TOO_LARGE, "too-long", "That is more than Granary takes at once here. Send less.", "");
+        if (odd.getRootCause() instanceof BodyTooLong more) {
+            return tooLong(more);
+        }
+        if (odd.getRootCause() instanceof InterruptedIOException slow) {
+            return tooSlow(slow);
         }
         return answer(HttpStatus.BAD_REQUEST, "bad-choice", field.isEmpty() ? "What was sent is not what is expected here. Load the page again, and try once more."
             : "\"" + field + "\" is not what is expected there. Correct it and try again.", field);
@@ -177,6 +182,16 @@ public class Problems {
     @ExceptionHandler
     void gone(AsyncRequestNotUsableException gone) {
         LOG.debug("gone", gone);
+    }
+
+    @ExceptionHandler
+    ResponseEntity<ProblemDetail> tooLong(BodyTooLong more) {
+        return answer(HttpStatus.PAYLOAD_TOO_LARGE, "too-long", "That is more than Granary takes at once here. Send less.", "");
+    }
+
+    @ExceptionHandler({InterruptedIOException.class, SocketTimeoutException.class})
+    ResponseEntity<ProblemDetail> tooSlow(IOException slow) {
+        return answer(HttpStatus.REQUEST_TIMEOUT, "too-slow", "What was sent came too slowly, and was not waited for. Nothing was changed; try again.", "");
     }
 
     @ExceptionHandler
