@@ -16,6 +16,8 @@ import java.sql.SQLException;
 import java.util.Arrays;
 import java.util.Properties;
 import java.util.function.Predicate;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
 
 /** A server of the built Granary over this machine's devices, asked as a browser asks. */
 final class OfficeServer implements AutoCloseable {
@@ -23,19 +25,21 @@ final class OfficeServer implements AutoCloseable {
 
     private final Process server;
     private final String url;
+    private final Path log;
     private final CookieManager cookies = new CookieManager();
     private final HttpClient http = HttpClient.newBuilder().cookieHandler(cookies).build();
 
     OfficeServer(String granary, Path home) throws IOException, InterruptedException {
         int port = 8497;
-        ProcessBuilder builder = new ProcessBuilder(granary, "run").redirectErrorStream(true).redirectOutput(home.resolveSibling("server.log").toFile());
+        log = home.resolveSibling("server.log");
+        ProcessBuilder builder = new ProcessBuilder(granary, "run").redirectErrorStream(true).redirectOutput(log.toFile());
         builder.environment().put("GRANARY_HOME", home.toString());
         builder.environment().put("GRANARY_PORT", "" + port);
         server = builder.start();
         url = "http://127.0.0.1:" + port;
         for (int i = 0; !answers(); i++) {
             if (i > 600 || !server.isAlive()) {
-                throw new IOException("the server did not start, see " + home.resolveSibling("server.log"));
+                throw new IOException("the server did not start, see " + log);
             }
             Thread.sleep(500);
         }
@@ -70,9 +74,15 @@ final class OfficeServer implements AutoCloseable {
         return url;
     }
 
+    /** Printed at the end of the address. */
+    private String word() throws IOException {
+        Matcher word = Pattern.compile("word=(\\S+)").matcher(Files.readString(log));
+        return word.find() ? word.group(1) : "";
+    }
+
     /** On the first visit an account is made, later it signs in. */
     void enter(boolean first) throws IOException, InterruptedException {
-        require(send("POST", first ? "/api/v1/session/first" : "/api/v1/session", ACCOUNT, "application/json"));
+        require(send("POST", first ? "/api/v1/session/first" : "/api/v1/session", first ? ACCOUNT.replace("}", ",\"word\":\"" + word() + "\"}") : ACCOUNT, "application/json"));
         require(send("GET", "/api/v1/session", "", "application/json"));
     }
 

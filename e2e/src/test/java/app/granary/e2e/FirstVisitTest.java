@@ -20,6 +20,16 @@ class FirstVisitTest extends BrowserTest {
     void theFirstVisitCreatesTheTechniciansAccount() {
         open("/images");
         assertThat(page.getByText("Nobody has an account here yet.")).isVisible();
+        assertThat(page.getByText("It stands at the end of the address that Granary printed")).isVisible();
+        page.getByLabel("Word", new Page.GetByLabelOptions().setExact(true)).fill("a guess");
+        page.getByLabel("Name").fill("Mallory");
+        page.getByLabel("Password", new Page.GetByLabelOptions().setExact(true)).fill("four plain words here");
+        page.getByLabel("Password again").fill("four plain words here");
+        page.keyboard().press("Enter");
+        assertThat(page.getByRole(AriaRole.ALERT)).containsText("open the address it printed then");
+        page.navigate(server.printed());
+        assertThat(page.getByText("Nobody has an account here yet.")).isVisible();
+        assertThat(page.getByLabel("Word", new Page.GetByLabelOptions().setExact(true))).hasCount(0);
         page.getByLabel("Name").fill("Ada");
         page.getByLabel("Password", new Page.GetByLabelOptions().setExact(true)).fill("short");
         page.getByLabel("Password again").fill("shirt");
@@ -31,6 +41,8 @@ class FirstVisitTest extends BrowserTest {
         page.getByLabel("Password", new Page.GetByLabelOptions().setExact(true)).fill("four plain words here");
         page.getByLabel("Password again").fill("four plain words here");
         page.keyboard().press("Enter");
+        assertThat(page.locator("h1")).hasText("Today");
+        open("/images");
         assertThat(page.getByText("Images lie here once made")).isVisible();
         page.keyboard().press("Alt+2");
         assertThat(page.getByText("Raw disk image files put into")).isVisible();

@@ -105,7 +105,7 @@ class MountedSetTest extends BrowserTest {
     @Test
     @Order(1)
     void anImageLiesInGranarysFolder() {
-        open("/");
+        page.navigate(server.printed());
         page.getByLabel("Name").fill("Ada");
         page.getByLabel("Password", new Page.GetByLabelOptions().setExact(true)).fill("four plain words here");
         page.getByLabel("Password again").fill("four plain words here");

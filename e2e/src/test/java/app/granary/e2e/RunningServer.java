@@ -18,8 +18,10 @@ final class RunningServer implements AutoCloseable {
     private final Process process;
     private final Path home;
     private final int port;
+    private final String printed;
 
-    private RunningServer(Process process, Path home, int port) {
+    private RunningServer(Process process, Path home, int port, String printed) {
+        this.printed = printed;
         this.process = process;
         this.home = home;
         this.port = port;
@@ -51,31 +53,32 @@ final class RunningServer implements AutoCloseable {
         command.addAll(List.of("--granary.home=" + home, "--server.port=" + port));
         command.addAll(List.of(options));
         Process process = new ProcessBuilder(command).redirectErrorStream(true).start();
-        CompletableFuture<Boolean> up = new CompletableFuture<>();
+        CompletableFuture<String> up = new CompletableFuture<>();
         Thread listener = new Thread(() -> listen(process, home.resolve("server.log"), up), "server log");
         listener.setDaemon(true);
         listener.start();
-        if (!up.join()) {
+        String printed = up.join();
+        if (printed.isEmpty()) {
             throw new IOException("the server did not start:\n" + Files.readString(home.resolve("server.log")));
         }
-        return new RunningServer(process, home, port);
+        return new RunningServer(process, home, port, printed);
     }
 
     /** Keeps what the server says, until it ends. */
-    private static void listen(Process process, Path log, CompletableFuture<Boolean> up) {
+    private static void listen(Process process, Path log, CompletableFuture<String> up) {
         try (PrintWriter kept = new PrintWriter(Files.newBufferedWriter(log, java.nio.file.StandardOpenOption.CREATE,
             java.nio.file.StandardOpenOption.APPEND), true);
              BufferedReader out = new BufferedReader(new InputStreamReader(process.getInputStream(), StandardCharsets.UTF_8))) {
             for (String line = out.readLine(); line != null; line = out.readLine()) {
                 kept.println(line);
                 if (line.startsWith("Granary is at")) {
-                    up.complete(true);
+                    up.complete(line.substring("Granary is at ".length()));
                 }
             }
         } catch (IOException ended) {
             // the server has gone, which is how every test ends
         } finally {
-            up.complete(false);
+            up.complete("");
         }
     }
 
@@ -88,6 +91,11 @@ final class RunningServer implements AutoCloseable {
 
     String url() {
         return "http://127.0.0.1:" + port;
+    }
+
+    /** The address it printed, with its word where there is no account yet. */
+    String printed() {
+        return printed;
     }
 
     Path home() {

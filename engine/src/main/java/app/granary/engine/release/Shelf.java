@@ -84,6 +84,16 @@ public final class Shelf {
         return in.normalize();
     }
 
+    /** Removes one file below the destination's root; nothing where there is none, or a link leads to it. */
+    public void removeFile(String folder, String name) throws IOException {
+        Path in = root.resolve(folder).normalize();
+        Path file = in.resolve(name).normalize();
+        if (!Files.isSymbolicLink(in) && file.startsWith(root.normalize()) && Files.isRegularFile(file, LinkOption.NOFOLLOW_LINKS)) {
+            Files.delete(file);
+            Folders.sync(in);
+        }
+    }
+
     /** @return a small file below the destination's root; empty where there is none, it is longer than {@code most} bytes, or a link leads to it */
     public Optional<byte[]> smallFile(String folder, String name, int most) throws IOException {
         Path file = root.resolve(folder).resolve(name).normalize();

@@ -51,6 +51,8 @@ public final class MachineSite implements Site {
     private static final Set<String> FAT = Set.of("vfat", "fat", "msdos");
     private static final long FAT_FILE_LIMIT = 4_294_967_295L;
     private static final long RECENT_NANOS = 1_500_000_000L;
+    /** Images in Granary's own folder leave its database, its copies and rehearsals this much of their common drive. */
+    private static final long OWN_ROOM = 500_000_000;
     private static final String FOLDER_ON_DRIVE = "granary-images";
 
     private final String name;
@@ -166,11 +168,15 @@ public final class MachineSite implements Site {
     }
 
     private record Place(Destination destination, Path folder) {
+        /** With so many bytes that no image may take. */
+        Place keeping(long bytes) {
+            return new Place(destination.withFree(Math.max(0, destination.freeBytes() - bytes)), folder);
+        }
     }
 
     private List<Place> places(List<Lsblk.Device> devices) throws IOException {
         List<Place> out = new ArrayList<>();
-        out.add(place("granary-folder", "Granary's folder", images.toString(), images, devices));
+        out.add(place("granary-folder", "Granary's folder", images.toString(), images, devices).keeping(OWN_ROOM));
         for (Lsblk.Device disk : devices) {
             for (Lsblk.Device device : disk.tree()) {
                 for (String point : device.mountPoints()) {

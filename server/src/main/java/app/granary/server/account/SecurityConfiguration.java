@@ -1,5 +1,6 @@
 package app.granary.server.account;
 
+import app.granary.server.home.FreeRoom;
 import app.granary.server.office.GranarySettings;
 import app.granary.server.problem.Problems;
 import jakarta.servlet.DispatcherType;
@@ -11,6 +12,7 @@ import java.io.IOException;
 import java.util.HashSet;
 import java.util.Locale;
 import java.util.Set;
+import org.springframework.beans.factory.annotation.Qualifier;
 import org.springframework.beans.factory.annotation.Value;
 import org.springframework.context.annotation.Bean;
 import org.springframework.context.annotation.Configuration;
@@ -34,6 +36,7 @@ import org.springframework.security.web.csrf.CsrfToken;
 import org.springframework.security.web.csrf.CsrfTokenRequestAttributeHandler;
 import org.springframework.security.web.header.writers.ReferrerPolicyHeaderWriter.ReferrerPolicy;
 import org.springframework.web.filter.OncePerRequestFilter;
+import org.springframework.web.servlet.HandlerExceptionResolver;
 
 /** Session cookie, CSRF token, roles and headers. Reading needs an account, changing needs a technician. */
 @Configuration
@@ -59,16 +62,19 @@ class SecurityConfiguration {
     }
 
     @Bean
-    SecurityFilterChain filterChain(HttpSecurity http, SecurityContextRepository contexts, Problems problems, Accounts accounts, GranarySettings settings,
+    SecurityFilterChain filterChain(HttpSecurity http, SecurityContextRepository contexts, Problems problems, Accounts accounts, FreeRoom room, GranarySettings settings,
+                                    @Qualifier("handlerExceptionResolver") HandlerExceptionResolver resolver,
                                     @Value("${server.address}") String address) throws Exception {
         // the plain handler: the token travels in a cookie and comes back in a header, never in a page that could be compressed with it
         CookieCsrfTokenRepository tokens = CookieCsrfTokenRepository.withHttpOnlyFalse();
         tokens.setCookieCustomizer(cookie -> cookie.sameSite("Strict"));
         http.csrf(csrf -> csrf.csrfTokenRepository(tokens).csrfTokenRequestHandler(new HeaderOnly()));
+        http.addFilterBefore(new ToldByProblems(resolver), SecurityContextHolderFilter.class);
         http.addFilterBefore(new OwnAddress(names(settings, address), problems), SecurityContextHolderFilter.class);
         http.addFilterAfter(new WriteCsrfCookie(), CsrfFilter.class);
         http.addFilterBefore(new StillSignedIn(accounts), AuthorizationFilter.class);
         http.addFilterAfter(new BodyLimits(problems), AuthorizationFilter.class);
+        http.addFilterAfter(new RoomFirst(room, problems), BodyLimits.class);
         http.securityContext(context -> context.securityContextRepository(contexts));
         http.authorizeHttpRequests(requests -> requests
             .dispatcherTypeMatchers(DispatcherType.ERROR, DispatcherType.ASYNC).permitAll()

@@ -23,6 +23,9 @@ import java.time.Instant;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Optional;
+import java.util.Set;
+import java.util.TreeSet;
+import java.util.regex.Pattern;
 import java.util.stream.Stream;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
@@ -37,6 +40,7 @@ public class Copies {
     public static final String FOLDER = "granary-office";
     private static final Logger LOG = LoggerFactory.getLogger(Copies.class);
     private static final int KEPT = 14;
+    private static final Pattern NAME = Pattern.compile("granary-\\d{8}T\\d{6}Z\\.zip");
     private static final Duration EVERY = Duration.ofHours(22);
     private static final String BY = "Granary";
 
@@ -92,7 +96,7 @@ public class Copies {
 
     private List<Path> kept() throws IOException {
         try (Stream<Path> files = Files.list(folder())) {
-            return files.filter(each -> each.getFileName().toString().matches("granary-\\d{8}T\\d{6}Z\\.zip")).sorted(Comparator.comparing(Path::getFileName).reversed()).toList();
+            return files.filter(each -> NAME.matcher(each.getFileName().toString()).matches()).sorted(Comparator.comparing(Path::getFileName).reversed()).toList();
         }
     }
 
@@ -133,6 +137,20 @@ public class Copies {
         }
     }
 
+    /** On a drive too the newest are kept; only those this Granary laid there itself are touched, since other offices may keep theirs beside them. */
+    private void prune(String destinationId, String newest) throws IOException {
+        Path list = folder().resolve("laid-" + destinationId.replaceAll("[^A-Za-z0-9-]", "_") + ".txt");
+        Set<String> laid = new TreeSet<>(Comparator.reverseOrder());
+        laid.addAll(Files.exists(list) ? Files.readAllLines(list) : List.of());
+        laid.add(newest);
+        for (String old : laid.stream().skip(KEPT).filter(each -> NAME.matcher(each).matches()).toList()) {
+            site.shelf(destinationId).removeFile(FOLDER, old);
+        }
+        Path partial = list.resolveSibling(list.getFileName() + ".partial");
+        Files.write(partial, laid.stream().limit(KEPT).toList());
+        Files.move(partial, list, StandardCopyOption.ATOMIC_MOVE, StandardCopyOption.REPLACE_EXISTING);
+    }
+
     private String delivered(Path copy) {
         Optional<String> chosen = choices.copiesTo();
         if (chosen.isEmpty()) {
@@ -144,6 +162,7 @@ public class Copies {
                 return " Its destination is not attached, so it lies on this computer only.";
             }
             site.putFile(chosen.get(), FOLDER, copy.getFileName().toString(), copy);
+            prune(chosen.get(), copy.getFileName().toString());
             return " It also lies on " + to.get().name() + ", in " + FOLDER + ".";
         } catch (IOException failed) {
             return " It could not be written to its destination: " + failed.getMessage();

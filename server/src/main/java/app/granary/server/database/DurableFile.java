@@ -5,6 +5,8 @@ import java.nio.channels.FileChannel;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.attribute.PosixFilePermissions;
+import java.util.Set;
+import java.util.concurrent.ConcurrentHashMap;
 import org.h2.store.fs.FilePath;
 import org.h2.store.fs.FilePathWrapper;
 
@@ -15,6 +17,10 @@ import org.h2.store.fs.FilePathWrapper;
  */
 public final class DurableFile extends FilePathWrapper {
     private static final String SCHEME = "durable";
+    private static final Set<Opened> OPEN = ConcurrentHashMap.newKeySet();
+
+    private record Opened(Path file, FileChannel channel) {
+    }
 
     /** Lets a database be named as {@code jdbc:h2:durable:PATH}; more than once does no harm. */
     static void register() {
@@ -32,6 +38,22 @@ public final class DurableFile extends FilePathWrapper {
         if (mode.equals("rw") && !Files.exists(file)) {
             Files.createFile(file, PosixFilePermissions.asFileAttribute(PosixFilePermissions.fromString("rw-------")));
         }
-        return getBase().open(mode.equals("rw") ? "rwd" : mode);
+        FileChannel channel = getBase().open(mode.equals("rw") ? "rwd" : mode);
+        OPEN.removeIf(each -> !each.channel.isOpen());
+        OPEN.add(new Opened(file.toAbsolutePath(), channel));
+        return channel;
+    }
+
+    /** Of a database that failed at a write and cannot close its file itself: its lock would keep the file from being opened again until Granary ends. */
+    static void closeBelow(Path folder) {
+        for (Opened each : OPEN) {
+            if (each.file.startsWith(folder.toAbsolutePath()) && each.channel.isOpen()) {
+                try {
+                    each.channel.close();
+                } catch (IOException closed) {
+                    // it is closed all the same
+                }
+            }
+        }
     }
 }

@@ -4,6 +4,7 @@ import app.granary.core.journal.JournalChain;
 import app.granary.core.journal.JournalEnd;
 import app.granary.server.home.Keys;
 import app.granary.server.home.NotedEnd;
+import app.granary.server.home.Unswapped;
 import app.granary.server.journal.JournalCheck;
 import app.granary.server.journal.JournalEndFile;
 import java.io.IOException;
@@ -112,22 +113,26 @@ final class OwnDatabase {
             checkNotInUse(folder.resolve(FILE));
         }
         Path fresh = home.resolve("db.partial");
+        Unswapped.finish(home);
         FileSystemUtils.deleteRecursively(fresh);
         Files.createDirectories(fresh);
         try {
             unpack(copy, fresh);
             JournalCheck.Outcome outcome = checkFile(fresh.resolve(FILE));
+            Unswapped.mark(fresh);
             String aside = "";
             if (Files.exists(folder)) {
                 Path before = home.resolve("db-before-" + NAMED.format(now));
                 Files.move(folder, before, StandardCopyOption.ATOMIC_MOVE);
                 aside = " The database that was there is kept in " + before + ".";
             }
-            Files.move(fresh, folder, StandardCopyOption.ATOMIC_MOVE);
+            Unswapped.finish(home);
             return copy.getFileName() + " was brought back to " + home + ". Its journal: " + outcome.sentence() + aside
                 + " Start Granary, attach the drives, and let it look through them: images made since the copy are found there.";
         } finally {
-            FileSystemUtils.deleteRecursively(fresh);
+            if (Files.exists(folder)) {
+                FileSystemUtils.deleteRecursively(fresh);
+            }
         }
     }
 

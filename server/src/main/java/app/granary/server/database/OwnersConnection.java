@@ -1,5 +1,6 @@
 package app.granary.server.database;
 
+import app.granary.server.home.Lookout;
 import app.granary.server.home.StartRefused;
 import app.granary.server.home.StartTrouble;
 import app.granary.server.journal.JournalEndFile;
@@ -9,8 +10,11 @@ import java.sql.Connection;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.sql.Statement;
+import javax.sql.DataSource;
 import org.flywaydb.core.Flyway;
 import org.flywaydb.core.api.FlywayException;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
 import org.springframework.beans.factory.annotation.Value;
 import org.springframework.boot.autoconfigure.flyway.FlywayMigrationStrategy;
 import org.springframework.stereotype.Component;
@@ -27,9 +31,13 @@ class OwnersConnection implements FlywayMigrationStrategy {
         DurableFile.register();
     }
 
+    private static final Logger LOG = LoggerFactory.getLogger(OwnersConnection.class);
     private final Path home;
     private final JournalEndFile end;
     private Connection held;
+    private DataSource source;
+    private Lookout lookout;
+    private int opened;
 
     OwnersConnection(@Value("${granary.home}") Path home, JournalEndFile end) {
         this.home = home;
@@ -40,7 +48,8 @@ class OwnersConnection implements FlywayMigrationStrategy {
     @Override
     public void migrate(Flyway flyway) {
         try {
-            held = flyway.getConfiguration().getDataSource().getConnection();
+            source = flyway.getConfiguration().getDataSource();
+            held = source.getConnection();
             Wholeness.require(held);
         } catch (SQLException notOpened) {
             throw StartTrouble.of(home, notOpened);
@@ -51,8 +60,52 @@ class OwnersConnection implements FlywayMigrationStrategy {
             flyway.migrate();
             writeAtOnce(); // not before: what brings it up to date is done again where it was not kept, and would leave a large file
             end.compare(held);
+            lookout = new Lookout("granary-database", this::look);
         } catch (FlywayException | SQLException failed) {
             throw new StartRefused("The database in " + home + " could not be brought up to date: " + failed.getMessage() + ". " + StartTrouble.copies(home), failed);
+        }
+    }
+
+    /**
+     * A full drive closes the database in the middle of a write. It is opened again by its owner first, so that nothing is ever answered that is not
+     * kept; until that works, nothing is answered.
+     *
+     * @return how often it was opened again; connections from before know nothing of it
+     */
+    synchronized int requireOpen() throws SQLException {
+        if (held != null && held.isClosed()) {
+            held = source.getConnection();
+            writeAtOnce();
+            opened++;
+            LOG.warn("the database was opened again");
+        }
+        return opened;
+    }
+
+    /** One that failed at a write answers nothing more, though it looks open: it is ended without a further write, and opened again. */
+    synchronized void look() {
+        if (held == null) {
+            return;
+        }
+        try (Statement sql = held.createStatement()) {
+            sql.execute("checkpoint"); // writes nothing where all is written
+        } catch (SQLException failed) {
+            LOG.error("the database failed: {}", String.valueOf(failed.getMessage()).lines().findFirst().orElse(""));
+            end();
+        }
+    }
+
+    private void end() {
+        try (Connection broken = held; Statement sql = broken.createStatement()) {
+            sql.execute("shutdown immediately");
+        } catch (SQLException ended) {
+            LOG.debug("ended", ended);
+        }
+        DurableFile.closeBelow(home.resolve("db"));
+        try {
+            requireOpen();
+        } catch (SQLException notYet) {
+            LOG.error("the database could not be opened again: {}", String.valueOf(notYet.getMessage()).lines().findFirst().orElse(""));
         }
     }
 
@@ -68,7 +121,10 @@ class OwnersConnection implements FlywayMigrationStrategy {
     }
 
     @PreDestroy
-    void close() throws SQLException {
+    synchronized void close() throws SQLException {
+        if (lookout != null) {
+            lookout.close();
+        }
         if (held != null) {
             held.close();
         }

@@ -41,6 +41,7 @@ final class HomeFolder {
      */
     Keys prepare(boolean demo) {
         try {
+            Unswapped.finish(home);
             boolean fresh = !Files.exists(db.resolve("granary.mv.db"));
             boolean madeUp = Files.exists(home.resolve("office"));
             if (!fresh && madeUp != demo) {

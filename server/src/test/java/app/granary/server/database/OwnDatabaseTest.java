@@ -95,6 +95,18 @@ class OwnDatabaseTest {
         try (ConfigurableApplicationContext server = started(fresh)) {
             assertEquals(before, tables(server));
         }
+        // every copy there is comes back, also one whose bringing back was cut off between its two renames
+        int tried = 0;
+        for (Path each : Files.list(home.resolve("copies")).filter(file -> file.toString().endsWith(".zip")).toList()) {
+            Path other = folder.resolve("other-" + tried++);
+            assertEquals(0, run("restore-database", each.toString(), other.toString()).code());
+            Files.move(other.resolve("db"), other.resolve("db.partial"));
+            Files.createFile(other.resolve("db.partial/ready"));
+            try (ConfigurableApplicationContext server = started(other)) {
+                assertEquals(before, tables(server));
+            }
+        }
+        assertTrue(tried > 0);
         // over a broken one: what was there is kept aside
         assertEquals(0, run("restore-database", copy.toString(), home.toString()).code());
         assertEquals(0, run("check-journal", home.toString()).code());
