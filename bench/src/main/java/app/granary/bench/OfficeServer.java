@@ -124,4 +124,11 @@ final class OfficeServer implements AutoCloseable {
         server.destroy();
         server.waitFor();
     }
+
+    /** As {@code kill -9} does. */
+    void kill() throws InterruptedException {
+        server.descendants().forEach(ProcessHandle::destroyForcibly);
+        server.destroyForcibly();
+        server.waitFor();
+    }
 }
