@@ -57,6 +57,22 @@ public final class Shelf {
         trash.put(key, things);
     }
 
+    /** Whether an image's folder is where it was. */
+    public boolean lies(ImageAt image) throws IOException {
+        return Files.isDirectory(Desk.bag(root, own, image), LinkOption.NOFOLLOW_LINKS);
+    }
+
+    /** Whether all files of an image made elsewhere are where they were. */
+    public boolean lies(ElsewhereImage image) throws IOException {
+        Path folder = ElsewhereScan.within(root, image.folder());
+        return image.files().stream().allMatch(file -> Files.exists(folder.resolve(file.name()), LinkOption.NOFOLLOW_LINKS));
+    }
+
+    /** What lies in the trash, by the keys of its releases. */
+    public List<String> inTrash() throws IOException {
+        return trash.keys();
+    }
+
     public boolean holds(String key) {
         return trash.holds(key);
     }

@@ -53,6 +53,17 @@ public final class Trash {
         }
     }
 
+    /** Names of all that lies there, whoever moved it; empty where there is no trash. */
+    public List<String> keys() throws IOException {
+        Path trash = root.resolve(FOLDER);
+        if (!Files.isDirectory(trash, LinkOption.NOFOLLOW_LINKS)) {
+            return List.of();
+        }
+        try (Stream<Path> entries = Files.list(trash)) {
+            return entries.map(each -> each.getFileName().toString()).sorted().toList();
+        }
+    }
+
     /** @return whether there is anything under the key */
     public boolean holds(String key) {
         return Files.isDirectory(folder(key), LinkOption.NOFOLLOW_LINKS);

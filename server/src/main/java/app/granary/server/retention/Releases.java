@@ -1,5 +1,6 @@
 package app.granary.server.retention;
 
+import app.granary.core.destination.Destination;
 import app.granary.core.measure.Sizes;
 import app.granary.core.retention.ShelvedImage;
 import app.granary.engine.elsewhere.ElsewhereImage;
@@ -124,10 +125,54 @@ public class Releases implements RoomMaker {
         }
         Duration kept = Duration.ofDays(choices.trashDays());
         for (ImageRelease each : releases.findByStateInOrderByAskedAt(Set.of(ImageRelease.State.TRASH))) {
-            if (attached.contains(each.destinationId()) && !each.movedAt().plus(kept).isAfter(clock.instant())) {
+            if (attached.contains(each.destinationId()) && !settled(each) && !each.movedAt().plus(kept).isAfter(clock.instant())) {
                 empty(each, "it lay there for " + choices.trashDays() + " days");
             }
         }
+    }
+
+    /** A kill between the drive and the database, or other hands, leave the two apart: what lies on the drive is the truth, and the journal tells of it. */
+    private boolean settled(ImageRelease each) {
+        try {
+            Shelf shelf = site.shelf(each.destinationId());
+            if (shelf.holds(each.key())) {
+                return false;
+            }
+            Optional<ElsewhereImage> other = elsewhere.expected(each.imageId());
+            boolean back = other.isPresent() ? shelf.lies(other.get()) : shelf.lies(images.at(each.imageId(), Passphrase.NONE));
+            transactions.executeWithoutResult(status -> {
+                each.end(back ? ImageRelease.State.TAKEN_BACK : ImageRelease.State.EMPTIED, clock.instant());
+                releases.save(each);
+                if (back) {
+                    images.takeBack(each.imageId());
+                } else {
+                    images.gone(each.imageId());
+                }
+            });
+            journal.add(BY, back ? "take back" : "empty trash", each.disk(), Journal.Result.NOTE, each.imageName() + (back ? " is where it was on " + each.destination() + ", and no longer in the trash: it counts as taken back."
+                : " is no longer in the trash of " + each.destination() + ", and Granary did not remove it: it counts as gone."), facts(each));
+            return true;
+        } catch (IOException unreachable) {
+            return true; // it is not known where it lies, so nothing is removed
+        }
+    }
+
+    /** What lies in the trash of attached drives and no release knows, in words; after the database was brought back from a copy, or of another office. */
+    public List<String> unknownInTrash() {
+        List<String> out = new ArrayList<>();
+        Set<String> known = releases.findAll().stream().map(ImageRelease::key).collect(Collectors.toSet());
+        try {
+            for (Destination drive : site.destinations()) {
+                List<String> strange = !drive.attached() ? List.of() : site.shelf(drive.id()).inTrash().stream().filter(key -> !known.contains(key)).toList();
+                if (!strange.isEmpty()) {
+                    out.add(drive.name() + " has " + (strange.size() == 1 ? "a folder" : strange.size() + " folders") + " in its trash that this database knows nothing of: granary-trash/" + strange.get(0)
+                        + (strange.size() == 1 ? "" : " and others") + ". What lies in it may be an image; move it back to where its folders say, look through the drive, or remove it by hand.");
+                }
+            }
+        } catch (IOException unreachable) {
+            return out;
+        }
+        return out;
     }
 
     private Set<String> attached() {

@@ -82,6 +82,7 @@ class Todos {
         failed(left, out);
         late(cover, capturing, out);
         releases.troubled().forEach(each -> out.add(new Todo("release", each.imageName() + " could not be released", each.trouble(), "/retention", "release-again", "Try again", "")));
+        releases.unknownInTrash().forEach(each -> out.add(Todo.there("trash", "Something in a trash is not known", each, "/destinations")));
         rotation(standings, out);
         places(cover, out);
         media.due().forEach(each -> out.add(Todo.there("medium", each.name() + " is to be tried", each.why(), "/rescue-media")));

@@ -19,6 +19,7 @@ import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.ObjectMapper;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.List;
 import java.util.stream.StreamSupport;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.Test;
@@ -156,6 +157,32 @@ class ReleasesWireTest extends ServerTestBase {
         String journal = read("/api/v1/journal?action=release").toString() + read("/api/v1/journal?text=taken back");
         assertTrue(journal.contains("GNOMON-old was moved to the trash of PEG-1") && journal.contains("was taken back from the trash"), journal);
         capture("GNOMON-old");
+    }
+
+    /** The trash said it was emptied, and nothing could take it back. */
+    @Test
+    void whatAKillLeftBetweenTheDriveAndTheDatabaseIsSettledInWords() throws Exception {
+        String old = capture("GNOMON-killed");
+        capture("GNOMON-since");
+        send("retention/releases", "{\"images\":[\"" + old + "\"]}").andExpect(status().isOk());
+        String id = released(old).get("id").asText();
+        site.shelf("peg-1").takeBack(id); // and killed before the database had it
+        releases.carryOut();
+        assertEquals("taken-back", released(old).get("state").asText());
+        assertEquals("kept", read("/api/v1/images/" + old).get("image").get("shelf").asText());
+        send("retention/releases", "{\"images\":[\"" + old + "\"]}").andExpect(status().isOk());
+        site.shelf("peg-1").empty(released(old).get("id").asText()); // by other hands, or killed
+        releases.carryOut();
+        assertEquals("emptied", released(old).get("state").asText());
+        String journal = read("/api/v1/journal?text=GNOMON-killed").toString();
+        assertTrue(journal.contains("it counts as taken back") && journal.contains("Granary did not remove it"), journal);
+        assertEquals(List.of(), releases.unknownInTrash());
+        Path strange = Files.createDirectories(onDrive("GNOMON-killed").resolveSibling("granary-trash/of-another"));
+        try {
+            assertTrue(releases.unknownInTrash().get(0).startsWith("PEG-1 has a folder in its trash that this database knows nothing of: granary-trash/of-another."), releases.unknownInTrash().toString());
+        } finally {
+            Files.delete(strange);
+        }
     }
 
     @Test
