@@ -41,7 +41,7 @@ final class RunningServer implements AutoCloseable {
     static RunningServer office() throws IOException {
         Path home = newHome();
         Build.office(home);
-        return start(home, "--granary.demo=true", "--granary.pace=20");
+        return start(home, "--granary.demo=true", "--granary.pace=20", "--granary.promised-after=86400000"); // by day tonight would take the room
     }
 
     static RunningServer start(Path home, String... options) throws IOException {

@@ -35,7 +35,7 @@ import org.springframework.context.ConfigurableApplicationContext;
 /** 24 bodies of 19 MB side by side ended in an OutOfMemoryError, and 230 slow connections kept every page from being answered. */
 @Tag("large")
 class LimitsTest {
-    private static final Duration SOON = Duration.ofSeconds(10);
+    private static final Duration SOON = Duration.ofSeconds(30);
     @TempDir
     Path home;
     private final CookieManager cookies = new CookieManager();

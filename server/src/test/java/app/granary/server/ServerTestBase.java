@@ -11,9 +11,13 @@ import org.springframework.boot.test.context.SpringBootTest;
 import org.springframework.test.context.DynamicPropertyRegistry;
 import org.springframework.test.context.DynamicPropertySource;
 
-/** The whole server over the simulated office, in a folder of its own, at a pace that tests need not wait for. */
+/**
+ * The whole server over the simulated office, in a folder of its own, at a pace that tests need not wait for. Nothing is promised to tonight by itself: whether there is a
+ * night to come depends on the hour the tests run at.
+ */
 @Tag("large")
-@SpringBootTest(properties = {"granary.demo=true", "granary.pace=1000", "springdoc.api-docs.enabled=true"})
+@SpringBootTest(properties = {"granary.demo=true", "granary.pace=1000", "springdoc.api-docs.enabled=true",
+    "granary.promised-after=86400000"})
 @AutoConfigureMockMvc
 public abstract class ServerTestBase {
     @DynamicPropertySource

@@ -19,6 +19,7 @@ import org.springframework.http.HttpStatus;
 import org.springframework.security.core.Authentication;
 import org.springframework.security.core.context.SecurityContextHolder;
 import org.springframework.web.filter.OncePerRequestFilter;
+import org.springframework.web.util.UrlPathHelper;
 
 /**
  * How much may be sent, for how long, and by how many at once. A body holds a thread and memory as long as it comes in; without limits two dozen
@@ -28,7 +29,8 @@ import org.springframework.web.filter.OncePerRequestFilter;
 final class BodyLimits extends OncePerRequestFilter {
     private static final String REPORTS = "/api/v1/imports/";
     private static final long MOST_BYTES = 1_000_000;
-    private static final long MOST_OF_REPORT = 20_000_000;
+    /** Above what an inventory is taken to, so that it is refused there with its own sentence. */
+    private static final long MOST_OF_REPORT = 36_000_000;
     private static final long MOST_OF_STRANGER = 4_096;
     private static final int STRANGERS = 16;
     private static final int STRANGERS_OF_ONE_ADDRESS = 8;
@@ -57,7 +59,7 @@ final class BodyLimits extends OncePerRequestFilter {
         }
         Authentication who = SecurityContextHolder.getContext().getAuthentication();
         boolean stranger = who == null || !who.isAuthenticated() || who.getName().equals("anonymousUser");
-        boolean report = !stranger && request.getServletPath().startsWith(REPORTS);
+        boolean report = !stranger && UrlPathHelper.defaultInstance.getPathWithinApplication(request).startsWith(REPORTS);
         long most = stranger ? MOST_OF_STRANGER : report ? MOST_OF_REPORT : MOST_BYTES;
         if (length > most) {
             refuse(response, HttpStatus.PAYLOAD_TOO_LARGE, "too-long", "That is more than Granary takes at once here: at most " + most + " bytes. Send less.");

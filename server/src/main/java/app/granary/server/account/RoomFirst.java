@@ -12,6 +12,7 @@ import java.util.Optional;
 import java.util.Set;
 import org.springframework.http.HttpStatus;
 import org.springframework.web.filter.OncePerRequestFilter;
+import org.springframework.web.util.UrlPathHelper;
 
 /** While there is no room to keep it, no change is begun; what makes room, stops work or signs in and out still is. */
 final class RoomFirst extends OncePerRequestFilter {
@@ -27,7 +28,7 @@ final class RoomFirst extends OncePerRequestFilter {
 
     @Override
     protected void doFilterInternal(HttpServletRequest request, HttpServletResponse response, FilterChain chain) throws ServletException, IOException {
-        Optional<String> trouble = READING.contains(request.getMethod()) || STILL.stream().anyMatch(request.getServletPath()::startsWith) ? Optional.empty() : room.trouble();
+        Optional<String> trouble = READING.contains(request.getMethod()) || STILL.stream().anyMatch(UrlPathHelper.defaultInstance.getPathWithinApplication(request)::startsWith) ? Optional.empty() : room.trouble();
         if (trouble.isPresent()) {
             problems.write(response, HttpStatus.INSUFFICIENT_STORAGE, "no-room", trouble.get());
         } else {

@@ -124,7 +124,7 @@ class Nights {
      * Speaks for the room that tonight's plans will take, so that nothing by hand takes it first. Looking at a night does not: every minute, and whenever a person chooses
      * something for it.
      */
-    @Scheduled(initialDelay = PROMISED_AFTER_MILLIS, fixedDelay = PROMISED_EVERY_MILLIS)
+    @Scheduled(initialDelayString = "${granary.promised-after:" + PROMISED_AFTER_MILLIS + "}", fixedDelay = PROMISED_EVERY_MILLIS)
     void promiseTonight() throws IOException {
         Planned tonight = plan(tonight());
         Set<String> running = promises.runningDisks();
