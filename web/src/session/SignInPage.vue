@@ -39,12 +39,12 @@ const { act: submit, busy, refused } = useAction(async () => {
       <template v-if="first">
         <label for="again">Password again</label>
         <InputText id="again" v-model="again" type="password" fluid autocomplete="new-password" required />
+        <p class="soft small">At least 10 characters; a few words will do.</p>
         <template v-if="!printed">
           <label for="word">Word</label>
           <InputText id="word" v-model="word" fluid autocomplete="off" required maxlength="100" />
           <p class="soft small">It stands at the end of the address that Granary printed when it was started.</p>
         </template>
-        <p class="soft small">At least 10 characters; a few words will do.</p>
       </template>
       <p v-if="refused" class="notice" role="alert">{{ refused }}</p>
       <Button type="submit" :label="first ? 'Create the account' : 'Sign in'" :loading="busy" />
