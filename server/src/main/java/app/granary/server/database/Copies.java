@@ -3,6 +3,7 @@ package app.granary.server.database;
 import app.granary.core.destination.Destination;
 import app.granary.engine.site.Site;
 import app.granary.server.home.Keys;
+import app.granary.server.home.StartTrouble;
 import app.granary.server.journal.Journal;
 import app.granary.server.journal.JournalCheck;
 import app.granary.server.office.GranarySettings;
@@ -25,8 +26,6 @@ import java.util.List;
 import java.util.Optional;
 import java.util.Set;
 import java.util.TreeSet;
-import java.util.regex.Pattern;
-import java.util.stream.Stream;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.boot.autoconfigure.jdbc.DataSourceProperties;
@@ -40,7 +39,6 @@ public class Copies {
     public static final String FOLDER = "granary-office";
     private static final Logger LOG = LoggerFactory.getLogger(Copies.class);
     private static final int KEPT = 14;
-    private static final Pattern NAME = Pattern.compile("granary-\\d{8}T\\d{6}Z\\.zip");
     private static final Duration EVERY = Duration.ofHours(22);
     private static final String BY = "Granary";
 
@@ -83,21 +81,11 @@ public class Copies {
 
     /** When the newest copy kept here was made; empty when there is none. */
     public Optional<Instant> newest() {
-        try {
-            return kept().stream().map(each -> each.toFile().lastModified()).max(Comparator.naturalOrder()).map(Instant::ofEpochMilli);
-        } catch (IOException unreadable) {
-            return Optional.empty();
-        }
+        return StartTrouble.found(settings.home()).stream().map(each -> each.toFile().lastModified()).max(Comparator.naturalOrder()).map(Instant::ofEpochMilli);
     }
 
     private Path folder() throws IOException {
         return Files.createDirectories(settings.home().resolve("copies"));
-    }
-
-    private List<Path> kept() throws IOException {
-        try (Stream<Path> files = Files.list(folder())) {
-            return files.filter(each -> NAME.matcher(each.getFileName().toString()).matches()).sorted(Comparator.comparing(Path::getFileName).reversed()).toList();
-        }
     }
 
     /** Makes one, reads it, and takes it to the destination that was chosen. */
@@ -115,7 +103,7 @@ public class Copies {
         }
         String tried = tried(partial);
         Files.move(partial, copy, StandardCopyOption.ATOMIC_MOVE, StandardCopyOption.REPLACE_EXISTING);
-        for (Path old : kept().stream().skip(KEPT).toList()) {
+        for (Path old : StartTrouble.found(settings.home()).stream().skip(KEPT).toList()) {
             Files.deleteIfExists(old);
         }
         String sentence = "Granary's own database was copied as " + copy.getFileName() + ". " + tried + delivered(copy);
@@ -143,7 +131,7 @@ public class Copies {
         Set<String> laid = new TreeSet<>(Comparator.reverseOrder());
         laid.addAll(Files.exists(list) ? Files.readAllLines(list) : List.of());
         laid.add(newest);
-        for (String old : laid.stream().skip(KEPT).filter(each -> NAME.matcher(each).matches()).toList()) {
+        for (String old : laid.stream().skip(KEPT).filter(each -> StartTrouble.COPY.matcher(each).matches()).toList()) {
             site.shelf(destinationId).removeFile(FOLDER, old);
         }
         Path partial = list.resolveSibling(list.getFileName() + ".partial");

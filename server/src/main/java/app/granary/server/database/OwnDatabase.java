@@ -4,6 +4,7 @@ import app.granary.core.journal.JournalChain;
 import app.granary.core.journal.JournalEnd;
 import app.granary.server.home.Keys;
 import app.granary.server.home.NotedEnd;
+import app.granary.server.home.StartTrouble;
 import app.granary.server.home.Unswapped;
 import app.granary.server.journal.JournalCheck;
 import app.granary.server.journal.JournalEndFile;
@@ -23,7 +24,6 @@ import java.time.Instant;
 import java.time.ZoneOffset;
 import java.time.format.DateTimeFormatter;
 import java.util.Optional;
-import java.util.Set;
 import java.util.zip.ZipEntry;
 import java.util.zip.ZipInputStream;
 import org.springframework.util.FileSystemUtils;
@@ -32,8 +32,6 @@ import org.springframework.util.FileSystemUtils;
 final class OwnDatabase {
     static final String OWNER = "granary";
     private static final String FILE = "granary.mv.db";
-    /** H2's codes for a file that another process, or this one, has open. */
-    private static final Set<Integer> IN_USE = Set.of(90020, 90133);
     private static final DateTimeFormatter NAMED = DateTimeFormatter.ofPattern("yyyyMMdd'T'HHmmss'Z'").withZone(ZoneOffset.UTC);
 
     private OwnDatabase() {
@@ -94,7 +92,7 @@ final class OwnDatabase {
         } catch (IOException unreadable) {
             throw new Trouble(NotedEnd.FILE + " beside the database cannot be read: " + unreadable.getMessage() + ".");
         } catch (SQLException failed) {
-            throw new Trouble(IN_USE.contains(failed.getErrorCode()) ? "Granary runs on this database just now. Stop it first, or ask for the check on its Journal page."
+            throw new Trouble(StartTrouble.inUse(failed) ? "Granary runs on this database just now. Stop it first, or ask for the check on its Journal page."
                 : "The database could not be read (" + failed.getMessage().split(";|\\n")[0] + "). Keep the file as it is, and bring back a copy.");
         }
     }

@@ -61,7 +61,8 @@ public class Rights implements Callback {
         }
     }
 
-    private static List<String> tables(Statement sql) throws SQLException {
+    /** All that hold data, Flyway's own too. */
+    static List<String> tables(Statement sql) throws SQLException {
         List<String> out = new ArrayList<>();
         try (ResultSet rows = sql.executeQuery("select table_name from information_schema.tables where table_schema = 'PUBLIC' and table_type = 'BASE TABLE'")) {
             while (rows.next()) {

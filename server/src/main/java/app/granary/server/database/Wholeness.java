@@ -4,8 +4,6 @@ import java.sql.Connection;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.sql.Statement;
-import java.util.ArrayList;
-import java.util.List;
 
 /** Reads all that a database holds, so that a damaged place shows before anybody works in it: H2 checks each page it reads by its own sum. */
 final class Wholeness {
@@ -15,7 +13,7 @@ final class Wholeness {
     /** @throws SQLException at the first place that cannot be read */
     static void require(Connection database) throws SQLException {
         try (Statement sql = database.createStatement()) {
-            for (String table : names(sql, "select table_name from information_schema.tables where table_schema = 'PUBLIC' and table_type = 'BASE TABLE'")) {
+            for (String table : Rights.tables(sql)) {
                 try (ResultSet rows = sql.executeQuery("select * from \"" + table + "\"")) {
                     int columns = rows.getMetaData().getColumnCount();
                     while (rows.next()) {
@@ -26,15 +24,5 @@ final class Wholeness {
                 }
             }
         }
-    }
-
-    private static List<String> names(Statement sql, String query) throws SQLException {
-        List<String> out = new ArrayList<>();
-        try (ResultSet rows = sql.executeQuery(query)) {
-            while (rows.next()) {
-                out.add(rows.getString(1));
-            }
-        }
-        return out;
     }
 }

@@ -23,8 +23,6 @@ import java.util.stream.Stream;
 final class HomeFolder {
     private static final Set<PosixFilePermission> PRIVATE_FOLDER = PosixFilePermissions.fromString("rwx------");
     private static final Set<PosixFilePermission> PRIVATE_FILE = PosixFilePermissions.fromString("rw-------");
-    /** H2's code for a user or password that is not known. */
-    private static final int WRONG_PASSWORD = 28000;
     private static final String OWNER = "granary";
 
     private final Path home;
@@ -118,7 +116,7 @@ final class HomeFolder {
                 sql.execute("alter user " + OWNER + " set password '" + keys.owner() + "'");
                 return;
             } catch (SQLException refused) {
-                if (refused.getErrorCode() != WRONG_PASSWORD) {
+                if (refused.getErrorCode() != StartTrouble.WRONG_PASSWORD) {
                     throw StartTrouble.of(home, refused);
                 }
             }

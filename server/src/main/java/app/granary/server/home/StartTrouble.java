@@ -9,21 +9,30 @@ import java.util.Comparator;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
+import java.util.regex.Pattern;
 import java.util.stream.Stream;
 import org.springframework.boot.web.server.PortInUseException;
 
 /** What kept a start from coming to its end, in sentences a person can act on. */
 public final class StartTrouble {
+    /** What a copy of the database is called. */
+    public static final Pattern COPY = Pattern.compile("granary-\\d{8}T\\d{6}Z\\.zip");
     /** H2's codes for a file that another process, or this one, has open. */
     private static final Set<Integer> IN_USE = Set.of(90020, 90133);
-    private static final int WRONG_PASSWORD = 28000;
+    /** H2's code for a user or password that is not known. */
+    static final int WRONG_PASSWORD = 28000;
 
     private StartTrouble() {
     }
 
+    /** Whether another has the database's file open. */
+    public static boolean inUse(SQLException failed) {
+        return IN_USE.contains(failed.getErrorCode());
+    }
+
     /** Of the database of a home. */
     public static StartRefused of(Path home, SQLException failed) {
-        if (IN_USE.contains(failed.getErrorCode())) {
+        if (inUse(failed)) {
             return new StartRefused("Granary runs on " + home + " already. Use that one, or stop it first.", failed);
         }
         if (failed.getErrorCode() == WRONG_PASSWORD) {
@@ -47,9 +56,9 @@ public final class StartTrouble {
     }
 
     /** The copies kept in a home, newest first. */
-    static List<Path> found(Path home) {
+    public static List<Path> found(Path home) {
         try (Stream<Path> files = Files.list(home.resolve("copies"))) {
-            return files.filter(each -> each.getFileName().toString().matches("granary-\\d{8}T\\d{6}Z\\.zip")).sorted(Comparator.reverseOrder()).toList();
+            return files.filter(each -> COPY.matcher(each.getFileName().toString()).matches()).sorted(Comparator.reverseOrder()).toList();
         } catch (IOException none) {
             return List.of(); // there is no such folder where no copy was made yet
         }
