@@ -38,7 +38,7 @@ final class PlanBench {
                 Thread.sleep(500);
                 computers = server.get("/api/v1/computers");
             }
-            List<String> ids = all(computers, "\"id\":\"([^\"]*disk-\\d-img)\"");
+            List<String> ids = disks(computers);
             for (int i = 0; i < CAPTURES; i++) {
                 String made = server.post("/api/v1/runs", "{\"diskId\":\"" + ids.get(i % ids.size()) + "\",\"destinationId\":\"granary-folder\",\"name\":\"bench-" + i
                     + "\",\"codec\":\"zstd\",\"level\":3,\"splitBytes\":null,\"allBlocks\":false,\"keepSwap\":false,\"without\":[]}", "application/json");
@@ -76,9 +76,18 @@ final class PlanBench {
         }
         try (OfficeServer server = new OfficeServer(granary, home)) {
             server.enter(false);
-            String disk = all(server.get("/api/v1/computers"), "\"id\":\"([^\"]*disk-\\d-img)\"").get(0);
+            String disk = disks(server.get("/api/v1/computers")).get(0);
             return server.answer(50, "/api/v1/estimates?codec=zstd&level=3&diskId=" + disk, 200, all -> all.contains("CRATE-" + (DESTINATIONS - 1)));
         }
+    }
+
+    /** Identities of the disks that were made for this, by their names: what an identity is made of is Granary's own affair. */
+    private static List<String> disks(String computers) throws IOException {
+        List<String> found = all(computers, "\"id\":\"([^\"]+)\",\"name\":\"disk-\\d\\.img\"");
+        if (found.isEmpty()) {
+            throw new IOException("the disks that were made are not among what Granary lists: " + computers);
+        }
+        return found;
     }
 
     private static List<String> all(String text, String pattern) {
