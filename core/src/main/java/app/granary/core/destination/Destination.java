@@ -50,11 +50,6 @@ public record Destination(String id, String name, String place, boolean attached
         this(id, name, place, attached, writable, capacityBytes, freeBytes, promisedBytes, fileSizeLimitBytes, writeRateBytes, diskSerials, Notes.NONE);
     }
 
-    /** The same with so many bytes free. */
-    public Destination withFree(long bytes) {
-        return new Destination(id, name, place, attached, writable, capacityBytes, bytes, promisedBytes, fileSizeLimitBytes, writeRateBytes, diskSerials, notes);
-    }
-
     /** The same with so many bytes promised. */
     public Destination promising(long bytes) {
         return new Destination(id, name, place, attached, writable, capacityBytes, freeBytes, bytes, fileSizeLimitBytes, writeRateBytes, diskSerials, notes);

@@ -15,26 +15,25 @@ import app.granary.engine.progress.Progress;
 import app.granary.engine.progress.Watch;
 import app.granary.engine.source.BlockTarget;
 import app.granary.engine.source.RawSource;
+import app.granary.engine.tool.SystemTool;
 import java.io.IOException;
 import java.io.RandomAccessFile;
 import java.nio.ByteBuffer;
-import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.time.Duration;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Random;
 import java.util.UUID;
-import java.util.concurrent.TimeUnit;
-import java.util.stream.Stream;
 
 /**
  * Prepares a drive: each file system is made by the system's own tool in a scratch file that is mostly a hole; only when all are made is the drive touched, a new table
  * first, then each file system in its place. So the same is done for a device and for a raw file, and no system has to see the new partitions first.
  */
 public final class DrivePreparation {
-    private static final int PATIENCE_MINUTES = 10;
+    private static final Duration PATIENCE = Duration.ofMinutes(10);
     private static final long BOTH_ENDS = 1L << 20;
     private static final Map<String, String> PACKAGES = Map.of("mkfs.vfat", "dosfstools", "mkfs.exfat", "exfatprogs", "mkntfs", "ntfs-3g", "mkfs.ext4", "e2fsprogs");
 
@@ -144,21 +143,9 @@ public final class DrivePreparation {
 
     private static void run(List<String> command) throws IOException {
         String tool = command.get(0);
-        Path found = Stream.of("/usr/sbin/", "/sbin/", "/usr/bin/", "/bin/").map(folder -> Path.of(folder + tool)).filter(Files::isExecutable).findFirst()
-            .orElseThrow(() -> Fault.of(Fault.Kind.NOT_RECOGNISED, tool, tool + " is missing on this system. Install " + PACKAGES.get(tool) + ", or choose another file system. Nothing was written.")
-                .asException());
-        List<String> full = new ArrayList<>(command);
-        full.set(0, found.toString());
-        try {
-            Process process = new ProcessBuilder(full).redirectErrorStream(true).start();
-            String said = new String(process.getInputStream().readAllBytes(), StandardCharsets.UTF_8);
-            if (!process.waitFor(PATIENCE_MINUTES, TimeUnit.MINUTES) || process.exitValue() != 0) {
-                process.destroyForcibly();
-                throw Fault.of(Fault.Kind.DEVICE_FAILED, tool, tool + " could not make the file system: " + said.strip() + " Nothing was written.").asException();
-            }
-        } catch (InterruptedException stopped) {
-            Thread.currentThread().interrupt();
-            throw new java.nio.channels.ClosedByInterruptException();
+        SystemTool.Said said = SystemTool.run(command, true, PATIENCE, "Install " + PACKAGES.get(tool) + ", or choose another file system. Nothing was written.");
+        if (said.exit() != 0) {
+            throw Fault.of(Fault.Kind.DEVICE_FAILED, tool, tool + " could not make the file system: " + said.text() + " Nothing was written.").asException();
         }
     }
 

@@ -2,24 +2,21 @@ package app.granary.engine.site;
 
 import app.granary.core.disk.DiskIdentity;
 import app.granary.core.fault.Fault;
+import app.granary.core.fault.FaultException;
 import app.granary.engine.source.Sysfs;
+import app.granary.engine.tool.SystemTool;
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.ObjectMapper;
 import java.io.IOException;
-import java.io.UncheckedIOException;
-import java.nio.charset.StandardCharsets;
 import java.nio.file.Path;
+import java.time.Duration;
 import java.util.ArrayList;
 import java.util.List;
-import java.util.concurrent.CompletableFuture;
-import java.util.concurrent.ExecutionException;
-import java.util.concurrent.TimeUnit;
-import java.util.concurrent.TimeoutException;
 
 /** Block devices as {@code lsblk --json -b} of util-linux prints them. */
 final class Lsblk {
     private static final String COLUMNS = "NAME,PATH,TYPE,SIZE,MODEL,SERIAL,WWN,TRAN,RO,MOUNTPOINTS,FSTYPE,FSAVAIL,FSSIZE,LABEL,UUID";
-    private static final long PATIENCE_SECONDS = 20;
+    private static final Duration PATIENCE = Duration.ofSeconds(20);
 
     /**
      * One device and what lies on it.
@@ -53,36 +50,11 @@ final class Lsblk {
 
     /** @throws app.granary.core.fault.FaultException on a system without lsblk: what holds a device cannot be told there */
     static List<Device> devices() throws IOException {
-        Process process;
         try {
-            process = new ProcessBuilder("lsblk", "--json", "-b", "-o", COLUMNS).redirectErrorStream(false).redirectError(ProcessBuilder.Redirect.DISCARD).start();
-        } catch (IOException absent) {
-            throw Fault.of(Fault.Kind.NOT_RECOGNISED, "lsblk", "This system's disks cannot be told, since lsblk is missing. Install util-linux, and try again.")
-                .asException();
-        }
-        // read beside the waiting: one that hangs says nothing and does not end, and would keep a reader for ever
-        CompletableFuture<byte[]> said = CompletableFuture.supplyAsync(() -> read(process), task -> {
-            Thread reader = new Thread(task, "lsblk");
-            reader.setDaemon(true);
-            reader.start();
-        });
-        try {
-            return parse(new String(said.get(PATIENCE_SECONDS, TimeUnit.SECONDS), StandardCharsets.UTF_8));
-        } catch (TimeoutException | ExecutionException hangs) {
-            process.destroyForcibly();
-            throw new IOException("lsblk did not answer within " + PATIENCE_SECONDS + " s", hangs);
-        } catch (InterruptedException stopped) {
-            process.destroyForcibly();
-            Thread.currentThread().interrupt();
-            throw new java.io.InterruptedIOException("stopped while asking for the devices");
-        }
-    }
-
-    private static byte[] read(Process process) {
-        try {
-            return process.getInputStream().readAllBytes();
-        } catch (IOException failed) {
-            throw new UncheckedIOException(failed);
+            return parse(SystemTool.run(List.of("lsblk", "--json", "-b", "-o", COLUMNS), false, PATIENCE, "").text());
+        } catch (FaultException absent) {
+            throw absent.fault().kind() != Fault.Kind.NOT_RECOGNISED ? absent : Fault.of(Fault.Kind.NOT_RECOGNISED, "lsblk",
+                "This system's disks cannot be told, since lsblk is missing. Install util-linux, and try again.").asException();
         }
     }
 

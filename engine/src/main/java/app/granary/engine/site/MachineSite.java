@@ -13,6 +13,7 @@ import app.granary.core.proof.ProofLevel;
 import app.granary.core.plan.Afterwards;
 import app.granary.core.proof.CheckOutcome;
 import app.granary.core.image.ImageName;
+import app.granary.engine.bag.Bag;
 import app.granary.engine.bag.Unfinished;
 import app.granary.engine.capture.CaptureResult;
 import app.granary.engine.copy.BagCopy;
@@ -26,11 +27,13 @@ import app.granary.engine.sample.ReadTest;
 import app.granary.engine.sample.SampleGoal;
 import app.granary.engine.source.DeviceHold;
 import app.granary.engine.source.RawSource;
+import app.granary.engine.tool.SystemTool;
 import java.io.IOException;
 import java.nio.file.FileStore;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Clock;
+import java.time.Duration;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.HashSet;
@@ -50,6 +53,7 @@ import java.util.stream.Stream;
 public final class MachineSite implements Site {
     private static final Set<String> FAT = Set.of("vfat", "fat", "msdos");
     private static final long FAT_FILE_LIMIT = 4_294_967_295L;
+    private static final Duration SWITCHING = Duration.ofSeconds(20);
     private static final long RECENT_NANOS = 1_500_000_000L;
     /** Images in Granary's own folder leave its database, its copies and rehearsals this much of their common drive. */
     private static final long OWN_ROOM = 500_000_000;
@@ -59,6 +63,7 @@ public final class MachineSite implements Site {
     private final Path rawFiles;
     private final Path images;
     private final Path scratch;
+    private final KeptRoom kept;
     private final Clock clock;
     /** They do not change while the machine runs. */
     private final ComputerFacts facts = ThisMachine.facts();
@@ -77,12 +82,18 @@ public final class MachineSite implements Site {
 
     /** @param types kinds of devices that count as disks, as lsblk calls them: {@code "disk"}, {@code "loop"}, {@code "mpath"} */
     public MachineSite(String name, Path rawFiles, Path images, Path scratch, Clock clock, Set<String> types) throws IOException {
+        this(name, rawFiles, images, scratch, clock, types, OWN_ROOM);
+    }
+
+    /** @param keptBytes of the drive that holds the images folder, which no image and no rehearsal takes */
+    MachineSite(String name, Path rawFiles, Path images, Path scratch, Clock clock, Set<String> types, long keptBytes) throws IOException {
         this.types = Set.copyOf(types);
         this.name = name;
         this.rawFiles = Files.createDirectories(rawFiles);
         this.images = Files.createDirectories(images);
         this.scratch = scratch;
         this.clock = clock;
+        this.kept = new KeptRoom(this.images, keptBytes);
     }
 
     @Override
@@ -168,15 +179,11 @@ public final class MachineSite implements Site {
     }
 
     private record Place(Destination destination, Path folder) {
-        /** With so many bytes that no image may take. */
-        Place keeping(long bytes) {
-            return new Place(destination.withFree(Math.max(0, destination.freeBytes() - bytes)), folder);
-        }
     }
 
     private List<Place> places(List<Lsblk.Device> devices) throws IOException {
         List<Place> out = new ArrayList<>();
-        out.add(place("granary-folder", "Granary's folder", images.toString(), images, devices).keeping(OWN_ROOM));
+        out.add(place("granary-folder", "Granary's folder", images.toString(), images, devices));
         for (Lsblk.Device disk : devices) {
             for (Lsblk.Device device : disk.tree()) {
                 for (String point : device.mountPoints()) {
@@ -196,13 +203,13 @@ public final class MachineSite implements Site {
         return Attachments.id(device.uuid().isEmpty() ? device.path() + point : "fs-" + device.uuid());
     }
 
-    private static Place place(String id, String name, String where, Path folder, List<Lsblk.Device> devices) throws IOException {
+    private Place place(String id, String name, String where, Path folder, List<Lsblk.Device> devices) throws IOException {
         FileStore store = Files.getFileStore(folder);
         List<Lsblk.Device> below = devices.stream().filter(d -> d.tree().stream().anyMatch(part -> part.path().equals(store.name()))).toList();
         Set<String> serials = below.stream().map(Lsblk.Device::serialOrAttachment).collect(Collectors.toSet());
         OptionalLong limit = FAT.contains(store.type()) ? OptionalLong.of(FAT_FILE_LIMIT) : OptionalLong.empty();
         long rate = below.isEmpty() ? Links.SATA : Links.rate(below.get(0).bus());
-        return new Place(new Destination(id, name, where, true, Files.isWritable(folder) && !store.isReadOnly(), store.getTotalSpace(), store.getUsableSpace(), 0,
+        return new Place(new Destination(id, name, where, true, Files.isWritable(folder) && !store.isReadOnly(), store.getTotalSpace(), kept.isFor(folder) ? kept.freeBytes() : store.getUsableSpace(), 0,
             limit, rate, serials), folder);
     }
 
@@ -259,7 +266,7 @@ public final class MachineSite implements Site {
         Found found = require(diskId);
         Path folder = folder(destinationId);
         try (DeviceHold held = BlockDevices.hold(found.path); RawSource source = RawSource.open(found.path)) {
-            CaptureResult result = Desk.capture(source, found.disk.identity(), storage, name, folder, clock, watch);
+            CaptureResult result = Desk.capture(source, found.disk.identity(), storage, name, folder, clock, kept.over(watch, folder));
             return Desk.made(result, result.bag().toString());
         }
     }
@@ -273,8 +280,9 @@ public final class MachineSite implements Site {
     @Override
     public SiteImage carryOn(String diskId, ImageAt unfinished, Watch watch) throws IOException {
         Found found = require(diskId);
+        Path folder = folder(unfinished.destinationId());
         try (DeviceHold held = BlockDevices.hold(found.path); RawSource source = RawSource.open(found.path)) {
-            CaptureResult result = Desk.carryOn(source, found.disk.identity(), folder(unfinished.destinationId()), unfinished.name(), unfinished.passphrase(), clock, watch);
+            CaptureResult result = Desk.carryOn(source, found.disk.identity(), folder, unfinished.name(), unfinished.passphrase(), clock, kept.over(watch, folder));
             return Desk.made(result, result.bag().toString());
         }
     }
@@ -293,14 +301,9 @@ public final class MachineSite implements Site {
     @Override
     public void afterwards(String diskId, Afterwards action) throws IOException {
         require(diskId);
-        Process process = new ProcessBuilder("shutdown", action == Afterwards.OFF ? "-h" : "-r", "+1").redirectErrorStream(true).start();
-        String said = new String(process.getInputStream().readAllBytes(), java.nio.charset.StandardCharsets.UTF_8).strip();
-        try {
-            if (process.waitFor() != 0) {
-                throw Fault.of(Fault.Kind.DEVICE_FAILED, name, "This machine could not be switched off or started again: " + said + ". Do it by hand.").asException();
-            }
-        } catch (InterruptedException stopped) {
-            Thread.currentThread().interrupt();
+        SystemTool.Said said = SystemTool.run(List.of("shutdown", action == Afterwards.OFF ? "-h" : "-r", "+1"), true, SWITCHING, "Do it by hand.");
+        if (said.exit() != 0) {
+            throw Fault.of(Fault.Kind.DEVICE_FAILED, name, "This machine could not be switched off or started again: " + said.text() + ". Do it by hand.").asException();
         }
     }
 
@@ -333,7 +336,8 @@ public final class MachineSite implements Site {
 
     @Override
     public CheckOutcome copy(ImageAt image, String toDestinationId, Watch watch) throws IOException {
-        return BagCopy.run(bag(image), folder(toDestinationId), watch);
+        Path folder = folder(toDestinationId);
+        return BagCopy.run(bag(image), folder, kept.over(watch, folder));
     }
 
     @Override
@@ -343,6 +347,15 @@ public final class MachineSite implements Site {
 
     @Override
     public CheckOutcome check(ImageAt image, ProofLevel level, Watch watch) throws IOException {
-        return Desk.check(bag(image), image.passphrase(), level, Files.createDirectories(scratch), watch);
+        Path bag = bag(image);
+        return Desk.check(bag, image.passphrase(), level, Files.createDirectories(scratch), level == ProofLevel.REHEARSED ? rehearsing(bag, watch) : watch);
+    }
+
+    /** @throws FaultException of kind NO_ROOM when what the disk held does not fit beside Granary's own data */
+    Watch rehearsing(Path bag, Watch watch) throws IOException {
+        if (kept.isFor(Files.createDirectories(scratch))) {
+            kept.require(Bag.open(bag).content().description().usedBytes());
+        }
+        return kept.over(watch, scratch);
     }
 }

@@ -224,6 +224,7 @@ final class MachineWorkbench implements Workbench {
 
     @Override
     public Rehearsed rehearse(ImageAt image, Path picture, Watch watch) throws IOException {
-        return Bench.rehearse(open(image), Files.createDirectories(scratch), picture, watch);
+        Watch keeping = site.rehearsing(site.bag(image), watch);
+        return Bench.rehearse(open(image), scratch, picture, keeping);
     }
 }

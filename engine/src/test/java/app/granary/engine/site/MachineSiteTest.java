@@ -6,6 +6,7 @@ import static org.junit.jupiter.api.Assertions.assertThrows;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
 import app.granary.core.destination.Destination;
+import app.granary.core.fault.Fault;
 import app.granary.core.fault.FaultException;
 import app.granary.core.filesystem.SurveyChoice;
 import app.granary.core.proof.ProofLevel;
@@ -20,6 +21,7 @@ import java.time.Clock;
 import java.util.List;
 import java.util.OptionalLong;
 import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.function.Executable;
 import org.junit.jupiter.api.io.TempDir;
 
 class MachineSiteTest {
@@ -96,5 +98,33 @@ class MachineSiteTest {
         assertThrows(FaultException.class, () -> site.capture("unknown", "granary-folder", "x", storage, Watch.NONE));
         assertThrows(FaultException.class, () -> site.capture(card.id(), "unknown", "x", storage, Watch.NONE));
         assertFalse(Files.exists(folder.resolve("images/x")));
+    }
+
+    /** A capture into Granary's own folder, or a rehearsal, that took more than was reckoned filled the drive of the database. */
+    @Test
+    void imagesAndRehearsalsLeaveTheLastRoomOfGranarysOwnDriveFree() throws IOException {
+        Path raw = Files.createDirectories(folder.resolve("disks"));
+        Files.move(Medium.MBR_FAT12.make(folder), raw.resolve("card.img"));
+        Storage storage = new Storage(Codec.ZSTD, 3, OptionalLong.empty(), SurveyChoice.USED);
+        MachineSite roomy = site(raw, 0);
+        MachineSite full = site(raw, Long.MAX_VALUE / 2);
+        String card = roomy.computers().get(0).disks().stream().filter(d -> d.name().equals("card.img")).findFirst().orElseThrow().id();
+        roomy.capture(card, "granary-folder", "before", storage, Watch.NONE);
+        assertEquals(0, full.destinations().stream().filter(d -> d.id().equals("granary-folder")).findFirst().orElseThrow().freeBytes());
+        for (Executable work : List.<Executable>of(() -> full.capture(card, "granary-folder", "card", storage, Watch.NONE),
+            () -> full.check(ImageAt.of("granary-folder", "before"), ProofLevel.REHEARSED, Watch.NONE),
+            () -> full.workbench().rehearse(ImageAt.of("granary-folder", "before"), folder.resolve("screen.png"), Watch.NONE))) {
+            Fault fault = assertThrows(FaultException.class, work).fault();
+            assertEquals(Fault.Kind.NO_ROOM, fault.kind(), fault.sentence());
+            assertTrue(fault.sentence().contains("holds Granary's own data"), fault.sentence());
+        }
+        assertEquals(List.of(), Files.list(folder.resolve("scratch")).toList());
+        assertTrue(full.check(ImageAt.of("granary-folder", "before"), ProofLevel.READABLE, Watch.NONE).ok(), "reading takes no room");
+        assertEquals(List.of("before"), Files.list(folder.resolve("images")).map(each -> each.getFileName().toString()).toList(), "nothing was begun");
+        assertTrue(roomy.check(ImageAt.of("granary-folder", "before"), ProofLevel.REHEARSED, Watch.NONE).ok());
+    }
+
+    private MachineSite site(Path raw, long keptBytes) throws IOException {
+        return new MachineSite("bench", raw, folder.resolve("images"), folder.resolve("scratch"), Clock.systemUTC(), Attachments.DISKS, keptBytes);
     }
 }

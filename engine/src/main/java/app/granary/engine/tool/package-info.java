@@ -1,0 +1,2 @@
+/** Programs of the operating system that Granary starts. */
+package app.granary.engine.tool;
