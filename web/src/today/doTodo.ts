@@ -20,6 +20,9 @@ export async function doTodo({ verb, subject }: Pick<Todo, 'verb' | 'subject'>):
     case 'release-again':
       await client.POST('/api/v1/retention/releases/again')
       return ''
+    case 'write-off':
+      await client.POST('/api/v1/reconciliation/written-off', { body: { images: subject.split(',') } })
+      return 'Written off. What is known of them stays.'
     case 'here':
     case 'off-site':
       await client.POST('/api/v1/destinations/{id}/place', { params: { path: { id: first } }, body: { kind: verb, exactly: '' } })

@@ -13,11 +13,11 @@ import org.springframework.test.context.DynamicPropertySource;
 
 /**
  * The whole server over the simulated office, in a folder of its own, at a pace that tests need not wait for. Nothing is promised to tonight by itself: whether there is a
- * night to come depends on the hour the tests run at.
+ * night to come depends on the hour the tests run at. Drives are not held against the database by themselves: tests move what lies on them.
  */
 @Tag("large")
 @SpringBootTest(properties = {"granary.demo=true", "granary.pace=1000", "springdoc.api-docs.enabled=true",
-    "granary.promised-after=86400000"})
+    "granary.promised-after=86400000", "granary.reconciled-after=P1D"})
 @AutoConfigureMockMvc
 public abstract class ServerTestBase {
     @DynamicPropertySource

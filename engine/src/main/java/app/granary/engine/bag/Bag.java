@@ -49,6 +49,11 @@ public record Bag(Path folder, Passphrase passphrase) {
         return new Bag(folder, passphrase);
     }
 
+    /** Whether a folder looks like a finished image, at no more cost than two looks. */
+    public static boolean isBag(Path folder) {
+        return Files.isRegularFile(folder.resolve("data/image.json"), LinkOption.NOFOLLOW_LINKS) && Files.isRegularFile(folder.resolve(MANIFEST), LinkOption.NOFOLLOW_LINKS);
+    }
+
     /** The description and frame index. */
     public ImageJson.Content content() throws IOException {
         Path file = folder.resolve("data/image.json");

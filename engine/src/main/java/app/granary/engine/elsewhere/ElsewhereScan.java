@@ -93,7 +93,7 @@ public final class ElsewhereScan {
 
     private void folder(Path folder, Deque<Path> open) throws IOException {
         watch.requireGoingOn(folder.toString());
-        if (isImageOfGranarys(folder)) {
+        if (Bag.isBag(folder)) {
             bag(folder);
             return;
         }
@@ -120,10 +120,6 @@ public final class ElsewhereScan {
     private static boolean isOpen(Path folder) {
         String name = folder.getFileName().toString();
         return !name.startsWith(".") && !name.endsWith(ImageName.PARTIAL) && !name.equals(app.granary.engine.release.Trash.FOLDER) && Files.isReadable(folder);
-    }
-
-    private static boolean isImageOfGranarys(Path folder) {
-        return Files.isRegularFile(folder.resolve("data/image.json"), LinkOption.NOFOLLOW_LINKS) && Files.isRegularFile(folder.resolve(Bag.MANIFEST), LinkOption.NOFOLLOW_LINKS);
     }
 
     private String relative(Path folder) {

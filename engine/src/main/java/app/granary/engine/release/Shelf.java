@@ -1,6 +1,8 @@
 package app.granary.engine.release;
 
 import app.granary.core.fault.Fault;
+import app.granary.core.image.ImageName;
+import app.granary.engine.bag.Bag;
 import app.granary.engine.elsewhere.ElsewhereFile;
 import app.granary.engine.elsewhere.ElsewhereImage;
 import app.granary.engine.elsewhere.ElsewhereScan;
@@ -11,13 +13,16 @@ import java.io.IOException;
 import java.nio.channels.FileChannel;
 import java.nio.file.Files;
 import java.nio.file.LinkOption;
+import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
 import java.nio.file.StandardCopyOption;
 import java.nio.file.StandardOpenOption;
+import java.nio.file.attribute.BasicFileAttributes;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import java.util.function.Function;
+import java.util.stream.Stream;
 
 /** A destination that is attached, as the place where images lie and may be moved away from. */
 public final class Shelf {
@@ -57,15 +62,54 @@ public final class Shelf {
         trash.put(key, things);
     }
 
-    /** Whether an image's folder is where it was. */
+    /**
+     * Whether an image's folder is where it was.
+     *
+     * @throws IOException when that cannot be told: a drive that does not answer has lost nothing yet
+     */
     public boolean lies(ImageAt image) throws IOException {
-        return Files.isDirectory(Desk.bag(root, own, image), LinkOption.NOFOLLOW_LINKS);
+        return isThere(at(image.folder())) && isThere(Desk.bag(root, own, image));
     }
 
-    /** Whether all files of an image made elsewhere are where they were. */
+    /**
+     * Whether all files of an image made elsewhere are where they were.
+     *
+     * @throws IOException when that cannot be told
+     */
     public boolean lies(ElsewhereImage image) throws IOException {
+        if (!isThere(at(image.folder()))) {
+            return false;
+        }
         Path folder = ElsewhereScan.within(root, image.folder());
-        return image.files().stream().allMatch(file -> Files.exists(folder.resolve(file.name()), LinkOption.NOFOLLOW_LINKS));
+        for (ElsewhereFile file : image.files()) {
+            if (!isThere(folder.resolve(file.name()))) {
+                return false;
+            }
+        }
+        return true;
+    }
+
+    private Path at(String folder) {
+        return root.resolve(folder.replaceAll("^/+", ""));
+    }
+
+    private static boolean isThere(Path path) throws IOException {
+        try {
+            Files.readAttributes(path, BasicFileAttributes.class, LinkOption.NOFOLLOW_LINKS);
+            return true;
+        } catch (NoSuchFileException notThere) {
+            return false;
+        }
+    }
+
+    /** Names of the images in the folder Granary keeps its own in, whoever made them; unfinished ones are not among them. Empty where there is no such folder. */
+    public List<String> images() throws IOException {
+        if (!isThere(own)) {
+            return List.of();
+        }
+        try (Stream<Path> entries = Files.list(own)) {
+            return entries.filter(Bag::isBag).map(each -> each.getFileName().toString()).filter(name -> !name.endsWith(ImageName.PARTIAL)).sorted().toList();
+        }
     }
 
     /** What lies in the trash, by the keys of its releases. */

@@ -9,6 +9,7 @@ import app.granary.engine.elsewhere.ElsewhereImage;
 import app.granary.engine.elsewhere.ElsewhereScan;
 import app.granary.engine.openpgp.Passphrase;
 import app.granary.engine.progress.Watch;
+import app.granary.engine.release.Shelf;
 import app.granary.engine.site.ImageAt;
 import app.granary.engine.site.ImageFacts;
 import app.granary.engine.site.Site;
@@ -145,6 +146,17 @@ public class Elsewhere {
         }
         List<ElsewhereFile> known = files.findByImageIdOrderByPlace(id).stream().map(ImageFile::file).toList();
         return Optional.of(new ElsewhereImage(image.location(), image.name(), ElsewhereImage.Kind.RAW, known, image.joinedDigest(), image.contentDigest(), inside(image), image.madeAt(), ""));
+    }
+
+    /**
+     * Whether an image is where it is to be, whoever made it.
+     *
+     * @throws IOException when that cannot be told now
+     */
+    @Transactional(readOnly = true)
+    public boolean lies(Shelf shelf, UUID id) throws IOException {
+        Optional<ElsewhereImage> other = expected(id);
+        return other.isPresent() ? shelf.lies(other.get()) : shelf.lies(images.at(id, Passphrase.NONE));
     }
 
     /** Keeps what a check found out that nobody had said. */

@@ -174,6 +174,20 @@ public class Images {
         return shelf.now().all();
     }
 
+    /**
+     * An image as the database has it on a drive.
+     *
+     * @param kept false for one that was released
+     */
+    public record OnDrive(UUID id, String name, boolean kept) {
+    }
+
+    /** What the database says lies on a drive, without what is gone. */
+    public List<OnDrive> onDrive(String destinationId) {
+        return shelf.now().all().stream().filter(each -> each.image().destinationId().equals(destinationId) && each.image().origin() != Image.Origin.PAPER)
+            .map(each -> new OnDrive(each.image().id(), each.image().name(), each.isKept())).toList();
+    }
+
     Image one(UUID id) {
         return images.findById(id).orElseThrow(() -> Refused.notFound("image"));
     }

@@ -2,6 +2,7 @@ package app.granary.server.journal;
 
 import app.granary.core.journal.JournalEnd;
 import app.granary.server.home.NotedEnd;
+import app.granary.server.home.Private;
 import jakarta.annotation.PreDestroy;
 import java.io.IOException;
 import java.nio.ByteBuffer;
@@ -10,7 +11,6 @@ import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardOpenOption;
-import java.nio.file.attribute.PosixFilePermissions;
 import java.sql.Connection;
 import java.sql.PreparedStatement;
 import java.sql.ResultSet;
@@ -23,6 +23,8 @@ import java.util.Set;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.beans.factory.annotation.Value;
+import org.springframework.boot.actuate.health.Health;
+import org.springframework.boot.actuate.health.HealthIndicator;
 import org.springframework.stereotype.Component;
 
 /**
@@ -30,7 +32,7 @@ import org.springframework.stereotype.Component;
  * take turns, so that one is whole whatever happens while the other is written; overwriting needs no room on a full volume.
  */
 @Component
-public class JournalEndFile {
+public class JournalEndFile implements HealthIndicator {
     private static final Logger LOG = LoggerFactory.getLogger(JournalEndFile.class);
     private static final int SLOT = NotedEnd.SLOT;
 
@@ -53,7 +55,7 @@ public class JournalEndFile {
             missing.ifPresent(LOG::error);
             noted = missing.isEmpty() ? before.map(JournalEnd::number).orElse(0L) : 0;
             channel = FileChannel.open(file, Set.of(StandardOpenOption.CREATE, StandardOpenOption.WRITE, StandardOpenOption.DSYNC),
-                PosixFilePermissions.asFileAttribute(PosixFilePermissions.fromString("rw-------")));
+                Private.file());
             slot = before.isPresent() && channel.size() >= SLOT ? 1 - newestSlot(before.get()) : 0;
         } catch (IOException failed) {
             throw new SQLException(file + " cannot be used: " + failed.getMessage(), failed);
@@ -93,7 +95,12 @@ public class JournalEndFile {
         return failing;
     }
 
-    /** Called when the line is in the database for good. What was answered stays answered, so nothing is thrown: health tells of a file that cannot be written. */
+    @Override
+    public Health health() {
+        return failing.map(why -> Health.down().withDetail("journal", why).build()).orElseGet(() -> Health.up().build());
+    }
+
+    /** Called when the line is in the database for good. What was answered stays answered, so nothing is thrown: health and Today tell of a file that cannot be written. */
     synchronized void reached(JournalEnd end) {
         if (channel == null || end.number() <= noted) {
             return;

@@ -21,7 +21,7 @@ public final class Refused extends RuntimeException {
         return new Refused(HttpStatus.NOT_FOUND, "not-found", "", "There is no such " + what + ". It may have been removed; go back to the list.");
     }
 
-    HttpStatus status() {
+    public HttpStatus status() {
         return status;
     }
 

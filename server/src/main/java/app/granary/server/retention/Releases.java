@@ -1,6 +1,5 @@
 package app.granary.server.retention;
 
-import app.granary.core.destination.Destination;
 import app.granary.core.measure.Sizes;
 import app.granary.core.retention.ShelvedImage;
 import app.granary.engine.elsewhere.ElsewhereImage;
@@ -138,8 +137,7 @@ public class Releases implements RoomMaker {
             if (shelf.holds(each.key())) {
                 return false;
             }
-            Optional<ElsewhereImage> other = elsewhere.expected(each.imageId());
-            boolean back = other.isPresent() ? shelf.lies(other.get()) : shelf.lies(images.at(each.imageId(), Passphrase.NONE));
+            boolean back = elsewhere.lies(shelf, each.imageId());
             transactions.executeWithoutResult(status -> {
                 each.end(back ? ImageRelease.State.TAKEN_BACK : ImageRelease.State.EMPTIED, clock.instant());
                 releases.save(each);
@@ -157,22 +155,9 @@ public class Releases implements RoomMaker {
         }
     }
 
-    /** What lies in the trash of attached drives and no release knows, in words; after the database was brought back from a copy, or of another office. */
-    public List<String> unknownInTrash() {
-        List<String> out = new ArrayList<>();
-        Set<String> known = releases.findAll().stream().map(ImageRelease::key).collect(Collectors.toSet());
-        try {
-            for (Destination drive : site.destinations()) {
-                List<String> strange = !drive.attached() ? List.of() : site.shelf(drive.id()).inTrash().stream().filter(key -> !known.contains(key)).toList();
-                if (!strange.isEmpty()) {
-                    out.add(drive.name() + " has " + (strange.size() == 1 ? "a folder" : strange.size() + " folders") + " in its trash that this database knows nothing of: granary-trash/" + strange.get(0)
-                        + (strange.size() == 1 ? "" : " and others") + ". What lies in it may be an image; move it back to where its folders say, look through the drive, or remove it by hand.");
-                }
-            }
-        } catch (IOException unreachable) {
-            return out;
-        }
-        return out;
+    /** The keys of every release there ever was, as its folder in a trash is called. */
+    public Set<String> keys() {
+        return releases.findAll().stream().map(ImageRelease::key).collect(Collectors.toSet());
     }
 
     private Set<String> attached() {

@@ -8,6 +8,8 @@ import app.granary.server.destination.Destinations;
 import app.granary.server.image.Images;
 import app.granary.server.journal.JournalEndFile;
 import app.granary.server.plan.Plans;
+import app.granary.server.reconciliation.Difference;
+import app.granary.server.reconciliation.Reconciliation;
 import app.granary.server.rescue.RescueMedia;
 import app.granary.server.retention.DamagedImages;
 import app.granary.server.restore.Restorations;
@@ -28,6 +30,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.TreeMap;
+import java.util.UUID;
 import java.util.function.Function;
 import java.util.stream.Collectors;
 import org.springframework.stereotype.Component;
@@ -44,6 +47,7 @@ class Todos {
     private final Troubles troubles;
     private final Runs runs;
     private final Releases releases;
+    private final Reconciliation reconciliation;
     private final DamagedImages damaged;
     private final Destinations destinations;
     private final ComputersOnRecord computers;
@@ -54,11 +58,12 @@ class Todos {
     private final JournalEndFile journalEnd;
     private final Clock clock;
 
-    Todos(Troubles troubles, Runs runs, Releases releases, DamagedImages damaged, Destinations destinations, ComputersOnRecord computers, Plans plans, Copies copies, RescueMedia media, Restorations restorations, JournalEndFile journalEnd, Clock clock) {
+    Todos(Troubles troubles, Runs runs, Releases releases, Reconciliation reconciliation, DamagedImages damaged, Destinations destinations, ComputersOnRecord computers, Plans plans, Copies copies, RescueMedia media, Restorations restorations, JournalEndFile journalEnd, Clock clock) {
         this.journalEnd = journalEnd;
         this.troubles = troubles;
         this.runs = runs;
         this.releases = releases;
+        this.reconciliation = reconciliation;
         this.damaged = damaged;
         this.destinations = destinations;
         this.computers = computers;
@@ -72,6 +77,7 @@ class Todos {
     List<Todo> of(List<UnfinishedController.UnfinishedLine> left, List<Images.Standings> standings, List<CoverLines.CoverLine> cover) throws IOException {
         List<Todo> out = new ArrayList<>();
         journalEnd.missing().ifPresent(what -> out.add(Todo.there("journal", "The journal lost lines", what + " Look through the drives, and compare with the copies of the database.", "/journal")));
+        journalEnd.failing().ifPresent(why -> out.add(Todo.there("journal", "The end of the journal cannot be noted", why + " Lines that are lost now would not be missed.", "/journal")));
         restorations.unsigned().forEach(each -> out.add(Todo.there("restore", each.failed() ? each.forComputer() + " is not back yet" : each.forComputer() + " waits to be signed", each.failed() ? each.outcome()
             : each.imageName() + " was written onto " + each.target() + " and compared. Look at it, tick what you looked at, and sign.", "/restore")));
         damaged(standings, out);
@@ -82,7 +88,7 @@ class Todos {
         failed(left, out);
         late(cover, capturing, out);
         releases.troubled().forEach(each -> out.add(new Todo("release", each.imageName() + " could not be released", each.trouble(), "/retention", "release-again", "Try again", "")));
-        releases.unknownInTrash().forEach(each -> out.add(Todo.there("trash", "Something in a trash is not known", each, "/destinations")));
+        reconciliation.differences().forEach(each -> out.add(todo(each)));
         rotation(standings, out);
         places(cover, out);
         media.due().forEach(each -> out.add(Todo.there("medium", each.name() + " is to be tried", each.why(), "/rescue-media")));
@@ -92,11 +98,21 @@ class Todos {
     }
 
     private void damaged(List<Images.Standings> standings, List<Todo> out) {
+        Set<UUID> missing = reconciliation.missing();
         for (Images.Standings image : standings) {
-            if (image.standing().damaged()) {
+            if (image.standing().damaged() && !missing.contains(image.id())) {
                 out.add(todo(image, damaged.way(image)));
             }
         }
+    }
+
+    private Todo todo(Difference each) {
+        return switch (each.kind()) {
+            case MISSING -> new Todo("missing", each.title(), each.sentence(), "/images", "write-off", each.names().size() == 1 ? "It is gone for good" : "They are gone for good",
+                reconciliation.missingOn(each.driveId()).stream().map(UUID::toString).collect(Collectors.joining(",")));
+            case UNKNOWN_IMAGES -> Todo.there("unknown", each.title(), each.sentence(), "/images/elsewhere");
+            case UNKNOWN_IN_TRASH -> Todo.there("trash", each.title(), each.sentence(), "/destinations");
+        };
     }
 
     private static Todo todo(Images.Standings image, DamagedImages.Way way) {

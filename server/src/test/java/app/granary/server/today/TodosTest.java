@@ -19,6 +19,7 @@ import app.granary.server.image.Images;
 import app.granary.server.journal.JournalEndFile;
 import app.granary.server.plan.Plans;
 import app.granary.server.retention.DamagedImages;
+import app.granary.server.reconciliation.Reconciliation;
 import app.granary.server.rescue.RescueMedia;
 import app.granary.server.restore.Restorations;
 import app.granary.server.retention.Releases;
@@ -47,6 +48,7 @@ class TodosTest {
     private final Troubles troubles = mock(Troubles.class);
     private final Runs runs = mock(Runs.class);
     private final Releases releases = mock(Releases.class);
+    private final Reconciliation reconciliation = mock(Reconciliation.class);
     private final DamagedImages damaged = mock(DamagedImages.class);
     private final Destinations destinations = mock(Destinations.class);
     private final ComputersOnRecord computers = mock(ComputersOnRecord.class);
@@ -55,7 +57,7 @@ class TodosTest {
     private final RescueMedia media = mock(RescueMedia.class);
     private final Restorations restorations = mock(Restorations.class);
     private final JournalEndFile journalEnd = mock(JournalEndFile.class);
-    private final Todos todos = new Todos(troubles, runs, releases, damaged, destinations, computers, plans, copies, media, restorations, journalEnd, Clock.fixed(NOW, ZoneOffset.UTC));
+    private final Todos todos = new Todos(troubles, runs, releases, reconciliation, damaged, destinations, computers, plans, copies, media, restorations, journalEnd, Clock.fixed(NOW, ZoneOffset.UTC));
 
     @BeforeEach
     void nothingIsWrong() throws IOException {
