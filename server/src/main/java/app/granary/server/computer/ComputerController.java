@@ -1,10 +1,7 @@
 package app.granary.server.computer;
 
-import app.granary.core.filesystem.DiskSurvey;
-import app.granary.core.filesystem.SurveyChoice;
 import app.granary.core.inventory.BootKeys;
 import app.granary.core.measure.Sizes;
-import app.granary.engine.site.Site;
 import app.granary.server.estimate.LearntEstimates;
 import app.granary.server.image.Images;
 import app.granary.server.journal.Journal;
@@ -39,18 +36,18 @@ class ComputerController {
     private final Inventory inventory;
     private final ComputerLines lines;
     private final AttachedDisks attached;
-    private final Site site;
+    private final Gaps gaps;
     private final Images images;
     private final BootKeys bootKeys;
     private final LearntEstimates learnt;
     private final Journal journal;
     private final DiskTelling telling;
 
-    ComputerController(DiskTelling telling, Inventory inventory, ComputerLines lines, AttachedDisks attached, Site site, Images images, BootKeys bootKeys, LearntEstimates learnt, Journal journal) {
+    ComputerController(DiskTelling telling, Inventory inventory, ComputerLines lines, AttachedDisks attached, Gaps gaps, Images images, BootKeys bootKeys, LearntEstimates learnt, Journal journal) {
         this.inventory = inventory;
         this.lines = lines;
         this.attached = attached;
-        this.site = site;
+        this.gaps = gaps;
         this.images = images;
         this.bootKeys = bootKeys;
         this.learnt = learnt;
@@ -97,18 +94,9 @@ class ComputerController {
 
     private Wire.DiskDetail disk(Disk disk) {
         boolean here = attached.isAttached(disk.id());
-        return new Wire.DiskDetail(Wire.DiskLine.of(disk, here), disk.seenAt(), disk.removedAt(), disk.remarks(), here ? gaps(disk.id()) : List.of(),
+        return new Wire.DiskDetail(Wire.DiskLine.of(disk, here), disk.seenAt(), disk.removedAt(), disk.remarks(), here ? gaps.of(disk.id()) : List.of(),
             inventory.readingsOf(disk.id()).stream().map(r -> new Wire.Reading(r.at(), r.usedBytes(), r.source())).toList(),
             here || disk.toReadBytes() == 0 ? null : learnt.of(disk.id(), disk.toReadBytes(), disk.identity().sizeBytes(), false));
-    }
-
-    private List<Wire.GapLine> gaps(String diskId) {
-        try {
-            DiskSurvey survey = site.survey(diskId, SurveyChoice.USED);
-            return survey.gaps().stream().map(gap -> new Wire.GapLine(gap.startBytes(), gap.sizeBytes(), gap.holds())).toList();
-        } catch (IOException refused) {
-            return List.of(); // the disk's own line says why
-        }
     }
 
     /** One disk at hand, for the page that makes an image of it. */

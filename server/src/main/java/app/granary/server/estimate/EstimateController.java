@@ -6,11 +6,14 @@ import app.granary.core.estimate.RunCorrection;
 import app.granary.core.estimate.SizeEstimate;
 import app.granary.core.estimate.TimeEstimate;
 import app.granary.core.plan.NamingPattern;
+import app.granary.engine.site.Storage;
+import app.granary.server.problem.Refused;
 import app.granary.server.working.Working;
 import io.swagger.v3.oas.annotations.media.Schema;
 import java.io.IOException;
 import java.time.Clock;
 import java.util.List;
+import java.util.concurrent.Semaphore;
 import org.springframework.http.HttpStatus;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PostMapping;
@@ -23,9 +26,13 @@ import org.springframework.web.bind.annotation.RestController;
 @RestController
 @RequestMapping("/api/v1/estimates")
 class EstimateController {
+    static final int ASKING_AT_ONCE = 12;
+
     private final Prospects prospects;
     private final Samples samples;
     private final Clock clock;
+    /** Of pages; a sample holds whoever asks until it is taken, and others are to be answered meanwhile. */
+    private final Semaphore asking = new Semaphore(ASKING_AT_ONCE);
 
     EstimateController(Prospects prospects, Samples samples, Clock clock) {
         this.samples = samples;
@@ -63,12 +70,23 @@ class EstimateController {
                       @RequestParam(required = false) Long splitBytes, @RequestParam(defaultValue = "false") boolean allBlocks,
                       @RequestParam(defaultValue = "false") boolean keepSwap, @RequestParam(defaultValue = "") List<Integer> without,
                       @RequestParam(defaultValue = "false") boolean encrypted, @RequestParam(defaultValue = "false") boolean byClock) throws IOException {
-        Prospect prospect = prospects.of(diskId, StorageChoice.of(codec, level, splitBytes, allBlocks, keepSwap, without), encrypted);
+        Prospect prospect = sampled(diskId, StorageChoice.of(codec, level, splitBytes, allBlocks, keepSwap, without), encrypted);
         SizeEstimate size = prospect.size();
         String name = NamingPattern.USUAL.name(prospect.source().computer().name(), prospect.source().disk().name(), clock.instant());
         return new ProspectDetail(diskId, prospect.source().computer().name(), prospect.source().disk().name(), size.usedBytes(), size.sampledBytes(), size.lowBytes(),
             size.likelyBytes(), size.highBytes(), size.basis().word(), name,
             Workings.size(size, codec, prospect.storage().splitBytes()), prospect.assessments().stream().map(a -> weighed(prospect, a, byClock)).toList());
+    }
+
+    private Prospect sampled(String diskId, Storage storage, boolean encrypted) throws IOException {
+        if (!asking.tryAcquire()) {
+            throw new Refused(HttpStatus.SERVICE_UNAVAILABLE, "busy", "", "As many disks are being sampled as can be at once. Try again in a moment.");
+        }
+        try {
+            return prospects.of(diskId, storage, encrypted);
+        } finally {
+            asking.release();
+        }
     }
 
     /**

@@ -16,6 +16,7 @@ import java.util.concurrent.CancellationException;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.ExecutionException;
 import java.util.concurrent.FutureTask;
+import java.util.concurrent.Semaphore;
 import org.springframework.stereotype.Component;
 
 /** Samples of disks: taken when asked for, kept for a while, shared by all who ask at once; each can be watched and ended early. */
@@ -23,11 +24,14 @@ import org.springframework.stereotype.Component;
 class Samples {
     /** Choices of a handful of people; past that all are taken anew. */
     private static final int MOST = 400;
+    static final int AT_ONCE = 2;
 
     private final Site site;
     private final Clock clock;
     private final Map<Asked, Sampled> kept = new ConcurrentHashMap<>();
     private final Map<Asked, UnderWay> underWay = new ConcurrentHashMap<>();
+    /** Each reads a disk and keeps a core busy; in the order they were asked for. */
+    private final Semaphore atOnce = new Semaphore(AT_ONCE, true);
 
     Samples(Site site, Clock clock) {
         this.site = site;
@@ -94,7 +98,7 @@ class Samples {
             return result(first);
         }
         try {
-            mine.task.run();
+            inTurn(mine.task);
             SiteEstimate estimate = result(mine);
             if (kept.size() >= MOST) {
                 kept.clear();
@@ -103,6 +107,21 @@ class Samples {
             return estimate;
         } finally {
             underWay.remove(asked);
+        }
+    }
+
+    private void inTurn(FutureTask<SiteEstimate> task) throws IOException {
+        try {
+            atOnce.acquire();
+        } catch (InterruptedException stopped) {
+            task.cancel(false); // who waits for the same one does not wait for ever
+            Thread.currentThread().interrupt();
+            throw new java.nio.channels.ClosedByInterruptException();
+        }
+        try {
+            task.run();
+        } finally {
+            atOnce.release();
         }
     }
 
@@ -115,8 +134,10 @@ class Samples {
                 throw io;
             }
             throw cause instanceof RuntimeException unchecked ? unchecked : new IllegalStateException(cause);
-        } catch (CancellationException | InterruptedException stopped) {
+        } catch (InterruptedException stopped) {
             Thread.currentThread().interrupt();
+            throw new java.nio.channels.ClosedByInterruptException();
+        } catch (CancellationException given) {
             throw new java.nio.channels.ClosedByInterruptException();
         }
     }

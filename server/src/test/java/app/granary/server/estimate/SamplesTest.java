@@ -5,6 +5,7 @@ import static org.junit.jupiter.api.Assertions.assertSame;
 import static org.junit.jupiter.api.Assertions.assertThrows;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 import static org.mockito.ArgumentMatchers.any;
+import static org.mockito.ArgumentMatchers.anyBoolean;
 import static org.mockito.ArgumentMatchers.eq;
 import static org.mockito.Mockito.mock;
 import static org.mockito.Mockito.times;
@@ -22,21 +23,26 @@ import app.granary.engine.sample.SampleGoal;
 import app.granary.engine.site.Site;
 import app.granary.engine.site.SiteEstimate;
 import app.granary.engine.site.Storage;
+import app.granary.server.problem.Refused;
 import java.io.IOException;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.ZoneId;
 import java.time.ZoneOffset;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.OptionalLong;
+import java.util.concurrent.Callable;
 import java.util.concurrent.CountDownLatch;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
 import java.util.concurrent.Future;
 import java.util.concurrent.TimeUnit;
+import java.util.concurrent.atomic.AtomicInteger;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.Test;
+import org.springframework.http.HttpStatus;
 
 class SamplesTest {
     private static final Storage BALANCED = new Storage(Codec.ZSTD, 3, OptionalLong.empty(), SurveyChoice.USED);
@@ -115,5 +121,82 @@ class SamplesTest {
         assertEquals(estimate(7), one.get(20, TimeUnit.SECONDS));
         assertEquals(estimate(7), two.get(20, TimeUnit.SECONDS));
         verify(site, times(1)).estimate(any(), any(), any(), any());
+    }
+
+    /** Each way to store may be asked for by anybody who may look, and each sample reads the disk and keeps a core busy. */
+    @Test
+    void noMoreThanTwoAreTakenAtOnce() throws Exception {
+        AtomicInteger now = new AtomicInteger();
+        AtomicInteger most = new AtomicInteger();
+        when(site.estimate(any(), any(), any(), any())).thenAnswer(asked -> {
+            most.accumulateAndGet(now.incrementAndGet(), Math::max);
+            TimeUnit.MILLISECONDS.sleep(20);
+            now.decrementAndGet();
+            return estimate(1);
+        });
+        try (Crowd crowd = new Crowd(19)) {
+            crowd.all(level -> samples.of("d", new Storage(Codec.ZSTD, level + 1, OptionalLong.empty(), SurveyChoice.USED), MINUTE, () -> List.of()));
+        }
+        verify(site, times(19)).estimate(any(), any(), any(), any());
+        assertEquals(Samples.AT_ONCE, most.get());
+    }
+
+    @Test
+    void pagesThatAskForMoreThanThatAreToldAtOnce() throws Exception {
+        Prospects slow = mock(Prospects.class);
+        CountDownLatch inside = new CountDownLatch(EstimateController.ASKING_AT_ONCE);
+        CountDownLatch done = new CountDownLatch(1);
+        when(slow.of(any(), any(), anyBoolean())).thenAnswer(asked -> {
+            inside.countDown();
+            done.await();
+            throw Refused.notFound("disk");
+        });
+        EstimateController pages = new EstimateController(slow, samples, Clock.systemUTC());
+        try (Crowd crowd = new Crowd(EstimateController.ASKING_AT_ONCE)) {
+            for (int i = 0; i < EstimateController.ASKING_AT_ONCE; i++) {
+                crowd.begin(() -> pages.estimate("d", "zstd", null, null, false, false, List.of(), false, false));
+            }
+            inside.await();
+            Refused busy = assertThrows(Refused.class, () -> pages.estimate("d", "xz", null, null, false, false, List.of(), false, false));
+            assertEquals(HttpStatus.SERVICE_UNAVAILABLE, busy.status());
+            done.countDown();
+        }
+        Refused after = assertThrows(Refused.class, () -> pages.estimate("d", "xz", null, null, false, false, List.of(), false, false));
+        assertEquals(HttpStatus.NOT_FOUND, after.status(), "what is over holds nobody");
+    }
+
+    /** Many who ask at once. */
+    private record Crowd(ExecutorService threads) implements AutoCloseable {
+        Crowd(int count) {
+            this(Executors.newFixedThreadPool(count));
+        }
+
+        interface Asking {
+            void ask(int number) throws Exception;
+        }
+
+        void all(Asking each) throws Exception {
+            List<Future<?>> asked = new ArrayList<>();
+            for (int i = 0; i < 19; i++) {
+                int number = i;
+                asked.add(begin(() -> {
+                    each.ask(number);
+                    return null;
+                }));
+            }
+            for (Future<?> one : asked) {
+                one.get();
+            }
+        }
+
+        Future<?> begin(Callable<?> work) {
+            return threads.submit(work);
+        }
+
+        @Override
+        public void close() throws InterruptedException {
+            threads.shutdown();
+            assertTrue(threads.awaitTermination(20, TimeUnit.SECONDS));
+        }
     }
 }
