@@ -24,8 +24,6 @@ import java.time.Instant;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Optional;
-import java.util.Set;
-import java.util.TreeSet;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.boot.autoconfigure.jdbc.DataSourceProperties;
@@ -36,9 +34,8 @@ import org.springframework.stereotype.Service;
 @Service
 public class Copies {
     /** Where on a destination they lie. */
-    public static final String FOLDER = "granary-office";
+    public static final String FOLDER = StartTrouble.ON_DRIVES;
     private static final Logger LOG = LoggerFactory.getLogger(Copies.class);
-    private static final int KEPT = 14;
     private static final Duration EVERY = Duration.ofHours(22);
     private static final String BY = "Granary";
 
@@ -103,7 +100,7 @@ public class Copies {
         }
         String tried = tried(partial);
         Files.move(partial, copy, StandardCopyOption.ATOMIC_MOVE, StandardCopyOption.REPLACE_EXISTING);
-        for (Path old : StartTrouble.found(settings.home()).stream().skip(KEPT).toList()) {
+        for (Path old : StartTrouble.found(settings.home()).stream().skip(LaidCopies.KEPT).filter(each -> !each.equals(copy)).toList()) { // by name, which a clock set back makes the oldest
             Files.deleteIfExists(old);
         }
         String sentence = "Granary's own database was copied as " + copy.getFileName() + ". " + tried + delivered(copy);
@@ -125,20 +122,6 @@ public class Copies {
         }
     }
 
-    /** On a drive too the newest are kept; only those this Granary laid there itself are touched, since other offices may keep theirs beside them. */
-    private void prune(String destinationId, String newest) throws IOException {
-        Path list = folder().resolve("laid-" + destinationId.replaceAll("[^A-Za-z0-9-]", "_") + ".txt");
-        Set<String> laid = new TreeSet<>(Comparator.reverseOrder());
-        laid.addAll(Files.exists(list) ? Files.readAllLines(list) : List.of());
-        laid.add(newest);
-        for (String old : laid.stream().skip(KEPT).filter(each -> StartTrouble.COPY.matcher(each).matches()).toList()) {
-            site.shelf(destinationId).removeFile(FOLDER, old);
-        }
-        Path partial = list.resolveSibling(list.getFileName() + ".partial");
-        Files.write(partial, laid.stream().limit(KEPT).toList());
-        Files.move(partial, list, StandardCopyOption.ATOMIC_MOVE, StandardCopyOption.REPLACE_EXISTING);
-    }
-
     private String delivered(Path copy) {
         Optional<String> chosen = choices.copiesTo();
         if (chosen.isEmpty()) {
@@ -150,7 +133,7 @@ public class Copies {
                 return " Its destination is not attached, so it lies on this computer only.";
             }
             site.putFile(chosen.get(), FOLDER, copy.getFileName().toString(), copy);
-            prune(chosen.get(), copy.getFileName().toString());
+            new LaidCopies(folder()).prune(chosen.get(), site.shelf(chosen.get()), copy.getFileName().toString());
             return " It also lies on " + to.get().name() + ", in " + FOLDER + ".";
         } catch (IOException failed) {
             return " It could not be written to its destination: " + failed.getMessage();

@@ -1,10 +1,10 @@
 package app.granary.server.database;
 
+import app.granary.server.home.Private;
 import java.io.IOException;
 import java.nio.channels.FileChannel;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.nio.file.attribute.PosixFilePermissions;
 import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
 import org.h2.store.fs.FilePath;
@@ -36,9 +36,9 @@ public final class DurableFile extends FilePathWrapper {
     public FileChannel open(String mode) throws IOException {
         Path file = Path.of(getBase().toString());
         if (mode.equals("rw") && !Files.exists(file)) {
-            Files.createFile(file, PosixFilePermissions.asFileAttribute(PosixFilePermissions.fromString("rw-------")));
+            Files.createFile(file, Private.file());
         }
-        FileChannel channel = getBase().open(mode.equals("rw") ? "rwd" : mode);
+        FileChannel channel = mode.equals("rw") ? new SteppedFile(getBase().open("rwd")) : getBase().open(mode);
         OPEN.removeIf(each -> !each.channel.isOpen());
         OPEN.add(new Opened(file.toAbsolutePath(), channel));
         return channel;

@@ -7,8 +7,6 @@ import java.nio.file.FileSystemException;
 import java.nio.file.Files;
 import java.nio.file.LinkOption;
 import java.nio.file.Path;
-import java.nio.file.attribute.PosixFilePermission;
-import java.nio.file.attribute.PosixFilePermissions;
 import java.security.SecureRandom;
 import java.sql.Connection;
 import java.sql.DriverManager;
@@ -16,13 +14,10 @@ import java.sql.SQLException;
 import java.sql.Statement;
 import java.util.List;
 import java.util.Optional;
-import java.util.Set;
 import java.util.stream.Stream;
 
 /** Makes a home ready before anything opens what is in it: private to its owner, with keys, and of the kind this start is for. */
 final class HomeFolder {
-    private static final Set<PosixFilePermission> PRIVATE_FOLDER = PosixFilePermissions.fromString("rwx------");
-    private static final Set<PosixFilePermission> PRIVATE_FILE = PosixFilePermissions.fromString("rw-------");
     private static final String OWNER = "granary";
 
     private final Path home;
@@ -51,7 +46,7 @@ final class HomeFolder {
             }
             Files.createDirectories(db);
             for (Path folder : List.of(home, db)) {
-                Files.setPosixFilePermissions(folder, PRIVATE_FOLDER);
+                Files.setPosixFilePermissions(folder, Private.FOLDER);
             }
             closeToOthers();
             return keys(fresh);
@@ -85,7 +80,7 @@ final class HomeFolder {
     private void closeToOthers() throws IOException {
         try (Stream<Path> files = Files.list(db)) {
             for (Path each : files.filter(file -> Files.isRegularFile(file, LinkOption.NOFOLLOW_LINKS)).toList()) {
-                Files.setPosixFilePermissions(each, PRIVATE_FILE);
+                Files.setPosixFilePermissions(each, Private.FILE);
             }
         }
     }

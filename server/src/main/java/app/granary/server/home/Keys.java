@@ -9,7 +9,6 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardCopyOption;
 import java.nio.file.StandardOpenOption;
-import java.nio.file.attribute.PosixFilePermissions;
 import java.security.SecureRandom;
 import java.util.HexFormat;
 import java.util.Properties;
@@ -61,7 +60,7 @@ public record Keys(String owner, String worker) {
         Path partial = file.resolveSibling(file.getFileName() + ".new");
         Files.deleteIfExists(partial);
         try (FileChannel out = FileChannel.open(partial, Set.of(StandardOpenOption.CREATE_NEW, StandardOpenOption.WRITE),
-            PosixFilePermissions.asFileAttribute(PosixFilePermissions.fromString("rw-------")))) {
+            Private.file())) {
             out.write(ByteBuffer.wrap(("owner=" + owner + "\nworker=" + worker + "\n").getBytes(StandardCharsets.UTF_8)));
             out.force(true);
         }

@@ -15,6 +15,8 @@ import org.springframework.boot.web.server.PortInUseException;
 
 /** What kept a start from coming to its end, in sentences a person can act on. */
 public final class StartTrouble {
+    /** The folder on a destination in which Granary keeps its own. */
+    public static final String ON_DRIVES = "granary-office";
     /** What a copy of the database is called. */
     public static final Pattern COPY = Pattern.compile("granary-\\d{8}T\\d{6}Z\\.zip");
     /** H2's codes for a file that another process, or this one, has open. */
@@ -50,7 +52,7 @@ public final class StartTrouble {
     /** Which copies of the database there are, and how one is taken. */
     public static String copies(Path home) {
         List<Path> found = found(home);
-        String elsewhere = "copies may also lie on your drives, in granary-office.";
+        String elsewhere = "copies may also lie on your drives, in " + ON_DRIVES + ".";
         return found.isEmpty() ? "There is no copy of it in " + home.resolve("copies") + "; " + elsewhere + " Bring one back with: ./granary restore-database COPY " + home
             : "The newest of " + found.size() + " copies is brought back with: ./granary restore-database " + found.get(0) + " " + home + " (" + elsewhere + ")";
     }

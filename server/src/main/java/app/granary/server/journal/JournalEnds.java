@@ -30,7 +30,7 @@ import org.springframework.stereotype.Component;
 @Component
 public class JournalEnds {
     private static final Logger LOG = LoggerFactory.getLogger(JournalEnds.class);
-    private static final String FOLDER = "granary-office";
+    private static final String FOLDER = StartTrouble.ON_DRIVES;
     private static final long NIGHTLY_MILLIS = 22 * 3_600_000L;
 
     private final Site site;
