@@ -26,6 +26,7 @@ public final class Attack {
     private static final int KILLS = 5;
     private static final double SOON_MILLIS = 3000;
     private static final int NOTES = 300;
+    private static final int ROUNDS_TO_WARM = 9;
     private static final double MOST_MILLIS = 10;
     private static final String PASSWORD = "four plain words here";
     private static final ObjectMapper JSON = new ObjectMapper();
@@ -100,17 +101,25 @@ public final class Attack {
         }
     }
 
-    /** What it costs that a note is on the device before it is answered. */
+    /** What it costs that a note is on the device before it is answered: in the first minute after a start, while code is being compiled, and after it. */
     private void durable(Visitor technician) throws InterruptedException {
+        double first = notes(technician);
+        for (int i = 0; i < ROUNDS_TO_WARM; i++) {
+            notes(technician);
+        }
+        double warm = notes(technician);
+        say(warm < MOST_MILLIS, String.format("a note is kept on the device and answered within %.1f ms, 95 of 100; the first after a start within %.1f", warm, first));
+    }
+
+    private static double notes(Visitor technician) throws InterruptedException {
         double[] millis = new double[NOTES];
-        for (int i = -NOTES; i < NOTES; i++) {
+        for (int i = 0; i < NOTES; i++) {
             long began = System.nanoTime();
             technician.ask("POST", "/api/v1/journal/notes", "{\"text\":\"note " + i + "\"}");
-            millis[Math.max(0, i)] = (System.nanoTime() - began) / 1e6;
+            millis[i] = (System.nanoTime() - began) / 1e6;
         }
         java.util.Arrays.sort(millis);
-        double p95 = millis[NOTES * 95 / 100];
-        say(p95 < MOST_MILLIS, String.format("a note is kept on the device and answered within %.1f ms, 95 of 100", p95));
+        return millis[NOTES * 95 / 100];
     }
 
     private static String path(String row, String variable) {
