@@ -13,6 +13,7 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
+import java.util.concurrent.TimeUnit;
 import jakarta.annotation.PreDestroy;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
@@ -27,6 +28,7 @@ import org.springframework.stereotype.Component;
 class AttachedDisks {
     private static final Logger LOG = LoggerFactory.getLogger(AttachedDisks.class);
     private static final long LOOK_EVERY_MILLIS = 15_000;
+    private static final long PATIENCE_SECONDS = 3;
 
     private final Site devices;
     private final DisksAtHand atHand;
@@ -103,6 +105,9 @@ class AttachedDisks {
             for (SiteComputer computer : computers) {
                 int place = 1;
                 for (SiteDisk disk : computer.disks()) {
+                    if (reader.isShutdown()) {
+                        return;
+                    }
                     inventory.read(computer, disk, place++, survey(now.siteIds().get(disk.id()).id()));
                     seen.add(disk.id());
                     attached = Set.copyOf(seen);
@@ -142,8 +147,12 @@ class AttachedDisks {
         }
     }
 
+    /** What is being written down is let to its end; a disk that does not answer is not waited for. */
     @PreDestroy
-    void stop() {
-        reader.shutdownNow();
+    void stop() throws InterruptedException {
+        reader.shutdown();
+        if (!reader.awaitTermination(PATIENCE_SECONDS, TimeUnit.SECONDS)) {
+            reader.shutdownNow();
+        }
     }
 }

@@ -38,7 +38,7 @@ public final class DurableFile extends FilePathWrapper {
         if (mode.equals("rw") && !Files.exists(file)) {
             Files.createFile(file, Private.file());
         }
-        FileChannel channel = mode.equals("rw") ? new SteppedFile(getBase().open("rwd")) : getBase().open(mode);
+        FileChannel channel = mode.equals("rw") ? new SteppedFile(file) : getBase().open(mode);
         OPEN.removeIf(each -> !each.channel.isOpen());
         OPEN.add(new Opened(file.toAbsolutePath(), channel));
         return channel;

@@ -38,6 +38,7 @@ class OwnersConnection implements FlywayMigrationStrategy {
     private DataSource source;
     private Lookout lookout;
     private int opened;
+    private boolean stopped;
 
     OwnersConnection(@Value("${granary.home}") Path home, JournalEndFile end) {
         this.home = home;
@@ -73,6 +74,9 @@ class OwnersConnection implements FlywayMigrationStrategy {
      * @return how often it was opened again; connections from before know nothing of it
      */
     synchronized int requireOpen() throws SQLException {
+        if (stopped) { // or work that is just ending would open it again, and nobody would close it
+            throw new SQLException("Granary is stopping");
+        }
         if (held != null && held.isClosed()) {
             held = source.getConnection();
             writeAtOnce();
@@ -122,6 +126,7 @@ class OwnersConnection implements FlywayMigrationStrategy {
 
     @PreDestroy
     synchronized void close() throws SQLException {
+        stopped = true;
         if (lookout != null) {
             lookout.close();
         }

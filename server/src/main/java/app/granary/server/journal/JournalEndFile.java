@@ -5,12 +5,10 @@ import app.granary.server.home.NotedEnd;
 import app.granary.server.home.Private;
 import jakarta.annotation.PreDestroy;
 import java.io.IOException;
-import java.nio.ByteBuffer;
-import java.nio.channels.FileChannel;
+import java.io.RandomAccessFile;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.nio.file.StandardOpenOption;
 import java.sql.Connection;
 import java.sql.PreparedStatement;
 import java.sql.ResultSet;
@@ -19,7 +17,6 @@ import java.sql.Timestamp;
 import java.util.Arrays;
 import java.util.Objects;
 import java.util.Optional;
-import java.util.Set;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.beans.factory.annotation.Value;
@@ -37,7 +34,7 @@ public class JournalEndFile implements HealthIndicator {
     private static final int SLOT = NotedEnd.SLOT;
 
     private final Path file;
-    private FileChannel channel;
+    private RandomAccessFile written;
     private int slot;
     private long noted;
     private Optional<String> missing = Optional.empty();
@@ -54,9 +51,11 @@ public class JournalEndFile implements HealthIndicator {
             missing = before.isEmpty() ? Optional.empty() : missing(database, before.get(), "beside the database");
             missing.ifPresent(LOG::error);
             noted = missing.isEmpty() ? before.map(JournalEnd::number).orElse(0L) : 0;
-            channel = FileChannel.open(file, Set.of(StandardOpenOption.CREATE, StandardOpenOption.WRITE, StandardOpenOption.DSYNC),
-                Private.file());
-            slot = before.isPresent() && channel.size() >= SLOT ? 1 - newestSlot(before.get()) : 0;
+            if (!Files.exists(file)) {
+                Files.createFile(file, Private.file());
+            }
+            written = new RandomAccessFile(file.toFile(), "rwd"); // not a channel, which whoever is interrupted closes
+            slot = before.isPresent() && written.length() >= SLOT ? 1 - newestSlot(before.get()) : 0;
         } catch (IOException failed) {
             throw new SQLException(file + " cannot be used: " + failed.getMessage(), failed);
         }
@@ -102,14 +101,15 @@ public class JournalEndFile implements HealthIndicator {
 
     /** Called when the line is in the database for good. What was answered stays answered, so nothing is thrown: health and Today tell of a file that cannot be written. */
     synchronized void reached(JournalEnd end) {
-        if (channel == null || end.number() <= noted) {
+        if (written == null || end.number() <= noted) {
             return;
         }
         byte[] text = Arrays.copyOf(end.written().getBytes(StandardCharsets.US_ASCII), SLOT);
         Arrays.fill(text, end.written().length(), SLOT - 1, (byte) ' ');
         text[SLOT - 1] = '\n';
         try {
-            channel.write(ByteBuffer.wrap(text), (long) slot * SLOT);
+            written.seek((long) slot * SLOT);
+            written.write(text);
             slot = 1 - slot;
             noted = end.number();
             failing = Optional.empty();
@@ -123,9 +123,9 @@ public class JournalEndFile implements HealthIndicator {
 
     @PreDestroy
     public synchronized void close() throws IOException {
-        if (channel != null) {
-            channel.close();
-            channel = null;
+        if (written != null) {
+            written.close();
+            written = null;
         }
     }
 }

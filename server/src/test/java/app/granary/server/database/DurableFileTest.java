@@ -104,4 +104,31 @@ class DurableFileTest {
             }
         }
     }
+
+    /** A thread that is stopped while it reads or writes closes a file opened the usual way (java.nio.channels.InterruptibleChannel), and with it the database for all others. */
+    @Test
+    void whoIsStoppedInTheMiddleDoesNotCloseItForTheOthers() throws Exception {
+        try (Connection database = open("durable", folder.resolve("db")); Statement sql = database.createStatement()) {
+            sql.execute("create table line(id int primary key, text varchar)");
+            sql.execute("set write_delay 0");
+            for (int i = 0; i < 50; i++) {
+                int id = i;
+                Thread stopped = new Thread(() -> {
+                    try (Connection own = open("durable", folder.resolve("db")); Statement insert = own.createStatement()) {
+                        Thread.currentThread().interrupt();
+                        insert.execute("insert into line values(" + id + ", '" + "x".repeat(3000) + "')");
+                    } catch (Exception refused) {
+                        // it may be refused; the others go on
+                    }
+                });
+                stopped.start();
+                stopped.join();
+                sql.execute("insert into line values(" + (1000 + i) + ", 'y')");
+            }
+            try (ResultSet rows = sql.executeQuery("select count(*) from line where id >= 1000")) {
+                assertTrue(rows.next());
+                assertEquals(50, rows.getInt(1));
+            }
+        }
+    }
 }
