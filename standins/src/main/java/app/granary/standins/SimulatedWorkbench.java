@@ -187,7 +187,7 @@ final class SimulatedWorkbench implements Workbench {
             lengthen(file, bytes);
         }
         if (!disk.id().startsWith("disk-")) {
-            Files.writeString(folder.resolve(disk.id() + SCALE), factor + "\n");
+            Note.write(folder.resolve(disk.id() + SCALE), factor + "\n");
         }
         return file;
     }

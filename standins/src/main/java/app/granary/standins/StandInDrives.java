@@ -80,8 +80,8 @@ final class StandInDrives {
     }
 
     void layAsNote(String driveId, String name, long scale, long bytes) throws IOException {
-        Files.writeString(note(root.resolve(driveId), name), scale + "\n");
-        Files.writeString(root.resolve(driveId + PAST_SUFFIX), pastBytes(driveId) + bytes + "\n");
+        Note.write(note(root.resolve(driveId), name), scale + "\n");
+        Note.write(root.resolve(driveId + PAST_SUFFIX), pastBytes(driveId) + bytes + "\n");
     }
 
     long imageBytes(StandInDrive drive) throws IOException {
@@ -128,7 +128,7 @@ final class StandInDrives {
     /** Written before the image, so that an image never lies there without it; a name that is taken keeps its own. */
     void note(StandInDrive drive, String name, long factor) throws IOException {
         if (isFree(drive, name)) {
-            Files.writeString(note(folder(drive), ImageName.parse(name).text()), factor + "\n");
+            Note.write(note(folder(drive), ImageName.parse(name).text()), factor + "\n");
         }
     }
 
