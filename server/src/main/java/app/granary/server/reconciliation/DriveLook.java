@@ -1,6 +1,7 @@
 package app.granary.server.reconciliation;
 
 import app.granary.engine.release.Shelf;
+import app.granary.engine.site.Site;
 import app.granary.server.image.Elsewhere;
 import app.granary.server.image.Images;
 import app.granary.server.retention.Releases;
@@ -17,11 +18,13 @@ import org.springframework.stereotype.Component;
 /** One look at one drive, and at what the database says of it. */
 @Component
 class DriveLook {
+    private final Site site;
     private final Images images;
     private final Elsewhere elsewhere;
     private final Releases releases;
 
-    DriveLook(Images images, Elsewhere elsewhere, Releases releases) {
+    DriveLook(Site site, Images images, Elsewhere elsewhere, Releases releases) {
+        this.site = site;
         this.images = images;
         this.elsewhere = elsewhere;
         this.releases = releases;
@@ -51,8 +54,9 @@ class DriveLook {
         }
     }
 
-    /** @throws IOException when the drive does not answer; nothing is known of it then */
-    Seen of(String driveId, Shelf shelf) throws IOException {
+    /** @throws IOException when the drive does not answer, or went away meanwhile; nothing is known of it then */
+    Seen of(String driveId) throws IOException {
+        Shelf shelf = site.shelf(driveId);
         Set<String> strange = new TreeSet<>(shelf.images());
         Set<String> trash = new TreeSet<>(shelf.inTrash());
         Set<UUID> missing = new HashSet<>();
@@ -65,6 +69,7 @@ class DriveLook {
                 missing.add(each.id());
             }
         }
+        site.shelf(driveId); // refused when it was taken off meanwhile: its folder is empty then, and that says nothing of it
         return new Seen(missing, strange, trash);
     }
 }

@@ -121,7 +121,7 @@ public class Reconciliation {
 
     private void look(Destination drive) {
         try {
-            DriveLook.Seen now = look.of(drive.id(), site.shelf(drive.id()));
+            DriveLook.Seen now = look.of(drive.id());
             DriveLook.Seen before = seenOnce.remove(drive.id());
             looked.put(drive.id(), clock.instant());
             if (before != null) {
@@ -159,7 +159,7 @@ public class Reconciliation {
         Map<UUID, Images.Shelved> gone = wanted.stream().distinct().collect(Collectors.toMap(id -> id, images::shelved));
         Map<String, Set<UUID>> missing = new HashMap<>();
         for (String drive : gone.values().stream().map(Images.Shelved::destinationId).collect(Collectors.toSet())) {
-            missing.put(drive, look.of(drive, site.shelf(drive)).missing());
+            missing.put(drive, look.of(drive).missing());
         }
         gone.forEach((id, image) -> {
             if (!missing.get(image.destinationId()).contains(id)) {
