@@ -83,7 +83,18 @@ final class ProofBench {
         };
     }
 
-    /** @return share of the disk's used bytes that is read a second time when a capture is carried on that ended at 90 % */
+    /** @return share of the disk's used bytes that every capture reads a second time at its end, to see that the disk did not change under it */
+    double readAgainAtTheEnd() throws IOException {
+        AtomicLong read = new AtomicLong();
+        try (RawSource source = RawSource.open(disk)) {
+            DiskSurvey survey = DiskSurvey.of(source, SurveyChoice.USED);
+            Capture.run(new Counting(source, read), survey, new CaptureRequest(ImageName.parse("x"), Codec.ZSTD, 3, OptionalLong.empty(), Passphrase.NONE, new DiskIdentity("raw image file", "", source.sizeBytes()), false),
+                Files.createDirectories(folder.resolve("whole")), CLOCK, Watch.NONE);
+            return Math.max(0, read.get() - survey.toRead().totalBytes()) / (double) survey.usedBytes();
+        }
+    }
+
+    /** @return share of the disk's used bytes that is read a second time when a capture is carried on that ended at 90 %, with what every capture reads again at its end */
     double readAgain() throws IOException {
         Path into = folder.resolve("ninety");
         try {

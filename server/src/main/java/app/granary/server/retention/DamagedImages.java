@@ -3,7 +3,11 @@ package app.granary.server.retention;
 import app.granary.core.retention.RetentionDecision;
 import app.granary.server.image.Images;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
+import java.util.UUID;
+import java.util.function.Function;
+import java.util.stream.Collectors;
 import org.springframework.stereotype.Service;
 
 /** What can be done about an image whose check found damage. */
@@ -27,8 +31,16 @@ public class DamagedImages {
     public record Way(Kind kind, String copy, String sentence) {
     }
 
-    public Way way(Images.Standings image) {
-        List<DryRuns.Decided> ofDisk = dryRuns.of(image.diskId()).stream().flatMap(disk -> disk.images().stream()).toList();
+    /** By image. */
+    public Map<UUID, Way> ways(List<Images.Standings> damaged) {
+        if (damaged.isEmpty()) {
+            return Map.of();
+        }
+        Map<String, DryRuns.DiskRun> disks = dryRuns.of(damaged.stream().map(Images.Standings::diskId).collect(Collectors.toSet())).stream().collect(Collectors.toMap(DryRuns.DiskRun::diskId, Function.identity()));
+        return damaged.stream().collect(Collectors.toMap(Images.Standings::id, image -> way(image, disks.containsKey(image.diskId()) ? disks.get(image.diskId()).images() : List.of())));
+    }
+
+    private static Way way(Images.Standings image, List<DryRuns.Decided> ofDisk) {
         Optional<Images.Standings> copy = ofDisk.stream().map(DryRuns.Decided::image).filter(other -> other.setId().equals(image.setId()) && !other.id().equals(image.id()) && other.standing().sound()).findFirst();
         if (copy.isPresent()) {
             return new Way(Kind.MEND, copy.get().id().toString(), "A sound copy lies on " + copy.get().destination() + ".");

@@ -21,6 +21,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import java.util.UUID;
+import java.util.function.Function;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import org.springframework.stereotype.Service;
@@ -72,7 +73,13 @@ public class DryRuns {
 
     /** Of one disk; empty when there is no image of it. */
     List<DiskRun> of(String diskId) {
-        return of(Map.of(diskId, images.standingsByDisk().getOrDefault(diskId, List.of())));
+        return of(Set.of(diskId));
+    }
+
+    /** Of some disks: plans, holds and what is in use are asked for once. */
+    List<DiskRun> of(Set<String> diskIds) {
+        Map<String, List<Images.Standings>> all = images.standingsByDisk();
+        return of(diskIds.stream().filter(all::containsKey).collect(Collectors.toMap(Function.identity(), all::get)));
     }
 
     private List<DiskRun> of(Map<String, List<Images.Standings>> standings) {

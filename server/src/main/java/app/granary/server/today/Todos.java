@@ -99,11 +99,9 @@ class Todos {
 
     private void damaged(List<Images.Standings> standings, List<Todo> out) {
         Set<UUID> missing = reconciliation.missing();
-        for (Images.Standings image : standings) {
-            if (image.standing().damaged() && !missing.contains(image.id())) {
-                out.add(todo(image, damaged.way(image)));
-            }
-        }
+        List<Images.Standings> there = standings.stream().filter(image -> image.standing().damaged() && !missing.contains(image.id())).toList();
+        Map<UUID, DamagedImages.Way> ways = damaged.ways(there);
+        there.forEach(image -> out.add(todo(image, ways.get(image.id()))));
     }
 
     private Todo todo(Difference each) {

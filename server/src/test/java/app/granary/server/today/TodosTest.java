@@ -38,6 +38,7 @@ import java.util.Optional;
 import java.util.OptionalLong;
 import java.util.Set;
 import java.util.UUID;
+import java.util.stream.Collectors;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.mockito.Answers;
@@ -100,7 +101,8 @@ class TodosTest {
 
     @Test
     void whatMayBeLostComesFirstAndWhatIsToBeCarriedLast() throws IOException {
-        when(damaged.way(any())).thenReturn(new DamagedImages.Way(DamagedImages.Kind.MEND, "copy-id", "A sound copy lies on CAIRN."));
+        when(damaged.ways(any())).thenAnswer(asked -> asked.<List<Images.Standings>>getArgument(0).stream().collect(Collectors.toMap(Images.Standings::id,
+            each -> new DamagedImages.Way(DamagedImages.Kind.MEND, "copy-id", "A sound copy lies on CAIRN."))));
         when(troubles.since(any())).thenReturn(List.of(new Troubles.Trouble(UUID.randomUUID(), "PLUMB disk", "capture", "x", false, "PEG-3 is full.")));
         when(releases.troubled()).thenReturn(List.of(new Releases.Troubled("x", "It could not be moved.")));
         when(copies.newest()).thenReturn(Optional.empty());
@@ -113,7 +115,7 @@ class TodosTest {
     void aDamagedImageIsMendedReleasedOrCapturedAgain() throws IOException {
         Images.Standings image = image(false, "peg-1", 1);
         for (DamagedImages.Kind kind : DamagedImages.Kind.values()) {
-            when(damaged.way(image)).thenReturn(new DamagedImages.Way(kind, "other", "Because."));
+            when(damaged.ways(List.of(image))).thenReturn(Map.of(image.id(), new DamagedImages.Way(kind, "other", "Because.")));
             Todo todo = todos.of(List.of(), List.of(image), List.of()).get(0);
             assertEquals(switch (kind) {
                 case MEND -> "mend " + image.id() + ",other";
