@@ -10,6 +10,7 @@ import jakarta.servlet.http.HttpServletRequest;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.security.Principal;
+import java.util.Arrays;
 import java.util.List;
 import java.util.Map;
 import java.util.stream.Collectors;
@@ -95,13 +96,25 @@ class ImportController {
     }
 
     private Read read(HttpServletRequest request, String computer, String diskId) throws IOException {
-        byte[] body = request.getInputStream().readNBytes(MOST_BYTES + 1);
+        byte[] body = body(request);
         if (body.length > MOST_BYTES) {
             throw new Refused(HttpStatus.PAYLOAD_TOO_LARGE, "too-large", "", "The report is longer than " + (MOST_BYTES >> 20)
                 + " MiB, far more than any office's computers. Nothing was changed; check that it is an inventory.");
         }
-        InventoryText text = InventoryText.read(new String(body, StandardCharsets.UTF_8).replaceFirst("^\uFEFF", ""), computer, inventory.knownDisk(diskId));
+        int from = body.length >= 3 && body[0] == (byte) 0xEF && body[1] == (byte) 0xBB && body[2] == (byte) 0xBF ? 3 : 0; // a byte order mark
+        InventoryText text = InventoryText.read(new String(body, from, body.length - from, StandardCharsets.UTF_8), computer, inventory.knownDisk(diskId));
         return new Read(text, inventory.review(text.computers()));
+    }
+
+    /** Into one array where its length is told: pieces that are joined take twice the memory. */
+    private static byte[] body(HttpServletRequest request) throws IOException {
+        int length = request.getContentLength();
+        if (length < 0 || length > MOST_BYTES) {
+            return request.getInputStream().readNBytes(MOST_BYTES + 1);
+        }
+        byte[] body = new byte[length];
+        int read = request.getInputStream().readNBytes(body, 0, length);
+        return read == length ? body : Arrays.copyOf(body, read);
     }
 
     private String basis() {
