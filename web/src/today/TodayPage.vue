@@ -20,8 +20,8 @@ const today = useQuery({ queryKey: ['today'], queryFn: () => answer(client.GET('
 const todos = computed(() => today.data.value?.todos.filter((t) => t.kind !== 'unfinished') ?? [])
 const doing = ref('')
 const said = ref('')
-const THERE: Record<string, string> = { overdue: 'Plan the night', waiting: 'Give it', never: 'Make a plan', places: 'See where they lie' }
-const MARKS: Record<string, string> = { damaged: '✕', never: '○', unproven: '?', failed: '!', waiting: '…', overdue: '◷', release: '!', place: '◣', rotation: '◣', places: '◣', files: '≡', copy: '≡' }
+const THERE: Record<string, string> = { overdue: 'Plan the night', waiting: 'Give it', never: 'Make a plan', places: 'See where they lie', unknown: 'Look through the drive' }
+const MARKS: Record<string, string> = { journal: '✕', damaged: '✕', missing: '✕', never: '○', unproven: '?', failed: '!', waiting: '…', overdue: '◷', release: '!', unknown: '?', trash: '?', restore: '…', place: '◣', rotation: '◣', places: '◣', files: '≡', copy: '≡', medium: '≡' }
 
 const { act, refused } = useAction(async (todo: Todo) => {
   doing.value = todo.title

@@ -81,6 +81,8 @@ class Todos {
         restorations.unsigned().forEach(each -> out.add(Todo.there("restore", each.failed() ? each.forComputer() + " is not back yet" : each.forComputer() + " waits to be signed", each.failed() ? each.outcome()
             : each.imageName() + " was written onto " + each.target() + " and compared. Look at it, tick what you looked at, and sign.", "/restore")));
         damaged(standings, out);
+        List<Difference> differences = reconciliation.differences();
+        differences.stream().filter(each -> each.kind() == Difference.Kind.MISSING).forEach(each -> out.add(todo(each)));
         Set<String> capturing = runs.capturing();
         uncovered(cover, capturing, out);
         left.forEach(each -> out.add(Todo.there("unfinished", (each.disk().isEmpty() ? "" : each.disk() + ": ") + each.name() + " is not finished", (each.why().isEmpty() ? "A capture did not come to its end." : each.why()) + " "
@@ -88,7 +90,7 @@ class Todos {
         failed(left, out);
         late(cover, capturing, out);
         releases.troubled().forEach(each -> out.add(new Todo("release", each.imageName() + " could not be released", each.trouble(), "/retention", "release-again", "Try again", "")));
-        reconciliation.differences().forEach(each -> out.add(todo(each)));
+        differences.stream().filter(each -> each.kind() != Difference.Kind.MISSING).forEach(each -> out.add(todo(each)));
         rotation(standings, out);
         places(cover, out);
         media.due().forEach(each -> out.add(Todo.there("medium", each.name() + " is to be tried", each.why(), "/rescue-media")));
