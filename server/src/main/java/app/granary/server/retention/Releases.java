@@ -138,6 +138,7 @@ public class Releases implements RoomMaker {
                 return false;
             }
             boolean back = elsewhere.lies(shelf, each.imageId());
+            site.shelf(each.destinationId()); // refused when the drive was taken off meanwhile: its folder is empty then, and that says nothing of it
             transactions.executeWithoutResult(status -> {
                 each.end(back ? ImageRelease.State.TAKEN_BACK : ImageRelease.State.EMPTIED, clock.instant());
                 releases.save(each);
