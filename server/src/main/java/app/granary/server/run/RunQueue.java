@@ -81,8 +81,9 @@ class RunQueue {
     record Ended(Run run) {
     }
 
+    /** Without those that have ended: they hold nothing any more, whatever is left to be told of them. */
     Collection<LiveRun> underWay() {
-        return live.values();
+        return live.values().stream().filter(each -> each.run().endedAt() == null).toList();
     }
 
     Optional<LiveRun> live(UUID id) {
@@ -250,22 +251,25 @@ class RunQueue {
         }
     }
 
-    /** The outcome is stored first, and once. Whoever is told of it afterwards cannot undo it, nor keep the devices from coming free. */
+    /**
+     * The outcome is stored first, and once, and what the run held comes free in the same moment: whoever reads that it has ended may ask
+     * for its devices. Whoever is told of it afterwards cannot undo it.
+     */
     private void finish(LiveRun running, Outcome outcome) {
         Run run = running.run();
-        run.end(outcome.state, clock.instant(), outcome.sentence);
-        run.took(running.seconds(Progress.Stage.CAPTURING), running.seconds(Progress.Stage.CHECKING));
-        if (!stored(run)) {
-            unstored.add(run);
-        }
-        promises.release(run.id());
-        passphrases.forget(run.id());
-        tell(run, () -> work.tell(run));
-        tell(run, () -> journal.add(run.begunBy(), run.kind().word(), run.subject(), outcome.result, run.outcome(), run.facts()));
         synchronized (this) {
+            promises.release(run.id());
+            passphrases.forget(run.id());
+            run.took(running.seconds(Progress.Stage.CAPTURING), running.seconds(Progress.Stage.CHECKING));
+            run.end(outcome.state, clock.instant(), outcome.sentence);
+            if (!stored(run)) {
+                unstored.add(run);
+            }
             live.remove(run.id());
             claims.free(run.id());
         }
+        tell(run, () -> work.tell(run));
+        tell(run, () -> journal.add(run.begunBy(), run.kind().word(), run.subject(), outcome.result, run.outcome(), run.facts()));
         tell(run, () -> publisher.publishEvent(new Ended(run)));
         events.changed();
         tell(run, this::look);

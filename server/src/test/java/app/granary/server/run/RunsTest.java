@@ -12,6 +12,7 @@ import static org.mockito.ArgumentMatchers.anyString;
 import static org.mockito.ArgumentMatchers.contains;
 import static org.mockito.ArgumentMatchers.eq;
 import static org.mockito.Mockito.after;
+import static org.mockito.Mockito.doAnswer;
 import static org.mockito.Mockito.never;
 import static org.mockito.Mockito.doThrow;
 import static org.mockito.Mockito.mock;
@@ -67,6 +68,7 @@ import java.util.OptionalLong;
 import java.util.Set;
 import java.util.UUID;
 import java.util.concurrent.CountDownLatch;
+import java.util.concurrent.atomic.AtomicReference;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 
@@ -177,6 +179,27 @@ class RunsTest {
         hold.countDown();
         assertEnded(run, Run.State.STOPPED, Journal.Result.STOPPED, "Stopped as asked.");
         assertThrows(Refused.class, () -> runs.stop(run.id(), "ada"));
+    }
+
+    /** A capture asked for right after another one of the same disk was told to have ended was refused: "This disk is being captured already". */
+    @Test
+    void whoReadsThatARunHasEndedMayAskForItsDevicesAtOnce() throws IOException {
+        when(site.capture(any(), any(), any(), any(), any())).thenThrow(Fault.of(Fault.Kind.NO_ROOM, "PEG-1", "PEG-1 became full.").asException());
+        when(repository.save(any())).thenAnswer(call -> {
+            Run run = call.getArgument(0);
+            assertTrue(run.endedAt() == null || queue.underWay().stream().noneMatch(each -> each.run() == run), "stored as ended, and under way");
+            return run;
+        });
+        AtomicReference<Run> next = new AtomicReference<>();
+        doAnswer(call -> {
+            if (next.get() == null) {
+                next.set(runs.beginCapture("d", "p", "other", STORAGE, "eve"));
+                assertEquals("", next.get().outcome()); // it waits for nothing
+            }
+            return null;
+        }).when(journal).add(eq("ada"), anyString(), eq("DATUM disk 1"), eq(Journal.Result.FAILED), anyString(), any());
+        assertEnded(runs.beginCapture("d", "p", "night", STORAGE, "ada"), Run.State.FAILED, Journal.Result.FAILED, "PEG-1 became full.");
+        verify(journal, timeout(5000)).add(eq("eve"), anyString(), eq("DATUM disk 1"), eq(Journal.Result.FAILED), anyString(), any());
     }
 
     @Test
