@@ -49,7 +49,7 @@ final class CarryOn {
     private void compare(Unfinished.Kept kept) throws IOException {
         ChunkReader reader = new ChunkReader(source, survey.toRead());
         byte[] raw = new byte[Chunks.BYTES];
-        for (long chunk : StateSample.chunks(survey, kept.index())) {
+        for (long chunk : StateSample.beforeCarryingOn(survey, kept.index())) {
             int length = reader.read(chunk, raw, new ArrayList<>());
             if (!kept.isOf(chunk, raw, length)) {
                 throw changed();

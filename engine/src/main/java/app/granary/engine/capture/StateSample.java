@@ -21,15 +21,24 @@ final class StateSample {
     private StateSample() {
     }
 
-    /** Only chunks the index has. */
-    static SortedSet<Long> chunks(DiskSurvey survey, FrameIndex index) {
+    /** When all has been read. Only chunks the index has. */
+    static SortedSet<Long> atTheEnd(DiskSurvey survey, FrameIndex index) {
+        return chunks(survey, index, Math.max(FEWEST, Math.min(MOST, index.rows() / ONE_IN)));
+    }
+
+    /** Before a capture is carried on: enough to refuse a disk that was used since before it is read on. What these miss, the look at the end finds. */
+    static SortedSet<Long> beforeCarryingOn(DiskSurvey survey, FrameIndex index) {
+        return chunks(survey, index, FEWEST / 2);
+    }
+
+    private static SortedSet<Long> chunks(DiskSurvey survey, FrameIndex index, int spread) {
         SortedSet<Long> out = new TreeSet<>();
         out.add(0L);
         out.add(Chunks.count(survey.sizeBytes()) - 1);
         for (SurveyedPartition partition : survey.partitions()) {
             out.add(partition.partition().startBytes() / Chunks.BYTES);
         }
-        int count = Math.min(index.rows(), Math.max(FEWEST, Math.min(MOST, index.rows() / ONE_IN)));
+        int count = Math.min(index.rows(), spread);
         for (int i = 0; i < count; i++) {
             out.add(index.firstChunk((int) ((long) i * index.rows() / count)));
         }

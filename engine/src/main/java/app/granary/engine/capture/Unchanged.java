@@ -48,7 +48,7 @@ final class Unchanged {
         List<BadStretch> bad = bag.badSectors();
         ChunkReader reader = new ChunkReader(source, survey.toRead());
         byte[] raw = new byte[Chunks.BYTES];
-        for (long chunk : StateSample.chunks(survey, bag.index())) {
+        for (long chunk : StateSample.atTheEnd(survey, bag.index())) {
             long start = chunk * Chunks.BYTES;
             if (bad.stream().anyMatch(each -> each.startBytes() < start + Chunks.BYTES && each.startBytes() + each.sizeBytes() > start)) {
                 continue;
