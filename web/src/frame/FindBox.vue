@@ -13,7 +13,7 @@ const text = ref('')
 const at = ref(0)
 const { computers } = useComputers()
 const plans = useQuery({ queryKey: ['plans'], queryFn: () => answer(client.GET('/api/v1/plans')), enabled: visible })
-const images = useQuery({ queryKey: ['images', 'find', text], queryFn: () => answer(client.GET('/api/v1/images/page', { params: { query: { text: text.value, size: 9 } } })), enabled: visible, placeholderData: keepPreviousData })
+const images = useQuery({ queryKey: ['images', 'find', text], queryFn: () => answer(client.GET('/api/v1/shelf', { params: { query: { text: text.value, size: 9 } } })), enabled: visible, placeholderData: keepPreviousData })
 
 const found = computed(() => {
   const all = [
@@ -21,7 +21,7 @@ const found = computed(() => {
     ...computers.value.map((c) => ({ label: `Bring ${c.name} back`, note: 'restore', to: `/restore?computer=${encodeURIComponent(c.name)}` })),
     ...computers.value.flatMap((c) => c.disks.filter((d) => d.attached).map((d) => ({ label: `Image ${c.name}, ${d.name}`, note: `${d.model} ${d.serial}`, to: `/make-image/${d.id}` }))),
     ...(plans.data.value ?? []).map((p) => ({ label: p.name, note: `plan, ${p.often}`, to: `/plans/${p.id}` })),
-    ...(images.data.value?.lines ?? []).map((i) => ({ label: i.name, note: `image on ${i.destination}`, to: `/images/${i.id}` })),
+    ...(images.data.value?.disks ?? []).flatMap((d) => d.newest.map((i) => ({ label: i.name, note: `image on ${i.copies.map((c) => c.destination).join(', ')}`, to: `/images/${i.id}` }))),
     ...['Today', 'Computers', 'Plans', 'Night', 'Import', 'Runs', 'Images', 'Destinations', 'Retention', 'Restore', 'Rollouts', 'Journal', 'Office', 'Outbox'].map((p) => ({ label: p, note: 'page', to: `/${p.toLowerCase()}` })),
     { label: 'If it dies today', note: 'cards of all computers', to: '/cards' },
     { label: 'Rescue media', note: 'page', to: '/rescue-media' },

@@ -1,64 +1,86 @@
 <script setup lang="ts">
 import { keepPreviousData, useQuery } from '@tanstack/vue-query'
-import Column from 'primevue/column'
-import DataTable from 'primevue/datatable'
 import InputText from 'primevue/inputtext'
+import Paginator from 'primevue/paginator'
 import { computed, reactive, ref, watch } from 'vue'
-import { useRouter } from 'vue-router'
 import { answer, client, sentenceOf } from '../api/client'
-import type { ImageLine } from '../api/types'
 import PageHeading from '../frame/PageHeading.vue'
 import { useUnits } from '../frame/useUnits'
-import { formatAge, formatMoment } from '../measure/times'
 import { useNow } from '../measure/useNow'
-import GrainMark from './GrainMark.vue'
-import TallyMark from './TallyMark.vue'
+import ShelfDisk from './ShelfDisk.vue'
+import { shelfSentence } from './shelfWords'
 
+/** Every image once, under its disk, with the copies it lies in and how far each is proven. */
 const { size } = useUnits()
 const now = useNow(30_000)
-const router = useRouter()
 const filter = ref('')
-const PAGE = 50
-const asked = reactive({ text: '', sort: 'madeAt', descending: true, page: 0, size: PAGE })
+const PAGE = 20
+const asked = reactive({ text: '', drive: '', show: 'all', page: 0, size: PAGE })
 let typing: ReturnType<typeof setTimeout> | undefined
 watch(filter, (text) => {
   clearTimeout(typing)
   typing = setTimeout(() => Object.assign(asked, { text, page: 0 }), 150)
 })
-const images = useQuery({ queryKey: ['images', asked], queryFn: () => answer(client.GET('/api/v1/images/page', { params: { query: asked } })), placeholderData: keepPreviousData })
-const shown = computed(() => images.data.value?.lines ?? [])
-const summary = computed(() => {
-  const all = images.data.value
-  if (!all) return ''
-  return all.total ? `${all.total} ${all.total === 1 ? 'image' : 'images'}${asked.text ? ' of those' : ''}, ${size(all.storedBytes)} stored. ${all.damaged ? `${all.damaged} damaged.` : 'No check found damage.'}` : asked.text ? 'None of those.' : 'No image yet.'
+const shelf = useQuery({ queryKey: ['images', 'shelf', asked], queryFn: () => answer(client.GET('/api/v1/shelf', { params: { query: asked } })), placeholderData: keepPreviousData })
+const disks = computed(() => shelf.data.value?.disks ?? [])
+const wanted = computed(() => ({ text: asked.text, drive: asked.drive, show: asked.show }))
+const narrowed = computed(() => Boolean(asked.text || asked.drive || asked.show !== 'all'))
+const summary = computed(() => (shelf.data.value ? shelfSentence(shelf.data.value.figures, size, Boolean(asked.text)) : ''))
+const shows = computed(() => {
+  const all = shelf.data.value
+  return [
+    { word: 'all', label: 'all' },
+    { word: 'one-copy', label: `one copy only ${all?.oneCopy ?? 0}` },
+    { word: 'not-proven', label: `not proven lately ${all?.notProven ?? 0}` },
+    { word: 'damaged', label: `damaged ${all?.damaged ?? 0}` },
+  ]
 })
+const folded = ref(new Set<string>())
+function fold(diskId: string) {
+  folded.value = folded.value.has(diskId) ? new Set([...folded.value].filter((id) => id !== diskId)) : new Set([...folded.value, diskId])
+}
+const everyFolded = computed(() => disks.value.length > 0 && disks.value.every((d) => folded.value.has(d.diskId)))
+function foldAll() {
+  folded.value = everyFolded.value ? new Set() : new Set(disks.value.map((d) => d.diskId))
+}
 </script>
 
 <template>
   <PageHeading title="Images">{{ summary }}
-    <template #action><RouterLink to="/images/elsewhere" class="small elsewhere">Add one made elsewhere</RouterLink><InputText v-model="filter" data-filter placeholder="Filter ( / )" aria-label="Filter images" /></template>
+    <template #action><RouterLink to="/images/elsewhere" class="p-button p-button-outlined p-button-secondary elsewhere">Add one made elsewhere</RouterLink></template>
   </PageHeading>
-  <p v-if="images.error.value" class="notice" role="alert">{{ sentenceOf(images.error.value) }}</p>
-  <DataTable v-if="shown.length" :value="shown" data-key="id" selection-mode="single" lazy :sort-field="asked.sort" :sort-order="asked.descending ? -1 : 1" :paginator="(images.data.value?.total ?? 0) > PAGE" :rows="PAGE" :first="asked.page * PAGE" :total-records="images.data.value?.total ?? 0" @sort="(e) => Object.assign(asked, { sort: String(e.sortField), descending: e.sortOrder === -1, page: 0 })" @page="(e) => (asked.page = e.page)" @row-select="(e) => router.push(`/images/${(e.data as ImageLine).id}`)">
-    <Column field="computer" header="Computer" sortable><template #body="{ data }"><GrainMark :state="data.shelf === 'released' ? 'released' : data.damaged ? 'failed' : data.origin === 'paper' ? 'unseen' : 'kept'" /> <b>{{ data.computer }}</b> {{ data.disk }}<span v-if="data.partly" class="small grain">, {{ data.partly }}</span></template></Column>
-    <Column field="madeAt" header="Made" sortable><template #body="{ data }"><span class="nowrap" :title="data.madeAt">{{ formatMoment(data.madeAt) }}</span></template></Column>
-    <Column field="storedBytes" header="Stored" sortable body-class="number" header-class="number"><template #body="{ data }">{{ data.storedBytes ? size(data.storedBytes) : 'not told' }}</template></Column>
-    <Column field="usedBytes" header="Of read" sortable body-class="number" header-class="number"><template #body="{ data }"><template v-if="data.usedBytes">{{ size(data.usedBytes) }}, × {{ (data.storedBytes / data.usedBytes).toFixed(2) }}</template><span v-else class="soft">{{ data.origin === 'paper' ? 'paper log' : 'made elsewhere' }}</span></template></Column>
-    <Column field="destination" header="Lies on" sortable><template #body="{ data }">{{ data.destination }}<span v-if="data.shelf === 'released'" class="grain">, released</span><span v-if="data.encrypted" class="soft">, encrypted</span><span v-if="data.badBytes" class="brick">, {{ size(data.badBytes) }} unreadable</span></template></Column>
-    <Column field="proof" header="Proof" sortable><template #body="{ data }"><TallyMark :proof="data.proof" :damaged="data.damaged" /></template></Column>
-    <Column field="checkedAt" header="Checked" sortable>
-      <template #body="{ data }"><span v-if="data.origin === 'paper'" class="soft">not seen</span><span v-else :class="data.damaged ? 'brick' : ''">{{ data.damaged ? 'damaged, ' : data.stale ? 'stale, ' : '' }}{{ data.checkedAt ? formatAge(data.checkedAt, now) : 'never' }}</span></template>
-    </Column>
-  </DataTable>
-  <p v-if="shown.length" class="soft small key">Proof, stroke by stroke: complete, sound, readable, rehearsed; a bar across them: booted.</p>
-  <p v-else-if="!images.isPending.value" class="empty">
-    {{ filter ? `No image matches "${filter}".` : 'Images lie here once made, newest first, each with how far it has been proven.' }}
-    <template v-if="!filter"><RouterLink to="/computers">Choose a disk and make the first one</RouterLink>, or <RouterLink to="/images/elsewhere">add one made elsewhere</RouterLink>.</template>
+  <p v-if="shelf.error.value" class="notice" role="alert">{{ sentenceOf(shelf.error.value) }}</p>
+  <div v-if="shelf.data.value && (disks.length || narrowed)" class="choices">
+    <InputText v-model="filter" data-filter placeholder="Find ( / )" aria-label="Find images" />
+    <div role="group" aria-label="Drive" class="group">
+      <button type="button" class="choice" :aria-pressed="!asked.drive" @click="Object.assign(asked, { drive: '', page: 0 })">all drives</button>
+      <button v-for="d in shelf.data.value.drives.slice(0, 8)" :key="d.id" type="button" class="choice" :aria-pressed="asked.drive === d.id" @click="Object.assign(asked, { drive: d.id, page: 0 })">{{ d.name }} {{ d.copies }}</button>
+    </div>
+    <div role="group" aria-label="Show" class="group"><span class="soft">show</span>
+      <button v-for="s in shows" :key="s.word" type="button" class="choice" :aria-pressed="asked.show === s.word" @click="Object.assign(asked, { show: s.word, page: 0 })">{{ s.label }}</button>
+    </div>
+  </div>
+  <table v-if="disks.length" class="shelf">
+    <thead><tr><th class="made">made</th><th class="number">stored</th><th class="number">of what was read</th><th>copies, each as far as it is proven</th><th class="number"><button type="button" class="quiet soft" @click="foldAll">{{ everyFolded ? 'unfold all' : 'fold all' }}</button></th></tr></thead>
+    <ShelfDisk v-for="d in disks" :key="d.diskId" :disk="d" :asked="wanted" :now="now" :folded="folded.has(d.diskId)" @fold="fold(d.diskId)" />
+  </table>
+  <Paginator v-if="(shelf.data.value?.allDisks ?? 0) > PAGE" :rows="PAGE" :first="asked.page * PAGE" :total-records="shelf.data.value?.allDisks ?? 0" @page="(e) => (asked.page = e.page)" />
+  <p v-if="disks.length" class="soft small key">Proof, stroke by stroke: complete, sound, readable, rehearsed; a bar across them: booted.</p>
+  <p v-else-if="shelf.data.value" class="empty">
+    {{ narrowed ? 'No image is like that.' : 'Images lie here once made, newest first, each with how far it has been proven.' }}
+    <template v-if="!narrowed"><RouterLink to="/computers">Choose a disk and make the first one</RouterLink>, or <RouterLink to="/images/elsewhere">add one made elsewhere</RouterLink>.</template>
   </p>
 </template>
 
 <style scoped>
-.elsewhere { margin-right: 16px; white-space: nowrap; }
-.nowrap { white-space: nowrap; }
+.elsewhere { text-decoration: none; white-space: nowrap; }
+.choices { display: flex; flex-wrap: wrap; gap: 10px 26px; align-items: center; margin-bottom: 14px; }
+.group { display: flex; flex-wrap: wrap; gap: 8px; align-items: center; }
+.choice { font: inherit; font-size: 13.5px; color: inherit; background: var(--sheet); border: 1px solid var(--rule); border-radius: 3px; padding: 5px 10px; cursor: pointer; }
+.choice[aria-pressed='true'] { border-color: var(--grain); background: var(--wash); font-weight: 600; }
+.made { padding-left: 14px; }
+th.number { text-align: right; padding-right: 16px; }
+.quiet { font: inherit; background: none; border: 0; padding: 0; cursor: pointer; }
+.quiet:hover { text-decoration: underline; }
 .key { margin-top: 14px; }
 </style>

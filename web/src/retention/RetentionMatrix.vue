@@ -19,7 +19,7 @@ const marks = computed(() => monthMarks(from.value, props.now))
       <button type="button" class="name figure" role="rowheader" @click="emit('show', d.diskId)"><b>{{ d.computer }}</b> {{ d.disk }}</button>
       <div class="line">
         <i v-for="m in marks" :key="m.at" class="tick" :style="{ left: `${placeOf(m.at, from, now)}%` }"></i>
-        <RouterLink v-for="i in d.images" :key="i.id" :to="`/images/${i.id}`" class="grain-at" :style="{ left: `${placeOf(Date.parse(i.madeAt), from, now)}%` }" :title="`${formatMoment(i.madeAt)} on ${i.destination}. ${i.why}`"><GrainMark :state="i.damaged ? 'failed' : i.kept ? 'kept' : 'released'" /></RouterLink>
+        <RouterLink v-for="i in d.images" :key="i.id" :to="`/images/${i.copies[0]?.id ?? i.id}`" class="grain-at" :style="{ left: `${placeOf(Date.parse(i.madeAt), from, now)}%` }" :title="`${formatMoment(i.madeAt)} on ${i.copies.map((c) => c.destination).join(', ')}. ${i.why}`"><GrainMark :state="i.copies.every((c) => c.damaged) ? 'failed' : i.kept ? 'kept' : 'released'" /></RouterLink>
       </div>
     </div>
   </div>

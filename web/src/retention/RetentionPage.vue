@@ -73,7 +73,7 @@ const { act: again, refused: notAgain } = useAction(async () => {
       <tbody>
         <tr v-for="i in going" :key="i.id">
           <td class="mark"><input type="checkbox" :checked="!left.has(i.id)" :aria-label="`Release ${i.name}`" @change="left = toggle(left, i.id)" /></td>
-          <td><b>{{ i.of }}</b></td><td>{{ formatMoment(i.madeAt) }}</td><td>{{ i.destination }}</td><td class="number">{{ size(i.storedBytes) }}</td><td class="why">{{ i.why }}</td>
+          <td><b>{{ i.of }}</b></td><td>{{ formatMoment(i.madeAt) }}</td><td>{{ i.copies.map((c) => c.destination).join(', ') }}</td><td class="number">{{ size(i.storedBytes) }}</td><td class="why">{{ i.why }}</td>
         </tr>
       </tbody>
     </table>
@@ -89,10 +89,9 @@ const { act: again, refused: notAgain } = useAction(async () => {
     <table v-if="open.has(d.diskId)">
       <tbody>
         <tr v-for="i in d.images" :key="i.id">
-          <td class="mark"><GrainMark :state="i.damaged ? 'failed' : i.kept ? 'kept' : 'released'" /></td>
-          <td class="when" :title="i.madeAt"><RouterLink :to="`/images/${i.id}`">{{ formatMoment(i.madeAt) }}</RouterLink> <span class="soft">{{ formatAge(i.madeAt, now) }}</span></td>
-          <td class="proof"><TallyMark :proof="i.proof" :damaged="i.damaged" /></td>
-          <td class="lies">{{ i.destination }}</td>
+          <td class="mark"><GrainMark :state="i.copies.every((c) => c.damaged) ? 'failed' : i.kept ? 'kept' : 'released'" /></td>
+          <td class="when" :title="i.madeAt"><RouterLink :to="`/images/${i.copies[0]?.id ?? i.id}`">{{ formatMoment(i.madeAt) }}</RouterLink> <span class="soft">{{ formatAge(i.madeAt, now) }}</span></td>
+          <td class="lies"><span v-for="c in i.copies" :key="c.id" class="copy"><TallyMark :proof="c.proof" :damaged="c.damaged" /> <RouterLink :to="`/images/${c.id}`">{{ c.destination }}</RouterLink><span v-if="c.damaged" class="brick">, damaged</span></span></td>
           <td class="number bytes">{{ size(i.storedBytes) }}</td>
           <td class="why" :class="i.kept ? '' : 'grain'">{{ i.why }}</td>
         </tr>
@@ -116,8 +115,9 @@ h2 { font-size: 19px; margin: 0 0 4px; }
 .turn { display: inline-block; width: 14px; color: var(--ink-soft); }
 .mark { width: 24px; }
 .when { white-space: nowrap; width: 210px; }
-.proof { width: 62px; }
-.lies { width: 120px; }
+.lies { width: 270px; }
+.copy { display: inline-flex; align-items: center; gap: 5px; margin-right: 14px; white-space: nowrap; }
+.copy a { color: inherit; text-decoration: none; }
 .bytes { width: 90px; }
 .why { padding-left: 18px; }
 </style>

@@ -54,7 +54,7 @@ final class OfficeBench {
         try (OfficeServer server = new OfficeServer(granary, home)) {
             server.enter(false);
             double today = server.answer(95, "/api/v1/today", ASKED, all -> all.contains("disks covered"));
-            double images = server.answer(95, "/api/v1/images/page?size=50", ASKED, all -> all.contains("\"total\":" + IMAGES));
+            double images = server.answer(95, "/api/v1/shelf", ASKED, all -> all.contains("\"figures\":{\"images\":" + IMAGES));
             double retention = server.answer(95, "/api/v1/retention/summary", ASKED, all -> all.contains("of " + IMAGES + " images"));
             double rare = server.answer(95, "/api/v1/journal?text=needle%20in%20line%20123456", ASKED, all -> all.contains("line 123456"));
             double common = server.answer(95, "/api/v1/journal?text=peg-7", ASKED, all -> all.contains("PEG-7"));
@@ -110,10 +110,11 @@ final class OfficeBench {
 
     private static void images(Connection database, List<String> disks) throws SQLException {
         Instant now = Instant.now().truncatedTo(ChronoUnit.MILLIS);
-        try (PreparedStatement insert = database.prepareStatement("insert into image (id, name, disk_id, computer, disk, serial, destination_id, destination, made_at, made_by, codec, level, raw_bytes, used_bytes, stored_bytes, "
-            + "low_bytes, likely_bytes, high_bytes, encrypted, bad_bytes, bad_places, set_id, origin, note, location, recheck_days, joined_digest, content_digest, inside) values (?, ?, ?, ?, 'disk', 's', ?, ?, ?, 'ada', 'zstd', 3, "
-            + "500107862016, 210000000000, 140000000000, 1, 2, 3, false, 0, 0, ?, 'MADE', '', '', 90, '', '', '')");
-             PreparedStatement check = database.prepareStatement("insert into image_check (id, image_id, checked_at, checked_by, level, ok, read_bytes, problems, lost, seconds, note) values (?, ?, ?, 'ada', 'READABLE', ?, 1, '[]', '[]', 1, '')")) {
+        try (PreparedStatement insert = database.prepareStatement("insert into image (id, name, disk_id, computer, disk, serial, made_at, made_by, origin, codec, level, raw_bytes, used_bytes, low_bytes, likely_bytes, high_bytes, "
+            + "encrypted, bad_bytes, bad_places, inside, content_digest, recheck_days, note) values (?, ?, ?, ?, 'disk', 's', ?, 'ada', 'MADE', 'zstd', 3, 500107862016, 210000000000, 1, 2, 3, false, 0, 0, '', '', 90, '')");
+             PreparedStatement copy = database.prepareStatement("insert into image_copy (id, image_id, destination_id, destination, folder, stored_bytes, joined_digest, laid_by, shelf) "
+                 + "values (?, ?, ?, ?, '', 140000000000, '', 'ada', 'KEPT')");
+             PreparedStatement check = database.prepareStatement("insert into image_check (id, copy_id, checked_at, checked_by, level, ok, read_bytes, problems, lost, seconds, note) values (?, ?, ?, 'ada', 'READABLE', ?, 1, '[]', '[]', 1, '')")) {
             for (int i = 0; i < IMAGES; i++) {
                 String[] disk = disks.get(i % disks.size()).split("\t");
                 UUID id = UUID.randomUUID();
@@ -122,11 +123,13 @@ final class OfficeBench {
                 insert.setString(2, "image-" + i);
                 insert.setString(3, disk[0]);
                 insert.setString(4, disk[1]);
-                insert.setString(5, "peg-" + i % 12);
-                insert.setString(6, "PEG-" + i % 12);
-                insert.setTimestamp(7, at);
-                insert.setObject(8, id);
+                insert.setTimestamp(5, at);
                 insert.addBatch();
+                copy.setObject(1, id);
+                copy.setObject(2, id);
+                copy.setString(3, "peg-" + i % 12);
+                copy.setString(4, "PEG-" + i % 12);
+                copy.addBatch();
                 check.setObject(1, UUID.randomUUID());
                 check.setObject(2, id);
                 check.setTimestamp(3, at);
@@ -134,10 +137,12 @@ final class OfficeBench {
                 check.addBatch();
                 if (i % 1000 == 999) {
                     insert.executeBatch();
+                    copy.executeBatch();
                     check.executeBatch();
                 }
             }
             insert.executeBatch();
+            copy.executeBatch();
             check.executeBatch();
         }
     }

@@ -182,6 +182,10 @@ class TechniciansDayTest extends BrowserTest {
         assertThat(page.locator("tr", new Page.LocatorOptions().setHasText("Check"))).containsText("done", new LocatorAssertions.ContainsTextOptions().setTimeout(60_000));
     }
 
+    private static Locator newestImage(Page of) {
+        return of.locator("tbody.disk", new Page.LocatorOptions().setHasText("MERIDIAN")).locator("tr.image .when a").first();
+    }
+
     @Test
     @Order(8)
     void aDamagedImageIsFoundAndSaidSo() throws IOException {
@@ -190,11 +194,11 @@ class TechniciansDayTest extends BrowserTest {
             raw.write(java.nio.ByteBuffer.wrap(new byte[] {1, 2, 3}), Files.size(part) / 2);
         }
         page.navigate(server.url() + "/images");
-        page.locator("tbody tr").first().click();
+        newestImage(page).click();
         button(page, "Check this image").click();
         assertThat(page.locator("tr", new Page.LocatorOptions().setHasText("failed"))).containsText("data/disk.img.zst.000 is damaged from byte", new LocatorAssertions.ContainsTextOptions().setTimeout(60_000));
         page.keyboard().press("Alt+6");
-        page.locator("tbody tr").first().click();
+        newestImage(page).click();
         assertThat(page.locator("section").first()).containsText("partition 3 (\"main\")");
     }
 
@@ -264,7 +268,7 @@ class TechniciansDayTest extends BrowserTest {
             glance(dark, "dark-" + path); // to be looked at, not kept
         }
         dark.navigate(server.url() + "/images");
-        dark.locator("tbody tr").first().click();
+        newestImage(dark).click();
         assertThat(dark.locator("section").first()).containsText("partition 3");
         glance(dark, "dark-image");
         dark.navigate(server.url() + "/computers");

@@ -2,6 +2,7 @@ package app.granary.server;
 
 import static com.tngtech.archunit.lang.syntax.ArchRuleDefinition.classes;
 import static com.tngtech.archunit.lang.syntax.ArchRuleDefinition.noClasses;
+import static com.tngtech.archunit.library.dependencies.SlicesRuleDefinition.slices;
 
 import com.tngtech.archunit.core.importer.ImportOption;
 import com.tngtech.archunit.junit.AnalyzeClasses;
@@ -26,6 +27,15 @@ class ArchitectureTest {
     @ArchTest
     static final ArchRule ONE_PLACE_KNOWS_THE_STAND_INS = noClasses().that().resideInAPackage("app.granary.server..").and().haveSimpleNameNotEndingWith("SiteConfiguration")
         .should().dependOnClassesThat().resideInAPackage("app.granary.standins..");
+
+    @ArchTest
+    static final ArchRule CORE_GOES_ONE_WAY = slices().matching("app.granary.core.(*)..").should().beFreeOfCycles();
+
+    @ArchTest
+    static final ArchRule ENGINE_GOES_ONE_WAY = slices().matching("app.granary.engine.(*)..").should().beFreeOfCycles();
+
+    @ArchTest
+    static final ArchRule SERVER_GOES_ONE_WAY = slices().matching("app.granary.server.(*)..").should().beFreeOfCycles();
 
     @ArchTest
     static final ArchRule ENTITIES_STAY_INSIDE = classes().that().areAnnotatedWith(jakarta.persistence.Entity.class).should().bePackagePrivate();

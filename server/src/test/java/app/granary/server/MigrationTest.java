@@ -68,4 +68,43 @@ class MigrationTest {
             assertTrue(flyway("latest").validateWithResult().validationSuccessful);
         }
     }
+
+    /** What version 12 called an image was a copy: what copies had in common becomes the image, and nothing is lost on the way. */
+    @Test
+    void copiesOfOneImageBecomeCopiesOfIt() throws SQLException {
+        String url = "jdbc:h2:mem:copies;DB_CLOSE_DELAY=-1";
+        Flyway.configure().dataSource(url, "sa", "").locations("classpath:db/migration").javaMigrations(new SealOldLines()).target("12").load().migrate();
+        try (Connection connection = DriverManager.getConnection(url, "sa", ""); Statement sql = connection.createStatement()) {
+            String first = "00000000-0000-0000-0000-000000000001";
+            String second = "00000000-0000-0000-0000-000000000002";
+            String found = "00000000-0000-0000-0000-000000000003";
+            for (String[] row : new String[][] {{first, first, "MADE", "peg-1", "as made", "KEPT"}, {second, first, "COPIED", "cairn", "copied by hand", "RELEASED"}, {found, found, "FOUND", "cairn", "", "GONE"}}) {
+                sql.execute("insert into image (id, name, disk_id, computer, disk, serial, destination_id, destination, made_at, made_by, codec, level, raw_bytes, used_bytes, stored_bytes, low_bytes, likely_bytes, "
+                    + "high_bytes, encrypted, bad_bytes, bad_places, set_id, origin, note, location, recheck_days, joined_digest, content_digest, inside, shelf, lacks) values ('" + row[0] + "', 'DATUM-a', 'datum-1', "
+                    + "'DATUM', 'disk 1', 'S1', '" + row[3] + "', upper('" + row[3] + "'), timestamp with time zone '2026-11-01 10:00:00Z', 'ada', 'zstd', 3, 10, 8, 5, 1, 2, 3, false, 0, 0, '" + row[1] + "', '"
+                    + row[2] + "', '" + row[4] + "', '', 30, 'j', 'c', '', '" + row[5] + "', U&'recovery\\000aa \"quoted\" \\\\ part')");
+                sql.execute("insert into image_check (id, image_id, checked_at, checked_by, level, ok, read_bytes, problems) values (random_uuid(), '" + row[0] + "', now(), 'ada', 'SOUND', true, 5, '[]')");
+            }
+            sql.execute("insert into image_hold values (random_uuid(), '" + first + "', 'until the move', null, now(), 'ada', null, null)");
+            sql.execute("insert into image_release values (random_uuid(), '" + second + "', 'DATUM-a', 'DATUM disk 1', 'cairn', 'CAIRN', 5, 'too-old', 'why', now(), 'ada', 'TRASH', '', now(), null, 0)");
+            sql.execute("insert into image_file values (random_uuid(), '" + found + "', 0, 'a.img', 5, 'd', 'list')");
+            Flyway.configure().dataSource(url, "sa", "").locations("classpath:db/migration").javaMigrations(new SealOldLines()).load().migrate();
+            assertEquals("2 3 3 1 1 1", value(sql, "select (select count(*) from image) || ' ' || (select count(*) from image_copy) || ' ' || (select count(*) from image_check) || ' ' || (select count(*) from image_hold) "
+                + "|| ' ' || (select count(*) from image_release) || ' ' || (select count(*) from image_file)"));
+            assertEquals("as made\ncopied by hand", value(sql, "select note from image where id = '" + first + "'"), "what was noted of either is noted of the image");
+            assertEquals("MADE DATUM-a DATUM S1 ada zstd 10 8 30 [\"recovery\",\"a \\\"quoted\\\" \\\\ part\"] c", value(sql, "select origin || ' ' || name || ' ' || computer || ' ' || serial || ' ' || made_by || ' ' || codec || ' ' || raw_bytes || ' ' || used_bytes "
+                + "|| ' ' || recheck_days || ' ' || lacks || ' ' || content_digest from image where id = '" + first + "'"));
+            assertEquals("cairn CAIRN 5 RELEASED j ada", value(sql, "select destination_id || ' ' || destination || ' ' || stored_bytes || ' ' || shelf || ' ' || joined_digest || ' ' || laid_by from image_copy where id = '" + second
+                + "' and image_id = '" + first + "'"));
+            assertEquals("1 1 1", value(sql, "select (select count(*) from image_check c join image_copy k on c.copy_id = k.id where k.id = '" + second + "') || ' ' || (select count(*) from image_hold h join image i on h.image_id = "
+                + "i.id) || ' ' || (select count(*) from image_release r join image_copy k on r.copy_id = k.id)"));
+        }
+    }
+
+    private static String value(Statement sql, String query) throws SQLException {
+        try (ResultSet row = sql.executeQuery(query)) {
+            assertTrue(row.next());
+            return row.getString(1);
+        }
+    }
 }

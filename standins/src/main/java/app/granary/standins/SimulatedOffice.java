@@ -22,7 +22,7 @@ import app.granary.engine.elsewhere.ElsewhereCheck;
 import app.granary.engine.elsewhere.ElsewhereImage;
 import app.granary.engine.elsewhere.ElsewhereScan;
 import app.granary.engine.progress.Watch;
-import app.granary.engine.release.Shelf;
+import app.granary.engine.site.Shelf;
 import app.granary.engine.sample.SampleGoal;
 import app.granary.engine.site.Desk;
 import app.granary.engine.site.ImageAt;

@@ -1,8 +1,8 @@
 package app.granary.core.retention;
 
 import app.granary.core.retention.RetentionDecision.Rule;
-import app.granary.core.retention.ShelvedImage.Hold;
-import app.granary.core.retention.ShelvedImage.State;
+import app.granary.core.retention.ShelvedCopy.Hold;
+import app.granary.core.retention.ShelvedCopy.State;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.LocalDate;
@@ -38,7 +38,7 @@ public final class Retention {
     }
 
     /** All copies of one image. */
-    private record Moment(String setId, List<ShelvedImage> copies) {
+    private record Moment(String imageId, List<ShelvedCopy> copies) {
         Instant madeAt() {
             return copies.get(0).madeAt();
         }
@@ -56,16 +56,16 @@ public final class Retention {
      * @param images of one disk, in any order; those written down from paper are none
      * @return one decision for each, in the order given
      */
-    public static List<RetentionDecision> decide(List<ShelvedImage> images, RetentionPolicy policy, Instant now, ZoneId zone) {
+    public static List<RetentionDecision> decide(List<ShelvedCopy> images, RetentionPolicy policy, Instant now, ZoneId zone) {
         Retention retention = new Retention(policy, now, zone);
-        Map<String, List<ShelvedImage>> kinds = images.stream().collect(Collectors.groupingBy(ShelvedImage::without, LinkedHashMap::new, Collectors.toList()));
+        Map<String, List<ShelvedCopy>> kinds = images.stream().collect(Collectors.groupingBy(ShelvedCopy::without, LinkedHashMap::new, Collectors.toList()));
         kinds.forEach((without, ofOneKind) -> {
-            Map<String, List<ShelvedImage>> sets = ofOneKind.stream().collect(Collectors.groupingBy(ShelvedImage::setId, LinkedHashMap::new, Collectors.toList()));
+            Map<String, List<ShelvedCopy>> sets = ofOneKind.stream().collect(Collectors.groupingBy(ShelvedCopy::imageId, LinkedHashMap::new, Collectors.toList()));
             retention.all(without, sets.entrySet().stream().map(set -> new Moment(set.getKey(), set.getValue()))
-                .sorted(Comparator.comparing(Moment::madeAt).thenComparing(Moment::setId).reversed()).toList());
+                .sorted(Comparator.comparing(Moment::madeAt).thenComparing(Moment::imageId).reversed()).toList());
         });
         return images.stream().map(image -> {
-            RetentionDecision decision = retention.bySet.get(image.setId());
+            RetentionDecision decision = retention.bySet.get(image.imageId());
             return new RetentionDecision(image.id(), decision.rule(), decision.why());
         }).toList();
     }
@@ -93,7 +93,7 @@ public final class Retention {
     }
 
     private void heldOrInUse(Moment moment) {
-        for (ShelvedImage copy : moment.copies) {
+        for (ShelvedCopy copy : moment.copies) {
             copy.holds().stream().filter(hold -> hold.stands(now)).findFirst().ifPresent(hold -> keep(moment, Rule.HELD, held(hold)));
         }
         moment.copies.stream().flatMap(copy -> copy.inUse().stream()).findFirst().ifPresent(use -> keep(moment, Rule.IN_USE, "in use: " + use));
@@ -147,6 +147,6 @@ public final class Retention {
     }
 
     private void decide(Moment moment, Rule rule, String why) {
-        bySet.putIfAbsent(moment.setId, new RetentionDecision(moment.setId, rule, why));
+        bySet.putIfAbsent(moment.imageId, new RetentionDecision(moment.imageId, rule, why));
     }
 }

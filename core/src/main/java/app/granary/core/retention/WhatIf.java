@@ -30,7 +30,7 @@ public final class WhatIf {
      *
      * @param bytes what it takes on its destination
      */
-    public record Lying(ShelvedImage image, String destinationId, long bytes) {
+    public record Lying(ShelvedCopy image, String destinationId, long bytes) {
     }
 
     /**
@@ -104,7 +104,7 @@ public final class WhatIf {
     }
 
     private void release(Disk disk, Map<String, Lying> lying, Instant at) {
-        List<ShelvedImage> shelf = lying.values().stream().map(Lying::image).toList();
+        List<ShelvedCopy> shelf = lying.values().stream().map(Lying::image).toList();
         Set<String> kept = new HashSet<>();
         for (RetentionPolicy policy : disk.policies) {
             Retention.decide(shelf, policy, at, zone).stream().filter(RetentionDecision::kept).forEach(each -> kept.add(each.id()));

@@ -6,8 +6,8 @@ import static org.junit.jupiter.api.Assertions.assertThrows;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
 import app.granary.core.retention.RetentionDecision.Rule;
-import app.granary.core.retention.ShelvedImage.Hold;
-import app.granary.core.retention.ShelvedImage.State;
+import app.granary.core.retention.ShelvedCopy.Hold;
+import app.granary.core.retention.ShelvedCopy.State;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.LocalDate;
@@ -31,19 +31,19 @@ import org.junit.jupiter.params.provider.CsvSource;
 class RetentionTest {
     private static final ZoneId ZONE = ZoneId.of("Europe/London");
 
-    private static ShelvedImage image(LocalDate day, LocalTime at, State state) {
-        return new ShelvedImage(day.toString(), day.toString(), day.atTime(at).atZone(ZONE).toInstant(), state, List.of(), List.of());
+    private static ShelvedCopy image(LocalDate day, LocalTime at, State state) {
+        return new ShelvedCopy(day.toString(), day.toString(), day.atTime(at).atZone(ZONE).toInstant(), state, List.of(), List.of());
     }
 
     private static RetentionPolicy policy(int last, int daily, int weekly, int monthly, int yearly) {
         return new RetentionPolicy(new Keep(last, daily, weekly, monthly, yearly), 0, 0, 1);
     }
 
-    private static Map<String, RetentionDecision> decide(List<ShelvedImage> images, RetentionPolicy policy, Instant now) {
+    private static Map<String, RetentionDecision> decide(List<ShelvedCopy> images, RetentionPolicy policy, Instant now) {
         return Retention.decide(images, policy, now, ZONE).stream().collect(Collectors.toMap(RetentionDecision::id, Function.identity()));
     }
 
-    private static Set<String> kept(List<ShelvedImage> images, RetentionPolicy policy, Instant now) {
+    private static Set<String> kept(List<ShelvedCopy> images, RetentionPolicy policy, Instant now) {
         return Retention.decide(images, policy, now, ZONE).stream().filter(RetentionDecision::kept).map(RetentionDecision::id).collect(Collectors.toCollection(TreeSet::new));
     }
 
@@ -54,7 +54,7 @@ class RetentionTest {
      */
     @Test
     void aYearOfNightsByTheClassicTable() {
-        List<ShelvedImage> nightly = LocalDate.of(2025, 1, 1).datesUntil(LocalDate.of(2026, 1, 1)).map(day -> image(day, LocalTime.of(1, 30), State.PROVEN)).toList();
+        List<ShelvedCopy> nightly = LocalDate.of(2025, 1, 1).datesUntil(LocalDate.of(2026, 1, 1)).map(day -> image(day, LocalTime.of(1, 30), State.PROVEN)).toList();
         Set<String> expected = Stream.of("2025-12-31", "2025-12-30", "2025-12-29", "2025-12-28", "2025-12-27", "2025-12-26", "2025-12-25", "2025-12-21", "2025-12-14", "2025-11-30", "2025-10-31", "2025-09-30",
             "2025-08-31", "2025-07-31", "2025-06-30", "2025-05-31", "2025-04-30", "2025-03-31", "2025-02-28", "2025-01-31").collect(Collectors.toCollection(TreeSet::new));
         assertEquals(expected, kept(nightly, policy(0, 7, 4, 12, 0), Instant.parse("2025-12-31T12:00:00Z")));
@@ -64,10 +64,10 @@ class RetentionTest {
     @Test
     void whatLacksAPartStandsForNoneThatHoldsAll() {
         Instant now = Instant.parse("2025-12-31T12:00:00Z");
-        List<ShelvedImage> shelf = new ArrayList<>(List.of(image(LocalDate.of(2025, 1, 1), LocalTime.NOON, State.PROVEN), image(LocalDate.of(2025, 1, 2), LocalTime.NOON, State.UNPROVEN)));
+        List<ShelvedCopy> shelf = new ArrayList<>(List.of(image(LocalDate.of(2025, 1, 1), LocalTime.NOON, State.PROVEN), image(LocalDate.of(2025, 1, 2), LocalTime.NOON, State.UNPROVEN)));
         for (int day = 1; day <= 20; day++) {
             Instant at = LocalDate.of(2025, 12, day).atTime(1, 0).atZone(ZONE).toInstant();
-            shelf.add(new ShelvedImage("part-" + day, "part-" + day, at, State.PROVEN, "partly: without recovery", List.of(), List.of()));
+            shelf.add(new ShelvedCopy("part-" + day, "part-" + day, at, State.PROVEN, "partly: without recovery", List.of(), List.of()));
         }
         Map<String, RetentionDecision> decided = decide(shelf, policy(0, 3, 0, 0, 0), now);
         assertEquals("Kept: the newest proven image of its disk, which never goes.", decided.get("2025-01-01").why());
@@ -78,17 +78,17 @@ class RetentionTest {
     /** The same, released night after night as the year goes, comes to the same shelf. */
     @Test
     void releasedEveryNightTheShelfIsTheSameAtTheEnd() {
-        List<ShelvedImage> shelf = new ArrayList<>();
-        List<ShelvedImage> all = new ArrayList<>();
+        List<ShelvedCopy> shelf = new ArrayList<>();
+        List<ShelvedCopy> all = new ArrayList<>();
         LocalDate.of(2025, 1, 1).datesUntil(LocalDate.of(2026, 1, 1)).forEach(day -> {
-            ShelvedImage tonight = image(day, LocalTime.of(1, 30), State.PROVEN);
+            ShelvedCopy tonight = image(day, LocalTime.of(1, 30), State.PROVEN);
             all.add(tonight);
             shelf.add(tonight);
             Set<String> kept = kept(shelf, policy(0, 7, 4, 12, 0), tonight.madeAt().plusSeconds(3600));
             shelf.removeIf(image -> !kept.contains(image.id()));
             assertTrue(shelf.size() <= 23);
         });
-        assertEquals(kept(all, policy(0, 7, 4, 12, 0), Instant.parse("2025-12-31T12:00:00Z")), shelf.stream().map(ShelvedImage::id).collect(Collectors.toCollection(TreeSet::new)));
+        assertEquals(kept(all, policy(0, 7, 4, 12, 0), Instant.parse("2025-12-31T12:00:00Z")), shelf.stream().map(ShelvedCopy::id).collect(Collectors.toCollection(TreeSet::new)));
     }
 
     /** ISO 8601 by Java's own calendar: 2026 has a week 53, which ends on 3 January 2027; 29 February 2028 is a day like any other. */
@@ -100,7 +100,7 @@ class RetentionTest {
         "2027-12-31 2028-12-31 2029-01-01, 0 0 0 0 3, 2027-12-31 2028-12-31 2029-01-01, 2028-12-31, of 2028",
         "2028-02-27 2028-02-28 2028-02-29, 2 0 0 0 0, 2028-02-28 2028-02-29, 2028-02-28, number 2 of the last 2"})
     void periodsFollowTheCalendar(String days, String counts, String expected, String asked, String words) {
-        List<ShelvedImage> images = Stream.of(days.split(" ")).map(day -> image(LocalDate.parse(day), LocalTime.of(23, 0), State.PROVEN)).toList();
+        List<ShelvedCopy> images = Stream.of(days.split(" ")).map(day -> image(LocalDate.parse(day), LocalTime.of(23, 0), State.PROVEN)).toList();
         int[] n = Stream.of(counts.split(" ")).mapToInt(Integer::parseInt).toArray();
         Instant now = Instant.parse("2030-01-01T00:00:00Z");
         assertEquals(new TreeSet<>(List.of(expected.split(" "))), kept(images, policy(n[0], n[1], n[2], n[3], n[4]), now));
@@ -112,10 +112,10 @@ class RetentionTest {
         Instant now = Instant.parse("2026-11-25T12:00:00Z");
         LocalDate day = LocalDate.of(2026, 11, 25);
         LocalTime one = LocalTime.of(1, 0);
-        ShelvedImage held = new ShelvedImage("held", "held", now.minus(Duration.ofDays(900)), State.DAMAGED, List.of(new Hold("before the upgrade", Optional.of(now.plusSeconds(60)))), List.of());
-        ShelvedImage over = new ShelvedImage("over", "over", now.minus(Duration.ofDays(901)), State.PROVEN, List.of(new Hold("audit", Optional.of(now))), List.of());
-        ShelvedImage used = new ShelvedImage("used", "used", now.minus(Duration.ofDays(902)), State.UNPROVEN, List.of(), List.of("rollout to six laptops"));
-        List<ShelvedImage> images = new ArrayList<>(List.of(held, over, used, image(day, one, State.UNPROVEN), image(day.minusDays(1), one, State.PROVEN), image(day.minusDays(2), one, State.DAMAGED),
+        ShelvedCopy held = new ShelvedCopy("held", "held", now.minus(Duration.ofDays(900)), State.DAMAGED, List.of(new Hold("before the upgrade", Optional.of(now.plusSeconds(60)))), List.of());
+        ShelvedCopy over = new ShelvedCopy("over", "over", now.minus(Duration.ofDays(901)), State.PROVEN, List.of(new Hold("audit", Optional.of(now))), List.of());
+        ShelvedCopy used = new ShelvedCopy("used", "used", now.minus(Duration.ofDays(902)), State.UNPROVEN, List.of(), List.of("rollout to six laptops"));
+        List<ShelvedCopy> images = new ArrayList<>(List.of(held, over, used, image(day, one, State.UNPROVEN), image(day.minusDays(1), one, State.PROVEN), image(day.minusDays(2), one, State.DAMAGED),
             image(day.minusDays(3), one, State.PROVEN), image(day.minusDays(400), one, State.PROVEN)));
         Map<String, RetentionDecision> by = decide(images, new RetentionPolicy(new Keep(1, 0, 0, 1, 0), 3, 365, 1), now);
         assertEquals(Map.of("held", Rule.HELD, "over", Rule.TOO_OLD, "used", Rule.IN_USE, "2026-11-25", Rule.LAST, "2026-11-24", Rule.NEWEST_PROVEN, "2026-11-23", Rule.YOUNG, "2026-11-22", Rule.NOT_NEEDED,
@@ -125,7 +125,7 @@ class RetentionTest {
         assertEquals("Kept: number 1 of the last 1.", by.get("2026-11-25").why());
         assertTrue(by.get("2026-11-22").why().startsWith("Released: no rule keeps it"));
         assertEquals("Released: 400 days old, and older than 365 days only what is held, used or the newest proven stays.", by.get(day.minusDays(400).toString()).why());
-        List<ShelvedImage> none = images.stream().filter(each -> each.state() != State.PROVEN).toList();
+        List<ShelvedCopy> none = images.stream().filter(each -> each.state() != State.PROVEN).toList();
         assertTrue(decide(none, policy(1, 0, 0, 0, 0), now).values().stream().allMatch(RetentionDecision::kept), "while none is proven none goes");
         assertEquals(Rule.EVERY, decide(images, RetentionPolicy.ALL, now).get("2026-11-22").rule());
     }
@@ -134,8 +134,8 @@ class RetentionTest {
     void copiesStayOrGoTogetherAndOneSoundCopyIsEnough() {
         Instant now = Instant.parse("2026-11-25T12:00:00Z");
         Instant old = now.minus(Duration.ofDays(9));
-        List<ShelvedImage> images = List.of(new ShelvedImage("a", "old", old, State.DAMAGED, List.of(), List.of()), new ShelvedImage("b", "old", old, State.PROVEN, List.of(), List.of()),
-            new ShelvedImage("c", "new", now.minusSeconds(60), State.UNPROVEN, List.of(), List.of()));
+        List<ShelvedCopy> images = List.of(new ShelvedCopy("a", "old", old, State.DAMAGED, List.of(), List.of()), new ShelvedCopy("b", "old", old, State.PROVEN, List.of(), List.of()),
+            new ShelvedCopy("c", "new", now.minusSeconds(60), State.UNPROVEN, List.of(), List.of()));
         Map<String, RetentionDecision> by = decide(images, policy(1, 0, 0, 0, 0), now);
         assertTrue(by.values().stream().allMatch(RetentionDecision::kept), by.toString());
         assertEquals(Rule.NEWEST_PROVEN, by.get("a").rule(), "the damaged copy is mended from the sound one");
@@ -158,20 +158,20 @@ class RetentionTest {
         Random random = new Random(37);
         Instant now = Instant.parse("2026-11-25T12:00:00Z");
         for (int round = 0; round < 600; round++) {
-            List<ShelvedImage> images = shelf(random, now);
+            List<ShelvedCopy> images = shelf(random, now);
             RetentionPolicy policy = new RetentionPolicy(new Keep(random.nextInt(4), random.nextInt(8), random.nextInt(5), random.nextInt(5), random.nextInt(3)), random.nextInt(10),
                 random.nextBoolean() ? 0 : 10 + random.nextInt(400), 1 + random.nextInt(3));
             Set<String> kept = kept(images, policy, now);
-            List<ShelvedImage> left = images.stream().filter(image -> kept.contains(image.id())).toList();
-            long proven = images.stream().filter(image -> image.state() == State.PROVEN).map(ShelvedImage::setId).distinct().count();
-            long stillProven = left.stream().filter(image -> image.state() == State.PROVEN).map(ShelvedImage::setId).distinct().count();
+            List<ShelvedCopy> left = images.stream().filter(image -> kept.contains(image.id())).toList();
+            long proven = images.stream().filter(image -> image.state() == State.PROVEN).map(ShelvedCopy::imageId).distinct().count();
+            long stillProven = left.stream().filter(image -> image.state() == State.PROVEN).map(ShelvedCopy::imageId).distinct().count();
             assertTrue(stillProven >= Math.min(proven, policy.leastProven()), () -> "proof lost: " + policy);
             assertEquals(kept, kept(left, policy, now), "a second time releases nothing more");
-            List<ShelvedImage> shuffled = new ArrayList<>(images);
+            List<ShelvedCopy> shuffled = new ArrayList<>(images);
             Collections.shuffle(shuffled, random);
             assertEquals(kept, kept(shuffled, policy, now), "order does not matter");
-            List<ShelvedImage> more = new ArrayList<>(images);
-            more.add(new ShelvedImage("added", "added", now.minus(Duration.ofHours(random.nextInt(9000))), State.values()[random.nextInt(3)], List.of(), List.of()));
+            List<ShelvedCopy> more = new ArrayList<>(images);
+            more.add(new ShelvedCopy("added", "added", now.minus(Duration.ofHours(random.nextInt(9000))), State.values()[random.nextInt(3)], List.of(), List.of()));
             Set<String> after = kept(more, policy, now);
             images.stream().filter(image -> !image.inUse().isEmpty() || image.holds().stream().anyMatch(hold -> hold.stands(now))).forEach(image -> assertTrue(after.contains(image.id())));
             Keep k = policy.keep();
@@ -186,14 +186,14 @@ class RetentionTest {
         assertEquals(List.of(), Retention.decide(List.of(), RetentionPolicy.ALL, now, ZONE));
     }
 
-    private static List<ShelvedImage> shelf(Random random, Instant now) {
-        List<ShelvedImage> out = new ArrayList<>();
+    private static List<ShelvedCopy> shelf(Random random, Instant now) {
+        List<ShelvedCopy> out = new ArrayList<>();
         int sets = random.nextInt(40);
         for (int set = 0; set < sets; set++) {
             Instant madeAt = now.minus(Duration.ofHours(random.nextInt(24 * (random.nextBoolean() ? 30 : 800))));
             for (int copy = 0; copy <= random.nextInt(2); copy++) {
                 List<Hold> holds = random.nextInt(9) > 0 ? List.of() : List.of(new Hold("audit", random.nextBoolean() ? Optional.empty() : Optional.of(now.plusSeconds(random.nextInt(200) - 100))));
-                out.add(new ShelvedImage(set + "/" + copy, "" + set, madeAt, State.values()[random.nextInt(3)], holds, random.nextInt(20) > 0 ? List.of() : List.of("restore")));
+                out.add(new ShelvedCopy(set + "/" + copy, "" + set, madeAt, State.values()[random.nextInt(3)], holds, random.nextInt(20) > 0 ? List.of() : List.of("restore")));
             }
         }
         return out;

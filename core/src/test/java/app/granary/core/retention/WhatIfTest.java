@@ -26,7 +26,7 @@ class WhatIfTest {
         for (int night = 1; night <= nights; night++) {
             String id = String.format("%s-%04d", destination, night);
             Instant at = ZonedDateTime.of(2026, 1, 1, 22, 0, 0, 0, ZONE).plusDays(night).toInstant();
-            out.add(new Lying(new ShelvedImage(id, id, at, ShelvedImage.State.PROVEN, List.of(), List.of()), destination, bytes));
+            out.add(new Lying(new ShelvedCopy(id, id, at, ShelvedCopy.State.PROVEN, List.of(), List.of()), destination, bytes));
         }
         return out;
     }
@@ -65,8 +65,8 @@ class WhatIfTest {
 
     @Test
     void whatTheRuleLetsGoAtOnceIsGivenBackAtTheStart() {
-        Lying old = new Lying(new ShelvedImage("o", "o", NOW.minusSeconds(86_400L * 500), ShelvedImage.State.PROVEN, List.of(), List.of()), "peg", 70);
-        Lying newer = new Lying(new ShelvedImage("n", "n", NOW.minusSeconds(86_400), ShelvedImage.State.PROVEN, List.of(), List.of()), "peg", 30);
+        Lying old = new Lying(new ShelvedCopy("o", "o", NOW.minusSeconds(86_400L * 500), ShelvedCopy.State.PROVEN, List.of(), List.of()), "peg", 70);
+        Lying newer = new Lying(new ShelvedCopy("n", "n", NOW.minusSeconds(86_400), ShelvedCopy.State.PROVEN, List.of(), List.of()), "peg", 30);
         RetentionPolicy one = new RetentionPolicy(new Keep(1, 0, 0, 0, 0), 0, 0, 1);
         Outlook outlook = WhatIf.of(List.of(new Disk("A", List.of(old, newer), List.of(one), List.of())), List.of(new Room("peg", 0, 0)), NOW, YEAR_ON, ZONE).get(0);
         assertEquals(100, outlook.points().get(0).bytes());

@@ -12,7 +12,6 @@ import app.granary.engine.elsewhere.ElsewhereCheck;
 import app.granary.engine.elsewhere.ElsewhereImage;
 import app.granary.engine.elsewhere.ElsewhereScan;
 import app.granary.engine.progress.Watch;
-import app.granary.engine.release.Shelf;
 import app.granary.engine.sample.SampleGoal;
 import java.io.IOException;
 import java.nio.file.Path;

@@ -9,6 +9,7 @@ import static org.junit.jupiter.api.Assertions.assertTrue;
 import app.granary.core.fault.FaultException;
 import app.granary.engine.elsewhere.ElsewhereScan;
 import app.granary.engine.progress.Watch;
+import app.granary.engine.site.Shelf;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;

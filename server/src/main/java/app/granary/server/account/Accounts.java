@@ -2,7 +2,7 @@ package app.granary.server.account;
 
 import app.granary.core.fault.Fault;
 import app.granary.server.journal.Journal;
-import app.granary.server.office.GranarySettings;
+import app.granary.server.home.GranarySettings;
 import jakarta.servlet.http.HttpSession;
 import java.io.IOException;
 import java.security.MessageDigest;

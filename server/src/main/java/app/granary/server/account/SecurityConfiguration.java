@@ -1,7 +1,7 @@
 package app.granary.server.account;
 
 import app.granary.server.home.FreeRoom;
-import app.granary.server.office.GranarySettings;
+import app.granary.server.home.GranarySettings;
 import app.granary.server.problem.Problems;
 import jakarta.servlet.DispatcherType;
 import jakarta.servlet.FilterChain;

@@ -1,7 +1,7 @@
 package app.granary.server.account;
 
 import app.granary.server.journal.Journal;
-import app.granary.server.office.GranarySettings;
+import app.granary.server.home.GranarySettings;
 import app.granary.server.problem.Refused;
 import jakarta.servlet.http.HttpServletRequest;
 import jakarta.servlet.http.HttpServletResponse;

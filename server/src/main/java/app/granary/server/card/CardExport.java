@@ -4,7 +4,7 @@ import app.granary.core.destination.Destination;
 import app.granary.engine.site.Site;
 import app.granary.server.database.Copies;
 import app.granary.server.journal.Journal;
-import app.granary.server.office.GranarySettings;
+import app.granary.server.home.GranarySettings;
 import app.granary.server.office.OfficeChoices;
 import app.granary.server.office.OfficeDays;
 import java.io.IOException;

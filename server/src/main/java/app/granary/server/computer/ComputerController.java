@@ -2,8 +2,6 @@ package app.granary.server.computer;
 
 import app.granary.core.inventory.BootKeys;
 import app.granary.core.measure.Sizes;
-import app.granary.server.estimate.LearntEstimates;
-import app.granary.server.image.Images;
 import app.granary.server.journal.Journal;
 import app.granary.server.problem.IfMatch;
 import app.granary.server.problem.Refused;
@@ -37,13 +35,13 @@ class ComputerController {
     private final ComputerLines lines;
     private final AttachedDisks attached;
     private final Gaps gaps;
-    private final Images images;
+    private final LastImages images;
     private final BootKeys bootKeys;
-    private final LearntEstimates learnt;
+    private final LearntSizes learnt;
     private final Journal journal;
     private final DiskTelling telling;
 
-    ComputerController(DiskTelling telling, Inventory inventory, ComputerLines lines, AttachedDisks attached, Gaps gaps, Images images, BootKeys bootKeys, LearntEstimates learnt, Journal journal) {
+    ComputerController(DiskTelling telling, Inventory inventory, ComputerLines lines, AttachedDisks attached, Gaps gaps, LastImages images, BootKeys bootKeys, LearntSizes learnt, Journal journal) {
         this.inventory = inventory;
         this.lines = lines;
         this.attached = attached;

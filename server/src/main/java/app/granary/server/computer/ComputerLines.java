@@ -1,6 +1,5 @@
 package app.granary.server.computer;
 
-import app.granary.server.image.Images;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Map;
@@ -14,17 +13,17 @@ import org.springframework.stereotype.Component;
 class ComputerLines {
     private final Inventory inventory;
     private final AttachedDisks attached;
-    private final Images images;
+    private final LastImages images;
     private volatile Kept kept = new Kept(Long.MIN_VALUE, Set.of(), Map.of(), List.of());
 
     /** The lines, and what they were made from. */
-    private record Kept(long revision, Set<String> attached, Map<String, Images.Newest> newest, List<Wire.ComputerLine> lines) {
-        boolean from(long otherRevision, Set<String> otherAttached, Map<String, Images.Newest> otherNewest) {
+    private record Kept(long revision, Set<String> attached, Map<String, LastImages.LastImage> newest, List<Wire.ComputerLine> lines) {
+        boolean from(long otherRevision, Set<String> otherAttached, Map<String, LastImages.LastImage> otherNewest) {
             return revision == otherRevision && attached.equals(otherAttached) && newest.equals(otherNewest);
         }
     }
 
-    ComputerLines(Inventory inventory, AttachedDisks attached, Images images) {
+    ComputerLines(Inventory inventory, AttachedDisks attached, LastImages images) {
         this.inventory = inventory;
         this.attached = attached;
         this.images = images;
@@ -33,7 +32,7 @@ class ComputerLines {
     List<Wire.ComputerLine> all() {
         long revision = inventory.revision();
         Set<String> here = attached.ids();
-        Map<String, Images.Newest> newest = images.newest();
+        Map<String, LastImages.LastImage> newest = images.newest();
         Kept now = kept;
         if (!now.from(revision, here, newest)) {
             Map<UUID, List<Disk>> disks = inventory.disksByComputer();
@@ -44,9 +43,9 @@ class ComputerLines {
     }
 
     /** @param newest newest image by disk */
-    Wire.ComputerLine line(Computer computer, List<Disk> disks, Map<String, Images.Newest> newest) {
+    Wire.ComputerLine line(Computer computer, List<Disk> disks, Map<String, LastImages.LastImage> newest) {
         List<Wire.DiskLine> lines = disks.stream().filter(disk -> disk.removedAt() == null).map(disk -> Wire.DiskLine.of(disk, attached.isAttached(disk.id()))).toList();
-        Images.Newest image = lines.stream().map(disk -> newest.get(disk.id())).filter(Objects::nonNull).max(Comparator.comparing(Images.Newest::madeAt)).orElse(null);
+        LastImages.LastImage image = lines.stream().map(disk -> newest.get(disk.id())).filter(Objects::nonNull).max(Comparator.comparing(LastImages.LastImage::madeAt)).orElse(null);
         return new Wire.ComputerLine(computer.id(), computer.name(), computer.role(), computer.owner(), computer.facts().encryption().word(),
             lines.stream().anyMatch(Wire.DiskLine::attached), computer.retiredAt() != null, image == null ? null : image.madeAt(), image != null && image.sound(),
             computer.warning(), lines);

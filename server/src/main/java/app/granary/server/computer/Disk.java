@@ -2,7 +2,9 @@ package app.granary.server.computer;
 
 import app.granary.core.disk.DiskIdentity;
 import app.granary.core.inventory.DiskReport;
+import app.granary.server.column.TextList;
 import jakarta.persistence.CascadeType;
+import jakarta.persistence.Convert;
 import jakarta.persistence.Entity;
 import jakarta.persistence.FetchType;
 import jakarta.persistence.Id;
@@ -32,7 +34,8 @@ class Disk {
     private String bus;
     private String scheme;
     private long toReadBytes;
-    private String remarks;
+    @Convert(converter = TextList.class)
+    private List<String> remarks;
     private String refusal;
     private Instant seenAt;
     private Instant removedAt;
@@ -79,7 +82,7 @@ class Disk {
         sectorBytes = sector;
         scheme = newScheme;
         toReadBytes = toRead;
-        remarks = String.join("\n", newRemarks);
+        remarks = List.copyOf(newRemarks);
         refusal = "";
         partitions.clear();
         partitions.addAll(found);
@@ -144,7 +147,7 @@ class Disk {
     }
 
     List<String> remarks() {
-        return remarks.isEmpty() ? List.of() : List.of(remarks.split("\n"));
+        return remarks;
     }
 
     String refusal() {

@@ -1,6 +1,5 @@
 package app.granary.server.computer;
 
-import app.granary.server.estimate.LearntEstimates;
 import io.swagger.v3.oas.annotations.media.Schema;
 import java.time.Instant;
 import java.time.LocalDate;
@@ -92,7 +91,7 @@ final class Wire {
      * @param learnt    what an image would weigh, for a disk that is not attached; null for one that is, since it can be sampled
      */
     record DiskDetail(DiskLine line, Instant seenAt, @Schema(types = {"string", "null"}) Instant removedAt, List<String> remarks, List<GapLine> gaps, List<Reading> readings,
-                      @Schema(types = {"object", "null"}) LearntEstimates.Learnt learnt) {
+                      @Schema(types = {"object", "null"}) LearntSizes.Learnt learnt) {
     }
 
     /** @param holds what its beginning shows: nothing, data, or the kind of a file system */

@@ -6,7 +6,7 @@ import app.granary.server.home.Keys;
 import app.granary.server.home.StartTrouble;
 import app.granary.server.journal.Journal;
 import app.granary.server.journal.JournalCheck;
-import app.granary.server.office.GranarySettings;
+import app.granary.server.home.GranarySettings;
 import app.granary.server.office.OfficeChoices;
 import java.io.IOException;
 import java.nio.channels.FileChannel;

@@ -3,11 +3,9 @@ package app.granary.server.destination;
 import app.granary.core.destination.Destination;
 import app.granary.core.destination.PlaceKind;
 import app.granary.core.destination.RoomTrend;
-import app.granary.server.image.Images;
 import app.granary.server.journal.Journal;
 import app.granary.server.problem.IfMatch;
 import app.granary.server.problem.Refused;
-import app.granary.server.run.Promises;
 import app.granary.server.working.Working;
 import io.swagger.v3.oas.annotations.media.Schema;
 import jakarta.validation.Valid;
@@ -37,13 +35,13 @@ class DestinationController {
 
     private final Destinations destinations;
     private final Promises promises;
-    private final Images images;
+    private final Contents contents;
     private final Journal journal;
 
-    DestinationController(Destinations destinations, Promises promises, Images images, Journal journal) {
+    DestinationController(Destinations destinations, Promises promises, Contents contents, Journal journal) {
         this.destinations = destinations;
         this.promises = promises;
-        this.images = images;
+        this.contents = contents;
         this.journal = journal;
     }
 
@@ -75,11 +73,11 @@ class DestinationController {
 
     @GetMapping
     List<DestinationLine> all() throws IOException {
-        Map<String, Images.Lying> lying = images.lying();
-        return destinations.now().stream().map(each -> line(each, lying.getOrDefault(each.id(), new Images.Lying(0, 0)))).toList();
+        Map<String, Contents.Lying> lying = contents.lying();
+        return destinations.now().stream().map(each -> line(each, lying.getOrDefault(each.id(), new Contents.Lying(0, 0)))).toList();
     }
 
-    private DestinationLine line(Destination d, Images.Lying lying) {
+    private DestinationLine line(Destination d, Contents.Lying lying) {
         KnownDestination known = destinations.one(d.id());
         List<RoomReading> readings = destinations.readingsOf(d.id());
         return new DestinationLine(d.id(), d.name(), d.attached(), d.place(), DestinationForm.of(known), known.placeSince(), d.capacityBytes(), d.freeBytes(), promises.promisedBytes(d.id(), ""), d.reserveBytes(),

@@ -3,12 +3,15 @@ package app.granary.server.destination;
 import app.granary.core.destination.Destination;
 import app.granary.core.destination.PlaceKind;
 import app.granary.engine.site.PastNote;
+import app.granary.server.column.TextList;
+import jakarta.persistence.Convert;
 import jakarta.persistence.Entity;
 import jakarta.persistence.EnumType;
 import jakarta.persistence.Enumerated;
 import jakarta.persistence.Id;
 import jakarta.persistence.Version;
 import java.time.Instant;
+import java.util.List;
 import java.util.OptionalLong;
 import java.util.Set;
 import java.util.TreeSet;
@@ -28,7 +31,8 @@ class KnownDestination {
     private String healthNote;
     private String sharedLink;
     private boolean leavesBuilding;
-    private String onlyFor;
+    @Convert(converter = TextList.class)
+    private List<String> onlyFor;
     private long capacityBytes;
     private long freeBytes;
     private Long fileLimitBytes;
@@ -50,7 +54,7 @@ class KnownDestination {
         known.ejectNote = "";
         known.healthNote = "";
         known.sharedLink = "";
-        known.onlyFor = "";
+        known.onlyFor = List.of();
         known.measure(destination, at);
         return known;
     }
@@ -82,7 +86,7 @@ class KnownDestination {
         healthNote = said.health();
         sharedLink = said.sharedLink();
         leavesBuilding = said.leavesBuilding();
-        onlyFor = String.join("\n", new TreeSet<>(said.onlyFor()));
+        onlyFor = said.onlyFor().stream().sorted().toList();
     }
 
     /** What was known of it before Granary was set up here. */
@@ -97,13 +101,13 @@ class KnownDestination {
         boolean was = names.removeIf(before::equalsIgnoreCase);
         if (was) {
             names.add(after);
-            onlyFor = String.join("\n", names);
+            onlyFor = List.copyOf(names);
         }
         return was;
     }
 
     Destination.Notes notes() {
-        return new Destination.Notes(leavesBuilding, onlyFor.isEmpty() ? Set.of() : Set.of(onlyFor.split("\n")), healthNote, sharedLink);
+        return new Destination.Notes(leavesBuilding, Set.copyOf(onlyFor), healthNote, sharedLink);
     }
 
     /** Where it lies, in words: a person's, where there are any, or the site's. */

@@ -1,7 +1,6 @@
 package app.granary.server.destination;
 
 import app.granary.core.destination.Destination;
-import app.granary.server.image.Images;
 import app.granary.server.label.QrCode;
 import app.granary.server.problem.Refused;
 import java.io.IOException;
@@ -20,32 +19,27 @@ import org.springframework.web.bind.annotation.RestController;
 @RequestMapping("/api/v1/labels")
 class LabelController {
     private final Destinations destinations;
-    private final Images images;
+    private final Contents contents;
     private final Clock clock;
 
-    LabelController(Destinations destinations, Images images, Clock clock) {
+    LabelController(Destinations destinations, Contents contents, Clock clock) {
         this.destinations = destinations;
-        this.images = images;
+        this.contents = contents;
         this.clock = clock;
-    }
-
-    record Content(String computer, String disk, String name, Instant madeAt, long storedBytes, int proof, boolean encrypted) {
     }
 
     /**
      * @param code     what its QR code says
      * @param contents newest first
      */
-    record Label(String id, String name, String code, String rotation, String place, long capacityBytes, List<Content> contents, Instant printedAt) {
+    record Label(String id, String name, String code, String rotation, String place, long capacityBytes, List<Contents.Content> contents, Instant printedAt) {
     }
 
     @GetMapping("/{id}")
     Label label(@PathVariable String id) throws IOException {
         Destination found = destinations.now().stream().filter(d -> d.id().equals(id)).findFirst().orElseThrow(() -> Refused.notFound("destination"));
         KnownDestination known = destinations.one(id);
-        List<Content> contents = images.standings().stream().filter(image -> image.destinationId().equals(id) && !image.paper()).map(image -> new Content(image.computer(), image.disk(), image.name(), image.madeAt(),
-            image.storedBytes(), image.standing().level().map(level -> level.ordinal() + 1).orElse(0), image.encrypted())).toList();
-        return new Label(id, found.name(), code(found), known.rotation(), known.placeText(), found.capacityBytes(), contents, clock.instant());
+        return new Label(id, found.name(), code(found), known.rotation(), known.placeText(), found.capacityBytes(), contents.on(id), clock.instant());
     }
 
     private static String code(Destination destination) {

@@ -3,24 +3,20 @@ package app.granary.server.estimate;
 import app.granary.core.estimate.Assumption;
 import app.granary.core.estimate.ImageHistory;
 import app.granary.core.estimate.SizeEstimate;
+import app.granary.server.computer.LearntSizes;
 import app.granary.server.image.Images;
-import app.granary.server.working.Working;
 import java.util.List;
 import org.springframework.stereotype.Component;
 
 /** What an image of a disk that is not at hand would weigh: from its earlier images, or from what is usual; and which of the two it was. */
 @Component
-public class LearntEstimates {
+public class LearntEstimates implements LearntSizes {
     private static final String CODEC = "zstd";
 
     private final Images images;
 
     LearntEstimates(Images images) {
         this.images = images;
-    }
-
-    /** @param working how the figures came about */
-    public record Learnt(String basis, long lowBytes, long likelyBytes, long highBytes, Working working) {
     }
 
     /** The figures alone, for another codec. */
@@ -32,10 +28,7 @@ public class LearntEstimates {
         return ImageHistory.estimate(past, usedBytes).orElseGet(() -> Assumption.of(codec).estimate(usedBytes, sizeBytes, dense));
     }
 
-    /**
-     * @param usedBytes what would be read
-     * @param dense     whether it is known to be ciphertext
-     */
+    @Override
     public Learnt of(String diskId, long usedBytes, long sizeBytes, boolean dense) {
         List<ImageHistory.Past> past = images.pastOf(diskId, CODEC);
         SizeEstimate size = size(past, usedBytes, sizeBytes, CODEC, dense);

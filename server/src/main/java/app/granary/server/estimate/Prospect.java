@@ -10,6 +10,7 @@ import app.granary.engine.site.SiteDisk;
 import app.granary.engine.site.SiteEstimate;
 import app.granary.engine.site.Storage;
 import app.granary.server.problem.Refused;
+import app.granary.server.image.Images;
 import java.util.List;
 import java.util.Map;
 
@@ -31,6 +32,12 @@ public record Prospect(Source source, Storage storage, SiteEstimate estimate, do
 
     public SizeEstimate size() {
         return estimate.size();
+    }
+
+    /** What an image of it is recorded as wanted. */
+    public Images.Wanted wanted() {
+        SiteDisk disk = source.disk();
+        return new Images.Wanted(new Images.Of(source.computer().name(), disk.id(), disk.name(), disk.identity().serial()), storage.codec().word(), storage.level(), size());
     }
 
     /** How a destination was weighed; refused when it is not known here. */

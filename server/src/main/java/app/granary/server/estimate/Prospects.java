@@ -11,11 +11,10 @@ import app.granary.engine.site.SiteDisk;
 import app.granary.engine.site.SiteEstimate;
 import app.granary.engine.site.Storage;
 import app.granary.server.destination.Destinations;
+import app.granary.server.destination.Promises;
 import app.granary.server.image.Images;
 import app.granary.server.office.OfficeDays;
 import app.granary.server.problem.Refused;
-import app.granary.server.run.Promises;
-import app.granary.server.run.RunTimes;
 import java.io.IOException;
 import java.time.Duration;
 import java.util.List;
@@ -31,12 +30,12 @@ public class Prospects {
     private final Site site;
     private final Promises promises;
     private final Destinations destinations;
-    private final RunTimes times;
+    private final PastTimes times;
     private final OfficeDays office;
     private final Images images;
     private final Samples samples;
 
-    Prospects(Site site, Destinations destinations, Promises promises, RunTimes times, OfficeDays office, Images images, Samples samples) {
+    Prospects(Site site, Destinations destinations, Promises promises, PastTimes times, OfficeDays office, Images images, Samples samples) {
         this.samples = samples;
         this.office = office;
         this.images = images;

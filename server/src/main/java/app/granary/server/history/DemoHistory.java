@@ -16,7 +16,7 @@ import app.granary.server.estimate.Prospects;
 import app.granary.server.estimate.StorageChoice;
 import app.granary.server.image.Images;
 import app.granary.server.journal.Journal;
-import app.granary.server.office.GranarySettings;
+import app.granary.server.home.GranarySettings;
 import app.granary.server.office.OfficeDays;
 import app.granary.server.plan.Plans;
 import app.granary.server.rescue.RescueMedia;

@@ -9,7 +9,7 @@ import app.granary.engine.elsewhere.ElsewhereImage;
 import app.granary.engine.elsewhere.ElsewhereScan;
 import app.granary.engine.openpgp.Passphrase;
 import app.granary.engine.progress.Watch;
-import app.granary.engine.release.Shelf;
+import app.granary.engine.site.Shelf;
 import app.granary.engine.site.ImageAt;
 import app.granary.engine.site.ImageFacts;
 import app.granary.engine.site.Site;
@@ -37,13 +37,13 @@ public class Elsewhere {
 
     private final Site site;
     private final Images images;
-    private final ImageRepository repository;
+    private final CopyRepository repository;
     private final ImageFileRepository files;
     private final DisksOnRecord disks;
     private final ObjectMapper json;
     private final Clock clock;
 
-    Elsewhere(Site site, Images images, ImageRepository repository, ImageFileRepository files, DisksOnRecord disks, ObjectMapper json, Clock clock) {
+    Elsewhere(Site site, Images images, CopyRepository repository, ImageFileRepository files, DisksOnRecord disks, ObjectMapper json, Clock clock) {
         this.site = site;
         this.images = images;
         this.repository = repository;
@@ -94,13 +94,14 @@ public class Elsewhere {
         }
         DiskOnRecord disk = disk(taking.diskId);
         boolean granarys = image.kind() == ElsewhereImage.Kind.GRANARY;
-        Image taken = Image.found(Image.Origin.FOUND, image.name(), disk.computer(), disk.id(), disk.name(), disk.identity().serial(), taking.destinationId, images.destinationName(taking.destinationId),
-            notLater(taking.madeAt), "", who).lying(image.folder());
+        Image found = Image.found(Image.Origin.FOUND, image.name(), new Images.Of(disk.computer(), disk.id(), disk.name(), disk.identity().serial()), notLater(taking.madeAt), who);
+        Copy taken = Copy.first(found, taking.destinationId, images.destinationName(taking.destinationId)).lying(image.folder());
         if (granarys) {
             taken.sized(site.facts(new ImageAt(taking.destinationId, image.folder(), image.name(), Passphrase.NONE)));
         } else {
-            taken.sized(image.inside().sizeBytes().orElse(0), 0, image.storedBytes(), false).holding(written(image.inside()), image.joinedDigest(), image.contentDigest())
+            found.sized(image.inside().sizeBytes().orElse(0), 0, false).estimated(image.storedBytes(), image.storedBytes(), image.storedBytes()).holding(written(image.inside()), image.contentDigest())
                 .lacking(Lacks.of(image.inside(), disk.scheme(), disk.identity().sizeBytes()));
+            taken.storing(image.storedBytes()).joining(image.joinedDigest());
         }
         repository.save(taken);
         for (int place = 0; place < image.files().size() && !granarys; place++) {
@@ -119,10 +120,10 @@ public class Elsewhere {
         if (repository.isTaken("", line.where, line.name)) {
             throw new Refused(HttpStatus.CONFLICT, "name-taken", "name", "A line for " + line.name + " at " + line.where + " is there already. Open it under Images, or give this one another name.");
         }
-        Image image = Image.found(Image.Origin.PAPER, line.name, disk.computer(), disk.id(), disk.name(), disk.identity().serial(), "", line.where, notLater(line.madeAt), "", who)
-            .sized(0, 0, line.storedBytes, false).lying(line.where);
+        Image image = Image.found(Image.Origin.PAPER, line.name, new Images.Of(disk.computer(), disk.id(), disk.name(), disk.identity().serial()), notLater(line.madeAt), who)
+            .estimated(line.storedBytes, line.storedBytes, line.storedBytes);
         image.comment(line.note);
-        return repository.save(image).id();
+        return repository.save(Copy.first(image, "", line.where).storing(line.storedBytes).lying(line.where)).id();
     }
 
     private DiskOnRecord disk(String diskId) {
@@ -140,12 +141,13 @@ public class Elsewhere {
     /** As it is to be, for a check; empty for an image of Granary's format. */
     @Transactional(readOnly = true)
     public Optional<ElsewhereImage> expected(UUID id) {
-        Image image = images.one(id);
+        Copy copy = images.one(id);
+        Image image = copy.image();
         if (image.inside().isEmpty()) {
             return Optional.empty();
         }
-        List<ElsewhereFile> known = files.findByImageIdOrderByPlace(id).stream().map(ImageFile::file).toList();
-        return Optional.of(new ElsewhereImage(image.location(), image.name(), ElsewhereImage.Kind.RAW, known, image.joinedDigest(), image.contentDigest(), inside(image), image.madeAt(), ""));
+        List<ElsewhereFile> known = files.findByCopyIdOrderByPlace(id).stream().map(ImageFile::file).toList();
+        return Optional.of(new ElsewhereImage(copy.folder(), image.name(), ElsewhereImage.Kind.RAW, known, copy.joinedDigest(), image.contentDigest(), inside(image), image.madeAt(), ""));
     }
 
     /**
@@ -165,31 +167,32 @@ public class Elsewhere {
         if (!result.outcome().ok()) {
             return;
         }
-        for (ImageFile file : files.findByImageIdOrderByPlace(id)) {
+        for (ImageFile file : files.findByCopyIdOrderByPlace(id)) {
             Optional.ofNullable(result.digests().get(file.file().name())).ifPresent(digest -> {
                 file.learn(digest, TAKEN);
                 files.save(file);
             });
         }
-        Image image = images.one(id);
+        Copy copy = images.one(id);
+        Image image = copy.image();
         result.contentBytes().ifPresent(bytes -> {
             image.unpacksTo(bytes);
             DiskInside told = inside(image);
             DiskInside whole = new DiskInside(OptionalLong.of(bytes), told.scheme(), told.tableId(), told.partitions(), told.serial(), told.remark());
             disks.find(image.diskId()).ifPresent(disk -> image.lacking(Lacks.of(whole, disk.scheme(), disk.identity().sizeBytes())));
         });
-        repository.save(image);
+        repository.save(copy);
     }
 
     /** What an image made elsewhere was found to be, in the words of one of Granary's own. */
     @Transactional(readOnly = true)
     public ImageFacts facts(UUID id) {
-        Image image = images.one(id);
+        Image image = images.one(id).image();
         DiskInside inside = inside(image);
         List<ImageFacts.Stretch> partitions = inside.partitions().stream().filter(p -> !p.container()).map(p -> new ImageFacts.Stretch(p.number(), p.startBytes(), p.sizeBytes(), p.sizeBytes(),
             p.label(), p.type().name(), image.rawBytes() == 0 || p.endBytes() <= image.rawBytes(), List.of())).toList();
         List<ImageFacts.File> parts = new ArrayList<>();
-        files.findByImageIdOrderByPlace(id).stream().map(ImageFile::file).forEach(f -> parts.add(new ImageFacts.File(f.name(), f.bytes(), f.digest())));
+        files.findByCopyIdOrderByPlace(id).stream().map(ImageFile::file).forEach(f -> parts.add(new ImageFacts.File(f.name(), f.bytes(), f.digest())));
         return new ImageFacts(Math.max(image.rawBytes(), inside.endBytes()), false, image.lacks(), partitions, List.of(), parts);
     }
 

@@ -15,7 +15,7 @@ import java.util.UUID;
 class ImageCheck {
     @Id
     private UUID id;
-    private UUID imageId;
+    private UUID copyId;
     private Instant checkedAt;
     private String checkedBy;
     @Enumerated(EnumType.STRING)
@@ -35,9 +35,9 @@ class ImageCheck {
      * @param lost     JSON, files that lie on damage; {@code "[]"} without any
      * @param note     what a person looked at who signs that it was booted; otherwise empty
      */
-    ImageCheck(UUID imageId, Instant checkedAt, String checkedBy, ProofLevel level, boolean ok, long readBytes, double seconds, String problems, String lost, String note) {
+    ImageCheck(UUID copyId, Instant checkedAt, String checkedBy, ProofLevel level, boolean ok, long readBytes, double seconds, String problems, String lost, String note) {
         this.id = UUID.randomUUID();
-        this.imageId = imageId;
+        this.copyId = copyId;
         this.checkedAt = checkedAt;
         this.checkedBy = checkedBy;
         this.level = level;
@@ -49,8 +49,8 @@ class ImageCheck {
         this.note = note;
     }
 
-    UUID imageId() {
-        return imageId;
+    UUID copyId() {
+        return copyId;
     }
 
     Instant checkedAt() {

@@ -6,11 +6,11 @@ import org.springframework.data.jpa.repository.JpaRepository;
 import org.springframework.data.jpa.repository.Query;
 
 interface ImageCheckRepository extends JpaRepository<ImageCheck, UUID> {
-    List<ImageCheck> findByImageIdOrderByCheckedAtDesc(UUID imageId);
+    List<ImageCheck> findByCopyIdOrderByCheckedAtDesc(UUID copyId);
 
-    @Query("select new app.granary.server.image.CheckOfImage(c.imageId, c.level, c.ok, c.checkedAt, c.checkedBy, c.seconds) from ImageCheck c")
-    List<CheckOfImage> evidence();
+    @Query("select new app.granary.server.image.CheckOfCopy(c.copyId, c.level, c.ok, c.checkedAt, c.checkedBy, c.seconds) from ImageCheck c")
+    List<CheckOfCopy> evidence();
 
-    @Query("select new app.granary.server.image.CheckOfImage(c.imageId, c.level, c.ok, c.checkedAt, c.checkedBy, c.seconds) from ImageCheck c where c.imageId = :imageId")
-    List<CheckOfImage> evidenceOf(UUID imageId);
+    @Query("select new app.granary.server.image.CheckOfCopy(c.copyId, c.level, c.ok, c.checkedAt, c.checkedBy, c.seconds) from ImageCheck c where c.copyId = :copyId")
+    List<CheckOfCopy> evidenceOf(UUID copyId);
 }

@@ -103,15 +103,15 @@ class ImageController {
         List<ImageShelf.Kept> found = ShelfOrder.matching(images.all(), text);
         List<ImageShelf.Kept> sorted = ShelfOrder.sorted(found, sort, descending);
         int from = (int) Math.min(sorted.size(), (long) page * size);
-        return new ImagePage(sorted.subList(from, Math.min(sorted.size(), from + size)).stream().map(this::line).toList(), found.size(), found.stream().mapToLong(each -> each.image().storedBytes()).sum(),
+        return new ImagePage(sorted.subList(from, Math.min(sorted.size(), from + size)).stream().map(this::line).toList(), found.size(), found.stream().mapToLong(each -> each.copy().storedBytes()).sum(),
             found.stream().filter(each -> each.standing().damaged()).count());
     }
 
     @GetMapping("/{id}")
     Detail one(@PathVariable UUID id) {
-        Image image = images.one(id);
+        Copy one = images.one(id);
         List<ImageCheck> checks = images.checksOf(id);
-        return new Detail(line(kept(image, checks)), images.copiesOf(image).stream().map(copy -> line(kept(copy, images.checksOf(copy.id())))).toList(), checks.stream().map(c -> check(image, c)).toList());
+        return new Detail(line(Images.kept(one, checks)), images.copiesOf(one).stream().map(copy -> line(Images.kept(copy, images.checksOf(copy.id())))).toList(), checks.stream().map(c -> check(one.image(), c)).toList());
     }
 
     private Check check(Image image, ImageCheck c) {
@@ -138,17 +138,14 @@ class ImageController {
             + Sizes.decimal(image.rawBytes()) + ", can still be restored.";
     }
 
-    private static ImageShelf.Kept kept(Image image, List<ImageCheck> newestFirst) {
-        return new ImageShelf.Kept(image, Images.standing(image, newestFirst), newestFirst.stream().findFirst().map(ImageCheck::checkedAt));
-    }
-
     private ImageLine line(ImageShelf.Kept kept) {
         Image i = kept.image();
+        Copy copy = kept.copy();
         Standing standing = kept.standing();
-        return new ImageLine(i.id(), i.name(), i.computer(), i.disk(), i.serial(), i.destination(), i.destinationId(), i.madeAt(), i.madeBy(), i.codec(), i.level(), i.rawBytes(), i.usedBytes(),
-            i.storedBytes(), i.lowBytes(), i.likelyBytes(), i.highBytes(), standing.level().map(level -> level.ordinal() + 1).orElse(0), standing.level().map(ProofLevel::word).orElse(""),
-            standing.damaged(), i.origin() != Image.Origin.PAPER && standing.stale(clock.instant()), i.recheckDays(), i.encrypted(), i.badBytes(), i.badPlaces(), i.origin().word(), Images.format(i).name().toLowerCase(java.util.Locale.ROOT), i.note(), i.location(),
-            kept.checkedAt().orElse(null), i.shelf().word(), i.lacks().words());
+        return new ImageLine(copy.id(), i.name(), i.computer(), i.disk(), i.serial(), copy.destination(), copy.destinationId(), i.madeAt(), copy.laidBy(), i.codec(), i.level(), i.rawBytes(), i.usedBytes(),
+            copy.storedBytes(), i.lowBytes(), i.likelyBytes(), i.highBytes(), standing.level().map(level -> level.ordinal() + 1).orElse(0), standing.level().map(ProofLevel::word).orElse(""),
+            standing.damaged(), i.origin() != Image.Origin.PAPER && standing.stale(clock.instant()), i.recheckDays(), i.encrypted(), i.badBytes(), i.badPlaces(), copy.copied() ? "copied" : i.origin().word(), Images.format(i).name().toLowerCase(java.util.Locale.ROOT), i.note(), copy.folder(),
+            kept.checkedAt().orElse(null), copy.shelf().word(), i.lacks().words());
     }
 
     record Comment(@NotNull @Size(max = 2000, message = "may have at most 2000 characters") String text) {
@@ -157,7 +154,7 @@ class ImageController {
     @PutMapping("/{id}/note")
     Detail comment(@PathVariable UUID id, @Valid @RequestBody Comment comment, Principal who) {
         images.comment(id, comment.text().strip());
-        journal.add(who.getName(), "note", images.one(id).computer() + " " + images.one(id).disk(), Journal.Result.NOTE, "Of image " + images.one(id).name() + ": " + comment.text().strip());
+        journal.add(who.getName(), "note", images.shelved(id).computer() + " " + images.shelved(id).disk(), Journal.Result.NOTE, "Of image " + images.shelved(id).name() + ": " + comment.text().strip());
         return one(id);
     }
 
@@ -168,7 +165,7 @@ class ImageController {
     @PostMapping("/{id}/booted")
     Detail booted(@PathVariable UUID id, @Valid @RequestBody Booted booted, Principal who) {
         images.signBooted(id, booted.lookedAt().strip(), who.getName());
-        journal.add(who.getName(), "sign", images.one(id).computer() + " " + images.one(id).disk(), Journal.Result.DONE, who.getName() + " signs that image " + images.one(id).name()
+        journal.add(who.getName(), "sign", images.shelved(id).computer() + " " + images.shelved(id).disk(), Journal.Result.DONE, who.getName() + " signs that image " + images.shelved(id).name()
             + " was booted. Looked at: " + booted.lookedAt().strip());
         return one(id);
     }

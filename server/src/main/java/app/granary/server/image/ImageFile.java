@@ -10,7 +10,7 @@ import java.util.UUID;
 class ImageFile {
     @Id
     private UUID id;
-    private UUID imageId;
+    private UUID copyId;
     private int place;
     private String name;
     private long bytes;
@@ -20,9 +20,9 @@ class ImageFile {
     protected ImageFile() {
     }
 
-    ImageFile(UUID imageId, int place, ElsewhereFile file) {
+    ImageFile(UUID copyId, int place, ElsewhereFile file) {
         this.id = UUID.randomUUID();
-        this.imageId = imageId;
+        this.copyId = copyId;
         this.place = place;
         this.name = file.name();
         this.bytes = file.bytes();

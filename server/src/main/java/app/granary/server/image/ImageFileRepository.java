@@ -5,5 +5,5 @@ import java.util.UUID;
 import org.springframework.data.jpa.repository.JpaRepository;
 
 interface ImageFileRepository extends JpaRepository<ImageFile, UUID> {
-    List<ImageFile> findByImageIdOrderByPlace(UUID imageId);
+    List<ImageFile> findByCopyIdOrderByPlace(UUID copyId);
 }

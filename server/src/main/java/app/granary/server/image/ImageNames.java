@@ -8,20 +8,20 @@ import org.springframework.stereotype.Component;
 /** Images go by the name their computer has now; the name in the image's own files stays as it was written. */
 @Component
 class ImageNames {
-    private final ImageRepository images;
+    private final CopyRepository copies;
     private final ApplicationEventPublisher events;
 
-    ImageNames(ImageRepository images, ApplicationEventPublisher events) {
-        this.images = images;
+    ImageNames(CopyRepository copies, ApplicationEventPublisher events) {
+        this.copies = copies;
         this.events = events;
     }
 
     @EventListener
     void follow(ComputerRenamed renamed) {
-        for (Image image : images.findByDiskIdIn(renamed.diskIds())) {
-            image.ofComputer(renamed.after());
-            images.save(image);
-            events.publishEvent(new ImageShelf.Changed(image.id()));
+        for (Copy copy : copies.ofDisks(renamed.diskIds())) {
+            copy.image().ofComputer(renamed.after());
+            copies.save(copy);
+            events.publishEvent(new ImageShelf.Changed(copy.id()));
         }
     }
 }

@@ -1,6 +1,7 @@
 package app.granary.server.image;
 
 import app.granary.core.proof.Evidence;
+import app.granary.core.proof.ProofLevel;
 import app.granary.core.proof.Standing;
 import java.time.Instant;
 import java.util.ArrayList;
@@ -18,36 +19,53 @@ import org.springframework.transaction.event.TransactionPhase;
 import org.springframework.transaction.event.TransactionalEventListener;
 
 /**
- * All images that are not gone, with how far each is proven, kept in memory: nearly every page asks for all of them. What changes in the database is read again
+ * All copies that are not gone, with how far each is proven, kept in memory: nearly every page asks for all of them. What changes in the database is read again
  * when it is next asked for, once it is committed.
  */
 @Component
 class ImageShelf {
-    private final ImageRepository images;
+    private final CopyRepository copies;
     private final ImageCheckRepository checks;
     private final Map<UUID, Kept> byId = new HashMap<>();
     private final Set<UUID> changed = ConcurrentHashMap.newKeySet();
+    private final Set<UUID> changedImages = ConcurrentHashMap.newKeySet();
     private Snapshot snapshot;
 
-    ImageShelf(ImageRepository images, ImageCheckRepository checks) {
-        this.images = images;
+    ImageShelf(CopyRepository copies, ImageCheckRepository checks) {
+        this.copies = copies;
         this.checks = checks;
     }
 
-    /** An image or a check of it was written. */
-    record Changed(UUID imageId) {
+    /** A copy or a check of it was written. */
+    record Changed(UUID copyId) {
     }
 
-    /** @param checkedAt when it was last checked, however that went; empty when it never was */
-    record Kept(Image image, Standing standing, Optional<Instant> checkedAt) {
+    /** What all copies of an image have in common was written. */
+    record ImageChanged(UUID imageId) {
+    }
+
+    /**
+     * @param checkedAt when it was last checked, however that went; empty when it never was
+     * @param bootedBy  who signed last that a computer was started from it; empty when nobody did
+     */
+    record Kept(Copy copy, Standing standing, Optional<Instant> checkedAt, Optional<String> bootedBy) {
+        static Kept of(Copy copy, List<Evidence> evidence) {
+            return new Kept(copy, Standing.of(evidence, copy.image().recheckDays()), evidence.stream().map(Evidence::at).max(Comparator.naturalOrder()),
+                evidence.stream().filter(each -> each.ok() && each.level() == ProofLevel.BOOTED).max(Comparator.comparing(Evidence::at)).map(Evidence::by));
+        }
+
+        Image image() {
+            return copy.image();
+        }
+
         boolean isKept() {
-            return image.shelf() == Image.Shelf.KEPT;
+            return copy.isKept();
         }
 
         Images.Standings standings() {
-            Image i = image;
-            return new Images.Standings(i.id(), i.name(), i.computer(), i.disk(), i.diskId(), i.destinationId(), i.destination(), i.madeAt(), i.encrypted(), i.recheckDays(), i.setId(),
-                i.origin() == Image.Origin.PAPER, standing, i.storedBytes(), i.lacks());
+            Image i = image();
+            return new Images.Standings(copy.id(), i.name(), i.computer(), i.disk(), i.diskId(), copy.destinationId(), copy.destination(), i.madeAt(), i.encrypted(), i.recheckDays(), i.id(),
+                i.origin() == Image.Origin.PAPER, standing, copy.storedBytes(), i.lacks());
         }
     }
 
@@ -67,13 +85,22 @@ class ImageShelf {
 
     @TransactionalEventListener(phase = TransactionPhase.AFTER_COMMIT, fallbackExecution = true)
     void committed(Changed change) {
-        changed.add(change.imageId);
+        changed.add(change.copyId);
+    }
+
+    @TransactionalEventListener(phase = TransactionPhase.AFTER_COMMIT, fallbackExecution = true)
+    void committed(ImageChanged change) {
+        changedImages.add(change.imageId);
     }
 
     synchronized Snapshot now() {
         if (snapshot == null) {
             loadAll();
-        } else if (!changed.isEmpty()) {
+        } else if (!changed.isEmpty() || !changedImages.isEmpty()) {
+            for (UUID id : List.copyOf(changedImages)) {
+                changedImages.remove(id);
+                byId.values().stream().filter(each -> each.image().id().equals(id)).map(each -> each.copy.id()).forEach(changed::add);
+            }
             for (UUID id : List.copyOf(changed)) {
                 changed.remove(id);
                 load(id);
@@ -85,28 +112,28 @@ class ImageShelf {
 
     private void loadAll() {
         changed.clear();
-        Map<UUID, List<CheckOfImage>> evidence = checks.evidence().stream().collect(Collectors.groupingBy(CheckOfImage::imageId));
-        images.findByShelfNotOrderByMadeAtDesc(Image.Shelf.GONE).forEach(image -> byId.put(image.id(), kept(image, evidence.getOrDefault(image.id(), List.of()))));
+        changedImages.clear();
+        Map<UUID, List<CheckOfCopy>> evidence = checks.evidence().stream().collect(Collectors.groupingBy(CheckOfCopy::copyId));
+        copies.notGone().forEach(copy -> byId.put(copy.id(), kept(copy, evidence.getOrDefault(copy.id(), List.of()))));
         sort();
     }
 
     private void load(UUID id) {
-        Optional<Image> image = images.findById(id).filter(each -> each.shelf() != Image.Shelf.GONE);
-        if (image.isPresent()) {
-            byId.put(id, kept(image.get(), checks.evidenceOf(id)));
+        Optional<Copy> copy = copies.findById(id).filter(each -> each.shelf() != Copy.Shelf.GONE);
+        if (copy.isPresent()) {
+            byId.put(id, kept(copy.get(), checks.evidenceOf(id)));
         } else {
             byId.remove(id);
         }
     }
 
-    private static Kept kept(Image image, List<CheckOfImage> found) {
-        List<Evidence> evidence = found.stream().map(c -> new Evidence(c.level(), c.ok(), c.checkedAt(), c.checkedBy(), image.destination(), c.seconds())).toList();
-        return new Kept(image, Standing.of(evidence, image.recheckDays()), evidence.stream().map(Evidence::at).max(Comparator.naturalOrder()));
+    private static Kept kept(Copy copy, List<CheckOfCopy> found) {
+        return Kept.of(copy, found.stream().map(c -> new Evidence(c.level(), c.ok(), c.checkedAt(), c.checkedBy(), copy.destination(), c.seconds())).toList());
     }
 
     private void sort() {
         List<Kept> all = new ArrayList<>(byId.values());
-        all.sort(Comparator.comparing((Kept each) -> each.image.madeAt()).reversed().thenComparing((Kept each) -> each.standing.level().map(Enum::ordinal).orElse(-1), Comparator.reverseOrder()).thenComparing(each -> each.image.id()));
+        all.sort(Comparator.comparing((Kept each) -> each.image().madeAt()).reversed().thenComparing((Kept each) -> each.standing.level().map(Enum::ordinal).orElse(-1), Comparator.reverseOrder()).thenComparing(each -> each.copy.id()));
         snapshot = Snapshot.of(List.copyOf(all));
     }
 }

@@ -2,6 +2,7 @@ package app.granary.server.image;
 
 import app.granary.core.destination.Destination;
 import app.granary.core.estimate.ImageHistory;
+import app.granary.core.estimate.SizeEstimate;
 import app.granary.core.fault.FaultException;
 import app.granary.core.filesystem.FilesHit;
 import app.granary.core.image.Lacks;
@@ -16,7 +17,8 @@ import app.granary.engine.site.ImageAt;
 import app.granary.engine.site.ImageFacts;
 import app.granary.engine.site.Site;
 import app.granary.engine.site.SiteImage;
-import app.granary.server.estimate.Prospect;
+import app.granary.server.computer.LastImages;
+import app.granary.server.destination.Contents;
 import app.granary.server.problem.Refused;
 import com.fasterxml.jackson.core.JsonProcessingException;
 import com.fasterxml.jackson.databind.ObjectMapper;
@@ -26,30 +28,32 @@ import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Set;
 import java.util.UUID;
 import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
 
 /** The images this office has, and what is known of each. */
 @Service
-public class Images {
+public class Images implements LastImages, Contents {
     /** More would not be read by anyone; the first tell where to look. */
     private static final int KEPT_PROBLEMS = 100;
     private static final int KEPT_NAMES = 200;
     /** Days a proof stands where no plan says so. */
     public static final int USUAL_RECHECK_DAYS = 90;
 
-    private final ImageRepository images;
+    private final CopyRepository copies;
     private final ImageCheckRepository checks;
     private final ImageShelf shelf;
     private final Site site;
     private final ObjectMapper json;
     private final Clock clock;
 
-    Images(ImageRepository images, ImageCheckRepository checks, ImageShelf shelf, Site site, ObjectMapper json, Clock clock) {
-        this.images = images;
+    Images(CopyRepository copies, ImageCheckRepository checks, ImageShelf shelf, Site site, ObjectMapper json, Clock clock) {
+        this.copies = copies;
         this.checks = checks;
         this.shelf = shelf;
         this.site = site;
@@ -57,13 +61,22 @@ public class Images {
         this.clock = clock;
     }
 
-    /** @param sound what its last check said; an image that lacks a part of its disk is none */
-    public record Newest(Instant madeAt, boolean sound) {
+    /** The disk an image is of, as it is called when it is made. */
+    public record Of(String computer, String diskId, String disk, String serial) {
+    }
+
+    /**
+     * What was asked for of an image.
+     *
+     * @param codec {@code "zstd"} and so on
+     * @param size  how big it was thought to become
+     */
+    public record Wanted(Of of, String codec, int level, SizeEstimate size) {
     }
 
     /** What a check needs to know of an image: where it lies, and whether it is one of Granary's format, which alone can be rehearsed, copied and mended. */
     public record Shelved(String name, String computer, String diskId, String disk, String serial, String destinationId, String destination, long storedBytes, boolean encrypted, String folder,
-                          Format format, UUID setId, boolean kept) {
+                          Format format, UUID imageId, boolean kept) {
         ImageAt at(Passphrase passphrase) {
             return new ImageAt(destinationId, folder, name, passphrase);
         }
@@ -77,36 +90,43 @@ public class Images {
         UNSEEN
     }
 
-    /** The newest image of every disk that has one, by the disk's identity. */
+    @Override
     @Transactional(readOnly = true)
-    public Map<String, Newest> newest() {
+    public Map<String, LastImage> newest() {
         return shelf.now().all().stream().filter(each -> each.isKept() && each.image().origin() != Image.Origin.PAPER)
                 .filter(each -> each.image().lacks().nothing()).collect(Collectors.toMap(each -> each.image().diskId(),
-            each -> new Newest(each.image().madeAt(), each.checkedAt().isPresent() && !each.standing().damaged()), (newest, older) -> newest));
+            each -> new LastImage(each.image().madeAt(), each.checkedAt().isPresent() && !each.standing().damaged()), (newest, older) -> newest));
     }
 
     /** A disk's images made with a codec, for the next estimate of it; those found damaged count too, their sizes are no less true. */
     @Transactional(readOnly = true)
     public List<ImageHistory.Past> pastOf(String diskId, String codec) {
-        return images.findByDiskIdAndCodecOrderByMadeAtDesc(diskId, codec).stream().filter(image -> image.usedBytes() > 0)
-            .map(image -> new ImageHistory.Past(Math.max(0, Duration.between(image.madeAt(), clock.instant()).toHours() / 24.0), image.usedBytes(), image.storedBytes())).toList();
+        return copies.ofDisk(diskId, codec).stream().filter(copy -> !copy.copied() && copy.image().usedBytes() > 0).map(copy -> new ImageHistory.Past(
+            Math.max(0, Duration.between(copy.image().madeAt(), clock.instant()).toHours() / 24.0), copy.image().usedBytes(), copy.storedBytes())).toList();
     }
 
-    /** How many images lie on a destination, and what they take. */
-    public record Lying(int count, long bytes) {
-    }
-
-    /** By destination, those that hold any. */
+    @Override
     @Transactional(readOnly = true)
     public Map<String, Lying> lying() {
         return shelf.now().kept().stream().collect(Collectors.toMap(Standings::destinationId, image -> new Lying(1, image.storedBytes()),
             (a, b) -> new Lying(a.count() + b.count(), a.bytes() + b.bytes())));
     }
 
+    @Override
+    public List<Content> on(String destinationId) {
+        return standings().stream().filter(copy -> copy.destinationId().equals(destinationId) && !copy.paper()).map(copy -> new Content(copy.computer(), copy.disk(), copy.name(), copy.madeAt(), copy.storedBytes(),
+            copy.standing().level().map(level -> level.ordinal() + 1).orElse(0), copy.encrypted())).toList();
+    }
+
     /** Where images of a disk lie, each with when its newest there was made; one partition alone, found made elsewhere, is none of its rhythm. */
     @Transactional(readOnly = true)
     public Map<String, Instant> newestByDestination(String diskId) {
         return shelf.now().byDisk().getOrDefault(diskId, List.of()).stream().filter(image -> !image.lacks().equals(Lacks.ALL_BUT_ONE)).collect(Collectors.toMap(Standings::destinationId, Standings::madeAt, (newest, older) -> newest));
+    }
+
+    /** Identities of all copies an image has or had. */
+    public List<UUID> copiesOf(UUID imageId) {
+        return copies.ofImage(imageId).stream().map(Copy::id).toList();
     }
 
     /** Identities of the destinations that hold an image of a disk. */
@@ -116,13 +136,14 @@ public class Images {
 
     /** @return whether there is one by that name there, case not counted */
     public boolean exists(String destinationId, String name) {
-        return images.isTaken(destinationId, name);
+        return copies.isTaken(destinationId, name);
     }
 
     public Shelved shelved(UUID id) {
-        Image image = one(id);
-        return new Shelved(image.name(), image.computer(), image.diskId(), image.disk(), image.serial(), image.destinationId(), image.destination(), image.storedBytes(), image.encrypted(),
-            image.location(), format(image), image.setId(), image.shelf() == Image.Shelf.KEPT);
+        Copy copy = one(id);
+        Image image = copy.image();
+        return new Shelved(image.name(), image.computer(), image.diskId(), image.disk(), image.serial(), copy.destinationId(), copy.destination(), copy.storedBytes(), image.encrypted(),
+            copy.folder(), format(image), image.id(), copy.isKept());
     }
 
     static Format format(Image image) {
@@ -131,26 +152,26 @@ public class Images {
 
     /** {@code "zstd"} and so on. */
     public String codecOf(UUID id) {
-        return one(id).codec();
+        return one(id).image().codec();
     }
 
     /** What of the disk could not be read. */
     public long badBytesOf(UUID id) {
-        return one(id).badBytes();
+        return one(id).image().badBytes();
     }
 
     public boolean isEncrypted(UUID id) {
-        return one(id).encrypted();
+        return one(id).image().encrypted();
     }
 
     /** Length of the disk in it. */
     public long rawBytesOf(UUID id) {
-        return one(id).rawBytes();
+        return one(id).image().rawBytes();
     }
 
     /** What a restore of it writes, at most. */
     public long usedBytesOf(UUID id) {
-        return one(id).usedBytes();
+        return one(id).image().usedBytes();
     }
 
     /** Where an image of Granary's format lies. */
@@ -166,7 +187,7 @@ public class Images {
 
     /** The copy of an image on a destination, or the image itself. */
     public UUID idOn(UUID id, String destinationId) {
-        return images.findBySetIdAndShelf(one(id).setId(), Image.Shelf.KEPT).stream().filter(each -> each.destinationId().equals(destinationId)).findFirst().map(Image::id).orElseThrow(() -> Refused.notFound("copy"));
+        return keptOf(one(id).image()).filter(each -> each.destinationId().equals(destinationId)).findFirst().map(Copy::id).orElseThrow(() -> Refused.notFound("copy"));
     }
 
     /** Those kept and those in the trash, newest first. */
@@ -184,54 +205,55 @@ public class Images {
 
     /** What the database says lies on a drive, without what is gone. */
     public List<OnDrive> onDrive(String destinationId) {
-        return shelf.now().all().stream().filter(each -> each.image().destinationId().equals(destinationId) && each.image().origin() != Image.Origin.PAPER)
-            .map(each -> new OnDrive(each.image().id(), each.image().name(), each.isKept())).toList();
+        return shelf.now().all().stream().filter(each -> each.copy().destinationId().equals(destinationId) && each.image().origin() != Image.Origin.PAPER)
+            .map(each -> new OnDrive(each.copy().id(), each.image().name(), each.isKept())).toList();
     }
 
-    Image one(UUID id) {
-        return images.findById(id).orElseThrow(() -> Refused.notFound("image"));
+    Copy one(UUID id) {
+        return copies.findById(id).orElseThrow(() -> Refused.notFound("image"));
     }
 
     /** It was released: nothing counts on it any more, and it can be taken back. */
     @Transactional
     public void release(UUID id) {
-        put(id, Image.Shelf.RELEASED);
+        put(id, Copy.Shelf.RELEASED);
     }
 
     @Transactional
     public void takeBack(UUID id) {
-        put(id, Image.Shelf.KEPT);
+        put(id, Copy.Shelf.KEPT);
     }
 
     /** Its files are no more; its record, and what was found out about it, stay. */
     @Transactional
     public void gone(UUID id) {
-        put(id, Image.Shelf.GONE);
+        put(id, Copy.Shelf.GONE);
     }
 
-    private void put(UUID id, Image.Shelf shelf) {
-        Image image = one(id);
-        image.put(shelf);
-        images.save(image);
+    private void put(UUID id, Copy.Shelf shelf) {
+        Copy copy = one(id);
+        copy.put(shelf);
+        copies.save(copy);
     }
 
     /** Newest first. */
     List<ImageCheck> checksOf(UUID id) {
-        return checks.findByImageIdOrderByCheckedAtDesc(id);
+        return checks.findByCopyIdOrderByCheckedAtDesc(id);
     }
 
     /** Records an image just made, with the check that was part of making it. */
     @Transactional
-    public UUID record(Prospect prospect, String destinationId, String destination, String name, SiteImage made, boolean encrypted, int recheckDays, String who) {
-        Image image = images.save(Image.of(prospect, destinationId, destination, name, made, encrypted, recheckDays, clock.instant(), who));
-        recordCheck(image.id(), made.check(), 0, who);
-        return image.id();
+    public UUID record(Wanted wanted, String destinationId, String destination, String name, SiteImage made, boolean encrypted, int recheckDays, String who) {
+        Image image = Image.made(wanted, name, made, encrypted, recheckDays, clock.instant(), who);
+        Copy copy = copies.save(Copy.first(image, destinationId, destination).storing(made.storedBytes()));
+        recordCheck(copy.id(), made.check(), 0, who);
+        return copy.id();
     }
 
     /** Records a copy just made, with the check that was part of making it. */
     @Transactional
     public UUID recordCopy(UUID of, String destinationId, String destination, CheckOutcome outcome, String who) {
-        Image copy = images.save(one(of).copyOn(destinationId, destination, clock.instant(), who));
+        Copy copy = copies.save(one(of).on(destinationId, destination, who));
         recordCheck(copy.id(), outcome, 0, who);
         return copy.id();
     }
@@ -242,7 +264,7 @@ public class Images {
         try {
             ImageFacts facts = site.facts(ImageAt.of(destinationId, name));
             if (!exists(destinationId, name)) {
-                images.save(Image.found(Image.Origin.MADE, name, computer, diskId, disk, "", destinationId, destination, clock.instant(), "", who).sized(facts));
+                copies.save(Copy.first(Image.found(Image.Origin.MADE, name, new Of(computer, diskId, disk, ""), clock.instant(), who), destinationId, destination).sized(facts));
             }
             return true;
         } catch (FaultException notThere) {
@@ -274,14 +296,16 @@ public class Images {
 
     @Transactional
     public void comment(UUID imageId, String text) {
-        Image image = one(imageId);
-        image.comment(text);
-        images.save(image);
+        Copy copy = one(imageId);
+        copy.image().comment(text);
+        copies.save(copy);
     }
 
     @Transactional
     public void lacks(UUID imageId, Lacks what) {
-        images.save(one(imageId).lacking(what));
+        Copy copy = one(imageId);
+        copy.image().lacking(what);
+        copies.save(copy);
     }
 
     private String written(Object list) {
@@ -298,20 +322,40 @@ public class Images {
     }
 
     public boolean areCopies(UUID one, UUID other) {
-        return !one.equals(other) && one(one).setId().equals(one(other).setId());
+        return !one.equals(other) && one(one).image().id().equals(one(other).image().id());
     }
 
-    List<Image> copiesOf(Image image) {
-        return images.findBySetIdAndShelf(image.setId(), Image.Shelf.KEPT).stream().filter(other -> !other.id().equals(image.id())).toList();
+    /** The other copies that are kept. */
+    List<Copy> copiesOf(Copy copy) {
+        return keptOf(copy.image()).filter(other -> !other.id().equals(copy.id())).toList();
     }
 
-    static Standing standing(Image image, List<ImageCheck> itsChecks) {
-        return Standing.of(itsChecks.stream().map(c -> new Evidence(c.level(), c.ok(), c.checkedAt(), c.checkedBy(), image.destination(), c.seconds())).toList(), image.recheckDays());
+    private Stream<Copy> keptOf(Image image) {
+        return copies.ofImage(image.id()).stream().filter(Copy::isKept);
+    }
+
+    static ImageShelf.Kept kept(Copy copy, List<ImageCheck> itsChecks) {
+        return ImageShelf.Kept.of(copy, itsChecks.stream().map(c -> new Evidence(c.level(), c.ok(), c.checkedAt(), c.checkedBy(), copy.destination(), c.seconds())).toList());
     }
 
     /** An image with how far it is proven. */
-    public record Standings(UUID id, String name, String computer, String disk, String diskId, String destinationId, String destination, Instant madeAt, boolean encrypted, int recheckDays, UUID setId,
+    public record Standings(UUID id, String name, String computer, String disk, String diskId, String destinationId, String destination, Instant madeAt, boolean encrypted, int recheckDays, UUID imageId,
                             boolean paper, Standing standing, long storedBytes, Lacks lacks) {
+    }
+
+    /**
+     * A copy on the shelf, kept or in the trash.
+     *
+     * @param origin   "made", "found" or "paper"
+     * @param bootedBy who signed last that a computer was started from it; empty when nobody did
+     */
+    public record OnShelf(Standings copy, boolean released, long usedBytes, long badBytes, String origin, Optional<String> bootedBy) {
+    }
+
+    /** Those kept and those in the trash whose image or drive matches words, case not counted; newest first. */
+    public List<OnShelf> onShelf(String text) {
+        return ShelfOrder.matching(shelf.now().all(), text).stream().map(each -> new OnShelf(each.standings(), !each.isKept(), each.image().usedBytes(), each.image().badBytes(),
+            each.image().origin().word(), each.bootedBy())).toList();
     }
 
     /** Every image that is kept, newest first. */

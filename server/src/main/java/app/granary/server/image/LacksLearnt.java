@@ -16,35 +16,35 @@ class LacksLearnt {
     private static final long EVERY_MILLIS = 300_000;
     private static final long FIRST_MILLIS = 20_000;
 
-    private final ImageRepository images;
+    private final CopyRepository copies;
     private final Images known;
     private final Site site;
 
-    LacksLearnt(ImageRepository images, Images known, Site site) {
-        this.images = images;
+    LacksLearnt(CopyRepository copies, Images known, Site site) {
+        this.copies = copies;
         this.known = known;
         this.site = site;
     }
 
     @Scheduled(initialDelay = FIRST_MILLIS, fixedDelay = EVERY_MILLIS)
     void learn() throws IOException {
-        List<Image> untold = images.findByLacksIsNullAndShelf(Image.Shelf.KEPT);
+        List<Copy> untold = copies.untold();
         if (untold.isEmpty()) {
             return;
         }
         List<String> attached = site.destinations().stream().filter(each -> each.attached()).map(each -> each.id()).toList();
-        for (Image image : untold) {
-            if (Images.format(image) == Images.Format.GRANARY && attached.contains(image.destinationId())) {
-                learn(image);
+        for (Copy copy : untold) {
+            if (Images.format(copy.image()) == Images.Format.GRANARY && attached.contains(copy.destinationId())) {
+                learn(copy);
             }
         }
     }
 
-    private void learn(Image image) {
+    private void learn(Copy copy) {
         try {
-            known.lacks(image.id(), site.facts(known.at(image.id(), Passphrase.NONE)).lacks());
+            known.lacks(copy.id(), site.facts(known.at(copy.id(), Passphrase.NONE)).lacks());
         } catch (IOException | RuntimeException unreadable) {
-            LOG.debug("what {} lacks cannot be read now", image.name(), unreadable);
+            LOG.debug("what {} lacks cannot be read now", copy.image().name(), unreadable);
         }
     }
 }

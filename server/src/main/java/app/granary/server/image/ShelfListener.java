@@ -17,6 +17,10 @@ class ShelfListener {
     @PostPersist
     @PostUpdate
     void written(Object entity) {
-        publisher.publishEvent(new ImageShelf.Changed(entity instanceof ImageCheck check ? check.imageId() : ((Image) entity).id()));
+        if (entity instanceof Image image) {
+            publisher.publishEvent(new ImageShelf.ImageChanged(image.id()));
+        } else {
+            publisher.publishEvent(new ImageShelf.Changed(entity instanceof ImageCheck check ? check.copyId() : ((Copy) entity).id()));
+        }
     }
 }

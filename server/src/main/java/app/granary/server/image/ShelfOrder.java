@@ -18,7 +18,7 @@ final class ShelfOrder {
         }
         return all.stream().filter(each -> {
             Image i = each.image();
-            String told = (i.name() + ' ' + i.computer() + ' ' + i.disk() + ' ' + i.serial() + ' ' + i.destination()).toLowerCase(Locale.ROOT);
+            String told = (i.name() + ' ' + i.computer() + ' ' + i.disk() + ' ' + i.serial() + ' ' + each.copy().destination()).toLowerCase(Locale.ROOT);
             for (String word : words) {
                 if (!told.contains(word)) {
                     return false;
@@ -35,9 +35,9 @@ final class ShelfOrder {
         }
         Comparator<ImageShelf.Kept> order = switch (by) {
             case "computer" -> Comparator.comparing((ImageShelf.Kept k) -> k.image().computer()).thenComparing(k -> k.image().disk());
-            case "storedBytes" -> Comparator.comparing(k -> k.image().storedBytes());
+            case "storedBytes" -> Comparator.comparing(k -> k.copy().storedBytes());
             case "usedBytes" -> Comparator.comparing(k -> k.image().usedBytes());
-            case "destination" -> Comparator.comparing(k -> k.image().destination());
+            case "destination" -> Comparator.comparing(k -> k.copy().destination());
             case "proof" -> Comparator.comparing(k -> k.standing().damaged() ? -1 : k.standing().level().map(Enum::ordinal).orElse(-1));
             case "checkedAt" -> Comparator.comparing(k -> k.checkedAt().orElse(Instant.EPOCH));
             default -> Comparator.comparing(k -> k.image().madeAt());

@@ -1,6 +1,5 @@
 package app.granary.server.journal;
 
-import app.granary.server.office.OfficeDays;
 import app.granary.server.problem.Refused;
 import jakarta.validation.Valid;
 import jakarta.validation.constraints.Min;
@@ -33,11 +32,11 @@ class JournalController {
     private final JournalRepository repository;
     private final JournalSearch search;
     private final Journal journal;
-    private final OfficeDays office;
+    private final OfficeZone office;
     private final JournalEnds ends;
     private final DataSource database;
 
-    JournalController(JournalRepository repository, JournalSearch search, Journal journal, OfficeDays office, JournalEnds ends, DataSource database) {
+    JournalController(JournalRepository repository, JournalSearch search, Journal journal, OfficeZone office, JournalEnds ends, DataSource database) {
         this.ends = ends;
         this.repository = repository;
         this.search = search;
@@ -78,7 +77,7 @@ class JournalController {
     }
 
     private JournalFilter filter(String account, String action, String text, LocalDate from, LocalDate to) {
-        return JournalFilter.of(account, action, text, from, to, office.days().calendar().zone());
+        return JournalFilter.of(account, action, text, from, to, office.zone());
     }
 
     /** @param before id of the oldest line already shown */

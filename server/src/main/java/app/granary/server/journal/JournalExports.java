@@ -1,7 +1,6 @@
 package app.granary.server.journal;
 
 import app.granary.core.journal.JournalLine;
-import app.granary.server.office.OfficeDays;
 import com.fasterxml.jackson.databind.ObjectMapper;
 import java.io.IOException;
 import java.io.OutputStreamWriter;
@@ -29,10 +28,10 @@ class JournalExports {
     private static final int AT_ONCE = 2000;
 
     private final JournalSearch search;
-    private final OfficeDays office;
+    private final OfficeZone office;
     private final ObjectMapper json;
 
-    JournalExports(JournalSearch search, OfficeDays office, ObjectMapper json) {
+    JournalExports(JournalSearch search, OfficeZone office, ObjectMapper json) {
         this.search = search;
         this.office = office;
         this.json = json;
@@ -58,7 +57,7 @@ class JournalExports {
     }
 
     private JournalFilter filter(String account, String action, String text, LocalDate from, LocalDate to) {
-        return JournalFilter.of(account, action, text, from, to, office.days().calendar().zone());
+        return JournalFilter.of(account, action, text, from, to, office.zone());
     }
 
     private ResponseEntity<StreamingResponseBody> file(String name, MediaType type, JournalFilter filter, String first, Written written) {

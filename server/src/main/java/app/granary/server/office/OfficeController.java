@@ -1,5 +1,6 @@
 package app.granary.server.office;
 
+import app.granary.server.home.GranarySettings;
 import app.granary.engine.site.Site;
 import java.nio.file.Path;
 import org.springframework.web.bind.annotation.GetMapping;

@@ -1,17 +1,19 @@
 package app.granary.server.office;
 
 import app.granary.core.plan.OfficeCalendar;
+import app.granary.server.journal.OfficeZone;
 import app.granary.server.problem.IfMatch;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.LocalDate;
+import java.time.ZoneId;
 import java.util.Map;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
 
 /** The office's calendar and rules, for all who go by them. */
 @Service
-public class OfficeDays {
+public class OfficeDays implements OfficeZone {
     private final OfficeHoursRepository repository;
     private final Clock clock;
 
@@ -46,5 +48,10 @@ public class OfficeDays {
         }
         hours.describe(calendar, notes, encryptLeaving, bootMinutes, leadMinutes);
         return repository.saveAndFlush(hours);
+    }
+
+    @Override
+    public ZoneId zone() {
+        return days().calendar().zone();
     }
 }

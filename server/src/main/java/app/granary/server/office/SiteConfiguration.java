@@ -1,5 +1,6 @@
 package app.granary.server.office;
 
+import app.granary.server.home.GranarySettings;
 import app.granary.core.inventory.BootKeys;
 import app.granary.engine.site.MachineSite;
 import app.granary.engine.site.Site;

@@ -15,6 +15,7 @@ import app.granary.core.plan.Rhythm;
 import app.granary.core.plan.Storing;
 import app.granary.core.plan.Window;
 import app.granary.server.computer.DisksOnRecord;
+import app.granary.server.computer.LastImages;
 import app.granary.server.image.Images;
 import app.granary.server.journal.Journal;
 import app.granary.server.office.OfficeDays;
@@ -86,16 +87,16 @@ class PlanController {
     List<PlanLine> all() {
         LocalDate tonight = office.days().calendar().nightOf(clock.instant());
         Map<String, DisksOnRecord.DiskOnRecord> there = plans.disksById();
-        Map<String, Images.Newest> newest = images.newest();
+        Map<String, LastImages.LastImage> newest = images.newest();
         return plans.all().stream().map(saved -> line(saved, tonight, there, newest)).toList();
     }
 
-    private PlanLine line(Plans.Saved saved, LocalDate tonight, Map<String, DisksOnRecord.DiskOnRecord> there, Map<String, Images.Newest> newest) {
+    private PlanLine line(Plans.Saved saved, LocalDate tonight, Map<String, DisksOnRecord.DiskOnRecord> there, Map<String, LastImages.LastImage> newest) {
         Plan plan = saved.plan();
         LocalDate due = plans.due(saved).orElse(null);
         long overdue = due == null ? 0 : Math.max(0, ChronoUnit.DAYS.between(due, tonight));
         String state = saved.paused() ? "paused" : due == null ? "by-hand" : overdue > 0 ? "overdue" : due.equals(tonight) ? "tonight" : "later";
-        Images.Newest image = newest.get(plan.source().diskId());
+        LastImages.LastImage image = newest.get(plan.source().diskId());
         Map<String, String> lines = PlanLines.of(plan);
         return new PlanLine(saved.id(), plan.name(), plan.source().computer(), plan.source().disk(), plan.source().diskId(), there.containsKey(plan.source().diskId()), lines.get("How often"),
             lines.get("When"), lines.get("Drives"), lines.get("Kept"), state, due, overdue, image == null ? null : image.madeAt());

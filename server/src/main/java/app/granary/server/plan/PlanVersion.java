@@ -1,5 +1,7 @@
 package app.granary.server.plan;
 
+import app.granary.server.column.TextList;
+import jakarta.persistence.Convert;
 import jakarta.persistence.Entity;
 import jakarta.persistence.GeneratedValue;
 import jakarta.persistence.GenerationType;
@@ -17,7 +19,8 @@ class PlanVersion {
     private UUID planId;
     private Instant at;
     private String account;
-    private String changes;
+    @Convert(converter = TextList.class)
+    private List<String> changes;
     private String document;
 
     protected PlanVersion() {
@@ -27,7 +30,7 @@ class PlanVersion {
         this.planId = planId;
         this.at = at;
         this.account = account;
-        this.changes = String.join("\n", changes);
+        this.changes = List.copyOf(changes);
         this.document = document;
     }
 
@@ -48,7 +51,7 @@ class PlanVersion {
     }
 
     List<String> changes() {
-        return List.of(changes.split("\n"));
+        return changes;
     }
 
     String document() {

@@ -1,6 +1,6 @@
 package app.granary.server.reconciliation;
 
-import app.granary.engine.release.Shelf;
+import app.granary.engine.site.Shelf;
 import app.granary.engine.site.Site;
 import app.granary.server.image.Elsewhere;
 import app.granary.server.image.Images;

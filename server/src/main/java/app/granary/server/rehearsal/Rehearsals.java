@@ -10,7 +10,7 @@ import app.granary.engine.site.Workbench;
 import app.granary.server.claim.OfficeDevices;
 import app.granary.server.image.Images;
 import app.granary.server.journal.Journal;
-import app.granary.server.office.GranarySettings;
+import app.granary.server.home.GranarySettings;
 import app.granary.server.office.OfficeChoices;
 import app.granary.server.problem.Refused;
 import app.granary.server.run.OtherRuns;

@@ -18,7 +18,7 @@ import app.granary.server.computer.ComputersOnRecord;
 import app.granary.server.destination.Destinations;
 import app.granary.server.image.Images;
 import app.granary.server.journal.Journal;
-import app.granary.server.office.GranarySettings;
+import app.granary.server.home.GranarySettings;
 import app.granary.server.office.OfficeDays;
 import app.granary.server.problem.Refused;
 import app.granary.server.rescue.RescueMedia;

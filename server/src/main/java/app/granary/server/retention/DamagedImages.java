@@ -41,11 +41,11 @@ public class DamagedImages {
     }
 
     private static Way way(Images.Standings image, List<DryRuns.Decided> ofDisk) {
-        Optional<Images.Standings> copy = ofDisk.stream().map(DryRuns.Decided::image).filter(other -> other.setId().equals(image.setId()) && !other.id().equals(image.id()) && other.standing().sound()).findFirst();
+        Optional<Images.Standings> copy = ofDisk.stream().flatMap(each -> each.copies().stream()).map(DryRuns.CopyOf::copy).filter(other -> other.imageId().equals(image.imageId()) && !other.id().equals(image.id()) && other.standing().sound()).findFirst();
         if (copy.isPresent()) {
             return new Way(Kind.MEND, copy.get().id().toString(), "A sound copy lies on " + copy.get().destination() + ".");
         }
-        Optional<RetentionDecision> decision = ofDisk.stream().filter(each -> each.image().id().equals(image.id())).map(DryRuns.Decided::decision).findFirst();
+        Optional<RetentionDecision> decision = ofDisk.stream().filter(each -> each.holds(image.id())).map(DryRuns.Decided::decision).findFirst();
         return decision.filter(each -> !each.kept()).map(each -> new Way(Kind.RELEASE, "", "Other images of " + image.computer() + " are proven, and no rule keeps this one."))
             .orElseGet(() -> new Way(Kind.CAPTURE, "", "There is no sound copy. Capture " + image.computer() + " again, and look after its drive."));
     }

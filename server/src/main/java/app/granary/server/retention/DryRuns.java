@@ -5,7 +5,7 @@ import app.granary.core.retention.Keeping;
 import app.granary.core.retention.Retention;
 import app.granary.core.retention.RetentionDecision;
 import app.granary.core.retention.RetentionPolicy;
-import app.granary.core.retention.ShelvedImage;
+import app.granary.core.retention.ShelvedCopy;
 import app.granary.server.image.Images;
 import app.granary.server.image.Uses;
 import app.granary.server.office.OfficeChoices;
@@ -23,6 +23,7 @@ import java.util.Set;
 import java.util.UUID;
 import java.util.function.Function;
 import java.util.stream.Collectors;
+import java.util.stream.IntStream;
 import java.util.stream.Stream;
 import org.springframework.stereotype.Service;
 
@@ -63,7 +64,35 @@ public class DryRuns {
     record DiskRun(String computer, String disk, String diskId, List<RetentionPolicy> policies, boolean automatic, List<Decided> images) {
     }
 
-    record Decided(Images.Standings image, ShelvedImage shelved, RetentionDecision decision) {
+    /** A copy, as people know it and as the rules see it. */
+    record CopyOf(Images.Standings copy, ShelvedCopy shelved) {
+    }
+
+    /**
+     * An image, decided of as a whole: its copies are one moment, and stay or go together.
+     *
+     * @param copies never empty
+     */
+    record Decided(List<CopyOf> copies, RetentionDecision decision) {
+        Images.Standings any() {
+            return copies.get(0).copy();
+        }
+
+        UUID imageId() {
+            return any().imageId();
+        }
+
+        boolean holds(UUID copyId) {
+            return copies.stream().anyMatch(each -> each.copy().id().equals(copyId));
+        }
+
+        boolean is(ShelvedCopy.State state) {
+            return copies.stream().anyMatch(each -> each.shelved().state() == state);
+        }
+
+        long bytes() {
+            return copies.stream().mapToLong(each -> each.copy().storedBytes()).sum();
+        }
     }
 
     /** By computer and disk, each disk's images newest first; those known from paper only are none. */
@@ -92,13 +121,13 @@ public class DryRuns {
         });
         Map<String, List<Keeping>> keepings = keepings();
         Keeping byOffice = choices.keeping();
-        Map<UUID, List<ImageHold>> held = holds.findByEndedAtIsNullOrderByPlacedAt().stream().collect(Collectors.groupingBy(ImageHold::setId));
+        Map<UUID, List<ImageHold>> held = holds.findByEndedAtIsNullOrderByPlacedAt().stream().collect(Collectors.groupingBy(ImageHold::imageId));
         Map<UUID, Set<String>> used = used();
         ZoneId zone = office.days().calendar().zone();
         Instant now = clock.instant();
         return byDisk.entrySet().stream().map(disk -> {
-            List<ShelvedImage> shelf = disk.getValue().stream().map(image -> new ShelvedImage(image.id().toString(), image.setId().toString(), image.madeAt(), state(image.standing()), image.lacks().words(),
-                held.getOrDefault(image.setId(), List.of()).stream().map(hold -> hold.hold(zone)).toList(), List.copyOf(used.getOrDefault(image.id(), Set.of())))).toList();
+            List<ShelvedCopy> shelf = disk.getValue().stream().map(image -> new ShelvedCopy(image.id().toString(), image.imageId().toString(), image.madeAt(), state(image.standing()), image.lacks().words(),
+                held.getOrDefault(image.imageId(), List.of()).stream().map(hold -> hold.hold(zone)).toList(), List.copyOf(used.getOrDefault(image.id(), Set.of())))).toList();
             return run(disk.getValue(), shelf, keepings.getOrDefault(disk.getKey(), List.of(byOffice)), keepings.containsKey(disk.getKey()), now, zone);
         }).sorted(Comparator.comparing(DiskRun::computer).thenComparing(DiskRun::disk)).toList();
     }
@@ -110,7 +139,7 @@ public class DryRuns {
             Collectors.toList())));
     }
 
-    private static DiskRun run(List<Images.Standings> ofDisk, List<ShelvedImage> shelf, List<Keeping> keepings, boolean planned, Instant now, ZoneId zone) {
+    private static DiskRun run(List<Images.Standings> ofDisk, List<ShelvedCopy> shelf, List<Keeping> keepings, boolean planned, Instant now, ZoneId zone) {
         List<RetentionPolicy> policies = keepings.stream().map(Keeping::policy).distinct().toList();
         Map<String, RetentionDecision> decisions = new HashMap<>();
         for (RetentionPolicy policy : policies) {
@@ -118,13 +147,14 @@ public class DryRuns {
         }
         Images.Standings any = ofDisk.get(0);
         return new DiskRun(any.computer(), any.disk(), any.diskId(), policies, planned && keepings.stream().allMatch(Keeping::automatic),
-            java.util.stream.IntStream.range(0, shelf.size()).mapToObj(i -> new Decided(ofDisk.get(i), shelf.get(i), decisions.get(shelf.get(i).id()))).toList());
+            IntStream.range(0, shelf.size()).mapToObj(i -> new CopyOf(ofDisk.get(i), shelf.get(i))).collect(Collectors.groupingBy(each -> each.copy().imageId(), LinkedHashMap::new, Collectors.toList())).values().stream()
+                .map(copies -> new Decided(copies, decisions.get(copies.get(0).shelved().id()))).toList());
     }
 
-    private static ShelvedImage.State state(Standing standing) {
+    private static ShelvedCopy.State state(Standing standing) {
         if (standing.damaged()) {
-            return ShelvedImage.State.DAMAGED;
+            return ShelvedCopy.State.DAMAGED;
         }
-        return standing.sound() ? ShelvedImage.State.PROVEN : ShelvedImage.State.UNPROVEN;
+        return standing.sound() ? ShelvedCopy.State.PROVEN : ShelvedCopy.State.UNPROVEN;
     }
 }

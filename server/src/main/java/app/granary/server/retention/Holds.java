@@ -8,13 +8,14 @@ import java.time.LocalDate;
 import java.util.List;
 import java.util.Map;
 import java.util.UUID;
+import java.util.stream.Collectors;
 import org.springframework.http.HttpStatus;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
 
 /** Holds on images: with a reason, for all copies, until a day or until somebody ends them. */
 @Service
-class Holds {
+public class Holds {
     private final ImageHoldRepository holds;
     private final Images images;
     private final Releases releases;
@@ -29,12 +30,17 @@ class Holds {
         this.clock = clock;
     }
 
+    /** Why images are held, by image; those held twice by the first. */
+    public Map<UUID, String> reasons() {
+        return holds.findByEndedAtIsNullOrderByPlacedAt().stream().collect(Collectors.toMap(ImageHold::imageId, ImageHold::reason, (first, later) -> first));
+    }
+
     String diskOf(UUID imageId) {
         return images.shelved(imageId).diskId();
     }
 
     List<ImageHold> of(UUID imageId) {
-        return holds.findBySetIdAndEndedAtIsNullOrderByPlacedAt(images.shelved(imageId).setId());
+        return holds.findByImageIdAndEndedAtIsNullOrderByPlacedAt(images.shelved(imageId).imageId());
     }
 
     /** While a release is being asked for, the hold comes before it or after it, never between the deciding and the doing. */
@@ -47,7 +53,7 @@ class Holds {
             if (until != null && until.isBefore(LocalDate.ofInstant(clock.instant(), clock.getZone()))) {
                 throw new Refused(HttpStatus.BAD_REQUEST, "bad-choice", "until", "That day is over. Choose a day to come, or none.");
             }
-            holds.save(new ImageHold(image.setId(), reason, until, clock.instant(), who));
+            holds.save(new ImageHold(image.imageId(), reason, until, clock.instant(), who));
             journal.add(who, "hold", image.computer() + " " + image.disk(), Journal.Result.DONE, image.name() + " is held" + (until == null ? "" : " until " + until) + ": " + reason,
                 Journal.Facts.of(List.of(image.serial()), Map.of(), "/images/" + imageId));
         }

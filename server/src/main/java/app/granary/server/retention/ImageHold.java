@@ -1,6 +1,6 @@
 package app.granary.server.retention;
 
-import app.granary.core.retention.ShelvedImage;
+import app.granary.core.retention.ShelvedCopy;
 import jakarta.persistence.Entity;
 import jakarta.persistence.Id;
 import java.time.Instant;
@@ -14,7 +14,7 @@ import java.util.UUID;
 class ImageHold {
     @Id
     private UUID id;
-    private UUID setId;
+    private UUID imageId;
     private String reason;
     private LocalDate untilDay;
     private Instant placedAt;
@@ -26,9 +26,9 @@ class ImageHold {
     }
 
     /** @param untilDay the last day it stands; null until somebody ends it */
-    ImageHold(UUID setId, String reason, LocalDate untilDay, Instant at, String by) {
+    ImageHold(UUID imageId, String reason, LocalDate untilDay, Instant at, String by) {
         this.id = UUID.randomUUID();
-        this.setId = setId;
+        this.imageId = imageId;
         this.reason = reason;
         this.untilDay = untilDay;
         this.placedAt = at;
@@ -41,16 +41,16 @@ class ImageHold {
         endedBy = by;
     }
 
-    ShelvedImage.Hold hold(ZoneId zone) {
-        return new ShelvedImage.Hold(reason, Optional.ofNullable(untilDay).map(day -> day.plusDays(1).atStartOfDay(zone).toInstant()));
+    ShelvedCopy.Hold hold(ZoneId zone) {
+        return new ShelvedCopy.Hold(reason, Optional.ofNullable(untilDay).map(day -> day.plusDays(1).atStartOfDay(zone).toInstant()));
     }
 
     UUID id() {
         return id;
     }
 
-    UUID setId() {
-        return setId;
+    UUID imageId() {
+        return imageId;
     }
 
     String reason() {

@@ -7,5 +7,5 @@ import org.springframework.data.jpa.repository.JpaRepository;
 interface ImageHoldRepository extends JpaRepository<ImageHold, UUID> {
     List<ImageHold> findByEndedAtIsNullOrderByPlacedAt();
 
-    List<ImageHold> findBySetIdAndEndedAtIsNullOrderByPlacedAt(UUID setId);
+    List<ImageHold> findByImageIdAndEndedAtIsNullOrderByPlacedAt(UUID imageId);
 }

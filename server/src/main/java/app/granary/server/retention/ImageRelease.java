@@ -16,7 +16,7 @@ import java.util.UUID;
 class ImageRelease {
     @Id
     private UUID id;
-    private UUID imageId;
+    private UUID copyId;
     private String imageName;
     private String disk;
     private String destinationId;
@@ -56,7 +56,7 @@ class ImageRelease {
     static ImageRelease asked(Images.Standings image, RetentionDecision decision, Instant at, String by) {
         ImageRelease release = new ImageRelease();
         release.id = UUID.randomUUID();
-        release.imageId = image.id();
+        release.copyId = image.id();
         release.imageName = image.name();
         release.disk = image.computer() + " " + image.disk();
         release.destinationId = image.destinationId();
@@ -97,8 +97,8 @@ class ImageRelease {
         return id.toString();
     }
 
-    UUID imageId() {
-        return imageId;
+    UUID copyId() {
+        return copyId;
     }
 
     String imageName() {

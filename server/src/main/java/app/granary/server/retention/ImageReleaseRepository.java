@@ -13,5 +13,5 @@ interface ImageReleaseRepository extends JpaRepository<ImageRelease, UUID> {
 
     List<ImageRelease> findByOrderByAskedAtDesc(Pageable page);
 
-    List<ImageRelease> findByImageIdOrderByAskedAtDesc(UUID imageId);
+    List<ImageRelease> findByCopyIdInOrderByAskedAtDesc(Collection<UUID> copyIds);
 }

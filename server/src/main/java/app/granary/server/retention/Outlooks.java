@@ -6,7 +6,7 @@ import app.granary.core.plan.OfficeCalendar;
 import app.granary.core.plan.Plan;
 import app.granary.core.plan.PlanDestination;
 import app.granary.core.retention.RetentionPolicy;
-import app.granary.core.retention.ShelvedImage;
+import app.granary.core.retention.ShelvedCopy;
 import app.granary.core.retention.WhatIf;
 import app.granary.server.destination.Destinations;
 import app.granary.server.office.OfficeDays;
@@ -58,7 +58,8 @@ public class Outlooks {
         Map<String, List<Plans.Saved>> byDisk = new HashMap<>();
         plans.all().stream().filter(saved -> !saved.paused()).forEach(saved -> byDisk.computeIfAbsent(saved.plan().source().diskId(), key -> new ArrayList<>()).add(saved));
         for (DryRuns.DiskRun disk : dryRuns.all()) {
-            List<WhatIf.Lying> there = disk.images().stream().map(each -> new WhatIf.Lying(each.shelved(), each.image().destinationId(), each.image().storedBytes())).toList();
+            List<WhatIf.Lying> there = disk.images().stream().flatMap(image -> image.copies().stream())
+                .map(each -> new WhatIf.Lying(each.shelved(), each.copy().destinationId(), each.copy().storedBytes())).toList();
             List<WhatIf.Lying> coming = new ArrayList<>();
             for (Plans.Saved saved : byDisk.getOrDefault(disk.diskId(), List.of())) {
                 coming.addAll(coming(saved, there.get(0).bytes(), there, calendar, now));
@@ -86,7 +87,7 @@ public class Outlooks {
                 : plan.destinations().get(0).id();
             newest.put(to, at);
             String id = UUID.nameUUIDFromBytes((saved.id() + " " + night).getBytes(java.nio.charset.StandardCharsets.UTF_8)).toString();
-            out.add(new WhatIf.Lying(new ShelvedImage(id, id, at, ShelvedImage.State.PROVEN, List.of(), List.of()), to, bytes));
+            out.add(new WhatIf.Lying(new ShelvedCopy(id, id, at, ShelvedCopy.State.PROVEN, List.of(), List.of()), to, bytes));
         }
         return out;
     }

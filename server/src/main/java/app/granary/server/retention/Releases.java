@@ -1,10 +1,10 @@
 package app.granary.server.retention;
 
 import app.granary.core.measure.Sizes;
-import app.granary.core.retention.ShelvedImage;
+import app.granary.core.retention.ShelvedCopy;
 import app.granary.engine.elsewhere.ElsewhereImage;
 import app.granary.engine.openpgp.Passphrase;
-import app.granary.engine.release.Shelf;
+import app.granary.engine.site.Shelf;
 import app.granary.engine.site.Site;
 import app.granary.server.image.Elsewhere;
 import app.granary.server.image.Images;
@@ -75,43 +75,35 @@ public class Releases implements RoomMaker {
     }
 
     /**
-     * Releases images that no rule keeps.
+     * Releases images that no rule keeps, each with all its copies: one of them alone would leave an image that the rules speak of as if it were whole.
      *
+     * @param wanted identities of images
+     * @return of the releases, one for each copy
      * @throws Refused when any of them is kept by now, or was released already; none is released then
      */
     public synchronized List<UUID> release(Collection<UUID> wanted, String who) {
-        Map<UUID, DryRuns.Decided> decided = dryRuns.all().stream().flatMap(disk -> disk.images().stream()).collect(Collectors.toMap(each -> each.image().id(), Function.identity()));
+        Map<UUID, DryRuns.Decided> decided = dryRuns.all().stream().flatMap(disk -> disk.images().stream()).collect(Collectors.toMap(DryRuns.Decided::imageId, Function.identity()));
         for (UUID id : wanted) {
             DryRuns.Decided now = decided.get(id);
             if (now == null) {
-                throw new Refused(HttpStatus.CONFLICT, "released-already", "", releases.findByImageIdOrderByAskedAtDesc(id).stream().findFirst()
+                throw new Refused(HttpStatus.CONFLICT, "released-already", "", releases.findByCopyIdInOrderByAskedAtDesc(images.copiesOf(id)).stream().findFirst()
                     .map(before -> before.imageName() + " was released by " + before.askedBy() + " already. Nothing else was released; look at the list again.")
                     .orElse("An image of the list is not there any more. Nothing was released; look at the list again."));
             }
             if (now.decision().kept()) {
-                throw new Refused(HttpStatus.CONFLICT, "kept-meanwhile", "", now.image().name() + " stays after all. " + now.decision().why() + " Nothing was released; look at the list again.");
+                throw new Refused(HttpStatus.CONFLICT, "kept-meanwhile", "", now.any().name() + " stays after all. " + now.decision().why() + " Nothing was released; look at the list again.");
             }
         }
-        requireWholeSets(wanted, decided);
-        List<ImageRelease> asked = transactions.execute(status -> wanted.stream().distinct().map(id -> {
-            images.release(id);
-            return releases.save(ImageRelease.asked(decided.get(id).image(), decided.get(id).decision(), clock.instant(), who));
-        }).toList());
+        List<ImageRelease> asked = transactions.execute(status -> wanted.stream().distinct().map(decided::get).flatMap(image -> image.copies().stream().map(each -> {
+            images.release(each.copy().id());
+            return releases.save(ImageRelease.asked(each.copy(), image.decision(), clock.instant(), who));
+        })).toList());
         for (ImageRelease each : asked) {
             journal.add(who, "release", each.disk(), Journal.Result.BEGUN, each.imageName() + " on " + each.destination() + " is released, " + Sizes.decimal(each.bytes()) + ". " + each.why(),
-                Journal.Facts.of(List.of(each.destinationId()), Map.of("bytes", each.bytes()), "/images/" + each.imageId()));
+                Journal.Facts.of(List.of(each.destinationId()), Map.of("bytes", each.bytes()), "/images/" + each.copyId()));
         }
         carryOut();
         return asked.stream().map(ImageRelease::id).toList();
-    }
-
-    /** Copies of one image stay or go together: one of them alone would leave a set that the rules speak of as if it were whole. */
-    private static void requireWholeSets(Collection<UUID> wanted, Map<UUID, DryRuns.Decided> decided) {
-        Set<UUID> sets = wanted.stream().map(id -> decided.get(id).image().setId()).collect(Collectors.toSet());
-        decided.values().stream().filter(each -> sets.contains(each.image().setId()) && !wanted.contains(each.image().id())).findFirst().ifPresent(left -> {
-            throw new Refused(HttpStatus.CONFLICT, "copies-together", "", left.image().name() + " lies on " + left.image().destination()
-                + " too, and copies of one image stay or go together. Release that copy as well, or leave all of them. Nothing was released.");
-        });
     }
 
     /** Moves what waits for its drive or failed before, and empties what has lain in the trash for long enough. */
@@ -137,15 +129,15 @@ public class Releases implements RoomMaker {
             if (shelf.holds(each.key())) {
                 return false;
             }
-            boolean back = elsewhere.lies(shelf, each.imageId());
+            boolean back = elsewhere.lies(shelf, each.copyId());
             site.shelf(each.destinationId()); // refused when the drive was taken off meanwhile: its folder is empty then, and that says nothing of it
             transactions.executeWithoutResult(status -> {
                 each.end(back ? ImageRelease.State.TAKEN_BACK : ImageRelease.State.EMPTIED, clock.instant());
                 releases.save(each);
                 if (back) {
-                    images.takeBack(each.imageId());
+                    images.takeBack(each.copyId());
                 } else {
-                    images.gone(each.imageId());
+                    images.gone(each.copyId());
                 }
             });
             journal.add(BY, back ? "take back" : "empty trash", each.disk(), Journal.Result.NOTE, each.imageName() + (back ? " is where it was on " + each.destination() + ", and no longer in the trash: it counts as taken back."
@@ -172,11 +164,11 @@ public class Releases implements RoomMaker {
     private void move(ImageRelease each) {
         try {
             Shelf shelf = site.shelf(each.destinationId());
-            Optional<ElsewhereImage> other = elsewhere.expected(each.imageId());
+            Optional<ElsewhereImage> other = elsewhere.expected(each.copyId());
             if (other.isPresent()) {
                 shelf.release(each.key(), other.get());
             } else {
-                shelf.release(each.key(), images.at(each.imageId(), Passphrase.NONE));
+                shelf.release(each.key(), images.at(each.copyId(), Passphrase.NONE));
             }
             each.moved(clock.instant());
             releases.save(each);
@@ -203,7 +195,7 @@ public class Releases implements RoomMaker {
             transactions.executeWithoutResult(status -> {
                 each.end(ImageRelease.State.EMPTIED, clock.instant());
                 releases.save(each);
-                images.gone(each.imageId());
+                images.gone(each.copyId());
             });
             journal.add(BY, "empty trash", each.disk(), Journal.Result.DONE, each.imageName() + " was removed from the trash of " + each.destination() + " for good, since " + why + "; "
                 + Sizes.decimal(each.bytes()) + " were given back.", facts(each));
@@ -232,7 +224,7 @@ public class Releases implements RoomMaker {
         transactions.executeWithoutResult(status -> {
             release.end(ImageRelease.State.TAKEN_BACK, clock.instant());
             releases.save(release);
-            images.takeBack(release.imageId());
+            images.takeBack(release.copyId());
         });
         journal.add(who, "take back", release.disk(), Journal.Result.DONE, release.imageName() + " was taken back from the trash of " + release.destination() + ".", facts(release));
     }
@@ -267,8 +259,8 @@ public class Releases implements RoomMaker {
     synchronized int automatic() {
         List<UUID> going = new ArrayList<>();
         for (DryRuns.DiskRun disk : dryRuns.all()) {
-            if (disk.automatic() && disk.images().get(0).shelved().state() == ShelvedImage.State.PROVEN) {
-                disk.images().stream().filter(each -> !each.decision().kept()).forEach(each -> going.add(each.image().id()));
+            if (disk.automatic() && disk.images().get(0).is(ShelvedCopy.State.PROVEN)) {
+                disk.images().stream().filter(each -> !each.decision().kept()).forEach(each -> going.add(each.imageId()));
             }
         }
         return going.isEmpty() ? 0 : release(going, BY).size();

@@ -42,16 +42,25 @@ class RetentionController {
         this.choices = choices;
     }
 
+    /** @param proof strokes of its tally, 0 to 5 */
+    record KeptCopy(UUID id, String destination, long storedBytes, int proof, boolean damaged) {
+        static KeptCopy from(Images.Standings copy) {
+            return new KeptCopy(copy.id(), copy.destination(), copy.storedBytes(), copy.standing().level().map(level -> level.ordinal() + 1).orElse(0), copy.standing().damaged());
+        }
+    }
+
     /**
-     * @param proof strokes of its tally, 0 to 5
-     * @param rule  the rule that decided, as a word
-     * @param why   the same as a sentence with its figures
+     * An image; its copies stay or go together.
+     *
+     * @param storedBytes what all copies take
+     * @param rule        the rule that decided, as a word
+     * @param why         the same as a sentence with its figures
      */
-    record KeptLine(UUID id, String name, Instant madeAt, String destination, long storedBytes, int proof, boolean damaged, boolean kept, String rule, String why) {
+    record KeptLine(UUID id, String name, Instant madeAt, long storedBytes, boolean kept, String rule, String why, List<KeptCopy> copies) {
         static KeptLine from(DryRuns.Decided decided) {
-            Images.Standings i = decided.image();
-            return new KeptLine(i.id(), i.name(), i.madeAt(), i.destination(), i.storedBytes(), i.standing().level().map(level -> level.ordinal() + 1).orElse(0), i.standing().damaged(),
-                decided.decision().kept(), decided.decision().rule().word(), decided.decision().why());
+            Images.Standings any = decided.any();
+            return new KeptLine(any.imageId(), any.name(), any.madeAt(), decided.bytes(), decided.decision().kept(), decided.decision().rule().word(), decided.decision().why(),
+                decided.copies().stream().map(each -> KeptCopy.from(each.copy())).toList());
         }
     }
 
@@ -60,7 +69,7 @@ class RetentionController {
     }
 
     /** What a destination would get back. */
-    record GivenBack(String destination, int images, long bytes) {
+    record GivenBack(String destination, int copies, long bytes) {
     }
 
     /**
@@ -80,8 +89,8 @@ class RetentionController {
         List<DiskKept> disks = dryRuns.all().stream().map(d -> new DiskKept(d.computer(), d.disk(), d.diskId(), d.policies().stream().map(RetentionPolicy::words).toList(), d.automatic(),
             d.images().stream().map(KeptLine::from).toList())).toList();
         List<KeptLine> gone = disks.stream().flatMap(disk -> disk.images().stream()).filter(line -> !line.kept()).toList();
-        List<GivenBack> back = gone.stream().collect(Collectors.groupingBy(KeptLine::destination, TreeMap::new, Collectors.toList())).entrySet().stream()
-            .map(each -> new GivenBack(each.getKey(), each.getValue().size(), each.getValue().stream().mapToLong(KeptLine::storedBytes).sum())).toList();
+        List<GivenBack> back = gone.stream().flatMap(line -> line.copies().stream()).collect(Collectors.groupingBy(KeptCopy::destination, TreeMap::new, Collectors.toList())).entrySet().stream()
+            .map(each -> new GivenBack(each.getKey(), each.getValue().size(), each.getValue().stream().mapToLong(KeptCopy::storedBytes).sum())).toList();
         long all = disks.stream().mapToLong(disk -> disk.images().size()).sum();
         return new DryRun(sentence(all, gone), choices.keeping().policy().words(), disks, back, releases.newest().stream().map(this::line).toList());
     }
@@ -108,11 +117,15 @@ class RetentionController {
     }
 
     private ReleaseLine line(ImageRelease r) {
-        return new ReleaseLine(r.id(), r.imageId(), r.imageName(), r.disk(), r.destination(), r.bytes(), r.why(), r.askedAt(), r.askedBy(), r.state().word(), r.trouble(),
+        return new ReleaseLine(r.id(), r.copyId(), r.imageName(), r.disk(), r.destination(), r.bytes(), r.why(), r.askedAt(), r.askedBy(), r.state().word(), r.trouble(),
             r.state() == ImageRelease.State.TRASH ? r.movedAt().plus(Duration.ofDays(choices.trashDays())) : null);
     }
 
-    /** What a person saw and agreed to. */
+    /**
+     * What a person saw and agreed to.
+     *
+     * @param images identities of images; each goes with all its copies
+     */
     record ReleaseForm(@NotEmpty(message = "names no image") @Size(max = 5000, message = "may have at most 5000 images at a time") List<@NotNull UUID> images) {
     }
 
@@ -146,7 +159,7 @@ class RetentionController {
     @GetMapping("/images/{id}")
     ImageKept image(@PathVariable UUID id) {
         List<HoldLine> held = holds.of(id).stream().map(h -> new HoldLine(h.id(), h.reason(), h.untilDay(), h.placedAt(), h.placedBy())).toList();
-        return dryRuns.of(holds.diskOf(id)).stream().flatMap(disk -> disk.images().stream()).filter(each -> each.image().id().equals(id)).findFirst()
+        return dryRuns.of(holds.diskOf(id)).stream().flatMap(disk -> disk.images().stream()).filter(each -> each.holds(id)).findFirst()
             .map(each -> new ImageKept(each.decision().kept(), each.decision().why(), held)).orElse(new ImageKept(false, "", held));
     }
 

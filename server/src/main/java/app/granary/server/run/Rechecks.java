@@ -63,13 +63,13 @@ class Rechecks {
         List<Images.Standings> all = images.standings();
         Set<String> worrying = destinations.now().stream().filter(d -> !d.notes().health().isEmpty()).map(Destination::id).collect(Collectors.toCollection(HashSet::new));
         all.stream().filter(image -> image.standing().damaged()).forEach(image -> worrying.add(image.destinationId()));
-        Map<UUID, List<Images.Standings>> copies = all.stream().collect(Collectors.groupingBy(Images.Standings::setId));
+        Map<UUID, List<Images.Standings>> copies = all.stream().collect(Collectors.groupingBy(Images.Standings::imageId));
         Set<String> seen = new HashSet<>();
         List<Recheck> here = new ArrayList<>();
         for (Images.Standings image : all) {
             boolean newest = seen.add(image.diskId());
             if (attached.contains(image.destinationId()) && !image.paper()) {
-                boolean only = copies.get(image.setId()).stream().noneMatch(other -> !other.id().equals(image.id()) && !other.standing().damaged());
+                boolean only = copies.get(image.imageId()).stream().noneMatch(other -> !other.id().equals(image.id()) && !other.standing().damaged());
                 here.add(new Recheck(image.id().toString(), image.standing(), image.recheckDays(), image.madeAt(), only, newest, worrying.contains(image.destinationId())));
             }
         }

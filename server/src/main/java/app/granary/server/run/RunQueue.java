@@ -5,6 +5,7 @@ import app.granary.core.claim.DeviceClaim;
 import app.granary.core.fault.Fault;
 import app.granary.core.fault.FaultException;
 import app.granary.engine.progress.Progress;
+import app.granary.server.destination.Promises;
 import app.granary.server.journal.Journal;
 import app.granary.server.problem.Refused;
 import jakarta.annotation.PreDestroy;

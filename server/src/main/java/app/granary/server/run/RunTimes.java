@@ -1,6 +1,7 @@
 package app.granary.server.run;
 
 import app.granary.core.estimate.RunCorrection;
+import app.granary.server.estimate.PastTimes;
 import java.time.Duration;
 import java.util.HashMap;
 import java.util.List;
@@ -12,7 +13,7 @@ import org.springframework.stereotype.Component;
 
 /** What finished captures teach the next time estimate. */
 @Component
-public class RunTimes {
+class RunTimes implements PastTimes {
     /** The last finished captures that are looked at, over all drives: what is older says little of today's. */
     private static final Limit LOOKED_AT = Limit.of(400);
 
@@ -22,7 +23,7 @@ public class RunTimes {
         this.runs = runs;
     }
 
-    /** By destination, those with any: from runs of the same disk there with the same codec; without one, from those of other disks there. */
+    @Override
     public Map<String, RunCorrection> corrections(String diskId, String codec) {
         Map<String, List<Run>> there = runs.findByKindAndStateAndCodecOrderByEndedAtDesc(Run.Kind.CAPTURE, Run.State.DONE, codec, LOOKED_AT).stream().collect(Collectors.groupingBy(Run::destinationId));
         Map<String, RunCorrection> out = new HashMap<>();

@@ -18,6 +18,7 @@ import app.granary.engine.site.Site;
 import app.granary.engine.site.SiteImage;
 import app.granary.engine.site.SiteUnfinished;
 import app.granary.engine.site.Storage;
+import app.granary.server.destination.Promises;
 import app.granary.server.estimate.Prospect;
 import app.granary.server.estimate.Prospects;
 import app.granary.engine.elsewhere.ElsewhereCheck;
@@ -224,7 +225,7 @@ class RunWork {
     }
 
     String recorded(Run run, Prospect prospect, SiteImage made) throws IOException {
-        UUID image = images.record(prospect, run.destinationId(), run.destination(), run.imageName(), made, run.encrypted(), recheckDays(run), run.begunBy());
+        UUID image = images.record(prospect.wanted(), run.destinationId(), run.destination(), run.imageName(), made, run.encrypted(), recheckDays(run), run.begunBy());
         run.made(image, made.storedBytes());
         long bad = made.badSectors().stream().mapToLong(each -> each.sizeBytes()).sum();
         return "Image " + run.imageName() + " made on " + run.destination() + ": " + Sizes.decimal(made.storedBytes()) + " stored of " + Sizes.decimal(made.usedBytes())

@@ -14,6 +14,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import java.util.TreeSet;
+import java.util.UUID;
 import java.util.stream.Collectors;
 import org.springframework.http.HttpStatus;
 import org.springframework.stereotype.Service;
@@ -40,7 +41,7 @@ public class Targets {
         List<TargetDisk> out = new ArrayList<>();
         for (TargetDisk each : site.workbench().targets()) {
             Set<String> names = new TreeSet<>(each.images());
-            drives.stream().filter(drive -> !each.identity().serial().isEmpty() && drive.diskSerials().contains(each.identity().serial()))
+            drives.stream().filter(drive -> liesOn(drive, each))
                 .forEach(drive -> lying.getOrDefault(drive.id(), List.of()).forEach(image -> names.add(image.name())));
             out.add(new TargetDisk(each.id(), each.name(), each.identity(), each.sectorBytes(), each.bus(), each.kind(), each.attached(), each.readOnly(), each.inUse(), each.twins(), List.copyOf(names), each.holds(), each.writeRateBytes()));
         }
@@ -56,10 +57,25 @@ public class Targets {
         return site.destinations().stream().filter(each -> each.id().equals(destinationId)).findFirst().map(Destination::diskSerials).orElse(Set.of());
     }
 
-    /** Those of its images that lie nowhere else. */
+    /** Those of its images that lie nowhere else: by the image itself, whatever others are called. One that Granary does not know may be the only one. */
     private List<String> onlyCopies(TargetDisk target) {
-        Map<String, Long> copies = images.standings().stream().filter(each -> !each.paper() && !each.standing().damaged()).collect(Collectors.groupingBy(Images.Standings::name, Collectors.counting()));
-        return target.images().stream().filter(name -> copies.getOrDefault(name, 0L) <= 1).toList();
+        Set<String> drives = drivesOn(target);
+        List<Images.Standings> all = images.standings().stream().filter(each -> !each.paper()).toList();
+        Map<String, UUID> here = all.stream().filter(each -> drives.contains(each.destinationId())).collect(Collectors.toMap(Images.Standings::name, Images.Standings::imageId, (one, other) -> one));
+        Set<UUID> elsewhere = all.stream().filter(each -> !drives.contains(each.destinationId()) && !each.standing().damaged()).map(Images.Standings::imageId).collect(Collectors.toSet());
+        return target.images().stream().filter(name -> !here.containsKey(name) || !elsewhere.contains(here.get(name))).toList();
+    }
+
+    private Set<String> drivesOn(TargetDisk target) {
+        try {
+            return site.destinations().stream().filter(drive -> liesOn(drive, target)).map(Destination::id).collect(Collectors.toSet());
+        } catch (IOException cannotTell) {
+            return Set.of();
+        }
+    }
+
+    private static boolean liesOn(Destination drive, TargetDisk target) {
+        return !target.identity().serial().isEmpty() && drive.diskSerials().contains(target.identity().serial());
     }
 
     /** Why it must not be overwritten; empty when it may be, once it is confirmed. */

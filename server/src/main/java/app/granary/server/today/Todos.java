@@ -120,7 +120,7 @@ class Todos {
         String to = "/images/" + image.id();
         return switch (way.kind()) {
             case MEND -> new Todo("damaged", title, "Its last check found damage. " + way.sentence(), to, "mend", "Mend it from the copy", image.id() + "," + way.copy());
-            case RELEASE -> new Todo("damaged", title, "Its last check found damage. " + way.sentence(), to, "release", "Release it", image.id().toString());
+            case RELEASE -> new Todo("damaged", title, "Its last check found damage. " + way.sentence(), to, "release", "Release it", image.imageId().toString());
             case CAPTURE -> Todo.there("damaged", title, "Its last check found damage. " + way.sentence(), to);
         };
     }

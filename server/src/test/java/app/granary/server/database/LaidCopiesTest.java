@@ -3,7 +3,7 @@ package app.granary.server.database;
 import static org.junit.jupiter.api.Assertions.assertEquals;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
-import app.granary.engine.release.Shelf;
+import app.granary.engine.site.Shelf;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;

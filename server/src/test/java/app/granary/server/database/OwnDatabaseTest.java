@@ -129,10 +129,10 @@ class OwnDatabaseTest {
         try (ConfigurableApplicationContext server = started(home)) {
             JdbcTemplate sql = server.getBean(JdbcTemplate.class);
             Map<String, Integer> rows = new TreeMap<>();
-            for (String table : List.of("image", "image_check", "image_hold", "image_release", "image_file", "plan", "run", "journal_entry", "computer", "disk", "destination")) {
+            for (String table : List.of("image", "image_copy", "image_check", "image_hold", "image_release", "image_file", "plan", "run", "journal_entry", "computer", "disk", "destination")) {
                 rows.put(table, sql.queryForObject("select count(*) from " + table + (table.equals("journal_entry") ? " where id <= 138" : ""), Integer.class));
             }
-            assertEquals(Map.ofEntries(Map.entry("image", 55), Map.entry("image_check", 54), Map.entry("image_hold", 2), Map.entry("image_release", 1), Map.entry("image_file", 10), Map.entry("plan", 11),
+            assertEquals(Map.ofEntries(Map.entry("image", 43), Map.entry("image_copy", 55), Map.entry("image_check", 54), Map.entry("image_hold", 2), Map.entry("image_release", 1), Map.entry("image_file", 10), Map.entry("plan", 11),
                 Map.entry("run", 43), Map.entry("journal_entry", 138), Map.entry("computer", 9), Map.entry("disk", 11), Map.entry("destination", 6)), onlyOld(rows, sql));
         }
         Said journal = run("check-journal", home.toString());

@@ -9,7 +9,7 @@ import static org.mockito.Mockito.when;
 
 import app.granary.core.fault.Fault;
 import app.granary.core.fault.FaultException;
-import app.granary.engine.release.Shelf;
+import app.granary.engine.site.Shelf;
 import app.granary.engine.site.Site;
 import app.granary.server.image.Elsewhere;
 import app.granary.server.image.Images;

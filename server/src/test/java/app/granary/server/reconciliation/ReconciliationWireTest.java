@@ -12,7 +12,7 @@ import static org.springframework.test.web.servlet.result.MockMvcResultMatchers.
 
 import app.granary.engine.site.Site;
 import app.granary.server.ServerTestBase;
-import app.granary.server.office.GranarySettings;
+import app.granary.server.home.GranarySettings;
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.ObjectMapper;
 import java.nio.file.Files;

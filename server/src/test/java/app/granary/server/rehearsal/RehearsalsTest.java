@@ -19,7 +19,7 @@ import app.granary.engine.site.Site;
 import app.granary.server.claim.OfficeDevices;
 import app.granary.server.image.Images;
 import app.granary.server.journal.Journal;
-import app.granary.server.office.GranarySettings;
+import app.granary.server.home.GranarySettings;
 import app.granary.server.office.OfficeChoices;
 import app.granary.server.problem.Refused;
 import app.granary.server.run.OtherRuns;

@@ -17,6 +17,7 @@ import app.granary.engine.site.SiteComputer;
 import app.granary.engine.site.SiteDisk;
 import app.granary.engine.site.SiteEstimate;
 import app.granary.engine.site.Storage;
+import app.granary.server.destination.Promises;
 import app.granary.server.estimate.Prospect;
 import java.time.Instant;
 import java.util.List;

@@ -42,6 +42,7 @@ import app.granary.engine.site.SiteDisk;
 import app.granary.engine.site.SiteEstimate;
 import app.granary.engine.site.SiteImage;
 import app.granary.engine.site.Storage;
+import app.granary.server.destination.Promises;
 import app.granary.server.claim.OfficeDevices;
 import app.granary.server.estimate.Prospect;
 import app.granary.server.estimate.Prospects;

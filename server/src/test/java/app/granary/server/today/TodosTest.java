@@ -119,7 +119,7 @@ class TodosTest {
             Todo todo = todos.of(List.of(), List.of(image), List.of()).get(0);
             assertEquals(switch (kind) {
                 case MEND -> "mend " + image.id() + ",other";
-                case RELEASE -> "release " + image.id();
+                case RELEASE -> "release " + image.imageId();
                 case CAPTURE -> " ";
             }, todo.verb() + " " + todo.subject());
             assertTrue(todo.reason().endsWith("Because."));

@@ -1,4 +1,4 @@
-package app.granary.engine.release;
+package app.granary.engine.site;
 
 import app.granary.core.fault.Fault;
 import app.granary.core.image.ImageName;
@@ -6,8 +6,7 @@ import app.granary.engine.bag.Bag;
 import app.granary.engine.elsewhere.ElsewhereFile;
 import app.granary.engine.elsewhere.ElsewhereImage;
 import app.granary.engine.elsewhere.ElsewhereScan;
-import app.granary.engine.site.Desk;
-import app.granary.engine.site.ImageAt;
+import app.granary.engine.release.Trash;
 import app.granary.engine.source.Folders;
 import java.io.IOException;
 import java.nio.channels.FileChannel;

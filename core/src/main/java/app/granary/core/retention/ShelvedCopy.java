@@ -8,20 +8,20 @@ import java.util.Optional;
  * A copy of an image, as far as keeping it goes.
  *
  * @param id      its own
- * @param setId   the same for all copies of one image: they are one moment, and stay or go together
+ * @param imageId   the same for all copies of one image: they are one moment, and stay or go together
  * @param madeAt  the moment it is of
  * @param state   what its newest checks say
  * @param without what of its disk it does not hold, in words; an empty string for an image of the whole disk
  * @param holds   why it must stay; usually empty
  * @param inUse   what works with it just now, a restore or a rollout, in words; usually empty
  */
-public record ShelvedImage(String id, String setId, Instant madeAt, State state, String without, List<Hold> holds, List<String> inUse) {
+public record ShelvedCopy(String id, String imageId, Instant madeAt, State state, String without, List<Hold> holds, List<String> inUse) {
     /** Of the whole disk. */
-    public ShelvedImage(String id, String setId, Instant madeAt, State state, List<Hold> holds, List<String> inUse) {
-        this(id, setId, madeAt, state, "", holds, inUse);
+    public ShelvedCopy(String id, String imageId, Instant madeAt, State state, List<Hold> holds, List<String> inUse) {
+        this(id, imageId, madeAt, state, "", holds, inUse);
     }
 
-    public ShelvedImage {
+    public ShelvedCopy {
         holds = List.copyOf(holds);
         inUse = List.copyOf(inUse);
     }

@@ -1,6 +1,6 @@
-package app.granary.server.office;
+package app.granary.server.account;
 
-import app.granary.server.account.Accounts;
+import app.granary.server.home.GranarySettings;
 import java.net.InetAddress;
 import org.springframework.boot.context.event.ApplicationReadyEvent;
 import org.springframework.boot.web.servlet.context.ServletWebServerApplicationContext;

@@ -1,4 +1,4 @@
-package app.granary.server.office;
+package app.granary.server.home;
 
 import java.nio.file.Path;
 import java.time.Instant;

@@ -1,4 +1,4 @@
-package app.granary.server.run;
+package app.granary.server.destination;
 
 import java.util.List;
 import java.util.Map;
@@ -66,7 +66,7 @@ public class Promises {
     }
 
     /** @param bytes what the run may still write there, 0 or more */
-    void promise(UUID run, String destinationId, long bytes) {
+    public void promise(UUID run, String destinationId, long bytes) {
         promise(run, destinationId, "", bytes, bytes);
     }
 
@@ -75,11 +75,11 @@ public class Promises {
      * @param whole  what it was promised at the beginning
      * @param bytes  what it may still write there, 0 or more
      */
-    void promise(UUID run, String destinationId, String diskId, long whole, long bytes) {
+    public void promise(UUID run, String destinationId, String diskId, long whole, long bytes) {
         running.put(run, new Promise(destinationId, diskId, Math.max(0, whole), Math.max(0, bytes)));
     }
 
-    void release(UUID run) {
+    public void release(UUID run) {
         running.remove(run);
     }
 }

@@ -1,9 +1,0 @@
-package app.granary.server.image;
-
-import app.granary.core.proof.ProofLevel;
-import java.time.Instant;
-import java.util.UUID;
-
-/** A check without what it found: enough to tell how far an image is proven. */
-record CheckOfImage(UUID imageId, ProofLevel level, boolean ok, Instant checkedAt, String checkedBy, double seconds) {
-}

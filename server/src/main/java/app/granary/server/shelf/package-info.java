@@ -1,0 +1,2 @@
+/** The shelf as people look at it: images, each with its copies. */
+package app.granary.server.shelf;
