@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import type { CardLine } from '../api/types'
-import { formatMoment } from '../measure/times'
+import { formatMoment, formatRange } from '../measure/times'
 
 /** One computer's card: what one gets back, from where, with what, in which order. One printed page. */
 defineProps<{ card: CardLine }>()
@@ -9,7 +9,7 @@ defineProps<{ card: CardLine }>()
 <template>
   <article class="card">
     <h2>{{ card.computer }} <span class="soft">{{ [card.role, card.owner].filter(Boolean).join(', ') }}</span></h2>
-    <p v-if="card.highMinutes" class="time serif">Back in about {{ card.lowMinutes }} to {{ card.highMinutes }} minutes</p>
+    <p v-if="card.highMinutes" class="time serif">Back in about {{ formatRange(card.lowMinutes * 60, card.highMinutes * 60) }}</p>
     <div v-if="card.inTheWay.length" class="way"><b>What stands in the way</b><ul><li v-for="w in card.inTheWay" :key="w">{{ w }}</li></ul></div>
     <dl>
       <template v-for="d in card.disks" :key="d.disk">

@@ -1,8 +1,10 @@
 <script setup lang="ts">
 import { keepPreviousData, useQuery } from '@tanstack/vue-query'
+import Button from 'primevue/button'
 import InputText from 'primevue/inputtext'
 import Paginator from 'primevue/paginator'
 import { computed, reactive, ref, watch } from 'vue'
+import { RouterLink } from 'vue-router'
 import { answer, client, sentenceOf } from '../api/client'
 import PageHeading from '../frame/PageHeading.vue'
 import { useUnits } from '../frame/useUnits'
@@ -47,7 +49,7 @@ function foldAll() {
 
 <template>
   <PageHeading title="Images">{{ summary }}
-    <template #action><RouterLink to="/images/elsewhere" class="p-button p-button-outlined p-button-secondary elsewhere">Add one made elsewhere</RouterLink></template>
+    <template #action><Button :as="RouterLink" to="/images/elsewhere" label="Add one made elsewhere" severity="secondary" outlined class="link-button" /></template>
   </PageHeading>
   <p v-if="shelf.error.value" class="notice" role="alert">{{ sentenceOf(shelf.error.value) }}</p>
   <div v-if="shelf.data.value && (disks.length || narrowed)" class="choices">
@@ -73,7 +75,6 @@ function foldAll() {
 </template>
 
 <style scoped>
-.elsewhere { text-decoration: none; white-space: nowrap; }
 .choices { display: flex; flex-wrap: wrap; gap: 10px 26px; align-items: center; margin-bottom: 14px; }
 .group { display: flex; flex-wrap: wrap; gap: 8px; align-items: center; }
 .choice { font: inherit; font-size: 13.5px; color: inherit; background: var(--sheet); border: 1px solid var(--rule); border-radius: 3px; padding: 5px 10px; cursor: pointer; }
@@ -83,4 +84,5 @@ th.number { text-align: right; padding-right: 16px; }
 .quiet { font: inherit; background: none; border: 0; padding: 0; cursor: pointer; }
 .quiet:hover { text-decoration: underline; }
 .key { margin-top: 14px; }
+.link-button { text-decoration: none; white-space: nowrap; }
 </style>

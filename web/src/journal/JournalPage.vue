@@ -6,6 +6,7 @@ import { computed, reactive, ref, watch } from 'vue'
 import { answer, client } from '../api/client'
 import { useAction } from '../api/useAction'
 import PageHeading from '../frame/PageHeading.vue'
+import { formatClock } from '../measure/times'
 import { useSession } from '../session/useSession'
 import { byDay, exportPath, given } from './journalLines'
 
@@ -31,10 +32,6 @@ const days = computed(() => byDay((journal.data.value?.pages ?? []).flatMap((p) 
 const filtered = computed(() => Object.keys(given(chosen)).length > 0)
 const COLOURS: Record<string, string> = { done: 'moss', failed: 'brick', stopped: 'brick' }
 const checked = ref<{ whole: boolean; sentence: string } | null>(null)
-
-function time(iso: string): string {
-  return new Date(iso).toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' })
-}
 
 const { act: add, refused } = useAction(async () => {
   await client.POST('/api/v1/journal/notes', { body: { text: note.value, signOff: signOff.value, corrects: corrects.value } })
@@ -75,7 +72,7 @@ const { act: check, busy: checking, refused: notChecked } = useAction(async () =
     <table>
       <tbody>
         <tr v-for="line in d.lines" :key="line.id">
-          <td class="time" :title="`line ${line.id}, ${line.at}, seal ${line.seal.slice(0, 16)}`">{{ time(line.at) }}</td>
+          <td class="time" :title="`line ${line.id}, ${line.at}, seal ${line.seal.slice(0, 16)}`">{{ formatClock(line.at) }}</td>
           <td class="who">{{ line.account }}</td>
           <td class="what">{{ line.action }}<span v-if="line.result !== 'note'" :class="COLOURS[line.result]">, {{ line.result }}</span></td>
           <td><span v-if="line.corrects" class="soft">of line {{ line.corrects }}: </span>{{ line.sentence }} <RouterLink v-if="line.evidence" :to="line.evidence" class="small">evidence</RouterLink></td>

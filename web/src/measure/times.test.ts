@@ -1,16 +1,25 @@
+import { readFileSync } from 'node:fs'
 import { describe, expect, it } from 'vitest'
-import { formatAge, formatRange, formatSeconds } from './times'
+import { formatAge, formatClock, formatDay, formatFullDay, formatMoment, formatRange, formatSeconds } from './times'
+
+interface Table {
+  lengths: { seconds: number; text: string }[]
+  ranges: { low: number; high: number; text: string }[]
+  moments: { at: string; zone: string; day: string; fullDay: string; clock: string }[]
+}
+const table = JSON.parse(readFileSync('../core/src/test/resources/times.json', 'utf8')) as Table
 
 describe('times', () => {
-  it.each([[0.2, '1 s'], [40, '40 s'], [89.4, '89 s'], [90, '2 min'], [750, '13 min'], [5399, '1 h 30'], [3600 * 2 + 300, '2 h 05']])('%d seconds read %s', (seconds, text) => {
-    expect(formatSeconds(seconds)).toBe(text)
-  })
+  it.each(table.lengths)('$seconds seconds read $text, as in the core', ({ seconds, text }) => expect(formatSeconds(seconds)).toBe(text))
 
-  it('joins a range with one unit where it can', () => {
-    expect(formatRange(18, 26)).toBe('18 to 26 s')
-    expect(formatRange(80, 100)).toBe('80 s to 2 min')
-    expect(formatRange(5, 5.2)).toBe('5 s')
-    expect(formatRange(6000, 7200)).toBe('1 h 40 to 2 h 00')
+  it.each(table.ranges)('$low to $high seconds read $text, as in the core', ({ low, high, text }) => expect(formatRange(low, high)).toBe(text))
+
+  it.each(table.moments)('$at reads $day, $clock in $zone, as in the core', ({ at, zone, day, fullDay, clock }) => {
+    expect(formatMoment(at, zone)).toBe(`${day}, ${clock}`)
+    expect(formatClock(at, zone)).toBe(clock)
+    const date = new Date(fullDay + ' 12:00 UTC').toISOString().slice(0, 10)
+    expect(formatDay(date)).toBe(day)
+    expect(formatFullDay(date)).toBe(fullDay)
   })
 
   it('tells ages in words', () => {

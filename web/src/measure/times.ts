@@ -1,11 +1,18 @@
 const DAY = 86_400_000
 
-/** Seconds in words a person would use: "40 s", "12 min", "1 h 05". */
+const WEEKDAYS = ['Sun', 'Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat']
+const MONTHS = ['Jan', 'Feb', 'Mar', 'Apr', 'May', 'Jun', 'Jul', 'Aug', 'Sep', 'Oct', 'Nov', 'Dec']
+
+/** Seconds in words as the core's formatter writes them (one table of cases holds both to the same): "40 s", "12 min", "1 h 05". */
 export function formatSeconds(seconds: number): string {
-  const whole = Math.max(1, Math.round(seconds))
+  const whole = seconds > 0 ? Math.max(1, Math.round(seconds)) : 0
   if (whole < 90) return `${whole} s`
   const minutes = Math.round(whole / 60)
-  return minutes < 90 ? `${minutes} min` : `${Math.floor(minutes / 60)} h ${String(minutes % 60).padStart(2, '0')}`
+  return minutes < 90 ? `${minutes} min` : `${Math.floor(minutes / 60)} h ${two(minutes % 60)}`
+}
+
+function two(number: number): string {
+  return String(number).padStart(2, '0')
 }
 
 /** A range of seconds; one figure when both ends read the same. */
@@ -13,26 +20,40 @@ export function formatRange(low: number, high: number): string {
   const from = formatSeconds(low)
   const to = formatSeconds(high)
   if (from === to) return from
-  const [a, unitA] = from.split(' ')
-  const [, unitB] = to.split(' ')
-  return unitA === unitB && from.split(' ').length === 2 ? `${a} to ${to}` : `${from} to ${to}`
+  const unit = to.slice(to.lastIndexOf(' '))
+  return from.endsWith(unit) && !from.includes(' h ') ? `${from.slice(0, -unit.length)} to ${to}` : `${from} to ${to}`
 }
 
-/** "Tue 24 Nov, 02:14" in the browser's own time zone. */
-export function formatMoment(iso: string): string {
-  const at = new Date(iso)
-  const day = at.toLocaleDateString('en-GB', { weekday: 'short', day: 'numeric', month: 'short' }).replace(',', '')
-  return `${day}, ${at.toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' })}`
+/** A moment by the clock of a time zone; the browser's own without one. */
+function parts(iso: string, zone?: string): { day: Date; time: string } {
+  const found = new Intl.DateTimeFormat('en-GB', { year: 'numeric', month: 'numeric', day: 'numeric', hour: '2-digit', minute: '2-digit', hourCycle: 'h23', timeZone: zone }).formatToParts(new Date(iso))
+  const of = (type: string) => Number(found.find((each) => each.type === type)!.value)
+  return { day: new Date(Date.UTC(of('year'), of('month') - 1, of('day'))), time: `${two(of('hour'))}:${two(of('minute'))}` }
 }
 
-/** "18:30", by the clock of a time zone. */
-export function formatClock(iso: string, zone: string): string {
-  return new Date(iso).toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit', timeZone: zone })
+function dayOf(day: Date): string {
+  return `${WEEKDAYS[day.getUTCDay()]} ${day.getUTCDate()} ${MONTHS[day.getUTCMonth()]}`
+}
+
+/** "Tue 24 Nov, 02:14" in the browser's own time zone, or in another. */
+export function formatMoment(iso: string, zone?: string): string {
+  const { day, time } = parts(iso, zone)
+  return `${dayOf(day)}, ${time}`
+}
+
+/** "18:30", by the clock of a time zone; the browser's own without one. */
+export function formatClock(iso: string, zone?: string): string {
+  return parts(iso, zone).time
 }
 
 /** A day without a time, "2026-11-24", as "Tue 24 Nov". */
 export function formatDay(day: string): string {
-  return new Date(`${day}T12:00:00Z`).toLocaleDateString('en-GB', { weekday: 'short', day: 'numeric', month: 'short', timeZone: 'UTC' }).replace(',', '')
+  return dayOf(new Date(`${day}T12:00:00Z`))
+}
+
+/** The same with its year: "Tue 24 Nov 2026". */
+export function formatFullDay(day: string): string {
+  return `${formatDay(day)} ${day.slice(0, 4)}`
 }
 
 /** How long ago, in words. */

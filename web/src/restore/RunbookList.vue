@@ -1,12 +1,13 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
 import type { Runbook } from '../api/types'
+import { formatRange } from '../measure/times'
 
 /** What a person does, in order; with Granary, or with standard tools only. */
 const props = defineProps<{ runbook: Runbook }>()
 const plain = ref(false)
 const steps = computed(() => (plain.value ? props.runbook.without : props.runbook.steps))
-const minutes = (low: number, high: number) => (low === high ? `${low} min` : `${low} to ${high} min`)
+const minutes = (low: number, high: number) => formatRange(low * 60, high * 60)
 const total = computed(() => minutes(steps.value.reduce((n, s) => n + s.lowMinutes, 0), steps.value.reduce((n, s) => n + s.highMinutes, 0)))
 </script>
 

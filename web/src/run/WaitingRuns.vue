@@ -15,7 +15,7 @@ defineProps<{ waiting: readonly RunLine[] }>()
 const { mayAct } = useSession()
 const cache = useQueryClient()
 const secrets = reactive<Record<string, string>>({})
-const locked = (run: RunLine) => run.encrypted && run.outcome.includes('passphrase')
+const locked = (run: RunLine) => run.waits === 'passphrase'
 
 const { act, refused } = useAction(async (run: RunLine, what: 'start' | 'stop') => {
   const params = { path: { id: run.id } }

@@ -1,14 +1,12 @@
 package app.granary.server;
 
 import app.granary.server.database.Commands;
+import app.granary.server.home.StartCommand;
 import app.granary.server.home.StartTrouble;
-import app.granary.server.office.SiteConfiguration;
-import java.io.IOException;
-import java.io.UncheckedIOException;
-import java.nio.file.Path;
 import java.time.Clock;
 import java.util.List;
 import java.util.Optional;
+import java.util.ServiceLoader;
 import org.springframework.boot.SpringApplication;
 import org.springframework.boot.autoconfigure.SpringBootApplication;
 import org.springframework.boot.context.properties.ConfigurationPropertiesScan;
@@ -23,9 +21,11 @@ public class Server {
         if (Commands.are(args)) {
             System.exit(Commands.run(List.of(args), Clock.systemUTC(), System.out, System.err));
         }
-        if (args.length == 3 && args[0].equals("prepare-past")) {
-            preparePast(Path.of(args[1]), Path.of(args[2]));
-            return;
+        for (StartCommand each : ServiceLoader.load(StartCommand.class)) {
+            if (each.is(args)) {
+                each.run(args);
+                return;
+            }
         }
         try {
             SpringApplication.run(Server.class, args);
@@ -44,14 +44,5 @@ public class Server {
             ended.printStackTrace();
         }
         return 2;
-    }
-
-    /** Captures the simulated office's disks once, when it is built, so that its start need not. */
-    private static void preparePast(Path home, Path past) {
-        try {
-            SiteConfiguration.preparePast(home, past);
-        } catch (IOException failed) {
-            throw new UncheckedIOException(failed);
-        }
     }
 }

@@ -5,6 +5,8 @@ import static org.junit.jupiter.api.Assertions.assertTrue;
 
 import app.granary.server.journal.JournalCheck;
 import app.granary.server.journal.SealOldLines;
+import com.fasterxml.jackson.databind.ObjectMapper;
+import java.io.IOException;
 import java.sql.Connection;
 import java.sql.DriverManager;
 import java.sql.ResultSet;
@@ -41,7 +43,7 @@ class MigrationTest {
                 assertTrue(row.next());
                 assertEquals("two bad sectors", row.getString("health_note"));
                 assertEquals("", row.getString("shared_link"));
-                assertEquals("", row.getString("only_for"));
+                assertEquals("[]", row.getString("only_for"));
                 assertEquals(false, row.getBoolean("leaves_building"));
                 assertEquals(7, row.getLong("version"));
             }
@@ -85,7 +87,7 @@ class MigrationTest {
                     + row[2] + "', '" + row[4] + "', '', 30, 'j', 'c', '', '" + row[5] + "', U&'recovery\\000aa \"quoted\" \\\\ part')");
                 sql.execute("insert into image_check (id, image_id, checked_at, checked_by, level, ok, read_bytes, problems) values (random_uuid(), '" + row[0] + "', now(), 'ada', 'SOUND', true, 5, '[]')");
             }
-            sql.execute("insert into image_hold values (random_uuid(), '" + first + "', 'until the move', null, now(), 'ada', null, null)");
+            sql.execute("insert into image_hold values (random_uuid(), '" + first + "', 'until the move', null, now(), 'ada', null, '')");
             sql.execute("insert into image_release values (random_uuid(), '" + second + "', 'DATUM-a', 'DATUM disk 1', 'cairn', 'CAIRN', 5, 'too-old', 'why', now(), 'ada', 'TRASH', '', now(), null, 0)");
             sql.execute("insert into image_file values (random_uuid(), '" + found + "', 0, 'a.img', 5, 'd', 'list')");
             Flyway.configure().dataSource(url, "sa", "").locations("classpath:db/migration").javaMigrations(new SealOldLines()).load().migrate();
@@ -98,6 +100,42 @@ class MigrationTest {
                 + "' and image_id = '" + first + "'"));
             assertEquals("1 1 1", value(sql, "select (select count(*) from image_check c join image_copy k on c.copy_id = k.id where k.id = '" + second + "') || ' ' || (select count(*) from image_hold h join image i on h.image_id = "
                 + "i.id) || ' ' || (select count(*) from image_release r join image_copy k on r.copy_id = k.id)"));
+        }
+    }
+
+    /** What was asked of runs lay in five forms, and lists lay as lines, tabs and commas, of which one in a name cut them in two. */
+    @Test
+    void ordersAndListsBecomeJson() throws SQLException, IOException {
+        String url = "jdbc:h2:mem:orders;DB_CLOSE_DELAY=-1";
+        Flyway.configure().dataSource(url, "sa", "").locations("classpath:db/migration").javaMigrations(new SealOldLines()).target("13").load().migrate();
+        try (Connection connection = DriverManager.getConnection(url, "sa", ""); Statement sql = connection.createStatement()) {
+            sql.execute("set referential_integrity false");
+            sql.execute("delete from office_hours");
+            sql.execute("insert into office_hours values (1, 'UTC', '08:00', '18:00', 'MONDAY,FRIDAY', U&'2026-12-25 Christmas \"Day\"\\000a2026-12-26 ', false, 10, 60, 0)");
+            sql.execute("insert into rollout values (random_uuid(), 'two', random_uuid(), 'x', U&'DATUM\\0009spare \"1\"\\000aPLUMB\\0009spare\\\\2', now(), 'ada', null, '', 0)");
+            sql.execute("insert into rescue_stick values (random_uuid(), 'KEY-A', 'stick', 'm', 's', 9, 'rescue', 'BIOS,UEFI', now(), 1, 0, '', false, null, null, '', '', 0)");
+            sql.execute("insert into disk_partition values (random_uuid(), 'd', 1, 0, 9, 'LINUX', '', 'ext4', 1, 8, 1, U&'swap-file\\0009/a \"b\"\\00097\\000aswap\\0009\\000912', false, false, false, '')");
+            sql.execute("insert into restoration values (random_uuid(), 'SPARE', random_uuid(), null, 'x', now(), 'd', 'DATUM', 'disk', 't', 'T', 'm', 's', 9, 'DATUM', 'UEFI', null, '{}', 'DONE', '', now(), 'ada', now(), "
+                + "U&'It starts\\000aLog-in works', '', null, '', '', null, 1, 0, U&'one\\000atwo \"quoted\"', '', '')");
+            String run = "00000000-0000-0000-0000-000000000009";
+            for (String[] row : new String[][] {{run, "PREPARE", "DONE", "", ""}, {"00000000-0000-0000-0000-000000000008", "CAPTURE", "DONE", "zstd", "made"},
+                {"00000000-0000-0000-0000-000000000007", "CHECK", "FAILED", "", "x is damaged from byte 5 on."}, {"00000000-0000-0000-0000-000000000006", "CAPTURE", "QUEUED", "", "It waits for its passphrase, which was not kept."}}) {
+                sql.execute("insert into run (id, kind, state, computer, disk_id, disk, destination_id, destination, image_name, begun_at, begun_by, likely_bytes, low_seconds, high_seconds, stored_bytes, outcome, codec, document, plain_seconds) "
+                    + "values ('" + row[0] + "', '" + row[1] + "', '" + row[2] + "', 'DATUM', 'd', 'disk', 'p', 'PEG-1', 'x', now(), 'ada', 0, 0, 0, 0, '" + row[4] + "', '" + row[3] + "', '{\"proof\":\"SOUND\"}', 7)");
+            }
+            sql.execute("insert into drive_preparation values ('" + run + "', 't-1', 'Mo \"del\"', 'S\\1', 99, 'GPT', 'EXT4', 'PEG-9', 0, now(), U&'an old \\000atable')");
+            Flyway.configure().dataSource(url, "sa", "").locations("classpath:db/migration").javaMigrations(new SealOldLines()).load().migrate();
+            ObjectMapper json = new ObjectMapper();
+            assertEquals(json.readTree("[\"MONDAY\",\"FRIDAY\"]"), json.readTree(value(sql, "select working_days from office_hours")));
+            assertEquals(json.readTree("{\"2026-12-25\":\"Christmas \\\"Day\\\"\",\"2026-12-26\":\"\"}"), json.readTree(value(sql, "select closed_days from office_hours")));
+            assertEquals(json.readTree("[{\"computer\":\"DATUM\",\"targetId\":\"spare \\\"1\\\"\"},{\"computer\":\"PLUMB\",\"targetId\":\"spare\\\\2\"}]"), json.readTree(value(sql, "select targets from rollout")));
+            assertEquals("[\"BIOS\",\"UEFI\"] []", value(sql, "select starts || ' ' || pending_starts from rescue_stick"));
+            assertEquals(json.readTree("[{\"what\":\"swap-file\",\"path\":\"/a \\\"b\\\"\",\"bytes\":7},{\"what\":\"swap\",\"path\":\"\",\"bytes\":12}]"), json.readTree(value(sql, "select left_out from disk_partition")));
+            assertEquals("[\"It starts\",\"Log-in works\"] [\"one\",\"two \\\"quoted\\\"\"] []", value(sql, "select checked || ' ' || target_held || ' ' || lost from restoration"));
+            assertEquals(json.readTree("{\"target\":{\"targetId\":\"t-1\",\"identity\":{\"model\":\"Mo \\\"del\\\"\",\"serial\":\"S\\\\1\",\"sizeBytes\":99,\"worldWideName\":\"\"},\"holds\":[\"an old \",\"table\"]},"
+                + "\"how\":{\"scheme\":\"GPT\",\"fileSystem\":\"EXT4\",\"name\":\"PEG-9\",\"rescueBytes\":0}}"), json.readTree(value(sql, "select document from work_order where run_id = '" + run + "'")));
+            assertEquals("4 1 1 1 7.0", value(sql, "select (select count(*) from work_order) || ' ' || (select count(*) from capture_time) || ' ' || (select count(*) from run where found_damage) || ' ' "
+                + "|| (select count(*) from run where waits = 'PASSPHRASE') || ' ' || (select plain_seconds from capture_time)"));
         }
     }
 

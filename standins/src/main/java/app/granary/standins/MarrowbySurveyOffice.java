@@ -5,7 +5,6 @@ import app.granary.core.inventory.Encryption;
 import app.granary.core.inventory.Firmware;
 import app.granary.core.inventory.KeyPlace;
 import app.granary.engine.site.Links;
-import app.granary.engine.site.PastNote;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;

@@ -13,7 +13,6 @@ import app.granary.engine.codec.Codec;
 import app.granary.engine.openpgp.Passphrase;
 import app.granary.engine.progress.Watch;
 import app.granary.engine.site.Desk;
-import app.granary.engine.site.PastWork;
 import app.granary.engine.site.SiteImage;
 import app.granary.engine.site.Storage;
 import app.granary.engine.source.Folders;

@@ -1,7 +1,5 @@
 package app.granary.standins;
 
-import app.granary.engine.site.PastReading;
-import app.granary.engine.site.PastRoom;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;

@@ -27,11 +27,6 @@ import app.granary.engine.sample.SampleGoal;
 import app.granary.engine.site.Desk;
 import app.granary.engine.site.ImageAt;
 import app.granary.engine.site.ImageFacts;
-import app.granary.engine.site.PastNote;
-import app.granary.engine.site.PastPlan;
-import app.granary.engine.site.PastReading;
-import app.granary.engine.site.PastRoom;
-import app.granary.engine.site.PastWork;
 import app.granary.engine.site.Site;
 import app.granary.engine.site.SiteComputer;
 import app.granary.engine.site.SiteDisk;
@@ -39,7 +34,6 @@ import app.granary.engine.site.SiteEstimate;
 import app.granary.engine.site.SiteImage;
 import app.granary.engine.site.SiteUnfinished;
 import app.granary.engine.site.Storage;
-import app.granary.engine.site.Switchboard;
 import app.granary.engine.site.Workbench;
 import app.granary.engine.source.RawSource;
 import java.io.IOException;
@@ -55,7 +49,7 @@ import java.util.Optional;
 import java.util.OptionalLong;
 
 /** The Marrowby Survey Office: raw disk files filled from templates, drives that are folders, sizes and pace scaled. */
-public final class SimulatedOffice implements Site {
+public final class SimulatedOffice implements Site, Past {
     private final Path disks;
     private final Path driveFolders;
     private final StandInDrives drives;
@@ -121,7 +115,7 @@ public final class SimulatedOffice implements Site {
     }
 
     @Override
-    public List<PastReading> pastReadings() {
+    public List<PastReading> readings() {
         List<PastReading> out = new ArrayList<>();
         for (StandInDisk disk : MarrowbySurveyOffice.DISKS) {
             try {
@@ -143,18 +137,18 @@ public final class SimulatedOffice implements Site {
         Desk.sweep(scratch);
     }
 
-    @Override
+    /** How many times as fast as the clock its devices work. */
     public double pace() {
         return MarrowbySurveyOffice.PACE * quicker;
     }
 
     @Override
-    public List<PastNote> pastNotes() {
+    public List<PastNote> notes() {
         return MarrowbySurveyOffice.NOTES;
     }
 
     @Override
-    public List<PastPlan> pastPlans() {
+    public List<PastPlan> plans() {
         List<PastPlan> out = new ArrayList<>();
         MarrowbySurveyOffice.PLANS.forEach((name, daysAgo) -> out.add(new PastPlan(plan(name), daysAgo)));
         return out;
@@ -169,7 +163,7 @@ public final class SimulatedOffice implements Site {
     }
 
     @Override
-    public List<PastRoom> pastRoom() {
+    public List<PastRoom> room() {
         List<PastRoom> out = new ArrayList<>();
         for (StandInDrive drive : MarrowbySurveyOffice.DRIVES) {
             try {
@@ -187,7 +181,7 @@ public final class SimulatedOffice implements Site {
     }
 
     @Override
-    public Optional<PastWork> pastWork() {
+    public Optional<PastWork> work() {
         return clock instanceof MovedClock moved ? Optional.of(new PastImages(drives, disks, driveFolders, once, moved)) : Optional.empty();
     }
 
@@ -399,8 +393,8 @@ public final class SimulatedOffice implements Site {
         return scale.of(ElsewhereCheck.run(root, scale.real(image), level, paced(watch, scale, drives.rate(drive.writeRateBytes()), drive)));
     }
 
-    @Override
-    public Optional<Switchboard> switchboard() {
-        return Optional.of(faults);
+    /** What can be made to go wrong, for practice. */
+    public Switchboard switchboard() {
+        return faults;
     }
 }

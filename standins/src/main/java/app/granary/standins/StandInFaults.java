@@ -8,7 +8,6 @@ import app.granary.core.filesystem.DiskSurvey;
 import app.granary.core.filesystem.SurveyChoice;
 import app.granary.core.image.ImageName;
 import app.granary.core.preflight.Power;
-import app.granary.engine.site.Switchboard;
 import java.io.IOException;
 import java.nio.ByteBuffer;
 import java.nio.channels.FileChannel;

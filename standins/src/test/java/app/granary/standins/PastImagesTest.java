@@ -10,7 +10,6 @@ import app.granary.engine.media.OncePerBuild;
 import app.granary.engine.openpgp.Passphrase;
 import app.granary.engine.progress.Watch;
 import app.granary.engine.site.ImageAt;
-import app.granary.engine.site.PastWork;
 import app.granary.engine.site.SiteImage;
 import java.io.IOException;
 import java.nio.file.Files;
@@ -41,7 +40,7 @@ class PastImagesTest {
         clock = new MovedClock(Clock.systemUTC(), Optional.of(Instant.parse("2026-11-24T09:00:00Z")));
         OncePerBuild.office(home);
         office = new SimulatedOffice(home, clock, 1000);
-        past = office.pastWork().orElseThrow();
+        past = office.work().orElseThrow();
     }
 
     private long free(String drive) throws IOException {
@@ -91,6 +90,6 @@ class PastImagesTest {
 
     @Test
     void anOfficeUnderTheRealClockHasNoPastToMake() throws IOException {
-        assertTrue(new SimulatedOffice(home, Clock.fixed(THEN, ZoneOffset.UTC), 1).pastWork().isEmpty());
+        assertTrue(new SimulatedOffice(home, Clock.fixed(THEN, ZoneOffset.UTC), 1).work().isEmpty());
     }
 }

@@ -3,7 +3,6 @@ package app.granary.standins;
 import static org.junit.jupiter.api.Assertions.assertEquals;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
-import app.granary.engine.site.PastReading;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.List;

@@ -19,7 +19,6 @@ import app.granary.engine.progress.Watch;
 import app.granary.engine.restore.BootRehearsal;
 import app.granary.engine.site.ImageAt;
 import app.granary.engine.site.Storage;
-import app.granary.engine.site.Switchboard;
 import app.granary.engine.site.Workbench;
 import app.granary.engine.site.Workbench.Confirmed;
 import app.granary.engine.site.Workbench.From;
@@ -56,7 +55,7 @@ class SimulatedWorkbenchTest {
         OncePerBuild.office(home);
         office = new SimulatedOffice(home, Clock.systemUTC(), 1000);
         bench = office.workbench();
-        faults = office.switchboard().orElseThrow();
+        faults = office.switchboard();
         for (String disk : List.of("gnomon", "tripod", "plumb")) {
             office.capture(disk, "cairn", disk + "-image", new Storage(Codec.ZSTD, 1, OptionalLong.empty(), SurveyChoice.USED), Watch.NONE);
         }

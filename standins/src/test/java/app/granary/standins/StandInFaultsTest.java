@@ -21,7 +21,6 @@ import app.granary.engine.site.ImageAt;
 import app.granary.engine.site.SiteImage;
 import app.granary.engine.site.SiteUnfinished;
 import app.granary.engine.site.Storage;
-import app.granary.engine.site.Switchboard;
 import java.io.IOException;
 import java.nio.file.Path;
 import java.time.Clock;
@@ -46,7 +45,7 @@ class StandInFaultsTest {
     void open() throws IOException {
         OncePerBuild.office(home);
         office = new SimulatedOffice(home, Clock.systemUTC(), 1000);
-        board = office.switchboard().orElseThrow();
+        board = office.switchboard();
     }
 
     private Watch at(double share, String fault) {

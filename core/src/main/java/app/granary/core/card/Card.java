@@ -6,14 +6,15 @@ import app.granary.core.destination.PlaceKind;
 import app.granary.core.inventory.Encryption;
 import app.granary.core.inventory.Firmware;
 import app.granary.core.inventory.KeyPlace;
+import app.granary.core.restore.Hands;
+import app.granary.core.restore.RestoreTime;
+import app.granary.core.measure.Moments;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.ZoneId;
-import java.time.format.DateTimeFormatter;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
-import java.util.Locale;
 import java.util.Optional;
 import java.util.function.Predicate;
 
@@ -29,14 +30,6 @@ import java.util.function.Predicate;
  * @param inTheWay    what stands in the way, the worst first; empty when nothing does
  */
 public record Card(String computer, String role, String owner, List<OfOneDisk> disks, String stick, String key, List<String> steps, long lowMinutes, long highMinutes, List<String> inTheWay) {
-    /** Fetching a drive from another place takes about this long (common practice, no source). */
-    private static final long TRAVEL_MINUTES = 60;
-    /** Finding the drive and the stick, and looking at the result, takes a person this long at least (common practice, no source). */
-    private static final long HANDS_MINUTES = 15;
-    /** Rates are rarely met exactly; a restore tends to run faster than the capture (common practice, no source). */
-    private static final double BEST = 0.9;
-    private static final double WORST = 1.6;
-    private static final DateTimeFormatter DAY = DateTimeFormatter.ofPattern("EEE d MMM yyyy, HH:mm", Locale.ENGLISH);
 
     /**
      * @param image    its name; an empty string when there is none
@@ -60,8 +53,8 @@ public record Card(String computer, String role, String owner, List<OfOneDisk> d
         private final List<OfOneDisk> disks = new ArrayList<>();
         private final List<String> restores = new ArrayList<>();
         private final List<String> swaps = new ArrayList<>();
-        private double seconds;
-        private boolean travels;
+        private RestoreTime writing = RestoreTime.NONE;
+        private Hands.Minutes fetch = Hands.Minutes.NONE;
 
         private Writer(CardFacts facts, Instant now, ZoneId zone) {
             this.facts = facts;
@@ -75,8 +68,8 @@ public record Card(String computer, String role, String owner, List<OfOneDisk> d
             String stick = stick();
             String key = key();
             List<String> steps = nothing ? withoutImage() : steps(stick, key);
-            long hands = nothing ? 0 : HANDS_MINUTES + facts.bootMinutes() + (travels ? TRAVEL_MINUTES : 0);
-            return new Card(facts.computer(), facts.role(), facts.owner(), disks, stick, key, steps, hands + Math.round(seconds * BEST / 60), hands + Math.round(seconds * WORST / 60), List.copyOf(inTheWay));
+            long hands = nothing ? 0 : Hands.once(facts.bootMinutes(), facts.facts().encryption() == Encryption.VOLUMES);
+            return new Card(facts.computer(), facts.role(), facts.owner(), disks, stick, key, steps, hands + fetch.low() + writing.lowMinutes(), hands + fetch.high() + writing.highMinutes(), List.copyOf(inTheWay));
         }
 
         /** The newest sound copy; of several of one moment the one that is nearest at hand. */
@@ -111,13 +104,14 @@ public record Card(String computer, String role, String owner, List<OfOneDisk> d
             disk.copies().stream().filter(each -> each.madeAt().isAfter(copy.madeAt()) && !each.sound() && each.partly().equals(copy.partly())).findFirst()
                 .ifPresent(newer -> inTheWay.add("A newer image of " + disk.name() + ", of " + day(newer.madeAt()) + ", is not proven yet; checked, it could be used instead."));
             if (copy.kind() == PlaceKind.OFF_SITE && !copy.attached()) {
-                travels = true;
-                inTheWay.add(copy.destination() + " lies off site: fetching it adds about " + TRAVEL_MINUTES + " minutes.");
+                Hands.Minutes travel = Hands.fetch(false, true);
+                inTheWay.add(copy.destination() + " lies off site: fetching it adds " + travel.low() + " to " + travel.high() + " minutes.");
             }
             if (copy.encrypted()) {
                 inTheWay.add("The image of " + disk.name() + " is encrypted: its passphrase is needed.");
             }
-            seconds += Math.max(copy.storedBytes() / copy.linkRate(), copy.usedBytes() / copy.diskRate());
+            fetch = fetch.atLeast(Hands.fetch(copy.attached(), copy.kind() == PlaceKind.OFF_SITE));
+            writing = writing.plus(RestoreTime.of(copy.bytes(), copy.rates()));
             String lies = copy.destination() + ", " + (copy.kind() == PlaceKind.UNKNOWN ? copy.place() : copy.kind().words(copy.place()));
             disks.add(new OfOneDisk(disk.name(), identity, copy.image(), Optional.of(copy.madeAt()), lost(copy.madeAt()), lies, (copy.proven().isEmpty() ? "not proven" : copy.proven()) + (copy.partly().isEmpty() ? "" : "; " + copy.partly())));
             restores.add("From " + lies + ": restore " + copy.image() + " onto " + disk.name() + " (" + identity + ", or a disk at least as large). Check the serial number before it is overwritten.");
@@ -126,11 +120,11 @@ public record Card(String computer, String role, String owner, List<OfOneDisk> d
         private String lost(Instant since) {
             long days = Duration.between(since, now).toDays();
             String age = days == 0 ? "less than a day" : days + (days == 1 ? " day" : " days");
-            return "Everything since " + day(since) + ", " + age + ", that is not saved by other means" + facts.filesSavedOn().map(on -> "; files were saved on " + on.format(DateTimeFormatter.ofPattern("d MMM yyyy", Locale.ENGLISH))).orElse("") + ".";
+            return "Everything since " + day(since) + ", " + age + ", that is not saved by other means" + facts.filesSavedOn().map(on -> "; files were saved on " + Moments.fullDay(on)).orElse("") + ".";
         }
 
         private String day(Instant at) {
-            return DAY.format(at.atZone(zone));
+            return Moments.full(at, zone);
         }
 
         private String stick() {

@@ -3,6 +3,7 @@ package app.granary.core.card;
 import app.granary.core.destination.PlaceKind;
 import app.granary.core.disk.DiskIdentity;
 import app.granary.core.inventory.ComputerFacts;
+import app.granary.core.restore.RestoreTime;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.util.List;
@@ -42,11 +43,10 @@ public record CardFacts(String computer, String role, String owner, ComputerFact
      *
      * @param proven      how far, as a word; an empty string when nothing of it is
      * @param partly      what of the disk is not in it, in words; an empty string for an image of the whole disk
-     * @param linkRate    bytes a second from its destination, by the clock
-     * @param diskRate    bytes a second onto such a disk, by the clock
-     * @param usedBytes   what is written back
+     * @param bytes       read from its destination, and written back
+     * @param rates       from its destination and onto such a disk, by the clock
      */
-    public record Copy(String image, Instant madeAt, boolean sound, String proven, String partly, String destination, PlaceKind kind, String place, boolean attached, boolean encrypted, long storedBytes, long usedBytes,
-                       double linkRate, double diskRate) {
+    public record Copy(String image, Instant madeAt, boolean sound, String proven, String partly, String destination, PlaceKind kind, String place, boolean attached, boolean encrypted, RestoreTime.Bytes bytes,
+                       RestoreTime.Rates rates) {
     }
 }

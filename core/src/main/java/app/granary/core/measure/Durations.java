@@ -1,6 +1,6 @@
 package app.granary.core.measure;
 
-/** Lengths of time as people say them. */
+/** Lengths of time as people say them. The browser's formatter is held to the same table of cases ({@code times.json}). */
 public final class Durations {
     private static final long MINUTE = 60;
 
@@ -17,10 +17,14 @@ public final class Durations {
         return minutes < 90 ? minutes + " min" : minutes / MINUTE + String.format(" h %02d", minutes % MINUTE);
     }
 
-    /** {@code "2 h 10 to 2 h 50"}; one length when both read the same. */
+    /** {@code "2 h 10 to 2 h 50"}, {@code "10 to 25 min"}; one length when both read the same. */
     public static String range(double lowSeconds, double highSeconds) {
         String low = length(lowSeconds);
         String high = length(highSeconds);
-        return low.equals(high) ? low : low + " to " + high;
+        if (low.equals(high)) {
+            return low;
+        }
+        String unit = high.substring(high.lastIndexOf(' '));
+        return low.endsWith(unit) && !low.contains(" h ") ? low.substring(0, low.length() - unit.length()) + " to " + high : low + " to " + high;
     }
 }

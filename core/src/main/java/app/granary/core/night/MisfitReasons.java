@@ -1,8 +1,8 @@
 package app.granary.core.night;
 
 import app.granary.core.measure.Durations;
+import app.granary.core.measure.Moments;
 import java.time.Instant;
-import java.time.format.DateTimeFormatter;
 import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;
 import java.util.Comparator;
@@ -15,7 +15,6 @@ final class MisfitReasons {
     private static final long LONGEST_STAY_HOURS = 3;
     private static final long LONGEST_WINDOW_HOURS = 12;
 
-    private static final DateTimeFormatter TIME = DateTimeFormatter.ofPattern("HH:mm");
 
     private final NightQuestion question;
     private final Board board;
@@ -110,7 +109,7 @@ final class MisfitReasons {
     }
 
     private String time(Instant at) {
-        return TIME.withZone(question.zone()).format(at);
+        return Moments.clock(at, question.zone());
     }
 
     private Optional<Help> otherDrive() {

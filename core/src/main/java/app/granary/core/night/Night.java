@@ -1,9 +1,9 @@
 package app.granary.core.night;
 
+import app.granary.core.measure.Moments;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.ZoneId;
-import java.time.format.DateTimeFormatter;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Optional;
@@ -55,9 +55,8 @@ public record Night(List<Row> rows, List<Misfit> misfits) {
         if (all == 0) {
             return "Nothing is due.";
         }
-        DateTimeFormatter time = DateTimeFormatter.ofPattern("HH:mm").withZone(zone);
         String fit = misfits.isEmpty() ? (all == 1 ? "The one image fits." : "All " + all + " fit.") : rows.isEmpty() ? "None of " + all + (all == 1 ? " fits." : " fit.") : rows.size() + " of " + all + " fit.";
-        String ends = lastEnd().map(end -> " The last ends about " + time.format(end) + ", at the latest " + time.format(rows.stream().map(Row::latestEnd).max(Comparator.naturalOrder()).orElseThrow())
+        String ends = lastEnd().map(end -> " The last ends about " + Moments.clock(end, zone) + ", at the latest " + Moments.clock(rows.stream().map(Row::latestEnd).max(Comparator.naturalOrder()).orElseThrow(), zone)
             + (misfits.isEmpty() ? "." : ";")).orElse("");
         String names = misfits.size() > MOST_NAMED ? misfits.size() + "" : misfits.stream().map(misfit -> misfit.task().name()).collect(Collectors.joining(" and "));
         return fit + ends + (misfits.isEmpty() ? "" : " " + names + (misfits.size() == 1 ? " does not fit." : " do not fit."));

@@ -1,12 +1,12 @@
 package app.granary.core.plan;
 
 import app.granary.core.night.Span;
+import app.granary.core.measure.Moments;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.time.LocalDateTime;
 import java.time.LocalTime;
 import java.time.ZoneId;
-import java.time.format.DateTimeFormatter;
 import java.time.zone.ZoneOffsetTransition;
 import java.util.Optional;
 
@@ -17,10 +17,9 @@ import java.util.Optional;
  * @param to   closes
  */
 public record Window(LocalTime from, LocalTime to) {
-    private static final DateTimeFormatter TIME = DateTimeFormatter.ofPattern("HH:mm");
 
     public String words() {
-        return from.equals(to) ? "at any time" : "between " + TIME.format(from) + " and " + TIME.format(to);
+        return from.equals(to) ? "at any time" : "between " + Moments.clock(from) + " and " + Moments.clock(to);
     }
 
     /**

@@ -1,11 +1,10 @@
 package app.granary.core.preflight;
 
 import app.granary.core.measure.Durations;
+import app.granary.core.measure.Moments;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.ZoneId;
-import java.time.format.DateTimeFormatter;
-import java.util.Locale;
 import java.util.Optional;
 
 /**
@@ -19,7 +18,6 @@ public final class Preflight {
     private static final int LEAST_PERCENT = 50;
     /** Two clocks of one office may differ by as much, and a clock that is set by the network steps back by less. */
     private static final Duration STEP = Duration.ofMinutes(5);
-    private static final DateTimeFormatter MOMENT = DateTimeFormatter.ofPattern("d MMM yyyy, HH:mm", Locale.ENGLISH);
 
     private Preflight() {
     }
@@ -46,7 +44,7 @@ public final class Preflight {
      * @param newest the newest moment on record
      */
     public static Optional<String> clock(Instant now, Instant newest, ZoneId zone) {
-        return now.isBefore(newest.minus(STEP)) ? Optional.of("This machine's clock says " + MOMENT.format(now.atZone(zone)) + ", but the journal has a line of "
-            + MOMENT.format(newest.atZone(zone)) + ". Set the clock, then start: an image dated wrongly is kept or released wrongly.") : Optional.empty();
+        return now.isBefore(newest.minus(STEP)) ? Optional.of("This machine's clock says " + Moments.full(now, zone) + ", but the journal has a line of "
+            + Moments.full(newest, zone) + ". Set the clock, then start: an image dated wrongly is kept or released wrongly.") : Optional.empty();
     }
 }

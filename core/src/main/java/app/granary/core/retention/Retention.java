@@ -3,6 +3,7 @@ package app.granary.core.retention;
 import app.granary.core.retention.RetentionDecision.Rule;
 import app.granary.core.retention.ShelvedCopy.Hold;
 import app.granary.core.retention.ShelvedCopy.State;
+import app.granary.core.measure.Moments;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.LocalDate;
@@ -24,7 +25,6 @@ import java.util.stream.Collectors;
  * the office's time zone. An image that lacks a part of its disk stands for none that holds all of it: images are decided apart by what they lack. That copies of one moment stay or go together, and the classic of days, weeks and months, is common practice, no source.
  */
 public final class Retention {
-    private static final DateTimeFormatter DAY = DateTimeFormatter.ofPattern("EEE d MMM yyyy", Locale.ENGLISH);
 
     private final RetentionPolicy policy;
     private final Instant now;
@@ -100,7 +100,7 @@ public final class Retention {
     }
 
     private String held(Hold hold) {
-        return "held" + hold.until().map(until -> " until " + DAY.format(until.atZone(zone))).orElse("") + ": " + hold.reason();
+        return "held" + hold.until().map(until -> " until " + Moments.fullDay(until, zone)).orElse("") + ": " + hold.reason();
     }
 
     private void periods(List<Moment> newestFirst, Rule rule, int count, String word, Function<LocalDate, LocalDate> start) {
@@ -117,7 +117,7 @@ public final class Retention {
 
     private static String name(Rule rule, LocalDate start) {
         return switch (rule) {
-            case DAILY -> DAY.format(start);
+            case DAILY -> Moments.fullDay(start);
             case WEEKLY -> "week " + start.get(IsoFields.WEEK_OF_WEEK_BASED_YEAR) + " of " + start.get(IsoFields.WEEK_BASED_YEAR);
             case MONTHLY -> DateTimeFormatter.ofPattern("MMMM yyyy", Locale.ENGLISH).format(start);
             default -> "" + start.getYear();

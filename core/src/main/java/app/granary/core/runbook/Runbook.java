@@ -3,13 +3,14 @@ package app.granary.core.runbook;
 import app.granary.core.inventory.Encryption;
 import app.granary.core.inventory.Firmware;
 import app.granary.core.inventory.KeyPlace;
+import app.granary.core.restore.Hands;
+import app.granary.core.restore.RestoreTime;
+import app.granary.core.measure.Moments;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.ZoneId;
-import java.time.format.DateTimeFormatter;
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Locale;
 
 /**
  * Steps in order, and what to look at afterwards. A restore tends to run faster than the capture (common practice, no source).
@@ -28,10 +29,6 @@ public record Runbook(String title, String loss, List<Step> steps, List<Step> wi
     /** What two computers of one office must not share (common practice, no source). */
     public static final List<String> UNIQUE = List.of("Its computer name", "Its machine identity, which the system's own preparation tool makes anew", "Its host keys and certificates", "Licences that belong to one computer",
         "The account of whoever works at it");
-    private static final DateTimeFormatter DAY = DateTimeFormatter.ofPattern("EEE d MMM yyyy, HH:mm", Locale.ENGLISH);
-    private static final double BEST = 0.9;
-    private static final double WORST = 1.6;
-    private static final int TRAVEL_MINUTES = 60;
 
     /**
      * @param lowMinutes  at best; 0 for what takes no time worth counting
@@ -53,7 +50,7 @@ public record Runbook(String title, String loss, List<Step> steps, List<Step> wi
     }
 
     public static Runbook of(RunbookFacts f, Instant now, ZoneId zone) {
-        String asOf = DAY.format(f.madeAt().atZone(zone));
+        String asOf = Moments.full(f.madeAt(), zone);
         long days = Duration.between(f.madeAt(), now).toDays();
         String loss = "Everything on the target goes. " + f.computer() + " is back as of " + asOf + "; everything since then, " + (days == 0 ? "less than a day" : days + (days == 1 ? " day" : " days")) + ", is lost unless it was saved elsewhere.";
         List<String> checks = new ArrayList<>(CHECKS);
@@ -65,9 +62,9 @@ public record Runbook(String title, String loss, List<Step> steps, List<Step> wi
 
     private static List<Step> before(RunbookFacts f) {
         List<Step> out = new ArrayList<>();
-        out.add(Step.of("Put the dead disk aside as it is, labelled; more may be read of it later.", 5));
-        boolean travel = !f.attached() && f.lies().contains("off site");
-        out.add(new Step("Fetch " + f.destination() + ": " + f.lies() + (f.attached() ? "; it is attached now." : "."), f.attached() ? 0 : travel ? TRAVEL_MINUTES : 5, f.attached() ? 0 : travel ? 2 * TRAVEL_MINUTES : 10, ""));
+        out.add(Step.of("Put the dead disk aside as it is, labelled; more may be read of it later.", Hands.PUT_ASIDE));
+        Hands.Minutes fetch = Hands.fetch(f.attached(), f.offSite());
+        out.add(new Step("Fetch " + f.destination() + ": " + f.lies() + (f.attached() ? "; it is attached now." : "."), fetch.low(), fetch.high(), ""));
         String menu = (f.facts().bootKey().isEmpty() ? "Try Esc, F8, F9, F11 or F12 at power-on for the boot menu" : "Press " + f.facts().bootKey() + " at power-on for the boot menu")
             + (f.facts().firmware() == Firmware.UNKNOWN ? "" : "; firmware is " + (f.facts().firmware() == Firmware.UEFI ? "UEFI" : "BIOS") + f.facts().secureBoot().map(on -> on ? ", secure boot on" : ", secure boot off").orElse(""));
         out.add(Step.of("Start " + f.computer() + " from " + (f.sticks().isEmpty() ? "a rescue stick; none is known to start it, so try KEY by KEY and note which does" : String.join(" or ", f.sticks())) + ". " + menu + ".",
@@ -79,10 +76,10 @@ public record Runbook(String title, String loss, List<Step> steps, List<Step> wi
         List<Step> out = new ArrayList<>(before(f));
         String onto = f.target().orElse("the new disk, at least as large as what is in use needs");
         out.add(Step.of("In Granary choose Restore, the image " + f.image() + (f.proven().isEmpty() ? " (not proven: check it first)" : " (" + f.proven() + ")") + ", and " + onto + ". Read its serial number off the disk itself, and type its last four characters."
-            + (f.encrypted() ? " Give the image's passphrase." : ""), 5));
+            + (f.encrypted() ? " Give the image's passphrase." : ""), Hands.CHOOSE));
         f.moves().forEach(each -> out.add(Step.of(each, 0)));
-        double seconds = Math.max(f.storedBytes() / f.linkRate(), f.usedBytes() / f.diskRate());
-        out.add(new Step("Let it write, read back and compare.", Math.max(1, Math.round(seconds * BEST / 60)), Math.max(2, Math.round(seconds * 2 * WORST / 60)), ""));
+        RestoreTime time = RestoreTime.of(f.bytes(), f.rates());
+        out.add(new Step("Let it write, read back and compare.", time.lowMinutes(), time.highMinutes(), ""));
         f.after().forEach(each -> out.add(Step.of(each, 5)));
         out.addAll(afterwards(f));
         return out;
@@ -90,13 +87,13 @@ public record Runbook(String title, String loss, List<Step> steps, List<Step> wi
 
     private static List<Step> afterwards(RunbookFacts f) {
         List<Step> out = new ArrayList<>();
-        out.add(Step.of("Take the stick out, or the computer starts from it again. Start it, and go through the checks below.", 10));
+        out.add(Step.of("Take the stick out, or the computer starts from it again. Start it, and go through the checks below.", Hands.START));
         if (f.facts().encryption() == Encryption.VOLUMES) {
             KeyPlace place = f.facts().keyPlace();
             out.add(Step.of("An image of an unlocked system comes back unencrypted: switch encryption on again, and keep its new key off the computer. The old key: " + (place == KeyPlace.UNKNOWN ? "nobody noted where it is" : place.phrase())
-                + (f.facts().keyNote().isEmpty() ? "" : ", " + f.facts().keyNote()) + ".", 10));
+                + (f.facts().keyNote().isEmpty() ? "" : ", " + f.facts().keyNote()) + ".", Hands.ENCRYPT_AGAIN));
         }
-        out.add(Step.of("Bring back files newer than the image" + (f.owner().isEmpty() ? "" : "; ask " + f.owner()) + ".", 5));
+        out.add(Step.of("Bring back files newer than the image" + (f.owner().isEmpty() ? "" : "; ask " + f.owner()) + ".", Hands.NEWER_FILES));
         return out;
     }
 
@@ -112,7 +109,7 @@ public record Runbook(String title, String loss, List<Step> steps, List<Step> wi
             default -> "cat";
         };
         String read = f.encrypted() ? "for p in data/disk.img*.gpg; do gpg -d \"$p\"; done | " + decode : "cat data/disk.img* | " + decode;
-        double seconds = Math.max(f.storedBytes() / f.linkRate(), f.usedBytes() / f.diskRate());
+        double seconds = RestoreTime.writing(f.bytes(), f.rates());
         out.add(new Step("Write it. Everything on /dev/sdX goes. The target must be at least as large as the disk was.", Math.max(1, Math.round(seconds / 60)), Math.max(2, Math.round(seconds * 3 / 60)), read + " | dd of=/dev/sdX bs=4M conv=fsync status=progress"));
         out.add(new Step("On a larger disk with a GPT, move its backup to the end.", 1, 1, "sgdisk -e /dev/sdX && sgdisk -v /dev/sdX"));
         out.addAll(afterwards(f));

@@ -1,6 +1,7 @@
 package app.granary.core.runbook;
 
 import app.granary.core.inventory.ComputerFacts;
+import app.granary.core.restore.RestoreTime;
 import java.time.Instant;
 import java.util.List;
 import java.util.Optional;
@@ -14,20 +15,19 @@ import java.util.Optional;
  * @param destination  the drive it lies on
  * @param lies         where that drive is, in words
  * @param attached     whether the drive is attached now
+ * @param offSite      whether it lies off site
  * @param encrypted    whether its passphrase is needed
  * @param codec        {@code "zstd"}, {@code "gzip"}, {@code "xz"} or {@code "none"}
  * @param target       the disk it goes onto, in full; empty when that is not chosen
  * @param sticks       rescue media known to start the computer, with where they lie
  * @param bootMinutes  how long starting one computer from a stick takes a person
- * @param storedBytes  read from the drive
- * @param usedBytes    written to the target
- * @param linkRate     bytes a second from the drive
- * @param diskRate     bytes a second onto the target
+ * @param bytes        read from the drive, and written to the target
+ * @param rates        by the clock
  * @param moves        what of the layout is worth knowing, a sentence each
  * @param after        what a person does to partitions after it, a sentence each, with its command
  */
-public record RunbookFacts(String computer, String role, String owner, ComputerFacts facts, String image, Instant madeAt, String proven, String destination, String lies, boolean attached, boolean encrypted, String codec,
-                           Optional<String> target, List<String> sticks, int bootMinutes, long storedBytes, long usedBytes, double linkRate, double diskRate, List<String> moves, List<String> after) {
+public record RunbookFacts(String computer, String role, String owner, ComputerFacts facts, String image, Instant madeAt, String proven, String destination, String lies, boolean attached, boolean offSite, boolean encrypted, String codec,
+                           Optional<String> target, List<String> sticks, int bootMinutes, RestoreTime.Bytes bytes, RestoreTime.Rates rates, List<String> moves, List<String> after) {
     public RunbookFacts {
         sticks = List.copyOf(sticks);
         moves = List.copyOf(moves);

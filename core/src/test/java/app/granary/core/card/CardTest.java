@@ -9,6 +9,7 @@ import app.granary.core.inventory.ComputerFacts;
 import app.granary.core.inventory.Encryption;
 import app.granary.core.inventory.Firmware;
 import app.granary.core.inventory.KeyPlace;
+import app.granary.core.restore.RestoreTime;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.time.ZoneId;
@@ -21,8 +22,11 @@ class CardTest {
     private static final ZoneId ZONE = ZoneId.of("Europe/London");
     private static final DiskIdentity DISK = new DiskIdentity("Aldine N1", "7K-0120-TR", 120_034_123_776L);
 
+    private static final RestoreTime.Bytes BYTES = new RestoreTime.Bytes(36_000_000_000L, 60_000_000_000L);
+    private static final RestoreTime.Rates RATES = new RestoreTime.Rates(60_000_000, 500_000_000);
+
     private static CardFacts.Copy copy(String image, int daysAgo, boolean sound, PlaceKind kind, boolean attached) {
-        return new CardFacts.Copy(image, NOW.minusSeconds(86_400L * daysAgo), sound, sound ? "readable" : "", "", "PEG-" + daysAgo, kind, "", attached, false, 36_000_000_000L, 60_000_000_000L, 60_000_000, 500_000_000);
+        return new CardFacts.Copy(image, NOW.minusSeconds(86_400L * daysAgo), sound, sound ? "readable" : "", "", "PEG-" + daysAgo, kind, "", attached, false, BYTES, RATES);
     }
 
     private static Card card(Encryption encryption, KeyPlace place, List<String> sticks, CardFacts.Copy... copies) {
@@ -30,15 +34,15 @@ class CardTest {
         return Card.of(new CardFacts("TRIPOD", "field laptop", "Sable Quist", facts, 10, Optional.of(LocalDate.of(2026, 11, 20)), sticks, List.of(new CardFacts.OfDisk("system disk", DISK, List.of(copies), List.of()))), NOW, ZONE);
     }
 
-    /** 36 GB over 60 MB/s are 600 s, 10 min; 15 min of hands and 10 of booting, by hand: 25 + 9 to 25 + 16. */
+    /** 36 GB over 60 MB/s are 600 s, and 60 GB compared at 500 MB/s 120 s; 25 min of hands and 10 of booting, by hand: 35 + 11 to 35 + 19. */
     @Test
     void theNewestSoundImageIsTakenAndTheTimeIsTheSlowerOfLinkAndDisk() {
         Card card = card(Encryption.NONE, KeyPlace.UNKNOWN, List.of("KEY-A, hook"), copy("new", 2, true, PlaceKind.HERE, true), copy("old", 9, true, PlaceKind.HERE, true));
         assertEquals("new", card.disks().get(0).image());
-        assertEquals(34, card.lowMinutes());
-        assertEquals(41, card.highMinutes());
+        assertEquals(46, card.lowMinutes());
+        assertEquals(54, card.highMinutes());
         assertEquals(List.of(), card.inTheWay());
-        assertEquals("Everything since Sun 22 Nov 2026, 08:00, 2 days, that is not saved by other means; files were saved on 20 Nov 2026.", card.disks().get(0).lost());
+        assertEquals("Everything since Sun 22 Nov 2026, 08:00, 2 days, that is not saved by other means; files were saved on Fri 20 Nov 2026.", card.disks().get(0).lost());
         assertTrue(card.steps().stream().anyMatch(step -> step.contains("serial 7K-0120-TR")), card.steps().toString());
         assertEquals("", card.key());
     }
@@ -46,7 +50,7 @@ class CardTest {
     /** A packed image of one partition, newer than any other, became the card's image of the whole disk. */
     @Test
     void anImageThatLacksAPartStandsForTheDiskOnlyWhereNothingElseDoes() {
-        CardFacts.Copy part = new CardFacts.Copy("part", NOW.minusSeconds(86_400), true, "readable", "partly: without recovery", "PEG-1", PlaceKind.HERE, "", true, false, 36_000_000_000L, 60_000_000_000L, 60_000_000, 500_000_000);
+        CardFacts.Copy part = new CardFacts.Copy("part", NOW.minusSeconds(86_400), true, "readable", "partly: without recovery", "PEG-1", PlaceKind.HERE, "", true, false, BYTES, RATES);
         Card both = card(Encryption.NONE, KeyPlace.UNKNOWN, List.of("KEY-A, hook"), part, copy("whole", 9, true, PlaceKind.HERE, true));
         assertEquals("whole", both.disks().get(0).image());
         assertEquals(List.of(), both.inTheWay());
@@ -62,11 +66,11 @@ class CardTest {
         Card card = card(Encryption.VOLUMES, KeyPlace.SAME_COMPUTER, List.of(), copy("newest", 1, false, PlaceKind.HERE, true), copy("proven", 41, true, PlaceKind.OFF_SITE, false));
         String all = String.join("\n", card.inTheWay());
         assertEquals("proven", card.disks().get(0).image());
-        assertTrue(all.contains("PEG-41 lies off site: fetching it adds about 60 minutes."), all);
+        assertTrue(all.contains("PEG-41 lies off site: fetching it adds 60 to 120 minutes."), all);
         assertTrue(all.contains("A newer image of system disk, of Mon 23 Nov 2026, 08:00, is not proven yet"), all);
         assertTrue(all.contains("kept on TRIPOD itself"), all);
         assertTrue(all.contains("No rescue stick is known to boot it"), all);
-        assertEquals(94, card.lowMinutes(), "the travel is added");
+        assertEquals(46 + 60 + 10, card.lowMinutes(), "the travel is added, and encryption");
         assertTrue(card.key().startsWith("Its recovery key: on this same computer"), card.key());
         assertTrue(card.steps().stream().anyMatch(step -> step.startsWith("Switch encryption on again")), card.steps().toString());
     }

@@ -85,7 +85,7 @@ class NightPlannerTest {
         assertEquals(List.of("B"), night.rows().stream().map(r -> r.task().name()).toList());
         assertEquals(List.of("A", "C"), night.misfits().stream().map(m -> m.task().name()).toList());
         assertEquals("1 of 3 fit. The last ends about 18:00, at the latest 18:09; A and C do not fit.", night.sentence(ZoneOffset.UTC));
-        assertEquals("A needs 54 min to 72 min on A, and what it needs is taken by B for most of its window.", night.misfits().get(0).why());
+        assertEquals("A needs 54 to 72 min on A, and what it needs is taken by B for most of its window.", night.misfits().get(0).why());
         assertEquals("It would fit on A, from 18:00 to about 19:00, were its window open until 19:12.", night.misfits().get(0).help().orElseThrow().sentence());
     }
 
@@ -105,7 +105,7 @@ class NightPlannerTest {
         NightTask two = task("B", 0, 15, false, way("a", 60));
         NightTask elsewhere = new NightTask("B", "B", "B", Duration.ZERO, two.windows(), false, two.ways(), List.of(way("b", 45)), List.of(), "", NightTask.Pin.NONE);
         Night.Misfit misfit = NightPlanner.plan(night(List.of(small, drive("b")), overdue(task("A", 0, 15, false, way("a", 60)), 1), elsewhere)).misfits().get(0);
-        assertEquals("B needs 54 min to 72 min on A, and the room there goes to the other images of the night.", misfit.why());
+        assertEquals("B needs 54 to 72 min on A, and the room there goes to the other images of the night.", misfit.why());
         assertEquals(new Help(Help.Kind.OTHER_DRIVE, "b", "It would fit on B, from 17:00 to about 17:45; its plan sends it elsewhere tonight."), misfit.help().orElseThrow());
 
         NightTask away = new NightTask("B", "B", "B", Duration.ZERO, two.windows(), false, List.of(), List.of(), List.of(way("z", 45)), "B fits on none of its drives.", NightTask.Pin.NONE);
@@ -122,7 +122,7 @@ class NightPlannerTest {
         assertEquals(Help.Kind.STAY_LONGER, nobody.misfits().get(0).help().orElseThrow().kind());
 
         Night.Misfit late = NightPlanner.plan(night(List.of(drive("a")), task("D", 0, 0.5, false, way("a", 60)))).misfits().get(0);
-        assertEquals("D needs 54 min to 72 min on A, and only 30 min of its window are left.", late.why());
+        assertEquals("D needs 54 to 72 min on A, and only 30 min of its window are left.", late.why());
         assertEquals(Help.Kind.LONGER_WINDOW, late.help().orElseThrow().kind());
         assertEquals("E has no window left that night.", NightPlanner.plan(night(List.of(drive("a")), new NightTask("E", "E", "E", Duration.ZERO, List.of(), false, List.of(way("a", 1)), List.of(), List.of(),
             "", NightTask.Pin.NONE))).misfits().get(0).why());

@@ -35,6 +35,6 @@ class PreflightTest {
         assertTrue(Preflight.clock(Instant.parse("2026-10-25T01:05:00Z"), line, zone).isEmpty());
         assertTrue(Preflight.clock(line.minusSeconds(300), line, zone).isEmpty());
         String why = Preflight.clock(line.minusSeconds(301), line, zone).orElseThrow();
-        assertEquals("This machine's clock says 25 Oct 2026, 01:49, but the journal has a line of 25 Oct 2026, 01:55. Set the clock, then start: an image dated wrongly is kept or released wrongly.", why);
+        assertEquals("This machine's clock says Sun 25 Oct 2026, 01:49, but the journal has a line of Sun 25 Oct 2026, 01:55. Set the clock, then start: an image dated wrongly is kept or released wrongly.", why);
     }
 }

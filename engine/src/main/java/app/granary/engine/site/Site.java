@@ -16,7 +16,6 @@ import app.granary.engine.sample.SampleGoal;
 import java.io.IOException;
 import java.nio.file.Path;
 import java.util.List;
-import java.util.Optional;
 
 /**
  * What is at hand and what can be done with it. All sizes are the sizes the office knows the devices by. Safe for several threads. A disk or
@@ -32,39 +31,9 @@ public interface Site {
     /** Computers and their disks, in order of name. */
     List<SiteComputer> computers() throws IOException;
 
-    /** Used bytes as they were read before Granary was set up here, oldest first; empty where nobody took them. */
-    default List<PastReading> pastReadings() {
-        return List.of();
-    }
-
-    /** Free room as it was before Granary was set up here, oldest first; empty where nobody noted it. */
-    default List<PastRoom> pastRoom() {
-        return List.of();
-    }
-
-    /** What was said of destinations before Granary was set up here; empty where nobody wrote it down. */
-    default List<PastNote> pastNotes() {
-        return List.of();
-    }
-
     /** What the machine that does the work runs on. */
     default Power power() throws IOException {
         return Power.MAINS;
-    }
-
-    /** How many times as fast as the clock devices work; more than 1 only where they are made up. What is planned for a night is reckoned by the clock. */
-    default double pace() {
-        return 1;
-    }
-
-    /** Plans that were in use before Granary was set up here; empty where there were none. */
-    default List<PastPlan> pastPlans() {
-        return List.of();
-    }
-
-    /** What makes a past for an office that is made up; empty where devices are real. */
-    default Optional<PastWork> pastWork() {
-        return Optional.empty();
     }
 
     /** Destinations as they are now, in order of name. */
@@ -140,9 +109,4 @@ public interface Site {
 
     /** What can be overwritten here. */
     Workbench workbench();
-
-    /** What can be made to go wrong here, for practice; empty where devices are real. */
-    default Optional<Switchboard> switchboard() {
-        return Optional.empty();
-    }
 }

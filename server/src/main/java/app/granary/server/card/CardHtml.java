@@ -1,16 +1,15 @@
 package app.granary.server.card;
 
 import app.granary.core.card.Card;
+import app.granary.core.measure.Durations;
+import app.granary.core.measure.Moments;
 import java.time.Instant;
 import java.time.ZoneId;
-import java.time.format.DateTimeFormatter;
 import java.util.List;
-import java.util.Locale;
 import org.springframework.web.util.HtmlUtils;
 
 /** The booklet as one plain page that any browser shows, without Granary and without a network. */
 final class CardHtml {
-    private static final DateTimeFormatter AT = DateTimeFormatter.ofPattern("EEE d MMM yyyy, HH:mm", Locale.ENGLISH);
     private static final String STYLE = "body{font:16px/1.45 sans-serif;color:#24211b;max-width:46em;margin:2em auto;padding:0 1em}h1,h2{font-family:serif}section{border-top:2px solid #24211b;margin-top:2em;"
         + "break-after:page}h2{margin:.4em 0 0}dt{color:#655e50;margin-top:.6em}dd{margin:0}.way{border-left:3px solid #9c3f29;padding-left:.8em}";
 
@@ -40,12 +39,12 @@ final class CardHtml {
     }
 
     private String day(Instant at) {
-        return AT.format(at.atZone(zone)) + " (" + zone.getId() + ")";
+        return Moments.full(at, zone) + " (" + zone.getId() + ")";
     }
 
     private void card(Card card) {
         out.append("<section id=\"").append(anchor(card)).append("\"><h2>").append(safe(card.computer())).append("</h2><p>").append(safe(card.role())).append(card.owner().isEmpty() ? "" : ", " + safe(card.owner()))
-            .append(card.highMinutes() == 0 ? "" : ". Back in about " + card.lowMinutes() + " to " + card.highMinutes() + " minutes").append(".</p>\n");
+            .append(card.highMinutes() == 0 ? "" : ". Back in about " + Durations.range(card.lowMinutes() * 60.0, card.highMinutes() * 60.0)).append(".</p>\n");
         if (!card.inTheWay().isEmpty()) {
             out.append("<div class=\"way\"><b>What stands in the way</b><ul>");
             card.inTheWay().forEach(line -> out.append("<li>").append(safe(line)).append("</li>"));

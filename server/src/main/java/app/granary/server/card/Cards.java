@@ -5,8 +5,9 @@ import app.granary.core.card.CardFacts;
 import app.granary.core.destination.Destination;
 import app.granary.core.destination.PlaceKind;
 import app.granary.core.proof.ProofLevel;
+import app.granary.core.restore.RestoreTime;
 import app.granary.engine.site.Links;
-import app.granary.engine.site.Site;
+import app.granary.server.home.Pace;
 import app.granary.server.computer.ComputersOnRecord;
 import app.granary.server.computer.DisksOnRecord;
 import app.granary.server.destination.Destinations;
@@ -36,10 +37,10 @@ public class Cards {
     private final OfficeDays office;
     private final RescueMedia media;
     private final Restorations restorations;
-    private final Site site;
+    private final Pace pace;
     private final Clock clock;
 
-    Cards(ComputersOnRecord computers, DisksOnRecord disks, Images images, Destinations destinations, OfficeDays office, RescueMedia media, Restorations restorations, Site site, Clock clock) {
+    Cards(ComputersOnRecord computers, DisksOnRecord disks, Images images, Destinations destinations, OfficeDays office, RescueMedia media, Restorations restorations, Pace pace, Clock clock) {
         this.computers = computers;
         this.disks = disks;
         this.images = images;
@@ -47,7 +48,7 @@ public class Cards {
         this.office = office;
         this.media = media;
         this.restorations = restorations;
-        this.site = site;
+        this.pace = pace;
         this.clock = clock;
     }
 
@@ -79,12 +80,12 @@ public class Cards {
 
     private CardFacts.Copy copy(Images.Standings image, DisksOnRecord.DiskOnRecord disk, Map<String, Destination> drives, Map<String, Destinations.Place> places) {
         Destination drive = drives.get(image.destinationId());
-        Destinations.Place place = places.getOrDefault(image.destinationId(), new Destinations.Place(PlaceKind.UNKNOWN, "", Instant.EPOCH, "", Destination.Notes.NONE));
+        Destinations.Place place = places.getOrDefault(image.destinationId(), Destinations.Place.UNKNOWN);
         boolean sound = image.standing().sound();
         // a drive that is away comes back to the port it has; what it was measured at is kept
-        double link = drive == null ? Links.USB_3 : Math.max(1, drive.writeRateBytes() / site.pace());
+        double link = drive == null ? Links.USB_3 : Math.max(1, drive.writeRateBytes() / pace.times());
         return new CardFacts.Copy(image.name(), image.madeAt(), sound, image.standing().level().map(ProofLevel::word).orElse(""), image.lacks().words(), image.destination(), place.kind(),
-            place.kind() == PlaceKind.UNKNOWN && drive != null ? drive.place() : place.exactly(), drive != null && drive.attached(), image.encrypted(), image.storedBytes(),
-            Math.max(disk.toReadBytes(), image.storedBytes()), link, Links.SATA);
+            place.kind() == PlaceKind.UNKNOWN && drive != null ? drive.place() : place.exactly(), drive != null && drive.attached(), image.encrypted(),
+            new RestoreTime.Bytes(image.storedBytes(), Math.max(disk.toReadBytes(), image.storedBytes())), new RestoreTime.Rates(link, Links.SATA));
     }
 }

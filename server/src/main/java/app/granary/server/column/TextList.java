@@ -1,31 +1,19 @@
 package app.granary.server.column;
 
-import com.fasterxml.jackson.core.JsonProcessingException;
-import com.fasterxml.jackson.databind.ObjectMapper;
-import jakarta.persistence.AttributeConverter;
+import com.fasterxml.jackson.core.type.TypeReference;
 import jakarta.persistence.Converter;
 import java.util.List;
 
-/** A list of texts as a JSON array (RFC 8259), so that no text can break it in two. An empty column is an empty list. */
+/** A list of texts. */
 @Converter
-public class TextList implements AttributeConverter<List<String>, String> {
-    private static final ObjectMapper JSON = new ObjectMapper();
-
-    @Override
-    public String convertToDatabaseColumn(List<String> texts) {
-        try {
-            return texts == null ? null : JSON.writeValueAsString(texts);
-        } catch (JsonProcessingException impossible) {
-            throw new IllegalStateException(impossible);
-        }
+public class TextList extends JsonColumn<List<String>> {
+    public TextList() {
+        super(new TypeReference<>() { });
     }
 
+    /** An empty column is an empty list, as some were before they were JSON. */
     @Override
     public List<String> convertToEntityAttribute(String column) {
-        try {
-            return column == null ? null : column.isEmpty() ? List.of() : List.of(JSON.readValue(column, String[].class));
-        } catch (JsonProcessingException damaged) {
-            throw new IllegalStateException("a list in the database cannot be read: " + damaged.getOriginalMessage(), damaged);
-        }
+        return column != null && column.isEmpty() ? List.of() : super.convertToEntityAttribute(column);
     }
 }

@@ -2,7 +2,6 @@ package app.granary.server.computer;
 
 import app.granary.core.filesystem.DiskSurvey;
 import app.granary.core.filesystem.SurveyChoice;
-import app.granary.engine.site.PastReading;
 import app.granary.engine.site.Site;
 import app.granary.engine.site.SiteComputer;
 import app.granary.engine.site.SiteDisk;
@@ -19,6 +18,7 @@ import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.beans.factory.annotation.Qualifier;
 import org.springframework.boot.context.event.ApplicationReadyEvent;
+import org.springframework.context.ApplicationEventPublisher;
 import org.springframework.context.event.EventListener;
 import org.springframework.scheduling.annotation.Scheduled;
 import org.springframework.stereotype.Component;
@@ -34,6 +34,7 @@ class AttachedDisks {
     private final DisksAtHand atHand;
     private final DiskTies ties;
     private final Inventory inventory;
+    private final ApplicationEventPublisher publisher;
     private final ExecutorService reader = Executors.newSingleThreadExecutor(work -> {
         Thread thread = new Thread(work, "granary-inventory");
         thread.setDaemon(true);
@@ -43,7 +44,8 @@ class AttachedDisks {
     private volatile List<DisksAtHand.Untold> untold = List.of();
     private volatile boolean reading;
 
-    AttachedDisks(@Qualifier("devices") Site devices, DisksAtHand atHand, DiskTies ties, Inventory inventory) {
+    AttachedDisks(@Qualifier("devices") Site devices, DisksAtHand atHand, DiskTies ties, Inventory inventory, ApplicationEventPublisher publisher) {
+        this.publisher = publisher;
         this.ties = ties;
         this.devices = devices;
         this.atHand = atHand;
@@ -117,10 +119,7 @@ class AttachedDisks {
                 }
             }
             attached = Set.copyOf(seen);
-            if (inventory.hasNoPast()) {
-                List<PastReading> past = devices.pastReadings();
-                inventory.addPast(past);
-            }
+            publisher.publishEvent(new DisksRead());
         } catch (IOException | RuntimeException failed) {
             if (reader.isShutdown()) {
                 LOG.debug("Granary ended while the disks at hand were read", failed);

@@ -4,6 +4,10 @@ import app.granary.core.filesystem.SurveyedPartition;
 import app.granary.core.inventory.PartitionReport;
 import app.granary.core.disk.PartitionType;
 import app.granary.server.working.Working;
+import app.granary.server.column.JsonColumn;
+import com.fasterxml.jackson.core.type.TypeReference;
+import jakarta.persistence.Convert;
+import jakarta.persistence.Converter;
 import jakarta.persistence.Entity;
 import jakarta.persistence.FetchType;
 import jakarta.persistence.Id;
@@ -16,8 +20,6 @@ import java.util.UUID;
 /** A partition of a disk, as it was last read or reported. */
 @Entity
 class DiskPartition {
-    private static final String BETWEEN = "\t";
-
     @Id
     private UUID id;
     @ManyToOne(fetch = FetchType.LAZY)
@@ -32,13 +34,22 @@ class DiskPartition {
     private Long usedBytes;
     private Long freeBytes;
     private long toReadBytes;
-    private String leftOut;
+    @Convert(converter = LeftOuts.class)
+    private List<Wire.LeftOutContent> leftOut;
     private boolean hidden;
     private boolean readWhole;
     private boolean container;
     private String reason;
 
     protected DiskPartition() {
+    }
+
+    /** Content that a capture leaves out. */
+    @Converter
+    static class LeftOuts extends JsonColumn<List<Wire.LeftOutContent>> {
+        LeftOuts() {
+            super(new TypeReference<>() { });
+        }
     }
 
     private static DiskPartition in(Disk disk, int number, long start, long size, PartitionType type, String name, String fileSystem) {
@@ -52,7 +63,7 @@ class DiskPartition {
         partition.hidden = type.hidden();
         partition.name = name;
         partition.fileSystem = fileSystem;
-        partition.leftOut = "";
+        partition.leftOut = List.of();
         partition.reason = "";
         return partition;
     }
@@ -63,7 +74,7 @@ class DiskPartition {
         out.usedBytes = Working.orNull(each.fileSystem().usedBytes());
         out.freeBytes = Working.orNull(each.fileSystem().freeBytes());
         out.toReadBytes = each.toRead().totalBytes();
-        out.leftOut = String.join("\n", each.leftOut().stream().map(l -> l.what().word() + BETWEEN + l.path() + BETWEEN + l.bytes()).toList());
+        out.leftOut = each.leftOut().stream().map(l -> new Wire.LeftOutContent(l.what().word(), l.path(), l.bytes())).toList();
         out.readWhole = each.readWhole();
         out.container = each.partition().container();
         out.reason = each.reason();
@@ -94,8 +105,6 @@ class DiskPartition {
     }
 
     Wire.Partition wire() {
-        List<Wire.LeftOutContent> out = leftOut.isEmpty() ? List.of() : leftOut.lines().map(line -> line.split(BETWEEN, 3))
-            .map(fields -> new Wire.LeftOutContent(fields[0], fields[1], Long.parseLong(fields[2]))).toList();
-        return new Wire.Partition(number, startBytes, sizeBytes, type, name, fileSystem, usedBytes, freeBytes, toReadBytes, hidden, readWhole, container, reason, out);
+        return new Wire.Partition(number, startBytes, sizeBytes, type, name, fileSystem, usedBytes, freeBytes, toReadBytes, hidden, readWhole, container, reason, leftOut);
     }
 }

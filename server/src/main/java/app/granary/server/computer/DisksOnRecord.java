@@ -4,6 +4,7 @@ import app.granary.core.disk.DiskIdentity;
 import app.granary.core.image.Owner;
 import app.granary.core.inventory.Encryption;
 import app.granary.core.inventory.Firmware;
+import java.time.Instant;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Optional;
@@ -51,6 +52,17 @@ public class DisksOnRecord {
     /** Reads the disks at hand before anything is told of them. */
     public void readAttached() {
         attached.readNow();
+    }
+
+    /** Used bytes of a disk as they were read before Granary was set up here. */
+    public record UsedBefore(String diskId, Instant at, long usedBytes) {
+    }
+
+    /** Adds what was read before, once: when no more is on record than what was read today. */
+    public void addPast(List<UsedBefore> past) {
+        if (inventory.hasNoPast()) {
+            inventory.addPast(past);
+        }
     }
 
     /** In order of computer and place. */

@@ -9,7 +9,6 @@ import app.granary.core.inventory.DiskMatch;
 import app.granary.core.inventory.DiskReport;
 import app.granary.core.inventory.InventoryReview;
 import app.granary.core.inventory.KnownDisk;
-import app.granary.engine.site.PastReading;
 import app.granary.engine.site.SiteComputer;
 import app.granary.engine.site.SiteDisk;
 import app.granary.server.problem.IfMatch;
@@ -135,7 +134,7 @@ class Inventory {
     }
 
     @Transactional
-    public void addPast(List<PastReading> past) {
+    public void addPast(List<DisksOnRecord.UsedBefore> past) {
         past.stream().filter(each -> disks.existsById(each.diskId())).forEach(each -> readings.save(new UsedReading(each.diskId(), each.at(), each.usedBytes(), "past")));
         revision.incrementAndGet();
     }

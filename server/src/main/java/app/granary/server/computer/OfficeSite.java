@@ -16,22 +16,15 @@ import app.granary.engine.site.Shelf;
 import app.granary.engine.sample.SampleGoal;
 import app.granary.engine.site.ImageAt;
 import app.granary.engine.site.ImageFacts;
-import app.granary.engine.site.PastNote;
-import app.granary.engine.site.PastPlan;
-import app.granary.engine.site.PastReading;
-import app.granary.engine.site.PastRoom;
-import app.granary.engine.site.PastWork;
 import app.granary.engine.site.Site;
 import app.granary.engine.site.SiteComputer;
 import app.granary.engine.site.SiteEstimate;
 import app.granary.engine.site.SiteImage;
 import app.granary.engine.site.SiteUnfinished;
 import app.granary.engine.site.Storage;
-import app.granary.engine.site.Switchboard;
 import app.granary.engine.site.Workbench;
 import java.io.IOException;
 import java.util.List;
-import java.util.Optional;
 import org.springframework.beans.factory.annotation.Qualifier;
 import org.springframework.context.annotation.Primary;
 import org.springframework.stereotype.Component;
@@ -109,38 +102,8 @@ class OfficeSite implements Site {
     }
 
     @Override
-    public List<PastReading> pastReadings() {
-        return devices.pastReadings();
-    }
-
-    @Override
-    public List<PastRoom> pastRoom() {
-        return devices.pastRoom();
-    }
-
-    @Override
-    public List<PastNote> pastNotes() {
-        return devices.pastNotes();
-    }
-
-    @Override
     public Power power() throws IOException {
         return devices.power();
-    }
-
-    @Override
-    public double pace() {
-        return devices.pace();
-    }
-
-    @Override
-    public List<PastPlan> pastPlans() {
-        return devices.pastPlans();
-    }
-
-    @Override
-    public Optional<PastWork> pastWork() {
-        return devices.pastWork();
     }
 
     @Override
@@ -196,10 +159,5 @@ class OfficeSite implements Site {
     @Override
     public Shelf shelf(String destinationId) throws IOException {
         return devices.shelf(destinationId);
-    }
-
-    @Override
-    public Optional<Switchboard> switchboard() {
-        return devices.switchboard();
     }
 }

@@ -2,8 +2,6 @@ package app.granary.server.destination;
 
 import app.granary.core.destination.Destination;
 import app.granary.core.destination.PlaceKind;
-import app.granary.engine.site.PastNote;
-import app.granary.engine.site.PastRoom;
 import app.granary.engine.site.Site;
 import app.granary.server.problem.IfMatch;
 import app.granary.server.problem.Refused;
@@ -16,7 +14,15 @@ import java.util.Comparator;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.function.Function;
 import java.util.stream.Collectors;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
+import org.springframework.boot.context.event.ApplicationStartedEvent;
+import org.springframework.context.event.EventListener;
+import org.springframework.core.Ordered;
+import org.springframework.core.annotation.Order;
+import org.springframework.scheduling.annotation.Scheduled;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
 import org.springframework.transaction.support.TransactionTemplate;
@@ -27,6 +33,8 @@ public class Destinations {
     /** A change of less than this share of the capacity is noise and not kept. */
     private static final double WORTH_KEEPING = 0.001;
     private static final Duration READ_AT_LEAST = Duration.ofHours(12);
+    private static final long LOOK_EVERY_MILLIS = 3_000;
+    private static final Logger LOG = LoggerFactory.getLogger(Destinations.class);
 
     private final Site site;
     private final DestinationRepository known;
@@ -44,40 +52,65 @@ public class Destinations {
         this.clock = clock;
     }
 
-    /**
-     * In order of name. What is measured is remembered, so that a drive that is taken away stays known. One at a time, and each call's changes are
-     * kept before the next begins: several pages ask at once, and two would remember the same measurement twice.
-     */
-    public synchronized List<Destination> now() throws IOException {
-        List<Destination> found = site.destinations();
-        boolean first = known.count() == 0;
-        List<PastRoom> past = first ? site.pastRoom() : List.of();
-        List<PastNote> notes = first ? site.pastNotes() : List.of();
-        return transactions.execute(status -> remember(found, past, notes));
-    }
-
-    private List<Destination> remember(List<Destination> measured, List<PastRoom> past, List<PastNote> notes) {
+    /** In order of name: those at hand as measured, with what people said of them, the others as last known. Changes nothing. */
+    @Transactional(readOnly = true)
+    public List<Destination> now() throws IOException {
         Map<String, KnownDestination> remembered = new HashMap<>();
         known.findAll().forEach(each -> remembered.put(each.id(), each));
         List<Destination> out = new ArrayList<>();
-        for (Destination found : measured) {
+        for (Destination found : site.destinations()) {
             KnownDestination memory = remembered.remove(found.id());
-            if (memory == null) {
-                memory = met(found, notes);
-            }
-            measure(memory, found);
-            out.add(found.described(memory.placeKind() == PlaceKind.UNKNOWN ? found.place() : memory.placeText(), memory.notes()));
+            out.add(memory == null ? found : found.described(memory.placeKind() == PlaceKind.UNKNOWN ? found.place() : memory.placeText(), memory.notes()));
         }
-        past.forEach(each -> readings.save(new RoomReading(each.destinationId(), each.at(), each.capacityBytes(), each.freeBytes())));
         remembered.values().forEach(away -> out.add(away.away()));
         out.sort(Comparator.comparing(Destination::name));
         return out;
     }
 
-    private KnownDestination met(Destination found, List<PastNote> notes) {
-        KnownDestination meeting = KnownDestination.met(found, clock.instant());
-        notes.stream().filter(note -> note.destinationId().equals(found.id())).forEach(meeting::takePast);
-        KnownDestination memory = known.save(meeting);
+    /**
+     * Remembers what is at hand, so that a drive that is taken away stays known. One at a time, and each look's changes are kept before the
+     * next begins: two would remember the same measurement twice.
+     */
+    @EventListener(ApplicationStartedEvent.class)
+    @Order(Ordered.HIGHEST_PRECEDENCE)
+    @Scheduled(initialDelay = LOOK_EVERY_MILLIS, fixedDelay = LOOK_EVERY_MILLIS)
+    public synchronized void look() {
+        try {
+            List<Destination> found = site.destinations();
+            transactions.executeWithoutResult(status -> remember(found));
+        } catch (IOException unreachable) {
+            LOG.warn("destinations could not be told", unreachable);
+        }
+    }
+
+    private void remember(List<Destination> measured) {
+        Map<String, KnownDestination> remembered = known.findAll().stream().collect(Collectors.toMap(KnownDestination::id, Function.identity()));
+        for (Destination found : measured) {
+            measure(remembered.containsKey(found.id()) ? remembered.get(found.id()) : met(found), found);
+        }
+    }
+
+    /** Whether nothing is remembered of destinations but what was measured today. */
+    public boolean hasNoPast() {
+        return known.count() > 0 && readings.count() <= known.count();
+    }
+
+    /** Notes what was said of one before Granary was set up here. */
+    @Transactional
+    public void takeOver(String id, String rotation, Destination.Notes said) {
+        KnownDestination memory = one(id);
+        memory.takeOver(rotation, said);
+        known.saveAndFlush(memory);
+    }
+
+    /** Notes the room of one as it was before Granary was set up here. */
+    @Transactional
+    public void addPast(String id, Instant at, long capacityBytes, long freeBytes) {
+        readings.save(new RoomReading(id, at, capacityBytes, freeBytes));
+    }
+
+    private KnownDestination met(Destination found) {
+        KnownDestination memory = known.save(KnownDestination.met(found, clock.instant()));
         readings.save(new RoomReading(found.id(), clock.instant(), found.capacityBytes(), found.freeBytes()));
         return memory;
     }
@@ -93,14 +126,25 @@ public class Destinations {
 
     /** Where a destination lies, since when, and the group it is swapped within; an empty string for none. */
     public record Place(PlaceKind kind, String exactly, Instant since, String rotation, Destination.Notes notes) {
+        /** Of one that nobody said anything of. */
+        public static final Place UNKNOWN = new Place(PlaceKind.UNKNOWN, "", Instant.EPOCH, "", Destination.Notes.NONE);
     }
 
-    /** By destination. */
+    /** By destination; one that was attached a moment ago may not be among them, and nobody said anything of it. */
     public Map<String, Place> places() {
         return known.findAll().stream().collect(Collectors.toMap(KnownDestination::id, each -> new Place(each.placeKind(), each.place(), each.placeSince(), each.rotation(), each.notes())));
     }
 
+    /** As it is remembered, or as it will be. */
+    KnownDestination known(Destination found) {
+        return known.findById(found.id()).orElseGet(() -> KnownDestination.met(found, clock.instant()));
+    }
+
+    /** One that was attached a moment ago is remembered first. */
     KnownDestination one(String id) {
+        if (!known.existsById(id)) {
+            look();
+        }
         return known.findById(id).orElseThrow(() -> Refused.notFound("destination"));
     }
 

@@ -2,7 +2,6 @@ package app.granary.server.destination;
 
 import app.granary.core.destination.Destination;
 import app.granary.core.destination.PlaceKind;
-import app.granary.engine.site.PastNote;
 import app.granary.server.column.TextList;
 import jakarta.persistence.Convert;
 import jakarta.persistence.Entity;
@@ -90,9 +89,9 @@ class KnownDestination {
     }
 
     /** What was known of it before Granary was set up here. */
-    void takePast(PastNote past) {
-        rotation = past.rotation();
-        note(new Destination.Notes(past.leavesBuilding(), Set.of(), "", past.sharedLink()));
+    void takeOver(String itsRotation, Destination.Notes said) {
+        rotation = itsRotation;
+        note(said);
     }
 
     /** @return whether it was kept for a computer of the former name, and now is for one of the other */

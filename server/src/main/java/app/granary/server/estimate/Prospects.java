@@ -10,6 +10,7 @@ import app.granary.engine.site.SiteComputer;
 import app.granary.engine.site.SiteDisk;
 import app.granary.engine.site.SiteEstimate;
 import app.granary.engine.site.Storage;
+import app.granary.server.home.Pace;
 import app.granary.server.destination.Destinations;
 import app.granary.server.destination.Promises;
 import app.granary.server.image.Images;
@@ -28,6 +29,7 @@ import org.springframework.stereotype.Service;
 public class Prospects {
     private static final Duration SAMPLE_STANDS = Duration.ofMinutes(1);
     private final Site site;
+    private final Pace pace;
     private final Promises promises;
     private final Destinations destinations;
     private final PastTimes times;
@@ -35,13 +37,14 @@ public class Prospects {
     private final Images images;
     private final Samples samples;
 
-    Prospects(Site site, Destinations destinations, Promises promises, PastTimes times, OfficeDays office, Images images, Samples samples) {
+    Prospects(Site site, Pace pace, Destinations destinations, Promises promises, PastTimes times, OfficeDays office, Images images, Samples samples) {
         this.samples = samples;
         this.office = office;
         this.images = images;
         this.destinations = destinations;
         this.times = times;
         this.site = site;
+        this.pace = pace;
         this.promises = promises;
     }
 
@@ -78,7 +81,7 @@ public class Prospects {
 
     /** As a night weighs it, from an estimate made elsewhere: of a disk that is not attached, whose rate is that of its link by the clock. */
     public Prospect forNight(Prospect.Source source, Storage storage, boolean encrypted, SiteEstimate estimate) throws IOException {
-        long rate = Math.round(source.disk().readRateBytes() * site.pace());
+        long rate = Math.round(source.disk().readRateBytes() * pace.times());
         return weigh(source, storage, encrypted, estimate.reading(OptionalLong.of(rate)), false);
     }
 
@@ -91,6 +94,6 @@ public class Prospects {
             size.highBytes(), storage.splitBytes(), new ImageNeed.Circumstances(source.computer().name(), encrypted, office.days().encryptLeaving(), images.destinationsOf(diskId)));
         List<Destination> there = destinations.now().stream().map(d -> d.promising(countTonight ? promises.promisedBytes(d.id(), diskId) : promises.runningBytes(d.id(), Set.of(diskId)))).toList();
         Map<String, RunCorrection> corrections = times.corrections(diskId, storage.codec().word());
-        return new Prospect(source, storage, estimate, site.pace(), DestinationRules.assess(need, there), corrections);
+        return new Prospect(source, storage, estimate, pace.times(), DestinationRules.assess(need, there), corrections);
     }
 }

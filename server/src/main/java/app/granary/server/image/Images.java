@@ -321,6 +321,15 @@ public class Images implements LastImages, Contents {
         return site.destinations().stream().filter(d -> d.id().equals(destinationId)).map(Destination::name).findFirst().orElse(destinationId);
     }
 
+    /** The same, also when drives cannot be asked now. */
+    public String destinationNameOrId(String destinationId) {
+        try {
+            return destinationName(destinationId);
+        } catch (IOException cannotTell) {
+            return destinationId;
+        }
+    }
+
     public boolean areCopies(UUID one, UUID other) {
         return !one.equals(other) && one(one).image().id().equals(one(other).image().id());
     }

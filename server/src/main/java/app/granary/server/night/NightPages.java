@@ -4,13 +4,13 @@ import app.granary.core.measure.Durations;
 import app.granary.core.night.Help;
 import app.granary.core.night.Night;
 import app.granary.core.plan.OfficeCalendar;
-import app.granary.engine.site.Site;
+import app.granary.server.home.Pace;
 import app.granary.server.plan.Plans;
 import app.granary.server.working.Working;
 import io.swagger.v3.oas.annotations.media.Schema;
+import app.granary.core.measure.Moments;
 import java.time.Instant;
 import java.time.LocalDate;
-import java.time.format.DateTimeFormatter;
 import java.time.format.TextStyle;
 import java.util.ArrayList;
 import java.util.Comparator;
@@ -24,16 +24,15 @@ import org.springframework.stereotype.Component;
 /** Draws a planned night up for the screen. */
 @Component
 class NightPages {
-    private static final DateTimeFormatter TIME = DateTimeFormatter.ofPattern("HH:mm");
 
     private final Nights nights;
-    private final Site site;
+    private final Pace pace;
     private final NightStarts starts;
 
-    NightPages(Nights nights, Site site, NightStarts starts) {
+    NightPages(Nights nights, Pace pace, NightStarts starts) {
         this.nights = nights;
         this.starts = starts;
-        this.site = site;
+        this.pace = pace;
     }
 
     /**
@@ -94,10 +93,10 @@ class NightPages {
         Instant from = rows.stream().map(NightRow::start).min(Comparator.naturalOrder()).filter(start -> start.isBefore(closes.minusSeconds(3600))).orElse(closes.minusSeconds(3600));
         Instant earliest = from.isBefore(planned.begins()) ? planned.begins() : from;
         Instant last = rows.stream().map(NightRow::latestEnd).max(Comparator.naturalOrder()).filter(end -> end.isAfter(opens)).orElse(opens);
-        String pace = site.pace() == 1 ? "" : String.format(Locale.ROOT, "Simulated devices work %.0f times as fast as this clock", site.pace());
+        String paceNote = pace.times() == 1 ? "" : String.format(Locale.ROOT, "Simulated devices work %.0f times as fast as this clock", pace.times());
         return new NightPage(planned.date(), tonight, title(planned.date(), tonight), night.sentence(calendar.zone()), calendar.zone().getId(), earliest, last, planned.begins(), closes, opens, rows, misfits,
             planned.notRun().stream().map(idle -> new NightIdle(idle.plan().id(), idle.plan().plan().name(), idle.leftOut(), idle.plan().paused(), idle.due().orElse(null))).toList(),
-            planned.drives().stream().map(drive -> new NightDriveLine(drive.id(), drive.name())).toList(), todos(planned), pace, starts.started(planned.date()));
+            planned.drives().stream().map(drive -> new NightDriveLine(drive.id(), drive.name())).toList(), todos(planned), paceNote, starts.started(planned.date()));
     }
 
     private static String title(LocalDate date, boolean tonight) {
@@ -117,7 +116,7 @@ class NightPages {
         return new NightRow(reckoned.plan().id(), reckoned.plan().plan().name(), reckoned.plan().plan().source().computer(), reckoned.plan().plan().source().disk(), reckoned.plan().plan().source().diskId(),
             row.drive().id(), row.drive().name(), row.bootAt().orElse(null), row.start(), captured, row.end(), row.latestEnd(), windowFrom, row.windowEnd(),
             Durations.length(Math.max(0, row.slack().toSeconds())), NightWorkings.chance(row.chance()), row.task().pin().start().isPresent(), row.task().pin().driveId().isPresent(),
-            row.task().overdue().toDays(), reckoned.plan().plan().storing().encrypted(), row.because(), NightWorkings.row(row, reckoned, planned.calendar().zone(), site.pace()));
+            row.task().overdue().toDays(), reckoned.plan().plan().storing().encrypted(), row.because(), NightWorkings.row(row, reckoned, planned.calendar().zone(), pace.times()));
     }
 
     private static NightMisfit misfit(Night.Misfit misfit, Nights.Planned planned) {
@@ -131,7 +130,7 @@ class NightPages {
 
     private List<NightTodo> todos(Nights.Planned planned) {
         Map<String, String> done = new HashMap<>();
-        nights.ticksOf(planned.date()).forEach(tick -> done.put(tick.planId() + tick.item(), tick.account() + ", " + TIME.withZone(planned.calendar().zone()).format(tick.at())));
+        nights.ticksOf(planned.date()).forEach(tick -> done.put(tick.planId() + tick.item(), tick.account() + ", " + Moments.clock(tick.at(), planned.calendar().zone())));
         List<NightTodo> out = new ArrayList<>();
         for (Night.Row row : planned.night().rows()) {
             NightTasks.Reckoned reckoned = planned.reckoned().get(row.task().id());

@@ -6,7 +6,7 @@ import app.granary.engine.openpgp.Passphrase;
 import app.granary.server.estimate.StorageChoice;
 import app.granary.server.plan.Plans;
 import app.granary.server.problem.Refused;
-import app.granary.server.run.Runs;
+import app.granary.server.capture.Captures;
 import java.io.IOException;
 import java.time.LocalDate;
 import java.util.ArrayList;
@@ -20,11 +20,11 @@ import org.springframework.stereotype.Component;
 @Component
 class NightStarts {
     private final Nights nights;
-    private final Runs runs;
+    private final Captures captures;
 
-    NightStarts(Nights nights, Runs runs) {
+    NightStarts(Nights nights, Captures captures) {
         this.nights = nights;
-        this.runs = runs;
+        this.captures = captures;
     }
 
     /**
@@ -36,7 +36,7 @@ class NightStarts {
             throw new Refused(HttpStatus.CONFLICT, "bad-choice", "date", "Only tonight can be started. Come back on the day.");
         }
         Nights.Planned planned = nights.plan(date);
-        List<Runs.Planned> rows = new ArrayList<>();
+        List<Captures.Planned> rows = new ArrayList<>();
         for (Night.Row row : planned.night().rows()) {
             Plans.Saved saved = planned.reckoned().get(row.task().id()).plan();
             Plan plan = saved.plan();
@@ -44,17 +44,17 @@ class NightStarts {
             if (plan.storing().encrypted() && secret.isEmpty()) {
                 throw new Refused(HttpStatus.UNPROCESSABLE_ENTITY, "locked", "passphrase", plan.name() + " wants its image encrypted. Give its passphrase, twice, or leave it out tonight.");
             }
-            rows.add(new Runs.Planned(saved.id(), plan.source().computer(), plan.source().diskId(), plan.source().disk(), row.drive().id(), row.drive().name(), StorageChoice.of(plan).with(
+            rows.add(new Captures.Planned(saved.id(), plan.source().computer(), plan.source().diskId(), plan.source().disk(), row.drive().id(), row.drive().name(), StorageChoice.of(plan).with(
                 plan.storing().encrypted() ? Passphrase.of(secret.toCharArray()) : Passphrase.NONE), plan.naming().text(), plan.afterwards().word(), row.start()));
         }
         if (rows.isEmpty()) {
             throw new Refused(HttpStatus.CONFLICT, "nothing-due", "", "Nothing runs that night, so there is nothing to start. See below why what is due does not fit.");
         }
-        runs.queueNight(date, rows, who);
+        captures.queueNight(date, rows, who);
         return rows.size();
     }
 
     boolean started(LocalDate date) {
-        return runs.nightUnderWay(date);
+        return captures.nightUnderWay(date);
     }
 }

@@ -5,16 +5,15 @@ import app.granary.core.estimate.TimeEstimate;
 import app.granary.core.measure.Durations;
 import app.granary.core.night.Night;
 import app.granary.server.working.Working;
+import app.granary.core.measure.Moments;
 import java.time.Instant;
 import java.time.ZoneId;
-import java.time.format.DateTimeFormatter;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
 
 /** Puts the arithmetic of one row of a night into the margin's lines. */
 final class NightWorkings {
-    private static final DateTimeFormatter TIME = DateTimeFormatter.ofPattern("HH:mm");
     /** Of the window's end a person needs no more precise a figure than this. */
     private static final double SURE = 0.995;
 
@@ -58,6 +57,6 @@ final class NightWorkings {
     }
 
     private static String time(Instant at, ZoneId zone) {
-        return TIME.withZone(zone).format(at);
+        return Moments.clock(at, zone);
     }
 }

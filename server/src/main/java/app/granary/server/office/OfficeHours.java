@@ -1,6 +1,10 @@
 package app.granary.server.office;
 
 import app.granary.core.plan.OfficeCalendar;
+import app.granary.server.column.JsonColumn;
+import com.fasterxml.jackson.core.type.TypeReference;
+import jakarta.persistence.Convert;
+import jakarta.persistence.Converter;
 import jakarta.persistence.Entity;
 import jakarta.persistence.Id;
 import jakarta.persistence.Version;
@@ -9,12 +13,12 @@ import java.time.LocalDate;
 import java.time.LocalTime;
 import java.time.ZoneId;
 import java.util.Arrays;
-import java.util.LinkedHashMap;
+import java.util.Collections;
+import java.util.List;
 import java.util.Map;
-import java.util.SortedSet;
+import java.util.SortedMap;
 import java.util.TreeMap;
 import java.util.TreeSet;
-import java.util.stream.Collectors;
 
 /** When the office is open, and its rules for the night. There is one row. */
 @Entity
@@ -30,8 +34,10 @@ class OfficeHours {
     private String zone;
     private LocalTime opens;
     private LocalTime closes;
-    private String workingDays;
-    private String closedDays;
+    @Convert(converter = WorkingDays.class)
+    private List<DayOfWeek> workingDays;
+    @Convert(converter = ClosedDays.class)
+    private SortedMap<LocalDate, String> closedDays;
     private boolean encryptLeaving;
     private int bootMinutes;
     private int leadMinutes;
@@ -39,6 +45,22 @@ class OfficeHours {
     private long version;
 
     protected OfficeHours() {
+    }
+
+    /** Days of the week, in order. */
+    @Converter
+    static class WorkingDays extends JsonColumn<List<DayOfWeek>> {
+        WorkingDays() {
+            super(new TypeReference<>() { });
+        }
+    }
+
+    /** What is on each of the days it is closed. */
+    @Converter
+    static class ClosedDays extends JsonColumn<SortedMap<LocalDate, String>> {
+        ClosedDays() {
+            super(new TypeReference<>() { });
+        }
     }
 
     /** Usual hours, until a person says otherwise. */
@@ -55,25 +77,20 @@ class OfficeHours {
         zone = calendar.zone().getId();
         opens = calendar.opens();
         closes = calendar.closes();
-        workingDays = calendar.workingDays().stream().sorted().map(DayOfWeek::name).collect(Collectors.joining(","));
-        closedDays = new TreeMap<>(notes).entrySet().stream().map(each -> each.getKey() + " " + each.getValue()).collect(Collectors.joining("\n"));
+        workingDays = calendar.workingDays().stream().sorted().toList();
+        closedDays = new TreeMap<>(notes);
         encryptLeaving = encrypt;
         bootMinutes = boot;
         leadMinutes = lead;
     }
 
     OfficeCalendar calendar() {
-        SortedSet<DayOfWeek> days = Arrays.stream(workingDays.split(",")).map(DayOfWeek::valueOf).collect(Collectors.toCollection(TreeSet::new));
-        return new OfficeCalendar(ZoneId.of(zone), opens, closes, days, closedDays().keySet());
+        return new OfficeCalendar(ZoneId.of(zone), opens, closes, new TreeSet<>(workingDays), new TreeSet<>(closedDays.keySet()));
     }
 
     /** In order. */
     Map<LocalDate, String> closedDays() {
-        Map<LocalDate, String> out = new LinkedHashMap<>();
-        for (String line : closedDays.isEmpty() ? new String[0] : closedDays.split("\n")) {
-            out.put(LocalDate.parse(line.substring(0, 10)), line.substring(11));
-        }
-        return out;
+        return Collections.unmodifiableSortedMap(closedDays);
     }
 
     boolean encryptLeaving() {

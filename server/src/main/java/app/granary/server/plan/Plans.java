@@ -14,11 +14,11 @@ import app.granary.server.destination.Destinations;
 import app.granary.server.image.Images;
 import app.granary.server.office.OfficeDays;
 import app.granary.server.problem.Refused;
+import app.granary.core.measure.Moments;
 import java.io.IOException;
 import java.time.Clock;
 import java.time.Instant;
 import java.time.LocalDate;
-import java.time.format.DateTimeFormatter;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -70,13 +70,15 @@ public class Plans {
     public record Saved(UUID id, Plan plan, LocalDate madeOn, boolean paused, long version) {
     }
 
-    /** Plans that were in use before are taken over once, when there are none yet. */
-    @EventListener(ApplicationReadyEvent.class)
+    /**
+     * Takes a plan over that was in use before.
+     *
+     * @param planFile its plan file
+     * @param daysAgo  how long it has been in use, 0 or more
+     */
     @Transactional
-    public void takePast() {
-        if (plans.count() == 0) {
-            site.pastPlans().forEach(past -> keep(StoredPlan.made(today().minusDays(past.daysAgo())), file.read(past.file()), BEFORE, List.of("Taken over as it was")));
-        }
+    public void takeOver(String planFile, int daysAgo) {
+        keep(StoredPlan.made(today().minusDays(daysAgo)), file.read(planFile), BEFORE, List.of("Taken over as it was"));
     }
 
     private LocalDate today() {
@@ -174,7 +176,7 @@ public class Plans {
         if (stored.version() != version) {
             PlanVersion last = versionsOf(id).get(0);
             throw new Refused(HttpStatus.PRECONDITION_FAILED, "changed-meanwhile", "", last.account() + " changed " + stored.name() + " at "
-                + DateTimeFormatter.ofPattern("HH:mm").withZone(office.days().calendar().zone()).format(last.at()) + ": " + String.join("; ", last.changes())
+                + Moments.clock(last.at(), office.days().calendar().zone()) + ": " + String.join("; ", last.changes())
                 + ". Load the page again, then make your change once more.");
         }
         Plan plan = required(form, Optional.of(id));

@@ -1,5 +1,6 @@
 package app.granary.server.reconciliation;
 
+import app.granary.core.reconciliation.Difference;
 import app.granary.core.destination.Destination;
 import app.granary.core.proof.CheckOutcome;
 import app.granary.core.proof.Problem;

@@ -1,5 +1,6 @@
 package app.granary.server.reconciliation;
 
+import app.granary.core.reconciliation.Difference;
 import jakarta.validation.Valid;
 import jakarta.validation.constraints.NotEmpty;
 import jakarta.validation.constraints.NotNull;

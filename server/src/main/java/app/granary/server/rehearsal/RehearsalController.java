@@ -1,7 +1,7 @@
 package app.granary.server.rehearsal;
 
 import app.granary.server.problem.Refused;
-import app.granary.server.run.Passphrases;
+import app.granary.server.queue.Passphrases;
 import io.swagger.v3.oas.annotations.media.Schema;
 import jakarta.validation.Valid;
 import jakarta.validation.constraints.Max;

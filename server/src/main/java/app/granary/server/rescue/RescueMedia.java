@@ -1,19 +1,15 @@
 package app.granary.server.rescue;
 
-import app.granary.core.claim.Device;
-import app.granary.core.claim.DeviceClaim;
 import app.granary.core.rescue.RescueMedium;
 import app.granary.core.target.TargetDisk;
 import app.granary.engine.openpgp.Passphrase;
-import app.granary.engine.progress.Watch;
-import app.granary.engine.restore.RestoreOutcome;
 import app.granary.engine.site.Site;
 import app.granary.engine.site.Workbench;
-import app.granary.server.claim.OfficeDevices;
 import app.granary.server.journal.Journal;
 import app.granary.server.problem.Refused;
-import app.granary.server.run.OtherRuns;
-import app.granary.server.run.OtherWork;
+import app.granary.server.queue.NewRun;
+import app.granary.server.queue.Run;
+import app.granary.server.queue.RunQueue;
 import app.granary.server.target.Targets;
 import java.io.IOException;
 import java.time.Clock;
@@ -22,44 +18,31 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.UUID;
-import java.util.concurrent.ConcurrentHashMap;
 import java.util.stream.Collectors;
-import java.util.stream.Stream;
-import org.springframework.beans.factory.ObjectProvider;
 import org.springframework.http.HttpStatus;
 import org.springframework.stereotype.Service;
 
 /** The register of rescue media, and what writes one. */
 @Service
-public class RescueMedia implements OtherWork {
+public class RescueMedia {
+    private static final double USUAL_SECONDS = 60;
+
     private final RescueStickRepository sticks;
     private final BootTrialRepository trials;
     private final Targets targets;
     private final Site site;
-    private final OfficeDevices devices;
-    private final ObjectProvider<OtherRuns> runs;
+    private final RunQueue queue;
     private final Journal journal;
     private final Clock clock;
-    private final Map<UUID, Asked> asked = new ConcurrentHashMap<>();
-    private final Set<UUID> writing = ConcurrentHashMap.newKeySet();
 
-    RescueMedia(RescueStickRepository sticks, BootTrialRepository trials, Targets targets, Site site, OfficeDevices devices,
-        ObjectProvider<OtherRuns> runs, Journal journal, Clock clock) {
+    RescueMedia(RescueStickRepository sticks, BootTrialRepository trials, Targets targets, Site site, RunQueue queue, Journal journal, Clock clock) {
         this.sticks = sticks;
         this.trials = trials;
         this.targets = targets;
         this.site = site;
-        this.devices = devices;
-        this.runs = runs;
+        this.queue = queue;
         this.journal = journal;
         this.clock = clock;
-    }
-
-    /**
-     * @param liesOn serials of the disk the file lies on
-     * @param claims the stick, and that disk
-     */
-    private record Asked(String fileId, Set<String> liesOn, Workbench.Confirmed target, List<DeviceClaim> claims) {
     }
 
     /** A medium as it is registered, and as the rules see it. */
@@ -144,55 +127,15 @@ public class RescueMedia implements OtherWork {
             throw new Refused(HttpStatus.CONFLICT, "too-small", "targetId", file.name() + " does not fit onto " + target.inFull() + ". Take a larger stick.");
         }
         Workbench.Confirmed confirmed = targets.confirmed(targetId, typed, Set.copyOf(file.liesOn()));
-        DeviceClaim overwriting = devices.overwriting(confirmed, target.name());
-        runs.getObject().requireFree(overwriting);
         UUID runId = UUID.randomUUID();
-        asked.put(runId, new Asked(fileId, Set.copyOf(file.liesOn()), confirmed, Stream.concat(Stream.of(overwriting), file.liesOn().stream()
-            .filter(serial -> !serial.isBlank()).map(serial -> DeviceClaim.read(Device.ofSerial(serial, file.where())))).toList()));
-        stick.writing(runId, file.content().label().isEmpty() ? file.name() : file.content().label(), file.content().starts());
-        sticks.save(stick);
-        journal.add(who, "write medium", stick.name(), Journal.Result.BEGUN, who + " confirmed " + target.inFull() + " to be overwritten with " + file.name() + ". It held: " + String.join("; ", target.holds()) + ".",
-            Journal.Facts.of(List.of(target.identity().serial()), Map.of("bytes", file.bytes()), "/rescue-media"));
-        runs.getObject().begin(new OtherRuns.Order(runId, OtherRuns.Kind.STICK, "Rescue medium", "", stick.name(), "target-" + targetId, target.name(), file.name(), Optional.empty(), file.bytes(), 0, 60, false), Passphrase.NONE, who);
-        return runId;
-    }
-
-    @Override
-    public Set<OtherRuns.Kind> kinds() {
-        return Set.of(OtherRuns.Kind.STICK);
-    }
-
-    @Override
-    public List<DeviceClaim> claims(UUID runId) {
-        Asked order = asked.get(runId);
-        return order == null ? List.of() : order.claims;
-    }
-
-    @Override
-    public String perform(UUID runId, Passphrase none, Watch watch) throws IOException {
-        Asked order = asked.get(runId);
-        if (order == null) {
-            throw new Refused(HttpStatus.CONFLICT, "forgotten", "", "Granary was ended before this began, and does not overwrite a stick on its own after that. Ask for it again.");
-        }
-        writing.add(runId);
-        targets.requireStillFree(order.target, order.liesOn);
-        RestoreOutcome outcome = site.workbench().writeRaw(order.fileId, order.target, watch);
-        if (!outcome.differences().isEmpty()) {
-            throw app.granary.core.fault.Fault.of(app.granary.core.fault.Fault.Kind.DAMAGED, order.fileId, outcome.differences().get(0).message()).asException();
-        }
-        return order.fileId + " was written onto the stick with serial " + order.target.identity().serial() + ", read back and equal. Start a computer with it once, and note which.";
-    }
-
-    @Override
-    public void ended(UUID runId, boolean done, String sentence) {
-        asked.remove(runId);
-        sticks.findByPendingRun(runId).ifPresent(stick -> {
-            if (writing.remove(runId)) {
-                stick.written(done);
-            } else {
-                stick.left();
-            }
+        StickOrder order = new StickOrder(fileId, file.where(), file.liesOn().stream().filter(serial -> !serial.isBlank()).toList(), confirmed, target.name());
+        NewRun.About about = new NewRun.About("Rescue medium", "", stick.name(), "target-" + targetId, target.name());
+        queue.add(NewRun.of(Run.Kind.STICK, about, file.name()).as(runId).expecting(file.bytes(), 0, USUAL_SECONDS), order, Passphrase.NONE, who, () -> {
+            stick.writing(runId, file.content().label().isEmpty() ? file.name() : file.content().label(), file.content().starts());
             sticks.save(stick);
+            journal.add(who, "write medium", stick.name(), Journal.Result.BEGUN, who + " confirmed " + target.inFull() + " to be overwritten with " + file.name() + ". It held: " + String.join("; ", target.holds()) + ".",
+                Journal.Facts.of(List.of(target.identity().serial()), Map.of("bytes", file.bytes()), "/rescue-media"));
         });
+        return runId;
     }
 }

@@ -1,5 +1,7 @@
 package app.granary.server.rescue;
 
+import app.granary.server.column.TextList;
+import jakarta.persistence.Convert;
 import jakarta.persistence.Entity;
 import jakarta.persistence.Id;
 import jakarta.persistence.Version;
@@ -18,7 +20,8 @@ class RescueStick {
     private String serial;
     private long sizeBytes;
     private String contents;
-    private String starts;
+    @Convert(converter = TextList.class)
+    private List<String> starts;
     private Instant since;
     private int writes;
     private int errors;
@@ -27,7 +30,8 @@ class RescueStick {
     private Instant retiredAt;
     private UUID pendingRun;
     private String pendingContents;
-    private String pendingStarts;
+    @Convert(converter = TextList.class)
+    private List<String> pendingStarts;
     @Version
     private long version;
 
@@ -43,13 +47,13 @@ class RescueStick {
         this.serial = serial;
         this.sizeBytes = sizeBytes;
         this.contents = contents;
-        this.starts = String.join(",", starts);
+        this.starts = List.copyOf(starts);
         this.place = place;
         this.spareSet = spareSet;
         this.since = since;
         this.writes = contents.isEmpty() ? 0 : 1;
         this.pendingContents = "";
-        this.pendingStarts = "";
+        this.pendingStarts = List.of();
     }
 
     void change(String newPlace, boolean ofSpareSet, String newContents) {
@@ -62,14 +66,14 @@ class RescueStick {
     void writing(UUID run, String what, List<String> starting) {
         pendingRun = run;
         pendingContents = what;
-        pendingStarts = String.join(",", starting);
+        pendingStarts = List.copyOf(starting);
     }
 
     void written(boolean done) {
         writes++;
         errors += done ? 0 : 1;
         contents = done ? pendingContents : "";
-        starts = done ? pendingStarts : "";
+        starts = done ? pendingStarts : List.of();
         left();
     }
 
@@ -77,7 +81,7 @@ class RescueStick {
     void left() {
         pendingRun = null;
         pendingContents = "";
-        pendingStarts = "";
+        pendingStarts = List.of();
     }
 
     void retire(Instant at) {
@@ -113,7 +117,7 @@ class RescueStick {
     }
 
     List<String> starts() {
-        return starts.isEmpty() ? List.of() : List.of(starts.split(","));
+        return starts;
     }
 
     Instant since() {

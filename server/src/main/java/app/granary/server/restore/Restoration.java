@@ -3,12 +3,15 @@ package app.granary.server.restore;
 import app.granary.core.disk.DiskIdentity;
 import app.granary.core.inventory.Firmware;
 import app.granary.engine.site.Workbench;
+import app.granary.server.column.TextList;
+import jakarta.persistence.Convert;
 import jakarta.persistence.Entity;
 import jakarta.persistence.EnumType;
 import jakarta.persistence.Enumerated;
 import jakarta.persistence.Id;
 import jakarta.persistence.Version;
 import java.time.Instant;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.UUID;
 
@@ -29,7 +32,8 @@ class Restoration {
         ASKED, DONE, FAILED
     }
 
-    private static final int MOST_LOST = 20_000;
+    /** Characters of names of files, so that they fit their column however they are written. */
+    private static final int MOST_LOST = 15_000;
 
     @Id
     private UUID id;
@@ -47,7 +51,8 @@ class Restoration {
     private String targetModel;
     private String targetSerial;
     private long targetBytes;
-    private String targetHeld;
+    @Convert(converter = TextList.class)
+    private List<String> targetHeld;
     private String forComputer;
     @Enumerated(EnumType.STRING)
     private Firmware firmware;
@@ -59,13 +64,15 @@ class Restoration {
     private Instant askedAt;
     private String askedBy;
     private Instant endedAt;
-    private String checked;
+    @Convert(converter = TextList.class)
+    private List<String> checked;
     private String note;
     private Instant signedAt;
     private String signedBy;
     private String place;
     private String flaw = "";
-    private String lost = "";
+    @Convert(converter = TextList.class)
+    private List<String> lost = List.of();
     private Instant retiredAt;
     private int tries;
     @Version
@@ -88,7 +95,7 @@ class Restoration {
         this.askedBy = by;
         this.state = State.ASKED;
         this.outcome = "";
-        this.checked = "";
+        this.checked = List.of();
         this.note = "";
         this.signedBy = "";
         this.place = "";
@@ -103,7 +110,7 @@ class Restoration {
         targetModel = target.identity().model();
         targetSerial = target.identity().serial();
         targetBytes = target.identity().sizeBytes();
-        targetHeld = String.join("\n", target.holds());
+        targetHeld = target.holds();
         forComputer = computerFor;
         firmware = itsFirmware;
         choice = written;
@@ -119,7 +126,7 @@ class Restoration {
 
     /** @param now what the target holds by now: what the try before left on it */
     void again(Workbench.Confirmed now) {
-        targetHeld = String.join("\n", now.holds());
+        targetHeld = now.holds();
         runId = UUID.randomUUID();
         tries++;
         state = State.ASKED;
@@ -127,8 +134,8 @@ class Restoration {
         endedAt = null;
     }
 
-    void sign(String whatWasLookedAt, String remark, Instant at, String by) {
-        checked = whatWasLookedAt;
+    void sign(List<String> whatWasLookedAt, String remark, Instant at, String by) {
+        checked = List.copyOf(whatWasLookedAt);
         note = remark;
         signedAt = at;
         signedBy = by;
@@ -149,7 +156,7 @@ class Restoration {
 
     Workbench.Confirmed target() {
         return new Workbench.Confirmed(targetId, new DiskIdentity(targetModel, targetSerial, targetBytes),
-            targetHeld.isEmpty() ? List.of() : List.of(targetHeld.split("\n")));
+            targetHeld);
     }
 
     /** How often it was begun; from the second time on it is carried on. */
@@ -233,7 +240,7 @@ class Restoration {
         return endedAt;
     }
 
-    String checked() {
+    List<String> checked() {
         return checked;
     }
 
@@ -256,8 +263,18 @@ class Restoration {
      */
     void flawed(String what, List<String> files, long count) {
         flaw = what;
-        String all = String.join("\n", files) + (count > files.size() ? "\nand " + (count - files.size()) + " more" : "");
-        lost = all.substring(0, Math.min(all.length(), MOST_LOST));
+        List<String> told = new ArrayList<>();
+        long room = MOST_LOST;
+        for (String file : files) {
+            room -= file.length();
+            if (room > 0) {
+                told.add(file);
+            }
+        }
+        if (count > told.size()) {
+            told.add("and " + (count - told.size()) + " more");
+        }
+        lost = told;
     }
 
     /** An empty string when all of it is there. */
@@ -266,7 +283,7 @@ class Restoration {
     }
 
     List<String> lost() {
-        return lost.isBlank() ? List.of() : List.of(lost.strip().split("\n"));
+        return lost;
     }
 
     String place() {

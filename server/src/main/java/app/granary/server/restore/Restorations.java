@@ -1,94 +1,64 @@
 package app.granary.server.restore;
 
-import app.granary.core.claim.DeviceClaim;
 import app.granary.core.inventory.Firmware;
 import app.granary.core.layout.RestoreLayout;
-import app.granary.core.measure.Sizes;
+import app.granary.core.restore.RestoreTime;
 import app.granary.core.target.Overwriting;
 import app.granary.core.target.TargetDisk;
 import app.granary.engine.openpgp.Passphrase;
-import app.granary.engine.progress.Watch;
-import app.granary.engine.restore.RestoreOutcome;
 import app.granary.engine.site.Site;
 import app.granary.engine.site.Workbench;
-import app.granary.server.claim.OfficeDevices;
 import app.granary.server.computer.ComputersOnRecord;
-import app.granary.server.computer.DisksOnRecord;
 import app.granary.server.image.Images;
 import app.granary.server.journal.Journal;
 import app.granary.server.problem.Refused;
-import app.granary.server.run.OtherRuns;
-import app.granary.server.run.OtherWork;
+import app.granary.server.queue.NewRun;
+import app.granary.server.queue.Run;
+import app.granary.server.queue.RunQueue;
 import app.granary.server.target.Targets;
 import com.fasterxml.jackson.core.JsonProcessingException;
 import com.fasterxml.jackson.databind.ObjectMapper;
 import java.io.IOException;
 import java.time.Clock;
 import java.time.Instant;
-import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.UUID;
-import org.springframework.beans.factory.ObjectProvider;
 import org.springframework.http.HttpStatus;
 import org.springframework.stereotype.Service;
 
 /** Takes orders for writing images and disks onto other disks, does them, and keeps what a person signed. */
 @Service
-public class Restorations implements OtherWork {
-    private static final int MOST_FILES_TOLD = 50;
+public class Restorations {
+    /** Stands in a restore's name between the disk and its target. */
+    private static final String ONTO = " onto ";
 
     private final Site site;
     private final Targets targets;
     private final Images images;
-    private final DisksOnRecord disks;
     private final ComputersOnRecord computers;
     private final RestorationRepository repository;
-    private final OfficeDevices devices;
-    private final ObjectProvider<OtherRuns> runs;
+    private final Sources sources;
+    private final RunQueue queue;
     private final Journal journal;
     private final ObjectMapper json;
     private final Clock clock;
 
-    Restorations(Site site, Targets targets, Images images, DisksOnRecord disks, ComputersOnRecord computers,
-        RestorationRepository repository, OfficeDevices devices, ObjectProvider<OtherRuns> runs, Journal journal, ObjectMapper json,
+    Restorations(Site site, Targets targets, Images images, ComputersOnRecord computers,
+        RestorationRepository repository, Sources sources, RunQueue queue, Journal journal, ObjectMapper json,
             Clock clock) {
         this.site = site;
         this.targets = targets;
         this.images = images;
-        this.disks = disks;
         this.computers = computers;
         this.repository = repository;
-        this.devices = devices;
-        this.runs = runs;
+        this.sources = sources;
+        this.queue = queue;
         this.journal = journal;
         this.json = json;
         this.clock = clock;
-    }
-
-    /**
-     * Of what is read: an image, or a disk as it is now.
-     *
-     * @param bytes     read from it
-     * @param diskBytes length of the disk it is, or holds
-     */
-    record Source(Workbench.From from, Optional<UUID> imageId, String imageName, Instant madeAt, String diskId, String computer, String disk, String deviceId, String device, Set<String> serials, long bytes, long diskBytes, boolean encrypted) {
-    }
-
-    Source image(UUID imageId, Passphrase passphrase) throws IOException {
-        Images.Shelved image = images.shelved(imageId);
-        if (image.format() != Images.Format.GRANARY || !image.kept()) {
-            throw new Refused(HttpStatus.CONFLICT, "other-format", "imageId", image.kept() ? image.name() + " was made with other tools. Restore it with them; its page says which files it is."
-                : image.name() + " was released. Take it back from the trash first.");
-        }
-        if (image.encrypted() && passphrase.isNone()) {
-            throw new Refused(HttpStatus.UNPROCESSABLE_ENTITY, "locked", "passphrase", image.name() + " is encrypted. Give its passphrase.");
-        }
-        Instant madeAt = images.standings().stream().filter(each -> each.id().equals(imageId)).findFirst().map(Images.Standings::madeAt).orElse(Instant.EPOCH);
-        return new Source(new Workbench.From.Image(images.at(imageId, passphrase)), Optional.of(imageId), image.name(), madeAt, image.diskId(), image.computer(), image.disk(), image.destinationId(), image.destination(),
-            targets.serialsOf(image.destinationId()), image.storedBytes(), images.rawBytesOf(imageId), image.encrypted());
     }
 
     long badBytes(UUID imageId) {
@@ -109,50 +79,47 @@ public class Restorations implements OtherWork {
             .map(each -> new Unsigned(each.forComputer(), each.imageName(), each.targetName(), each.state() == Restoration.State.FAILED, each.outcome())).toList();
     }
 
-    Source disk(String diskId) {
-        DisksOnRecord.DiskOnRecord disk = disks.find(diskId).orElseThrow(() -> Refused.notFound("disk"));
-        return new Source(new Workbench.From.Disk(diskId), Optional.empty(), disk.computer() + " " + disk.name(), clock.instant(), diskId, disk.computer(), disk.name(), "disk-" + diskId, disk.name(), Set.of(disk.identity().serial()),
-            disk.toReadBytes(), disk.identity().sizeBytes(), false);
-    }
-
     /** Unknown for a computer that is not on record. */
     Firmware firmware(String computer) {
         return computers.all().stream().filter(each -> each.name().equalsIgnoreCase(computer)).findFirst().map(each -> each.facts().firmware()).orElse(Firmware.UNKNOWN);
     }
 
-    RestoreLayout layout(Source source, String targetId, Firmware firmware, RestoreChoice choice) throws IOException {
-        return site.workbench().layout(source.from, targetId, firmware, choice.layout());
+    RestoreLayout layout(Sources.Source source, String targetId, Firmware firmware, RestoreChoice choice) throws IOException {
+        return site.workbench().layout(source.from(), targetId, firmware, choice.layout());
     }
 
     /** Begins, or waits until the drive is free. */
-    UUID begin(Restoration.Kind kind, Source source, String targetId, String typed, String forComputer, RestoreChoice choice, Optional<UUID> rollout, Passphrase passphrase, String who) throws IOException {
-        Workbench.Confirmed confirmed = targets.confirmed(targetId, typed, source.serials);
-        String computer = forComputer.isBlank() ? source.computer : forComputer.strip();
+    UUID begin(Restoration.Kind kind, Sources.Source source, String targetId, String typed, String forComputer, RestoreChoice choice, Optional<UUID> rollout, Passphrase passphrase, String who) throws IOException {
+        Workbench.Confirmed confirmed = targets.confirmed(targetId, typed, source.serials());
+        String computer = forComputer.isBlank() ? source.computer() : forComputer.strip();
         RestoreLayout layout = layout(source, targetId, firmware(computer), choice);
         if (!layout.fits()) {
             throw new Refused(HttpStatus.CONFLICT, layout.refusals().get(0).kind().word(), "targetId", layout.refusals().get(0).sentence());
         }
-        if (source.imageId.isEmpty()) {
-            String use = site.inUse(source.diskId);
+        if (source.imageId().isEmpty()) {
+            String use = site.inUse(source.diskId());
             if (!use.isEmpty()) {
-                throw new Refused(HttpStatus.CONFLICT, "in-use", "diskId", Overwriting.inUse(source.imageName, use));
+                throw new Refused(HttpStatus.CONFLICT, "in-use", "diskId", Overwriting.inUse(source.imageName(), use));
             }
         }
         TargetDisk target = targets.one(targetId);
-        runs.getObject().requireFree(devices.overwriting(confirmed, target.name()));
-        Restoration asked = repository.save(new Restoration(kind, source.imageName, source.imageId.orElse(null), source.madeAt, source.diskId, source.computer, source.disk, clock.instant(), who).onto(confirmed, target.name(),
-            computer, firmware(computer), written(choice), rollout.orElse(null)));
-        journal.add(who, word(kind), computer, Journal.Result.BEGUN, who + " confirmed " + target.inFull() + " to be overwritten with " + source.imageName + ". It held: " + String.join("; ", target.holds()) + ".",
-            Journal.Facts.of(List.of(target.identity().serial()), Map.of(), "/restore"));
-        order(asked, source, target, passphrase, who);
+        Restoration asked = new Restoration(kind, source.imageName(), source.imageId().orElse(null), source.madeAt(), source.diskId(), source.computer(), source.disk(), clock.instant(), who)
+            .onto(confirmed, target.name(), computer, firmware(computer), written(choice), rollout.orElse(null));
+        order(asked, source, target, passphrase, who, () -> {
+            repository.save(asked);
+            journal.add(who, word(kind), computer, Journal.Result.BEGUN, who + " confirmed " + target.inFull() + " to be overwritten with " + source.imageName() + ". It held: " + String.join("; ", target.holds()) + ".",
+                Journal.Facts.of(List.of(target.identity().serial()), Map.of(), "/restore"));
+        });
         return asked.id();
     }
 
-    private void order(Restoration asked, Source source, TargetDisk target, Passphrase passphrase, String who) {
-        double seconds = (double) source.bytes / Math.max(1, target.writeRateBytes());
+    private void order(Restoration asked, Sources.Source source, TargetDisk target, Passphrase passphrase, String who, Runnable accepted) {
+        RestoreTime time = RestoreTime.of(new RestoreTime.Bytes(source.bytes(), source.usedBytes()), new RestoreTime.Rates(source.rateBytes(), Math.max(1, target.writeRateBytes())));
         boolean spare = asked.kind() == Restoration.Kind.SPARE;
-        runs.getObject().begin(new OtherRuns.Order(asked.runId(), spare ? OtherRuns.Kind.SPARE : OtherRuns.Kind.RESTORE, asked.forComputer(), source.diskId, asked.disk() + OtherRuns.ONTO + target.name(),
-            spare ? "target-" + target.id() : source.deviceId, spare ? target.name() : source.device, asked.imageName(), source.imageId, source.bytes, seconds, seconds * 4, source.encrypted), passphrase, who);
+        NewRun.About about = new NewRun.About(asked.forComputer(), source.diskId(), asked.disk() + ONTO + target.name(), spare ? "target-" + target.id() : source.deviceId(), spare ? target.name() : source.device());
+        NewRun run = NewRun.of(spare ? Run.Kind.SPARE : Run.Kind.RESTORE, about, asked.imageName()).as(asked.runId()).expecting(source.bytes(), time.lowSeconds(), time.highSeconds()).encrypted(source.encrypted());
+        RestoreOrder order = new RestoreOrder(asked.id(), source.imageId().orElse(null), source.diskId(), asked.target(), asked.targetName(), asked.firmware(), read(asked.choice()), asked.tries() > 1);
+        queue.add(source.imageId().map(run::ofCopy).orElse(run), order, passphrase, who, accepted);
     }
 
     /** Once more, from where it broke off. */
@@ -161,15 +128,13 @@ public class Restorations implements OtherWork {
         if (asked.state() != Restoration.State.FAILED) {
             throw new Refused(HttpStatus.CONFLICT, "not-failed", "", "It did not fail, so there is nothing to carry on.");
         }
-        Source source = asked.imageId() == null ? disk(asked.diskId()) : image(asked.imageId(), passphrase);
-        Workbench.Confirmed now = targets.confirmed(asked.target().targetId(), typed, source.serials);
+        Sources.Source source = sources.of(asked.imageId(), asked.diskId(), passphrase);
+        Workbench.Confirmed now = targets.confirmed(asked.target().targetId(), typed, source.serials());
         if (!now.targetId().equals(asked.target().targetId()) || !now.identity().same(asked.target().identity())) {
             throw new Refused(HttpStatus.CONFLICT, "another-target", "confirmation", "Another disk is there now than the one that was begun with, serial " + asked.target().identity().serial() + ". Put that one back, or begin anew.");
         }
-        runs.getObject().requireFree(devices.overwriting(now, asked.targetName()));
         asked.again(now);
-        Restoration again = repository.save(asked);
-        order(again, source, targets.one(asked.target().targetId()), passphrase, who);
+        order(asked, source, targets.one(asked.target().targetId()), passphrase, who, () -> repository.save(asked));
     }
 
     private String written(RestoreChoice choice) {
@@ -192,62 +157,6 @@ public class Restorations implements OtherWork {
         return kind.name().toLowerCase(java.util.Locale.ROOT);
     }
 
-    @Override
-    public Set<OtherRuns.Kind> kinds() {
-        return Set.of(OtherRuns.Kind.RESTORE, OtherRuns.Kind.SPARE);
-    }
-
-    @Override
-    public String perform(UUID runId, Passphrase passphrase, Watch watch) throws IOException {
-        Restoration asked = repository.findByRunId(runId).orElseThrow(() -> Refused.notFound("restore"));
-        RestoreChoice choice = read(asked.choice());
-        Source source = asked.imageId() == null ? disk(asked.diskId()) : image(asked.imageId(), passphrase);
-        targets.requireStillFree(asked.target(), source.serials);
-        RestoreOutcome outcome = site.workbench().write(source.from, asked.target(), asked.firmware(), choice.layout(), choice.how(asked.tries() > 1), watch);
-        if (!outcome.differences().isEmpty()) {
-            throw app.granary.core.fault.Fault.of(app.granary.core.fault.Fault.Kind.DAMAGED, asked.targetName(), outcome.differences().get(0).message()).asException();
-        }
-        unread(asked, outcome);
-        return asked.imageName() + " was written onto " + asked.targetName() + " (serial " + asked.target().identity().serial() + "): " + Sizes.decimal(outcome.writtenBytes()) + " written, read back and equal."
-            + (outcome.passedOver().isEmpty() ? "" : " " + outcome.passedOver().size() + " damaged parts are zeros: " + outcome.passedOver().get(0).message())
-            + (asked.flaw().isEmpty() ? "" : " But " + asked.flaw() + ".") + " Go through the checks, and sign.";
-    }
-
-    /** What a failing disk did not give is zeros on its spare, which a comparison with the same disk cannot tell from the truth: it is kept with the spare for ever. */
-    private void unread(Restoration asked, RestoreOutcome outcome) {
-        if (outcome.unread().isEmpty()) {
-            return;
-        }
-        List<String> files = outcome.lost().stream().flatMap(each -> each.hit().paths().stream().map(path -> path + " in " + each.partition())).limit(MOST_FILES_TOLD).toList();
-        long count = outcome.lost().stream().mapToLong(each -> each.hit().count()).sum();
-        int places = outcome.unread().size();
-        asked.flawed(Sizes.decimal(outcome.unreadBytes()) + " of the disk could not be read, in " + places + (places == 1 ? " place" : " places") + ", and "
-            + (places == 1 ? "is" : "are") + " zeros on it", files, count);
-        repository.save(asked);
-    }
-
-    /** The drive the image lies on or the disk that is copied, and the target. */
-    @Override
-    public List<DeviceClaim> claims(UUID runId) {
-        Restoration asked = repository.findByRunId(runId).orElseThrow(() -> Refused.notFound("restore"));
-        List<DeviceClaim> out = new ArrayList<>(List.of(devices.overwriting(asked.target(), asked.targetName())));
-        if (asked.imageId() == null) {
-            out.addAll(devices.reading(asked.diskId(), asked.computer() + " " + asked.disk()));
-        } else {
-            Images.Shelved image = images.shelved(asked.imageId());
-            out.addAll(devices.storing(image.destinationId(), image.destination()));
-        }
-        return out;
-    }
-
-    @Override
-    public void ended(UUID runId, boolean done, String sentence) {
-        repository.findByRunId(runId).ifPresent(asked -> {
-            asked.end(done, sentence, clock.instant());
-            repository.save(asked);
-        });
-    }
-
     Restoration one(UUID id) {
         return repository.findById(id).orElseThrow(() -> Refused.notFound("restore"));
     }
@@ -266,7 +175,7 @@ public class Restorations implements OtherWork {
         if (!missing.isEmpty()) {
             throw new Refused(HttpStatus.UNPROCESSABLE_ENTITY, "not-looked-at", "checks", "Not looked at yet: " + String.join("; ", missing) + ". Look, and tick it; if it fails, say so in a note and do not sign.");
         }
-        asked.sign(String.join("\n", looked), note.strip(), clock.instant(), who);
+        asked.sign(looked, note.strip(), clock.instant(), who);
         repository.save(asked);
         if (asked.imageId() != null) {
             images.signBooted(asked.imageId(), "Restored onto " + asked.targetName() + " for " + asked.forComputer() + ": " + String.join("; ", looked) + ".", who);
@@ -326,13 +235,13 @@ public class Restorations implements OtherWork {
 
     /** One computer of a rollout. */
     public UUID rollOut(UUID rolloutId, UUID imageId, String targetId, String typed, String computer, String strategy, Passphrase passphrase, String who) throws IOException {
-        return begin(Restoration.Kind.ROLLOUT, image(imageId, passphrase), targetId, typed, computer, new RestoreChoice(strategy, false, Map.of(), List.of(), false, false, false, false), Optional.of(rolloutId), passphrase, who);
+        return begin(Restoration.Kind.ROLLOUT, sources.image(imageId, passphrase), targetId, typed, computer, new RestoreChoice(strategy, false, Map.of(), List.of(), false, false, false, false), Optional.of(rolloutId), passphrase, who);
     }
 
     /** Whether an image would fit a target, and why not; for the list before a rollout. */
     public String fit(UUID imageId, String targetId, String strategy, Passphrase passphrase) throws IOException {
-        Source source = image(imageId, passphrase);
-        List<String> refusals = targets.refusals(targets.one(targetId), source.serials);
+        Sources.Source source = sources.image(imageId, passphrase);
+        List<String> refusals = targets.refusals(targets.one(targetId), source.serials());
         if (!refusals.isEmpty()) {
             return refusals.get(0);
         }

@@ -5,8 +5,9 @@ import app.granary.core.layout.RestoreLayout;
 import app.granary.core.runbook.Runbook;
 import app.granary.core.target.TargetDisk;
 import app.granary.engine.openpgp.Passphrase;
-import app.granary.server.run.OtherRuns;
-import app.granary.server.run.Passphrases;
+import app.granary.server.queue.Passphrases;
+import app.granary.server.queue.Run;
+import app.granary.server.queue.RunRecords;
 import app.granary.server.target.Targets;
 import app.granary.server.working.Working;
 import io.swagger.v3.oas.annotations.media.Schema;
@@ -38,9 +39,11 @@ class RestoreController {
     private final Restorations restorations;
     private final Runbooks runbooks;
     private final Targets targets;
-    private final OtherRuns runs;
+    private final Sources sources;
+    private final RunRecords runs;
 
-    RestoreController(Restorations restorations, Runbooks runbooks, Targets targets, OtherRuns runs) {
+    RestoreController(Restorations restorations, Runbooks runbooks, Targets targets, Sources sources, RunRecords runs) {
+        this.sources = sources;
         this.restorations = restorations;
         this.runbooks = runbooks;
         this.targets = targets;
@@ -95,17 +98,17 @@ class RestoreController {
                         List<String> refusals, List<String> remarks, Working working, Instant madeAt, Runbook runbook) {
     }
 
-    private Restorations.Source source(RestoreRequest request) throws IOException {
+    private Sources.Source source(RestoreRequest request) throws IOException {
         if ((request.imageId == null) == (request.diskId == null)) {
             throw new app.granary.server.problem.Refused(HttpStatus.BAD_REQUEST, "bad-choice", "imageId", "Choose an image to restore, or a disk to copy.");
         }
-        return request.imageId != null ? restorations.image(request.imageId, request.secret()) : restorations.disk(request.diskId);
+        return sources.of(request.imageId, request.diskId, request.secret());
     }
 
     /** What it would look like; nothing is written. */
     @PostMapping("/layout")
     LayoutDetail layout(@Valid @RequestBody RestoreRequest request) throws IOException {
-        Restorations.Source source = source(request);
+        Sources.Source source = source(request);
         TargetDisk target = targets.one(request.targetId);
         String computer = request.computer.isBlank() ? source.computer() : request.computer;
         RestoreLayout layout = restorations.layout(source, request.targetId, restorations.firmware(computer), request.choice());
@@ -159,9 +162,9 @@ class RestoreController {
     }
 
     private RestorationLine line(Restoration r) {
-        String state = r.state() == Restoration.State.ASKED ? runs.stands(r.runId()).map(OtherRuns.Stands::state).orElse("queued") : r.state().name().toLowerCase(java.util.Locale.ROOT);
+        String state = r.state() == Restoration.State.ASKED ? runs.find(r.runId()).map(run -> run.state().word()).orElse(Run.State.QUEUED.word()) : r.state().name().toLowerCase(java.util.Locale.ROOT);
         return new RestorationLine(r.id(), r.kind().name().toLowerCase(java.util.Locale.ROOT), r.runId(), r.imageName(), r.madeAt(), r.computer(), r.disk(), r.targetName(), r.target().identity().serial(), r.forComputer(), state,
-            r.outcome(), r.askedAt(), r.askedBy(), runbooks.checks(r), r.checked().isEmpty() ? List.of() : List.of(r.checked().split("\n")), r.note(), r.signedAt(), r.signedBy(), r.place(), r.retiredAt() != null, r.flaw(), r.lost());
+            r.outcome(), r.askedAt(), r.askedBy(), runbooks.checks(r), r.checked(), r.note(), r.signedAt(), r.signedBy(), r.place(), r.retiredAt() != null, r.flaw(), r.lost());
     }
 
     record RestoreSignature(@NotNull List<String> checks, @NotNull @Size(max = 900, message = "is longer than 900 characters") String note) {

@@ -1,5 +1,6 @@
 package app.granary.server.restore;
 
+import app.granary.core.measure.Durations;
 import app.granary.core.runbook.Runbook;
 import java.util.List;
 import org.springframework.web.util.HtmlUtils;
@@ -14,7 +15,7 @@ final class RunbookHtml {
 
     static String of(Runbook book) {
         StringBuilder out = new StringBuilder("<!doctype html>\n<html lang=\"en\"><head><meta charset=\"utf-8\"><title>").append(safe(book.title())).append("</title><style>").append(STYLE).append("</style></head><body>\n<h1>")
-            .append(safe(book.title())).append("</h1>\n<p>").append(safe(book.loss())).append("</p>\n<p>About ").append(book.lowMinutes()).append(" to ").append(book.highMinutes()).append(" minutes.</p>\n");
+            .append(safe(book.title())).append("</h1>\n<p>").append(safe(book.loss())).append("</p>\n<p>About ").append(Durations.range(book.lowMinutes() * 60.0, book.highMinutes() * 60.0)).append(".</p>\n");
         steps(out, "With Granary", book.steps());
         steps(out, "With standard tools only", book.without());
         out.append("<h2>Look at, then sign</h2><ul style=\"list-style:none;padding:0\">");
@@ -27,7 +28,7 @@ final class RunbookHtml {
         for (Runbook.Step each : steps) {
             out.append("<li>").append(safe(each.text()));
             if (each.highMinutes() > 0) {
-                out.append(" <span class=\"min\">").append(each.lowMinutes() == each.highMinutes() ? "" + each.lowMinutes() : each.lowMinutes() + " to " + each.highMinutes()).append(" min</span>");
+                out.append(" <span class=\"min\">").append(Durations.range(each.lowMinutes() * 60.0, each.highMinutes() * 60.0)).append("</span>");
             }
             out.append(each.command().isEmpty() ? "" : "<code>" + safe(each.command()) + "</code>").append("</li>");
         }

@@ -11,9 +11,12 @@ import app.granary.core.measure.Sizes;
 import app.granary.core.proof.ProofLevel;
 import app.granary.core.runbook.Runbook;
 import app.granary.core.runbook.RunbookFacts;
+import app.granary.core.restore.RestoreTime;
 import app.granary.core.target.TargetDisk;
+import app.granary.engine.openpgp.Passphrase;
 import app.granary.engine.site.Links;
 import app.granary.engine.site.Site;
+import app.granary.server.home.Pace;
 import app.granary.server.computer.ComputersOnRecord;
 import app.granary.server.destination.Destinations;
 import app.granary.server.image.Images;
@@ -43,17 +46,21 @@ class Runbooks {
     private final RescueMedia media;
     private final OfficeDays office;
     private final Site site;
+    private final Sources sources;
+    private final Pace pace;
     private final GranarySettings settings;
     private final Journal journal;
     private final Clock clock;
 
-    Runbooks(ComputersOnRecord computers, Images images, Destinations destinations, RescueMedia media, OfficeDays office, Site site, GranarySettings settings, Journal journal, Clock clock) {
+    Runbooks(ComputersOnRecord computers, Images images, Destinations destinations, RescueMedia media, OfficeDays office, Site site, Sources sources, Pace pace, GranarySettings settings, Journal journal, Clock clock) {
         this.computers = computers;
         this.images = images;
         this.destinations = destinations;
         this.media = media;
         this.office = office;
         this.site = site;
+        this.sources = sources;
+        this.pace = pace;
         this.settings = settings;
         this.journal = journal;
         this.clock = clock;
@@ -75,33 +82,33 @@ class Runbooks {
         return out;
     }
 
-    Runbook of(Restorations.Source source, Optional<TargetDisk> target, RestoreLayout layout, String forComputer) throws IOException {
+    Runbook of(Sources.Source source, Optional<TargetDisk> target, RestoreLayout layout, String forComputer) throws IOException {
         List<String> moves = new ArrayList<>();
         layout.placed().stream().filter(Placed::moved).forEach(each -> moves.add(sentence(each.to().label() + " moves, to " + Sizes.decimal(each.to().startBytes()) + " from the start of the target.")));
         if (layout.unallocatedBytes() > 0) {
             moves.add(Sizes.decimal(layout.unallocatedBytes()) + " of the target stay unallocated.");
         }
         List<String> after = layout.steps().stream().filter(each -> each.when() == Step.When.AFTER).map(each -> sentence(each.sentence()) + (each.command().isEmpty() ? "" : " " + each.command())).toList();
-        return Runbook.of(facts(source.imageId(), source.imageName(), source.madeAt(), source.bytes(), forComputer, target, moves, after), clock.instant(), office.days().calendar().zone());
+        return Runbook.of(facts(source, forComputer, target, moves, after), clock.instant(), office.days().calendar().zone());
     }
 
     private static String sentence(String words) {
         return words.substring(0, 1).toUpperCase(java.util.Locale.ROOT) + words.substring(1);
     }
 
-    private RunbookFacts facts(Optional<UUID> imageId, String imageName, Instant madeAt, long bytes, String forComputer, Optional<TargetDisk> target, List<String> moves, List<String> after) throws IOException {
+    private RunbookFacts facts(Sources.Source source, String forComputer, Optional<TargetDisk> target, List<String> moves, List<String> after) throws IOException {
         Optional<ComputersOnRecord.ComputerOnRecord> computer = computer(forComputer);
-        Optional<Images.Standings> image = imageId.flatMap(id -> images.standings().stream().filter(each -> each.id().equals(id)).findFirst());
+        Optional<Images.Standings> image = source.imageId().flatMap(id -> images.standings().stream().filter(each -> each.id().equals(id)).findFirst());
         Optional<Destination> drive = image.flatMap(found -> driveOf(found.destinationId()));
         Destinations.Place place = image.map(found -> destinations.places().get(found.destinationId())).orElse(null);
         String lies = place == null || place.kind() == PlaceKind.UNKNOWN ? drive.map(Destination::place).orElse("in the computer") : place.kind().words(place.exactly());
         // links of a made-up office are quicker than the clock
-        double pace = Math.max(1, site.pace());
+        double times = Math.max(1, pace.times());
         return new RunbookFacts(forComputer, computer.map(ComputersOnRecord.ComputerOnRecord::role).orElse(""), computer.map(ComputersOnRecord.ComputerOnRecord::owner).orElse(""),
-            computer.map(ComputersOnRecord.ComputerOnRecord::facts).orElse(ComputerFacts.UNKNOWN), imageName, madeAt, image.flatMap(found -> found.standing().level()).map(ProofLevel::word).orElse(""),
-            image.map(Images.Standings::destination).orElse("its own disk"), lies, drive.map(Destination::attached).orElse(true), image.map(Images.Standings::encrypted).orElse(false), imageId.map(images::codecOf).orElse("none"),
-            target.map(TargetDisk::inFull), media.starting(forComputer), (int) office.days().perBoot().toMinutes(), bytes, Math.max(bytes, imageId.map(images::usedBytesOf).orElse(bytes)),
-            drive.map(found -> Math.max(1, found.writeRateBytes() / pace)).orElse((double) Links.SATA), target.map(found -> Math.max(1, found.writeRateBytes() / pace)).orElse((double) Links.SATA), moves, after);
+            computer.map(ComputersOnRecord.ComputerOnRecord::facts).orElse(ComputerFacts.UNKNOWN), source.imageName(), source.madeAt(), image.flatMap(found -> found.standing().level()).map(ProofLevel::word).orElse(""),
+            image.map(Images.Standings::destination).orElse("its own disk"), lies, drive.map(Destination::attached).orElse(true), place != null && place.kind() == PlaceKind.OFF_SITE, image.map(Images.Standings::encrypted).orElse(false), source.imageId().map(images::codecOf).orElse("none"),
+            target.map(TargetDisk::inFull), media.starting(forComputer), (int) office.days().perBoot().toMinutes(), new RestoreTime.Bytes(source.bytes(), source.usedBytes()),
+            new RestoreTime.Rates(Math.max(1, source.rateBytes() / times), target.map(found -> Math.max(1, found.writeRateBytes() / times)).orElse((double) Links.SATA)), moves, after);
     }
 
     private Optional<Destination> driveOf(String id) {
@@ -115,7 +122,7 @@ class Runbooks {
     /** @return where it lies now, as a sentence */
     String export(UUID imageId, String who) throws IOException {
         Images.Standings image = images.standings().stream().filter(each -> each.id().equals(imageId)).findFirst().orElseThrow(() -> Refused.notFound("image"));
-        Runbook book = Runbook.of(facts(Optional.of(imageId), image.name(), image.madeAt(), image.storedBytes(), image.computer(), Optional.empty(), List.of(), List.of()), clock.instant(), office.days().calendar().zone());
+        Runbook book = Runbook.of(facts(sources.described(imageId, Passphrase.NONE), image.computer(), Optional.empty(), List.of(), List.of()), clock.instant(), office.days().calendar().zone());
         Path file = Files.createTempFile(settings.home(), "runbook", ".html");
         try {
             Files.writeString(file, RunbookHtml.of(book), StandardCharsets.UTF_8);

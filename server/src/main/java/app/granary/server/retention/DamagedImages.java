@@ -1,6 +1,6 @@
 package app.granary.server.retention;
 
-import app.granary.core.retention.RetentionDecision;
+import app.granary.core.today.WayOut;
 import app.granary.server.image.Images;
 import java.util.List;
 import java.util.Map;
@@ -19,20 +19,8 @@ public class DamagedImages {
         this.dryRuns = dryRuns;
     }
 
-    public enum Kind {
-        /** A sound copy of it lies on another drive. */
-        MEND,
-        /** No rule keeps it: others stand for it. */
-        RELEASE,
-        CAPTURE
-    }
-
-    /** @param copy the sound copy's identity; an empty string without one */
-    public record Way(Kind kind, String copy, String sentence) {
-    }
-
     /** By image. */
-    public Map<UUID, Way> ways(List<Images.Standings> damaged) {
+    public Map<UUID, WayOut> ways(List<Images.Standings> damaged) {
         if (damaged.isEmpty()) {
             return Map.of();
         }
@@ -40,13 +28,9 @@ public class DamagedImages {
         return damaged.stream().collect(Collectors.toMap(Images.Standings::id, image -> way(image, disks.containsKey(image.diskId()) ? disks.get(image.diskId()).images() : List.of())));
     }
 
-    private static Way way(Images.Standings image, List<DryRuns.Decided> ofDisk) {
-        Optional<Images.Standings> copy = ofDisk.stream().flatMap(each -> each.copies().stream()).map(DryRuns.CopyOf::copy).filter(other -> other.imageId().equals(image.imageId()) && !other.id().equals(image.id()) && other.standing().sound()).findFirst();
-        if (copy.isPresent()) {
-            return new Way(Kind.MEND, copy.get().id().toString(), "A sound copy lies on " + copy.get().destination() + ".");
-        }
-        Optional<RetentionDecision> decision = ofDisk.stream().filter(each -> each.holds(image.id())).map(DryRuns.Decided::decision).findFirst();
-        return decision.filter(each -> !each.kept()).map(each -> new Way(Kind.RELEASE, "", "Other images of " + image.computer() + " are proven, and no rule keeps this one."))
-            .orElseGet(() -> new Way(Kind.CAPTURE, "", "There is no sound copy. Capture " + image.computer() + " again, and look after its drive."));
+    private static WayOut way(Images.Standings image, List<DryRuns.Decided> ofDisk) {
+        Optional<WayOut.SoundCopy> sound = ofDisk.stream().flatMap(each -> each.copies().stream()).map(DryRuns.CopyOf::copy)
+            .filter(other -> other.imageId().equals(image.imageId()) && !other.id().equals(image.id()) && other.standing().sound()).findFirst().map(copy -> new WayOut.SoundCopy(copy.id().toString(), copy.destination()));
+        return WayOut.of(image.computer(), sound, ofDisk.stream().filter(each -> each.holds(image.id())).findFirst().map(each -> each.decision().kept()));
     }
 }

@@ -8,12 +8,11 @@ import app.granary.core.retention.RetentionPolicy;
 import app.granary.core.retention.WhatIf;
 import app.granary.server.problem.Refused;
 import io.swagger.v3.oas.annotations.media.Schema;
+import app.granary.core.measure.Moments;
 import java.io.IOException;
 import java.time.LocalDate;
-import java.time.format.DateTimeFormatter;
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Locale;
 import java.util.Optional;
 import org.springframework.http.HttpStatus;
 import org.springframework.web.bind.annotation.GetMapping;
@@ -25,7 +24,6 @@ import org.springframework.web.bind.annotation.RestController;
 @RestController
 @RequestMapping("/api/v1/retention/outlook")
 class OutlookController {
-    private static final DateTimeFormatter DAY = DateTimeFormatter.ofPattern("EEE d MMM yyyy", Locale.ENGLISH);
 
     private final Outlooks outlooks;
 
@@ -82,7 +80,7 @@ class OutlookController {
 
     private static DestinationOutlook line(Destination d, WhatIf.Outlook outlook, Outlooks.Year year) {
         List<WhatIf.Point> points = outlook.points();
-        String sentence = outlook.refusal().map(r -> "On " + DAY.format(r.day()) + " it will refuse " + r.label() + ", which needs " + Sizes.decimal(r.bytes()) + " where " + Sizes.decimal(r.freeBytes())
+        String sentence = outlook.refusal().map(r -> "On " + Moments.fullDay(r.day()) + " it will refuse " + r.label() + ", which needs " + Sizes.decimal(r.bytes()) + " where " + Sizes.decimal(r.freeBytes())
             + " are free beyond the reserve.").orElseGet(() -> "It takes every image of the coming year; " + points.get(points.size() - 1).images() + " lie there at its end.");
         return new DestinationOutlook(d.id(), d.name(), d.capacityBytes(), d.freeBytes(), points.stream().map(p -> new OutlookPoint(p.day(), p.images(), p.bytes())).toList(),
             outlook.refusal().map(WhatIf.Refusal::day).orElse(null), sentence, outlook.refusal().map(r -> advice(d, r, year)).orElse(List.of()));

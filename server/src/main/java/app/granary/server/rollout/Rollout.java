@@ -1,13 +1,15 @@
 package app.granary.server.rollout;
 
+import app.granary.server.column.JsonColumn;
+import com.fasterxml.jackson.core.type.TypeReference;
+import jakarta.persistence.Convert;
+import jakarta.persistence.Converter;
 import jakarta.persistence.Entity;
 import jakarta.persistence.Id;
 import jakarta.persistence.Version;
 import java.time.Instant;
-import java.util.Arrays;
 import java.util.List;
 import java.util.UUID;
-import java.util.stream.Collectors;
 
 /** One image onto many alike computers. */
 @Entity
@@ -17,8 +19,8 @@ class Rollout {
     private String name;
     private UUID imageId;
     private String imageName;
-    /** A line a computer: its name, a tab, the identity of its disk. */
-    private String targets;
+    @Convert(converter = Members.class)
+    private List<Member> targets;
     private Instant begunAt;
     private String begunBy;
     private Instant endedAt;
@@ -29,8 +31,16 @@ class Rollout {
     protected Rollout() {
     }
 
-    /** One of its computers. */
+    /** One of its computers, and the identity of its disk. */
     record Member(String computer, String targetId) {
+    }
+
+    /** In the order they were chosen in. */
+    @Converter
+    static class Members extends JsonColumn<List<Member>> {
+        Members() {
+            super(new TypeReference<>() { });
+        }
     }
 
     Rollout(String name, UUID imageId, String imageName, List<Member> members, Instant at, String by) {
@@ -38,7 +48,7 @@ class Rollout {
         this.name = name;
         this.imageId = imageId;
         this.imageName = imageName;
-        this.targets = members.stream().map(each -> each.computer + "\t" + each.targetId).collect(Collectors.joining("\n"));
+        this.targets = List.copyOf(members);
         this.begunAt = at;
         this.begunBy = by;
         this.endedBy = "";
@@ -50,11 +60,11 @@ class Rollout {
     }
 
     void renamed(String before, String after) {
-        targets = members().stream().map(each -> (each.computer.equalsIgnoreCase(before) ? after : each.computer) + "\t" + each.targetId).collect(Collectors.joining("\n"));
+        targets = targets.stream().map(each -> new Member(each.computer.equalsIgnoreCase(before) ? after : each.computer, each.targetId)).toList();
     }
 
     List<Member> members() {
-        return Arrays.stream(targets.split("\n")).map(line -> line.split("\t", 2)).map(field -> new Member(field[0], field[1])).toList();
+        return targets;
     }
 
     UUID id() {

@@ -7,7 +7,7 @@ import app.granary.server.image.Images;
 import app.granary.server.journal.Journal;
 import app.granary.server.problem.Refused;
 import app.granary.server.restore.Restorations;
-import app.granary.server.run.Passphrases;
+import app.granary.server.queue.Passphrases;
 import app.granary.server.target.Targets;
 import io.swagger.v3.oas.annotations.media.Schema;
 import jakarta.validation.Valid;

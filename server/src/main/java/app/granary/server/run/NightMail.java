@@ -6,14 +6,16 @@ import app.granary.server.journal.JournalEnds;
 import app.granary.server.mail.Outbox;
 import app.granary.server.office.OfficeChoices;
 import app.granary.server.plan.Plans;
+import app.granary.server.queue.Run;
+import app.granary.server.queue.RunEnds;
+import app.granary.server.queue.RunRecords;
 import app.granary.server.office.OfficeDays;
+import app.granary.core.measure.Moments;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.LocalDate;
-import java.time.format.TextStyle;
 import java.util.LinkedHashMap;
 import java.util.List;
-import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.TreeSet;
@@ -28,7 +30,7 @@ class NightMail {
     /** A mail that comes later than this helps nobody. */
     private static final int LATE_DAYS = 7;
 
-    private final RunRepository repository;
+    private final RunRecords records;
     private final Plans plans;
     private final Outbox outbox;
     private final OfficeChoices office;
@@ -37,19 +39,19 @@ class NightMail {
     private final JournalEnds ends;
     private final Clock clock;
 
-    NightMail(RunRepository repository, Plans plans, Outbox outbox, OfficeChoices office, OfficeDays days, NightsMailed sent, JournalEnds ends, Clock clock) {
+    NightMail(RunRecords records, Plans plans, Outbox outbox, OfficeChoices office, OfficeDays days, NightsMailed sent, JournalEnds ends, Clock clock) {
         this.ends = ends;
         this.days = days;
         this.sent = sent;
         this.clock = clock;
-        this.repository = repository;
+        this.records = records;
         this.plans = plans;
         this.outbox = outbox;
         this.office = office;
     }
 
     @EventListener
-    void ended(RunQueue.Ended ended) {
+    void ended(RunEnds.Ended ended) {
         if (ended.run().night() != null) {
             send(ended.run().night());
         }
@@ -59,11 +61,11 @@ class NightMail {
     @Scheduled(initialDelay = LOOK_EVERY_MILLIS, fixedDelay = LOOK_EVERY_MILLIS)
     void look() {
         LocalDate now = days.days().calendar().nightOf(clock.instant());
-        repository.nightsSince(now.minusDays(LATE_DAYS)).stream().filter(night -> night.isBefore(now)).forEach(this::send);
+        records.nightsSince(now.minusDays(LATE_DAYS)).stream().filter(night -> night.isBefore(now)).forEach(this::send);
     }
 
     private synchronized void send(LocalDate night) {
-        List<Run> tries = repository.findByNightOrderByBegunAt(night);
+        List<Run> tries = records.ofNight(night);
         if (tries.stream().anyMatch(run -> run.state() == Run.State.QUEUED || run.state() == Run.State.RUNNING) || sent.isSent(night)) {
             return;
         }
@@ -87,7 +89,7 @@ class NightMail {
     /** The outcome first: it may be all that is read. */
     static String subject(LocalDate night, List<Run> runs) {
         long made = runs.stream().filter(run -> run.state() == Run.State.DONE).count();
-        String day = night.getDayOfWeek().getDisplayName(TextStyle.SHORT, Locale.ENGLISH) + " " + night.getDayOfMonth() + " " + night.getMonth().getDisplayName(TextStyle.SHORT, Locale.ENGLISH);
+        String day = Moments.day(night);
         return "Night of " + day + ": " + (made == runs.size() ? made == 1 ? "the image was made" : "all " + made + " images made" : made + " of " + runs.size() + " images made");
     }
 

@@ -8,7 +8,7 @@ import org.springframework.stereotype.Component;
 
 /** Nights whose mail went: one mail a night, also after a fall of power. */
 @Component
-class NightsMailed {
+public class NightsMailed {
     private final JdbcClient database;
 
     NightsMailed(JdbcClient database) {
@@ -19,7 +19,7 @@ class NightsMailed {
         return database.sql("select count(*) from night_mail where night = ?").param(night).query(Integer.class).single() > 0;
     }
 
-    void note(LocalDate night, Instant at) {
+    public void note(LocalDate night, Instant at) {
         database.sql("merge into night_mail (night, sent_at) key (night) values (?, ?)").params(night, Timestamp.from(at)).update();
     }
 }

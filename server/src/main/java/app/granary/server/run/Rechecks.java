@@ -4,9 +4,11 @@ import app.granary.core.destination.Destination;
 import app.granary.core.proof.ProofLevel;
 import app.granary.core.proof.Recheck;
 import app.granary.engine.openpgp.Passphrase;
+import app.granary.server.check.Checks;
 import app.granary.server.destination.Destinations;
 import app.granary.server.image.Images;
 import app.granary.server.problem.Refused;
+import app.granary.server.queue.RunQueue;
 import java.io.IOException;
 import java.time.Clock;
 import java.util.ArrayList;
@@ -31,13 +33,15 @@ class Rechecks {
 
     private final Images images;
     private final Destinations destinations;
-    private final Runs runs;
+    private final RunQueue queue;
+    private final Checks checks;
     private final Clock clock;
 
-    Rechecks(Images images, Destinations destinations, Runs runs, Clock clock) {
+    Rechecks(Images images, Destinations destinations, RunQueue queue, Checks checks, Clock clock) {
         this.images = images;
         this.destinations = destinations;
-        this.runs = runs;
+        this.queue = queue;
+        this.checks = checks;
         this.clock = clock;
     }
 
@@ -45,11 +49,11 @@ class Rechecks {
     void ask() {
         try {
             Set<String> attached = destinations.now().stream().filter(Destination::attached).map(Destination::id).collect(Collectors.toSet());
-            long already = runs.waiting().stream().filter(run -> run.begunBy().equals(BY)).count() + runs.underWay().stream().filter(l -> l.run().begunBy().equals(BY)).count();
-            for (Recheck each : queue(attached).stream().limit(Math.max(0, AT_ONCE - already)).toList()) {
+            long already = queue.open().stream().filter(run -> run.begunBy().equals(BY)).count();
+            for (Recheck each : due(attached).stream().limit(Math.max(0, AT_ONCE - already)).toList()) {
                 // digests need no passphrase, and nobody is there to give one
                 boolean secret = images.shelved(UUID.fromString(each.id())).encrypted();
-                runs.beginCheck(UUID.fromString(each.id()), secret ? ProofLevel.SOUND : ProofLevel.READABLE, Passphrase.NONE, true, BY);
+                checks.begin(UUID.fromString(each.id()), secret ? ProofLevel.SOUND : ProofLevel.READABLE, Passphrase.NONE, true, BY);
             }
         } catch (IOException unreachable) {
             LOG.warn("what is attached could not be told", unreachable);
@@ -59,7 +63,7 @@ class Rechecks {
     }
 
     /** Stale ones on some drives, in the order they are checked. */
-    List<Recheck> queue(Set<String> attached) throws IOException {
+    List<Recheck> due(Set<String> attached) throws IOException {
         List<Images.Standings> all = images.standings();
         Set<String> worrying = destinations.now().stream().filter(d -> !d.notes().health().isEmpty()).map(Destination::id).collect(Collectors.toCollection(HashSet::new));
         all.stream().filter(image -> image.standing().damaged()).forEach(image -> worrying.add(image.destinationId()));

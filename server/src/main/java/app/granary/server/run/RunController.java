@@ -1,10 +1,21 @@
 package app.granary.server.run;
 
+import app.granary.core.estimate.RunComparison;
 import app.granary.core.proof.ProofLevel;
 import app.granary.engine.site.Storage;
 import app.granary.server.account.Accounts;
+import app.granary.server.capture.CaptureTimes;
+import app.granary.server.capture.Captures;
+import app.granary.server.check.Checks;
+import app.granary.server.copy.Copying;
 import app.granary.server.estimate.StorageChoice;
 import app.granary.server.problem.Refused;
+import app.granary.server.queue.LiveRun;
+import app.granary.server.queue.Passphrases;
+import app.granary.server.queue.Run;
+import app.granary.server.queue.RunQueue;
+import app.granary.server.queue.RunRecords;
+import app.granary.server.repair.Repairs;
 import io.swagger.v3.oas.annotations.media.Schema;
 import jakarta.servlet.http.HttpServletRequest;
 import jakarta.servlet.http.HttpSession;
@@ -16,6 +27,8 @@ import java.io.IOException;
 import java.time.Instant;
 import java.util.List;
 import java.util.Locale;
+import java.util.Map;
+import java.util.Optional;
 import java.util.UUID;
 import org.springframework.http.HttpStatus;
 import org.springframework.http.MediaType;
@@ -33,26 +46,42 @@ import org.springframework.web.servlet.mvc.method.annotation.SseEmitter;
 @RestController
 @RequestMapping("/api/v1/runs")
 class RunController {
+    private static final int LISTED = 200;
+
     private final Runs runs;
+    private final RunQueue queue;
+    private final RunRecords records;
+    private final Captures captures;
+    private final Checks checks;
+    private final Copying copying;
+    private final Repairs repairs;
+    private final CaptureTimes times;
     private final RunEvents events;
 
-    RunController(Runs runs, RunEvents events) {
+    RunController(Runs runs, RunQueue queue, RunRecords records, Captures captures, Checks checks, Copying copying, Repairs repairs, CaptureTimes times, RunEvents events) {
         this.runs = runs;
+        this.queue = queue;
+        this.records = records;
+        this.captures = captures;
+        this.checks = checks;
+        this.copying = copying;
+        this.repairs = repairs;
+        this.times = times;
         this.events = events;
     }
 
     /**
      * @param imageId  null until the image was made; endedAt null while it runs or waits
      * @param startsAt not before; null when it starts as soon as it can
-     * @param waitsFor passphrase whether it waits for one
+     * @param waits    "passphrase" when it waits for a person to give one, "device", "turn" or "nothing"
      * @param differs  which stage made it quicker or slower than thought; empty until it is done
      */
     record RunLine(UUID id, String kind, String state, String computer, String disk, String destination, String imageName, @Schema(types = {"string", "null"}) UUID imageId, Instant begunAt, String begunBy,
                    @Schema(types = {"string", "null"}) Instant endedAt, @Schema(types = {"string", "null"}) Instant startsAt, long likelyBytes, long storedBytes, double lowSeconds, double highSeconds,
-                   boolean encrypted, boolean lowPriority, boolean ofNight, String outcome, String differs) {
-        static RunLine from(Run run) {
-            return new RunLine(run.id(), run.kind().word(), run.state().word(), run.computer(), run.disk(), run.destination(), run.imageName(), run.imageId(), run.begunAt(), run.begunBy(), run.endedAt(),
-                run.startsAt(), run.likelyBytes(), run.storedBytes(), run.lowSeconds(), run.highSeconds(), run.encrypted(), run.lowPriority(), run.night() != null, run.outcome(), run.differs());
+                   boolean encrypted, boolean lowPriority, boolean ofNight, String waits, String outcome, String differs) {
+        static RunLine from(Run run, String differs) {
+            return new RunLine(run.id(), run.kind().word(), run.state().word(), run.computer(), run.disk(), run.destination(), run.imageName(), run.copyId(), run.begunAt(), run.begunBy(), run.endedAt(),
+                run.startsAt(), run.likelyBytes(), run.storedBytes(), run.lowSeconds(), run.highSeconds(), run.encrypted(), run.lowPriority(), run.night() != null, run.waits().word(), run.outcome(), differs);
         }
     }
 
@@ -129,25 +158,34 @@ class RunController {
         }
     }
 
+    private List<RunLine> lines(List<Run> of) {
+        Map<UUID, RunComparison> compared = times.comparisons(of.stream().filter(run -> run.state() == Run.State.DONE).map(Run::id).toList());
+        return of.stream().map(run -> RunLine.from(run, Optional.ofNullable(compared.get(run.id())).map(RunComparison::sentence).orElse(""))).toList();
+    }
+
+    private static RunLine begun(Run run) {
+        return RunLine.from(run, "");
+    }
+
     @GetMapping
     List<RunLine> all() {
-        return runs.newest().stream().map(RunLine::from).toList();
+        return lines(records.newest(LISTED));
     }
 
     /** What waits, in the order it was asked for. */
     @GetMapping("/waiting")
     List<RunLine> waiting() {
-        return runs.waiting().stream().map(RunLine::from).toList();
+        return lines(queue.waiting());
     }
 
     @GetMapping("/{id}")
     RunLine one(@PathVariable UUID id) {
-        return RunLine.from(runs.one(id));
+        return lines(List.of(records.find(id).orElseThrow(() -> Refused.notFound("run")))).get(0);
     }
 
     @GetMapping("/live")
     List<Live> live() {
-        return runs.underWay().stream().map(Live::from).toList();
+        return queue.underWay().stream().map(Live::from).toList();
     }
 
     @GetMapping(value = "/events", produces = MediaType.TEXT_EVENT_STREAM_VALUE)
@@ -159,25 +197,25 @@ class RunController {
     @PostMapping
     @ResponseStatus(HttpStatus.CREATED)
     RunLine capture(@Valid @RequestBody NewCapture capture, Authentication who) throws IOException {
-        return RunLine.from(runs.beginCapture(capture.diskId(), capture.destinationId(), capture.name(), capture.storage(), who.getName()));
+        return begun(captures.begin(capture.diskId(), capture.destinationId(), capture.name(), capture.storage(), who.getName()));
     }
 
     @PostMapping("/checks")
     @ResponseStatus(HttpStatus.CREATED)
     RunLine check(@Valid @RequestBody NewCheck check, Authentication who) {
-        return RunLine.from(runs.beginCheck(check.imageId(), check.proofLevel(), Passphrases.told(check.passphrase()), false, who.getName()));
+        return begun(checks.begin(check.imageId(), check.proofLevel(), Passphrases.told(check.passphrase()), false, who.getName()));
     }
 
     @PostMapping("/copies")
     @ResponseStatus(HttpStatus.CREATED)
     RunLine copy(@Valid @RequestBody NewCopy copy, Authentication who) throws IOException {
-        return RunLine.from(runs.beginCopy(copy.imageId(), copy.toDestinationId(), who.getName()));
+        return begun(copying.begin(copy.imageId(), copy.toDestinationId(), who.getName()));
     }
 
     @PostMapping("/repairs")
     @ResponseStatus(HttpStatus.CREATED)
     RunLine repair(@Valid @RequestBody NewRepair repair, Authentication who) {
-        return RunLine.from(runs.beginRepair(repair.imageId(), repair.fromImageId(), Passphrases.told(repair.passphrase()), who.getName()));
+        return begun(repairs.begin(repair.imageId(), repair.fromImageId(), Passphrases.told(repair.passphrase()), who.getName()));
     }
 
     @PostMapping("/{id}/stop")
@@ -214,7 +252,7 @@ class RunController {
     @PostMapping("/{id}/seen")
     @ResponseStatus(HttpStatus.NO_CONTENT)
     void seen(@PathVariable UUID id, Authentication who) {
-        runs.see(id, who.getName());
+        records.see(id, who.getName());
     }
 
     @PostMapping("/{id}/start")

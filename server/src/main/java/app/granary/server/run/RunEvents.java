@@ -3,12 +3,12 @@ package app.granary.server.run;
 import app.granary.server.account.Accounts;
 import app.granary.server.account.SessionEnded;
 import app.granary.server.problem.Refused;
+import app.granary.server.queue.RunChanges;
+import app.granary.server.queue.RunQueue;
 import java.io.IOException;
 import java.time.Instant;
 import java.util.List;
 import java.util.concurrent.CopyOnWriteArrayList;
-import java.util.concurrent.atomic.AtomicBoolean;
-import org.springframework.context.annotation.Lazy;
 import org.springframework.context.event.ContextClosedEvent;
 import org.springframework.context.event.EventListener;
 import org.springframework.http.HttpStatus;
@@ -22,10 +22,10 @@ import org.springframework.web.servlet.mvc.method.annotation.SseEmitter;
 @EnableScheduling
 class RunEvents {
     private final List<Listener> listeners = new CopyOnWriteArrayList<>();
-    private final AtomicBoolean changed = new AtomicBoolean();
     /** Every open page of a browser is one; a browser opens six at most to one address (common practice, no source). */
     private static final int MOST_OF_ONE = 50;
-    private final Runs runs;
+    private final RunQueue queue;
+    private final RunChanges changes;
     private final Accounts accounts;
     private volatile boolean ending;
 
@@ -33,8 +33,9 @@ class RunEvents {
     private record Listener(SseEmitter emitter, String sessionId, String name, Instant since) {
     }
 
-    RunEvents(@Lazy Runs runs, Accounts accounts) {
-        this.runs = runs;
+    RunEvents(RunQueue queue, RunChanges changes, Accounts accounts) {
+        this.queue = queue;
+        this.changes = changes;
         this.accounts = accounts;
     }
 
@@ -56,13 +57,9 @@ class RunEvents {
         return emitter;
     }
 
-    void changed() {
-        changed.set(true);
-    }
-
     @Scheduled(fixedDelay = 250)
     void tell() {
-        if (changed.getAndSet(false)) {
+        if (changes.take()) {
             listeners.forEach(this::send);
         }
     }
@@ -94,7 +91,7 @@ class RunEvents {
 
     private void send(Listener listener) {
         try {
-            listener.emitter.send(SseEmitter.event().name("runs").data(runs.underWay().stream().map(RunController.Live::from).toList()));
+            listener.emitter.send(SseEmitter.event().name("runs").data(queue.underWay().stream().map(RunController.Live::from).toList()));
         } catch (IOException | IllegalStateException gone) {
             listeners.remove(listener);
         }

@@ -1,5 +1,8 @@
 package app.granary.server.run;
 
+import app.granary.server.queue.Run;
+import app.granary.server.queue.RunQueue;
+import app.granary.server.queue.RunRecords;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.HashSet;
@@ -11,10 +14,14 @@ import org.springframework.stereotype.Component;
 /** Runs that failed and were not made good since, and those that wait for a person. */
 @Component
 public class Troubles {
-    private final Runs runs;
+    private static final int LOOKED_AT = 200;
 
-    Troubles(Runs runs) {
-        this.runs = runs;
+    private final RunQueue queue;
+    private final RunRecords records;
+
+    Troubles(RunQueue queue, RunRecords records) {
+        this.queue = queue;
+        this.records = records;
     }
 
     /**
@@ -28,15 +35,15 @@ public class Troubles {
     /** Of those begun after a moment, newest first. */
     public List<Trouble> since(Instant begun) {
         List<Trouble> out = new ArrayList<>();
-        runs.waiting().stream().filter(run -> run.encrypted() && run.outcome().contains("passphrase")).forEach(run -> out.add(new Trouble(run.id(), run.subject(), run.kind().word(), run.imageName(), true, run.outcome())));
+        queue.waiting().stream().filter(run -> run.waits() == Run.Waits.PASSPHRASE).forEach(run -> out.add(new Trouble(run.id(), run.subject(), run.kind().word(), run.imageName(), true, run.outcome())));
         Set<String> madeGood = new HashSet<>();
-        for (Run run : runs.newest()) {
+        for (Run run : records.newest(LOOKED_AT)) {
             String what = run.kind() + run.diskId() + (run.kind() == Run.Kind.CAPTURE ? "" : run.imageName() + run.destinationId());
             if (run.state() == Run.State.DONE) {
                 madeGood.add(what);
             } else if (run.state() == Run.State.FAILED && run.seenAt() == null && run.begunAt().isAfter(begun) && madeGood.add(what)) {
                 // a check that found damage is told of with its image
-                if (run.kind() != Run.Kind.CHECK || run.imageId() == null || !run.outcome().contains("damaged")) {
+                if (run.kind() != Run.Kind.CHECK || !run.foundDamage()) {
                     out.add(new Trouble(run.id(), run.subject(), run.kind().word(), run.imageName(), false, run.outcome()));
                 }
             }

@@ -6,14 +6,15 @@ import app.granary.engine.openpgp.Passphrase;
 import app.granary.engine.site.Workbench;
 import app.granary.server.journal.Journal;
 import app.granary.server.problem.Refused;
-import app.granary.server.run.OtherRuns;
+import app.granary.server.queue.NewRun;
+import app.granary.server.queue.Run;
+import app.granary.server.queue.RunQueue;
 import jakarta.validation.Valid;
 import jakarta.validation.constraints.Min;
 import jakarta.validation.constraints.NotBlank;
 import jakarta.validation.constraints.NotNull;
 import java.io.IOException;
 import java.security.Principal;
-import java.time.Clock;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
@@ -31,19 +32,17 @@ import org.springframework.web.bind.annotation.RestController;
 @RestController
 @RequestMapping("/api/v1/targets")
 class TargetController {
+    private static final double USUAL_SECONDS = 60;
+
     private final Targets targets;
-    private final DrivePreparations preparations;
-    private final OtherRuns runs;
+    private final RunQueue queue;
     private final Journal journal;
-    private final Clock clock;
     private final Replugs replugs;
 
-    TargetController(Targets targets, Replugs replugs, DrivePreparations preparations, OtherRuns runs, Journal journal, Clock clock) {
+    TargetController(Targets targets, Replugs replugs, RunQueue queue, Journal journal) {
         this.targets = targets;
-        this.preparations = preparations;
-        this.runs = runs;
+        this.queue = queue;
         this.journal = journal;
-        this.clock = clock;
         this.replugs = replugs;
     }
 
@@ -113,12 +112,11 @@ class TargetController {
         if (!problems.isEmpty()) {
             throw new Refused(HttpStatus.UNPROCESSABLE_ENTITY, "bad-choice", "name", problems.get(0));
         }
-        runs.requireFree(preparations.claim(confirmed, target.name()));
         UUID runId = UUID.randomUUID();
-        preparations.keep(runId, confirmed, how, clock.instant());
-        journal.add(who.getName(), "prepare", target.name(), Journal.Result.BEGUN, who.getName() + " confirmed " + target.inFull() + " to be prepared as " + how.name() + ", " + how.fileSystem().word() + ". It held: "
-            + String.join("; ", target.holds()) + ".", Journal.Facts.of(List.of(target.identity().serial()), java.util.Map.of(), "/runs"));
-        runs.begin(new OtherRuns.Order(runId, OtherRuns.Kind.PREPARE, "Drive", "", target.name(), "target-" + target.id(), target.name(), how.name(), Optional.empty(), 0, 0, 60, false), Passphrase.NONE, who.getName());
+        NewRun.About about = new NewRun.About("Drive", "", target.name(), "target-" + target.id(), target.name());
+        queue.add(NewRun.of(Run.Kind.PREPARE, about, how.name()).as(runId).expecting(0, 0, USUAL_SECONDS), new PreparationOrder(confirmed, how), Passphrase.NONE, who.getName(),
+            () -> journal.add(who.getName(), "prepare", target.name(), Journal.Result.BEGUN, who.getName() + " confirmed " + target.inFull() + " to be prepared as " + how.name() + ", " + how.fileSystem().word() + ". It held: "
+                + String.join("; ", target.holds()) + ".", Journal.Facts.of(List.of(target.identity().serial()), java.util.Map.of(), "/runs")));
         return new PrepareBegun(runId);
     }
 }

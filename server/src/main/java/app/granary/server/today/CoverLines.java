@@ -4,6 +4,7 @@ import app.granary.core.cover.Cover;
 import app.granary.core.cover.TwoPlaces;
 import app.granary.core.destination.PlaceKind;
 import app.granary.core.plan.OfficeCalendar;
+import app.granary.core.today.TodayFacts;
 import app.granary.server.computer.DisksOnRecord;
 import app.granary.server.destination.Destinations;
 import app.granary.server.image.Images;
@@ -54,8 +55,12 @@ class CoverLines {
                      @Schema(types = {"string", "null"}) LocalDate due, String state, String words, String places) {
     }
 
+    /** The same for the screen and for the rules. */
+    record Covered(CoverLine line, TodayFacts.Disk disk) {
+    }
+
     /** @param standings every kept image, newest first */
-    List<CoverLine> of(List<Images.Standings> standings) {
+    List<Covered> of(List<Images.Standings> standings) {
         Map<String, List<Images.Standings>> byDisk = standings.stream().filter(image -> !image.standing().damaged() && !image.paper()).collect(Collectors.groupingBy(Images.Standings::diskId));
         Map<String, List<Plans.Saved>> planned = plans.all().stream().filter(saved -> !saved.paused()).collect(Collectors.groupingBy(saved -> saved.plan().source().diskId()));
         Map<String, Destinations.Place> places = destinations.places();
@@ -66,7 +71,7 @@ class CoverLines {
             planned.getOrDefault(disk.id(), List.of()), places, calendar, tonight, spared.contains(disk.id()))).toList();
     }
 
-    private CoverLine line(DisksOnRecord.DiskOnRecord disk, List<Images.Standings> images, List<Plans.Saved> planned, Map<String, Destinations.Place> places, OfficeCalendar calendar, LocalDate tonight, boolean spared) {
+    private Covered line(DisksOnRecord.DiskOnRecord disk, List<Images.Standings> images, List<Plans.Saved> planned, Map<String, Destinations.Place> places, OfficeCalendar calendar, LocalDate tonight, boolean spared) {
         // what lacks a part of the disk stands for it only where nothing holds all of it
         Optional<Images.Standings> newest = images.stream().filter(image -> image.lacks().nothing()).findFirst().or(() -> images.stream().findFirst());
         Optional<LocalDate> due = planned.stream().flatMap(saved -> plans.due(saved, calendar).stream()).min(Comparator.naturalOrder());
@@ -74,8 +79,10 @@ class CoverLines {
         String partly = proven.isEmpty() || proven.stream().anyMatch(image -> image.lacks().nothing()) ? "" : proven.get(0).lacks().words();
         Cover cover = Cover.of(newest.isPresent(), !proven.isEmpty(), partly, !planned.isEmpty(), due, tonight);
         List<PlaceKind> kinds = proven.stream().filter(image -> image.lacks().nothing() == partly.isEmpty()).map(image -> Optional.ofNullable(places.get(image.destinationId())).map(Destinations.Place::kind).orElse(PlaceKind.UNKNOWN)).toList();
-        return new CoverLine(disk.computerId(), disk.computer(), disk.name(), disk.id(), newest.map(Images.Standings::madeAt).orElse(null),
+        String missing = proven.isEmpty() ? "" : TwoPlaces.missing(kinds).orElse("");
+        CoverLine line = new CoverLine(disk.computerId(), disk.computer(), disk.name(), disk.id(), newest.map(Images.Standings::madeAt).orElse(null),
             newest.flatMap(image -> image.standing().level()).map(level -> level.ordinal() + 1).orElse(0), newest.map(image -> image.standing().stale(clock.instant())).orElse(false),
-            newest.map(Images.Standings::destination).orElse(""), due.orElse(null), cover.state().word(), cover.words() + (spared ? "; a spare is ready" : ""), proven.isEmpty() ? "" : TwoPlaces.missing(kinds).orElse(""));
+            newest.map(Images.Standings::destination).orElse(""), due.orElse(null), cover.state().word(), cover.words() + (spared ? "; a spare is ready" : ""), missing);
+        return new Covered(line, new TodayFacts.Disk(disk.computerId().toString(), disk.computer(), disk.name(), disk.id(), cover.state(), due.isPresent(), due.filter(tonight::equals).isPresent(), line.words(), missing));
     }
 }

@@ -1,11 +1,14 @@
 package app.granary.server.today;
 
 import app.granary.core.proof.ProofLevel;
+import app.granary.core.today.TodayFacts;
+import app.granary.core.today.Todo;
+import app.granary.core.today.Todos;
 import app.granary.engine.openpgp.Passphrase;
 import app.granary.server.image.Images;
 import app.granary.server.problem.Refused;
-import app.granary.server.run.Runs;
-import app.granary.server.run.UnfinishedController;
+import app.granary.server.check.Checks;
+import app.granary.server.capture.UnfinishedController;
 import java.io.IOException;
 import java.security.Principal;
 import java.util.List;
@@ -24,27 +27,28 @@ class TodayController {
     private final UnfinishedController unfinished;
     private final Images images;
     private final CoverLines covers;
-    private final Todos todos;
-    private final Runs runs;
+    private final Morning morning;
+    private final Checks checks;
 
-    TodayController(UnfinishedController unfinished, Images images, CoverLines covers, Todos todos, Runs runs) {
+    TodayController(UnfinishedController unfinished, Images images, CoverLines covers, Morning morning, Checks checks) {
         this.unfinished = unfinished;
         this.images = images;
         this.covers = covers;
-        this.todos = todos;
-        this.runs = runs;
+        this.morning = morning;
+        this.checks = checks;
     }
 
-    record Today(String sentence, List<Todo> todos, List<UnfinishedController.UnfinishedLine> unfinished, List<CoverLines.CoverLine> cover) {
+    record Today(String sentence, List<TodoLine> todos, List<UnfinishedController.UnfinishedLine> unfinished, List<CoverLines.CoverLine> cover) {
     }
 
     @GetMapping
     Today today() throws IOException {
         List<UnfinishedController.UnfinishedLine> left = unfinished.all();
         List<Images.Standings> standings = images.standings();
-        List<CoverLines.CoverLine> cover = covers.of(standings);
-        List<Todo> needs = todos.of(left, standings, cover);
-        return new Today(sentence(cover, needs), needs, left, cover);
+        List<CoverLines.Covered> cover = covers.of(standings);
+        List<TodayFacts.Disk> disks = cover.stream().map(CoverLines.Covered::disk).toList();
+        List<Todo> todos = Todos.of(morning.facts(left, standings, disks));
+        return new Today(Todos.sentence(todos, disks), todos.stream().map(TodoLine::from).toList(), left, cover.stream().map(CoverLines.Covered::line).toList());
     }
 
     /** Checks the newest image of a disk. */
@@ -53,12 +57,6 @@ class TodayController {
     void check(@PathVariable String diskId, Principal who) throws IOException {
         Images.Standings newest = images.standings().stream().filter(image -> image.diskId().equals(diskId) && !image.paper() && !image.standing().damaged()).findFirst()
             .orElseThrow(() -> Refused.notFound("image"));
-        runs.beginCheck(newest.id(), newest.encrypted() ? ProofLevel.SOUND : ProofLevel.READABLE, Passphrase.NONE, false, who.getName());
-    }
-
-    private static String sentence(List<CoverLines.CoverLine> cover, List<Todo> todos) {
-        long covered = cover.stream().filter(each -> each.newest() != null && !each.state().equals("late") && !each.state().equals("unproven")).count();
-        return (todos.isEmpty() ? "Nothing needs you. " : todos.size() == 1 ? "One thing needs you. " : todos.size() + " things need you. ") + covered + " of " + cover.size() + " disks covered; "
-            + cover.stream().filter(each -> each.state().equals("due") || each.words().contains("due tonight")).count() + " due tonight.";
+        checks.begin(newest.id(), newest.encrypted() ? ProofLevel.SOUND : ProofLevel.READABLE, Passphrase.NONE, false, who.getName());
     }
 }

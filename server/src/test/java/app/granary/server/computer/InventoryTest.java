@@ -63,6 +63,8 @@ class InventoryTest extends ServerTestBase {
     @Autowired
     @Qualifier("devices")
     private Site devices;
+    @Autowired
+    private app.granary.standins.Switchboard switchboard;
 
     private JsonNode read(String path) throws Exception {
         return json.readTree(http.perform(get(path)).andExpect(status().isOk()).andReturn().getResponse().getContentAsString());
@@ -216,7 +218,7 @@ class InventoryTest extends ServerTestBase {
     /** A disk without a serial went by its path, and by the first match of its size. */
     @Test
     void aDiskThatHidesItsSerialIsNotReadUntilAPersonSaysWhichItIs() throws Exception {
-        var adapter = devices.switchboard().orElseThrow();
+        var adapter = switchboard;
         adapter.turn("adapter:contour-2", true);
         try {
             allDisksAreRead();

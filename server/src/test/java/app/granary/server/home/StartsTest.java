@@ -5,6 +5,7 @@ import static org.junit.jupiter.api.Assertions.assertTrue;
 
 import app.granary.engine.media.Tools;
 import app.granary.server.Server;
+import java.io.File;
 import java.io.IOException;
 import java.net.InetAddress;
 import java.net.ServerSocket;
@@ -15,6 +16,7 @@ import java.nio.file.attribute.PosixFilePermissions;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.concurrent.TimeUnit;
+import org.springframework.util.FileSystemUtils;
 import org.junit.jupiter.api.Tag;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
@@ -25,9 +27,12 @@ class StartsTest {
     @TempDir
     Path folder;
 
-    private Process begin(Path home, String... more) throws IOException {
-        List<String> command = new ArrayList<>(List.of(Path.of(System.getProperty("java.home"), "bin", "java").toString(), "-XX:TieredStopAtLevel=1", "-cp", System.getProperty("java.class.path"),
-            Server.class.getName(), "--granary.home=" + home));
+    private static Process begin(Path home, String... more) throws IOException {
+        return begin(System.getProperty("java.class.path"), home, more);
+    }
+
+    private static Process begin(String classPath, Path home, String... more) throws IOException {
+        List<String> command = new ArrayList<>(List.of(Path.of(System.getProperty("java.home"), "bin", "java").toString(), "-XX:TieredStopAtLevel=1", "-cp", classPath, Server.class.getName(), "--granary.home=" + home));
         command.addAll(List.of(more));
         return new ProcessBuilder(command).redirectErrorStream(true).start();
     }
@@ -41,10 +46,29 @@ class StartsTest {
         assertEquals(1, said.lines().count(), said);
     }
 
+    /** The program as it would be if nobody had written a demo: neither its classes, nor the stand-ins, nor what names them. */
+    private String withoutTheDemo() throws IOException {
+        Path own = folder.resolve("classes");
+        List<String> out = new ArrayList<>();
+        for (String entry : System.getProperty("java.class.path").split(File.pathSeparator)) {
+            Path path = Path.of(entry);
+            if (Files.exists(path.resolve("app/granary/server/Server.class"))) {
+                FileSystemUtils.copyRecursively(path, own);
+                FileSystemUtils.deleteRecursively(own.resolve("app/granary/demo"));
+                FileSystemUtils.deleteRecursively(own.resolve("META-INF/spring"));
+                FileSystemUtils.deleteRecursively(own.resolve("META-INF/services"));
+                out.add(own.toString());
+            } else if (!entry.contains("standins") && !entry.endsWith("test-classes")) {
+                out.add(entry);
+            }
+        }
+        return String.join(File.pathSeparator, out);
+    }
+
     @Test
     void aStartThatCannotBeSaysWhyInASentence() throws Exception {
         Path home = folder.resolve("home");
-        Process first = begin(home, "--server.port=0");
+        Process first = begin(withoutTheDemo(), home, "--server.port=0");
         try {
             var out = first.inputReader();
             String line = out.readLine();

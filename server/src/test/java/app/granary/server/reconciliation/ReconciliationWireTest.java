@@ -19,6 +19,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.stream.StreamSupport;
+import app.granary.core.reconciliation.Difference;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.Test;
 import org.springframework.beans.factory.annotation.Autowired;
@@ -41,6 +42,8 @@ class ReconciliationWireTest extends ServerTestBase {
     private GranarySettings settings;
     @Autowired
     private Site site;
+    @Autowired
+    private app.granary.standins.Switchboard switchboard;
 
     private JsonNode read(String path) throws Exception {
         return json.readTree(http.perform(get(path)).andExpect(status().isOk()).andReturn().getResponse().getContentAsString());
@@ -74,10 +77,10 @@ class ReconciliationWireTest extends ServerTestBase {
 
     /** The drive is taken off and attached again, and looked at twice. */
     private List<Difference> attachedAgain() throws Exception {
-        site.switchboard().orElseThrow().turn("unplug:peg-1", true);
+        switchboard.turn("unplug:peg-1", true);
         reconciliation.lookWhereDue();
         assertEquals(List.of(), ofPeg(), "a drive that is away differs in nothing");
-        site.switchboard().orElseThrow().turn("unplug:peg-1", false);
+        switchboard.turn("unplug:peg-1", false);
         reconciliation.lookWhereDue();
         assertEquals(List.of(), ofPeg(), "it may be work under way");
         reconciliation.lookWhereDue();
@@ -98,7 +101,7 @@ class ReconciliationWireTest extends ServerTestBase {
 
     @AfterEach
     void plugIn() throws Exception {
-        site.switchboard().orElseThrow().turn("unplug:peg-1", false);
+        switchboard.turn("unplug:peg-1", false);
     }
 
     @Test

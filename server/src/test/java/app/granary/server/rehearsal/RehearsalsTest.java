@@ -16,13 +16,14 @@ import app.granary.core.proof.ProofLevel;
 import app.granary.core.proof.Standing;
 import app.granary.engine.openpgp.Passphrase;
 import app.granary.engine.site.Site;
-import app.granary.server.claim.OfficeDevices;
 import app.granary.server.image.Images;
 import app.granary.server.journal.Journal;
 import app.granary.server.home.GranarySettings;
 import app.granary.server.office.OfficeChoices;
 import app.granary.server.problem.Refused;
-import app.granary.server.run.OtherRuns;
+import app.granary.server.queue.NewRun;
+import app.granary.server.queue.Run;
+import app.granary.server.queue.RunQueue;
 import java.io.IOException;
 import java.nio.file.Path;
 import java.time.Clock;
@@ -37,7 +38,6 @@ import java.util.UUID;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.mockito.ArgumentCaptor;
-import org.springframework.beans.factory.ObjectProvider;
 import org.springframework.jdbc.core.simple.JdbcClient;
 
 class RehearsalsTest {
@@ -46,18 +46,15 @@ class RehearsalsTest {
     private final RehearsalRepository repository = mock(RehearsalRepository.class);
     private final Images images = mock(Images.class);
     private final Site site = mock(Site.class);
-    private final OtherRuns runs = mock(OtherRuns.class);
+    private final RunQueue queue = mock(RunQueue.class);
     private final OfficeChoices choices = mock(OfficeChoices.class);
     private final JdbcClient database = mock(JdbcClient.class, org.mockito.Mockito.RETURNS_DEEP_STUBS);
     private final UUID newest = UUID.randomUUID();
     private Rehearsals rehearsals;
 
     @BeforeEach
-    @SuppressWarnings("unchecked")
     void anOfficeThatIsClosed() throws IOException {
-        ObjectProvider<OtherRuns> provider = mock(ObjectProvider.class);
-        when(provider.getObject()).thenReturn(runs);
-        rehearsals = new Rehearsals(repository, images, site, mock(OfficeDevices.class), provider, new GranarySettings(Path.of("target"),
+        rehearsals = new Rehearsals(repository, images, site, queue, new GranarySettings(Path.of("target"),
             true, 1, false, null, null, Set.of(), Set.of()), choices, database, mock(Journal.class), Clock.fixed(NOW, ZoneOffset.UTC));
         when(repository.save(any())).thenAnswer(call -> call.getArgument(0));
         when(site.destinations()).thenReturn(List.of(new Destination("cairn", "CAIRN", "network", true, true, 1000, 500, 0, OptionalLong.empty(), 100, Set.of("CAIRN")),
@@ -86,9 +83,9 @@ class RehearsalsTest {
         every(30);
         shelf(image(UUID.randomUUID(), "outpost", false), image(UUID.randomUUID(), "cairn", true), image(newest, "cairn", false));
         rehearsals.look();
-        ArgumentCaptor<OtherRuns.Order> order = ArgumentCaptor.forClass(OtherRuns.Order.class);
-        verify(runs).begin(order.capture(), eq(Passphrase.NONE), eq("Granary"));
-        assertTrue(order.getValue().imageId().equals(Optional.of(newest)) && order.getValue().kind() == OtherRuns.Kind.REHEARSAL);
+        ArgumentCaptor<NewRun> run = ArgumentCaptor.forClass(NewRun.class);
+        verify(queue).add(run.capture(), any(RehearsalOrder.class), eq(Passphrase.NONE), eq("Granary"), any());
+        assertTrue(run.getValue().copyId().equals(Optional.of(newest)) && run.getValue().kind() == Run.Kind.REHEARSAL);
     }
 
     @Test
@@ -103,7 +100,7 @@ class RehearsalsTest {
         when(choices.openNow()).thenReturn(false);
         every(0);
         rehearsals.look();
-        verify(runs, never()).begin(any(), any(), any());
+        verify(queue, never()).add(any(), any(), any(), any(), any());
     }
 
     @Test

@@ -20,10 +20,15 @@ import app.granary.engine.site.Workbench;
 import app.granary.server.claim.OfficeDevices;
 import app.granary.server.computer.ComputersOnRecord;
 import app.granary.server.computer.DisksOnRecord;
+import app.granary.server.home.Pace;
 import app.granary.server.image.Images;
 import app.granary.server.journal.Journal;
 import app.granary.server.problem.Refused;
-import app.granary.server.run.OtherRuns;
+import app.granary.server.queue.NewRun;
+import app.granary.server.queue.Run;
+import app.granary.server.queue.RunQueue;
+import app.granary.server.queue.TestRuns;
+import app.granary.server.queue.Took;
 import app.granary.server.target.Targets;
 import com.fasterxml.jackson.databind.ObjectMapper;
 import java.io.IOException;
@@ -35,7 +40,6 @@ import java.util.Optional;
 import java.util.UUID;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
-import org.springframework.beans.factory.ObjectProvider;
 
 class RestorationsTest {
     private static final Instant NOW = Instant.parse("2026-11-25T10:00:00Z");
@@ -45,18 +49,17 @@ class RestorationsTest {
     private final Images images = mock(Images.class);
     private final RestorationRepository repository = mock(RestorationRepository.class);
     private final Journal journal = mock(Journal.class);
-    private final OtherRuns runs = mock(OtherRuns.class);
+    private final RunQueue queue = mock(RunQueue.class);
+    private final Clock clock = Clock.fixed(NOW, ZoneOffset.UTC);
+    private final Sources sources = new Sources(images, mock(DisksOnRecord.class), targets, mock(Site.class), Pace.REAL, clock);
+    private final Writing work = new Writing.RestoreWork(mock(Site.class), mock(OfficeDevices.class), targets, images, sources, repository, clock);
     private final UUID imageId = UUID.randomUUID();
     private Restorations restorations;
 
     @BeforeEach
-    @SuppressWarnings("unchecked")
     void aService() {
-        ObjectProvider<OtherRuns> provider = mock(ObjectProvider.class);
-        when(provider.getObject()).thenReturn(runs);
         when(repository.save(any())).thenAnswer(call -> call.getArgument(0));
-        restorations = new Restorations(mock(Site.class), targets, images, mock(DisksOnRecord.class), mock(ComputersOnRecord.class),
-            repository, mock(OfficeDevices.class), provider, journal, new ObjectMapper(), Clock.fixed(NOW, ZoneOffset.UTC));
+        restorations = new Restorations(mock(Site.class), targets, images, mock(ComputersOnRecord.class), repository, sources, queue, journal, new ObjectMapper(), clock);
     }
 
     private Restoration asked(Restoration.Kind kind, String serial) {
@@ -68,6 +71,11 @@ class RestorationsTest {
         return out;
     }
 
+    private void ended(Restoration of, boolean done, String sentence) {
+        NewRun asked = NewRun.of(Run.Kind.RESTORE, new NewRun.About("TRIPOD", "tripod", "system disk", "cairn", "CAIRN"), of.imageName()).as(of.runId());
+        work.ended(TestRuns.ended(asked, NOW, done ? Run.State.DONE : Run.State.FAILED, NOW, sentence), Took.NOTHING);
+    }
+
     private static String why(org.junit.jupiter.api.function.Executable refused) {
         return assertThrows(Refused.class, refused).getMessage();
     }
@@ -76,7 +84,7 @@ class RestorationsTest {
     void nothingIsSignedBeforeItIsDoneAndLookedAt() {
         Restoration one = asked(Restoration.Kind.RESTORE, "7K-0198-SP");
         assertTrue(why(() -> restorations.sign(one.id(), CHECKS, CHECKS, "", "ada")).contains("nothing to sign yet"));
-        restorations.ended(one.runId(), true, "written");
+        ended(one, true, "written");
         assertTrue(why(() -> restorations.sign(one.id(), List.of("It starts"), CHECKS, "", "ada")).contains("Not looked at yet: Log-in works"));
         verify(images, never()).signBooted(any(), anyString(), anyString());
         restorations.sign(one.id(), CHECKS, CHECKS, " well ", "ada");
@@ -87,7 +95,7 @@ class RestorationsTest {
     @Test
     void aSpareThatIsSignedProvesNoImage() {
         Restoration spare = asked(Restoration.Kind.SPARE, "7K-0198-SP");
-        restorations.ended(spare.runId(), true, "copied");
+        ended(spare, true, "copied");
         restorations.sign(spare.id(), CHECKS, CHECKS, "", "ada");
         verify(images, never()).signBooted(any(), anyString(), anyString());
         restorations.lieAt(spare.id(), " in the safe ", "ada");
@@ -103,12 +111,12 @@ class RestorationsTest {
     @Test
     void theJournalSaysWhatHappenedToASpareAndToARestore() {
         Restoration failed = asked(Restoration.Kind.RESTORE, "7K-0198-SP");
-        restorations.ended(failed.runId(), false, "Spare 1 died");
+        ended(failed, false, "Spare 1 died");
         restorations.retire(failed.id(), "ada");
         verify(journal).add(eq("ada"), eq("take note"), eq("TRIPOD"), eq(Journal.Result.NOTE),
             eq("ada took TRIPOD-1 onto Spare 1 (serial 7K-0198-SP) off the list; it did not come to its end."));
         Restoration spare = asked(Restoration.Kind.SPARE, "7K-0198-SP");
-        restorations.ended(spare.runId(), true, "copied");
+        ended(spare, true, "copied");
         restorations.sign(spare.id(), CHECKS, CHECKS, "", "ada");
         verify(journal).add(eq("ada"), eq("sign-off"), eq("TRIPOD"), eq(Journal.Result.DONE),
             eq("The spare of TRIPOD made of TRIPOD-1, Spare 1, is ready, looked at and signed by ada."), any());
@@ -120,19 +128,19 @@ class RestorationsTest {
     void onlyWhatFailedIsCarriedOnAndOnlyOntoTheSameDisk() throws IOException {
         Restoration one = asked(Restoration.Kind.RESTORE, "7K-0198-SP");
         assertTrue(why(() -> restorations.carryOn(one.id(), "8-SP", Passphrase.NONE, "ada")).contains("did not fail"));
-        restorations.ended(one.runId(), false, "Spare 1 died");
+        ended(one, false, "Spare 1 died");
         assertTrue(restorations.unsigned().get(0).failed());
         when(images.shelved(imageId)).thenReturn(new Images.Shelved("TRIPOD-1", "TRIPOD", "tripod", "system disk", "s", "cairn", "CAIRN", 100, false, "", Images.Format.GRANARY, UUID.randomUUID(), true));
         when(targets.confirmed(eq("spare-1"), anyString(), any())).thenReturn(new Workbench.Confirmed("spare-1", new DiskIdentity("Aldine N1", "another", 120), List.of()));
         assertTrue(why(() -> restorations.carryOn(one.id(), "ther", Passphrase.NONE, "ada")).contains("Another disk is there now than the one that was begun with"));
-        verify(runs, never()).begin(any(), any(), any());
+        verify(queue, never()).add(any(), any(), any(), any(), any());
     }
 
     @Test
     void anImageThatCannotBeRestoredSaysWhy() {
         when(images.shelved(imageId)).thenReturn(new Images.Shelved("old", "TRIPOD", "tripod", "d", "s", "cairn", "CAIRN", 1, false, "", Images.Format.OTHER, UUID.randomUUID(), true));
-        assertTrue(why(() -> restorations.image(imageId, Passphrase.NONE)).contains("was made with other tools. Restore it with them"));
+        assertTrue(why(() -> sources.image(imageId, Passphrase.NONE)).contains("was made with other tools. Restore it with them"));
         when(images.shelved(imageId)).thenReturn(new Images.Shelved("old", "TRIPOD", "tripod", "d", "s", "cairn", "CAIRN", 1, false, "", Images.Format.GRANARY, UUID.randomUUID(), false));
-        assertTrue(why(() -> restorations.image(imageId, Passphrase.NONE)).contains("Take it back from the trash first"));
+        assertTrue(why(() -> sources.image(imageId, Passphrase.NONE)).contains("Take it back from the trash first"));
     }
 }

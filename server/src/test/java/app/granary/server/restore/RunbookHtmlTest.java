@@ -17,7 +17,7 @@ class RunbookHtmlTest {
         assertTrue(html.contains("Fetch PEG-1 &amp; go <span class=\"min\">5 to 10 min</span>"));
         assertTrue(html.contains("<code>cat a | dd of=/dev/sdX</code>"));
         assertTrue(html.contains("With standard tools only"));
-        assertTrue(html.contains("About 6 to 11 minutes."));
+        assertTrue(html.contains("About 6 to 11 min."), html);
         assertFalse(html.contains("http"), "nothing is fetched");
     }
 }

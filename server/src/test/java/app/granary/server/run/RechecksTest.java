@@ -18,6 +18,8 @@ import app.granary.core.proof.Standing;
 import app.granary.engine.openpgp.Passphrase;
 import app.granary.server.destination.Destinations;
 import app.granary.server.image.Images;
+import app.granary.server.check.Checks;
+import app.granary.server.queue.RunQueue;
 import java.io.IOException;
 import java.time.Clock;
 import java.time.Duration;
@@ -34,8 +36,9 @@ class RechecksTest {
 
     private final Images images = mock(Images.class);
     private final Destinations destinations = mock(Destinations.class);
-    private final Runs runs = mock(Runs.class);
-    private final Rechecks rechecks = new Rechecks(images, destinations, runs, Clock.fixed(NOW, ZoneOffset.UTC));
+    private final RunQueue queue = mock(RunQueue.class);
+    private final Checks checks = mock(Checks.class);
+    private final Rechecks rechecks = new Rechecks(images, destinations, queue, checks, Clock.fixed(NOW, ZoneOffset.UTC));
 
     private Images.Standings image(String disk, String drive, int daysAgo, boolean encrypted, boolean paper) {
         Standing standing = Standing.of(List.of(new Evidence(ProofLevel.READABLE, true, NOW.minus(Duration.ofDays(daysAgo)), "ada", drive, 1)), 90);
@@ -60,19 +63,19 @@ class RechecksTest {
         when(images.standings()).thenReturn(List.of(fresh, third, secret, older, away, paper));
         when(destinations.now()).thenReturn(List.of(drive("peg", true), drive("outpost", false)));
         rechecks.ask();
-        verify(runs).beginCheck(older.id(), ProofLevel.READABLE, Passphrase.NONE, true, Rechecks.BY);
-        verify(runs).beginCheck(secret.id(), ProofLevel.SOUND, Passphrase.NONE, true, Rechecks.BY);
+        verify(checks).begin(older.id(), ProofLevel.READABLE, Passphrase.NONE, true, Rechecks.BY);
+        verify(checks).begin(secret.id(), ProofLevel.SOUND, Passphrase.NONE, true, Rechecks.BY);
         for (Images.Standings other : List.of(third, fresh, away, paper)) {
-            verify(runs, never()).beginCheck(eq(other.id()), any(), any(), anyBoolean(), anyString());
+            verify(checks, never()).begin(eq(other.id()), any(), any(), anyBoolean(), anyString());
         }
-        assertEquals(3, rechecks.queue(Set.of("peg")).size());
-        assertFalse(rechecks.queue(Set.of("outpost")).isEmpty());
+        assertEquals(3, rechecks.due(Set.of("peg")).size());
+        assertFalse(rechecks.due(Set.of("outpost")).isEmpty());
     }
 
     @Test
     void aDriveThatCannotBeAskedIsNoEndOfIt() throws IOException {
         when(destinations.now()).thenThrow(new IOException("gone"));
         rechecks.ask();
-        verify(runs, never()).beginCheck(any(), any(), any(), anyBoolean(), anyString());
+        verify(checks, never()).begin(any(), any(), any(), anyBoolean(), anyString());
     }
 }

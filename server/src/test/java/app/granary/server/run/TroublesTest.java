@@ -1,37 +1,41 @@
 package app.granary.server.run;
 
 import static org.junit.jupiter.api.Assertions.assertEquals;
+import static org.mockito.ArgumentMatchers.anyInt;
 import static org.mockito.Mockito.mock;
 import static org.mockito.Mockito.when;
 
-import app.granary.server.image.Images;
+import app.granary.server.queue.NewRun;
+import app.granary.server.queue.Run;
+import app.granary.server.queue.RunQueue;
+import app.granary.server.queue.RunRecords;
+import app.granary.server.queue.TestRuns;
 import java.time.Instant;
 import java.util.List;
-import java.util.UUID;
 import org.junit.jupiter.api.Test;
 
 class TroublesTest {
     private static final Instant AT = Instant.parse("2026-11-25T08:00:00Z");
 
-    private final Runs runs = mock(Runs.class);
-    private final Troubles troubles = new Troubles(runs);
+    private final RunQueue queue = mock(RunQueue.class);
+    private final RunRecords records = mock(RunRecords.class);
+    private final Troubles troubles = new Troubles(queue, records);
+
+    private static NewRun of(String computer, Run.Kind kind, String disk, String name) {
+        return NewRun.of(kind, new NewRun.About(computer, disk, disk, "p", "PEG-1"), name);
+    }
 
     private static Run capture(String disk, Run.State state, int minute) {
-        Run run = Run.capture("DATUM", disk, disk, "p", "PEG-1", "x-" + minute, AT, "ada");
-        run.begin("x-" + minute, AT.plusSeconds(60L * minute));
-        run.end(state, AT.plusSeconds(60L * minute + 30), state == Run.State.DONE ? "made" : "PEG-1 became full.");
-        return run;
+        Instant at = AT.plusSeconds(60L * minute);
+        return TestRuns.ended(of("DATUM", Run.Kind.CAPTURE, disk, "x-" + minute), at, state, at.plusSeconds(30), state == Run.State.DONE ? "made" : "PEG-1 became full.");
     }
 
     private static Run check(String sentence) {
-        Run run = Run.ofImage(Run.Kind.CHECK, UUID.randomUUID(), new Images.Shelved("x", "DATUM", "d", "d", "s", "p", "PEG-1", 9, false, "", Images.Format.GRANARY, new UUID(0, 1), true), AT, "ada");
-        run.begin("x", AT.plusSeconds(10));
-        run.end(Run.State.FAILED, AT.plusSeconds(20), sentence);
-        return run;
+        return TestRuns.ended(of("DATUM", Run.Kind.CHECK, "d", "x"), AT.plusSeconds(10), Run.State.FAILED, AT.plusSeconds(20), sentence);
     }
 
     private List<String> told(Run... newestFirst) {
-        when(runs.newest()).thenReturn(List.of(newestFirst));
+        when(records.newest(anyInt())).thenReturn(List.of(newestFirst));
         return troubles.since(AT.minusSeconds(3600)).stream().map(t -> t.subject() + ": " + t.outcome()).toList();
     }
 
@@ -47,16 +51,15 @@ class TroublesTest {
 
     @Test
     void aCheckThatFoundDamageIsToldWithItsImageAndOneThatCouldNotBeMadeHere() {
-        assertEquals(List.of(), told(check("data/x is damaged from byte 5 on.")));
+        assertEquals(List.of(), told(TestRuns.damaged(check("data/x has another digest."))));
         assertEquals(List.of("DATUM d: The destination is not attached."), told(check("The destination is not attached.")));
     }
 
     @Test
     void whatWaitsForItsPassphraseWaitsForAPerson() {
-        Run waiting = Run.capture("PLUMB", "d", "disk", "p", "PEG-1", "x", AT, "ada").with("{}", true, false);
-        waiting.waitFor("It waits for its passphrase, which was not kept when Granary ended.");
-        when(runs.waiting()).thenReturn(List.of(waiting, Run.capture("LEDGER", "e", "disk", "p", "PEG-1", "y", AT, "ada")));
-        when(runs.newest()).thenReturn(List.of());
+        Run waiting = TestRuns.waiting(of("PLUMB", Run.Kind.CAPTURE, "d", "x").encrypted(true), AT, Run.Waits.PASSPHRASE);
+        when(queue.waiting()).thenReturn(List.of(waiting, TestRuns.waiting(of("LEDGER", Run.Kind.CAPTURE, "e", "y"), AT)));
+        when(records.newest(anyInt())).thenReturn(List.of());
         assertEquals(List.of(true), troubles.since(AT).stream().map(Troubles.Trouble::waits).toList());
     }
 }

@@ -22,11 +22,12 @@ import java.util.UUID;
 import org.junit.jupiter.api.Test;
 import org.springframework.beans.factory.annotation.Autowired;
 import org.springframework.http.MediaType;
+import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.security.test.context.support.WithMockUser;
 import org.springframework.test.web.servlet.MockMvc;
 import org.springframework.test.web.servlet.request.MockHttpServletRequestBuilder;
 
-@WithMockUser(username = "ada", roles = "TECHNICIAN")
+@WithMockUser(username = "technician", roles = "TECHNICIAN")
 class ShelfWireTest extends ServerTestBase {
     private static final CheckOutcome SOUND = new CheckOutcome(ProofLevel.SOUND, List.of(), 1);
     private static final CheckOutcome BAD = new CheckOutcome(ProofLevel.SOUND, List.of(new Problem("x", 0, 1, "", "it is damaged")), 1);
@@ -36,6 +37,8 @@ class ShelfWireTest extends ServerTestBase {
     private ObjectMapper json;
     @Autowired
     private Images images;
+    @Autowired
+    private JdbcClient database;
 
     private JsonNode read(String path) throws Exception {
         return json.readTree(http.perform(get("/api/v1/" + path)).andExpect(status().isOk()).andReturn().getResponse().getContentAsString());
@@ -81,7 +84,7 @@ class ShelfWireTest extends ServerTestBase {
         assertEquals("before the upgrade", read("images/" + first).get("image").get("note").asText());
         send(post("/api/v1/images/" + copy + "/booted"), Map.of("lookedAt", "log-in"));
         assertEquals(0, read("images/" + first).get("image").get("proof").asInt());
-        assertEquals("ada", read("shelf?text=joined-a").get("disks").get(0).get("newest").get(0).get("bootedBy").asText());
+        assertEquals("technician", read("shelf?text=joined-a").get("disks").get(0).get("newest").get(0).get("bootedBy").asText());
         send(post("/api/v1/retention/images/" + first + "/holds"), java.util.Collections.singletonMap("reason", "until the move"));
         assertEquals(1, read("retention/images/" + copy).get("holds").size());
         assertEquals("until the move", read("shelf?text=joined-a").get("disks").get(0).get("newest").get(0).get("held").asText());
@@ -90,6 +93,7 @@ class ShelfWireTest extends ServerTestBase {
     @Test
     void aDamagedCopyLeadsToItsTwin() throws Exception {
         UUID first = paper("twinned", "2020-02-01");
+        database.sql("update image set origin = 'MADE' where id = ?").param(first).update(); // as if it had been captured
         UUID sound = images.recordCopy(first, "cairn", "CAIRN", SOUND, "ada");
         images.recordCopy(first, "peg-1", "PEG-1", BAD, "ada");
         JsonNode page = read("shelf?text=twinned&show=damaged");

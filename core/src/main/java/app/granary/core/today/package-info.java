@@ -1,0 +1,2 @@
+/** What needs a person this morning, and in which order. */
+package app.granary.core.today;

@@ -1,7 +1,0 @@
-package app.granary.engine.site;
-
-import java.time.Instant;
-
-/** Free room of a destination as it was before Granary was set up here. */
-public record PastRoom(String destinationId, Instant at, long capacityBytes, long freeBytes) {
-}

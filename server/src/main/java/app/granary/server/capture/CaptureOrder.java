@@ -1,0 +1,31 @@
+package app.granary.server.capture;
+
+import app.granary.engine.site.Storage;
+import app.granary.server.estimate.StorageChoice;
+import java.io.IOException;
+import java.util.List;
+
+/**
+ * How a disk is captured.
+ *
+ * @param codec      empty when an unfinished capture is carried on, whose own is kept with it
+ * @param level      of the codec
+ * @param splitBytes null for a single part
+ * @param carryOn    whether an unfinished capture is carried on
+ * @param naming     the naming pattern of a plan's capture, whose name is made when it starts; empty when it has its name
+ * @param afterwards what becomes of the computer when a plan's capture is done; empty for nothing
+ */
+record CaptureOrder(String codec, int level, Long splitBytes, boolean allBlocks, boolean keepSwap, List<Integer> without, boolean carryOn, String naming, String afterwards) {
+    static CaptureOrder of(Storage s, String naming, String afterwards) {
+        return new CaptureOrder(s.codec().word(), s.level(), s.splitBytes().isPresent() ? s.splitBytes().getAsLong() : null, s.choice().allBlocks(), s.choice().keepSwap(),
+            s.choice().without().stream().sorted().toList(), false, naming, afterwards);
+    }
+
+    static CaptureOrder carryingOn() {
+        return new CaptureOrder("", 0, null, false, false, List.of(), true, "", "");
+    }
+
+    Storage storage() throws IOException {
+        return StorageChoice.of(codec, level, splitBytes, allBlocks, keepSwap, without);
+    }
+}

@@ -1,0 +1,183 @@
+package app.granary.server.capture;
+
+import app.granary.core.claim.DeviceClaim;
+import app.granary.core.destination.Destination;
+import app.granary.core.estimate.TimeEstimate;
+import app.granary.core.fault.Fault;
+import app.granary.core.measure.Sizes;
+import app.granary.core.plan.NamingPattern;
+import app.granary.engine.openpgp.Passphrase;
+import app.granary.engine.site.ImageAt;
+import app.granary.engine.site.Site;
+import app.granary.engine.site.SiteImage;
+import app.granary.engine.site.SiteUnfinished;
+import app.granary.engine.site.Storage;
+import app.granary.server.claim.OfficeDevices;
+import app.granary.server.destination.Promises;
+import app.granary.server.estimate.Prospect;
+import app.granary.server.estimate.Prospects;
+import app.granary.server.image.Images;
+import app.granary.server.journal.Journal;
+import app.granary.server.plan.Plans;
+import app.granary.server.problem.Refused;
+import app.granary.server.queue.LiveRun;
+import app.granary.server.queue.NewRun;
+import app.granary.server.queue.Run;
+import app.granary.server.queue.Took;
+import app.granary.server.queue.Work;
+import java.io.IOException;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.UUID;
+import org.springframework.stereotype.Component;
+
+/** Makes an image of a disk, or carries one on that did not come to its end. */
+@Component
+public class CaptureWork implements Work<CaptureOrder> {
+    private final Site site;
+    private final OfficeDevices devices;
+    private final Preflights preflights;
+    private final Prospects prospects;
+    private final Promises promises;
+    private final Images images;
+    private final Plans plans;
+    private final CaptureTimes times;
+    private final Journal journal;
+
+    public CaptureWork(Site site, OfficeDevices devices, Preflights preflights, Prospects prospects, Promises promises, Images images, Plans plans, CaptureTimes times, Journal journal) {
+        this.site = site;
+        this.devices = devices;
+        this.preflights = preflights;
+        this.prospects = prospects;
+        this.promises = promises;
+        this.images = images;
+        this.plans = plans;
+        this.times = times;
+        this.journal = journal;
+    }
+
+    @Override
+    public Run.Kind kind() {
+        return Run.Kind.CAPTURE;
+    }
+
+    @Override
+    public Class<CaptureOrder> orderType() {
+        return CaptureOrder.class;
+    }
+
+    @Override
+    public List<DeviceClaim> claims(Run run, CaptureOrder order) {
+        List<DeviceClaim> out = new ArrayList<>(devices.reading(run.diskId(), run.subject()));
+        out.addAll(devices.storing(run.destinationId(), run.destination()));
+        return out;
+    }
+
+    @Override
+    public String name(Run run, CaptureOrder order, Instant now) {
+        return order.naming().isEmpty() ? run.imageName() : new NamingPattern(order.naming()).name(run.computer(), run.disk(), now);
+    }
+
+    @Override
+    public boolean same(Run asked, Run other) {
+        return asked.diskId().equals(other.diskId());
+    }
+
+    @Override
+    public String twice() {
+        return "This disk is being captured already, or waits to be. Watch that run, or stop it first.";
+    }
+
+    @Override
+    public String perform(LiveRun running, CaptureOrder order, Passphrase passphrase) throws IOException {
+        return order.carryOn() ? carryOn(running, passphrase) : capture(running, order.storage().with(passphrase));
+    }
+
+    private String capture(LiveRun running, Storage storage) throws IOException {
+        Run run = running.run();
+        Prospect prospect = preflights.look(run.diskId(), run.destinationId(), storage, Preflights.Moment.STARTING);
+        estimated(running, prospect);
+        long high = prospect.size().highBytes();
+        promises.promise(run.id(), run.destinationId(), run.diskId(), high, high);
+        running.whileWriting(stored -> promises.promise(run.id(), run.destinationId(), run.diskId(), high, high - stored));
+        begun(run, prospect);
+        SiteImage made = site.capture(run.diskId(), run.destinationId(), run.imageName(), storage, running);
+        return recorded(running, prospect, made);
+    }
+
+    void begun(Run run, Prospect prospect) {
+        journal.add(run.begunBy(), "capture", run.subject(), Journal.Result.BEGUN, "Capture of " + prospect.source().label() + " (serial " + prospect.source().disk().identity().serial()
+            + ") to " + run.destination() + " begun as " + run.imageName() + ", about " + Sizes.decimal(run.likelyBytes()) + ".");
+    }
+
+    void estimated(LiveRun running, Prospect prospect) {
+        Run run = running.run();
+        Destination to = prospect.to(run.destinationId()).destination();
+        TimeEstimate time = prospect.timeTo(to);
+        running.expect(new NewRun.Expected(prospect.size().likelyBytes(), time.lowSeconds(), time.highSeconds()));
+        times.estimated(run.id(), prospect, to);
+    }
+
+    /** Its room was taken when it was begun; what is still to come is what the estimate says beyond what lies there. */
+    private String carryOn(LiveRun running, Passphrase passphrase) throws IOException {
+        Run run = running.run();
+        SiteUnfinished left = site.unfinished(run.destinationId()).stream().filter(each -> each.name().equals(run.imageName())).findFirst().orElseThrow(() -> Refused.notFound("unfinished capture"));
+        journal.add(run.begunBy(), "capture", run.subject(), Journal.Result.BEGUN, "Capture " + run.imageName() + " to " + run.destination() + " is carried on from "
+            + Math.round(left.doneShare() * 100) + " %.");
+        Prospect prospect = prospects.fresh(run.diskId(), left.storage(), left.encrypted());
+        estimated(running, prospect);
+        promises.promise(run.id(), run.destinationId(), run.diskId(), prospect.size().highBytes(), prospect.size().highBytes() - left.storedBytes());
+        return recorded(running, prospect, site.carryOn(run.diskId(), new ImageAt(run.destinationId(), run.imageName(), passphrase), running));
+    }
+
+    String recorded(LiveRun running, Prospect prospect, SiteImage made) throws IOException {
+        Run run = running.run();
+        UUID image = images.record(prospect.wanted(), run.destinationId(), run.destination(), run.imageName(), made, run.encrypted(), recheckDays(run), run.begunBy());
+        running.made(image, made.storedBytes());
+        long bad = made.badSectors().stream().mapToLong(each -> each.sizeBytes()).sum();
+        return "Image " + run.imageName() + " made on " + run.destination() + ": " + Sizes.decimal(made.storedBytes()) + " stored of " + Sizes.decimal(made.usedBytes())
+            + " read, estimated " + Sizes.decimal(prospect.size().likelyBytes()) + ". Read back: every digest matches and every frame decodes."
+            + (bad == 0 ? "" : " " + Sizes.decimal(bad) + " of the disk could not be read, in " + made.badSectors().size() + " places, and are zeros in the image; replace the disk soon.");
+    }
+
+    /** What its plan says; a quarter of a year for one made by hand. */
+    private int recheckDays(Run run) {
+        return plans.all().stream().filter(saved -> saved.id().equals(run.planId())).findFirst().map(saved -> saved.plan().recheckDays()).orElse(Images.USUAL_RECHECK_DAYS);
+    }
+
+    @Override
+    public String left(Run run, Fault fault) {
+        return fault.kind() == Fault.Kind.STOPPED && isCarryable(run) ? " What was written stays on " + run.destination() + " as an unfinished capture; carry it on, or discard it." : "";
+    }
+
+    private boolean isCarryable(Run run) {
+        try {
+            return site.unfinished(run.destinationId()).stream().anyMatch(each -> each.carryable() && each.name().equals(run.imageName()));
+        } catch (IOException gone) {
+            return false;
+        }
+    }
+
+    @Override
+    public String interrupted(Run run) {
+        if (isCarryable(run)) {
+            return "What was written is kept on " + run.destination() + "; carry it on, or discard it.";
+        }
+        try {
+            if (images.takeOn(run.destinationId(), run.destination(), run.imageName(), run.diskId(), run.computer(), run.disk(), run.begunBy())) {
+                return "Its image had just been given its name, and is on the shelf; check it.";
+            }
+        } catch (IOException notThere) {
+            // the drive is not attached: what lies on it shows when it is
+        }
+        return "No image was named; what was written shows when " + run.destination() + " is attached. Start it again, or carry it on then.";
+    }
+
+    @Override
+    public void ended(Run run, Took took) {
+        if (run.state() == Run.State.DONE) {
+            times.took(run.id(), took);
+        }
+    }
+}

@@ -1,0 +1,74 @@
+package app.granary.server.copy;
+
+import app.granary.core.claim.DeviceClaim;
+import app.granary.core.proof.CheckOutcome;
+import app.granary.engine.openpgp.Passphrase;
+import app.granary.engine.site.Site;
+import app.granary.server.claim.OfficeDevices;
+import app.granary.server.destination.Promises;
+import app.granary.server.image.Images;
+import app.granary.server.queue.LiveRun;
+import app.granary.server.queue.Run;
+import app.granary.server.queue.Work;
+import java.io.IOException;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.UUID;
+import org.springframework.stereotype.Component;
+
+/** Copies an image from one destination to another and holds the copy against its digests. */
+@Component
+public class CopyWork implements Work<CopyOrder> {
+    private final Site site;
+    private final OfficeDevices devices;
+    private final Images images;
+    private final Promises promises;
+
+    public CopyWork(Site site, OfficeDevices devices, Images images, Promises promises) {
+        this.site = site;
+        this.devices = devices;
+        this.images = images;
+        this.promises = promises;
+    }
+
+    @Override
+    public Run.Kind kind() {
+        return Run.Kind.COPY;
+    }
+
+    @Override
+    public Class<CopyOrder> orderType() {
+        return CopyOrder.class;
+    }
+
+    @Override
+    public List<DeviceClaim> claims(Run run, CopyOrder order) {
+        List<DeviceClaim> out = new ArrayList<>(devices.storing(run.destinationId(), run.destination()));
+        out.addAll(devices.storing(order.toDestinationId(), images.destinationNameOrId(order.toDestinationId())));
+        return out;
+    }
+
+    /** It is copied as it lies, encrypted or not. */
+    @Override
+    public boolean needsPassphrase(Run run, CopyOrder order) {
+        return false;
+    }
+
+    @Override
+    public boolean same(Run asked, Run other) {
+        return asked.copyId().equals(other.copyId());
+    }
+
+    @Override
+    public String perform(LiveRun running, CopyOrder order, Passphrase none) throws IOException {
+        Run run = running.run();
+        String to = order.toDestinationId();
+        Images.Shelved image = images.shelved(run.copyId());
+        promises.promise(run.id(), to, image.storedBytes());
+        CheckOutcome outcome = site.copy(images.at(run.copyId(), Passphrase.NONE), to, running);
+        String name = images.destinationName(to);
+        UUID copy = images.recordCopy(run.copyId(), to, name, outcome, run.begunBy());
+        running.made(copy, image.storedBytes());
+        return "Image " + run.imageName() + " copied from " + run.destination() + " to " + name + ": every digest of the copy matches.";
+    }
+}

@@ -1,0 +1,2 @@
+/** Further copies of images, each proven by its digests. */
+package app.granary.server.copy;

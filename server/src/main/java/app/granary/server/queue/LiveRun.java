@@ -1,0 +1,188 @@
+package app.granary.server.queue;
+
+import app.granary.core.estimate.TimeLeft;
+import app.granary.engine.progress.Progress;
+import app.granary.engine.progress.Watch;
+import java.io.IOException;
+import java.util.EnumMap;
+import java.util.Map;
+import java.util.UUID;
+import java.util.function.BooleanSupplier;
+import java.util.function.Consumer;
+import java.util.function.LongConsumer;
+
+/** Where a running piece of work stands, and the way to stop it. */
+public final class LiveRun implements Watch {
+    private static final long PAUSE_MILLIS = 100;
+    /** Between two chunks: a run of low priority moves some 25 MB a second at most while others work. */
+    private static final long GIVE_WAY_MILLIS = 40;
+    /** Part of a capture's time that reading back is thought to take until it has begun. */
+    private static final double BACK_SHARE = 0.2;
+
+    private final RunRow run;
+    private final String serial;
+    private final Consumer<LiveRun> changed;
+    private final long begunNanos = System.nanoTime();
+    private volatile boolean stop;
+    private volatile boolean paused;
+    private volatile boolean low;
+    private volatile BooleanSupplier othersWork = () -> false;
+    private volatile long pausedNanos;
+    private volatile LongConsumer writing = stored -> { };
+    private TimeLeft left;
+    private long leftNanos;
+    private final Map<Progress.Stage, Long> tookNanos = new EnumMap<>(Progress.Stage.class);
+    private volatile Progress progress = new Progress(Progress.Stage.CAPTURING, 0, 0, 0);
+    private volatile long stageBegunNanos = begunNanos;
+
+    LiveRun(RunRow run, String serial, Consumer<LiveRun> changed) {
+        this.run = run;
+        this.serial = serial;
+        this.changed = changed;
+        this.low = run.lowPriority();
+        if (run.kind() != Run.Kind.CAPTURE) {
+            progress = new Progress(Progress.Stage.CHECKING, 0, run.likelyBytes(), 0);
+        }
+    }
+
+    public Run run() {
+        return run;
+    }
+
+    /** As it is kept. */
+    RunRow row() {
+        return run;
+    }
+
+    /** What is known of it now that it begins. */
+    public void expect(NewRun.Expected expected) {
+        run.expect(expected);
+    }
+
+    /** @param copy that was made */
+    public void made(UUID copy, long storedBytes) {
+        run.made(copy, storedBytes);
+    }
+
+    /** Of the stages so far. */
+    Took took() {
+        return new Took(seconds(Progress.Stage.CAPTURING), seconds(Progress.Stage.CHECKING));
+    }
+
+    /** Serial of the disk it is about; empty when that has none. */
+    public String serial() {
+        return serial;
+    }
+
+    public Progress progress() {
+        return progress;
+    }
+
+    public void stop() {
+        stop = true;
+    }
+
+    /** @param taker is told the bytes written so far, whenever they change */
+    public void whileWriting(LongConsumer taker) {
+        writing = taker;
+    }
+
+    void pause(boolean now) {
+        paused = now;
+    }
+
+    public boolean paused() {
+        return paused;
+    }
+
+    /** @param others whether runs of usual priority are under way, to which this one gives way */
+    void giveWay(boolean now, BooleanSupplier others) {
+        othersWork = others;
+        low = now;
+    }
+
+    public boolean low() {
+        return low;
+    }
+
+    /** A pause holds the work here, between two pieces of it; a run of low priority rests here while others work. */
+    @Override
+    public void requireGoingOn(String what) throws IOException {
+        long asked = System.nanoTime();
+        while (paused && !stop) {
+            rest(PAUSE_MILLIS);
+        }
+        pausedNanos += System.nanoTime() - asked;
+        if (low && !stop && othersWork.getAsBoolean()) {
+            rest(GIVE_WAY_MILLIS);
+        }
+        Watch.super.requireGoingOn(what);
+    }
+
+    private static void rest(long millis) throws IOException {
+        try {
+            Thread.sleep(millis);
+        } catch (InterruptedException ended) {
+            Thread.currentThread().interrupt();
+            throw new java.nio.channels.ClosedByInterruptException();
+        }
+    }
+
+    /** Seconds the work spent in some of its stages, pauses included. */
+    synchronized double seconds(Progress.Stage... stages) {
+        long nanos = 0;
+        for (Progress.Stage stage : stages) {
+            nanos += tookNanos.getOrDefault(stage, 0L) + (stage == progress.stage() ? System.nanoTime() - stageBegunNanos : 0);
+        }
+        return nanos / 1e9;
+    }
+
+    @Override
+    public void advanced(Progress now) {
+        synchronized (this) {
+            if (now.stage() != progress.stage()) {
+                tookNanos.merge(progress.stage(), System.nanoTime() - stageBegunNanos, Long::sum);
+                stageBegunNanos = System.nanoTime();
+                pausedNanos = 0;
+            }
+            progress = now;
+        }
+        writing.accept(now.storedBytes());
+        changed.accept(this);
+    }
+
+    @Override
+    public boolean stopRequested() {
+        return stop;
+    }
+
+    /** Raw bytes per second of this stage so far; 0 before anything was done. */
+    public long rateBytes() {
+        double seconds = (System.nanoTime() - stageBegunNanos - pausedNanos) / 1e9;
+        return seconds < 0.2 ? 0 : (long) (progress.doneBytes() / seconds);
+    }
+
+    /** Time left: this stage at its rate so far, a capture's reading back in proportion to the first estimate. */
+    public synchronized TimeLeft timeLeft() {
+        double elapsed = (System.nanoTime() - begunNanos) / 1e9;
+        long rate = rateBytes();
+        if (rate == 0 || progress.doneBytes() < progress.totalBytes() / 20) {
+            double low = Math.max(0, run.lowSeconds() - elapsed);
+            return left = keep(new TimeLeft(low, Math.max(low, run.highSeconds() - elapsed)));
+        }
+        double seconds = (double) Math.max(0, progress.totalBytes() - progress.doneBytes()) / rate;
+        double done = (double) progress.doneBytes() / Math.max(1, progress.totalBytes());
+        boolean capturing = run.kind() == Run.Kind.CAPTURE && progress.stage() == Progress.Stage.CAPTURING;
+        if (capturing) {
+            seconds += (run.lowSeconds() + run.highSeconds()) / 2 * BACK_SHARE;
+        }
+        double since = (System.nanoTime() - leftNanos) / 1e9;
+        TimeLeft before = left == null || run.highSeconds() == 0 && left.highSeconds() == 0 ? new TimeLeft(0, seconds * 2) : left;
+        return left = keep(before.next(left == null || paused ? 0 : since, seconds, capturing ? done * (1 - BACK_SHARE) : done));
+    }
+
+    private TimeLeft keep(TimeLeft now) {
+        leftNanos = System.nanoTime();
+        return now;
+    }
+}

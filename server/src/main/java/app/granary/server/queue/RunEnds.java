@@ -1,0 +1,151 @@
+package app.granary.server.queue;
+
+import app.granary.core.fault.Fault;
+import app.granary.core.fault.FaultException;
+import app.granary.engine.openpgp.Passphrase;
+import app.granary.server.destination.Promises;
+import app.granary.server.journal.Journal;
+import app.granary.server.problem.Refused;
+import java.time.Clock;
+import java.util.Queue;
+import java.util.concurrent.ConcurrentLinkedQueue;
+import java.util.function.Consumer;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
+import org.springframework.context.ApplicationEventPublisher;
+import org.springframework.stereotype.Component;
+
+/** How runs end: each in a state, a sentence and a journal line, whatever ended it. */
+@Component
+public class RunEnds {
+    private static final Logger LOG = LoggerFactory.getLogger(RunEnds.class);
+
+    private final Orders orders;
+    private final RunRepository repository;
+    private final Promises promises;
+    private final Passphrases passphrases;
+    private final Journal journal;
+    private final ApplicationEventPublisher publisher;
+    private final Clock clock;
+    /** Ended, and not stored yet because the database failed. */
+    private final Queue<RunRow> unstored = new ConcurrentLinkedQueue<>();
+
+    RunEnds(Orders orders, RunRepository repository, Promises promises, Passphrases passphrases, Journal journal, ApplicationEventPublisher publisher, Clock clock) {
+        this.orders = orders;
+        this.repository = repository;
+        this.promises = promises;
+        this.passphrases = passphrases;
+        this.journal = journal;
+        this.publisher = publisher;
+        this.clock = clock;
+    }
+
+    /**
+     * A run has ended, one way or another.
+     *
+     * @param order what it was asked to do
+     */
+    public record Ended(Run run, Record order) {
+    }
+
+    record Outcome(Run.State state, Journal.Result result, String sentence) {
+        static Outcome failed(String sentence) {
+            return new Outcome(Run.State.FAILED, Journal.Result.FAILED, sentence);
+        }
+
+        static Outcome stopped(String sentence) {
+            return new Outcome(Run.State.STOPPED, Journal.Result.STOPPED, sentence);
+        }
+    }
+
+    Outcome outcome(LiveRun running, Passphrase passphrase) {
+        RunRow run = running.row();
+        try {
+            return new Outcome(Run.State.DONE, Journal.Result.DONE, orders.perform(running, passphrase));
+        } catch (FaultException fault) {
+            String sentence = fault.getMessage() + orders.left(run, fault.fault());
+            if (fault.fault().kind() == Fault.Kind.DAMAGED) {
+                run.damageFound();
+            }
+            return fault.fault().kind() == Fault.Kind.STOPPED ? Outcome.stopped(sentence) : Outcome.failed(sentence);
+        } catch (Refused refused) {
+            return Outcome.failed(refused.getMessage());
+        } catch (Throwable unforeseen) { // an Error too: it ends this run, and what the run holds must come free
+            LOG.error("run {} failed", run.id(), unforeseen);
+            return Outcome.failed("It failed for a reason Granary did not foresee (" + unforeseen.getMessage() + "). "
+                + (run.kind() == Run.Kind.CAPTURE ? "No image was named; the disk is untouched." : "Look at its devices, then start it again."));
+        }
+    }
+
+    /**
+     * The outcome is stored first, and once, and what the run held comes free in the same moment: whoever reads that it has ended may ask
+     * for its devices. Whoever is told of it afterwards cannot undo it.
+     *
+     * @param freeing stores it and frees what it held, as one
+     */
+    void finish(LiveRun running, Outcome outcome, Consumer<Runnable> freeing) {
+        RunRow run = running.row();
+        Record order = orders.of(run);
+        Took took = running.took();
+        freeing.accept(() -> {
+            forget(run);
+            run.end(outcome.state, clock.instant(), outcome.sentence);
+            if (!stored(run)) {
+                unstored.add(run);
+            }
+        });
+        tell(run, outcome, took);
+        quietly(run, () -> publisher.publishEvent(new Ended(run, order)));
+    }
+
+    private void forget(RunRow run) {
+        promises.release(run.id());
+        passphrases.forget(run.id());
+        orders.forget(run);
+    }
+
+    private void tell(RunRow run, Outcome outcome, Took took) {
+        quietly(run, () -> orders.ended(run, took));
+        quietly(run, () -> journal.add(run.begunBy(), run.kind().word(), run.subject(), outcome.result, run.outcome(), run.facts(took)));
+    }
+
+    /** One that was taken out of the queue: a person knows, and says so in the journal. */
+    void unbegun(RunRow run, String why) {
+        forget(run);
+        run.end(Run.State.STOPPED, clock.instant(), why);
+        repository.save(run);
+        quietly(run, () -> orders.ended(run, Took.NOTHING));
+    }
+
+    /** One that Granary finds open when it starts. */
+    void atStart(RunRow run, Outcome outcome) {
+        forget(run);
+        run.end(outcome.state, clock.instant(), outcome.sentence);
+        repository.save(run);
+        tell(run, outcome, Took.NOTHING);
+    }
+
+    private boolean stored(RunRow run) {
+        try {
+            repository.save(run);
+            return true;
+        } catch (RuntimeException failed) {
+            LOG.error("the outcome of run {} could not be stored yet", run.id(), failed);
+            return false;
+        }
+    }
+
+    void storeWhatCouldNotBe() {
+        for (RunRow next = unstored.peek(); next != null && stored(next); next = unstored.peek()) {
+            unstored.remove(next);
+        }
+    }
+
+    void quietly(Run run, Runnable listener) {
+        try {
+            listener.run();
+        } catch (RuntimeException failed) {
+            LOG.error("run {} has ended, and telling of it failed", run.id(), failed);
+        }
+    }
+}

@@ -1,0 +1,299 @@
+package app.granary.server.queue;
+
+import app.granary.core.claim.Claims;
+import app.granary.core.claim.DeviceClaim;
+import app.granary.engine.openpgp.Passphrase;
+import app.granary.server.computer.DisksOnRecord;
+import app.granary.server.problem.Refused;
+import jakarta.annotation.PreDestroy;
+import java.time.Clock;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.Collection;
+import java.util.Comparator;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.UUID;
+import java.util.concurrent.ConcurrentHashMap;
+import java.util.concurrent.ExecutorService;
+import java.util.concurrent.Executors;
+import java.util.concurrent.TimeUnit;
+import java.util.stream.Stream;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
+import org.springframework.http.HttpStatus;
+import org.springframework.scheduling.annotation.Scheduled;
+import org.springframework.stereotype.Component;
+import org.springframework.transaction.support.TransactionOperations;
+
+/**
+ * Starts waiting runs as their time comes and as devices allow: each holds its devices from before it begins until it has ended, and no
+ * more run at once than the processors are good for. This is the one place that decides, under one lock, when a run is asked for and when
+ * it begins. What waits is kept, so that a restart loses nothing of it.
+ */
+@Component
+public class RunQueue {
+    private static final Logger LOG = LoggerFactory.getLogger(RunQueue.class);
+    /** A capture already uses all processors; a second may run beside it on small machines, on larger ones one for each pair of cores. */
+    private static final int AT_ONCE = Math.max(2, Runtime.getRuntime().availableProcessors() / 2);
+    private static final int LAST_BREATH_SECONDS = 15;
+
+    private final Orders orders;
+    private final DisksOnRecord disks;
+    private final RunRepository repository;
+    private final Passphrases passphrases;
+    private final RunEnds ends;
+    private final RunChanges changes;
+    private final TransactionOperations transactions;
+    private final Clock clock;
+    private final Map<UUID, LiveRun> live = new ConcurrentHashMap<>();
+    private final List<RunRow> waiting = new ArrayList<>();
+    private final Claims<UUID> claims = new Claims<>();
+    /** Of those that wait; asking for them takes a moment, and they are asked for again before one begins. */
+    private final Map<UUID, List<DeviceClaim>> wanted = new HashMap<>();
+    private final ExecutorService workers = Executors.newFixedThreadPool(AT_ONCE);
+    private boolean closing;
+
+    RunQueue(Orders orders, DisksOnRecord disks, RunRepository repository, Passphrases passphrases, RunEnds ends, RunChanges changes,
+        TransactionOperations transactions, Clock clock) {
+        this.orders = orders;
+        this.disks = disks;
+        this.repository = repository;
+        this.passphrases = passphrases;
+        this.ends = ends;
+        this.changes = changes;
+        this.transactions = transactions;
+        this.clock = clock;
+    }
+
+    /** Without those that have ended: they hold nothing any more, whatever is left to be told of them. */
+    public Collection<LiveRun> underWay() {
+        return live.values().stream().filter(each -> each.run().endedAt() == null).toList();
+    }
+
+    public Optional<LiveRun> live(UUID id) {
+        return Optional.ofNullable(live.get(id));
+    }
+
+    /** In the order they were asked for. */
+    public synchronized List<Run> waiting() {
+        return List.copyOf(waiting);
+    }
+
+    /** Those that wait, and those that are under way. */
+    public List<Run> open() {
+        return Stream.concat(waiting().stream(), underWay().stream().map(LiveRun::run)).toList();
+    }
+
+    /** @see #add(NewRun, Record, Passphrase, String, Runnable) */
+    public Run add(NewRun asked, Record order, Passphrase passphrase, String who) {
+        return add(asked, order, passphrase, who, () -> { });
+    }
+
+    /**
+     * @param order      of the kind's own type
+     * @param passphrase none when there is none; kept in memory until it has ended
+     * @param accepted   done when it is accepted, before it may begin
+     * @throws Refused when the same is asked for already, or it would overwrite what another run uses, or is to overwrite
+     */
+    public synchronized Run add(NewRun asked, Record order, Passphrase passphrase, String who, Runnable accepted) {
+        RunRow run = new RunRow(asked, clock.instant(), who);
+        orders.hold(run, order);
+        try {
+            if (run.kind().overwrites()) {
+                requireFree(orders.claims(run));
+            }
+            requireOnce(run);
+            accepted.run();
+            RunRow kept = transactions.execute(status -> {
+                RunRow saved = repository.save(run);
+                orders.keep(saved, order);
+                return saved;
+            });
+            passphrases.keep(run.id(), passphrase);
+            waiting.add(kept);
+            look();
+            changes.note();
+            return kept;
+        } catch (RuntimeException refused) {
+            if (waiting.stream().noneMatch(each -> each.id().equals(run.id())) && !live.containsKey(run.id())) {
+                orders.forget(run);
+            }
+            throw refused;
+        }
+    }
+
+    /** @throws Refused when the same is asked for already; {@link #add} asks once more */
+    public void requireOnce(NewRun asked) {
+        requireOnce(new RunRow(asked, clock.instant(), ""));
+    }
+
+    /** One that waits for its night does not stand in the way. */
+    private void requireOnce(Run asked) {
+        boolean ofNight = asked.night() != null;
+        if (!ofNight && open().stream().anyMatch(run -> (run.night() == null || run.state() == Run.State.RUNNING) && orders.same(asked, run))) {
+            throw new Refused(HttpStatus.CONFLICT, "busy", "diskId", orders.twice(asked));
+        }
+    }
+
+    /** @throws Refused when a device that is to be overwritten is held by a run, or another one waits to overwrite it; {@link #add} asks once more */
+    public synchronized void requireFree(List<DeviceClaim> asked) {
+        List<DeviceClaim> overwritten = asked.stream().filter(claim -> claim.use() == DeviceClaim.Use.WRITE).toList();
+        for (DeviceClaim each : overwritten) {
+            Optional<Claims.Blocked<UUID>> held = claims.blocked(List.of(each));
+            if (held.isPresent()) {
+                Run by = live.get(held.get().by()).run();
+                throw new Refused(HttpStatus.CONFLICT, "busy", "targetId", each.device().name() + (writes(by, each) ? " is being overwritten already"
+                    : " is used by " + by.imageName() + " now") + ". See Runs; wait until that has ended, stop it, or choose another disk.");
+            }
+            if (waiting.stream().anyMatch(run -> run.kind().overwrites() && writes(run, each))) {
+                throw new Refused(HttpStatus.CONFLICT, "busy", "targetId", each.device().name()
+                    + " is being overwritten already, or waits to be. See Runs; stop that first, or choose another disk.");
+            }
+        }
+    }
+
+    private boolean writes(Run run, DeviceClaim claim) {
+        return orders.claims(run).stream().anyMatch(each -> each.use() == DeviceClaim.Use.WRITE && each.device().key().equals(claim.device().key()));
+    }
+
+    /** Ends one that has not begun; does nothing to one that has. */
+    public synchronized boolean takeOut(UUID id, String why) {
+        Optional<RunRow> found = waiting.stream().filter(run -> run.id().equals(id)).findFirst();
+        found.ifPresent(run -> {
+            waiting.remove(run);
+            wanted.remove(id);
+            ends.unbegun(run, why);
+        });
+        return found.isPresent();
+    }
+
+    /** Starts whatever may start now. */
+    @Scheduled(fixedDelay = 500)
+    public synchronized void look() {
+        ends.storeWhatCouldNotBe();
+        Instant now = clock.instant();
+        List<RunRow> due = waiting.stream().filter(run -> run.startsAt() == null || !run.startsAt().isAfter(now))
+            .sorted(Comparator.comparing(RunRow::lowPriority).thenComparing(run -> run.startsAt() == null ? run.begunAt() : run.startsAt())).toList();
+        List<Claims.Ahead<UUID>> ahead = new ArrayList<>();
+        for (RunRow run : due) {
+            if (closing) {
+                return;
+            }
+            Wait wait = waitsFor(run, ahead);
+            if (wait == Wait.NONE) {
+                waiting.remove(run);
+                wanted.remove(run.id());
+                start(run);
+            } else if (run.waitFor(wait.what, wait.sentence)) {
+                repository.save(run);
+                changes.note();
+            }
+        }
+    }
+
+    private record Wait(Run.Waits what, String sentence) {
+        static final Wait NONE = new Wait(Run.Waits.NOTHING, "");
+    }
+
+    /** None when it holds its devices and may start. */
+    private Wait waitsFor(RunRow run, List<Claims.Ahead<UUID>> ahead) {
+        if (orders.needsPassphrase(run) && passphrases.of(run.id()).isNone()) {
+            return new Wait(Run.Waits.PASSPHRASE, "It waits for its passphrase, which was not kept when Granary ended.");
+        }
+        if (live.size() >= AT_ONCE) {
+            return new Wait(Run.Waits.TURN, "It waits until one of the " + AT_ONCE + " runs under way has ended.");
+        }
+        List<DeviceClaim> asked = wanted.computeIfAbsent(run.id(), none -> orders.claims(run));
+        Optional<Claims.Blocked<UUID>> blocked = claims.blocked(asked);
+        if (blocked.isEmpty()) {
+            asked = orders.claims(run);
+            blocked = claims.take(run.id(), asked, ahead);
+        }
+        if (blocked.isEmpty()) {
+            return Wait.NONE;
+        }
+        ahead.add(new Claims.Ahead<>(run.id(), asked));
+        UUID by = blocked.get().by();
+        String name = Stream.concat(live(by).map(LiveRun::run).stream(), waiting.stream()).filter(each -> each.id().equals(by)).findFirst().map(Run::imageName).orElse("another run");
+        return new Wait(Run.Waits.DEVICE, "It waits until " + blocked.get().device().name() + " is free: " + name + (blocked.get().holds() ? " uses it." : " comes first."));
+    }
+
+    private void start(RunRow run) {
+        try {
+            run.begin(orders.name(run, clock.instant()), clock.instant());
+            LiveRun running = new LiveRun(run, disks.find(run.diskId()).map(disk -> disk.identity().serial()).orElse(""), now -> changes.note());
+            running.giveWay(run.lowPriority(), this::usualUnderWay);
+            live.put(run.id(), running);
+            repository.save(run);
+            workers.execute(() -> perform(running));
+        } catch (RuntimeException notBegun) { // it waits again; a restart finds it as it was
+            LOG.error("run {} could not begin", run.id(), notBegun);
+            live.remove(run.id());
+            claims.free(run.id());
+            waiting.add(run);
+        }
+        changes.note();
+    }
+
+    private void perform(LiveRun running) {
+        RunEnds.Outcome outcome = ends.outcome(running, passphrases.of(running.run().id()));
+        ends.finish(running, outcome, stored -> {
+            synchronized (this) {
+                stored.run();
+                live.remove(running.run().id());
+                claims.free(running.run().id());
+            }
+        });
+        ends.quietly(running.run(), this::look);
+    }
+
+    public void pause(LiveRun running, boolean paused) {
+        running.pause(paused);
+        changes.note(); // a held run tells nothing by itself
+    }
+
+    /** @throws Refused when it neither waits nor is under way */
+    public Run lower(UUID id, boolean low) {
+        Optional<LiveRun> running = live(id);
+        RunRow run = running.map(LiveRun::row).orElseGet(() -> waiting(id));
+        run.lower(low);
+        running.ifPresentOrElse(now -> now.giveWay(low, this::usualUnderWay), () -> repository.save(run));
+        changes.note();
+        return run;
+    }
+
+    /** Lets a waiting run begin as soon as its devices are free, whatever time it was to start at. */
+    public synchronized Run startNow(UUID id, Passphrase passphrase) {
+        RunRow run = waiting(id);
+        run.startAt(null);
+        passphrases.keep(id, passphrase);
+        repository.save(run);
+        return run;
+    }
+
+    private synchronized RunRow waiting(UUID id) {
+        return waiting.stream().filter(each -> each.id().equals(id)).findFirst().orElseThrow(() -> Refused.notFound("waiting run"));
+    }
+
+    private boolean usualUnderWay() {
+        return live.values().stream().anyMatch(other -> !other.low() && !other.paused());
+    }
+
+    /** What waited when Granary ended waits again. */
+    synchronized void takeUp(List<RunRow> queued) {
+        waiting.addAll(queued);
+    }
+
+    @PreDestroy
+    void stopAll() throws InterruptedException {
+        synchronized (this) {
+            closing = true;
+        }
+        live.values().forEach(LiveRun::stop);
+        workers.shutdown();
+        workers.awaitTermination(LAST_BREATH_SECONDS, TimeUnit.SECONDS);
+    }
+}

@@ -1,0 +1,86 @@
+package app.granary.server.rehearsal;
+
+import app.granary.core.claim.DeviceClaim;
+import app.granary.engine.openpgp.Passphrase;
+import app.granary.engine.site.Site;
+import app.granary.engine.site.Workbench;
+import app.granary.server.check.Proven;
+import app.granary.server.claim.OfficeDevices;
+import app.granary.server.home.GranarySettings;
+import app.granary.server.image.Images;
+import app.granary.server.queue.LiveRun;
+import app.granary.server.queue.Run;
+import app.granary.server.queue.Took;
+import app.granary.server.queue.Work;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.Clock;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.UUID;
+import org.springframework.stereotype.Component;
+
+/** Restores an image onto scratch, compares it, and starts it there where that is possible. */
+@Component
+class RehearsalWork implements Work<RehearsalOrder> {
+    private final Site site;
+    private final OfficeDevices devices;
+    private final Images images;
+    private final RehearsalRepository repository;
+    private final GranarySettings settings;
+    private final Clock clock;
+
+    RehearsalWork(Site site, OfficeDevices devices, Images images, RehearsalRepository repository, GranarySettings settings, Clock clock) {
+        this.site = site;
+        this.devices = devices;
+        this.images = images;
+        this.repository = repository;
+        this.settings = settings;
+        this.clock = clock;
+    }
+
+    /** What its screen looked like when it was left. */
+    static Path picture(GranarySettings settings, UUID id) throws IOException {
+        return Files.createDirectories(settings.home().resolve("evidence")).resolve(id + ".png");
+    }
+
+    @Override
+    public Run.Kind kind() {
+        return Run.Kind.REHEARSAL;
+    }
+
+    @Override
+    public Class<RehearsalOrder> orderType() {
+        return RehearsalOrder.class;
+    }
+
+    @Override
+    public List<DeviceClaim> claims(Run run, RehearsalOrder order) {
+        List<DeviceClaim> out = new ArrayList<>(devices.storing(run.destinationId(), run.destination()));
+        out.add(devices.scratch());
+        return out;
+    }
+
+    @Override
+    public String perform(LiveRun running, RehearsalOrder order, Passphrase passphrase) throws IOException {
+        long began = System.nanoTime();
+        Workbench.Rehearsed rehearsed = site.workbench().rehearse(images.at(order.copyId(), passphrase), picture(settings, order.rehearsalId()), running);
+        images.recordCheck(order.copyId(), rehearsed.outcome(), (System.nanoTime() - began) / 1e9, running.run().begunBy());
+        Proven.require(running.run(), rehearsed.outcome());
+        rehearsed.seen().ifPresent(seen -> repository.findById(order.rehearsalId()).ifPresent(asked -> {
+            asked.saw(seen.picture(), seen.rested(), seen.serial());
+            repository.save(asked);
+        }));
+        return "It was restored onto scratch and is what was read of the disk. " + rehearsed.seen().map(seen -> "Started there" + (seen.rested() ? ", its screen came to rest" : ", its screen had not come to rest when it was left")
+            + "; the picture is kept. Look at it, and judge.").orElse("It was not started: " + rehearsed.notStarted());
+    }
+
+    @Override
+    public void ended(Run run, Took took) {
+        repository.findByRunId(run.id()).ifPresent(asked -> {
+            asked.end(run.state() == Run.State.DONE, run.outcome(), clock.instant());
+            repository.save(asked);
+        });
+    }
+}

@@ -1,0 +1,2 @@
+/** Repair of damaged copies from ones that are not. */
+package app.granary.server.repair;

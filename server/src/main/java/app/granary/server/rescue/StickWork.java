@@ -1,0 +1,79 @@
+package app.granary.server.rescue;
+
+import app.granary.core.claim.Device;
+import app.granary.core.claim.DeviceClaim;
+import app.granary.core.fault.Fault;
+import app.granary.engine.openpgp.Passphrase;
+import app.granary.engine.restore.RestoreOutcome;
+import app.granary.engine.site.Site;
+import app.granary.server.claim.OfficeDevices;
+import app.granary.server.queue.LiveRun;
+import app.granary.server.queue.Run;
+import app.granary.server.queue.Took;
+import app.granary.server.queue.Work;
+import app.granary.server.target.Targets;
+import java.io.IOException;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Set;
+import java.util.UUID;
+import java.util.concurrent.ConcurrentHashMap;
+import org.springframework.stereotype.Component;
+
+/** Writes a file onto a stick and compares; the register says what is on the stick once that is done. */
+@Component
+class StickWork implements Work<StickOrder> {
+    private final Site site;
+    private final OfficeDevices devices;
+    private final Targets targets;
+    private final RescueStickRepository sticks;
+    /** Runs by which a stick was touched: only of those is it not known what is on it when they fail. */
+    private final Set<UUID> writing = ConcurrentHashMap.newKeySet();
+
+    StickWork(Site site, OfficeDevices devices, Targets targets, RescueStickRepository sticks) {
+        this.site = site;
+        this.devices = devices;
+        this.targets = targets;
+        this.sticks = sticks;
+    }
+
+    @Override
+    public Run.Kind kind() {
+        return Run.Kind.STICK;
+    }
+
+    @Override
+    public Class<StickOrder> orderType() {
+        return StickOrder.class;
+    }
+
+    @Override
+    public List<DeviceClaim> claims(Run run, StickOrder order) {
+        List<DeviceClaim> out = new ArrayList<>(List.of(devices.overwriting(order.target(), order.targetName())));
+        order.liesOn().forEach(serial -> out.add(DeviceClaim.read(Device.ofSerial(serial, order.where()))));
+        return out;
+    }
+
+    @Override
+    public String perform(LiveRun running, StickOrder order, Passphrase none) throws IOException {
+        targets.requireStillFree(order.target(), Set.copyOf(order.liesOn()));
+        writing.add(running.run().id());
+        RestoreOutcome outcome = site.workbench().writeRaw(order.fileId(), order.target(), running);
+        if (!outcome.differences().isEmpty()) {
+            throw Fault.of(Fault.Kind.DAMAGED, order.fileId(), outcome.differences().get(0).message()).asException();
+        }
+        return order.fileId() + " was written onto the stick with serial " + order.target().identity().serial() + ", read back and equal. Start a computer with it once, and note which.";
+    }
+
+    @Override
+    public void ended(Run run, Took took) {
+        sticks.findByPendingRun(run.id()).ifPresent(stick -> {
+            if (writing.remove(run.id())) {
+                stick.written(run.state() == Run.State.DONE);
+            } else {
+                stick.left();
+            }
+            sticks.save(stick);
+        });
+    }
+}

@@ -1,0 +1,86 @@
+package app.granary.server.restore;
+
+import app.granary.core.destination.Destination;
+import app.granary.engine.openpgp.Passphrase;
+import app.granary.engine.site.Links;
+import app.granary.engine.site.Site;
+import app.granary.engine.site.Workbench;
+import app.granary.server.home.Pace;
+import app.granary.server.computer.DisksOnRecord;
+import app.granary.server.image.Images;
+import app.granary.server.problem.Refused;
+import app.granary.server.target.Targets;
+import java.io.IOException;
+import java.time.Clock;
+import java.time.Instant;
+import java.util.Optional;
+import java.util.Set;
+import java.util.UUID;
+import org.springframework.http.HttpStatus;
+import org.springframework.stereotype.Component;
+
+/** What can be written onto a disk. */
+@Component
+class Sources {
+    private final Images images;
+    private final DisksOnRecord disks;
+    private final Targets targets;
+    private final Site site;
+    private final Pace pace;
+    private final Clock clock;
+
+    Sources(Images images, DisksOnRecord disks, Targets targets, Site site, Pace pace, Clock clock) {
+        this.pace = pace;
+        this.site = site;
+        this.images = images;
+        this.disks = disks;
+        this.targets = targets;
+        this.clock = clock;
+    }
+
+    /** @param imageId null for the disk as it is now */
+    Source of(UUID imageId, String diskId, Passphrase passphrase) throws IOException {
+        return imageId == null ? disk(diskId) : image(imageId, passphrase);
+    }
+
+    /**
+     * Of what is read: an image, or a disk as it is now.
+     *
+     * @param bytes     read from it
+     * @param usedBytes written of it
+     * @param rateBytes a second it is read at
+     * @param diskBytes length of the disk it is, or holds
+     */
+    record Source(Workbench.From from, Optional<UUID> imageId, String imageName, Instant madeAt, String diskId, String computer, String disk, String deviceId, String device, Set<String> serials, long bytes, long usedBytes, long rateBytes, long diskBytes, boolean encrypted) {
+    }
+
+    Source image(UUID imageId, Passphrase passphrase) throws IOException {
+        Images.Shelved image = images.shelved(imageId);
+        if (image.format() != Images.Format.GRANARY || !image.kept()) {
+            throw new Refused(HttpStatus.CONFLICT, "other-format", "imageId", image.kept() ? image.name() + " was made with other tools. Restore it with them; its page says which files it is."
+                : image.name() + " was released. Take it back from the trash first.");
+        }
+        if (image.encrypted() && passphrase.isNone()) {
+            throw new Refused(HttpStatus.UNPROCESSABLE_ENTITY, "locked", "passphrase", image.name() + " is encrypted. Give its passphrase.");
+        }
+        return described(imageId, passphrase);
+    }
+
+    /** The same, also of one that cannot be restored now. */
+    Source described(UUID imageId, Passphrase passphrase) throws IOException {
+        Images.Shelved image = images.shelved(imageId);
+        Instant madeAt = images.standings().stream().filter(each -> each.id().equals(imageId)).findFirst().map(Images.Standings::madeAt).orElse(Instant.EPOCH);
+        return new Source(new Workbench.From.Image(images.at(imageId, passphrase)), Optional.of(imageId), image.name(), madeAt, image.diskId(), image.computer(), image.disk(), image.destinationId(), image.destination(),
+            targets.serialsOf(image.destinationId()), image.storedBytes(), Math.max(image.storedBytes(), images.usedBytesOf(imageId)), rate(image.destinationId()), images.rawBytesOf(imageId), image.encrypted());
+    }
+
+    Source disk(String diskId) {
+        DisksOnRecord.DiskOnRecord disk = disks.find(diskId).orElseThrow(() -> Refused.notFound("disk"));
+        return new Source(new Workbench.From.Disk(diskId), Optional.empty(), disk.computer() + " " + disk.name(), clock.instant(), diskId, disk.computer(), disk.name(), "disk-" + diskId, disk.name(), Set.of(disk.identity().serial()),
+            disk.toReadBytes(), disk.toReadBytes(), Math.round(Links.SATA * Math.max(1, pace.times())), disk.identity().sizeBytes(), false);
+    }
+
+    private long rate(String destinationId) throws IOException {
+        return site.destinations().stream().filter(each -> each.id().equals(destinationId)).findFirst().map(Destination::writeRateBytes).orElse(Links.USB_3);
+    }
+}

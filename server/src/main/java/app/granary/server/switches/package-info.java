@@ -1,2 +1,0 @@
-/** Faults to be switched on and off where devices are made up. */
-package app.granary.server.switches;

@@ -1,0 +1,72 @@
+package app.granary.server.capture;
+
+import static org.junit.jupiter.api.Assertions.assertTrue;
+import static org.mockito.ArgumentMatchers.any;
+import static org.mockito.Mockito.clearInvocations;
+import static org.mockito.Mockito.doThrow;
+import static org.mockito.Mockito.mock;
+import static org.mockito.Mockito.never;
+import static org.mockito.Mockito.verify;
+import static org.mockito.Mockito.when;
+
+import app.granary.core.fault.Fault;
+import app.granary.core.filesystem.SurveyChoice;
+import app.granary.core.plan.Afterwards;
+import app.granary.engine.codec.Codec;
+import app.granary.engine.site.Site;
+import app.granary.engine.site.Storage;
+import app.granary.server.journal.Journal;
+import app.granary.server.queue.NewRun;
+import app.granary.server.queue.Run;
+import app.granary.server.queue.RunEnds;
+import app.granary.server.queue.RunQueue;
+import app.granary.server.queue.TestRuns;
+import java.io.IOException;
+import java.time.Instant;
+import java.util.List;
+import java.util.OptionalLong;
+import org.junit.jupiter.api.Test;
+
+/** What becomes of computers when their images are made, as their plans say. */
+class CompletionTest {
+    private static final Instant AT = Instant.parse("2026-11-24T19:00:00Z");
+    private static final CaptureOrder OFF = CaptureOrder.of(new Storage(Codec.ZSTD, 3, OptionalLong.empty(), SurveyChoice.USED), "", "off");
+
+    private static NewRun of(String computer, String disk) {
+        return NewRun.of(Run.Kind.CAPTURE, new NewRun.About(computer, disk, "disk", "p", "PEG-1"), "x");
+    }
+
+    private static RunEnds.Ended datum(Run.State state) {
+        return new RunEnds.Ended(TestRuns.ended(of("DATUM", "d"), AT, state, AT.plusSeconds(720), "it ended"), OFF);
+    }
+
+    @Test
+    void aComputerIsSwitchedOffOnlyAfterAnImageThatWasMade() throws IOException {
+        Site site = mock(Site.class);
+        Journal journal = mock(Journal.class);
+        when(site.machine("d")).thenReturn("DATUM");
+        RunQueue queue = mock(RunQueue.class);
+        Completion completion = new Completion(site, journal, queue);
+        completion.ended(datum(Run.State.FAILED));
+        verify(site, never()).afterwards(any(), any());
+        // the first image of a night switched off the machine that was to make the second
+        Run second = TestRuns.waiting(of("DATUM", "d2"), AT);
+        Run elsewhere = TestRuns.waiting(of("PLUMB", "d3"), AT);
+        when(site.machine("d2")).thenReturn("DATUM");
+        when(site.machine("d3")).thenReturn("PLUMB");
+        when(queue.open()).thenReturn(List.of(second, elsewhere));
+        completion.ended(datum(Run.State.DONE));
+        verify(site, never()).afterwards(any(), any());
+        when(queue.open()).thenReturn(List.of(elsewhere));
+        completion.ended(new RunEnds.Ended(elsewhere, CaptureOrder.carryingOn()));
+        verify(site).afterwards("d", Afterwards.OFF);
+        clearInvocations(site, journal);
+        completion.ended(datum(Run.State.DONE));
+        verify(site).afterwards("d", Afterwards.OFF);
+        verify(journal).add("ada", "afterwards", "DATUM", Journal.Result.DONE, "DATUM is switched off, as its plan says.");
+        doThrow(Fault.of(Fault.Kind.DEVICE_FAILED, "d", "It could not be switched off. Do it by hand.").asException()).when(site).afterwards(any(), any());
+        completion.ended(datum(Run.State.DONE));
+        verify(journal).add("ada", "afterwards", "DATUM", Journal.Result.FAILED, "It could not be switched off. Do it by hand.");
+        assertTrue(OFF.storage().passphrase().isNone(), "no passphrase is written down");
+    }
+}
