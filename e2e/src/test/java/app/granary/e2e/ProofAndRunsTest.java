@@ -88,7 +88,7 @@ class ProofAndRunsTest extends BrowserTest {
         page.getByRole(AriaRole.LINK, new Page.GetByRoleOptions().setName("Simulated devices")).click();
         button("Let it happen: one byte of its newest image flips").first().click();
         page.keyboard().press("Alt+6");
-        page.locator("tr", new Page.LocatorOptions().setHasText("DATUM")).filter(new Locator.FilterOptions().setHasText("PEG-1")).click();
+        page.locator("tbody.disk", new Page.LocatorOptions().setHasText("DATUM")).locator("a.copy").filter(new Locator.FilterOptions().setHasText("PEG-1")).click();
         assertThat(page.locator("h1")).hasText("DATUM-first");
         button("Check this image").click();
         assertThat(runRow("Check")).containsText("is damaged from byte", PATIENTLY);

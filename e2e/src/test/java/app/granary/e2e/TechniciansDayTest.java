@@ -174,8 +174,8 @@ class TechniciansDayTest extends BrowserTest {
     @Order(7)
     void theImageHoldsTheEvidenceOfItsChecks() {
         page.keyboard().press("Alt+6");
-        assertThat(page.locator(".summary")).containsText("1 image,");
-        page.locator("tbody tr").first().click();
+        assertThat(page.locator(".summary")).containsText("1 image of 1 disk in 1 copy");
+        page.locator("a.copy").first().click();
         assertThat(page.locator("h1")).hasText("MERIDIAN-first");
         assertThat(page.locator("section").first()).containsText("every digest matches and every frame decodes");
         button(page, "Check this image").click();

@@ -7,10 +7,6 @@ import app.granary.core.disk.PartitionTable;
 import app.granary.core.disk.PartitionTables;
 import app.granary.core.layout.RestoreLayout;
 import app.granary.core.proof.Problem;
-import app.granary.engine.bag.Bag;
-import app.granary.engine.bag.FrameIndex;
-import app.granary.engine.bag.ImageJson;
-import app.granary.engine.bag.ImageSource;
 import app.granary.engine.codec.Chunks;
 import app.granary.engine.progress.OrderedWork;
 import app.granary.engine.progress.Progress;
@@ -21,67 +17,58 @@ import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.Comparator;
 import java.util.List;
+import java.util.OptionalInt;
 
 /**
  * Reads a restored target back. A chunk that is there as a whole is held against its checksum; of one that is there in part, or was patched, what is there is held
- * against the image.
+ * against the source.
  */
 final class Comparison {
     private static final int AT_ONCE = 16;
     private static final int MOST = 100;
 
-    private final Bag bag;
-    private final ImageJson.Content content;
+    private final ChunkSource source;
     private final Pieces pieces;
     private final List<Patch> patches;
     private final Extents used;
     private final boolean everything;
     private final List<Problem> passedOver;
     private final Watch watch;
-    private final long diskBytes;
 
     /** @param everything whether unused blocks were written too, or were zeros before */
-    Comparison(Bag bag, ImageJson.Content content, Pieces pieces, List<Patch> patches, Extents used, boolean everything, List<Problem> passedOver, Watch watch) {
-        this.bag = bag;
-        this.content = content;
+    Comparison(ChunkSource source, Pieces pieces, List<Patch> patches, boolean everything, List<Problem> passedOver, Watch watch) {
+        this.source = source;
         this.pieces = pieces;
         this.patches = patches;
-        this.used = used;
+        this.used = source.used();
         this.everything = everything;
         this.passedOver = passedOver;
         this.watch = watch;
-        this.diskBytes = content.description().disk().sizeBytes();
     }
 
-    private final class Reader implements AutoCloseable {
+    private static final class Reading implements AutoCloseable {
         final byte[] there = new byte[Chunks.BYTES];
         final byte[] meant = new byte[Chunks.BYTES];
-        private ImageSource image;
+        final ChunkSource.Reader source;
 
-        ImageSource image() throws IOException {
-            if (image == null) {
-                image = new ImageSource(bag, content);
-            }
-            return image;
+        Reading(ChunkSource.Reader source) {
+            this.source = source;
         }
 
         @Override
         public void close() throws IOException {
-            if (image != null) {
-                image.close();
-            }
+            source.close();
         }
     }
 
     List<Problem> run(BlockSource restored, RestoreLayout layout) throws IOException {
         List<Problem> out = new ArrayList<>();
-        // an encrypted image can only be read onwards, so one reader goes through it; of others, many read at once
-        boolean onwards = content.description().encrypted();
-        try (Reader only = new Reader(); OrderedWork<List<Problem>> work = new OrderedWork<>("granary-compare")) {
-            long chunks = content.index().chunks();
+        boolean onwards = source.onwards();
+        try (Reading only = new Reading(source.reader()); OrderedWork<List<Problem>> work = new OrderedWork<>("granary-compare")) {
+            long chunks = source.count();
             for (long chunk = 0; chunk < chunks; chunk += AT_ONCE) {
-                watch.requireGoingOn(content.description().name());
-                watch.advanced(new Progress(Progress.Stage.COMPARING, chunk * Chunks.BYTES, diskBytes, 0));
+                watch.requireGoingOn(source.name());
+                watch.advanced(new Progress(Progress.Stage.COMPARING, chunk * Chunks.BYTES, source.sizeBytes(), 0));
                 long first = chunk;
                 long end = Math.min(chunks, first + AT_ONCE);
                 if (onwards) {
@@ -120,24 +107,25 @@ final class Comparison {
     }
 
     private List<Problem> compare(BlockSource restored, long first, long end) throws IOException {
-        try (Reader own = new Reader()) {
+        try (Reading own = new Reading(source.reader())) {
             return compare(restored, own, first, end);
         }
     }
 
-    private List<Problem> compare(BlockSource restored, Reader reader, long first, long end) throws IOException {
+    private List<Problem> compare(BlockSource restored, Reading reader, long first, long end) throws IOException {
         List<Problem> out = new ArrayList<>();
         for (long chunk = first; chunk < end; chunk++) {
             long at = chunk * Chunks.BYTES;
-            int length = Chunks.length(chunk, diskBytes);
+            int length = Chunks.length(chunk, source.sizeBytes());
             long there = pieces.bytesWithin(at, at + length);
-            if (there == 0 || passedOver.stream().anyMatch(each -> each.diskStartBytes() == at)) {
+            boolean unused = !everything && used.bytesWithin(at, at + length) == 0;
+            if (there == 0 || unused || passedOver.stream().anyMatch(each -> each.diskStartBytes() == at)) {
                 continue;
             }
             boolean whole = there == length && (everything || used.bytesWithin(at, at + length) == length) && !patched(at, length);
-            if (!(whole ? sameChecksum(restored, reader, chunk, length) : sameBytes(restored, reader, at, length))) {
-                String where = content.description().partitionsWithin(at, at + length);
-                out.add(problem(at, at + length, "What was restored differs from what was read of the disk at bytes " + at + " to " + (at + length - 1) + " of the disk (" + where + "). Do not rely on this disk; its medium may be failing."));
+            OptionalInt crc = whole ? reader.source.crc(chunk) : OptionalInt.empty();
+            if (!(crc.isPresent() ? sameChecksum(restored, reader, crc.getAsInt(), at, length) : sameBytes(restored, reader, at, length))) {
+                out.add(problem(at, at + length, source.differs(at, at + length)));
             }
         }
         return out;
@@ -149,15 +137,13 @@ final class Comparison {
         return found[0];
     }
 
-    private boolean sameChecksum(BlockSource restored, Reader reader, long chunk, int length) throws IOException {
-        long at = chunk * Chunks.BYTES;
+    private boolean sameChecksum(BlockSource restored, Reading reader, int crc, long at, int length) throws IOException {
         pieces.within(at, at + length, (from, to, where) -> restored.read(where, ByteBuffer.wrap(reader.there, (int) (from - at), (int) (to - from))));
-        FrameIndex index = content.index();
-        return Chunks.crc(reader.there, length) == index.crc(index.rowOf(chunk));
+        return Chunks.crc(reader.there, length) == crc;
     }
 
-    private boolean sameBytes(BlockSource restored, Reader reader, long at, int length) throws IOException {
-        reader.image().read(at, ByteBuffer.wrap(reader.meant, 0, length));
+    private boolean sameBytes(BlockSource restored, Reading reader, long at, int length) throws IOException {
+        reader.source.read(at, reader.meant, length);
         boolean[] same = {true};
         pieces.within(at, at + length, (from, to, where) -> {
             int start = (int) (from - at);

@@ -10,15 +10,12 @@ import app.granary.core.fault.Fault;
 import app.granary.core.filesystem.FileSystem;
 import app.granary.core.filesystem.FileSystems;
 import app.granary.core.target.Preparation;
-import app.granary.engine.codec.Chunks;
 import app.granary.engine.progress.Progress;
 import app.granary.engine.progress.Watch;
-import app.granary.engine.source.BlockTarget;
 import app.granary.engine.source.RawSource;
 import app.granary.engine.tool.SystemTool;
 import java.io.IOException;
 import java.io.RandomAccessFile;
-import java.nio.ByteBuffer;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Duration;
@@ -34,7 +31,7 @@ import java.util.UUID;
  */
 public final class DrivePreparation {
     private static final Duration PATIENCE = Duration.ofMinutes(10);
-    private static final long BOTH_ENDS = 1L << 20;
+    private static final int BOTH_ENDS = 1 << 20;
     private static final Map<String, String> PACKAGES = Map.of("mkfs.vfat", "dosfstools", "mkfs.exfat", "exfatprogs", "mkntfs", "ntfs-3g", "mkfs.ext4", "e2fsprogs");
 
     private final Preparation how;
@@ -84,27 +81,46 @@ public final class DrivePreparation {
         return out;
     }
 
+    /** What was there before must not be taken for what is there now, so both ends of the drive are written, and read back like the rest. */
     private void write(List<Path> parts, RestoreTarget to) throws IOException {
-        long total = 0;
-        List<Extents> used = new ArrayList<>();
-        for (Path part : parts) {
-            used.add(used(part));
-            total += used.get(used.size() - 1).totalBytes();
-        }
-        try (BlockTarget target = to.open()) {
-            // what was there before must not be taken for what is there now
-            clear(target, 0, BOTH_ENDS);
-            clear(target, bytes - BOTH_ENDS, bytes);
+        try (MadeDrive made = new MadeDrive(how.name(), bytes, sectorBytes)) {
+            made.lay(0, new byte[BOTH_ENDS]);
+            made.lay(bytes - BOTH_ENDS, new byte[BOTH_ENDS]);
             for (TableSectors sectors : TableWriter.write(table, bytes, sectorBytes, new byte[0])) {
-                target.write(sectors.offsetBytes(), ByteBuffer.wrap(sectors.content()));
+                made.lay(sectors.offsetBytes(), sectors.content());
             }
-            long done = 0;
             for (int i = 0; i < parts.size(); i++) {
-                place(parts.get(i), used.get(i), table.partitions().get(i), target, done, total);
-                done += used.get(i).totalBytes();
+                made.lay(table.partitions().get(i).startBytes(), RawSource.open(parts.get(i)), used(parts.get(i)));
             }
-            target.finish();
+            Extents used = made.used();
+            RestoreOutcome outcome = new TargetWork(new DiskChunks(made, used), DiskCopy.plain(made, used, bytes), TargetWork.How.of(false, true), stoppable()).onto(to);
+            if (!outcome.differences().isEmpty()) {
+                throw Fault.of(Fault.Kind.DAMAGED, how.name(), outcome.differences().get(0).message()).asException();
+            }
         }
+    }
+
+    /** The same watch, that says what a stop leaves here. */
+    private Watch stoppable() {
+        return new Watch() {
+            @Override
+            public void advanced(Progress progress) {
+                watch.advanced(progress);
+            }
+
+            @Override
+            public boolean stopRequested() {
+                return watch.stopRequested();
+            }
+
+            @Override
+            public void requireGoingOn(String what) throws IOException {
+                if (stopRequested()) {
+                    throw Fault.of(Fault.Kind.STOPPED, how.name(), "Stopped as asked. The drive has a new table and an unfinished file system: what it held before is gone. Prepare it again.").asException();
+                }
+                watch.requireGoingOn(what);
+            }
+        };
     }
 
     /** What the file system counts as its own, zeros included: a drive that was used before has old bytes where they belong. */
@@ -118,10 +134,6 @@ public final class DrivePreparation {
         byte[] random = new byte[16];
         ids.nextBytes(random);
         return UUID.nameUUIDFromBytes(random).toString().toUpperCase(java.util.Locale.ROOT);
-    }
-
-    private static void clear(BlockTarget target, long from, long to) throws IOException {
-        target.write(from, ByteBuffer.allocate((int) (to - from)));
     }
 
     private static Path make(Path folder, Partition partition, String kind, String label, int sectorBytes) throws IOException {
@@ -146,27 +158,6 @@ public final class DrivePreparation {
         SystemTool.Said said = SystemTool.run(command, true, PATIENCE, "Install " + PACKAGES.get(tool) + ", or choose another file system. Nothing was written.");
         if (said.exit() != 0) {
             throw Fault.of(Fault.Kind.DEVICE_FAILED, tool, tool + " could not make the file system: " + said.text() + " Nothing was written.").asException();
-        }
-    }
-
-    private void place(Path part, Extents used, Partition partition, BlockTarget target, long before, long total) throws IOException {
-        byte[] content = new byte[Chunks.BYTES];
-        long done = before;
-        try (BlockSource source = RawSource.open(part)) {
-            for (int i = 0; i < used.count(); i++) {
-                for (long at = used.start(i); at < used.end(i); at += Chunks.BYTES) {
-                    if (watch.stopRequested()) {
-                        throw Fault.of(Fault.Kind.STOPPED, how.name(), "Stopped as asked. The drive has a new table and an unfinished file system: what it held before is gone. Prepare it again.").asException();
-                    }
-                    watch.advanced(new Progress(Progress.Stage.RESTORING, done, total, done));
-                    int length = (int) Math.min(Chunks.BYTES, used.end(i) - at);
-                    source.read(at, ByteBuffer.wrap(content, 0, length));
-                    if (!target.startsAsZeros() || !Chunks.isZero(content, length)) {
-                        target.write(partition.startBytes() + at, ByteBuffer.wrap(content, 0, length));
-                    }
-                    done += length;
-                }
-            }
         }
     }
 }

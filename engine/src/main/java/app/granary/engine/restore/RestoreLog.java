@@ -3,8 +3,6 @@ package app.granary.engine.restore;
 import app.granary.core.layout.Placed;
 import app.granary.core.layout.RestoreLayout;
 import app.granary.core.proof.Problem;
-import app.granary.engine.bag.Bag;
-import app.granary.engine.bag.Digests;
 import app.granary.engine.codec.Chunks;
 import app.granary.engine.source.Folders;
 import java.io.IOException;
@@ -35,9 +33,9 @@ public final class RestoreLog {
         this.targetSerial = targetSerial;
     }
 
-    /** Image, target and layout in one line: work that differs in any of them is not carried on. */
-    private String task(Bag bag, RestoreLayout layout) throws IOException {
-        StringBuilder out = new StringBuilder(Digests.of(bag.folder().resolve(Bag.MANIFEST))).append(" onto ").append(targetSerial).append(' ').append(layout.target().sizeBytes());
+    /** Source, target and layout in one line: work that differs in any of them is not carried on. */
+    private String task(String source, RestoreLayout layout) {
+        StringBuilder out = new StringBuilder(source).append(" onto ").append(targetSerial).append(' ').append(layout.target().sizeBytes());
         for (Placed each : layout.placed()) {
             out.append(' ').append(each.to().number()).append('@').append(each.to().startBytes()).append('+').append(each.to().sizeBytes());
         }
@@ -54,12 +52,12 @@ public final class RestoreLog {
         private static final Done NOTHING = new Done(0, List.of());
     }
 
-    Done done(Bag bag, RestoreLayout layout) throws IOException {
+    Done done(String source, RestoreLayout layout) throws IOException {
         if (!Files.exists(file) || Files.size(file) > LONGEST) {
             return Done.NOTHING;
         }
         List<String> lines = Files.readAllLines(file, StandardCharsets.UTF_8);
-        if (lines.size() < 2 || !lines.get(0).equals(task(bag, layout)) || !lines.get(1).matches("[0-9]{1,15}")) {
+        if (lines.size() < 2 || !lines.get(0).equals(task(source, layout)) || !lines.get(1).matches("[0-9]{1,15}")) {
             return Done.NOTHING;
         }
         List<Problem> passed = new ArrayList<>();
@@ -79,8 +77,8 @@ public final class RestoreLog {
         return new Done(chunks, passed.stream().filter(each -> each.diskStartBytes() < chunks * Chunks.BYTES).toList());
     }
 
-    void note(Bag bag, RestoreLayout layout, long chunks, List<Problem> passedOver) throws IOException {
-        StringBuilder text = new StringBuilder(task(bag, layout)).append('\n').append(chunks).append('\n');
+    void note(String source, RestoreLayout layout, long chunks, List<Problem> passedOver) throws IOException {
+        StringBuilder text = new StringBuilder(task(source, layout)).append('\n').append(chunks).append('\n');
         for (Problem each : passedOver) {
             text.append("passed ").append(each.diskStartBytes()).append(' ').append(each.diskEndBytes()).append(' ').append(each.message().replaceAll("\\R", " ")).append('\n');
         }

@@ -3,6 +3,7 @@ package app.granary.engine.restore;
 import static org.junit.jupiter.api.Assertions.assertEquals;
 import static org.junit.jupiter.api.Assertions.assertFalse;
 
+import app.granary.core.disk.Extents;
 import app.granary.core.inventory.Firmware;
 import app.granary.core.layout.LayoutTarget;
 import app.granary.core.layout.RestoreLayout;
@@ -32,39 +33,43 @@ class RestoreLogTest {
         log = new RestoreLog(folder.resolve("log"), "SERIAL");
     }
 
+    private String identity() throws IOException {
+        return new ImageChunks(bag, null, Extents.NONE).identity().orElseThrow();
+    }
+
     private static RestoreLayout layout(long bytes) {
         return new RestoreLayout(LayoutTarget.blank(bytes, 512, Firmware.UNKNOWN), new PartitionTable.Absent(), List.of(), 0, 0, List.of(), true, false, List.of(), List.of(), List.of());
     }
 
     @Test
     void itIsBelievedForTheSameWorkOnly() throws IOException {
-        assertEquals(0, log.done(bag, layout(1000)).chunks());
-        log.note(bag, layout(1000), 512, List.of());
-        log.note(bag, layout(1000), 768, List.of());
-        assertEquals(768, log.done(bag, layout(1000)).chunks());
-        assertEquals(0, log.done(bag, layout(1001)).chunks());
-        assertEquals(0, new RestoreLog(folder.resolve("log"), "OTHER").done(bag, layout(1000)).chunks());
+        assertEquals(0, log.done(identity(), layout(1000)).chunks());
+        log.note(identity(), layout(1000), 512, List.of());
+        log.note(identity(), layout(1000), 768, List.of());
+        assertEquals(768, log.done(identity(), layout(1000)).chunks());
+        assertEquals(0, log.done(identity(), layout(1001)).chunks());
+        assertEquals(0, new RestoreLog(folder.resolve("log"), "OTHER").done(identity(), layout(1000)).chunks());
         Files.writeString(folder.resolve("bag").resolve(Bag.MANIFEST), "abd  data/x\n");
-        assertEquals(0, log.done(bag, layout(1000)).chunks(), "another image of the same name");
+        assertEquals(0, log.done(identity(), layout(1000)).chunks(), "another image of the same name");
         log.done();
         assertFalse(Files.exists(folder.resolve("log")));
     }
 
     @Test
     void hostileFilesMeanNothingIsDone() throws IOException {
-        log.note(bag, layout(1000), 512, List.of());
+        log.note(identity(), layout(1000), 512, List.of());
         String good = Files.readString(folder.resolve("log"));
         Random random = new Random(5);
         for (String bad : List.of("", "\n", good.replace("512", "-1"), good.replace("512", "99999999999999999999"), good + "more\n", good + "passed 5 1048576 x\n", good + "passed 0 99999999999 x\n", good + "passed 1048576 0 x\n", good.substring(0, good.length() / 2), "x".repeat(10_000), good.replace("512", "5e9"))) {
             Files.writeString(folder.resolve("log"), bad);
-            assertEquals(0, log.done(bag, layout(1000)).chunks(), bad.length() > 100 ? "long" : bad);
+            assertEquals(0, log.done(identity(), layout(1000)).chunks(), bad.length() > 100 ? "long" : bad);
         }
         for (int i = 0; i < 300; i++) {
             StringBuilder changed = new StringBuilder(good);
             int at = random.nextInt(good.indexOf('\n'));
             changed.setCharAt(at, (char) ('!' + random.nextInt(90)));
             Files.writeString(folder.resolve("log"), changed);
-            assertEquals(changed.toString().equals(good) ? 512 : 0, log.done(bag, layout(1000)).chunks());
+            assertEquals(changed.toString().equals(good) ? 512 : 0, log.done(identity(), layout(1000)).chunks());
         }
     }
 }

@@ -5,6 +5,7 @@ import static org.junit.jupiter.api.Assertions.assertFalse;
 import static org.junit.jupiter.api.Assertions.assertThrows;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
+import app.granary.core.disk.Extents;
 import app.granary.core.disk.DiskIdentity;
 import app.granary.core.disk.Partition;
 import app.granary.core.disk.PartitionType;
@@ -165,6 +166,10 @@ class RestoreOntoTargetsTest {
     }
 
     /** The tool that made exFAT checks the checksum over its boot sectors; where they lie is told of a volume that began at byte 0. */
+    private static String identity(Bag bag) throws IOException {
+        return new ImageChunks(bag, bag.content(), Extents.NONE).identity().orElseThrow();
+    }
+
     @Test
     void exfatBootSectorsFollowTheirPartitionWithASoundChecksum() throws IOException {
         Path part = folder.resolve("part.img");
@@ -244,10 +249,10 @@ class RestoreOntoTargetsTest {
         };
         assertThrows(FaultException.class, () -> Restore.run(bag, bag.content(), request, RestoreTarget.device(back, 500 * MIB, 512),
             pullsThePlug));
-        long done = log.done(bag, request.layout()).chunks();
+        long done = log.done(identity(bag), request.layout()).chunks();
         assertTrue(done >= 256, "noted " + done);
-        assertEquals(0, log.done(bag, request(bag, 500 * MIB, LayoutChoice.KEEP).layout()).chunks(), "another layout is other work");
-        assertEquals(0, new RestoreLog(folder.resolve("back.log"), "OTHER").done(bag, request.layout()).chunks(), "another target too");
+        assertEquals(0, log.done(identity(bag), request(bag, 500 * MIB, LayoutChoice.KEEP).layout()).chunks(), "another layout is other work");
+        assertEquals(0, new RestoreLog(folder.resolve("back.log"), "OTHER").done(identity(bag), request.layout()).chunks(), "another target too");
         RestoreOutcome outcome = Restore.run(bag, bag.content(), request.logged(log, true), RestoreTarget.device(back, 500 * MIB, 512),
             Watch.NONE);
         assertEquals(List.of(), outcome.differences());
@@ -275,7 +280,7 @@ class RestoreOntoTargetsTest {
         RestoreLog log = new RestoreLog(folder.resolve("back.log"), "S");
         long behind = outcome.passedOver().get(0).diskEndBytes() / Chunks.BYTES + 1;
         for (boolean accepted : new boolean[] {true, false}) {
-            log.note(bag, request.layout(), behind, outcome.passedOver());
+            log.note(identity(bag), request.layout(), behind, outcome.passedOver());
             RestoreRequest again = request.acceptingDamage(accepted).logged(log, true);
             if (accepted) {
                 RestoreOutcome carried = Restore.run(bag, bag.content(), again, target, Watch.NONE);

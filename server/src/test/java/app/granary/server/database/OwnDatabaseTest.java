@@ -17,6 +17,7 @@ import java.sql.Statement;
 import java.time.Clock;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import java.util.TreeMap;
 import java.util.zip.ZipEntry;
 import java.util.zip.ZipInputStream;
@@ -62,7 +63,10 @@ class OwnDatabaseTest {
         StringBuilder out = new StringBuilder();
         for (String table : new String[] {"account", "journal_entry", "journal_head", "destination", "office_choices"}) {
             server.getBean(JdbcTemplate.class).queryForList("select * from " + table + (table.equals("journal_entry") ? " where action = 'account created'" : table.equals("journal_head") ? " where id = 0" : "")
-                + " order by 1").forEach(row -> out.append(row).append('\n'));
+                + " order by 1").forEach(row -> {
+                    row.keySet().removeAll(Set.of("FREE_BYTES", "MEASURED_AT", "VERSION")); // measured anew when it starts
+                    out.append(row).append('\n');
+                });
         }
         return out.toString();
     }
