@@ -61,7 +61,9 @@ public final class Attack {
         try (OfficeServer server = new OfficeServer(granary, home)) {
             Visitor nobody = new Visitor(server.url());
             nobody.read("/api/v1/session");
-            say(nobody.ask("POST", "/api/v1/session/first", "{\"name\":\"mallory\",\"password\":\"" + PASSWORD + "\",\"word\":\"guess\"}") == 400, "the first account without the word that was printed");
+            say(nobody.ask("POST", "/api/v1/session/first",
+                "{\"name\":\"mallory\",\"password\":\"" + PASSWORD + "\",\"word\":\"guess\"}") == 400,
+                "the first account without the word that was printed");
             say(rebinding(server.url()) == 403, "a page whose name was made to lead here");
             server.enter(true);
             Visitor technician = signedIn(server.url(), "bench", "a password for the bench");
@@ -96,19 +98,24 @@ public final class Attack {
 
     private static int rebinding(String url) throws IOException {
         try (Socket socket = new Socket("127.0.0.1", URI.create(url).getPort())) {
-            socket.getOutputStream().write("GET /api/v1/session HTTP/1.1\r\nHost: elsewhere.example\r\nConnection: close\r\n\r\n".getBytes(StandardCharsets.US_ASCII));
+            socket.getOutputStream().write(
+                "GET /api/v1/session HTTP/1.1\r\nHost: elsewhere.example\r\nConnection: close\r\n\r\n".getBytes(StandardCharsets.US_ASCII));
             return Integer.parseInt(new String(socket.getInputStream().readAllBytes(), StandardCharsets.UTF_8).split(" ")[1]);
         }
     }
 
-    /** What it costs that a note is on the device before it is answered: in the first minute after a start, while code is being compiled, and after it. */
+    /**
+     * What it costs that a note is on the device before it is answered: in the first minute after a start, while code is being compiled,
+     * and after it.
+     */
     private void durable(Visitor technician) throws InterruptedException {
         double first = notes(technician);
         for (int i = 0; i < ROUNDS_TO_WARM; i++) {
             notes(technician);
         }
         double warm = notes(technician);
-        say(warm < MOST_MILLIS, String.format("a note is kept on the device and answered within %.1f ms, 95 of 100; the first after a start within %.1f", warm, first));
+        say(warm < MOST_MILLIS, String.format(
+            "a note is kept on the device and answered within %.1f ms, 95 of 100; the first after a start within %.1f", warm, first));
     }
 
     private static double notes(Visitor technician) throws InterruptedException {
@@ -138,7 +145,8 @@ public final class Attack {
                 wrong.add("viewer " + row);
             }
         }
-        say(wrong.isEmpty(), rows.size() + " endpoints asked by nobody and by a viewer: " + (wrong.isEmpty() ? "each is for whom it is for" : wrong));
+        say(wrong.isEmpty(),
+            rows.size() + " endpoints asked by nobody and by a viewer: " + (wrong.isEmpty() ? "each is for whom it is for" : wrong));
     }
 
     private void encodedPaths(String url, Visitor technician) throws IOException, InterruptedException {
@@ -146,20 +154,25 @@ public final class Attack {
         int open = closed.ask("GET", "/api/v1/today", "");
         technician.ask("PUT", "/api/v1/accounts/leaver", "{\"role\":\"viewer\",\"closed\":true}");
         List<String> got = new ArrayList<>();
-        for (String path : List.of("/api/v1/today", "/%61pi/v1/today", "/api/v1/%74oday", "/%61%70%69/v1/journal", "/api/v1/today;x=1", "//api/v1/today", "/api//v1/today", "/api/v1/./today", "/API/v1/today")) {
+        for (String path : List.of("/api/v1/today", "/%61pi/v1/today", "/api/v1/%74oday", "/%61%70%69/v1/journal", "/api/v1/today;x=1",
+            "//api/v1/today", "/api//v1/today", "/api/v1/./today", "/API/v1/today")) {
             if (closed.ask("GET", path, "") == 200 && closed.read(path).startsWith("{")) {
                 got.add(path);
             }
         }
-        say(open == 200 && got.isEmpty(), "a closed account by paths written otherwise: " + (got.isEmpty() ? "none led in" : got + " led in"));
+        say(open == 200 && got.isEmpty(),
+            "a closed account by paths written otherwise: " + (got.isEmpty() ? "none led in" : got + " led in"));
     }
 
     private String junk() {
-        List<String> values = List.of("null", "1e400", "-1", "9223372036854775807", "\"\"", "\"\\u0000\"", "\"" + "x".repeat(5000) + "\"", "[null]", "[[[[]]]]", "{}", "true", "\"../..\"", "\"2026-13-45\"");
-        List<String> names = List.of("name", "role", "diskId", "destinationId", "imageId", "text", "images", "form", "confirmation", "targetId", "level", "codec", "passphrase", "corrects", "reason", "until", "kind", "on");
+        List<String> values = List.of("null", "1e400", "-1", "9223372036854775807", "\"\"", "\"\\u0000\"", "\"" + "x".repeat(5000) + "\"",
+            "[null]", "[[[[]]]]", "{}", "true", "\"../..\"", "\"2026-13-45\"");
+        List<String> names = List.of("name", "role", "diskId", "destinationId", "imageId", "text", "images", "form", "confirmation",
+            "targetId", "level", "codec", "passphrase", "corrects", "reason", "until", "kind", "on");
         StringBuilder out = new StringBuilder("{");
         for (int i = 0; i < random.nextInt(6); i++) {
-            out.append(i == 0 ? "" : ",").append('"').append(names.get(random.nextInt(names.size()))).append("\":").append(values.get(random.nextInt(values.size())));
+            out.append(i == 0 ? "" : ",").append('"').append(names.get(random.nextInt(names.size()))).append("\":")
+                .append(values.get(random.nextInt(values.size())));
         }
         out.append('}');
         return random.nextInt(10) == 0 ? out.substring(0, out.length() / 2) : out.toString();
@@ -174,10 +187,12 @@ public final class Attack {
             String row = rows.get(i % rows.size());
             String method = row.split(" ")[1];
             int who = random.nextInt(3);
-            if (row.contains("sign-out-everywhere") || row.contains("DELETE /api/v1/session") || row.endsWith("/runs/events") || row.contains("POST /api/v1/session")) {
+            if (row.contains("sign-out-everywhere") || row.contains("DELETE /api/v1/session") || row.endsWith("/runs/events")
+                || row.contains("POST /api/v1/session")) {
                 continue;
             }
-            int status = visitors.get(who).ask(method, path(row, List.of("x", "%00", "..%2f", "1", "%F0%9F%98%80").get(random.nextInt(5))), method.equals("GET") ? "" : junk());
+            int status = visitors.get(who).ask(method, path(row, List.of("x", "%00", "..%2f", "1", "%F0%9F%98%80").get(random.nextInt(5))),
+                method.equals("GET") ? "" : junk());
             viewers += who < 2 && !method.equals("GET") && status < 400 && status > 0 ? 1 : 0;
             if (status == 0 || status >= 500 && status != 503) {
                 wrong++;
@@ -186,8 +201,10 @@ public final class Attack {
         }
         String log = Files.readString(home.resolveSibling("server.log"));
         long traces = log.lines().filter(line -> line.startsWith("\tat ")).count();
-        say(wrong == 0 && viewers == 0 && traces == 0, FUZZED + " requests of whatever can be sent: " + wrong + " wrong statuses" + first.stream().limit(3).toList() + ", " + viewers + " changes by who may only look, " + traces
-            + " lines of stack traces, " + (lines(visitors.get(2)) - before) + " lines in the journal by the technician");
+        say(wrong == 0 && viewers == 0 && traces == 0,
+            FUZZED + " requests of whatever can be sent: " + wrong + " wrong statuses" + first.stream().limit(3).toList() + ", " + viewers
+                + " changes by who may only look, " + traces
+                + " lines of stack traces, " + (lines(visitors.get(2)) - before) + " lines in the journal by the technician");
     }
 
     private static long lines(Visitor technician) throws IOException, InterruptedException {
@@ -199,7 +216,8 @@ public final class Attack {
         guesser.read("/api/v1/session");
         List<CompletableFuture<Integer>> all = new ArrayList<>();
         for (int i = 0; i < 200; i++) {
-            all.add(guesser.askAside("POST", "/api/v1/session", ("{\"name\":\"looker\",\"password\":\"guess " + i + "\"}").getBytes(StandardCharsets.UTF_8), "application/json"));
+            all.add(guesser.askAside("POST", "/api/v1/session",
+                ("{\"name\":\"looker\",\"password\":\"guess " + i + "\"}").getBytes(StandardCharsets.UTF_8), "application/json"));
         }
         int looked = 0;
         for (CompletableFuture<Integer> each : all) {
@@ -222,7 +240,8 @@ public final class Attack {
             each.get(120, TimeUnit.SECONDS);
         }
         boolean memory = !Files.readString(home.resolveSibling("server.log")).contains("OutOfMemoryError");
-        say(millis < SOON_MILLIS && memory, String.format("24 bodies of 19 MB side by side: Today answered within %.0f ms, memory held: %s", millis, memory));
+        say(millis < SOON_MILLIS && memory,
+            String.format("24 bodies of 19 MB side by side: Today answered within %.0f ms, memory held: %s", millis, memory));
     }
 
     private void slow(String url, Visitor technician) throws Exception {
@@ -231,7 +250,9 @@ public final class Attack {
             Socket socket = new Socket("127.0.0.1", URI.create(url).getPort());
             sockets.add(socket);
             OutputStream out = socket.getOutputStream();
-            out.write(("POST /api/v1/session HTTP/1.1\r\nHost: localhost\r\nContent-Type: application/json\r\nContent-Length: 4000\r\n\r\n{").getBytes(StandardCharsets.US_ASCII));
+            out.write(
+                ("POST /api/v1/session HTTP/1.1\r\nHost: localhost\r\nContent-Type: application/json\r\nContent-Length: 4000\r\n\r\n{")
+                    .getBytes(StandardCharsets.US_ASCII));
             out.flush();
         }
         double millis = technician.answersAfter("/api/v1/today");
@@ -261,7 +282,8 @@ public final class Attack {
             String all = technician.read("/api/v1/journal/jsonl");
             missing.removeIf(all::contains);
             boolean whole = technician.read("/api/v1/journal/check").contains("\"whole\":true");
-            say(missing.isEmpty() && whole, KILLS + " kills under load: of " + done.size() + " notes that were answered with success " + missing.size() + " are missing; the journal is whole: " + whole);
+            say(missing.isEmpty() && whole, KILLS + " kills under load: of " + done.size() + " notes that were answered with success "
+                + missing.size() + " are missing; the journal is whole: " + whole);
         }
     }
 }

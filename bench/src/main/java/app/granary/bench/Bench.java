@@ -12,8 +12,8 @@ import java.util.regex.Pattern;
 
 /**
  * Prints each figure as a ratio to a general tool on the same work in the same run; the two take turns, and the median of the ratios
- * counts. Arguments: the start script, a folder with about 15 GiB free, how many rounds, and {@code captures}, {@code plans}, {@code proof}, {@code chunks} or {@code office}
- * to measure only those.
+ * counts. Arguments: the start script, a folder with about 15 GiB free, how many rounds, and {@code captures}, {@code plans},
+ * {@code proof}, {@code chunks} or {@code office} to measure only those.
  */
 public final class Bench {
     private final String granary;
@@ -100,17 +100,20 @@ public final class Bench {
     private void restoreOfEncrypted(Path disk, Path back, Path plain) throws IOException, InterruptedException {
         Path secret = folder.resolve("secret");
         Files.writeString(secret, "chain and offset\n");
-        granary("capture", "--json", "--level", "3", "--passphrase-file", secret.toString(), "--name", "bag", disk.toString(), folder.toString());
+        granary("capture", "--json", "--level", "3", "--passphrase-file", secret.toString(), "--name", "bag", disk.toString(),
+            folder.toString());
         List<Double> ratios = new ArrayList<>();
         for (int i = 0; i <= rounds; i++) {
-            double general = Tool.shell("gpg --batch --quiet --pinentry-mode loopback --passphrase-file '" + secret + "' -d '" + folder.resolve("bag/data") + "'/disk.img*.gpg | zstd -dc > '" + plain + "'");
+            double general = Tool.shell("gpg --batch --quiet --pinentry-mode loopback --passphrase-file '" + secret + "' -d '"
+                + folder.resolve("bag/data") + "'/disk.img*.gpg | zstd -dc > '" + plain + "'");
             double ours = granary("restore", "--passphrase-file", secret.toString(), folder.resolve("bag").toString(), back.toString());
             Tool.shell("rm -f '" + plain + "' '" + back + "'; sync");
             if (i > 0) {
                 ratios.add(ours / general);
             }
         }
-        // gpg has instructions for SHA-1 and AES-CFB that Java has not, and reads once; a restore reads the file systems' tables first, and the target afterwards
+        // gpg has instructions for SHA-1 and AES-CFB that Java has not, and reads once; a restore reads the file systems' tables first, and
+        // the target afterwards
         report("restore of the same, encrypted, read back and compared, to gpg -d | zstd -dc > file", ratios, 5.0);
         Tool.shell("rm -rf '" + folder.resolve("bag") + "' '" + disk + "' '" + secret + "'");
     }
@@ -180,7 +183,8 @@ public final class Bench {
         for (int i = 0; i <= rounds; i++) {
             double general = Tool.shell("dd if='" + full + "' bs=1M status=none | tee '" + out + "' | sha256sum");
             Tool.shell("rm -rf '" + folder.resolve("bag") + "'");
-            double ours = granaryWith("-Xmx256m", "capture", "--json", "--all-blocks", "--no-check", "--codec", "none", "--name", "bag", full.toString(), folder.toString());
+            double ours = granaryWith("-Xmx256m", "capture", "--json", "--all-blocks", "--no-check", "--codec", "none", "--name", "bag",
+                full.toString(), folder.toString());
             if (i > 0) {
                 ratios.add(ours / general);
             }
@@ -209,7 +213,8 @@ public final class Bench {
             }
         }
         report("verify sound, time to one sha256sum a core", sound, 1.0);
-        // readable includes sound: without instructions for SHA-256 the digests alone take longer than the frames, and the first of these two cannot be met
+        // readable includes sound: without instructions for SHA-256 the digests alone take longer than the frames, and the first of these
+        // two cannot be met
         report("verify readable, time to zstd -t, one a core", readable, 1.0 / 0.9);
         report("verify readable, time to sha256sum and zstd -t, one a core each", both, 1.0 / 0.9);
     }
@@ -217,9 +222,11 @@ public final class Bench {
     /** How busy the processors are while nothing else runs: the rest is waiting of the digest, the codec and the disk for each other. */
     private void utilisation(Path disk) throws IOException, InterruptedException {
         Tool.shell("rm -rf '" + folder.resolve("bag") + "'");
-        Tool.shell("{ TIMEFORMAT='%U %S %R'; rm -rf '" + folder.resolve("bag") + "'; time '" + granary + "' capture --no-check --name bag '" + disk + "' '" + folder + "' > /dev/null; } 2> '" + folder.resolve("times") + "'");
+        Tool.shell("{ TIMEFORMAT='%U %S %R'; rm -rf '" + folder.resolve("bag") + "'; time '" + granary + "' capture --no-check --name bag '"
+            + disk + "' '" + folder + "' > /dev/null; } 2> '" + folder.resolve("times") + "'");
         String[] times = Files.readString(folder.resolve("times")).strip().split("\\s+");
-        double idle = 1 - (Double.parseDouble(times[times.length - 3]) + Double.parseDouble(times[times.length - 2])) / (Double.parseDouble(times[times.length - 1]) * Runtime.getRuntime().availableProcessors());
+        double idle = 1 - (Double.parseDouble(times[times.length - 3]) + Double.parseDouble(times[times.length - 2]))
+            / (Double.parseDouble(times[times.length - 1]) * Runtime.getRuntime().availableProcessors());
         report("share of the processors' time that a capture leaves idle, start of the program included", List.of(idle), 0.25);
         Tool.shell("rm -rf '" + folder.resolve("bag") + "'");
     }
@@ -248,12 +255,16 @@ public final class Bench {
         Path home = folder.resolve("home");
         Tool.shell("rm -rf '" + home + "'; mkdir -p '" + home + "'");
         try (OfficeServer server = new OfficeServer(granary, home)) {
-            report("all of 500 computers and 1 200 disks, 95th of 100 answers, in units of 50 ms", List.of(InventoryBench.p95(server) / 50), 1.0);
+            report("all of 500 computers and 1 200 disks, 95th of 100 answers, in units of 50 ms", List.of(InventoryBench.p95(server) / 50),
+                1.0);
         }
         Tool.shell("rm -rf '" + home + "'");
     }
 
-    /** Estimates, nights and plans; shares of what should hold are printed as what is missing of it, so that less is better as everywhere here. */
+    /**
+     * Estimates, nights and plans; shares of what should hold are printed as what is missing of it, so that less is better as everywhere
+     * here.
+     */
     private void plans() throws IOException, InterruptedException {
         report("a night of 60 computers and 12 drives, slowest of 30, in units of 200 ms", List.of(NightBench.slowest() / 200), 1.0);
         EstimateBench.Result sizes = EstimateBench.run();
@@ -363,6 +374,7 @@ public final class Bench {
         double median = sorted.get(sorted.size() / 2);
         boolean met = median <= goal;
         missed |= !met;
-        System.out.printf(Locale.ROOT, "%-78s %.3f (%.3f to %.3f), at most %.2f: %s%n", what, median, sorted.get(0), sorted.get(sorted.size() - 1), goal, met ? "met" : "MISSED");
+        System.out.printf(Locale.ROOT, "%-78s %.3f (%.3f to %.3f), at most %.2f: %s%n", what, median, sorted.get(0),
+            sorted.get(sorted.size() - 1), goal, met ? "met" : "MISSED");
     }
 }

@@ -8,7 +8,10 @@ import java.util.Arrays;
 import java.util.Locale;
 import java.util.stream.IntStream;
 
-/** What the length of a chunk costs and gives: stored size, and the time to compress on all cores. For docs/decisions; no figure here is a goal. */
+/**
+ * What the length of a chunk costs and gives: stored size, and the time to compress on all cores. For docs/decisions; no figure here is a
+ * goal.
+ */
 final class ChunkSizeBench {
     private static final int[] KIB = {64, 128, 256, 512, 1024, 2048, 4096, 8192};
     private static final int BYTES = 160 << 20;
@@ -34,7 +37,8 @@ final class ChunkSizeBench {
         int mib = Arrays.binarySearch(KIB, 1024);
         System.out.println("chunk, KiB    stored to 1 MiB    time to 1 MiB");
         for (int i = 0; i < KIB.length; i++) {
-            System.out.printf(Locale.ROOT, "%10d    %15.4f    %13.3f%n", KIB[i], (double) stored[i] / stored[mib], seconds[i] / seconds[mib]);
+            System.out.printf(Locale.ROOT, "%10d    %15.4f    %13.3f%n", KIB[i], (double) stored[i] / stored[mib],
+                seconds[i] / seconds[mib]);
         }
     }
 
@@ -55,7 +59,7 @@ final class ChunkSizeBench {
 
     private static long stored(byte[] content, int length) {
         ThreadLocal<ZstdCompressCtx> coders = ThreadLocal.withInitial(() -> new ZstdCompressCtx().setLevel(3).setChecksum(true));
-        return IntStream.range(0, (content.length + length - 1) / length).parallel().mapToLong(chunk ->
-            coders.get().compress(Arrays.copyOfRange(content, chunk * length, Math.min(content.length, (chunk + 1) * length))).length).sum();
+        return IntStream.range(0, (content.length + length - 1) / length).parallel().mapToLong(chunk -> coders.get()
+            .compress(Arrays.copyOfRange(content, chunk * length, Math.min(content.length, (chunk + 1) * length))).length).sum();
     }
 }

@@ -53,15 +53,18 @@ final class Disks {
         Tool.shell("rm -f '" + disk + "'; truncate -s " + sizeBytes + " '" + disk + "'"
             + " && printf 'label: gpt\\nstart=2048, type=linux, name=\"system\"\\n' | sfdisk -q '" + disk + "'"
             + " && mkfs.ext4 -q -F -b 4096 -E offset=" + MIB + " -d '" + root + "' '" + disk + "' " + (sizeBytes - 2 * MIB) / 4096
-            + " && debugfs -w -f '" + script + "' '" + disk + "?offset=" + MIB + "' > /dev/null 2>&1; rm -rf '" + root + "' '" + script + "'");
-        System.out.printf("%s: %d MiB, %d MiB of real files, %d MiB deleted%n", disk.getFileName(), sizeBytes / MIB, kept / MIB, gone / MIB);
+            + " && debugfs -w -f '" + script + "' '" + disk + "?offset=" + MIB + "' > /dev/null 2>&1; rm -rf '" + root + "' '" + script
+            + "'");
+        System.out.printf("%s: %d MiB, %d MiB of real files, %d MiB deleted%n", disk.getFileName(), sizeBytes / MIB, kept / MIB,
+            gone / MIB);
     }
 
     /** A copy of a disk made by {@link #make} with zeros in all free blocks, as {@code dumpe2fs} lists them. */
     static void zeroFree(Path disk, Path copy) throws IOException, InterruptedException {
         Tool.shell("cp --sparse=always '" + disk + "' '" + copy + "'");
         Path ranges = copy.resolveSibling("ranges");
-        Tool.shell("dumpe2fs '" + disk + "?offset=" + MIB + "' 2>/dev/null | sed -n 's/^  Free blocks: //p' | tr -d ' ' | tr ',' '\\n' > '" + ranges + "'");
+        Tool.shell("dumpe2fs '" + disk + "?offset=" + MIB + "' 2>/dev/null | sed -n 's/^  Free blocks: //p' | tr -d ' ' | tr ',' '\\n' > '"
+            + ranges + "'");
         try (java.nio.channels.FileChannel channel = java.nio.channels.FileChannel.open(copy, java.nio.file.StandardOpenOption.WRITE)) {
             for (String range : Files.readAllLines(ranges)) {
                 if (!range.isBlank()) {
@@ -81,7 +84,8 @@ final class Disks {
         List<Path> files = new ArrayList<>();
         for (String top : List.of("/usr/bin", "/usr/lib", "/usr/share")) {
             try (Stream<Path> walk = Files.walk(Path.of(top))) {
-                walk.filter(Files::isRegularFile).filter(f -> !Files.isSymbolicLink(f)).filter(f -> f.toFile().length() > 3000 && f.toFile().length() < 30 * MIB)
+                walk.filter(Files::isRegularFile).filter(f -> !Files.isSymbolicLink(f))
+                    .filter(f -> f.toFile().length() > 3000 && f.toFile().length() < 30 * MIB)
                     .filter(Files::isReadable).forEach(files::add);
             }
         }

@@ -32,8 +32,8 @@ final class EstimateBench {
     }
 
     /**
-     * @param insideShare  of the disks, those whose size lay between low and high
-     * @param medianError  of likely, as a share of the size
+     * @param insideShare   of the disks, those whose size lay between low and high
+     * @param medianError   of likely, as a share of the size
      * @param mostReadBytes read of any disk for its estimate
      */
     record Result(double insideShare, double medianError, long mostReadBytes) {
@@ -48,7 +48,8 @@ final class EstimateBench {
         for (int seed = 0; seed < DISKS; seed++) {
             MixedDisk disk = new MixedDisk(seed, DISK_BYTES, text, programs);
             DiskSurvey survey = DiskSurvey.of(disk, SurveyChoice.ALL_BLOCKS);
-            SizeEstimate estimate = SizeSampler.sample(disk, survey, Codec.ZSTD, LEVEL, seed, SampleGoal.clearOf(List.of()), Watch.NONE).size();
+            SizeEstimate estimate = SizeSampler.sample(disk, survey, Codec.ZSTD, LEVEL, seed, SampleGoal.clearOf(List.of()), Watch.NONE)
+                .size();
             long frames = IntStream.range(0, (int) (DISK_BYTES / CHUNK)).parallel().mapToLong(chunk -> stored(disk, chunk)).sum();
             long actual = frames + estimate.overheadBytes();
             inside += estimate.lowBytes() <= actual && actual <= estimate.highBytes() ? 1 : 0;
@@ -71,7 +72,8 @@ final class EstimateBench {
     private static byte[] corpus(String folder, int bytes) throws IOException {
         List<Path> files;
         try (Stream<Path> walk = Files.walk(Path.of(folder))) {
-            files = new ArrayList<>(walk.filter(Files::isRegularFile).filter(f -> !Files.isSymbolicLink(f) && Files.isReadable(f) && f.toFile().length() < 4 << 20).sorted().toList());
+            files = new ArrayList<>(walk.filter(Files::isRegularFile)
+                .filter(f -> !Files.isSymbolicLink(f) && Files.isReadable(f) && f.toFile().length() < 4 << 20).sorted().toList());
         }
         java.util.Collections.shuffle(files, new Random(1));
         ByteArrayOutputStream out = new ByteArrayOutputStream();

@@ -24,9 +24,12 @@ final class FirstLoadBench implements WebSocket.Listener {
     private static final long SETTLED_MILLIS = 3000;
     private static final ObjectMapper JSON = new ObjectMapper();
     private static final String WATCH = "window.shifted = 0; window.largest = 0;"
-        + "new PerformanceObserver(l => l.getEntries().forEach(e => window.shifted += e.value)).observe({type: 'layout-shift', buffered: true});"
-        + "new PerformanceObserver(l => l.getEntries().forEach(e => window.largest = e.startTime)).observe({type: 'largest-contentful-paint', buffered: true});";
-    private static final String TELL = "JSON.stringify([performance.getEntriesByType('resource').filter(e => /\\.(js|css)$/.test(new URL(e.name).pathname)).reduce((n, e) => n + e.encodedBodySize, 0), window.largest, window.shifted])";
+        + "new PerformanceObserver(l => l.getEntries().forEach(e => window.shifted += e.value)).observe({type: 'layout-shift', buffered: "
+        + "true});"
+        + "new PerformanceObserver(l => l.getEntries().forEach(e => window.largest = e.startTime)).observe({type: "
+        + "'largest-contentful-paint', buffered: true});";
+    private static final String TELL = "JSON.stringify([performance.getEntriesByType('resource').filter(e => /\\.(js|css)$/.test(new "
+        + "URL(e.name).pathname)).reduce((n, e) => n + e.encodedBodySize, 0), window.largest, window.shifted])";
 
     private final StringBuilder text = new StringBuilder();
     private final Map<Integer, CompletableFuture<JsonNode>> asked = new ConcurrentHashMap<>();
@@ -46,8 +49,10 @@ final class FirstLoadBench implements WebSocket.Listener {
 
     static Figures run(String url) throws IOException, InterruptedException {
         Path profile = Files.createTempDirectory("granary-chromium-");
-        Process chromium = new ProcessBuilder("chromium", "--headless", "--no-sandbox", "--disable-gpu", "--disable-background-networking", "--disable-component-update", "--disable-sync", "--no-first-run",
-            "--remote-debugging-port=" + PORT, "--user-data-dir=" + profile, "about:blank").redirectErrorStream(true).redirectOutput(ProcessBuilder.Redirect.DISCARD).start();
+        Process chromium = new ProcessBuilder("chromium", "--headless", "--no-sandbox", "--disable-gpu", "--disable-background-networking",
+            "--disable-component-update", "--disable-sync", "--no-first-run",
+            "--remote-debugging-port=" + PORT, "--user-data-dir=" + profile, "about:blank").redirectErrorStream(true)
+            .redirectOutput(ProcessBuilder.Redirect.DISCARD).start();
         try {
             return new FirstLoadBench().loads(page(), url);
         } finally {
@@ -61,7 +66,8 @@ final class FirstLoadBench implements WebSocket.Listener {
         HttpClient http = HttpClient.newHttpClient();
         for (int i = 0; i < 100; i++) {
             try {
-                String all = http.send(HttpRequest.newBuilder(URI.create("http://127.0.0.1:" + PORT + "/json/list")).build(), HttpResponse.BodyHandlers.ofString()).body();
+                String all = http.send(HttpRequest.newBuilder(URI.create("http://127.0.0.1:" + PORT + "/json/list")).build(),
+                    HttpResponse.BodyHandlers.ofString()).body();
                 for (JsonNode each : JSON.readTree(all)) {
                     if (each.path("type").asText().equals("page")) {
                         return each.path("webSocketDebuggerUrl").asText();
@@ -87,7 +93,9 @@ final class FirstLoadBench implements WebSocket.Listener {
             ask("Network.clearBrowserCache", "{}");
             ask("Page.navigate", "{\"url\":\"" + url + "\"}");
             Thread.sleep(SETTLED_MILLIS);
-            JsonNode told = JSON.readTree(ask("Runtime.evaluate", "{\"returnByValue\":true,\"expression\":" + JSON.writeValueAsString(TELL) + "}").at("/result/result/value").asText());
+            JsonNode told = JSON
+                .readTree(ask("Runtime.evaluate", "{\"returnByValue\":true,\"expression\":" + JSON.writeValueAsString(TELL) + "}")
+                    .at("/result/result/value").asText());
             bytes = told.get(0).asDouble();
             largest[i] = told.get(1).asDouble();
             shift = Math.max(shift, told.get(2).asDouble());

@@ -43,7 +43,8 @@ final class LayoutBench {
         long began = System.nanoTime();
         for (DiskSurvey image : images) {
             long bytes = Math.max(8 * MIB, (long) (image.sizeBytes() * (0.4 + random.nextDouble() * 2)) / 512 * 512);
-            LayoutChoice choice = new LayoutChoice(LayoutChoice.Strategy.values()[random.nextInt(4)], random.nextBoolean(), Map.of(1, random.nextInt(4000) * MIB), Set.of(), false);
+            LayoutChoice choice = new LayoutChoice(LayoutChoice.Strategy.values()[random.nextInt(4)], random.nextBoolean(),
+                Map.of(1, random.nextInt(4000) * MIB), Set.of(), false);
             RestoreLayout layout = RestoreLayout.of(image, LayoutTarget.blank(bytes, 512, Firmware.UEFI), choice);
             fitted += layout.fits() ? 1 : 0;
             broken += layout.fits() && !holds(layout, bytes) ? 1 : 0;
@@ -58,13 +59,16 @@ final class LayoutBench {
         for (int i = 1; i <= count; i++) {
             long size = (1 + random.nextInt(4000)) * MIB + (random.nextInt(5) == 0 ? 512L * random.nextInt(2048) : 0);
             long used = (long) (size * random.nextDouble()) / 512 * 512;
-            Partition partition = new Partition(i, at, size, PartitionType.of("EBD0A0A2-B9E5-4433-87C0-68B6B72699C7"), "", "00000000-0000-4000-8000-00000000000" + i, 0, false);
-            parts.add(new SurveyedPartition(partition, new FileSystem.Mapped(KINDS.get(random.nextInt(3)), 512, used / 512, (size - used) / 512, Extents.range(0, used), List.of()), Extents.range(at, at + used), List.of()));
+            Partition partition = new Partition(i, at, size, PartitionType.of("EBD0A0A2-B9E5-4433-87C0-68B6B72699C7"), "",
+                "00000000-0000-4000-8000-00000000000" + i, 0, false);
+            parts.add(new SurveyedPartition(partition, new FileSystem.Mapped(KINDS.get(random.nextInt(3)), 512, used / 512,
+                (size - used) / 512, Extents.range(0, used), List.of()), Extents.range(at, at + used), List.of()));
             at += size + (random.nextInt(4) == 0 ? random.nextInt(900) * MIB : 0);
         }
         long disk = at + 2 * MIB;
         List<Partition> partitions = parts.stream().map(SurveyedPartition::partition).toList();
-        PartitionTable table = new PartitionTable.Gpt("00000000-0000-4000-8000-000000000000", 34, disk / 512 - 34, 128, partitions, List.of());
+        PartitionTable table = new PartitionTable.Gpt("00000000-0000-4000-8000-000000000000", 34, disk / 512 - 34, 128, partitions,
+            List.of());
         return new DiskSurvey("image", disk, 512, table, parts, List.of(), Extents.NONE, SurveyChoice.USED);
     }
 
@@ -73,7 +77,8 @@ final class LayoutBench {
         long at = 0;
         boolean placed = true;
         for (Placed each : layout.placed()) {
-            placed &= each.to().startBytes() >= at && (!each.moved() || each.to().startBytes() % MIB == 0) && each.to().sizeBytes() >= each.from().sizeBytes();
+            placed &= each.to().startBytes() >= at && (!each.moved() || each.to().startBytes() % MIB == 0)
+                && each.to().sizeBytes() >= each.from().sizeBytes();
             at = each.to().endBytes();
         }
         return total && placed && at <= bytes;

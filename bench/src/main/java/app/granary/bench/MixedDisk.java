@@ -6,8 +6,8 @@ import java.util.Random;
 import java.util.SplittableRandom;
 
 /**
- * A disk that is made up as it is read: runs of text, programs, media, ciphertext, database pages and nothing, in a mix of its own. Text and programs are real
- * files of this machine.
+ * A disk that is made up as it is read: runs of text, programs, media, ciphertext, database pages and nothing, in a mix of its own. Text
+ * and programs are real files of this machine.
  */
 final class MixedDisk implements BlockSource {
     private static final int PIECE = 64 << 10;

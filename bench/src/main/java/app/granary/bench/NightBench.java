@@ -56,10 +56,13 @@ final class NightBench {
                 ways.add(new Way(drive.id(), there * 0.85, there, there * 1.3, (20 + random.nextInt(250)) * 1_000_000_000L));
             }
             double from = random.nextInt(4);
-            Span window = new Span(FIVE.plusSeconds(Math.round(from * 3600)), FIVE.plusSeconds(Math.round((from + 6 + random.nextInt(8)) * 3600)));
-            tasks.add(new NightTask("t" + t, "T" + t, "PC" + t, Duration.ofDays(random.nextInt(5) == 0 ? random.nextInt(20) : 0), List.of(window), random.nextInt(3) > 0, ways, List.of(), List.of(), "",
+            Span window = new Span(FIVE.plusSeconds(Math.round(from * 3600)),
+                FIVE.plusSeconds(Math.round((from + 6 + random.nextInt(8)) * 3600)));
+            tasks.add(new NightTask("t" + t, "T" + t, "PC" + t, Duration.ofDays(random.nextInt(5) == 0 ? random.nextInt(20) : 0),
+                List.of(window), random.nextInt(3) > 0, ways, List.of(), List.of(), "",
                 NightTask.Pin.NONE));
         }
-        return new NightQuestion(FIVE, tasks, drives, List.of(), List.of(new Span(FIVE, FIVE.plusSeconds(7200))), Duration.ofMinutes(4), Duration.ofHours(1), ZoneOffset.UTC);
+        return new NightQuestion(FIVE, tasks, drives, List.of(), List.of(new Span(FIVE, FIVE.plusSeconds(7200))), Duration.ofMinutes(4),
+            Duration.ofHours(1), ZoneOffset.UTC);
     }
 }

@@ -10,7 +10,10 @@ import java.util.Random;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 
-/** A sparse disk of 2 TB that is one NTFS made by mkntfs, half full: runs of random length are set in its cluster map, which ntfsinfo places. */
+/**
+ * A sparse disk of 2 TB that is one NTFS made by mkntfs, half full: runs of random length are set in its cluster map, which ntfsinfo
+ * places.
+ */
 final class NtfsDisk {
     private static final long BYTES = 2_000_398_934_016L;
     private static final int CLUSTER = 4096;
@@ -22,10 +25,12 @@ final class NtfsDisk {
 
     static void make(Path disk) throws IOException, InterruptedException {
         Path said = disk.resolveSibling("ntfsinfo.txt");
-        Tool.shell("rm -f '" + disk + "'; truncate -s " + BYTES + " '" + disk + "'; mkntfs -q -Q -F -c " + CLUSTER + " '" + disk + "' > /dev/null 2>&1; ntfsinfo -f -i 6 -v '" + disk
+        Tool.shell("rm -f '" + disk + "'; truncate -s " + BYTES + " '" + disk + "'; mkntfs -q -Q -F -c " + CLUSTER + " '" + disk
+            + "' > /dev/null 2>&1; ntfsinfo -f -i 6 -v '" + disk
             + "' > '" + said + "' 2>/dev/null");
         String data = Files.readString(said);
-        Matcher run = Pattern.compile("\\n\\s+0x0\\s+0x([0-9a-f]+)\\s+0x([0-9a-f]+)").matcher(data.substring(data.indexOf("attribute $DATA")));
+        Matcher run = Pattern.compile("\\n\\s+0x0\\s+0x([0-9a-f]+)\\s+0x([0-9a-f]+)")
+            .matcher(data.substring(data.indexOf("attribute $DATA")));
         if (!run.find()) {
             throw new IOException("ntfsinfo does not say where the cluster map lies: see " + said);
         }

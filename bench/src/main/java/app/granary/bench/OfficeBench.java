@@ -62,14 +62,19 @@ final class OfficeBench {
             Path csv = home.resolveSibling("journal.csv");
             Files.writeString(csv, server.get("/api/v1/journal/csv"));
             double grep = Tool.shell("for i in 1 2 3 4 5; do grep -ic 'never written' '" + csv + "' || true; done > /dev/null") / 5 * 1000;
-            System.out.printf(java.util.Locale.ROOT, "    journal, 95 in 100: a rare word %.0f ms, a common one %.0f ms, none %.0f ms; grep -i over the CSV %.0f ms%n", rare, common, none, grep);
-            return new Figures(today, images, retention, Math.max(rare, Math.max(common, none)), grep, FirstLoadBench.run(server.url() + "/sign-in"));
+            System.out.printf(java.util.Locale.ROOT,
+                "    journal, 95 in 100: a rare word %.0f ms, a common one %.0f ms, none %.0f ms; grep -i over the CSV %.0f ms%n", rare,
+                common, none, grep);
+            return new Figures(today, images, retention, Math.max(rare, Math.max(common, none)), grep,
+                FirstLoadBench.run(server.url() + "/sign-in"));
         }
     }
 
     private static List<String> disks(Connection database) throws SQLException {
         List<String> out = new ArrayList<>();
-        try (Statement sql = database.createStatement(); ResultSet rows = sql.executeQuery("select d.id, c.name from disk d join computer c on c.id = d.computer_id order by c.name, d.place")) {
+        try (Statement sql = database.createStatement();
+            ResultSet rows = sql
+                .executeQuery("select d.id, c.name from disk d join computer c on c.id = d.computer_id order by c.name, d.place")) {
             while (rows.next()) {
                 out.add(rows.getString(1) + "\t" + rows.getString(2));
             }
@@ -78,8 +83,11 @@ final class OfficeBench {
     }
 
     private static void destinations(Connection database) throws SQLException {
-        try (PreparedStatement insert = database.prepareStatement("insert into destination (id, name, place_kind, place, place_since, rotation, eject_note, health_note, capacity_bytes, free_bytes, write_rate_bytes, "
-            + "measured_at, version) values (?, ?, ?, 'shelf', now(), '', '', '', 200000000000000, 90000000000000, 400000000, now(), 0)")) {
+        try (PreparedStatement insert = database.prepareStatement(
+            "insert into destination (id, name, place_kind, place, place_since, rotation, eject_note, health_note, capacity_bytes, "
+                + "free_bytes, write_rate_bytes, "
+                + "measured_at, version) values (?, ?, ?, 'shelf', now(), '', '', '', 200000000000000, 90000000000000, 400000000, now(), "
+                + "0)")) {
             for (int i = 0; i < 12; i++) {
                 insert.setString(1, "peg-" + i);
                 insert.setString(2, "PEG-" + i);
@@ -91,11 +99,16 @@ final class OfficeBench {
     }
 
     private static void plans(Connection database, List<String> disks) throws SQLException {
-        String document = "{\"name\":\"%s\",\"source\":{\"diskId\":\"%s\",\"computer\":\"%s\",\"disk\":\"disk\",\"model\":\"Halden S2\",\"serial\":\"x\",\"sizeBytes\":500107862016,\"without\":[]},\"codec\":\"zstd\",\"level\":3,"
-            + "\"splitBytes\":null,\"allBlocks\":false,\"keepSwap\":false,\"encrypted\":false,\"destinations\":[{\"id\":\"peg-1\",\"name\":\"PEG-1\"}],\"inTurn\":false,\"rhythm\":{\"kind\":\"weekly\",\"every\":1,\"days\":[\"tuesday\"],\"day\":1},"
-            + "\"window\":{\"from\":\"18:30\",\"to\":\"07:00\"},\"booted\":true,\"naming\":\"{computer}-{disk}-{date}\",\"recheckDays\":90,\"afterwards\":\"nothing\",\"mailTo\":[],\"keep\":{\"last\":0,\"daily\":7,\"weekly\":4,\"monthly\":12,\"yearly\":3},"
+        String document = "{\"name\":\"%s\",\"source\":{\"diskId\":\"%s\",\"computer\":\"%s\",\"disk\":\"disk\",\"model\":\"Halden "
+            + "S2\",\"serial\":\"x\",\"sizeBytes\":500107862016,\"without\":[]},\"codec\":\"zstd\",\"level\":3,"
+            + "\"splitBytes\":null,\"allBlocks\":false,\"keepSwap\":false,\"encrypted\":false,\"destinations\":[{\"id\":\"peg-1\","
+            + "\"name\":\"PEG-1\"}],\"inTurn\":false,\"rhythm\":{\"kind\":\"weekly\",\"every\":1,\"days\":[\"tuesday\"],\"day\":1},"
+            + "\"window\":{\"from\":\"18:30\",\"to\":\"07:00\"},\"booted\":true,\"naming\":\"{computer}-{disk}-{date}\","
+            + "\"recheckDays\":90,\"afterwards\":\"nothing\",\"mailTo\":[],\"keep\":{\"last\":0,\"daily\":7,\"weekly\":4,"
+            + "\"monthly\":12,\"yearly\":3},"
             + "\"checklist\":[],\"note\":\"\"}";
-        try (PreparedStatement insert = database.prepareStatement("insert into plan (id, name, disk_id, document, paused, made_on, version) values (?, ?, ?, ?, false, '2020-01-01', 0)")) {
+        try (PreparedStatement insert = database.prepareStatement(
+            "insert into plan (id, name, disk_id, document, paused, made_on, version) values (?, ?, ?, ?, false, '2020-01-01', 0)")) {
             for (int i = 0; i < 500; i++) {
                 String[] disk = disks.get(i * disks.size() / 500).split("\t");
                 insert.setObject(1, UUID.randomUUID());
@@ -110,11 +123,17 @@ final class OfficeBench {
 
     private static void images(Connection database, List<String> disks) throws SQLException {
         Instant now = Instant.now().truncatedTo(ChronoUnit.MILLIS);
-        try (PreparedStatement insert = database.prepareStatement("insert into image (id, name, disk_id, computer, disk, serial, made_at, made_by, origin, codec, level, raw_bytes, used_bytes, low_bytes, likely_bytes, high_bytes, "
-            + "encrypted, bad_bytes, bad_places, inside, content_digest, recheck_days, note) values (?, ?, ?, ?, 'disk', 's', ?, 'ada', 'MADE', 'zstd', 3, 500107862016, 210000000000, 1, 2, 3, false, 0, 0, '', '', 90, '')");
-             PreparedStatement copy = database.prepareStatement("insert into image_copy (id, image_id, destination_id, destination, folder, stored_bytes, joined_digest, laid_by, shelf) "
-                 + "values (?, ?, ?, ?, '', 140000000000, '', 'ada', 'KEPT')");
-             PreparedStatement check = database.prepareStatement("insert into image_check (id, copy_id, checked_at, checked_by, level, ok, read_bytes, problems, lost, seconds, note) values (?, ?, ?, 'ada', 'READABLE', ?, 1, '[]', '[]', 1, '')")) {
+        try (PreparedStatement insert = database.prepareStatement(
+            "insert into image (id, name, disk_id, computer, disk, serial, made_at, made_by, origin, codec, level, raw_bytes, "
+                + "used_bytes, low_bytes, likely_bytes, high_bytes, "
+                + "encrypted, bad_bytes, bad_places, inside, content_digest, recheck_days, note) values (?, ?, ?, ?, 'disk', 's', ?, "
+                + "'ada', 'MADE', 'zstd', 3, 500107862016, 210000000000, 1, 2, 3, false, 0, 0, '', '', 90, '')");
+            PreparedStatement copy = database.prepareStatement(
+                "insert into image_copy (id, image_id, destination_id, destination, folder, stored_bytes, joined_digest, laid_by, shelf) "
+                    + "values (?, ?, ?, ?, '', 140000000000, '', 'ada', 'KEPT')");
+            PreparedStatement check = database.prepareStatement(
+                "insert into image_check (id, copy_id, checked_at, checked_by, level, ok, read_bytes, problems, lost, seconds, note) "
+                    + "values (?, ?, ?, 'ada', 'READABLE', ?, 1, '[]', '[]', 1, '')")) {
             for (int i = 0; i < IMAGES; i++) {
                 String[] disk = disks.get(i % disks.size()).split("\t");
                 UUID id = UUID.randomUUID();
@@ -157,12 +176,17 @@ final class OfficeBench {
                 seal = head.getString(2);
             }
         }
-        try (PreparedStatement insert = database.prepareStatement("insert into journal_entry (id, at, account, action, subject, devices, result, sentence, figures, evidence, corrects, seal) values (?, ?, ?, ?, ?, '', 'DONE', ?, '', '', 0, ?)");
-             Statement sql = database.createStatement()) {
+        try (PreparedStatement insert = database.prepareStatement(
+            "insert into journal_entry (id, at, account, action, subject, devices, result, sentence, figures, evidence, corrects, seal) "
+                + "values (?, ?, ?, ?, ?, '', 'DONE', ?, '', '', 0, ?)");
+            Statement sql = database.createStatement()) {
             for (int i = 0; i < LINES; i++) {
                 number++;
-                String sentence = "Image PC-" + i % 500 + "-disk made on PEG-" + i % 12 + ": 140 GB stored of 210 GB read, estimated 139 GB. Read back: every digest matches and every frame decodes." + (i % 1000 == 456 ? " needle in line " + i : "");
-                JournalLine line = new JournalLine(number, at.plusSeconds(i * 200L), "ada", "capture", "PC-" + i % 500 + " disk", "", "done", sentence, "", "", 0);
+                String sentence = "Image PC-" + i % 500 + "-disk made on PEG-" + i % 12
+                    + ": 140 GB stored of 210 GB read, estimated 139 GB. Read back: every digest matches and every frame decodes."
+                    + (i % 1000 == 456 ? " needle in line " + i : "");
+                JournalLine line = new JournalLine(number, at.plusSeconds(i * 200L), "ada", "capture", "PC-" + i % 500 + " disk", "",
+                    "done", sentence, "", "", 0);
                 seal = JournalChain.seal(seal, line);
                 insert.setLong(1, number);
                 insert.setTimestamp(2, Timestamp.from(line.at()));

@@ -50,7 +50,8 @@ final class OfficeServer implements AutoCloseable {
         try (Reader file = Files.newBufferedReader(home.resolve("db/keys"))) {
             Properties keys = new Properties();
             keys.load(file);
-            return DriverManager.getConnection("jdbc:h2:file:" + home.resolve("db/granary").toAbsolutePath(), "granary", keys.getProperty("owner"));
+            return DriverManager.getConnection("jdbc:h2:file:" + home.resolve("db/granary").toAbsolutePath(), "granary",
+                keys.getProperty("owner"));
         } catch (IOException unreadable) {
             throw new SQLException(unreadable);
         }
@@ -65,9 +66,11 @@ final class OfficeServer implements AutoCloseable {
     }
 
     HttpResponse<String> send(String method, String path, String body, String type) throws IOException, InterruptedException {
-        String token = cookies.getCookieStore().getCookies().stream().filter(c -> c.getName().equals("XSRF-TOKEN")).map(HttpCookie::getValue).findFirst().orElse("");
+        String token = cookies.getCookieStore().getCookies().stream().filter(c -> c.getName().equals("XSRF-TOKEN"))
+            .map(HttpCookie::getValue).findFirst().orElse("");
         return http.send(HttpRequest.newBuilder(URI.create(url + path)).header("Content-Type", type).header("X-XSRF-TOKEN", token)
-            .method(method, body.isEmpty() ? HttpRequest.BodyPublishers.noBody() : HttpRequest.BodyPublishers.ofString(body)).build(), HttpResponse.BodyHandlers.ofString());
+            .method(method, body.isEmpty() ? HttpRequest.BodyPublishers.noBody() : HttpRequest.BodyPublishers.ofString(body)).build(),
+            HttpResponse.BodyHandlers.ofString());
     }
 
     String url() {
@@ -82,7 +85,8 @@ final class OfficeServer implements AutoCloseable {
 
     /** On the first visit an account is made, later it signs in. */
     void enter(boolean first) throws IOException, InterruptedException {
-        require(send("POST", first ? "/api/v1/session/first" : "/api/v1/session", first ? ACCOUNT.replace("}", ",\"word\":\"" + word() + "\"}") : ACCOUNT, "application/json"));
+        require(send("POST", first ? "/api/v1/session/first" : "/api/v1/session",
+            first ? ACCOUNT.replace("}", ",\"word\":\"" + word() + "\"}") : ACCOUNT, "application/json"));
         require(send("GET", "/api/v1/session", "", "application/json"));
     }
 

@@ -41,19 +41,23 @@ final class PlanBench {
             }
             List<String> ids = disks(computers);
             for (int i = 0; i < CAPTURES; i++) {
-                String made = server.post("/api/v1/runs", "{\"diskId\":\"" + ids.get(i % ids.size()) + "\",\"destinationId\":\"granary-folder\",\"name\":\"bench-" + i
-                    + "\",\"codec\":\"zstd\",\"level\":3,\"splitBytes\":null,\"allBlocks\":false,\"keepSwap\":false,\"without\":[]}", "application/json");
+                String made = server.post("/api/v1/runs",
+                    "{\"diskId\":\"" + ids.get(i % ids.size()) + "\",\"destinationId\":\"granary-folder\",\"name\":\"bench-" + i
+                        + "\",\"codec\":\"zstd\",\"level\":3,\"splitBytes\":null,\"allBlocks\":false,\"keepSwap\":false,\"without\":[]}",
+                    "application/json");
                 String run = server.get("/api/v1/runs/" + all(made, "\"id\":\"([^\"]+)\"").get(0));
                 while (run.contains("\"state\":\"running\"")) {
                     Thread.sleep(50);
                     run = server.get("/api/v1/runs/" + all(made, "\"id\":\"([^\"]+)\"").get(0));
                 }
-                double took = (java.time.Instant.parse(all(run, "\"endedAt\":\"([^\"]+)\"").get(0)).toEpochMilli() - java.time.Instant.parse(all(run, "\"begunAt\":\"([^\"]+)\"").get(0)).toEpochMilli()) / 1000.0;
+                double took = (java.time.Instant.parse(all(run, "\"endedAt\":\"([^\"]+)\"").get(0)).toEpochMilli()
+                    - java.time.Instant.parse(all(run, "\"begunAt\":\"([^\"]+)\"").get(0)).toEpochMilli()) / 1000.0;
                 double low = Double.parseDouble(all(run, "\"lowSeconds\":([0-9.E-]+)").get(0));
                 double high = Double.parseDouble(all(run, "\"highSeconds\":([0-9.E-]+)").get(0));
                 boolean right = low <= took && took <= high;
                 inside += right ? 1 : 0;
-                System.out.printf(java.util.Locale.ROOT, "    capture %d took %.1f s, thought %.1f to %.1f%s%n", i + 1, took, low, high, right ? "" : ": outside");
+                System.out.printf(java.util.Locale.ROOT, "    capture %d took %.1f s, thought %.1f to %.1f%s%n", i + 1, took, low, high,
+                    right ? "" : ": outside");
                 Tool.shell("rm -rf '" + home.resolve("images/bench-" + i) + "'");
             }
         }
@@ -63,8 +67,10 @@ final class PlanBench {
     /** Milliseconds of the median answer, over loopback, workings of every destination included. */
     double assessment() throws IOException, InterruptedException {
         try (Connection database = OfficeServer.database(home);
-            PreparedStatement insert = database.prepareStatement("insert into destination (id, name, place_kind, place, place_since, rotation, eject_note, health_note, capacity_bytes, free_bytes, write_rate_bytes, "
-                + "measured_at, version) values (?, ?, 'SAFE', 'shelf', now(), '', '', '', 2000000000000, ?, 400000000, now(), 0)")) {
+            PreparedStatement insert = database.prepareStatement(
+                "insert into destination (id, name, place_kind, place, place_since, rotation, eject_note, health_note, capacity_bytes, "
+                    + "free_bytes, write_rate_bytes, "
+                    + "measured_at, version) values (?, ?, 'SAFE', 'shelf', now(), '', '', '', 2000000000000, ?, 400000000, now(), 0)")) {
             for (int i = 0; i < DESTINATIONS; i++) {
                 insert.setString(1, "crate-" + i);
                 insert.setString(2, "CRATE-" + i);
@@ -78,7 +84,8 @@ final class PlanBench {
         try (OfficeServer server = new OfficeServer(granary, home)) {
             server.enter(false);
             String disk = disks(server.get("/api/v1/computers")).get(0);
-            return server.answer(50, "/api/v1/estimates?codec=zstd&level=3&diskId=" + disk, 200, all -> all.contains("CRATE-" + (DESTINATIONS - 1)));
+            return server.answer(50, "/api/v1/estimates?codec=zstd&level=3&diskId=" + disk, 200,
+                all -> all.contains("CRATE-" + (DESTINATIONS - 1)));
         }
     }
 

@@ -54,7 +54,8 @@ final class ProofBench {
     private static Path capture(Path disk, Path into, String name, long split, Watch watch) throws IOException {
         try (RawSource source = RawSource.open(disk)) {
             return Capture.run(source, DiskSurvey.of(source, SurveyChoice.USED), new CaptureRequest(ImageName.parse(name), Codec.ZSTD, 3,
-                split == 0 ? OptionalLong.empty() : OptionalLong.of(split), Passphrase.NONE, new DiskIdentity("raw image file", "", source.sizeBytes()), false), Files.createDirectories(into), CLOCK, watch)
+                split == 0 ? OptionalLong.empty() : OptionalLong.of(split), Passphrase.NONE,
+                new DiskIdentity("raw image file", "", source.sizeBytes()), false), Files.createDirectories(into), CLOCK, watch)
                 .bag();
         }
     }
@@ -83,18 +84,26 @@ final class ProofBench {
         };
     }
 
-    /** @return share of the disk's used bytes that every capture reads a second time at its end, to see that the disk did not change under it */
+    /**
+     * @return share of the disk's used bytes that every capture reads a second time at its end, to see that the disk did not change under
+     *         it
+     */
     double readAgainAtTheEnd() throws IOException {
         AtomicLong read = new AtomicLong();
         try (RawSource source = RawSource.open(disk)) {
             DiskSurvey survey = DiskSurvey.of(source, SurveyChoice.USED);
-            Capture.run(new Counting(source, read), survey, new CaptureRequest(ImageName.parse("x"), Codec.ZSTD, 3, OptionalLong.empty(), Passphrase.NONE, new DiskIdentity("raw image file", "", source.sizeBytes()), false),
+            Capture.run(new Counting(source, read), survey,
+                new CaptureRequest(ImageName.parse("x"), Codec.ZSTD, 3, OptionalLong.empty(), Passphrase.NONE,
+                    new DiskIdentity("raw image file", "", source.sizeBytes()), false),
                 Files.createDirectories(folder.resolve("whole")), CLOCK, Watch.NONE);
             return Math.max(0, read.get() - survey.toRead().totalBytes()) / (double) survey.usedBytes();
         }
     }
 
-    /** @return share of the disk's used bytes that is read a second time when a capture is carried on that ended at 90 %, with what every capture reads again at its end */
+    /**
+     * @return share of the disk's used bytes that is read a second time when a capture is carried on that ended at 90 %, with what every
+     *         capture reads again at its end
+     */
     double readAgain() throws IOException {
         Path into = folder.resolve("ninety");
         try {
@@ -107,18 +116,23 @@ final class ProofBench {
         try (RawSource source = RawSource.open(disk)) {
             DiskSurvey survey = DiskSurvey.of(source, SurveyChoice.USED);
             long toCome = survey.toRead().bytesWithin(left.chunks() * (1L << 20), survey.sizeBytes());
-            Capture.carryOn(new Counting(source, read), survey, new DiskIdentity("raw image file", "", source.sizeBytes()), left, Passphrase.NONE, CLOCK, Watch.NONE);
+            Capture.carryOn(new Counting(source, read), survey, new DiskIdentity("raw image file", "", source.sizeBytes()), left,
+                Passphrase.NONE, CLOCK, Watch.NONE);
             return Math.max(0, read.get() - toCome) / (double) survey.usedBytes();
         }
     }
 
-    /** @return of {@code count} captures killed at random moments, how many ended in an image, or in something that could be carried on to one, and nothing else */
+    /**
+     * @return of {@code count} captures killed at random moments, how many ended in an image, or in something that could be carried on to
+     *         one, and nothing else
+     */
     int kills(int count) throws IOException, InterruptedException {
         SplittableRandom random = new SplittableRandom(4);
         int good = 0;
         for (int i = 0; i < count; i++) {
             Path into = Files.createDirectories(folder.resolve("kill-" + i));
-            Process process = new ProcessBuilder(granary, "capture", "--name", "x", disk.toString(), into.toString()).redirectErrorStream(true).redirectOutput(ProcessBuilder.Redirect.DISCARD).start();
+            Process process = new ProcessBuilder(granary, "capture", "--name", "x", disk.toString(), into.toString())
+                .redirectErrorStream(true).redirectOutput(ProcessBuilder.Redirect.DISCARD).start();
             process.waitFor(random.nextInt(800, 9_000), TimeUnit.MILLISECONDS);
             process.descendants().forEach(ProcessHandle::destroyForcibly);
             process.destroyForcibly().waitFor();
@@ -139,7 +153,8 @@ final class ProofBench {
             } catch (FaultException lost) {
                 Path data = into.resolve("x.partial/data");
                 if (Files.isDirectory(data)) {
-                    Tool.shell("cd '" + data + "'; f=$(ls | tail -1); s=$(stat -c %s $f); truncate -s $(( s > 3000000 ? s - " + random.nextInt(3_000_000) + " : s )) $f");
+                    Tool.shell("cd '" + data + "'; f=$(ls | tail -1); s=$(stat -c %s $f); truncate -s $(( s > 3000000 ? s - "
+                        + random.nextInt(3_000_000) + " : s )) $f");
                 }
             }
             good += comesToAnImage(into) ? 1 : 0;
@@ -158,7 +173,8 @@ final class ProofBench {
             String how = Files.exists(into.resolve("x.partial.log")) && partial ? "--carry-on" : "--start-over";
             Tool.seconds(null, List.of(granary, "capture", how, "--name", "x", disk.toString(), into.toString()));
         }
-        return Verification.run(Bag.open(into.resolve("x")), ProofLevel.READABLE, Watch.NONE).ok() && !Files.exists(into.resolve("x.partial"));
+        return Verification.run(Bag.open(into.resolve("x")), ProofLevel.READABLE, Watch.NONE).ok()
+            && !Files.exists(into.resolve("x.partial"));
     }
 
     /**
@@ -177,9 +193,12 @@ final class ProofBench {
             turn(bag.resolve("data").resolve(part.name()), at, bit);
             CheckOutcome outcome = Verification.run(Bag.open(bag), ProofLevel.SOUND, Watch.NONE);
             long chunk = chunkAt(content, part, at) * (1L << 20);
-            // nothing but that chunk is said to be in doubt, or nothing at all where the bit stands for nothing; a frame that two parts share is told with the first of them
-            boolean placed = outcome.problems().stream().allMatch(p -> p.diskStartBytes() == chunk && p.diskEndBytes() <= chunk + (1L << 20));
-            boolean harmless = outcome.problems().stream().allMatch(p -> p.part().equals("data/" + part.name()) && p.diskEndBytes() == p.diskStartBytes());
+            // nothing but that chunk is said to be in doubt, or nothing at all where the bit stands for nothing; a frame that two parts
+            // share is told with the first of them
+            boolean placed = outcome.problems().stream()
+                .allMatch(p -> p.diskStartBytes() == chunk && p.diskEndBytes() <= chunk + (1L << 20));
+            boolean harmless = outcome.problems().stream()
+                .allMatch(p -> p.part().equals("data/" + part.name()) && p.diskEndBytes() == p.diskStartBytes());
             found += !outcome.ok() && (placed || harmless) ? 1 : 0;
             turn(bag.resolve("data").resolve(part.name()), at, bit);
         }
@@ -238,7 +257,8 @@ final class ProofBench {
                 }
             }
             String part = hit;
-            List<Problem> problems = Verification.run(Bag.open(bag), i % 2 == 0 ? ProofLevel.READABLE : ProofLevel.SOUND, Watch.NONE).problems();
+            List<Problem> problems = Verification.run(Bag.open(bag), i % 2 == 0 ? ProofLevel.READABLE : ProofLevel.SOUND, Watch.NONE)
+                .problems();
             found += problems.stream().anyMatch(p -> p.part().equals(part)) ? 1 : 0;
             if (kind == 1) {
                 swap(one, other);

@@ -29,29 +29,38 @@ final class Visitor {
     }
 
     private HttpRequest request(String method, String path, HttpRequest.BodyPublisher body, String type) {
-        String token = cookies.getCookieStore().getCookies().stream().filter(c -> c.getName().equals("XSRF-TOKEN")).map(HttpCookie::getValue).findFirst().orElse("");
-        return HttpRequest.newBuilder(URI.create(url + path)).header("Content-Type", type).header("X-XSRF-TOKEN", token).timeout(PATIENCE).method(method, body).build();
+        String token = cookies.getCookieStore().getCookies().stream().filter(c -> c.getName().equals("XSRF-TOKEN"))
+            .map(HttpCookie::getValue).findFirst().orElse("");
+        return HttpRequest.newBuilder(URI.create(url + path)).header("Content-Type", type).header("X-XSRF-TOKEN", token).timeout(PATIENCE)
+            .method(method, body).build();
     }
 
     /** @return the status; 0 when the connection was closed */
     int ask(String method, String path, String body) throws InterruptedException {
         try {
-            return http.send(request(method, path, HttpRequest.BodyPublishers.ofString(body), "application/json"), HttpResponse.BodyHandlers.discarding()).statusCode();
+            return http.send(request(method, path, HttpRequest.BodyPublishers.ofString(body), "application/json"),
+                HttpResponse.BodyHandlers.discarding()).statusCode();
         } catch (IOException closed) {
             return 0;
         }
     }
 
     CompletableFuture<Integer> askAside(String method, String path, byte[] body, String type) {
-        return http.sendAsync(request(method, path, HttpRequest.BodyPublishers.ofByteArray(body), type), HttpResponse.BodyHandlers.discarding()).thenApply(HttpResponse::statusCode).exceptionally(closed -> 0);
+        return http
+            .sendAsync(request(method, path, HttpRequest.BodyPublishers.ofByteArray(body), type), HttpResponse.BodyHandlers.discarding())
+            .thenApply(HttpResponse::statusCode).exceptionally(closed -> 0);
     }
 
     String read(String path) throws IOException, InterruptedException {
-        return http.send(request("GET", path, HttpRequest.BodyPublishers.noBody(), "application/json"), HttpResponse.BodyHandlers.ofString()).body();
+        return http
+            .send(request("GET", path, HttpRequest.BodyPublishers.noBody(), "application/json"), HttpResponse.BodyHandlers.ofString())
+            .body();
     }
 
     JsonNode post(String path, Map<String, ?> body) throws IOException, InterruptedException {
-        return JSON.readTree(http.send(request("POST", path, HttpRequest.BodyPublishers.ofString(JSON.writeValueAsString(body)), "application/json"), HttpResponse.BodyHandlers.ofString()).body());
+        return JSON.readTree(
+            http.send(request("POST", path, HttpRequest.BodyPublishers.ofString(JSON.writeValueAsString(body)), "application/json"),
+                HttpResponse.BodyHandlers.ofString()).body());
     }
 
     /** Milliseconds until a page is answered. */

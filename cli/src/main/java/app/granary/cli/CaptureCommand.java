@@ -33,7 +33,8 @@ import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
 import picocli.CommandLine.Spec;
 
-@Command(name = "capture", description = "Makes an image of a disk, checks it by reading it back, and gives it its name.", mixinStandardHelpOptions = true)
+@Command(name = "capture", description = "Makes an image of a disk, checks it by reading it back, and gives it its name.",
+    mixinStandardHelpOptions = true)
 final class CaptureCommand implements Callable<Integer> {
     @Mixin
     DiskArgument disk;
@@ -41,7 +42,8 @@ final class CaptureCommand implements Callable<Integer> {
     Path folder;
     @Mixin
     CodecOptions codec;
-    @Option(names = "--name", paramLabel = "NAME", required = true, description = "the image's name: letters, digits, dot, hyphen, underscore")
+    @Option(names = "--name", paramLabel = "NAME", required = true,
+        description = "the image's name: letters, digits, dot, hyphen, underscore")
     String name;
     @Option(names = "--split", paramLabel = "BYTES", description = "longest part in bytes, at least 65536 (default: one part)")
     Long split;
@@ -71,7 +73,8 @@ final class CaptureCommand implements Callable<Integer> {
             if (startOver && Files.isDirectory(folder) && Unfinished.discard(folder, imageName)) {
                 spec.commandLine().getErr().println("What lay there of " + name + " without a name was discarded.");
             }
-            CaptureResult result = carryOn ? Desk.carryOn(source, device.identity(), folder, name, secret.passphrase(), Clock.systemDefaultZone(), Watch.NONE)
+            CaptureResult result = carryOn
+                ? Desk.carryOn(source, device.identity(), folder, name, secret.passphrase(), Clock.systemDefaultZone(), Watch.NONE)
                 : begin(source, imageName, device.identity());
             print(result, (System.nanoTime() - began) / 1e9);
         }
@@ -82,8 +85,10 @@ final class CaptureCommand implements Callable<Integer> {
         BlockSource careful = new CarefulSource(source);
         DiskSurvey survey = DiskSurvey.of(careful, disk.choice());
         requireRoom(careful, survey);
-        return Capture.run(source, survey, new CaptureRequest(imageName, codec.codec(), codec.level(), split == null ? OptionalLong.empty() : OptionalLong.of(split),
-            secret.passphrase(), identity, !noCheck), folder, Clock.systemDefaultZone(), Watch.NONE);
+        return Capture.run(source, survey,
+            new CaptureRequest(imageName, codec.codec(), codec.level(), split == null ? OptionalLong.empty() : OptionalLong.of(split),
+                secret.passphrase(), identity, !noCheck),
+            folder, Clock.systemDefaultZone(), Watch.NONE);
     }
 
     /** Only when the used bytes alone would not fit is the size worth an estimate before starting. */
@@ -99,7 +104,8 @@ final class CaptureCommand implements Callable<Integer> {
         SizeEstimate estimate = SizeSampler.estimate(source, survey, codec.codec(), codec.level(), 1, Watch.NONE);
         if (estimate.highBytes() > free) {
             throw Fault.of(Fault.Kind.NO_ROOM, folder.toString(), folder + " has " + Sizes.decimal(free) + " free, and the image may need "
-                + Sizes.decimal(estimate.highBytes()) + ". Nothing was written. Make room, compress more, or choose another destination.").asException();
+                + Sizes.decimal(estimate.highBytes()) + ". Nothing was written. Make room, compress more, or choose another destination.")
+                .asException();
         }
     }
 
@@ -120,10 +126,12 @@ final class CaptureCommand implements Callable<Integer> {
             Printed.row(out, "stored", Printed.size(result.storedBytes()));
             Printed.row(out, "of", Printed.size(result.usedBytes()) + " read, " + Printed.size(result.rawBytes()) + " in all");
             if (!result.badSectors().isEmpty()) {
-                Printed.row(out, "unreadable", Printed.size(badBytes(result)) + " in " + result.badSectors().size() + " places, stored as zeros and listed in data/image.json");
+                Printed.row(out, "unreadable", Printed.size(badBytes(result)) + " in " + result.badSectors().size()
+                    + " places, stored as zeros and listed in data/image.json");
             }
             Printed.row(out, "took", String.format("%.1f s", seconds));
-            Printed.row(out, "checked", result.check().isPresent() ? "every stored byte and every frame, read back" : "not yet; run granary verify");
+            Printed.row(out, "checked",
+                result.check().isPresent() ? "every stored byte and every frame, read back" : "not yet; run granary verify");
         }
     }
 

@@ -6,7 +6,8 @@ import picocli.CommandLine.Option;
 
 /** How frames are to be compressed. */
 final class CodecOptions {
-    @Option(names = "--codec", paramLabel = "CODEC", defaultValue = "zstd", description = "zstd, gzip, xz or none (default: ${DEFAULT-VALUE})")
+    @Option(names = "--codec", paramLabel = "CODEC", defaultValue = "zstd",
+        description = "zstd, gzip, xz or none (default: ${DEFAULT-VALUE})")
     String codec;
 
     @Option(names = "--level", paramLabel = "N", description = "zstd 1 to 19 (usual: 3), gzip 1 to 9 (6), xz 0 to 9 (3)")

@@ -23,7 +23,8 @@ final class DiskArgument {
     @Option(names = "--keep-swap", description = "keep page files, hibernation files and swap instead of storing them as zeros")
     private boolean keepSwap;
 
-    @Option(names = "--sector-bytes", paramLabel = "N", description = "logical sector of a raw file, 512 or 4096; a GPT tells it itself, an MBR does not")
+    @Option(names = "--sector-bytes", paramLabel = "N",
+        description = "logical sector of a raw file, 512 or 4096; a GPT tells it itself, an MBR does not")
     private Integer sectorBytes;
 
     SurveyChoice choice() {
@@ -41,7 +42,9 @@ final class DiskArgument {
         }
         if (sectorBytes != 512 && sectorBytes != 4096) {
             source.close();
-            throw Fault.of(Fault.Kind.BAD_CHOICE, disk.toString(), "Sectors of " + sectorBytes + " bytes are not supported. Use 512 or 4096.").asException();
+            throw Fault
+                .of(Fault.Kind.BAD_CHOICE, disk.toString(), "Sectors of " + sectorBytes + " bytes are not supported. Use 512 or 4096.")
+                .asException();
         }
         return source.withSectorBytes(sectorBytes);
     }

@@ -14,7 +14,8 @@ import picocli.CommandLine.Model.CommandSpec;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Spec;
 
-@Command(name = "estimate", description = "Says how big an image of a disk would be, from a random sample of its used chunks.", mixinStandardHelpOptions = true)
+@Command(name = "estimate", description = "Says how big an image of a disk would be, from a random sample of its used chunks.",
+    mixinStandardHelpOptions = true)
 final class Estimate implements Callable<Integer> {
     @Mixin
     DiskArgument disk;
@@ -30,7 +31,8 @@ final class Estimate implements Callable<Integer> {
     @Override
     public Integer call() throws IOException {
         try (BlockSource source = disk.open()) {
-            SizeEstimate estimate = SizeSampler.estimate(source, DiskSurvey.of(source, disk.choice()), codec.codec(), codec.level(), seed, Watch.NONE);
+            SizeEstimate estimate = SizeSampler.estimate(source, DiskSurvey.of(source, disk.choice()), codec.codec(), codec.level(), seed,
+                Watch.NONE);
             PrintWriter out = spec.commandLine().getOut();
             if (json) {
                 Printed.json(out, fields -> {
@@ -45,7 +47,8 @@ final class Estimate implements Callable<Integer> {
                 Printed.row(out, "to read", Printed.size(estimate.usedBytes()));
                 Printed.row(out, "sampled", Printed.size(estimate.sampledBytes()));
                 Printed.row(out, "likely", Printed.size(estimate.likelyBytes()));
-                Printed.row(out, "between", Printed.size(estimate.lowBytes()) + " and " + Printed.size(estimate.highBytes()) + ", nine times in ten");
+                Printed.row(out, "between",
+                    Printed.size(estimate.lowBytes()) + " and " + Printed.size(estimate.highBytes()) + ", nine times in ten");
                 Printed.row(out, "basis", estimate.basis().word());
             }
         }

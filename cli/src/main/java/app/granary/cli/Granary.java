@@ -36,7 +36,8 @@ public final class Granary {
             return known.fault().sentence();
         }
         if (failure instanceof IOException) {
-            return Fault.of(Fault.Kind.DEVICE_FAILED, "", "Reading or writing failed: " + failure.getMessage() + ". Nothing was left under a final name.").sentence();
+            return Fault.of(Fault.Kind.DEVICE_FAILED, "",
+                "Reading or writing failed: " + failure.getMessage() + ". Nothing was left under a final name.").sentence();
         }
         return "Something unforeseen happened (" + failure + "). Nothing was left under a final name.";
     }

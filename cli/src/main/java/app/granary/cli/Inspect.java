@@ -17,7 +17,8 @@ import picocli.CommandLine.Model.CommandSpec;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Spec;
 
-@Command(name = "inspect", description = "Shows a disk's partitions, their file systems, used and free bytes.", mixinStandardHelpOptions = true)
+@Command(name = "inspect", description = "Shows a disk's partitions, their file systems, used and free bytes.",
+    mixinStandardHelpOptions = true)
 final class Inspect implements Callable<Integer> {
     @Mixin
     DiskArgument disk;
@@ -101,12 +102,16 @@ final class Inspect implements Callable<Integer> {
     }
 
     private static void print(PrintWriter out, DiskSurvey survey) {
-        Printed.row(out, "disk", survey.name() + ", " + Printed.size(survey.sizeBytes()) + ", " + survey.sectorBytes() + "-byte sectors, table: " + survey.table().scheme());
+        Printed.row(out, "disk", survey.name() + ", " + Printed.size(survey.sizeBytes()) + ", " + survey.sectorBytes()
+            + "-byte sectors, table: " + survey.table().scheme());
         for (SurveyedPartition each : survey.partitions()) {
-            Printed.row(out, each.partition().number() == 0 ? "whole disk" : "partition " + each.partition().number(), each.fileSystem().kind() + ", "
-                + Printed.size(each.partition().sizeBytes()) + used(each) + (each.partition().name().isEmpty() ? "" : ", \"" + each.partition().name() + "\""));
+            Printed.row(out, each.partition().number() == 0 ? "whole disk" : "partition " + each.partition().number(),
+                each.fileSystem().kind() + ", "
+                    + Printed.size(each.partition().sizeBytes()) + used(each)
+                    + (each.partition().name().isEmpty() ? "" : ", \"" + each.partition().name() + "\""));
             for (LeftOut left : each.leftOut()) {
-                Printed.row(out, "", "left out: " + left.what().word() + (left.path().isEmpty() ? "" : " " + left.path()) + ", " + Printed.size(left.bytes()));
+                Printed.row(out, "", "left out: " + left.what().word() + (left.path().isEmpty() ? "" : " " + left.path()) + ", "
+                    + Printed.size(left.bytes()));
             }
         }
         survey.table().remarks().forEach(remark -> Printed.row(out, "note", remark));
@@ -114,7 +119,8 @@ final class Inspect implements Callable<Integer> {
     }
 
     private static String used(SurveyedPartition each) {
-        String used = each.fileSystem().usedBytes().isPresent() ? ", " + Printed.size(each.fileSystem().usedBytes().getAsLong()) + " used" : "";
+        String used = each.fileSystem().usedBytes().isPresent() ? ", " + Printed.size(each.fileSystem().usedBytes().getAsLong()) + " used"
+            : "";
         return each.readWhole() ? used + ", read whole: " + each.reason() : used;
     }
 }

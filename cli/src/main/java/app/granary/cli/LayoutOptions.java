@@ -9,9 +9,13 @@ import picocli.CommandLine.Option;
 
 /** How an image is laid onto a target of another size. */
 final class LayoutOptions {
-    @Option(names = "--layout", paramLabel = "keep|grow|share", description = "what becomes of room beyond the image's partitions: it stays free, the main one takes it, or all share it (default: keep)", defaultValue = "keep")
+    @Option(names = "--layout", paramLabel = "keep|grow|share",
+        description = "what becomes of room beyond the image's partitions: it stays free, the main one takes it, or all share it "
+            + "(default: keep)",
+        defaultValue = "keep")
     String layout;
-    @Option(names = "--size", paramLabel = "NUMBER=BYTES", description = "size of one partition; may be given several times, instead of --layout")
+    @Option(names = "--size", paramLabel = "NUMBER=BYTES",
+        description = "size of one partition; may be given several times, instead of --layout")
     Map<Integer, Long> sizes;
     @Option(names = "--only", paramLabel = "NUMBER", split = ",", description = "restore only these partitions")
     Set<Integer> only;
@@ -23,8 +27,10 @@ final class LayoutOptions {
             case "keep" -> LayoutChoice.Strategy.KEEP;
             case "grow" -> LayoutChoice.Strategy.GROW;
             case "share" -> LayoutChoice.Strategy.SHARE;
-            default -> throw Fault.of(Fault.Kind.BAD_CHOICE, layout, "There is no layout \"" + layout + "\". Choose keep, grow or share.").asException();
+            default -> throw Fault.of(Fault.Kind.BAD_CHOICE, layout, "There is no layout \"" + layout + "\". Choose keep, grow or share.")
+                .asException();
         };
-        return new LayoutChoice(sizes == null ? strategy : LayoutChoice.Strategy.BY_HAND, !stay, sizes == null ? Map.of() : sizes, only == null ? Set.of() : only, false);
+        return new LayoutChoice(sizes == null ? strategy : LayoutChoice.Strategy.BY_HAND, !stay, sizes == null ? Map.of() : sizes,
+            only == null ? Set.of() : only, false);
     }
 }

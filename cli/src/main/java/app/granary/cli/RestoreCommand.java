@@ -29,13 +29,15 @@ import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
 import picocli.CommandLine.Spec;
 
-@Command(name = "restore", description = "Writes an image back into a new file, or onto a disk named again by its serial.", mixinStandardHelpOptions = true)
+@Command(name = "restore", description = "Writes an image back into a new file, or onto a disk named again by its serial.",
+    mixinStandardHelpOptions = true)
 final class RestoreCommand implements Callable<Integer> {
     @Parameters(index = "0", paramLabel = "BAG", description = "the image's folder")
     Path bag;
     @Parameters(index = "1", paramLabel = "TARGET", description = "a new file, or a block device")
     Path target;
-    @Option(names = "--overwrite-serial", paramLabel = "SERIAL", description = "serial number of the device to overwrite; everything on it goes")
+    @Option(names = "--overwrite-serial", paramLabel = "SERIAL",
+        description = "serial number of the device to overwrite; everything on it goes")
     String serial;
     @Option(names = "--target-size", paramLabel = "BYTES", description = "length of the new file (default: that of the disk)")
     Long targetSize;
@@ -84,7 +86,10 @@ final class RestoreCommand implements Callable<Integer> {
         if (device) {
             BlockDevices.requireOverwritable(target, serial == null ? "" : serial);
         } else if (serial != null) {
-            throw Fault.of(Fault.Kind.BAD_CHOICE, target.toString(), target + " is no device, so --overwrite-serial does not apply. Name the device, or leave the serial out.").asException();
+            throw Fault
+                .of(Fault.Kind.BAD_CHOICE, target.toString(),
+                    target + " is no device, so --overwrite-serial does not apply. Name the device, or leave the serial out.")
+                .asException();
         }
         ImageJson.Content content = image.content();
         image.requireOpens(content.description());
@@ -93,7 +98,8 @@ final class RestoreCommand implements Callable<Integer> {
         int sectorBytes = device ? Sysfs.sectorBytes(target) : survey.sectorBytes();
         RestoreLayout planned = RestoreLayout.of(survey, into(device, bytes, sectorBytes), layout.choice());
         RestoreRequest request = RestoreRequest.of(survey, planned).comparing(!noCompare).zeroing(zeroUnused).acceptingDamage(acceptDamage);
-        RestoreTarget to = device ? RestoreTarget.device(target, planned.partitionBytes(), sectorBytes) : RestoreTarget.file(target, bytes, sectorBytes);
+        RestoreTarget to = device ? RestoreTarget.device(target, planned.partitionBytes(), sectorBytes)
+            : RestoreTarget.file(target, bytes, sectorBytes);
         RestoreOutcome outcome = write(image, content, request, to, device);
         double seconds = (System.nanoTime() - began) / 1e9;
         PrintWriter out = spec.commandLine().getOut();
@@ -115,7 +121,8 @@ final class RestoreCommand implements Callable<Integer> {
 
     private void print(PrintWriter out, RestoreLayout planned, RestoreOutcome outcome, double seconds) {
         Printed.row(out, "restored", Printed.size(outcome.targetBytes()) + " to " + target + " in " + String.format("%.1f s", seconds));
-        Printed.row(out, "compared", !outcome.compared() ? "no" : outcome.differences().isEmpty() ? "yes, and equal" : outcome.differences().get(0).message());
+        Printed.row(out, "compared",
+            !outcome.compared() ? "no" : outcome.differences().isEmpty() ? "yes, and equal" : outcome.differences().get(0).message());
         Printed.row(out, "unallocated", Printed.size(planned.unallocatedBytes()));
         planned.remarks().forEach(each -> Printed.row(out, "remark", each));
         outcome.passedOver().forEach(each -> Printed.row(out, "damage", each.message()));
@@ -130,7 +137,10 @@ final class RestoreCommand implements Callable<Integer> {
         }
         long bytes = targetSize == null ? content.description().disk().sizeBytes() : targetSize;
         if (bytes <= 0 || bytes % content.description().sectorBytes() != 0) {
-            throw Fault.of(Fault.Kind.BAD_CHOICE, target.toString(), bytes + " bytes is no length of a disk: it must be a whole number of sectors of " + content.description().sectorBytes() + " bytes.").asException();
+            throw Fault.of(Fault.Kind.BAD_CHOICE, target.toString(),
+                bytes + " bytes is no length of a disk: it must be a whole number of sectors of " + content.description().sectorBytes()
+                    + " bytes.")
+                .asException();
         }
         return bytes;
     }

@@ -18,13 +18,16 @@ import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
 import picocli.CommandLine.Spec;
 
-@Command(name = "verify", description = "Checks an image. Exit 0: sound, 1: damaged, 2: could not be checked.", mixinStandardHelpOptions = true)
+@Command(name = "verify", description = "Checks an image. Exit 0: sound, 1: damaged, 2: could not be checked.",
+    mixinStandardHelpOptions = true)
 final class Verify implements Callable<Integer> {
     @Parameters(index = "0", paramLabel = "BAG", description = "the image's folder")
     Path bag;
-    @Option(names = "--level", paramLabel = "LEVEL", defaultValue = "readable", description = "complete, sound, readable or rehearsed (default: ${DEFAULT-VALUE})")
+    @Option(names = "--level", paramLabel = "LEVEL", defaultValue = "readable",
+        description = "complete, sound, readable or rehearsed (default: ${DEFAULT-VALUE})")
     ProofLevel level;
-    @Option(names = "--scratch", paramLabel = "FOLDER", defaultValue = "/tmp", description = "where a rehearsal restores to (default: ${DEFAULT-VALUE})")
+    @Option(names = "--scratch", paramLabel = "FOLDER", defaultValue = "/tmp",
+        description = "where a rehearsal restores to (default: ${DEFAULT-VALUE})")
     Path scratch;
     @Mixin
     PassphraseOption secret;
@@ -36,7 +39,8 @@ final class Verify implements Callable<Integer> {
     @Override
     public Integer call() throws IOException {
         if (level == ProofLevel.BOOTED) {
-            throw Fault.of(Fault.Kind.BAD_CHOICE, bag.toString(), "That an image was booted is signed by the person who looked, not measured. Choose complete, sound, readable or rehearsed.")
+            throw Fault.of(Fault.Kind.BAD_CHOICE, bag.toString(),
+                "That an image was booted is signed by the person who looked, not measured. Choose complete, sound, readable or rehearsed.")
                 .asException();
         }
         CheckOutcome outcome = Desk.check(bag, secret.passphrase(), level, scratch, Watch.NONE);
@@ -68,10 +72,12 @@ final class Verify implements Callable<Integer> {
             });
         } else {
             Printed.row(out, "image", bag.toString());
-            Printed.row(out, outcome.ok() ? "sound" : "damaged", "checked to: " + outcome.level().word() + ", " + Printed.size(outcome.readBytes()) + " read");
+            Printed.row(out, outcome.ok() ? "sound" : "damaged",
+                "checked to: " + outcome.level().word() + ", " + Printed.size(outcome.readBytes()) + " read");
             outcome.problems().forEach(problem -> Printed.row(out, "", problem.message()));
             for (LostFiles lost : outcome.lost()) {
-                Printed.row(out, "files", lost.hit().count() + " on damage in " + lost.partition() + (lost.hit().note().isEmpty() ? "" : ". " + lost.hit().note()));
+                Printed.row(out, "files", lost.hit().count() + " on damage in " + lost.partition()
+                    + (lost.hit().note().isEmpty() ? "" : ". " + lost.hit().note()));
                 lost.hit().paths().forEach(path -> Printed.row(out, "", path));
             }
         }

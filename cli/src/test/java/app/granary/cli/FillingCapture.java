@@ -47,8 +47,10 @@ public final class FillingCapture {
             }
         };
         try (RawSource source = RawSource.open(Path.of(arguments[0]))) {
-            Capture.run(source, DiskSurvey.of(source, SurveyChoice.ALL_BLOCKS), new CaptureRequest(ImageName.parse("x"), Codec.NONE, 0, OptionalLong.empty(), Passphrase.NONE,
-                new DiskIdentity("", "", source.sizeBytes()), true), folder, Clock.systemUTC(), filling);
+            Capture.run(source, DiskSurvey.of(source, SurveyChoice.ALL_BLOCKS),
+                new CaptureRequest(ImageName.parse("x"), Codec.NONE, 0, OptionalLong.empty(), Passphrase.NONE,
+                    new DiskIdentity("", "", source.sizeBytes()), true),
+                folder, Clock.systemUTC(), filling);
         } catch (FaultException refused) {
             System.out.println(refused.fault().kind() + " " + refused.getMessage());
         }

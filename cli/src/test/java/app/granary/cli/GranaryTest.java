@@ -47,7 +47,8 @@ class GranaryTest {
         String disk = Medium.GPT_EXT4_AND_FAT.make(folder).toString();
         JsonNode inspected = json("inspect", "--json", disk);
         assertFields(inspected, "sizeBytes", "sectorBytes", "scheme", "partitions");
-        assertFields(inspected.get("partitions").get(1), "number", "startBytes", "sizeBytes", "type", "name", "fileSystem", "usedBytes", "freeBytes", "readWhole", "reason");
+        assertFields(inspected.get("partitions").get(1), "number", "startBytes", "sizeBytes", "type", "name", "fileSystem", "usedBytes",
+            "freeBytes", "readWhole", "reason");
         assertEquals("ext4", inspected.get("partitions").get(1).get("fileSystem").asText());
         JsonNode estimate = json("estimate", "--json", disk);
         assertFields(estimate, "usedBytes", "sampledBytes", "lowBytes", "likelyBytes", "highBytes", "basis");
@@ -72,7 +73,9 @@ class GranaryTest {
     /** Only fdisk can be told a file's sector; the table it makes then counts in 4096 bytes. */
     @Test
     void anMbrOfLargeSectorsIsReadWhenTold() throws IOException {
-        Tools.run(folder, "truncate -s 60M m.img; printf 'o\\nn\\np\\n1\\n\\n+40M\\nw\\n' | fdisk -b 4096 m.img > said; mkfs.ext4 -q -F -E offset=1048576 m.img 39M");
+        Tools.run(folder,
+            "truncate -s 60M m.img; printf 'o\\nn\\np\\n1\\n\\n+40M\\nw\\n' | fdisk -b 4096 m.img > said; mkfs.ext4 -q -F -E "
+                + "offset=1048576 m.img 39M");
         String disk = folder.resolve("m.img").toString();
         JsonNode partition = json("inspect", "--json", "--sector-bytes", "4096", disk).get("partitions").get(0);
         assertEquals(1 << 20, partition.get("startBytes").asLong());
@@ -124,8 +127,10 @@ class GranaryTest {
         run("verify", folder.resolve("secret").toString());
         assertEquals(2, exit);
         assertTrue(errors.contains("is encrypted. Give the passphrase it was made with."), errors);
-        assertEquals("rehearsed", json("verify", "--json", "--level", "rehearsed", "--scratch", folder.toString(), "--passphrase-file", word.toString(), folder.resolve("secret").toString())
-            .get("level").asText());
+        assertEquals("rehearsed",
+            json("verify", "--json", "--level", "rehearsed", "--scratch", folder.toString(), "--passphrase-file", word.toString(),
+                folder.resolve("secret").toString())
+                .get("level").asText());
         run("restore", "--passphrase-file", word.toString(), folder.resolve("secret").toString(), folder.resolve("back.img").toString());
         assertEquals(0, exit, errors);
         refused("There is no file", "verify", "--passphrase-file", "/nowhere", folder.resolve("secret").toString());
@@ -166,25 +171,33 @@ class GranaryTest {
     @Test
     void withoutLsblkNoDeviceIsWritten() {
         Path disk = Medium.GPT_EXT4_AND_FAT.make(folder);
-        String java = ProcessHandle.current().info().command().orElse("java") + " -cp " + System.getProperty("java.class.path") + " app.granary.cli.Granary ";
+        String java = ProcessHandle.current().info().command().orElse("java") + " -cp " + System.getProperty("java.class.path")
+            + " app.granary.cli.Granary ";
         String said = Tools.run(folder, "mkdir none; export PATH=$PWD/none; " + java + "capture --name x " + disk + " . 2>&1; "
             + java + "restore --overwrite-serial S1 x /dev/null 2>&1 || echo exit $?");
         assertTrue(said.contains("This system's disks cannot be told, since lsblk is missing. Install util-linux, and try again."), said);
         assertTrue(said.strip().endsWith("exit 1") && said.contains("read back"), said);
     }
 
-    /** Real memory file systems in a mount namespace of their own: one too small from the start, one that fills while the image is written. */
+    /**
+     * Real memory file systems in a mount namespace of their own: one too small from the start, one that fills while the image is written.
+     */
     @Test
     void aFullDestinationIsToldBeforeOrDuringTheRun() throws IOException {
         Path disk = Medium.GPT_EXT4_AND_FAT.make(folder);
-        String java = ProcessHandle.current().info().command().orElse("java") + " -cp " + System.getProperty("java.class.path") + " app.granary.cli.";
+        String java = ProcessHandle.current().info().command().orElse("java") + " -cp " + System.getProperty("java.class.path")
+            + " app.granary.cli.";
         Files.writeString(folder.resolve("run.sh"), "mkdir -p small; mount -t tmpfs -o size=3m none small; "
             + java + "Granary capture --codec none --name x " + disk + " small 2>&1 || echo exit $?; ls small; "
             + java + "FillingCapture " + disk + " small 2>&1; ls small");
         String said = Tools.run(folder, "unshare -rm true 2>/dev/null || { echo unsupported; exit 0; }; unshare -rm bash run.sh");
         org.junit.jupiter.api.Assumptions.assumeFalse(said.contains("unsupported"), "no mount namespaces here");
-        assertTrue(said.matches("(?s)granary: small has 3.15 MB free, and the image may need 67.1 MB. Nothing was written.*exit 1\\s+NO_ROOM The destination small became full "
-            + "\\(0 B left\\). No image was made; the disk and the older images are untouched. Make room and carry on.*\\s+other\\s+x.partial\\s+x.partial.log\\s+"), said);
+        assertTrue(said.matches(
+            "(?s)granary: small has 3.15 MB free, and the image may need 67.1 MB. Nothing was written.*exit 1\\s+NO_ROOM The destination "
+                + "small became full "
+                + "\\(0 B left\\). No image was made; the disk and the older images are untouched. Make room and carry "
+                + "on.*\\s+other\\s+x.partial\\s+x.partial.log\\s+"),
+            said);
     }
 
     /** Real devices, where root may make them: the second member of a mounted set is in no list of mounts. */

@@ -42,7 +42,8 @@ class RestoreCommandTest {
     void aLargerTargetIsLaidOutAsAsked() throws IOException {
         String bag = bag();
         long bytes = 400L << 20;
-        assertTrue(run("restore", "--json", "--target-size", "" + bytes, bag, path("keep.img")).get("unallocatedBytes").asLong() > 130L << 20);
+        assertTrue(
+            run("restore", "--json", "--target-size", "" + bytes, bag, path("keep.img")).get("unallocatedBytes").asLong() > 130L << 20);
         JsonNode grown = run("restore", "--json", "--target-size", "" + bytes, "--layout", "grow", bag, path("grow.img"));
         assertEquals(0, grown.get("unallocatedBytes").asLong());
         assertTrue(grown.get("compared").asBoolean() && grown.get("differences").asInt() == 0);
@@ -50,7 +51,8 @@ class RestoreCommandTest {
         run("restore", "--target-size", "" + bytes, "--size", "3=" + (200L << 20), bag, path("hand.img"));
         assertTrue(said.contains("compared") && said.contains("yes, and equal"), said);
         assertTrue(said.contains("then") && said.contains("ntfsresize /dev/sdX3"), said);
-        assertEquals("" + (200L << 20) / 512, Tools.run(folder, "sfdisk -d hand.img | sed -n 's/.*img3.*size= *\\([0-9]*\\),.*/\\1/p'").strip());
+        assertEquals("" + (200L << 20) / 512,
+            Tools.run(folder, "sfdisk -d hand.img | sed -n 's/.*img3.*size= *\\([0-9]*\\),.*/\\1/p'").strip());
         run("restore", "--target-size", "" + bytes, "--layout", "grow", "--stay", bag, path("stay.img"));
         assertTrue(said.contains("blocks") && said.contains("Let it move to the end"), said);
         assertFalse(run("restore", "--json", "--no-compare", bag, path("plain.img")).get("compared").asBoolean());
@@ -66,8 +68,10 @@ class RestoreCommandTest {
     @Test
     void refusalsLeaveNothingBehind() throws IOException {
         String bag = bag();
-        for (String[] wrong : new String[][] {{"--target-size", "" + (200L << 20), "must first be made"}, {"--target-size", "" + (10L << 20), "Use a target of at least that size"}, {"--target-size", "1000", "is no length of a disk"},
-            {"--layout", "best", "Choose keep, grow or share"}, {"--only", "9", "No partition is chosen"}, {"--overwrite-serial", "x", "is no device"}}) {
+        for (String[] wrong : new String[][] {{"--target-size", "" + (200L << 20), "must first be made"},
+            {"--target-size", "" + (10L << 20), "Use a target of at least that size"}, {"--target-size", "1000", "is no length of a disk"},
+            {"--layout", "best", "Choose keep, grow or share"}, {"--only", "9", "No partition is chosen"},
+            {"--overwrite-serial", "x", "is no device"}}) {
             run("restore", wrong[0], wrong[1], bag, path("never.img"));
             assertTrue(exit != 0, wrong[1]);
             assertTrue(said.contains(wrong[2]), said);
@@ -78,7 +82,8 @@ class RestoreCommandTest {
     @Test
     void damageIsPassedOverOnlyWhenItIsAccepted() throws IOException {
         String bag = bag();
-        Tools.run(folder, "f=$(ls bag/data/disk.img*); printf XXXX | dd of=$f bs=1 seek=$(( $(stat -c %s $f) / 2 )) conv=notrunc status=none");
+        Tools.run(folder,
+            "f=$(ls bag/data/disk.img*); printf XXXX | dd of=$f bs=1 seek=$(( $(stat -c %s $f) / 2 )) conv=notrunc status=none");
         run("restore", bag, path("never.img"));
         assertTrue(exit != 0 && said.contains("The restore was not completed"), said);
         assertFalse(Files.exists(folder.resolve("never.img")));

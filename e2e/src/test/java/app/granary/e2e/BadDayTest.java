@@ -77,7 +77,8 @@ class BadDayTest extends OfficeWithAPast {
         assertThat(button("Sign: TRIPOD is back")).hasCount(0);
         open("/journal");
         assertThat(page.getByText("TRIPOD is back from").first()).isVisible();
-        Object id = page.evaluate("fetch('/api/v1/images/page?text=TRIPOD').then(r => r.json()).then(p => p.lines.find(i => i.destination === 'CAIRN').id)");
+        Object id = page.evaluate(
+            "fetch('/api/v1/images/page?text=TRIPOD').then(r => r.json()).then(p => p.lines.find(i => i.destination === 'CAIRN').id)");
         open("/images/" + id);
         assertThat(page.getByText("Restored onto Spare 2 for TRIPOD").first()).isVisible();
     }
@@ -120,7 +121,8 @@ class BadDayTest extends OfficeWithAPast {
         button("Make the list").click();
         assertThat(page.getByText("0 of 4 signed; its image is kept until it is ended.")).isVisible();
         for (String name : names) {
-            Locator row = page.locator("tr").filter(new Locator.FilterOptions().setHas(page.getByText(name, new Page.GetByTextOptions().setExact(true)))).first();
+            Locator row = page.locator("tr")
+                .filter(new Locator.FilterOptions().setHas(page.getByText(name, new Page.GetByTextOptions().setExact(true)))).first();
             row.getByText("Write it…").click();
             page.getByLabel(TYPE).fill(switch (name) {
                 case "ROD-1" -> "1-R1";
@@ -131,7 +133,8 @@ class BadDayTest extends OfficeWithAPast {
             button("Overwrite the disk of " + name).click();
             assertThat(page.getByLabel(TYPE)).hasCount(0);
         }
-        assertThat(page.getByText("look at it and sign on the Restore page")).hasCount(4, new LocatorAssertions.HasCountOptions().setTimeout(90_000));
+        assertThat(page.getByText("look at it and sign on the Restore page")).hasCount(4,
+            new LocatorAssertions.HasCountOptions().setTimeout(90_000));
         open("/restore");
         for (String name : names) {
             Locator section = page.locator("section.one").filter(new Locator.FilterOptions().setHasText(name + ":"));

@@ -15,15 +15,19 @@ import java.util.List;
 final class Browser implements AutoCloseable {
     private static final int REQUESTS_KEPT = 200;
 
-    private final Playwright playwright = Playwright.create(new Playwright.CreateOptions().setEnv(java.util.Map.of("PLAYWRIGHT_SKIP_BROWSER_DOWNLOAD", "1")));
-    private final com.microsoft.playwright.Browser chromium = playwright.chromium().launch(new BrowserType.LaunchOptions().setExecutablePath(Path.of("/usr/bin/chromium"))
-        .setArgs(List.of("--no-sandbox", "--disable-gpu", "--disable-background-networking", "--disable-component-update", "--disable-sync", "--disable-quic")));
+    private final Playwright playwright = Playwright
+        .create(new Playwright.CreateOptions().setEnv(java.util.Map.of("PLAYWRIGHT_SKIP_BROWSER_DOWNLOAD", "1")));
+    private final com.microsoft.playwright.Browser chromium = playwright.chromium()
+        .launch(new BrowserType.LaunchOptions().setExecutablePath(Path.of("/usr/bin/chromium"))
+            .setArgs(List.of("--no-sandbox", "--disable-gpu", "--disable-background-networking", "--disable-component-update",
+                "--disable-sync", "--disable-quic")));
     private final List<String> complaints = new ArrayList<>();
     private final Deque<String> requests = new ArrayDeque<>();
 
     Page page(ColorScheme scheme) {
-        BrowserContext context = chromium.newContext(new com.microsoft.playwright.Browser.NewContextOptions().setViewportSize(1280, 800).setColorScheme(scheme)
-            .setLocale("en-GB").setTimezoneId("Europe/London"));
+        BrowserContext context = chromium
+            .newContext(new com.microsoft.playwright.Browser.NewContextOptions().setViewportSize(1280, 800).setColorScheme(scheme)
+                .setLocale("en-GB").setTimezoneId("Europe/London"));
         Page page = context.newPage();
         page.onPageError(complaints::add);
         page.onConsoleMessage(message -> {

@@ -87,8 +87,10 @@ abstract class BrowserTest {
     void simulate(String fault, boolean on) {
         page.evaluate("""
             async ([fault, on]) => {
-              const token = decodeURIComponent(document.cookie.split('; ').find(c => c.startsWith('XSRF-TOKEN=')).slice('XSRF-TOKEN='.length))
-              const answer = await fetch('/api/v1/switches/' + fault, { method: 'PUT', headers: { 'X-XSRF-TOKEN': token, 'Content-Type': 'application/json' }, body: JSON.stringify({ on }) })
+              const token = decodeURIComponent(document.cookie.split('; ')
+                .find(c => c.startsWith('XSRF-TOKEN=')).slice('XSRF-TOKEN='.length))
+              const answer = await fetch('/api/v1/switches/' + fault, { method: 'PUT', headers: { 'X-XSRF-TOKEN': token, 
+              'Content-Type': 'application/json' }, body: JSON.stringify({ on }) })
               if (!answer.ok) throw new Error(fault + ': ' + answer.status)
             }""", List.of(fault, on));
     }

@@ -22,11 +22,13 @@ class ManyComputersTest extends BrowserTest {
     private static final int MOST_DRAWN = 40;
 
     private static String csv() {
-        StringBuilder out = new StringBuilder("computer,disk_model,serial,size_bytes,partition,partition_size_bytes,file_system,used_bytes\n");
+        StringBuilder out = new StringBuilder(
+            "computer,disk_model,serial,size_bytes,partition,partition_size_bytes,file_system,used_bytes\n");
         for (int i = 0, disk = 0; i < COMPUTERS; i++) {
             for (int most = (i + 1) * DISKS / COMPUTERS; disk < most; disk++) {
                 for (int part = 1; part <= 3; part++) {
-                    out.append(String.format("PC-%03d,Halden S2,22-HS-%d,500107862016,%d,%d,ntfs,%d%n", i, disk, part, 160_000_000_000L, 40_000_000_000L + disk));
+                    out.append(String.format("PC-%03d,Halden S2,22-HS-%d,500107862016,%d,%d,ntfs,%d%n", i, disk, part, 160_000_000_000L,
+                        40_000_000_000L + disk));
                 }
             }
         }

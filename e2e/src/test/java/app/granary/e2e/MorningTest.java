@@ -19,7 +19,10 @@ import java.util.stream.Stream;
 import org.junit.jupiter.api.Order;
 import org.junit.jupiter.api.Test;
 
-/** A morning in the office that has a past of three months: from Today to empty. With {@code GRANARY_SCREENSHOTS=yes} it also renews its pictures. */
+/**
+ * A morning in the office that has a past of three months: from Today to empty. With {@code GRANARY_SCREENSHOTS=yes} it also renews its
+ * pictures.
+ */
 class MorningTest extends OfficeWithAPast {
     private static final LocatorAssertions.HasCountOptions IN_TIME = new LocatorAssertions.HasCountOptions().setTimeout(90_000);
     private static final LocatorAssertions.IsVisibleOptions PATIENTLY = new LocatorAssertions.IsVisibleOptions().setTimeout(60_000);
@@ -34,15 +37,20 @@ class MorningTest extends OfficeWithAPast {
     void theFirstLoadIsSmallAndNothingMovesUnderTheEye() {
         Page fresh = browser.page(ColorScheme.LIGHT);
         fresh.addInitScript("window.shifted = 0; window.largest = 0;"
-            + "new PerformanceObserver(l => l.getEntries().forEach(e => window.shifted += e.value)).observe({type: 'layout-shift', buffered: true});"
-            + "new PerformanceObserver(l => l.getEntries().forEach(e => window.largest = e.startTime)).observe({type: 'largest-contentful-paint', buffered: true});");
+            + "new PerformanceObserver(l => l.getEntries().forEach(e => window.shifted += e.value)).observe({type: 'layout-shift', "
+            + "buffered: true});"
+            + "new PerformanceObserver(l => l.getEntries().forEach(e => window.largest = e.startTime)).observe({type: "
+            + "'largest-contentful-paint', buffered: true});");
         fresh.navigate(server.url() + "/sign-in");
         assertThat(fresh.getByLabel("Password")).isVisible();
         fresh.waitForLoadState(com.microsoft.playwright.options.LoadState.NETWORKIDLE);
-        String loaded = "performance.getEntriesByType('resource').filter(e => /\\.(js|css)$/.test(new URL(e.name).pathname)).reduce((sum, e) => sum + e.encodedBodySize, 0)";
+        String loaded = "performance.getEntriesByType('resource').filter(e => /\\.(js|css)$/.test(new "
+            + "URL(e.name).pathname)).reduce((sum, e) => sum + e.encodedBodySize, 0)";
         int bytes = ((Number) fresh.evaluate(loaded)).intValue();
         double shifted = ((Number) fresh.evaluate("window.shifted")).doubleValue();
-        System.out.printf(java.util.Locale.ROOT, "first load: %d bytes of script and style, compressed; largest content after %.0f ms; layout shift %.4f%n", bytes, ((Number) fresh.evaluate("window.largest")).doubleValue(), shifted);
+        System.out.printf(java.util.Locale.ROOT,
+            "first load: %d bytes of script and style, compressed; largest content after %.0f ms; layout shift %.4f%n", bytes,
+            ((Number) fresh.evaluate("window.largest")).doubleValue(), shifted);
         assertTrue(bytes > 10_000 && bytes < 350_000, "" + bytes);
         assertTrue(shifted < 0.01, "" + shifted);
     }
@@ -107,7 +115,8 @@ class MorningTest extends OfficeWithAPast {
         button("Write them to every drive").click();
         assertThat(page.getByText("granary-office/if-it-dies-today.html")).isVisible(PATIENTLY);
         try (Stream<Path> drives = Files.list(server.home().resolve("office/drives"))) {
-            Path file = drives.filter(each -> each.endsWith("cairn")).findFirst().orElseThrow().resolve("granary-office/if-it-dies-today.html");
+            Path file = drives.filter(each -> each.endsWith("cairn")).findFirst().orElseThrow()
+                .resolve("granary-office/if-it-dies-today.html");
             String html = Files.readString(file);
             assertTrue(html.contains("TRIPOD") && html.contains("kept on TRIPOD itself") && !html.contains("<script"), html);
             page.navigate("file://" + file.toRealPath());

@@ -84,7 +84,8 @@ class MountedSetTest extends BrowserTest {
     }
 
     private Locator row(String device) {
-        return page.locator("tr").filter(new Locator.FilterOptions().setHas(page.getByText(device, new Page.GetByTextOptions().setExact(true))));
+        return page.locator("tr")
+            .filter(new Locator.FilterOptions().setHas(page.getByText(device, new Page.GetByTextOptions().setExact(true))));
     }
 
     /** A loop device gives no serial: which one is meant is told by taking it off and attaching it again. */
@@ -99,7 +100,8 @@ class MountedSetTest extends BrowserTest {
 
     private void mount() throws IOException {
         // only for reading, so that the file system itself writes nothing while its members are looked at
-        sh("btrfs device scan " + one + " " + two + " > /dev/null 2>&1 || true; mount -o ro,device=" + one + ",device=" + two + " " + one + " mnt");
+        sh("btrfs device scan " + one + " " + two + " > /dev/null 2>&1 || true; mount -o ro,device=" + one + ",device=" + two + " " + one
+            + " mnt");
     }
 
     @Test
@@ -133,7 +135,8 @@ class MountedSetTest extends BrowserTest {
         page.getByLabel(TYPE).fill(blank.substring(blank.length() - 4));
         mount(); // after the page was looked at, before the button is pressed
         button("Overwrite this disk").click();
-        assertThat(page.getByRole(AriaRole.ALERT).filter(new Locator.FilterOptions().setHasText("is in use")).first()).containsText("Nothing was begun");
+        assertThat(page.getByRole(AriaRole.ALERT).filter(new Locator.FilterOptions().setHasText("is in use")).first())
+            .containsText("Nothing was begun");
         assertEquals(before, sh("sha256sum < " + blank));
         sh("umount mnt");
     }
@@ -151,7 +154,8 @@ class MountedSetTest extends BrowserTest {
         page.getByLabel(TYPE).fill(two.substring(two.length() - 4));
         mount();
         button("Overwrite this disk").click();
-        assertThat(page.getByRole(AriaRole.ALERT).filter(new Locator.FilterOptions().setHasText("is in use")).first()).containsText("set of disks");
+        assertThat(page.getByRole(AriaRole.ALERT).filter(new Locator.FilterOptions().setHasText("is in use")).first())
+            .containsText("set of disks");
         open("/restore");
         page.getByLabel("Computer to bring back").selectOption(new SelectOption().setIndex(1));
         choose("Image to bring back", "plotter.img");

@@ -94,7 +94,9 @@ class PlansAndNightTest extends BrowserTest {
         page.getByLabel("Window opens").press("Tab");
         button("Save the plan").click();
         Locator review = page.getByLabel("Review before saving");
-        assertThat(review).containsText("Every Tuesday and Thursday and Friday, between 18:45 and 07:00, booted from rescue media by a person, MERIDIAN's system disk", IN_TIME);
+        assertThat(review).containsText(
+            "Every Tuesday and Thursday and Friday, between 18:45 and 07:00, booted from rescue media by a person, MERIDIAN's system disk",
+            IN_TIME);
         assertThat(review).containsText("compressed with zstd, level 12");
         assertThat(review).containsText("Nothing is erased or overwritten.");
         button("Save it like this").press("Enter");
@@ -106,7 +108,8 @@ class PlansAndNightTest extends BrowserTest {
     @Test
     @Order(4)
     void aPlanGoesOutAndComesBackIdentical() {
-        String file = page.request().get(server.url() + page.locator("a[download]", new Page.LocatorOptions().setHasText("Export")).getAttribute("href")).text();
+        String file = page.request()
+            .get(server.url() + page.locator("a[download]", new Page.LocatorOptions().setHasText("Export")).getAttribute("href")).text();
         page.keyboard().press("Alt+3");
         button("Import a plan").click();
         upload(file);
@@ -119,17 +122,21 @@ class PlansAndNightTest extends BrowserTest {
         button("Save it like this").click();
         assertThat(button("Saved")).isVisible();
         assertEquals(file.replace("MERIDIAN, drafting", "MERIDIAN, twice"),
-            page.request().get(server.url() + page.locator("a[download]", new Page.LocatorOptions().setHasText("Export")).getAttribute("href")).text());
+            page.request()
+                .get(server.url() + page.locator("a[download]", new Page.LocatorOptions().setHasText("Export")).getAttribute("href"))
+                .text());
         page.keyboard().press("Alt+3");
         button("Import a plan").click();
         upload(file.replace("\"granaryPlan\" : 1", "\"granaryPlan\" : 9"));
         assertThat(page.getByRole(AriaRole.ALERT)).containsText("written by a newer Granary (plan version 9)");
         upload(file.replace("7K-0412-MD", "ELSEWHERE-1").replace("MERIDIAN, drafting", "Brought along"));
-        assertThat(page.locator("main")).containsText("MERIDIAN, system disk (serial ELSEWHERE-1) is not in this office. For which disk is the plan?");
+        assertThat(page.locator("main"))
+            .containsText("MERIDIAN, system disk (serial ELSEWHERE-1) is not in this office. For which disk is the plan?");
     }
 
     private void upload(String file) {
-        page.locator("input[type=file]").setInputFiles(new FilePayload("plan.json", "application/json", file.getBytes(StandardCharsets.UTF_8)));
+        page.locator("input[type=file]")
+            .setInputFiles(new FilePayload("plan.json", "application/json", file.getBytes(StandardCharsets.UTF_8)));
     }
 
     @Test
@@ -163,7 +170,8 @@ class PlansAndNightTest extends BrowserTest {
     @Order(6)
     void aNightIsPlannedWithAPinAndWhatDoesNotFitIsExplainedAndHelped() {
         page.navigate(server.url() + "/night?date=" + TUESDAY);
-        assertThat(page.locator(".summary")).containsText("CONTOUR, disk 2, mapping", new LocatorAssertions.ContainsTextOptions().setTimeout(90_000));
+        assertThat(page.locator(".summary")).containsText("CONTOUR, disk 2, mapping",
+            new LocatorAssertions.ContainsTextOptions().setTimeout(90_000));
         Locator misfits = page.locator(".misfit", new Page.LocatorOptions().setHasText("CONTOUR, disk 2"));
         assertThat(misfits).containsText(Pattern.compile("needs .+ on CAIRN, and the room there goes to the other images of the night\\."));
         assertThat(misfits).containsText("It would fit on SHELF");
@@ -172,12 +180,14 @@ class PlansAndNightTest extends BrowserTest {
         assertThat(margin()).containsText("Chance to end in its window");
         page.getByLabel("Start at").fill("02:00");
         button("Pin").click();
-        assertThat(page.locator("button.line", new Page.LocatorOptions().setHasText("LEDGER"))).hasAttribute("aria-label", Pattern.compile(".*from 02:00 to about .*"));
+        assertThat(page.locator("button.line", new Page.LocatorOptions().setHasText("LEDGER"))).hasAttribute("aria-label",
+            Pattern.compile(".*from 02:00 to about .*"));
         assertThat(page.locator(".strip svg")).containsText("pinned");
         button("Unpin").click();
         assertThat(page.locator(".strip svg")).not().containsText("pinned");
         misfits.getByText("Send it there").click();
-        assertThat(page.locator("button.line", new Page.LocatorOptions().setHasText("CONTOUR").setHasText("disk 2"))).hasAttribute("aria-label", Pattern.compile(".* on SHELF, .*"));
+        assertThat(page.locator("button.line", new Page.LocatorOptions().setHasText("CONTOUR").setHasText("disk 2")))
+            .hasAttribute("aria-label", Pattern.compile(".* on SHELF, .*"));
         page.getByLabel("Boot TRIPOD from rescue media (F12)").check();
         assertThat(page.locator("tr", new Page.LocatorOptions().setHasText("Boot TRIPOD"))).containsText("technician, ");
         page.locator("button.line", new Page.LocatorOptions().setHasText("LEDGER")).click();

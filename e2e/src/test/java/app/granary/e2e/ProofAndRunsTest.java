@@ -33,7 +33,8 @@ class ProofAndRunsTest extends BrowserTest {
 
     private void capture(String disk, String drive, String name) {
         page.navigate(server.url() + "/make-image/" + disk);
-        page.locator("label", new Page.LocatorOptions().setHasText(drive)).locator("input").check(new Locator.CheckOptions().setTimeout(60_000));
+        page.locator("label", new Page.LocatorOptions().setHasText(drive)).locator("input")
+            .check(new Locator.CheckOptions().setTimeout(60_000));
         page.getByLabel("Name").fill(name);
         button("Make this image").click();
         // a sample is taken anew before a capture begins, while the page still samples its other choices
@@ -59,7 +60,8 @@ class ProofAndRunsTest extends BrowserTest {
         assertThat(page.locator("article")).containsText("Reading, compressing, writing");
         turn("PEG-1: pulled out without a word");
         page.keyboard().press("Alt+5");
-        assertThat(runRow("failed")).containsText("Writing to PEG-1 failed: Input/output error. No image was made; the disk and the older images are untouched.", PATIENTLY);
+        assertThat(runRow("failed")).containsText(
+            "Writing to PEG-1 failed: Input/output error. No image was made; the disk and the older images are untouched.", PATIENTLY);
         turn("PEG-1: pulled out without a word");
         page.keyboard().press("Alt+1");
         Locator left = page.locator("article.unfinished");
@@ -88,13 +90,15 @@ class ProofAndRunsTest extends BrowserTest {
         page.getByRole(AriaRole.LINK, new Page.GetByRoleOptions().setName("Simulated devices")).click();
         button("Let it happen: one byte of its newest image flips").first().click();
         page.keyboard().press("Alt+6");
-        page.locator("tbody.disk", new Page.LocatorOptions().setHasText("DATUM")).locator("a.copy").filter(new Locator.FilterOptions().setHasText("PEG-1")).click();
+        page.locator("tbody.disk", new Page.LocatorOptions().setHasText("DATUM")).locator("a.copy")
+            .filter(new Locator.FilterOptions().setHasText("PEG-1")).click();
         assertThat(page.locator("h1")).hasText("DATUM-first");
         button("Check this image").click();
         assertThat(runRow("Check")).containsText("is damaged from byte", PATIENTLY);
         runRow("Check").click();
         assertThat(page.locator(".columns section").first()).containsText("partition");
-        assertThat(page.locator(".columns section").first()).containsText(Pattern.compile("files? lies? on it|table of files lies there too"));
+        assertThat(page.locator(".columns section").first())
+            .containsText(Pattern.compile("files? lies? on it|table of files lies there too"));
         assertThat(page.getByLabel(Pattern.compile("The image by partitions: [1-9][0-9]* damaged"))).isVisible();
         assertThat(page.locator("main")).containsText("can still be restored");
         pictures("image");
@@ -113,7 +117,8 @@ class ProofAndRunsTest extends BrowserTest {
     @Order(3)
     void anEncryptedImageNeedsItsPassphraseTwiceAndThenEachTimeItIsRead() {
         page.navigate(server.url() + "/make-image/gnomon");
-        page.locator("label", new Page.LocatorOptions().setHasText("CAIRN")).locator("input").check(new Locator.CheckOptions().setTimeout(60_000));
+        page.locator("label", new Page.LocatorOptions().setHasText("CAIRN")).locator("input")
+            .check(new Locator.CheckOptions().setTimeout(60_000));
         page.getByLabel("with a passphrase").check();
         page.getByLabel("Passphrase", new Page.GetByLabelOptions().setExact(true)).fill("tarn and fell");
         page.getByLabel("Passphrase, once more").fill("tarn and fall");
@@ -139,7 +144,8 @@ class ProofAndRunsTest extends BrowserTest {
         page.keyboard().press("Enter");
         assertThat(page.locator("h1")).hasText("Add an image made elsewhere");
         page.getByRole(AriaRole.COMBOBOX, new Page.GetByRoleOptions().setName("It lies on")).press("ArrowDown");
-        page.getByRole(AriaRole.OPTION, new Page.GetByRoleOptions().setName("CAIRN").setExact(true)).click(); // there once the drives are known
+        page.getByRole(AriaRole.OPTION, new Page.GetByRoleOptions().setName("CAIRN").setExact(true)).click(); // there once the drives are
+                                                                                                              // known
         page.getByLabel("in the folder, and below it").fill("../peg-1");
         page.keyboard().press("Enter");
         assertThat(page.getByRole(AriaRole.ALERT)).containsText("is no folder of that destination");
@@ -157,7 +163,8 @@ class ProofAndRunsTest extends BrowserTest {
         assertThat(page.locator("section").first()).containsText("readable: all of it unpacks");
         page.keyboard().press("Alt+8");
         page.locator(".opener", new Page.LocatorOptions().setHasText("LEDGER")).click();
-        assertThat(page.locator("section.disk", new Page.LocatorOptions().setHasText("LEDGER"))).containsText("Kept: the newest proven image of its disk, which never goes.");
+        assertThat(page.locator("section.disk", new Page.LocatorOptions().setHasText("LEDGER")))
+            .containsText("Kept: the newest proven image of its disk, which never goes.");
     }
 
     @Test

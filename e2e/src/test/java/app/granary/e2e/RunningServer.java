@@ -41,7 +41,8 @@ final class RunningServer implements AutoCloseable {
     static RunningServer office() throws IOException {
         Path home = newHome();
         Build.office(home);
-        return start(home, "--granary.demo=true", "--granary.pace=20", "--granary.promised-after=86400000"); // by day tonight would take the room
+        return start(home, "--granary.demo=true", "--granary.pace=20", "--granary.promised-after=86400000"); // by day tonight would take
+                                                                                                             // the room
     }
 
     static RunningServer start(Path home, String... options) throws IOException {
@@ -68,7 +69,7 @@ final class RunningServer implements AutoCloseable {
     private static void listen(Process process, Path log, CompletableFuture<String> up) {
         try (PrintWriter kept = new PrintWriter(Files.newBufferedWriter(log, java.nio.file.StandardOpenOption.CREATE,
             java.nio.file.StandardOpenOption.APPEND), true);
-             BufferedReader out = new BufferedReader(new InputStreamReader(process.getInputStream(), StandardCharsets.UTF_8))) {
+            BufferedReader out = new BufferedReader(new InputStreamReader(process.getInputStream(), StandardCharsets.UTF_8))) {
             for (String line = out.readLine(); line != null; line = out.readLine()) {
                 kept.println(line);
                 if (line.startsWith("Granary is at")) {

@@ -41,7 +41,8 @@ class TechniciansDayTest extends BrowserTest {
         page.getByLabel("Password").fill(PASSWORD);
         button(page, "Sign in").click();
         assertThat(page.getByRole(AriaRole.HEADING, new Page.GetByRoleOptions().setName("Today"))).isVisible();
-        assertThat(page.locator(".summary")).containsText("0 of 11 disks covered", new LocatorAssertions.ContainsTextOptions().setTimeout(60_000));
+        assertThat(page.locator(".summary")).containsText("0 of 11 disks covered",
+            new LocatorAssertions.ContainsTextOptions().setTimeout(60_000));
         page.keyboard().press("Alt+2");
         assertThat(page.getByRole(AriaRole.HEADING, new Page.GetByRoleOptions().setName("Computers"))).isVisible();
     }
@@ -50,7 +51,8 @@ class TechniciansDayTest extends BrowserTest {
     @Order(2)
     void computersShowTheirDisks() {
         for (String name : List.of("CONTOUR", "DATUM", "GNOMON", "ISOBAR", "LEDGER", "MERIDIAN", "PLUMB", "THEODOLITE", "TRIPOD")) {
-            assertThat(page.getByRole(AriaRole.HEADING, new Page.GetByRoleOptions().setName(name).setExact(true))).hasCount(1, new LocatorAssertions.HasCountOptions().setTimeout(90_000));
+            assertThat(page.getByRole(AriaRole.HEADING, new Page.GetByRoleOptions().setName(name).setExact(true))).hasCount(1,
+                new LocatorAssertions.HasCountOptions().setTimeout(90_000));
         }
         assertThat(page.locator(".summary")).containsText("0 of 9 computers have a sound image. 11 disks hold");
         assertThat(page.locator("section", new Page.LocatorOptions().setHasText("TRIPOD"))).containsText("kept on TRIPOD itself");
@@ -101,16 +103,21 @@ class TechniciansDayTest extends BrowserTest {
         page.getByLabel("The report").fill("""
             {"format": "granary-inventory", "version": 1, "computers": [
               {"name": "PLUMB", "firmware": "bios", "operatingSystem": "Aster 5", "disks": [
-                {"model": "Halden S3", "serial": "22-HS-0777", "sizeBytes": 480103981056, "sectorBytes": 512, "scheme": "mbr", "partitions": [
-                  {"number": 1, "startBytes": 1048576, "sizeBytes": 400000000000, "type": "07", "fileSystem": "ntfs", "usedBytes": 91000000000}]}]},
+                {"model": "Halden S3", "serial": "22-HS-0777", "sizeBytes": 480103981056, "sectorBytes": 512, "scheme": "mbr", 
+                "partitions": [
+                  {"number": 1, "startBytes": 1048576, "sizeBytes": 400000000000, "type": "07", "fileSystem": "ntfs", 
+                  "usedBytes": 91000000000}]}]},
               {"name": "SEXTANT", "maker": "Wren & Marlow", "disks": [
                 {"model": "Aldine N3", "serial": "7K-0990-SX", "sizeBytes": 512110190592, "partitions": [
-                  {"number": 1, "startBytes": 1048576, "sizeBytes": 272629760, "type": "C12A7328-F81F-11D2-BA4B-00A0C93EC93B", "fileSystem": "vfat", "usedBytes": 33000000},
-                  {"number": 2, "startBytes": 273678336, "sizeBytes": 511000000000, "type": "EBD0A0A2-B9E5-4433-87C0-68B6B72699C7", "fileSystem": "ntfs", "usedBytes": 88000000000}]}]}]}
+                  {"number": 1, "startBytes": 1048576, "sizeBytes": 272629760, "type": "C12A7328-F81F-11D2-BA4B-00A0C93EC93B", 
+                  "fileSystem": "vfat", "usedBytes": 33000000},
+                  {"number": 2, "startBytes": 273678336, "sizeBytes": 511000000000, "type": "EBD0A0A2-B9E5-4433-87C0-68B6B72699C7", 
+                  "fileSystem": "ntfs", "usedBytes": 88000000000}]}]}]}
             """);
         button(page, "Show what would change").click();
         assertThat(page.locator(".summary")).containsText("2 computers and 2 disks reported. 3 changes, 1 to look at twice.");
-        assertThat(page.locator("tr", new Page.LocatorOptions().setHasText("disk swapped"))).containsText("Halden S1 22-HS-0250, 250 GB was swapped for Halden S3 22-HS-0777, 480 GB");
+        assertThat(page.locator("tr", new Page.LocatorOptions().setHasText("disk swapped")))
+            .containsText("Halden S1 22-HS-0250, 250 GB was swapped for Halden S3 22-HS-0777, 480 GB");
         button(page, "Accept these changes").click();
         assertThat(page.locator("section", new Page.LocatorOptions().setHasText("SEXTANT"))).containsText("not attached here");
         page.locator("section", new Page.LocatorOptions().setHasText("SEXTANT")).locator("h2 a").click();
@@ -128,7 +135,8 @@ class TechniciansDayTest extends BrowserTest {
         page.keyboard().type("image meridian");
         page.keyboard().press("Enter");
         assertThat(page.getByRole(AriaRole.HEADING, new Page.GetByRoleOptions().setName("MERIDIAN, system disk"))).isVisible(PATIENTLY);
-        assertThat(page.locator(".summary")).containsText(Pattern.compile("About .* GB, between .* GB and .* GB\\. Fits .*PEG-2 is .* short"));
+        assertThat(page.locator(".summary"))
+            .containsText(Pattern.compile("About .* GB, between .* GB and .* GB\\. Fits .*PEG-2 is .* short"));
         assertThat(page.locator("label.unfit", new Page.LocatorOptions().setHasText("PEG-2")).locator("input")).isDisabled();
         assertThat(button(page, "Make this image")).isDisabled();
         page.locator(".summary button.figure").click();
@@ -155,10 +163,12 @@ class TechniciansDayTest extends BrowserTest {
     @Order(6)
     void aRunIsWatchedLiveAndAnotherIsStopped() {
         assertThat(page.locator("article")).containsText("Reading, compressing, writing");
-        assertThat(page.locator("article")).containsText(Pattern.compile("Done.*GB of .*GB, [2-6][0-9] %"), new LocatorAssertions.ContainsTextOptions().setTimeout(30_000));
+        assertThat(page.locator("article")).containsText(Pattern.compile("Done.*GB of .*GB, [2-6][0-9] %"),
+            new LocatorAssertions.ContainsTextOptions().setTimeout(30_000));
         assertThat(page.locator("footer")).containsText("MERIDIAN-first: capturing");
         simulate("slow:peg-1", false);
-        assertThat(page.locator("tr", new Page.LocatorOptions().setHasText("MERIDIAN"))).containsText("done", new LocatorAssertions.ContainsTextOptions().setTimeout(90_000));
+        assertThat(page.locator("tr", new Page.LocatorOptions().setHasText("MERIDIAN"))).containsText("done",
+            new LocatorAssertions.ContainsTextOptions().setTimeout(90_000));
         simulate("slow:cairn", true);
         page.navigate(server.url() + "/make-image/datum-2");
         page.locator("label", new Page.LocatorOptions().setHasText("CAIRN")).locator("input").check();
@@ -166,7 +176,8 @@ class TechniciansDayTest extends BrowserTest {
         button(page, "Make this image").click();
         button(page, "Stop").click();
         button(page, "Stop this run").click();
-        assertThat(page.locator("tr", new Page.LocatorOptions().setHasText("stopped"))).containsText("Stopped as asked", new LocatorAssertions.ContainsTextOptions().setTimeout(30_000));
+        assertThat(page.locator("tr", new Page.LocatorOptions().setHasText("stopped"))).containsText("Stopped as asked",
+            new LocatorAssertions.ContainsTextOptions().setTimeout(30_000));
         simulate("slow:cairn", false);
     }
 
@@ -179,7 +190,8 @@ class TechniciansDayTest extends BrowserTest {
         assertThat(page.locator("h1")).hasText("MERIDIAN-first");
         assertThat(page.locator("section").first()).containsText("every digest matches and every frame decodes");
         button(page, "Check this image").click();
-        assertThat(page.locator("tr", new Page.LocatorOptions().setHasText("Check"))).containsText("done", new LocatorAssertions.ContainsTextOptions().setTimeout(60_000));
+        assertThat(page.locator("tr", new Page.LocatorOptions().setHasText("Check"))).containsText("done",
+            new LocatorAssertions.ContainsTextOptions().setTimeout(60_000));
     }
 
     private static Locator newestImage(Page of) {
@@ -196,7 +208,8 @@ class TechniciansDayTest extends BrowserTest {
         page.navigate(server.url() + "/images");
         newestImage(page).click();
         button(page, "Check this image").click();
-        assertThat(page.locator("tr", new Page.LocatorOptions().setHasText("failed"))).containsText("data/disk.img.zst.000 is damaged from byte", new LocatorAssertions.ContainsTextOptions().setTimeout(60_000));
+        assertThat(page.locator("tr", new Page.LocatorOptions().setHasText("failed")))
+            .containsText("data/disk.img.zst.000 is damaged from byte", new LocatorAssertions.ContainsTextOptions().setTimeout(60_000));
         page.keyboard().press("Alt+6");
         newestImage(page).click();
         assertThat(page.locator("section").first()).containsText("partition 3 (\"main\")");
@@ -229,7 +242,8 @@ class TechniciansDayTest extends BrowserTest {
         Locator drive = page.locator("label", new Page.LocatorOptions().setHasText("PEG-3"));
         assertThat(drive).containsText("left", new LocatorAssertions.ContainsTextOptions().setTimeout(30_000));
         Path filler = Files.createDirectories(server.home().resolve("office/drives/peg-3/filler"));
-        try (java.nio.channels.FileChannel hole = java.nio.channels.FileChannel.open(filler.resolve("hole"), java.nio.file.StandardOpenOption.CREATE, java.nio.file.StandardOpenOption.WRITE)) {
+        try (java.nio.channels.FileChannel hole = java.nio.channels.FileChannel.open(filler.resolve("hole"),
+            java.nio.file.StandardOpenOption.CREATE, java.nio.file.StandardOpenOption.WRITE)) {
             hole.write(java.nio.ByteBuffer.allocate(1), 127_000_000_000L); // a hole, which takes no room here and all of it there
         }
         assertThat(drive).containsText("short", new LocatorAssertions.ContainsTextOptions().setTimeout(9_000));
@@ -243,7 +257,8 @@ class TechniciansDayTest extends BrowserTest {
         page.getByRole(AriaRole.TEXTBOX, new Page.GetByRoleOptions().setName("Note")).fill("PEG-1 to the fire safe");
         page.keyboard().press("Enter");
         assertThat(page.locator("tbody tr").first()).containsText("PEG-1 to the fire safe");
-        for (String expected : List.of("signed in", "begun as MERIDIAN-first", "Image MERIDIAN-first made on PEG-1", "asked to stop", "is damaged from byte")) {
+        for (String expected : List.of("signed in", "begun as MERIDIAN-first", "Image MERIDIAN-first made on PEG-1", "asked to stop",
+            "is damaged from byte")) {
             assertThat(page.locator("main")).containsText(expected);
         }
     }

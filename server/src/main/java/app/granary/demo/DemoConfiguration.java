@@ -21,7 +21,8 @@ import org.springframework.context.annotation.Import;
 public class DemoConfiguration {
     @Bean
     Clock clock(GranarySettings settings) {
-        return settings.history() || settings.now() != null ? new MovedClock(Clock.systemDefaultZone(), Optional.ofNullable(settings.now())) : Clock.systemDefaultZone();
+        return settings.history() || settings.now() != null ? new MovedClock(Clock.systemDefaultZone(), Optional.ofNullable(settings.now()))
+            : Clock.systemDefaultZone();
     }
 
     @Bean

@@ -42,7 +42,10 @@ import org.springframework.context.event.EventListener;
 import org.springframework.core.annotation.Order;
 import org.springframework.stereotype.Component;
 
-/** Lays the past of the made-up office, once, before its address is told: night by night, under a moved clock, relative to the day it starts. */
+/**
+ * Lays the past of the made-up office, once, before its address is told: night by night, under a moved clock, relative to the day it
+ * starts.
+ */
 @Component
 class DemoHistory {
     private static final Logger LOG = LoggerFactory.getLogger(DemoHistory.class);
@@ -70,8 +73,9 @@ class DemoHistory {
     private final Map<String, UUID> made = new HashMap<>();
     private final Map<String, UUID> sticks = new HashMap<>();
 
-    DemoHistory(GranarySettings settings, Past past, Plans plans, Prospects prospects, PastCaptures captures, PastCopies copies, NightsMailed mailed, Images images, Destinations destinations, ComputersOnRecord computers, DisksOnRecord disks, OfficeDays office,
-                RescueMedia media, Journal journal, Clock clock) {
+    DemoHistory(GranarySettings settings, Past past, Plans plans, Prospects prospects, PastCaptures captures, PastCopies copies,
+        NightsMailed mailed, Images images, Destinations destinations, ComputersOnRecord computers, DisksOnRecord disks, OfficeDays office,
+        RescueMedia media, Journal journal, Clock clock) {
         this.settings = settings;
         this.past = past;
         this.plans = plans;
@@ -109,8 +113,11 @@ class DemoHistory {
         LOG.info("disks read after {} ms", (System.nanoTime() - began) / 1_000_000);
         Instant now = clock.instant();
         List<Event> events = new ArrayList<>();
-        PastScript.DEEDS.forEach(deed -> events.add(new Event(now.minus(Duration.ofDays(deed.daysAgo())).minus(Duration.ofMinutes(random.nextInt(200))), () -> happen(deed, work))));
-        Map<String, Plans.Saved> byDisk = plans.all().stream().collect(Collectors.toMap(saved -> saved.plan().source().diskId(), saved -> saved, (a, b) -> a));
+        PastScript.DEEDS
+            .forEach(deed -> events.add(new Event(now.minus(Duration.ofDays(deed.daysAgo())).minus(Duration.ofMinutes(random.nextInt(200))),
+                () -> happen(deed, work))));
+        Map<String, Plans.Saved> byDisk = plans.all().stream()
+            .collect(Collectors.toMap(saved -> saved.plan().source().diskId(), saved -> saved, (a, b) -> a));
         OfficeCalendar calendar = office.days().calendar();
         for (PastScript.Taken taken : PastScript.TAKEN) {
             Plans.Saved saved = byDisk.get(taken.diskId());
@@ -137,7 +144,8 @@ class DemoHistory {
     private static LocalDate night(Plans.Saved saved, int back, OfficeCalendar calendar, Instant now) {
         LocalDate tonight = calendar.nightOf(now);
         LocalDate from = tonight.minusDays(PastScript.DAYS);
-        List<LocalDate> due = new DueDates(saved.plan(), from, calendar).from(from, PastScript.DAYS).stream().filter(night -> night.isBefore(tonight)).toList();
+        List<LocalDate> due = new DueDates(saved.plan(), from, calendar).from(from, PastScript.DAYS).stream()
+            .filter(night -> night.isBefore(tonight)).toList();
         return due.get(Math.max(0, due.size() - 1 - back));
     }
 
@@ -161,7 +169,8 @@ class DemoHistory {
     private void take(PastScript.Taken taken, Plans.Saved saved, LocalDate night, PastWork work) throws IOException {
         String name = name(saved);
         PastCaptures.What what = new PastCaptures.What(prospect(taken.diskId()), night, saved.id(), taken.destinationId(), name, WHO);
-        UUID copy = captures.captured(what, 0.9 + random.nextDouble() * 0.35, length -> go(work, length), () -> work.image(taken.diskId(), taken.destinationId(), name));
+        UUID copy = captures.captured(what, 0.9 + random.nextDouble() * 0.35, length -> go(work, length),
+            () -> work.image(taken.diskId(), taken.destinationId(), name));
         mailed.note(night, clock.instant());
         made.put(taken.diskId() + taken.night(), copy);
     }
@@ -193,7 +202,9 @@ class DemoHistory {
     private void place(String id, String[] where) throws IOException {
         PlaceKind kind = PlaceKind.parse(where[0]).orElseThrow();
         destinations.place(id, kind, where[1], WHO);
-        journal.add(WHO, "move destination", images.destinationName(id), Journal.Result.DONE, images.destinationName(id) + " lies " + kind.words(where[1]) + " now.", Journal.Facts.of(List.of(id), Map.of(), "/destinations"));
+        journal.add(WHO, "move destination", images.destinationName(id), Journal.Result.DONE,
+            images.destinationName(id) + " lies " + kind.words(where[1]) + " now.",
+            Journal.Facts.of(List.of(id), Map.of(), "/destinations"));
     }
 
     private void medium(String name, String[] facts) throws IOException {
@@ -205,16 +216,19 @@ class DemoHistory {
         for (ComputersOnRecord.ComputerOnRecord computer : computers.all()) {
             computers.filesSaved(computer.id(), today.minusDays(PastScript.FILES_OLD.getOrDefault(computer.name(), 0)), deed.text());
         }
-        journal.add(WHO, "files saved", "all computers", Journal.Result.NOTE, "Files are saved by other means: " + deed.text() + ". Of PLUMB it was forgotten.");
+        journal.add(WHO, "files saved", "all computers", Journal.Result.NOTE,
+            "Files are saved by other means: " + deed.text() + ". Of PLUMB it was forgotten.");
     }
 
     private void full(PastScript.Deed deed, PastWork work) throws IOException {
-        Plans.Saved saved = plans.all().stream().filter(each -> each.plan().source().diskId().equals(deed.subject())).findFirst().orElseThrow();
+        Plans.Saved saved = plans.all().stream().filter(each -> each.plan().source().diskId().equals(deed.subject())).findFirst()
+            .orElseThrow();
         String drive = images.destinationName(deed.text());
         LocalDate night = office.days().calendar().nightOf(clock.instant());
         PastCaptures.What what = new PastCaptures.What(prospect(deed.subject()), night, saved.id(), deed.text(), name(saved), WHO);
         captures.failed(what, drive + " became full while " + saved.plan().source().label()
-            + " was written to it: No space left on device. What was written was discarded; nothing of the disk was touched. Make room on " + drive + ", or choose another drive.", deed.daysAgo() > 7,
+            + " was written to it: No space left on device. What was written was discarded; nothing of the disk was touched. Make room on "
+            + drive + ", or choose another drive.", deed.daysAgo() > 7,
             length -> go(work, length));
         mailed.note(night, clock.instant());
     }

@@ -33,7 +33,8 @@ class DemoPast {
     void tell() {
         destinations.look();
         if (destinations.hasNoPast()) {
-            past.notes().forEach(note -> destinations.takeOver(note.destinationId(), note.rotation(), new Destination.Notes(note.leavesBuilding(), Set.of(), "", note.sharedLink())));
+            past.notes().forEach(note -> destinations.takeOver(note.destinationId(), note.rotation(),
+                new Destination.Notes(note.leavesBuilding(), Set.of(), "", note.sharedLink())));
             past.room().forEach(room -> destinations.addPast(room.destinationId(), room.at(), room.capacityBytes(), room.freeBytes()));
         }
         if (plans.all().isEmpty()) {
@@ -43,6 +44,7 @@ class DemoPast {
 
     @EventListener(DisksRead.class)
     void tellOfDisks() {
-        disks.addPast(past.readings().stream().map(each -> new DisksOnRecord.UsedBefore(each.diskId(), each.at(), each.usedBytes())).toList());
+        disks.addPast(
+            past.readings().stream().map(each -> new DisksOnRecord.UsedBefore(each.diskId(), each.at(), each.usedBytes())).toList());
     }
 }

@@ -35,10 +35,12 @@ class PastCopies {
         LiveRun run = past.begun(CopyRuns.of(Run.Kind.CHECK, copyId, copy).lowPriority(true), Checks.order(level), who);
         images.recordCheck(copyId, outcome, 0, who);
         if (outcome.ok()) {
-            past.ended(run, Run.State.DONE, "Image " + copy.name() + " on " + copy.destination() + " is " + level.word() + ".", Took.NOTHING, false);
+            past.ended(run, Run.State.DONE, "Image " + copy.name() + " on " + copy.destination() + " is " + level.word() + ".",
+                Took.NOTHING, false);
         } else {
             past.foundDamage(run);
-            past.ended(run, Run.State.FAILED, copy.name() + " on " + copy.destination() + " is damaged: " + outcome.problems().get(0).message(), Took.NOTHING, false);
+            past.ended(run, Run.State.FAILED,
+                copy.name() + " on " + copy.destination() + " is damaged: " + outcome.problems().get(0).message(), Took.NOTHING, false);
         }
     }
 
@@ -46,7 +48,8 @@ class PastCopies {
         Images.Shelved image = images.shelved(of);
         String destination = images.destinationName(destinationId);
         UUID copy = images.recordCopy(of, destinationId, destination, outcome, who);
-        journal.add(who, "copy", image.computer() + " " + image.disk(), Journal.Result.DONE, "Image " + image.name() + " copied from " + image.destination() + " to " + destination + ": every digest of the copy matches.",
+        journal.add(who, "copy", image.computer() + " " + image.disk(), Journal.Result.DONE,
+            "Image " + image.name() + " copied from " + image.destination() + " to " + destination + ": every digest of the copy matches.",
             Journal.Facts.of(List.of(image.serial(), destinationId), Map.of("storedBytes", image.storedBytes()), "/images/" + copy));
     }
 }

@@ -42,8 +42,9 @@ class SwitchController {
     @PutMapping("/{id}")
     List<SwitchLine> turn(@PathVariable String id, @RequestBody Turn turn, Principal who) throws IOException {
         board.turn(id, turn.on());
-        board.switches().stream().filter(each -> each.id().equals(id)).findFirst().ifPresent(each -> journal.add(who.getName(), "simulate", each.subject(), Journal.Result.NOTE,
-            each.subject() + " (made up): " + each.what() + (turn.on() ? "." : ", no longer.")));
+        board.switches().stream().filter(each -> each.id().equals(id)).findFirst()
+            .ifPresent(each -> journal.add(who.getName(), "simulate", each.subject(), Journal.Result.NOTE,
+                each.subject() + " (made up): " + each.what() + (turn.on() ? "." : ", no longer.")));
         return all();
     }
 }

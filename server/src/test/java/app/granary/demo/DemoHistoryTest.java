@@ -28,7 +28,8 @@ import org.springframework.test.web.servlet.MockMvc;
 
 /** The made-up past is a past: in order, sealed, provable, with the troubles it is said to have, and laid once. */
 @Tag("large")
-@SpringBootTest(classes = Server.class, properties = {"granary.demo=true", "granary.history=true", "granary.pace=1000", "granary.now=2026-11-25T09:10:00Z"})
+@SpringBootTest(classes = Server.class,
+    properties = {"granary.demo=true", "granary.history=true", "granary.pace=1000", "granary.now=2026-11-25T09:10:00Z"})
 @AutoConfigureMockMvc
 @WithMockUser(username = "technician", roles = "TECHNICIAN")
 class DemoHistoryTest {
@@ -69,7 +70,8 @@ class DemoHistoryTest {
             if (image.get("damaged").asBoolean()) {
                 damaged.add(image.get("computer").asText() + " on " + image.get("destination").asText());
             }
-            boolean inside = image.get("lowBytes").asLong() <= image.get("storedBytes").asLong() * 1.1 && image.get("storedBytes").asLong() <= image.get("highBytes").asLong() * 1.1;
+            boolean inside = image.get("lowBytes").asLong() <= image.get("storedBytes").asLong() * 1.1
+                && image.get("storedBytes").asLong() <= image.get("highBytes").asLong() * 1.1;
             assertTrue(inside || !image.get("origin").asText().equals("made"), "an estimate is near what came: " + image);
         }
         assertEquals(Set.of("LEDGER on PEG-2"), damaged);
@@ -114,7 +116,8 @@ class DemoHistoryTest {
         JsonNode facts = read("/api/v1/images/" + gnomon.get("id").asText() + "/facts");
         assertTrue(facts.get("parts").size() > 0 && facts.get("partitions").size() > 0, facts.toString());
         for (JsonNode drive : read("/api/v1/destinations")) {
-            assertTrue(drive.get("freeBytes").asLong() > 0 && drive.get("moves").size() + drive.get("images").asInt() > 0, drive.toString());
+            assertTrue(drive.get("freeBytes").asLong() > 0 && drive.get("moves").size() + drive.get("images").asInt() > 0,
+                drive.toString());
         }
     }
 }

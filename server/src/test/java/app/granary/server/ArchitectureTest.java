@@ -21,11 +21,13 @@ class ArchitectureTest {
         .resideInAnyPackage("app.granary.standins..", "app.granary.server..", "org.springframework..");
 
     @ArchTest
-    static final ArchRule STAND_INS_KNOW_ENGINE_AND_CORE = noClasses().that().resideInAPackage("app.granary.standins..").should().dependOnClassesThat()
+    static final ArchRule STAND_INS_KNOW_ENGINE_AND_CORE = noClasses().that().resideInAPackage("app.granary.standins..").should()
+        .dependOnClassesThat()
         .resideInAnyPackage("app.granary.server..", "app.granary.demo..", "org.springframework..");
 
     @ArchTest
-    static final ArchRule THE_SERVER_KNOWS_NO_STAND_IN = noClasses().that().resideInAPackage("app.granary.server..").should().dependOnClassesThat()
+    static final ArchRule THE_SERVER_KNOWS_NO_STAND_IN = noClasses().that().resideInAPackage("app.granary.server..").should()
+        .dependOnClassesThat()
         .resideInAnyPackage("app.granary.standins..", "app.granary.demo..");
 
     @ArchTest
@@ -38,5 +40,6 @@ class ArchitectureTest {
     static final ArchRule SERVER_GOES_ONE_WAY = slices().matching("app.granary.server.(*)..").should().beFreeOfCycles();
 
     @ArchTest
-    static final ArchRule ENTITIES_STAY_INSIDE = classes().that().areAnnotatedWith(jakarta.persistence.Entity.class).should().bePackagePrivate();
+    static final ArchRule ENTITIES_STAY_INSIDE = classes().that().areAnnotatedWith(jakarta.persistence.Entity.class).should()
+        .bePackagePrivate();
 }

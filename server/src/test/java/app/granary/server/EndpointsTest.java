@@ -51,8 +51,8 @@ import org.springframework.web.method.HandlerMethod;
 import org.springframework.web.servlet.mvc.method.annotation.RequestMappingHandlerMapping;
 
 /**
- * Every endpoint, asked by nobody, a viewer and a technician, and with whatever can be sent. Who may ask which stands in endpoints.txt: one that
- * is added without a row fails here.
+ * Every endpoint, asked by nobody, a viewer and a technician, and with whatever can be sent. Who may ask which stands in endpoints.txt: one
+ * that is added without a row fails here.
  */
 @Tag("large")
 @SpringBootTest(properties = {"granary.demo=true", "granary.pace=1000"})
@@ -84,8 +84,9 @@ class EndpointsTest {
 
     private Map<String, HandlerMethod> endpoints() {
         Map<String, HandlerMethod> out = new TreeMap<>();
-        mapping.getHandlerMethods().forEach((info, handler) -> info.getMethodsCondition().getMethods().forEach(method -> info.getPatternValues()
-            .forEach(path -> out.put(method + " " + path, handler))));
+        mapping.getHandlerMethods()
+            .forEach((info, handler) -> info.getMethodsCondition().getMethods().forEach(method -> info.getPatternValues()
+                .forEach(path -> out.put(method + " " + path, handler))));
         out.keySet().removeIf(each -> !each.contains(" /api/"));
         return out;
     }
@@ -101,11 +102,14 @@ class EndpointsTest {
     }
 
     private MockHttpServletResponse ask(String endpoint, String role, String path, String body) throws Exception {
-        MockHttpServletRequestBuilder request = request(HttpMethod.valueOf(endpoint.substring(0, endpoint.indexOf(' '))), java.net.URI.create(path)).with(csrf().asHeader());
+        MockHttpServletRequestBuilder request = request(HttpMethod.valueOf(endpoint.substring(0, endpoint.indexOf(' '))),
+            java.net.URI.create(path)).with(csrf().asHeader());
         if (!role.equals("nobody")) {
             request = request.with(user(role.equals("viewer") ? "manager" : "technician").roles(role.toUpperCase(java.util.Locale.ROOT)));
         }
-        return http.perform(body == null ? request : request.contentType(MediaType.APPLICATION_JSON).header("If-Match", random.nextBoolean() ? "\"0\"" : "x").content(body))
+        return http
+            .perform(body == null ? request
+                : request.contentType(MediaType.APPLICATION_JSON).header("If-Match", random.nextBoolean() ? "\"0\"" : "x").content(body))
             .andReturn().getResponse();
     }
 
@@ -132,7 +136,8 @@ class EndpointsTest {
         }
     }
 
-    private static final List<String> STRINGS = List.of("", " ", "a", "\u0000", "../../etc/passwd", "%61", "x".repeat(70_000), "null", "-1", "9999999999999999999", "'; drop table image --", "<b>", "\ud83d\ude00", "\u202e",
+    private static final List<String> STRINGS = List.of("", " ", "a", "\u0000", "../../etc/passwd", "%61", "x".repeat(70_000), "null", "-1",
+        "9999999999999999999", "'; drop table image --", "<b>", "\ud83d\ude00", "\u202e",
         "2026-13-45", "0000-00-00T00:00:00Z", "NaN", "technician", "granary-folder", "cairn", "tripod", "{\"a\":1}");
 
     private Object junk(int depth) {
@@ -182,14 +187,16 @@ class EndpointsTest {
         for (Parameter each : handler.getMethod().getParameters()) {
             if (each.isAnnotationPresent(RequestParam.class) && random.nextInt(4) > 0) {
                 String text = String.valueOf(value(each.getType(), 3));
-                out.add(each.getName() + "=" + java.net.URLEncoder.encode(text.substring(0, Math.min(2000, text.length())), StandardCharsets.UTF_8));
+                out.add(each.getName() + "="
+                    + java.net.URLEncoder.encode(text.substring(0, Math.min(2000, text.length())), StandardCharsets.UTF_8));
             }
         }
         return out.isEmpty() ? "" : "?" + String.join("&", out);
     }
 
     private String body(HandlerMethod handler) throws Exception {
-        Class<?> type = Arrays.stream(handler.getMethod().getParameters()).filter(each -> each.isAnnotationPresent(RequestBody.class)).map(Parameter::getType).findFirst().orElse(null);
+        Class<?> type = Arrays.stream(handler.getMethod().getParameters()).filter(each -> each.isAnnotationPresent(RequestBody.class))
+            .map(Parameter::getType).findFirst().orElse(null);
         if (type == null) {
             return null;
         }
@@ -211,7 +218,8 @@ class EndpointsTest {
         List<String> wrong = new ArrayList<>();
         Map<Integer, Integer> statuses = new TreeMap<>();
         long before = database.queryForObject("select count(*) from journal_entry where account = 'manager'", Long.class);
-        List<String> ids = List.of("tripod", "cairn", "%00", "..%2f..", "%61", UUID.randomUUID().toString(), "1", "%F0%9F%98%80", "x".repeat(3000), "2026-11-25", "granary-folder");
+        List<String> ids = List.of("tripod", "cairn", "%00", "..%2f..", "%61", UUID.randomUUID().toString(), "1", "%F0%9F%98%80",
+            "x".repeat(3000), "2026-11-25", "granary-folder");
         for (int i = 0; i < REQUESTS; i++) {
             String endpoint = names.get(i % names.size());
             HandlerMethod handler = endpoints.get(endpoint);
@@ -222,17 +230,25 @@ class EndpointsTest {
             int status = answer.getStatus();
             statuses.merge(status, 1, Integer::sum);
             boolean may = rows.get(endpoint).equals("open") || ROLES.indexOf(role) >= ROLES.indexOf(rows.get(endpoint));
-            boolean sentence = status < 400 || answer.getContentAsString(StandardCharsets.UTF_8).contains("\"detail\"") || path.contains("%2f") || path.contains("%00");
+            boolean sentence = status < 400 || answer.getContentAsString(StandardCharsets.UTF_8).contains("\"detail\"")
+                || path.contains("%2f") || path.contains("%00");
             if (status >= 500 && status != 503 || !sentence || !may && status < 400) {
-                wrong.add(endpoint + " by " + role + ": " + status + " " + path.substring(0, Math.min(200, path.length())) + " " + (body == null ? "" : body.substring(0, Math.min(300, body.length()))) + " -> "
-                    + answer.getContentAsString(StandardCharsets.UTF_8).lines().findFirst().map(line -> line.substring(0, Math.min(200, line.length()))).orElse(""));
+                wrong.add(endpoint + " by " + role + ": " + status + " " + path.substring(0, Math.min(200, path.length())) + " "
+                    + (body == null ? "" : body.substring(0, Math.min(300, body.length()))) + " -> "
+                    + answer.getContentAsString(StandardCharsets.UTF_8).lines().findFirst()
+                        .map(line -> line.substring(0, Math.min(200, line.length()))).orElse(""));
             }
         }
         root.detachAppender(log);
         System.out.println(REQUESTS + " requests were answered " + statuses);
         assertEquals(List.of(), wrong.stream().limit(12).toList(), wrong.size() + " of " + REQUESTS);
-        assertEquals(before, database.queryForObject("select count(*) from journal_entry where account = 'manager' and action <> 'signed in'", Long.class), "written by a viewer");
-        assertEquals(List.of(), log.list.stream().filter(each -> each.getThrowableProxy() != null).map(each -> each.getFormattedMessage() + ": " + each.getThrowableProxy().getMessage()).limit(10)
-            .collect(Collectors.toList()), "stack traces in the log");
+        assertEquals(before,
+            database.queryForObject("select count(*) from journal_entry where account = 'manager' and action <> 'signed in'", Long.class),
+            "written by a viewer");
+        assertEquals(List.of(),
+            log.list.stream().filter(each -> each.getThrowableProxy() != null)
+                .map(each -> each.getFormattedMessage() + ": " + each.getThrowableProxy().getMessage()).limit(10)
+                .collect(Collectors.toList()),
+            "stack traces in the log");
     }
 }

@@ -20,7 +20,8 @@ import org.springframework.test.context.TestPropertySource;
 import org.springframework.test.web.servlet.MockMvc;
 
 /** Looking at a page wrote: what was measured was remembered by whoever asked first. */
-@TestPropertySource(properties = "spring.jpa.properties.hibernate.session_factory.statement_inspector=app.granary.server.GetsChangeNothingTest$Changes")
+@TestPropertySource(
+    properties = "spring.jpa.properties.hibernate.session_factory.statement_inspector=app.granary.server.GetsChangeNothingTest$Changes")
 @WithMockUser(username = "technician", roles = "TECHNICIAN")
 class GetsChangeNothingTest extends ServerTestBase {
     private static final ThreadLocal<List<String>> CHANGES = new ThreadLocal<>();
@@ -43,10 +44,13 @@ class GetsChangeNothingTest extends ServerTestBase {
     @Test
     void noPageWritesWhenItIsLookedAt() throws Exception {
         String table = new String(GetsChangeNothingTest.class.getResourceAsStream("/endpoints.txt").readAllBytes(), StandardCharsets.UTF_8);
-        List<String> pages = table.lines().map(line -> line.strip().split("\\s+")).filter(row -> row.length > 2 && row[1].equals("GET") && !row[2].contains("{") && !row[2].endsWith("/events")).map(row -> row[2]).toList();
+        List<String> pages = table.lines().map(line -> line.strip().split("\\s+"))
+            .filter(row -> row.length > 2 && row[1].equals("GET") && !row[2].contains("{") && !row[2].endsWith("/events"))
+            .map(row -> row[2]).toList();
         assertTrue(pages.size() > 30, pages.toString());
         CHANGES.set(new ArrayList<>());
-        http.perform(post("/api/v1/journal/notes").with(csrf().asHeader()).contentType(MediaType.APPLICATION_JSON).content("{\"text\":\"heard\",\"signOff\":false,\"corrects\":0}"));
+        http.perform(post("/api/v1/journal/notes").with(csrf().asHeader()).contentType(MediaType.APPLICATION_JSON)
+            .content("{\"text\":\"heard\",\"signOff\":false,\"corrects\":0}"));
         assertFalse(CHANGES.get().isEmpty(), "a change is heard of");
         List<String> out = new ArrayList<>();
         for (String page : pages) {

@@ -45,11 +45,14 @@ class LimitsTest {
 
     @BeforeEach
     void start() throws Exception {
-        server = new SpringApplicationBuilder(Server.class).web(WebApplicationType.SERVLET).run("--granary.home=" + home, "--server.port=0");
+        server = new SpringApplicationBuilder(Server.class).web(WebApplicationType.SERVLET).run("--granary.home=" + home,
+            "--server.port=0");
         port = ((ServletWebServerApplicationContext) server).getWebServer().getPort();
         send("GET", "/api/v1/session", null);
         String word = server.getBean(Accounts.class).firstWord().orElseThrow();
-        assertEquals(201, send("POST", "/api/v1/session/first", "{\"name\":\"ada\",\"password\":\"four plain words here\",\"word\":\"" + word + "\"}").statusCode());
+        assertEquals(201,
+            send("POST", "/api/v1/session/first", "{\"name\":\"ada\",\"password\":\"four plain words here\",\"word\":\"" + word + "\"}")
+                .statusCode());
     }
 
     @AfterEach
@@ -62,8 +65,10 @@ class LimitsTest {
     }
 
     private HttpRequest request(String method, String path, HttpRequest.BodyPublisher body) {
-        String token = cookies.getCookieStore().getCookies().stream().filter(c -> c.getName().equals("XSRF-TOKEN")).map(HttpCookie::getValue).findFirst().orElse("");
-        return HttpRequest.newBuilder(URI.create("http://127.0.0.1:" + port + path)).header("Content-Type", path.contains("/imports/") ? "text/plain" : "application/json")
+        String token = cookies.getCookieStore().getCookies().stream().filter(c -> c.getName().equals("XSRF-TOKEN"))
+            .map(HttpCookie::getValue).findFirst().orElse("");
+        return HttpRequest.newBuilder(URI.create("http://127.0.0.1:" + port + path))
+            .header("Content-Type", path.contains("/imports/") ? "text/plain" : "application/json")
             .header("X-XSRF-TOKEN", token).timeout(Duration.ofSeconds(90))
             .method(method, body).build();
     }
@@ -74,14 +79,17 @@ class LimitsTest {
 
     private void assertPagesAnswer() throws Exception {
         for (String page : List.of("/", "/api/v1/session", "/api/v1/today")) {
-            HttpResponse<String> answer = http.sendAsync(request("GET", page, HttpRequest.BodyPublishers.noBody()), HttpResponse.BodyHandlers.ofString()).get(SOON.toSeconds(), TimeUnit.SECONDS);
+            HttpResponse<String> answer = http
+                .sendAsync(request("GET", page, HttpRequest.BodyPublishers.noBody()), HttpResponse.BodyHandlers.ofString())
+                .get(SOON.toSeconds(), TimeUnit.SECONDS);
             assertTrue(answer.statusCode() == 200 || page.equals("/"), page + ": " + answer.statusCode());
         }
     }
 
     /** As it is: a body of an array is copied whole for each request, and two dozen copies fill this process, which is the server's too. */
     private static HttpRequest.BodyPublisher uncopied(byte[] body) {
-        return HttpRequest.BodyPublishers.fromPublisher(HttpRequest.BodyPublishers.ofInputStream(() -> new java.io.ByteArrayInputStream(body)), body.length);
+        return HttpRequest.BodyPublishers
+            .fromPublisher(HttpRequest.BodyPublishers.ofInputStream(() -> new java.io.ByteArrayInputStream(body)), body.length);
     }
 
     @Test
@@ -121,7 +129,9 @@ class LimitsTest {
             for (int i = 0; i < 230; i++) {
                 Socket socket = new Socket("127.0.0.1", port);
                 slow.add(socket);
-                String head = i % 2 == 0 ? "POST /api/v1/session HTTP/1.1\r\nHost: localhost\r\nContent-Type: application/json\r\nContent-Length: 4000\r\n\r\n{\"name\":"
+                String head = i % 2 == 0
+                    ? "POST /api/v1/session HTTP/1.1\r\nHost: localhost\r\nContent-Type: application/json\r\nContent-Length: "
+                        + "4000\r\n\r\n{\"name\":"
                     : "GET / HTTP/1.1\r\nHost: localhost\r\nX-Slow: ";
                 OutputStream out = socket.getOutputStream();
                 out.write(head.getBytes(StandardCharsets.US_ASCII));

@@ -26,7 +26,8 @@ class OpenApiTest extends ServerTestBase {
     @WithMockUser(username = "technician", roles = "TECHNICIAN")
     void theCommittedDescriptionIsCurrent() throws Exception {
         ObjectMapper json = new ObjectMapper().configure(SerializationFeature.ORDER_MAP_ENTRIES_BY_KEYS, true);
-        String served = http.perform(get("/api/v1/openapi")).andReturn().getResponse().getContentAsString(java.nio.charset.StandardCharsets.UTF_8);
+        String served = http.perform(get("/api/v1/openapi")).andReturn().getResponse()
+            .getContentAsString(java.nio.charset.StandardCharsets.UTF_8);
         String current = json.writerWithDefaultPrettyPrinter().writeValueAsString(json.readValue(served, Object.class)) + "\n";
         if (Boolean.getBoolean("granary.openapi.write")) {
             Files.writeString(COMMITTED, current);

@@ -15,7 +15,10 @@ import java.util.TreeSet;
 import java.util.stream.Collectors;
 import org.junit.jupiter.api.Test;
 
-/** The picture of packages and arrows in docs/architecture.md is what the classes say; {@code -Dgranary.architecture.write=true} draws it anew. */
+/**
+ * The picture of packages and arrows in docs/architecture.md is what the classes say; {@code -Dgranary.architecture.write=true} draws it
+ * anew.
+ */
 class PictureTest {
     private static final Path DOC = Path.of("..", "docs", "architecture.md");
     private static final String BEGIN = "<!-- drawn by PictureTest -->\n";
@@ -25,7 +28,8 @@ class PictureTest {
     void theArrowsAreAsDrawn() throws IOException {
         String doc = Files.readString(DOC);
         int from = doc.indexOf(BEGIN) + BEGIN.length();
-        String drawn = drawing(new ClassFileImporter().withImportOption(ImportOption.Predefined.DO_NOT_INCLUDE_TESTS).importPackages("app.granary"));
+        String drawn = drawing(
+            new ClassFileImporter().withImportOption(ImportOption.Predefined.DO_NOT_INCLUDE_TESTS).importPackages("app.granary"));
         if (Boolean.getBoolean("granary.architecture.write")) {
             Files.writeString(DOC, doc.substring(0, from) + drawn + doc.substring(doc.indexOf(END)));
         }
@@ -38,12 +42,16 @@ class PictureTest {
             Map<String, Set<String>> arrows = new TreeMap<>();
             classes.stream().filter(each -> !room(each.getPackageName(), module).isEmpty()).forEach(each -> {
                 Set<String> to = arrows.computeIfAbsent(room(each.getPackageName(), module), room -> new TreeSet<>());
-                each.getDirectDependenciesFromSelf().stream().map(arrow -> room(arrow.getTargetClass().getBaseComponentType().getPackageName(), module)).filter(room -> !room.isEmpty()).forEach(to::add);
+                each.getDirectDependenciesFromSelf().stream()
+                    .map(arrow -> room(arrow.getTargetClass().getBaseComponentType().getPackageName(), module))
+                    .filter(room -> !room.isEmpty()).forEach(to::add);
             });
             arrows.forEach((room, to) -> to.remove(room));
             out.append("\n### ").append(module).append("\n\n");
             floors(arrows).forEach((floor, rooms) -> rooms.forEach(room -> out.append(floor).append(". `").append(room).append('`')
-                .append(arrows.get(room).isEmpty() ? "" : " uses " + arrows.get(room).stream().map(to -> "`" + to + "`").collect(Collectors.joining(", "))).append('\n')));
+                .append(arrows.get(room).isEmpty() ? ""
+                    : " uses " + arrows.get(room).stream().map(to -> "`" + to + "`").collect(Collectors.joining(", ")))
+                .append('\n')));
         }
         return out.append('\n').toString();
     }

@@ -39,7 +39,8 @@ class ProofTest extends ServerTestBase {
     }
 
     private JsonNode send(MockHttpServletRequestBuilder request, String body) throws Exception {
-        String answer = http.perform(request.with(csrf().asHeader()).contentType(MediaType.APPLICATION_JSON).content(body)).andExpect(status().is2xxSuccessful()).andReturn().getResponse().getContentAsString();
+        String answer = http.perform(request.with(csrf().asHeader()).contentType(MediaType.APPLICATION_JSON).content(body))
+            .andExpect(status().is2xxSuccessful()).andReturn().getResponse().getContentAsString();
         return answer.isEmpty() ? json.nullNode() : json.readTree(answer);
     }
 
@@ -59,7 +60,8 @@ class ProofTest extends ServerTestBase {
     }
 
     private static String capture(String disk, String destination, String name, String passphrase) {
-        return "{\"diskId\":\"" + disk + "\",\"destinationId\":\"" + destination + "\",\"name\":\"" + name + "\",\"codec\":\"zstd\",\"level\":null,\"splitBytes\":null,\"allBlocks\":false,\"keepSwap\":false,"
+        return "{\"diskId\":\"" + disk + "\",\"destinationId\":\"" + destination + "\",\"name\":\"" + name
+            + "\",\"codec\":\"zstd\",\"level\":null,\"splitBytes\":null,\"allBlocks\":false,\"keepSwap\":false,"
             + "\"without\":[],\"passphrase\":" + (passphrase.isEmpty() ? "null" : "\"" + passphrase + "\"") + "}";
     }
 
@@ -81,20 +83,26 @@ class ProofTest extends ServerTestBase {
         turn("slow:cairn", false);
         JsonNode left = read("/api/v1/unfinished").get(0);
         assertEquals("PULLED", left.get("name").asText());
-        assertTrue(left.get("encrypted").asBoolean() && left.get("diskKnown").asBoolean() && left.get("why").asText().contains("CAIRN failed"), left.toString());
+        assertTrue(
+            left.get("encrypted").asBoolean() && left.get("diskKnown").asBoolean() && left.get("why").asText().contains("CAIRN failed"),
+            left.toString());
         http.perform(get("/api/v1/today")).andExpect(jsonPath("$.todos[*].title", hasItem(containsString("PULLED is not finished"))));
-        http.perform(post("/api/v1/unfinished/cairn/PULLED/carry-on").with(csrf().asHeader()).contentType(MediaType.APPLICATION_JSON).content("{\"passphrase\":null}")).andExpect(status().isUnprocessableEntity())
+        http.perform(post("/api/v1/unfinished/cairn/PULLED/carry-on").with(csrf().asHeader()).contentType(MediaType.APPLICATION_JSON)
+            .content("{\"passphrase\":null}")).andExpect(status().isUnprocessableEntity())
             .andExpect(jsonPath("$.detail", containsString("Give the passphrase")));
         JsonNode done = ended(send(post("/api/v1/unfinished/cairn/PULLED/carry-on"), "{\"passphrase\":\"two words\"}"));
         assertEquals("done", done.get("state").asText(), done.toString());
         JsonNode image = read("/api/v1/images/" + done.get("imageId").asText()).get("image");
         assertEquals("readable", image.get("proven").asText());
         assertTrue(image.get("encrypted").asBoolean());
-        http.perform(post("/api/v1/runs/checks").with(csrf().asHeader()).contentType(MediaType.APPLICATION_JSON).content("{\"imageId\":\"" + done.get("imageId").asText() + "\",\"level\":null,\"passphrase\":null}"))
+        http.perform(post("/api/v1/runs/checks").with(csrf().asHeader()).contentType(MediaType.APPLICATION_JSON)
+            .content("{\"imageId\":\"" + done.get("imageId").asText() + "\",\"level\":null,\"passphrase\":null}"))
             .andExpect(status().isUnprocessableEntity()).andExpect(jsonPath("$.field", is("passphrase")));
-        JsonNode wrong = ended(send(post("/api/v1/runs/checks"), "{\"imageId\":\"" + done.get("imageId").asText() + "\",\"level\":null,\"passphrase\":\"to words\"}"));
+        JsonNode wrong = ended(send(post("/api/v1/runs/checks"),
+            "{\"imageId\":\"" + done.get("imageId").asText() + "\",\"level\":null,\"passphrase\":\"to words\"}"));
         assertTrue(wrong.get("outcome").asText().contains("does not open"), wrong.toString());
-        assertEquals("readable", read("/api/v1/images/" + done.get("imageId").asText()).get("image").get("proven").asText(), "a wrong passphrase says nothing of the image");
+        assertEquals("readable", read("/api/v1/images/" + done.get("imageId").asText()).get("image").get("proven").asText(),
+            "a wrong passphrase says nothing of the image");
         assertFalse(read("/api/v1/journal").toString().contains("two words"), "no passphrase in the journal");
     }
 
@@ -102,14 +110,17 @@ class ProofTest extends ServerTestBase {
     @Test
     void theSecondOfTwoRunsOntoTheLastFreeBytesIsRefusedByWhatTheFirstIsPromised() throws Exception {
         turn("slow:peg-3", true);
-        JsonNode first = send(post("/api/v1/runs"), capture("plumb", "peg-3", "FIRST", "").replace("\"splitBytes\":null", "\"splitBytes\":4000000000"));
+        JsonNode first = send(post("/api/v1/runs"),
+            capture("plumb", "peg-3", "FIRST", "").replace("\"splitBytes\":null", "\"splitBytes\":4000000000"));
         Instant latest = Instant.now().plusSeconds(60);
         while (read("/api/v1/runs/live").isEmpty() || read("/api/v1/runs/live").get(0).get("storedBytes").asLong() == 0) {
             assertTrue(Instant.now().isBefore(latest), "it does not get on");
             Thread.sleep(20);
         }
-        http.perform(post("/api/v1/runs").with(csrf().asHeader()).contentType(MediaType.APPLICATION_JSON).content(capture("tripod", "peg-3", "SECOND", "").replace("\"splitBytes\":null", "\"splitBytes\":4000000000")))
-            .andExpect(status().isConflict()).andExpect(jsonPath("$.type", containsString("unfit-room"))).andExpect(jsonPath("$.detail", containsString("promised")));
+        http.perform(post("/api/v1/runs").with(csrf().asHeader()).contentType(MediaType.APPLICATION_JSON)
+            .content(capture("tripod", "peg-3", "SECOND", "").replace("\"splitBytes\":null", "\"splitBytes\":4000000000")))
+            .andExpect(status().isConflict()).andExpect(jsonPath("$.type", containsString("unfit-room")))
+            .andExpect(jsonPath("$.detail", containsString("promised")));
         send(post("/api/v1/runs/" + first.get("id").asText() + "/stop"), "");
         assertEquals("stopped", ended(first).get("state").asText());
         turn("slow:peg-3", false);
@@ -119,27 +130,33 @@ class ProofTest extends ServerTestBase {
     @Test
     void aFlippedByteIsFoundNamedMendedAndSigned() throws Exception {
         String id = ended(send(post("/api/v1/runs"), capture("datum-1", "peg-1", "FLIPPED", ""))).get("imageId").asText();
-        String copy = ended(send(post("/api/v1/runs/copies"), "{\"imageId\":\"" + id + "\",\"toDestinationId\":\"cairn\"}")).get("imageId").asText();
+        String copy = ended(send(post("/api/v1/runs/copies"), "{\"imageId\":\"" + id + "\",\"toDestinationId\":\"cairn\"}")).get("imageId")
+            .asText();
         assertEquals("sound", read("/api/v1/images/" + copy).get("image").get("proven").asText());
         assertEquals(copy, read("/api/v1/images/" + id).get("copies").get(0).get("id").asText());
         turn("flip:peg-1", true);
         JsonNode found = ended(send(post("/api/v1/runs/checks"), "{\"imageId\":\"" + id + "\",\"level\":\"sound\",\"passphrase\":null}"));
         assertEquals("failed", found.get("state").asText());
         JsonNode check = read("/api/v1/images/" + id).get("checks").get(0);
-        assertTrue(check.get("problems").get(0).get("diskEndBytes").asLong() > 0 && check.get("good").asText().contains("can still be restored"), check.toString());
+        assertTrue(
+            check.get("problems").get(0).get("diskEndBytes").asLong() > 0 && check.get("good").asText().contains("can still be restored"),
+            check.toString());
         assertFalse(check.get("lost").isEmpty());
         http.perform(get("/api/v1/today")).andExpect(jsonPath("$.todos[*].title", hasItem("FLIPPED on PEG-1 is damaged")));
         assertTrue(read("/api/v1/images/" + id + "/facts").get("partitions").size() > 1);
-        JsonNode mended = ended(send(post("/api/v1/runs/repairs"), "{\"imageId\":\"" + id + "\",\"fromImageId\":\"" + copy + "\",\"passphrase\":null}"));
+        JsonNode mended = ended(
+            send(post("/api/v1/runs/repairs"), "{\"imageId\":\"" + id + "\",\"fromImageId\":\"" + copy + "\",\"passphrase\":null}"));
         assertTrue(mended.get("outcome").asText().contains("was mended from CAIRN"), mended.toString());
         assertEquals("readable", read("/api/v1/images/" + id).get("image").get("proven").asText());
-        http.perform(post("/api/v1/images/" + id + "/booted").with(csrf().asHeader()).contentType(MediaType.APPLICATION_JSON).content("{\"lookedAt\":\"\"}")).andExpect(status().isBadRequest());
+        http.perform(post("/api/v1/images/" + id + "/booted").with(csrf().asHeader()).contentType(MediaType.APPLICATION_JSON)
+            .content("{\"lookedAt\":\"\"}")).andExpect(status().isBadRequest());
         send(post("/api/v1/images/" + id + "/booted"), "{\"lookedAt\":\"log-in, the survey share, three drawings\"}");
         send(put("/api/v1/images/" + id + "/note"), "{\"text\":\"before the upgrade\"}");
         JsonNode image = read("/api/v1/images/" + id).get("image");
         assertEquals(5, image.get("proof").asInt());
         assertEquals("before the upgrade", image.get("note").asText());
-        assertTrue(read("/api/v1/runs").toString().contains("t took about as long as thought") || read("/api/v1/runs").toString().contains("than thought"), "why a run differs is told");
+        assertTrue(read("/api/v1/runs").toString().contains("t took about as long as thought")
+            || read("/api/v1/runs").toString().contains("than thought"), "why a run differs is told");
     }
 
     @Test
@@ -147,7 +164,8 @@ class ProofTest extends ServerTestBase {
         JsonNode night = read("/api/v1/night");
         String date = night.get("date").asText();
         if (night.get("rows").isEmpty()) {
-            http.perform(post("/api/v1/night/" + date + "/start").with(csrf().asHeader()).contentType(MediaType.APPLICATION_JSON).content("{\"passphrases\":{}}")).andExpect(status().isConflict());
+            http.perform(post("/api/v1/night/" + date + "/start").with(csrf().asHeader()).contentType(MediaType.APPLICATION_JSON)
+                .content("{\"passphrases\":{}}")).andExpect(status().isConflict());
             return; // at this hour nothing of tonight fits any more
         }
         int count = night.get("rows").size();
@@ -159,7 +177,8 @@ class ProofTest extends ServerTestBase {
             if (run.get("computer").asText().equals("GNOMON")) {
                 send(post("/api/v1/runs/" + run.get("id").asText() + "/start"), "{\"passphrase\":null}");
             } else {
-                http.perform(post("/api/v1/runs/" + run.get("id").asText() + "/stop").with(csrf().asHeader())).andExpect(status().isNoContent());
+                http.perform(post("/api/v1/runs/" + run.get("id").asText() + "/stop").with(csrf().asHeader()))
+                    .andExpect(status().isNoContent());
             }
         }
         for (JsonNode run : read("/api/v1/runs")) {

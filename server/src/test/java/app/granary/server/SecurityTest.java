@@ -33,7 +33,8 @@ class SecurityTest extends ServerTestBase {
 
     @Test
     void nothingIsToldToStrangers() throws Exception {
-        for (String path : new String[] {"/api/v1/computers", "/api/v1/journal", "/api/v1/images", "/api/v1/runs", "/api/v1/openapi", "/api/v1/office"}) {
+        for (String path : new String[] {"/api/v1/computers", "/api/v1/journal", "/api/v1/images", "/api/v1/runs", "/api/v1/openapi",
+            "/api/v1/office"}) {
             http.perform(get(path)).andExpect(status().isUnauthorized()).andExpect(jsonPath("$.detail", is("Sign in first.")));
         }
         http.perform(get("/actuator/health")).andExpect(status().isOk());
@@ -52,11 +53,15 @@ class SecurityTest extends ServerTestBase {
     @Test
     void changingNeedsATokenAndATechnician() throws Exception {
         String note = "{\"text\":\"hello\"}";
-        http.perform(post("/api/v1/journal/notes").with(user("technician").roles("TECHNICIAN")).contentType(MediaType.APPLICATION_JSON).content(note))
+        http.perform(post("/api/v1/journal/notes").with(user("technician").roles("TECHNICIAN")).contentType(MediaType.APPLICATION_JSON)
+            .content(note))
             .andExpect(status().isForbidden()).andExpect(jsonPath("$.detail", containsString("This page is out of date")));
-        http.perform(post("/api/v1/journal/notes").with(user("manager").roles("VIEWER")).with(csrf().asHeader()).contentType(MediaType.APPLICATION_JSON).content(note))
-            .andExpect(status().isForbidden()).andExpect(jsonPath("$.detail", is("This account may look but not change anything. Ask a technician.")));
-        http.perform(post("/api/v1/journal/notes").with(user("technician").roles("TECHNICIAN")).with(csrf().asHeader()).contentType(MediaType.APPLICATION_JSON).content("{\"text\":\" \"}"))
+        http.perform(post("/api/v1/journal/notes").with(user("manager").roles("VIEWER")).with(csrf().asHeader())
+            .contentType(MediaType.APPLICATION_JSON).content(note))
+            .andExpect(status().isForbidden())
+            .andExpect(jsonPath("$.detail", is("This account may look but not change anything. Ask a technician.")));
+        http.perform(post("/api/v1/journal/notes").with(user("technician").roles("TECHNICIAN")).with(csrf().asHeader())
+            .contentType(MediaType.APPLICATION_JSON).content("{\"text\":\" \"}"))
             .andExpect(status().isBadRequest()).andExpect(jsonPath("$.field", is("text")));
     }
 
@@ -64,12 +69,15 @@ class SecurityTest extends ServerTestBase {
     void signInChangesTheSessionAndLastsUntilSignOut() throws Exception {
         MockHttpSession before = new MockHttpSession();
         String id = before.getId();
-        HttpSession after = http.perform(post("/api/v1/session").session(before).with(csrf().asHeader()).contentType(MediaType.APPLICATION_JSON)
-            .content("{\"name\":\"technician\",\"password\":\"survey-the-tarn\"}")).andExpect(status().isOk()).andExpect(jsonPath("$.role", is("technician")))
+        HttpSession after = http
+            .perform(post("/api/v1/session").session(before).with(csrf().asHeader()).contentType(MediaType.APPLICATION_JSON)
+                .content("{\"name\":\"technician\",\"password\":\"survey-the-tarn\"}"))
+            .andExpect(status().isOk()).andExpect(jsonPath("$.role", is("technician")))
             .andReturn().getRequest().getSession();
         org.junit.jupiter.api.Assertions.assertNotEquals(id, after.getId());
         http.perform(get("/api/v1/office").session((MockHttpSession) after)).andExpect(status().isOk());
-        http.perform(org.springframework.test.web.servlet.request.MockMvcRequestBuilders.delete("/api/v1/session").session((MockHttpSession) after).with(csrf().asHeader()))
+        http.perform(org.springframework.test.web.servlet.request.MockMvcRequestBuilders.delete("/api/v1/session")
+            .session((MockHttpSession) after).with(csrf().asHeader()))
             .andExpect(status().isNoContent());
         http.perform(get("/api/v1/office")).andExpect(status().isUnauthorized());
     }
@@ -77,7 +85,8 @@ class SecurityTest extends ServerTestBase {
     @Test
     void guessesAreSlowedAndNobodyElseFeelsIt() throws Exception {
         for (int i = 0; i < 5; i++) {
-            signIn("manager", "wrong", "10.0.0.9").andExpect(status().isUnauthorized()).andExpect(jsonPath("$.type", endsWith("sign-in-failed")));
+            signIn("manager", "wrong", "10.0.0.9").andExpect(status().isUnauthorized())
+                .andExpect(jsonPath("$.type", endsWith("sign-in-failed")));
         }
         signIn("Manager", "survey-the-tarn", "10.0.0.9").andExpect(status().isTooManyRequests())
             .andExpect(jsonPath("$.detail", is("Too many passwords that are not the right one. Wait 1 s, and try again.")));
@@ -89,33 +98,41 @@ class SecurityTest extends ServerTestBase {
     @Test
     void onlyItsOwnPagesAtItsOwnAddressAreAnswered() throws Exception {
         for (String host : new String[] {"evil.example", "127.0.0.1.evil.example:8470", "localhost.evil.example"}) {
-            http.perform(get("/api/v1/session").header("Host", host)).andExpect(status().isForbidden()).andExpect(jsonPath("$.type", endsWith("other-address")));
+            http.perform(get("/api/v1/session").header("Host", host)).andExpect(status().isForbidden())
+                .andExpect(jsonPath("$.type", endsWith("other-address")));
         }
         for (String host : new String[] {"127.0.0.1:8470", "LOCALHOST", "[::1]:8470"}) {
             http.perform(get("/api/v1/session").header("Host", host)).andExpect(status().isOk());
         }
         for (String origin : new String[] {"http://evil.example", "null", "http://localhost@evil.example", "::"}) {
-            http.perform(post("/api/v1/session").header("Origin", origin).with(csrf().asHeader()).contentType(MediaType.APPLICATION_JSON).content("{}"))
+            http.perform(post("/api/v1/session").header("Origin", origin).with(csrf().asHeader()).contentType(MediaType.APPLICATION_JSON)
+                .content("{}"))
                 .andExpect(status().isForbidden()).andExpect(jsonPath("$.type", endsWith("other-page")));
         }
-        http.perform(post("/api/v1/journal/notes").with(user("technician").roles("TECHNICIAN")).with(csrf()).contentType(MediaType.APPLICATION_JSON).content("{\"text\":\"x\"}"))
+        http.perform(post("/api/v1/journal/notes").with(user("technician").roles("TECHNICIAN")).with(csrf())
+            .contentType(MediaType.APPLICATION_JSON).content("{\"text\":\"x\"}"))
             .andExpect(status().isForbidden());
     }
 
     /** What is sent is never in an answer or in the log, and a mistake in it is nobody else's failure. */
     @Test
     void whatCannotBeReadIsToldAsThat() throws Exception {
-        for (String body : new String[] {"{\"name\": \"a\", \"password\": \"hush-hush", "[]", "null", "{\"name\": {}, \"password\": \"hush-hush\"}", "\u0000", "{\"name\": 1e400}"}) {
-            String said = http.perform(post("/api/v1/session").with(csrf().asHeader()).contentType(MediaType.APPLICATION_JSON).content(body))
+        for (String body : new String[] {"{\"name\": \"a\", \"password\": \"hush-hush", "[]", "null",
+            "{\"name\": {}, \"password\": \"hush-hush\"}", "\u0000", "{\"name\": 1e400}"}) {
+            String said = http
+                .perform(post("/api/v1/session").with(csrf().asHeader()).contentType(MediaType.APPLICATION_JSON).content(body))
                 .andExpect(status().isBadRequest()).andReturn().getResponse().getContentAsString();
-            org.junit.jupiter.api.Assertions.assertTrue(said.contains("\"detail\"") && !said.contains("hush") && !said.contains("device"), said);
+            org.junit.jupiter.api.Assertions.assertTrue(said.contains("\"detail\"") && !said.contains("hush") && !said.contains("device"),
+                said);
         }
-        http.perform(get("/api/v1/nowhere").with(user("technician").roles("TECHNICIAN"))).andExpect(status().isNotFound()).andExpect(jsonPath("$.detail", containsString("nothing under that address")));
+        http.perform(get("/api/v1/nowhere").with(user("technician").roles("TECHNICIAN"))).andExpect(status().isNotFound())
+            .andExpect(jsonPath("$.detail", containsString("nothing under that address")));
     }
 
     @Test
     void theFirstVisitIsOver() throws Exception {
-        http.perform(post("/api/v1/session/first").with(csrf().asHeader()).contentType(MediaType.APPLICATION_JSON).content("{\"name\":\"mallory\",\"password\":\"a long password\",\"word\":\"guess\"}"))
+        http.perform(post("/api/v1/session/first").with(csrf().asHeader()).contentType(MediaType.APPLICATION_JSON)
+            .content("{\"name\":\"mallory\",\"password\":\"a long password\",\"word\":\"guess\"}"))
             .andExpect(status().isBadRequest()).andExpect(jsonPath("$.detail", is("An account exists already. Sign in with it.")));
     }
 }

@@ -12,8 +12,9 @@ import org.springframework.test.context.DynamicPropertyRegistry;
 import org.springframework.test.context.DynamicPropertySource;
 
 /**
- * The whole server over the simulated office, in a folder of its own, at a pace that tests need not wait for. Nothing is promised to tonight by itself: whether there is a
- * night to come depends on the hour the tests run at. Drives are not held against the database by themselves: tests move what lies on them.
+ * The whole server over the simulated office, in a folder of its own, at a pace that tests need not wait for. Nothing is promised to
+ * tonight by itself: whether there is a night to come depends on the hour the tests run at. Drives are not held against the database by
+ * themselves: tests move what lies on them.
  */
 @Tag("large")
 @SpringBootTest(properties = {"granary.demo=true", "granary.pace=1000", "springdoc.api-docs.enabled=true",
@@ -31,7 +32,8 @@ public abstract class ServerTestBase {
         try {
             Path home = Files.createTempDirectory(Path.of("target"), "home").toAbsolutePath();
             OncePerBuild.office(home.resolve("office"));
-            Runtime.getRuntime().addShutdownHook(new Thread(() -> org.springframework.util.FileSystemUtils.deleteRecursively(home.toFile())));
+            Runtime.getRuntime()
+                .addShutdownHook(new Thread(() -> org.springframework.util.FileSystemUtils.deleteRecursively(home.toFile())));
             return home;
         } catch (IOException failed) {
             throw new UncheckedIOException(failed);

@@ -38,8 +38,10 @@ class WorkTest extends ServerTestBase {
     }
 
     private ResultActions capture(String disk, String destination, String name, String codec) throws Exception {
-        return http.perform(post("/api/v1/runs").with(csrf().asHeader()).contentType(MediaType.APPLICATION_JSON).content("{\"diskId\":\"" + disk + "\",\"destinationId\":\"" + destination
-            + "\",\"name\":\"" + name + "\",\"codec\":\"" + codec + "\",\"level\":null,\"splitBytes\":null,\"allBlocks\":false,\"keepSwap\":false,\"without\":[],\"passphrase\":null}"));
+        return http.perform(post("/api/v1/runs").with(csrf().asHeader()).contentType(MediaType.APPLICATION_JSON)
+            .content("{\"diskId\":\"" + disk + "\",\"destinationId\":\"" + destination
+                + "\",\"name\":\"" + name + "\",\"codec\":\"" + codec
+                + "\",\"level\":null,\"splitBytes\":null,\"allBlocks\":false,\"keepSwap\":false,\"without\":[],\"passphrase\":null}"));
     }
 
     private JsonNode ended(String id) throws Exception {
@@ -58,17 +60,21 @@ class WorkTest extends ServerTestBase {
     void anEstimateComesWithItsWorkingAndWeighsEveryDestination() throws Exception {
         http.perform(get("/api/v1/estimates?diskId=meridian")).andExpect(status().isOk()).andExpect(jsonPath("$.basis", is("sample")))
             .andExpect(jsonPath("$.working.lines[*].label", hasItem("Standard error"))).andExpect(jsonPath("$.destinations", hasSize(6)))
-            .andExpect(jsonPath("$.destinations[0].rank", is(1))).andExpect(jsonPath("$.destinations[?(@.name=='PEG-2')].refusals[0]").value(hasItem(containsString("short"))))
+            .andExpect(jsonPath("$.destinations[0].rank", is(1)))
+            .andExpect(jsonPath("$.destinations[?(@.name=='PEG-2')].refusals[0]").value(hasItem(containsString("short"))))
             .andExpect(jsonPath("$.suggestedName", startsWith("MERIDIAN-system-disk-2")));
-        read("/api/v1/estimates?diskId=meridian").get("destinations").forEach(d -> assertTrue(d.get("time").get("highSeconds").asDouble() > 0, d.toString()));
-        http.perform(get("/api/v1/estimates?diskId=meridian&codec=rar")).andExpect(status().isBadRequest()).andExpect(jsonPath("$.detail", containsString("Choose one of")));
+        read("/api/v1/estimates?diskId=meridian").get("destinations")
+            .forEach(d -> assertTrue(d.get("time").get("highSeconds").asDouble() > 0, d.toString()));
+        http.perform(get("/api/v1/estimates?diskId=meridian&codec=rar")).andExpect(status().isBadRequest())
+            .andExpect(jsonPath("$.detail", containsString("Choose one of")));
         JsonNode own = read("/api/v1/estimates?diskId=datum-2");
         own.get("destinations").forEach(d -> assertEquals(d.get("name").asText().equals("SHELF"), d.get("itself").asBoolean()));
     }
 
     @Test
     void aCaptureEndsAsAnImageWithEvidenceAndIsJournalled() throws Exception {
-        String body = capture("gnomon", "peg-1", "GNOMON-a", "zstd").andExpect(status().isCreated()).andReturn().getResponse().getContentAsString();
+        String body = capture("gnomon", "peg-1", "GNOMON-a", "zstd").andExpect(status().isCreated()).andReturn().getResponse()
+            .getContentAsString();
         JsonNode run = ended(json.readTree(body).get("id").asText());
         assertEquals("done", run.get("state").asText(), run.toString());
         JsonNode image = read("/api/v1/images/" + run.get("imageId").asText());
@@ -79,7 +85,9 @@ class WorkTest extends ServerTestBase {
         for (String name : new String[] {"GNOMON-a", "gnomon-A"}) { // some file systems do not tell these apart
             capture("gnomon", "peg-1", name, "zstd").andExpect(status().isConflict()).andExpect(jsonPath("$.type", endsWith("name-taken")));
         }
-        String check = http.perform(post("/api/v1/runs/checks").with(csrf().asHeader()).contentType(MediaType.APPLICATION_JSON).content("{\"imageId\":\"" + run.get("imageId").asText() + "\",\"level\":\"rehearsed\",\"passphrase\":null}"))
+        String check = http
+            .perform(post("/api/v1/runs/checks").with(csrf().asHeader()).contentType(MediaType.APPLICATION_JSON)
+                .content("{\"imageId\":\"" + run.get("imageId").asText() + "\",\"level\":\"rehearsed\",\"passphrase\":null}"))
             .andExpect(status().isCreated()).andReturn().getResponse().getContentAsString();
         assertEquals("done", ended(json.readTree(check).get("id").asText()).get("state").asText());
         http.perform(get("/api/v1/journal")).andExpect(jsonPath("$.lines[*].sentence", hasItem(startsWith("Image GNOMON-a made on PEG-1"))))
@@ -88,21 +96,26 @@ class WorkTest extends ServerTestBase {
 
     @Test
     void refusalsNameTheFigureTheDeviceAndTheField() throws Exception {
-        capture("meridian", "peg-2", "x", "zstd").andExpect(status().isConflict()).andExpect(jsonPath("$.type", endsWith("unfit-room"))).andExpect(jsonPath("$.detail", startsWith("PEG-2 is ")));
-        capture("datum-2", "shelf", "x", "zstd").andExpect(status().isConflict()).andExpect(jsonPath("$.type", endsWith("unfit-not-itself")));
+        capture("meridian", "peg-2", "x", "zstd").andExpect(status().isConflict()).andExpect(jsonPath("$.type", endsWith("unfit-room")))
+            .andExpect(jsonPath("$.detail", startsWith("PEG-2 is ")));
+        capture("datum-2", "shelf", "x", "zstd").andExpect(status().isConflict())
+            .andExpect(jsonPath("$.type", endsWith("unfit-not-itself")));
         capture("datum-1", "peg-3", "x", "zstd").andExpect(status().isConflict());
         capture("gnomon", "nowhere", "x", "zstd").andExpect(status().isNotFound());
         capture("nothing", "peg-1", "x", "zstd").andExpect(status().isNotFound());
         capture("gnomon", "peg-1", "../x", "zstd").andExpect(status().isBadRequest()).andExpect(jsonPath("$.type", endsWith("bad-choice")));
         capture("gnomon", "", "x", "zstd").andExpect(status().isBadRequest()).andExpect(jsonPath("$.field", is("destinationId")));
-        http.perform(post("/api/v1/runs/" + java.util.UUID.randomUUID() + "/stop").with(csrf().asHeader())).andExpect(status().isConflict());
+        http.perform(post("/api/v1/runs/" + java.util.UUID.randomUUID() + "/stop").with(csrf().asHeader()))
+            .andExpect(status().isConflict());
         http.perform(get("/api/v1/images/" + java.util.UUID.randomUUID())).andExpect(status().isNotFound());
     }
 
     @Test
     void everyPageOfTheApplicationIsThePage() throws Exception {
-        for (String path : new String[] {"/", "/computers", "/computers/x", "/make-image/gnomon", "/import", "/runs", "/images", "/journal", "/sign-in"}) {
-            http.perform(get(path)).andExpect(status().isOk()).andExpect(result -> assertEquals("/index.html", result.getResponse().getForwardedUrl()));
+        for (String path : new String[] {"/", "/computers", "/computers/x", "/make-image/gnomon", "/import", "/runs", "/images", "/journal",
+            "/sign-in"}) {
+            http.perform(get(path)).andExpect(status().isOk())
+                .andExpect(result -> assertEquals("/index.html", result.getResponse().getForwardedUrl()));
         }
     }
 }

@@ -7,9 +7,12 @@ import java.util.SplittableRandom;
 final class MadeUpContent {
     static final int SECTOR = 512;
     private static final byte[] MARK = "GRNFILL ".getBytes(StandardCharsets.US_ASCII);
-    private static final String[] WORDS = {"station", "bearing", "traverse", "level", "benchmark", "easting", "northing", "chain", "offset", "boundary", "tarn",
-        "meridian", "theodolite", "prism", "closure", "misclosure", "datum", "height", "staff", "reading", "backsight", "foresight", "peg", "stone", "wall",
-        "corner", "deed", "plan", "sheet", "scale", "grid", "angle", "distance", "slope", "corrected", "observed", "adjusted", "metres", "degrees", "minutes"};
+    private static final String[] WORDS = {"station", "bearing", "traverse", "level", "benchmark", "easting", "northing", "chain", "offset",
+        "boundary", "tarn",
+        "meridian", "theodolite", "prism", "closure", "misclosure", "datum", "height", "staff", "reading", "backsight", "foresight", "peg",
+        "stone", "wall",
+        "corner", "deed", "plan", "sheet", "scale", "grid", "angle", "distance", "slope", "corrected", "observed", "adjusted", "metres",
+        "degrees", "minutes"};
 
     private MadeUpContent() {
     }

@@ -16,8 +16,8 @@ import java.util.zip.Deflater;
 import java.util.zip.GZIPOutputStream;
 
 /**
- * Images from before the office had Granary, as people made them with what the system has: LEDGER's packed with gzip, in parts with a list of their
- * digests; PLUMB's packed with zstd, with nothing beside it. They lie on CAIRN, laid there once.
+ * Images from before the office had Granary, as people made them with what the system has: LEDGER's packed with gzip, in parts with a list
+ * of their digests; PLUMB's packed with zstd, with nothing beside it. They lie on CAIRN, laid there once.
  */
 final class OldImages {
     private static final String DRIVE = "cairn";
@@ -37,7 +37,8 @@ final class OldImages {
                     if (parts) {
                         split(raw, partial, disk.id() + "-before-update.img.gz.");
                     } else {
-                        try (OutputStream out = new ZstdOutputStream(Files.newOutputStream(partial.resolve(disk.id() + "-spring.img.zst")), 1)) {
+                        try (OutputStream out = new ZstdOutputStream(Files.newOutputStream(partial.resolve(disk.id() + "-spring.img.zst")),
+                            1)) {
                             raw.transferTo(out);
                         }
                     }

@@ -51,7 +51,8 @@ final class PacedWatch implements Watch {
 
     private double due(Progress progress) {
         long link = Math.max(1, linkRate.bytes());
-        return stage == Progress.Stage.CAPTURING ? Math.max((double) progress.doneBytes() / readRateBytes, (double) progress.storedBytes() / link)
+        return stage == Progress.Stage.CAPTURING
+            ? Math.max((double) progress.doneBytes() / readRateBytes, (double) progress.storedBytes() / link)
             : (double) progress.doneBytes() / link;
     }
 
@@ -61,7 +62,8 @@ final class PacedWatch implements Watch {
         long asked = System.nanoTime();
         watch.requireGoingOn(what);
         beganNanos += System.nanoTime() - asked;
-        faults.requireWorking(driveId, stage == Progress.Stage.CAPTURING || stage == Progress.Stage.COPYING || stage == Progress.Stage.MENDING);
+        faults.requireWorking(driveId,
+            stage == Progress.Stage.CAPTURING || stage == Progress.Stage.COPYING || stage == Progress.Stage.MENDING);
     }
 
     @Override

@@ -32,8 +32,8 @@ import java.util.TreeMap;
 import java.util.stream.Stream;
 
 /**
- * Images of the last months. Each disk is captured once, really, and read back; an image of another day is that one with its own date and name, its frames being
- * the same files under another name. The disks of the made-up office do not change between the days.
+ * Images of the last months. Each disk is captured once, really, and read back; an image of another day is that one with its own date and
+ * name, its frames being the same files under another name. The disks of the made-up office do not change between the days.
  */
 final class PastImages implements PastWork {
     private static final int LEVEL = 1;
@@ -67,7 +67,8 @@ final class PastImages implements PastWork {
             Folders.delete(folder.resolve(disk.id() + ".partial"));
             Storage storage = new Storage(Codec.ZSTD, LEVEL, OptionalLong.empty(), SurveyChoice.USED, Passphrase.NONE);
             try (RawSource source = RawSource.open(Templates.disk(disk, disks))) {
-                Desk.capture(new CarefulSource(source), disk.identity().withSize(source.sizeBytes()), storage, disk.id(), folder, clock, Watch.NONE);
+                Desk.capture(new CarefulSource(source), disk.identity().withSize(source.sizeBytes()), storage, disk.id(), folder, clock,
+                    Watch.NONE);
             }
         }
         return bag;
@@ -92,7 +93,8 @@ final class PastImages implements PastWork {
         ImageDescription d = content.description();
         long bytes = Folders.bytes(made);
         notes.layAsNote(destinationId, name, disk.scale(), bytes * disk.scale());
-        return new SiteImage(destinationId + ", folder " + name, bytes * disk.scale(), d.disk().sizeBytes() * disk.scale(), d.usedBytes() * disk.scale(), List.of(), d.lacks(),
+        return new SiteImage(destinationId + ", folder " + name, bytes * disk.scale(), d.disk().sizeBytes() * disk.scale(),
+            d.usedBytes() * disk.scale(), List.of(), d.lacks(),
             new CheckOutcome(ProofLevel.READABLE, List.of(), bytes * disk.scale()));
     }
 
@@ -117,9 +119,13 @@ final class PastImages implements PastWork {
             octets += Files.size(file);
         }
         Map<String, String> tags = new TreeMap<>();
-        String info = Files.readString(bag.resolve("bag-info.txt")).replaceAll("(?m)^Bagging-Date: .*$", "Bagging-Date: " + madeAt.substring(0, 10)).replaceAll("(?m)^External-Identifier: .*$", "External-Identifier: " + name)
+        String info = Files.readString(bag.resolve("bag-info.txt"))
+            .replaceAll("(?m)^Bagging-Date: .*$", "Bagging-Date: " + madeAt.substring(0, 10))
+            .replaceAll("(?m)^External-Identifier: .*$", "External-Identifier: " + name)
             .replaceAll("(?m)^Payload-Oxum: .*$", "Payload-Oxum: " + octets + "." + payload.size());
-        for (Map.Entry<String, String> each : Map.of("bag-info.txt", info, "bagit.txt", Files.readString(bag.resolve("bagit.txt")), Bag.MANIFEST, new Manifest(payload).text()).entrySet()) {
+        for (Map.Entry<String, String> each : Map
+            .of("bag-info.txt", info, "bagit.txt", Files.readString(bag.resolve("bagit.txt")), Bag.MANIFEST, new Manifest(payload).text())
+            .entrySet()) {
             Files.writeString(partial.resolve(each.getKey()), each.getValue());
             tags.put(each.getKey(), Digests.of(partial.resolve(each.getKey())));
         }

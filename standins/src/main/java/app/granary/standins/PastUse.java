@@ -6,7 +6,9 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.SplittableRandom;
 
-/** A made-up past: how full the office's disks were over the last three months, read once a week. The same for every start on the same day. */
+/**
+ * A made-up past: how full the office's disks were over the last three months, read once a week. The same for every start on the same day.
+ */
 final class PastUse {
     private static final int WEEKS = 13;
     private static final Duration WEEK = Duration.ofDays(7);
@@ -31,7 +33,8 @@ final class PastUse {
         double stored = storedNow;
         for (int week = 1; week <= WEEKS; week++) {
             stored = Math.max(0, stored - weekly * (0.5 + random.nextDouble()));
-            out.add(0, new PastRoom(drive.id(), now.minus(WEEK.multipliedBy(week)), drive.capacityBytes(), drive.capacityBytes() - (long) stored));
+            out.add(0,
+                new PastRoom(drive.id(), now.minus(WEEK.multipliedBy(week)), drive.capacityBytes(), drive.capacityBytes() - (long) stored));
         }
         return out;
     }
@@ -48,7 +51,8 @@ final class PastUse {
             if (week == tidied) {
                 used *= 1.08;
             }
-            out.add(0, new PastReading(disk.id(), now.minus(WEEK.multipliedBy(week)), Math.min((long) used, disk.realBytes() * disk.scale())));
+            out.add(0,
+                new PastReading(disk.id(), now.minus(WEEK.multipliedBy(week)), Math.min((long) used, disk.realBytes() * disk.scale())));
         }
         return out;
     }

@@ -14,8 +14,8 @@ public interface PastWork {
     void endPast();
 
     /**
-     * Makes an image of a disk as it was read once, dated by the clock, on a destination that need not be attached now. The room it takes is counted into what
-     * lay there all along, so that the destination is as full after it as before.
+     * Makes an image of a disk as it was read once, dated by the clock, on a destination that need not be attached now. The room it takes
+     * is counted into what lay there all along, so that the destination is as full after it as before.
      */
     SiteImage image(String diskId, String destinationId, String name) throws IOException;
 

@@ -15,15 +15,19 @@ import java.nio.file.StandardCopyOption;
 import java.util.List;
 
 /**
- * Two made-up rescue systems as files: each an ISO 9660 volume (ECMA-119, section 8.4) that is a disk with an MBR as well, and whose boot code really starts and says
- * what it is. They are small, and true to size.
+ * Two made-up rescue systems as files: each an ISO 9660 volume (ECMA-119, section 8.4) that is a disk with an MBR as well, and whose boot
+ * code really starts and says what it is. They are small, and true to size.
  */
 final class RescueFiles {
     private static final int BYTES = 6 << 20;
     private static final int BLOCK = 2048;
     private static final int DESCRIPTOR = 32_768;
-    /** 16-bit: cli; xor ax,ax; mov ds,ax; mov si,0x7C1D; again: lodsb; or al,al; jz end; mov dx,0x3F8; out dx,al; mov ah,0x0E; mov bx,7; int 0x10; jmp again; end: hlt; jmp end. */
-    private static final int[] CODE = {0xFA, 0x31, 0xC0, 0x8E, 0xD8, 0xBE, 0x1D, 0x7C, 0xAC, 0x08, 0xC0, 0x74, 0x0D, 0xBA, 0xF8, 0x03, 0xEE, 0xB4, 0x0E, 0xBB, 0x07, 0x00, 0xCD, 0x10, 0xEB, 0xEE, 0xF4,
+    /**
+     * 16-bit: cli; xor ax,ax; mov ds,ax; mov si,0x7C1D; again: lodsb; or al,al; jz end; mov dx,0x3F8; out dx,al; mov ah,0x0E; mov bx,7; int
+     * 0x10; jmp again; end: hlt; jmp end.
+     */
+    private static final int[] CODE = {0xFA, 0x31, 0xC0, 0x8E, 0xD8, 0xBE, 0x1D, 0x7C, 0xAC, 0x08, 0xC0, 0x74, 0x0D, 0xBA, 0xF8, 0x03, 0xEE,
+        0xB4, 0x0E, 0xBB, 0x07, 0x00, 0xCD, 0x10, 0xEB, 0xEE, 0xF4,
         0xEB, 0xFD};
 
     private RescueFiles() {
@@ -66,9 +70,12 @@ final class RescueFiles {
             out.put((int) each.offsetBytes(), each.content());
         }
         byte[] name = String.format("%-32s", label).getBytes(StandardCharsets.US_ASCII);
-        out.put(DESCRIPTOR, (byte) 1).put(DESCRIPTOR + 1, "CD001".getBytes(StandardCharsets.US_ASCII)).put(DESCRIPTOR + 6, (byte) 1).put(DESCRIPTOR + 40, name);
-        out.putInt(DESCRIPTOR + 80, BYTES / BLOCK).putInt(DESCRIPTOR + 84, Integer.reverseBytes(BYTES / BLOCK)).putShort(DESCRIPTOR + 128, (short) BLOCK).putShort(DESCRIPTOR + 130, Short.reverseBytes((short) BLOCK));
-        out.put(DESCRIPTOR + BLOCK, (byte) 255).put(DESCRIPTOR + BLOCK + 1, "CD001".getBytes(StandardCharsets.US_ASCII)).put(DESCRIPTOR + BLOCK + 6, (byte) 1);
+        out.put(DESCRIPTOR, (byte) 1).put(DESCRIPTOR + 1, "CD001".getBytes(StandardCharsets.US_ASCII)).put(DESCRIPTOR + 6, (byte) 1)
+            .put(DESCRIPTOR + 40, name);
+        out.putInt(DESCRIPTOR + 80, BYTES / BLOCK).putInt(DESCRIPTOR + 84, Integer.reverseBytes(BYTES / BLOCK))
+            .putShort(DESCRIPTOR + 128, (short) BLOCK).putShort(DESCRIPTOR + 130, Short.reverseBytes((short) BLOCK));
+        out.put(DESCRIPTOR + BLOCK, (byte) 255).put(DESCRIPTOR + BLOCK + 1, "CD001".getBytes(StandardCharsets.US_ASCII))
+            .put(DESCRIPTOR + BLOCK + 6, (byte) 1);
         return out.array();
     }
 }

@@ -31,8 +31,10 @@ import java.util.OptionalLong;
 record Scale(long factor) {
 
     DiskSurvey of(DiskSurvey survey, String name) {
-        return new DiskSurvey(name, survey.sizeBytes() * factor, survey.sectorBytes(), of(survey.table()), survey.partitions().stream().map(this::of).toList(),
-            survey.gaps().stream().map(g -> new Gap(g.startBytes() * factor, g.sizeBytes() * factor, g.holds())).toList(), of(survey.toRead()), survey.choice());
+        return new DiskSurvey(name, survey.sizeBytes() * factor, survey.sectorBytes(), of(survey.table()),
+            survey.partitions().stream().map(this::of).toList(),
+            survey.gaps().stream().map(g -> new Gap(g.startBytes() * factor, g.sizeBytes() * factor, g.holds())).toList(),
+            of(survey.toRead()), survey.choice());
     }
 
     private PartitionTable of(PartitionTable table) {
@@ -40,15 +42,18 @@ record Scale(long factor) {
             return new PartitionTable.Gpt(gpt.diskGuid(), gpt.firstUsableLba(), gpt.lastUsableLba() * factor, gpt.entryCount(),
                 gpt.partitions().stream().map(this::of).toList(), gpt.remarks());
         }
-        return table instanceof PartitionTable.Mbr mbr ? new PartitionTable.Mbr(mbr.diskSignature(), mbr.partitions().stream().map(this::of).toList()) : table;
+        return table instanceof PartitionTable.Mbr mbr
+            ? new PartitionTable.Mbr(mbr.diskSignature(), mbr.partitions().stream().map(this::of).toList()) : table;
     }
 
     private Partition of(Partition p) {
-        return new Partition(p.number(), p.startBytes() * factor, p.sizeBytes() * factor, p.type(), p.name(), p.uuid(), p.attributes(), p.container());
+        return new Partition(p.number(), p.startBytes() * factor, p.sizeBytes() * factor, p.type(), p.name(), p.uuid(), p.attributes(),
+            p.container());
     }
 
     private SurveyedPartition of(SurveyedPartition each) {
-        return new SurveyedPartition(of(each.partition()), of(each.fileSystem()), of(each.toRead()), each.leftOut().stream().map(this::of).toList());
+        return new SurveyedPartition(of(each.partition()), of(each.fileSystem()), of(each.toRead()),
+            each.leftOut().stream().map(this::of).toList());
     }
 
     private LeftOut of(LeftOut each) {
@@ -57,12 +62,14 @@ record Scale(long factor) {
 
     private FileSystem of(FileSystem fileSystem) {
         if (fileSystem instanceof FileSystem.Mapped m) {
-            return new FileSystem.Mapped(m.kind(), m.blockBytes() * factor, m.usedBlocks(), m.freeBlocks(), of(m.toRead()), m.leftOut().stream().map(this::of).toList());
+            return new FileSystem.Mapped(m.kind(), m.blockBytes() * factor, m.usedBlocks(), m.freeBlocks(), of(m.toRead()),
+                m.leftOut().stream().map(this::of).toList());
         }
         if (fileSystem instanceof FileSystem.Whole whole && whole.usedBytes().isPresent()) {
             return new FileSystem.Whole(whole.kind(), whole.reason(), OptionalLong.of(whole.usedBytes().getAsLong() * factor));
         }
-        return fileSystem instanceof FileSystem.Swap swap ? new FileSystem.Swap(swap.headerBytes() * factor, swap.sizeBytes() * factor) : fileSystem;
+        return fileSystem instanceof FileSystem.Swap swap ? new FileSystem.Swap(swap.headerBytes() * factor, swap.sizeBytes() * factor)
+            : fileSystem;
     }
 
     private Extents of(Extents extents) {
@@ -75,14 +82,17 @@ record Scale(long factor) {
 
     /** Chunk counts scale, stored bytes of a sampled chunk do not: a chunk stays 1 MiB. */
     SizeEstimate of(SizeEstimate e) {
-        return new SizeEstimate(e.usedBytes() * factor, e.sampledBytes(), e.lowBytes() * factor, e.likelyBytes() * factor, e.highBytes() * factor, e.basis(),
+        return new SizeEstimate(e.usedBytes() * factor, e.sampledBytes(), e.lowBytes() * factor, e.likelyBytes() * factor,
+            e.highBytes() * factor, e.basis(),
             e.overheadBytes() * factor, e.strata().stream().map(s -> new Stratum(s.name(), s.chunks() * factor, s.stored())).toList(),
             e.standardError() * factor, e.degreesOfFreedom());
     }
 
     CheckOutcome of(CheckOutcome check) {
-        List<Problem> problems = check.problems().stream().map(p -> new Problem(p.part(), p.offsetBytes(), p.lengthBytes(), p.partition(), p.diskStartBytes() * factor,
-            p.diskEndBytes() * factor, p.message())).toList();
+        List<Problem> problems = check.problems().stream()
+            .map(p -> new Problem(p.part(), p.offsetBytes(), p.lengthBytes(), p.partition(), p.diskStartBytes() * factor,
+                p.diskEndBytes() * factor, p.message()))
+            .toList();
         return new CheckOutcome(check.level(), problems, check.lost(), check.readBytes() * factor);
     }
 
@@ -91,30 +101,38 @@ record Scale(long factor) {
     }
 
     SiteImage of(SiteImage made) {
-        return new SiteImage(made.location(), made.storedBytes() * factor, made.rawBytes() * factor, made.usedBytes() * factor, of(made.badSectors()), made.lacks(), of(made.check()));
+        return new SiteImage(made.location(), made.storedBytes() * factor, made.rawBytes() * factor, made.usedBytes() * factor,
+            of(made.badSectors()), made.lacks(), of(made.check()));
     }
 
     ImageFacts of(ImageFacts facts) {
-        return new ImageFacts(facts.sizeBytes() * factor, facts.encrypted(), facts.lacks(), facts.partitions().stream().map(p -> new ImageFacts.Stretch(p.number(), p.startBytes() * factor,
-            p.sizeBytes() * factor, p.readBytes() * factor, p.label(), p.fileSystem(), p.held(), p.density())).toList(), of(facts.badSectors()), facts.parts().stream().map(p ->
-            new ImageFacts.File(p.name(), p.bytes() * factor, p.digest())).toList());
+        return new ImageFacts(facts.sizeBytes() * factor, facts.encrypted(), facts.lacks(),
+            facts.partitions().stream().map(p -> new ImageFacts.Stretch(p.number(), p.startBytes() * factor,
+                p.sizeBytes() * factor, p.readBytes() * factor, p.label(), p.fileSystem(), p.held(), p.density())).toList(),
+            of(facts.badSectors()),
+            facts.parts().stream().map(p -> new ImageFacts.File(p.name(), p.bytes() * factor, p.digest())).toList());
     }
 
     ElsewhereImage of(ElsewhereImage image) {
-        return image.with(image.files().stream().map(f -> new ElsewhereFile(f.name(), f.bytes() * factor, f.digest(), f.source())).toList(), of(image.inside()));
+        return image.with(image.files().stream().map(f -> new ElsewhereFile(f.name(), f.bytes() * factor, f.digest(), f.source())).toList(),
+            of(image.inside()));
     }
 
     /** Back to the bytes that lie there. */
     ElsewhereImage real(ElsewhereImage image) {
         DiskInside inside = image.inside();
-        List<Partition> partitions = inside.partitions().stream().map(p -> new Partition(p.number(), p.startBytes() / factor, p.sizeBytes() / factor, p.type(), p.name(), p.uuid(), p.attributes(),
-            p.container())).toList();
+        List<Partition> partitions = inside.partitions().stream()
+            .map(p -> new Partition(p.number(), p.startBytes() / factor, p.sizeBytes() / factor, p.type(), p.name(), p.uuid(),
+                p.attributes(),
+                p.container()))
+            .toList();
         return image.with(image.files().stream().map(f -> new ElsewhereFile(f.name(), f.bytes() / factor, f.digest(), f.source())).toList(),
             new DiskInside(inside.sizeBytes(), inside.scheme(), inside.tableId(), partitions, inside.serial(), inside.remark()));
     }
 
     private DiskInside of(DiskInside inside) {
-        return new DiskInside(of(inside.sizeBytes()), inside.scheme(), inside.tableId(), inside.partitions().stream().map(this::of).toList(), inside.serial(), inside.remark());
+        return new DiskInside(of(inside.sizeBytes()), inside.scheme(), inside.tableId(),
+            inside.partitions().stream().map(this::of).toList(), inside.serial(), inside.remark());
     }
 
     OptionalLong of(OptionalLong bytes) {

@@ -101,7 +101,8 @@ public final class SimulatedOffice implements Site, Past {
         for (MarrowbySurveyOffice.Desk desk : MarrowbySurveyOffice.DESKS) {
             List<SiteDisk> own = MarrowbySurveyOffice.DISKS.stream().filter(disk -> disk.computer().equals(desk.name()))
                 .map(this::siteDisk).toList();
-            out.add(new SiteComputer(desk.name().toLowerCase(java.util.Locale.ROOT), desk.name(), desk.role(), desk.owner(), desk.facts(), own));
+            out.add(new SiteComputer(desk.name().toLowerCase(java.util.Locale.ROOT), desk.name(), desk.role(), desk.owner(), desk.facts(),
+                own));
         }
         return out;
     }
@@ -111,7 +112,8 @@ public final class SimulatedOffice implements Site, Past {
             return SiteDisk.lasting(disk.id(), disk.name(), disk.identity(), disk.bus(), drives.rate(disk.readRateBytes()));
         }
         String here = faults.adapter(disk.id());
-        return new SiteDisk(here, here, "the disk in the adapter", new DiskIdentity("Whin adapter", "", disk.identity().sizeBytes()), "USB 3", "usb1/1-4", drives.rate(disk.readRateBytes()));
+        return new SiteDisk(here, here, "the disk in the adapter", new DiskIdentity("Whin adapter", "", disk.identity().sizeBytes()),
+            "USB 3", "usb1/1-4", drives.rate(disk.readRateBytes()));
     }
 
     @Override
@@ -191,10 +193,14 @@ public final class SimulatedOffice implements Site, Past {
     }
 
     private StandInDisk disk(String id) throws IOException {
-        StandInDisk disk = MarrowbySurveyOffice.DISKS.stream().filter(d -> d.id().equals(id) || faults.adapter(d.id()).equals(id)).findFirst().orElseThrow(() -> Fault.of(Fault.Kind.NOT_RECOGNISED, id,
-            "The disk is not attached. Attach it and try again.").asException());
+        StandInDisk disk = MarrowbySurveyOffice.DISKS.stream().filter(d -> d.id().equals(id) || faults.adapter(d.id()).equals(id))
+            .findFirst().orElseThrow(() -> Fault.of(Fault.Kind.NOT_RECOGNISED, id,
+                "The disk is not attached. Attach it and try again.").asException());
         if (faults.off(disk.computer())) {
-            throw Fault.of(Fault.Kind.NOT_RECOGNISED, id, disk.computer() + " is switched off, so its disks are not attached. Start it from rescue media and try again.").asException();
+            throw Fault
+                .of(Fault.Kind.NOT_RECOGNISED, id,
+                    disk.computer() + " is switched off, so its disks are not attached. Start it from rescue media and try again.")
+                .asException();
         }
         return disk;
     }
@@ -234,7 +240,8 @@ public final class SimulatedOffice implements Site, Past {
     }
 
     private PacedWatch paced(Watch watch, Scale scale, long readRate, StandInDrive drive) {
-        return new PacedWatch(watch, scale, readRate, () -> faults.rate(drive.id(), drives.rate(drive.writeRateBytes())), faults, drive.id());
+        return new PacedWatch(watch, scale, readRate, () -> faults.rate(drive.id(), drives.rate(drive.writeRateBytes())), faults,
+            drive.id());
     }
 
     private BlockSource open(StandInDisk disk) throws IOException {
@@ -254,7 +261,8 @@ public final class SimulatedOffice implements Site, Past {
         StandInDisk disk = disk(diskId);
         try (BlockSource source = open(disk)) {
             SiteEstimate real = Desk.estimate(source, storage, goal.scaled(disk.scale()), watch);
-            return new SiteEstimate(new Scale(disk.scale()).of(real.size()), new Scale(disk.scale()).of(real.encryptedSize()), real.compressRateBytes() * disk.scale(), real.compressRateBytes(), OptionalLong.empty());
+            return new SiteEstimate(new Scale(disk.scale()).of(real.size()), new Scale(disk.scale()).of(real.encryptedSize()),
+                real.compressRateBytes() * disk.scale(), real.compressRateBytes(), OptionalLong.empty());
         }
     }
 
@@ -263,17 +271,21 @@ public final class SimulatedOffice implements Site, Past {
         StandInDisk disk = disk(diskId);
         StandInDrive drive = drives.drive(destinationId);
         drives.note(drive, name, disk.scale());
-        OptionalLong split = storage.splitBytes().isEmpty() && !storage.passphrase().isNone() ? OptionalLong.of(BagWriter.ENCRYPTED_SPLIT) : storage.splitBytes();
-        OptionalLong realSplit = split.isPresent() ? OptionalLong.of(Math.max(BagWriter.MIN_SPLIT, split.getAsLong() / disk.scale())) : OptionalLong.empty();
+        OptionalLong split = storage.splitBytes().isEmpty() && !storage.passphrase().isNone() ? OptionalLong.of(BagWriter.ENCRYPTED_SPLIT)
+            : storage.splitBytes();
+        OptionalLong realSplit = split.isPresent() ? OptionalLong.of(Math.max(BagWriter.MIN_SPLIT, split.getAsLong() / disk.scale()))
+            : OptionalLong.empty();
         Storage real = new Storage(storage.codec(), storage.level(), realSplit, storage.choice(), storage.passphrase());
-        return making(disk, drive, name, watch, (source, folder, paced) -> Desk.capture(source, disk.identity().withSize(source.sizeBytes()), real, name, folder, clock, paced));
+        return making(disk, drive, name, watch, (source, folder, paced) -> Desk.capture(source,
+            disk.identity().withSize(source.sizeBytes()), real, name, folder, clock, paced));
     }
 
     @Override
     public SiteImage carryOn(String diskId, ImageAt unfinished, Watch watch) throws IOException {
         StandInDisk disk = disk(diskId);
-        return making(disk, drives.drive(unfinished.destinationId()), unfinished.name(), watch, (source, folder, paced) -> Desk.carryOn(source,
-            disk.identity().withSize(source.sizeBytes()), folder, unfinished.name(), unfinished.passphrase(), clock, paced));
+        return making(disk, drives.drive(unfinished.destinationId()), unfinished.name(), watch,
+            (source, folder, paced) -> Desk.carryOn(source,
+                disk.identity().withSize(source.sizeBytes()), folder, unfinished.name(), unfinished.passphrase(), clock, paced));
     }
 
     private interface Making {
@@ -299,7 +311,8 @@ public final class SimulatedOffice implements Site, Past {
     private static IOException named(IOException failed, Path folder, StandInDrive drive) {
         if (failed instanceof FaultException known) {
             Fault f = known.fault();
-            return new Fault(f.kind(), f.device().replace(folder.toString(), drive.name()), f.offsetBytes(), f.expected(), f.found(), f.sentence().replace(folder.toString(), drive.name())).asException();
+            return new Fault(f.kind(), f.device().replace(folder.toString(), drive.name()), f.offsetBytes(), f.expected(), f.found(),
+                f.sentence().replace(folder.toString(), drive.name())).asException();
         }
         return failed;
     }
@@ -311,8 +324,11 @@ public final class SimulatedOffice implements Site, Past {
         if (drive.isPresent()) {
             for (SiteUnfinished real : Desk.unfinished(drives.folder(drive.get()))) {
                 long factor = drives.scaleOf(destinationId, real.name()).factor();
-                out.add(new SiteUnfinished(real.name(), real.disk().withSize(real.disk().sizeBytes() * factor), real.begunAt(), real.storedBytes() * factor, real.doneShare(),
-                    real.encrypted(), new Storage(real.storage().codec(), real.storage().level(), new Scale(factor).of(real.storage().splitBytes()), real.storage().choice()),
+                out.add(new SiteUnfinished(real.name(), real.disk().withSize(real.disk().sizeBytes() * factor), real.begunAt(),
+                    real.storedBytes() * factor, real.doneShare(),
+                    real.encrypted(),
+                    new Storage(real.storage().codec(), real.storage().level(), new Scale(factor).of(real.storage().splitBytes()),
+                        real.storage().choice()),
                     real.carryable()));
             }
         }
@@ -331,7 +347,8 @@ public final class SimulatedOffice implements Site, Past {
         StandInDrive drive = drives.drive(image.destinationId());
         Path bag = bag(image);
         Scale scale = StandInDrives.scaleOf(bag);
-        return scale.of(Desk.check(bag, image.passphrase(), level, scratch, paced(watch, scale, drives.rate(drive.writeRateBytes()), drive)));
+        return scale
+            .of(Desk.check(bag, image.passphrase(), level, scratch, paced(watch, scale, drives.rate(drive.writeRateBytes()), drive)));
     }
 
     @Override
@@ -358,7 +375,8 @@ public final class SimulatedOffice implements Site, Past {
         StandInDrive drive = drives.drive(damaged.destinationId());
         Path bag = bag(damaged);
         Scale scale = StandInDrives.scaleOf(bag);
-        Repair.Mended mended = Desk.mend(bag, damaged.passphrase(), bag(sound), level, paced(watch, scale, drives.rate(drive.writeRateBytes()), drive));
+        Repair.Mended mended = Desk.mend(bag, damaged.passphrase(), bag(sound), level,
+            paced(watch, scale, drives.rate(drive.writeRateBytes()), drive));
         return new Repair.Mended(mended.writtenBytes() * scale.factor(), scale.of(mended.check()));
     }
 
@@ -382,7 +400,8 @@ public final class SimulatedOffice implements Site, Past {
     /** Of an image made elsewhere the note lies beside its folder. */
     private static Scale scaleOf(Path root, ElsewhereImage image) throws IOException {
         Path folder = ElsewhereScan.within(root, image.folder());
-        return image.kind() == ElsewhereImage.Kind.GRANARY ? StandInDrives.scaleOf(folder.resolve(image.name())) : folder.equals(root.toRealPath()) ? new Scale(1) : StandInDrives.scaleOf(folder);
+        return image.kind() == ElsewhereImage.Kind.GRANARY ? StandInDrives.scaleOf(folder.resolve(image.name()))
+            : folder.equals(root.toRealPath()) ? new Scale(1) : StandInDrives.scaleOf(folder);
     }
 
     @Override
@@ -390,7 +409,8 @@ public final class SimulatedOffice implements Site, Past {
         StandInDrive drive = drives.drive(destinationId);
         Path root = drives.folder(drive);
         Scale scale = scaleOf(root, image);
-        return scale.of(ElsewhereCheck.run(root, scale.real(image), level, paced(watch, scale, drives.rate(drive.writeRateBytes()), drive)));
+        return scale
+            .of(ElsewhereCheck.run(root, scale.real(image), level, paced(watch, scale, drives.rate(drive.writeRateBytes()), drive)));
     }
 
     /** What can be made to go wrong, for practice. */

@@ -39,8 +39,8 @@ import java.util.Random;
 import java.util.stream.Stream;
 
 /**
- * The office's spares, sticks and blank disks. Each is a raw file, as long as its size by the scale of what was last written onto it; a note beside it keeps that
- * scale. Sticks are true to size.
+ * The office's spares, sticks and blank disks. Each is a raw file, as long as its size by the scale of what was last written onto it; a
+ * note beside it keeps that scale. Sticks are true to size.
  */
 final class SimulatedWorkbench implements Workbench {
     private static final String SCALE = ".scale";
@@ -70,7 +70,8 @@ final class SimulatedWorkbench implements Workbench {
     }
 
     private static StandInTarget target(String id) throws IOException {
-        return StandInTarget.ALL.stream().filter(each -> each.id().equals(id)).findFirst().orElseThrow(() -> Fault.of(Fault.Kind.NOT_RECOGNISED, id, "That disk is not attached. Attach it and try again.").asException());
+        return StandInTarget.ALL.stream().filter(each -> each.id().equals(id)).findFirst().orElseThrow(
+            () -> Fault.of(Fault.Kind.NOT_RECOGNISED, id, "That disk is not attached. Attach it and try again.").asException());
     }
 
     private static void lengthen(Path file, long bytes) throws IOException {
@@ -93,7 +94,8 @@ final class SimulatedWorkbench implements Workbench {
             return List.of("nothing: it is blank");
         }
         try (RawSource source = RawSource.open(file(target))) {
-            BootImage boot = target.kind() == TargetDisk.Kind.STICK ? BootImage.read(source) : new BootImage(BootImage.Kind.NEITHER, "", 0, List.of(), "");
+            BootImage boot = target.kind() == TargetDisk.Kind.STICK ? BootImage.read(source)
+                : new BootImage(BootImage.Kind.NEITHER, "", 0, List.of(), "");
             return boot.kind() == BootImage.Kind.ISO ? List.of("the rescue system " + boot.label()) : Bench.holds(source, scale(target));
         }
     }
@@ -114,17 +116,23 @@ final class SimulatedWorkbench implements Workbench {
             SeenDisk seen = seen(each);
             List<String> twins = faults.unplugged(each.id()) ? List.of() : seen.twins(seen()).stream().map(SeenDisk::name).toList();
             out.add(new TargetDisk(each.id(), each.name(), seen.identity(), 512, each.bus(), each.kind(),
-                !faults.unplugged(each.id()), faults.protectedFromWriting(each.id()), "", twins, List.of(), holds(each), faults.rate(each.id(), office.drives().rate(each.rate()))));
+                !faults.unplugged(each.id()), faults.protectedFromWriting(each.id()), "", twins, List.of(), holds(each),
+                faults.rate(each.id(), office.drives().rate(each.rate()))));
         }
         for (StandInDisk each : MarrowbySurveyOffice.DISKS) {
             boolean off = faults.off(each.computer());
-            out.add(new TargetDisk("disk-" + each.id(), each.computer() + " " + each.name(), each.identity(), 512, each.bus(), TargetDisk.Kind.FIXED, !off, false, each.computer().equals("DATUM") ? "Granary and its network folder run from it" : "",
+            out.add(new TargetDisk("disk-" + each.id(), each.computer() + " " + each.name(), each.identity(), 512, each.bus(),
+                TargetDisk.Kind.FIXED, !off, false, each.computer().equals("DATUM") ? "Granary and its network folder run from it" : "",
                 List.of(), List.of(), List.of("the computer's own system and files"), office.drives().rate(each.readRateBytes())));
         }
         for (StandInDrive each : MarrowbySurveyOffice.DRIVES) {
             if (!each.diskSerial().equals(each.name()) && !each.id().equals("shelf")) {
-                out.add(new TargetDisk("drive-" + each.id(), each.name(), new app.granary.core.disk.DiskIdentity("drive", each.diskSerial(), each.capacityBytes()), 512, "USB", TargetDisk.Kind.DRIVE, office.drives().attached(each.id())
-                    .isPresent(), false, "", List.of(), office.drives().images(each), List.of("images, and what else lies on it"), office.drives().writeRate(each)));
+                out.add(new TargetDisk("drive-" + each.id(), each.name(),
+                    new app.granary.core.disk.DiskIdentity("drive", each.diskSerial(), each.capacityBytes()), 512, "USB",
+                    TargetDisk.Kind.DRIVE, office.drives().attached(each.id())
+                        .isPresent(),
+                    false, "", List.of(), office.drives().images(each), List.of("images, and what else lies on it"),
+                    office.drives().writeRate(each)));
             }
         }
         out.sort(Comparator.comparing(TargetDisk::name));
@@ -137,7 +145,8 @@ final class SimulatedWorkbench implements Workbench {
     }
 
     private TargetDisk disk(String id) throws IOException {
-        return targets().stream().filter(each -> each.id().equals(id)).findFirst().orElseThrow(() -> Fault.of(Fault.Kind.NOT_RECOGNISED, id, "That disk is not attached. Attach it and try again.").asException());
+        return targets().stream().filter(each -> each.id().equals(id)).findFirst().orElseThrow(
+            () -> Fault.of(Fault.Kind.NOT_RECOGNISED, id, "That disk is not attached. Attach it and try again.").asException());
     }
 
     /** Where its bytes lie: an own disk of a computer is the file it is read from. */
@@ -156,7 +165,8 @@ final class SimulatedWorkbench implements Workbench {
                 table = PartitionTables.read(source);
             }
         }
-        return new LayoutTarget(real ? realBytes(disk.identity().sizeBytes(), factor) : disk.identity().sizeBytes(), 512, firmware, table, RestoreLayout.ALIGN * (real ? 1 : factor));
+        return new LayoutTarget(real ? realBytes(disk.identity().sizeBytes(), factor) : disk.identity().sizeBytes(), 512, firmware, table,
+            RestoreLayout.ALIGN * (real ? 1 : factor));
     }
 
     @Override
@@ -197,41 +207,50 @@ final class SimulatedWorkbench implements Workbench {
     }
 
     @Override
-    public RestoreOutcome write(From from, Confirmed target, Firmware firmware, LayoutChoice choice, How how, Watch watch) throws IOException {
+    public RestoreOutcome write(From from, Confirmed target, Firmware firmware, LayoutChoice choice, How how, Watch watch)
+        throws IOException {
         TargetDisk to = Bench.require(targets(), target);
         try {
             return write(from, to, firmware, choice, how, watch);
         } catch (app.granary.core.fault.FaultException known) {
             throw known;
         } catch (IOException failed) {
-            throw Fault.of(Fault.Kind.DEVICE_FAILED, to.name(), to.inFull() + " failed while it was written: " + failed.getMessage() + ". What is on it is not complete. Attach it again and carry on, or take another disk.").asException();
+            throw Fault.of(Fault.Kind.DEVICE_FAILED, to.name(), to.inFull() + " failed while it was written: " + failed.getMessage()
+                + ". What is on it is not complete. Attach it again and carry on, or take another disk.").asException();
         }
     }
 
-    private RestoreOutcome write(From from, TargetDisk to, Firmware firmware, LayoutChoice choice, How how, Watch watch) throws IOException {
+    private RestoreOutcome write(From from, TargetDisk to, Firmware firmware, LayoutChoice choice, How how, Watch watch)
+        throws IOException {
         if (from instanceof From.Image image) {
             Bag bag = open(image.at());
             long factor = StandInDrives.scaleOf(bag.folder()).factor();
             Path file = ready(to, factor);
             RestoreLog log = new RestoreLog(folder.resolve(to.id() + ".log"), to.identity().serial());
-            return scaled(Bench.write(bag, target(to, factor, firmware, true), RestoreTarget.device(file, 0, 512), choice.divided(factor), how, log,
-                paced(watch, factor, office.drives().rate(office.drives().drive(image.at().destinationId()).writeRateBytes()), to)), factor, to);
+            return scaled(
+                Bench.write(bag, target(to, factor, firmware, true), RestoreTarget.device(file, 0, 512), choice.divided(factor), how, log,
+                    paced(watch, factor, office.drives().rate(office.drives().drive(image.at().destinationId()).writeRateBytes()), to)),
+                factor, to);
         }
         StandInDisk own = office.known(((From.Disk) from).diskId());
         Path file = ready(to, own.scale());
         try (RawSource disk = RawSource.open(office.diskFile(own.id()))) {
-            return scaled(Bench.copy(faults.worn(own, disk), target(to, own.scale(), firmware, true), RestoreTarget.device(file, 0, 512), choice.divided(own.scale()), how, paced(watch, own.scale(), office.drives().rate(own.readRateBytes()), to)),
+            return scaled(
+                Bench.copy(faults.worn(own, disk), target(to, own.scale(), firmware, true), RestoreTarget.device(file, 0, 512),
+                    choice.divided(own.scale()), how, paced(watch, own.scale(), office.drives().rate(own.readRateBytes()), to)),
                 own.scale(), to);
         }
     }
 
     private static RestoreOutcome scaled(RestoreOutcome real, long factor, TargetDisk to) {
-        return new RestoreOutcome(to.identity().sizeBytes(), real.writtenBytes() * factor, scaled(real.passedOver(), factor), scaled(real.differences(), factor), real.compared(),
+        return new RestoreOutcome(to.identity().sizeBytes(), real.writtenBytes() * factor, scaled(real.passedOver(), factor),
+            scaled(real.differences(), factor), real.compared(),
             new Scale(factor).of(real.unread()), real.lost());
     }
 
     private static List<Problem> scaled(List<Problem> problems, long factor) {
-        return problems.stream().map(p -> new Problem(p.part(), p.offsetBytes(), p.lengthBytes(), p.partition(), p.diskStartBytes() * factor, p.diskEndBytes() * factor, p.message())).toList();
+        return problems.stream().map(p -> new Problem(p.part(), p.offsetBytes(), p.lengthBytes(), p.partition(),
+            p.diskStartBytes() * factor, p.diskEndBytes() * factor, p.message())).toList();
     }
 
     @Override
@@ -244,8 +263,10 @@ final class SimulatedWorkbench implements Workbench {
                     String name = file.getFileName().toString();
                     // one of them was saved onto a stick, as people do
                     boolean onStick = name.contains("13");
-                    out.add(new RawFile(name, name, Files.size(file), onStick ? "on the stick KEY-C" : "in CAIRN's downloads", List.of(onStick ? target("key-c").serial() : "CAIRN"),
-                        new BootImage(read.kind(), read.label(), read.bytes(), read.starts(), read.refusal().replace(file.toString(), name))));
+                    out.add(new RawFile(name, name, Files.size(file), onStick ? "on the stick KEY-C" : "in CAIRN's downloads",
+                        List.of(onStick ? target("key-c").serial() : "CAIRN"),
+                        new BootImage(read.kind(), read.label(), read.bytes(), read.starts(),
+                            read.refusal().replace(file.toString(), name))));
                 }
             }
         }
@@ -254,10 +275,12 @@ final class SimulatedWorkbench implements Workbench {
 
     @Override
     public RestoreOutcome writeRaw(String rawFileId, Confirmed target, Watch watch) throws IOException {
-        RawFile raw = rawFiles().stream().filter(each -> each.id().equals(rawFileId)).findFirst().orElseThrow(() -> Fault.of(Fault.Kind.NOT_RECOGNISED, rawFileId, "That file is not there any more. Choose another.").asException());
+        RawFile raw = rawFiles().stream().filter(each -> each.id().equals(rawFileId)).findFirst().orElseThrow(
+            () -> Fault.of(Fault.Kind.NOT_RECOGNISED, rawFileId, "That file is not there any more. Choose another.").asException());
         TargetDisk to = Bench.require(targets(), target);
         try (RawSource source = RawSource.open(rescue.resolve(raw.id()))) {
-            return DiskCopy.bytes(source, to.identity().sizeBytes(), RestoreTarget.device(ready(to, 1), 0, 512), true, paced(watch, 1, 3_000_000, to));
+            return DiskCopy.bytes(source, to.identity().sizeBytes(), RestoreTarget.device(ready(to, 1), 0, 512), true,
+                paced(watch, 1, 3_000_000, to));
         }
     }
 
@@ -270,7 +293,8 @@ final class SimulatedWorkbench implements Workbench {
         if (!problems.isEmpty()) {
             throw Fault.of(Fault.Kind.BAD_CHOICE, to.name(), problems.get(0) + " Nothing was written.").asException();
         }
-        Preparation real = new Preparation(how.scheme(), how.fileSystem(), how.name(), how.rescueBytes() == 0 ? 0 : Math.max(64L << 20, how.rescueBytes() / factor));
+        Preparation real = new Preparation(how.scheme(), how.fileSystem(), how.name(),
+            how.rescueBytes() == 0 ? 0 : Math.max(64L << 20, how.rescueBytes() / factor));
         return DrivePreparation.run(real, Files.size(file), 512, RestoreTarget.device(file, 0, 512), scratch, ids, watch);
     }
 
@@ -279,7 +303,8 @@ final class SimulatedWorkbench implements Workbench {
         Bag bag = open(image);
         long factor = StandInDrives.scaleOf(bag.folder()).factor();
         StandInDrive drive = office.drives().drive(image.destinationId());
-        Rehearsed real = Bench.rehearse(bag, scratch, picture, new PacedWatch(watch, new Scale(factor), office.drives().rate(drive.writeRateBytes()), () -> office.drives().writeRate(drive), faults, drive.id()));
+        Rehearsed real = Bench.rehearse(bag, scratch, picture, new PacedWatch(watch, new Scale(factor),
+            office.drives().rate(drive.writeRateBytes()), () -> office.drives().writeRate(drive), faults, drive.id()));
         CheckOutcome scaled = new Scale(factor).of(real.outcome());
         return new Rehearsed(scaled, real.seen(), real.notStarted());
     }

@@ -16,8 +16,9 @@ import app.granary.core.disk.DiskIdentity;
  * @param bus           how it is attached
  * @param readRateBytes scaled bytes per second it is read at, pace included
  */
-record StandInDisk(String id, String template, String computer, String name, String model, String serial, long realBytes, long scale, String bus,
-                   long readRateBytes) {
+record StandInDisk(String id, String template, String computer, String name, String model, String serial, long realBytes, long scale,
+    String bus,
+    long readRateBytes) {
 
     DiskIdentity identity() {
         return new DiskIdentity(model, serial, realBytes * scale);

@@ -12,6 +12,7 @@ package app.granary.standins;
  * @param writeRateBytes scaled bytes per second over its link, pace included
  * @param diskSerial     serial of the disk it lies on
  */
-record StandInDrive(String id, String name, String place, boolean attached, long capacityBytes, long occupiedBytes, long fileLimitBytes, long writeRateBytes,
-                    String diskSerial) {
+record StandInDrive(String id, String name, String place, boolean attached, long capacityBytes, long occupiedBytes, long fileLimitBytes,
+    long writeRateBytes,
+    String diskSerial) {
 }

@@ -18,7 +18,9 @@ import java.util.stream.Stream;
 
 /** The office's drives: each is a folder, with notes beside its images of how many bytes one of theirs stands for. */
 final class StandInDrives {
-    /** Beside an image: how many bytes one of its bytes stands for. Outside the image's folder, which holds only what its manifest lists. */
+    /**
+     * Beside an image: how many bytes one of its bytes stands for. Outside the image's folder, which holds only what its manifest lists.
+     */
     static final String SCALE_SUFFIX = ".scale";
     private static final String PAST_SUFFIX = ".past";
 
@@ -50,7 +52,8 @@ final class StandInDrives {
 
     /** One that is attached. */
     StandInDrive drive(String id) throws IOException {
-        return attached(id).orElseThrow(() -> Fault.of(Fault.Kind.NOT_RECOGNISED, id, "The destination is not attached. Attach it and try again.").asException());
+        return attached(id).orElseThrow(
+            () -> Fault.of(Fault.Kind.NOT_RECOGNISED, id, "The destination is not attached. Attach it and try again.").asException());
     }
 
     Optional<StandInDrive> attached(String id) {
@@ -65,9 +68,11 @@ final class StandInDrives {
     List<Destination> destinations() throws IOException {
         List<Destination> out = new ArrayList<>();
         for (StandInDrive drive : MarrowbySurveyOffice.DRIVES) {
-            long free = faults.full(drive.id()) ? 0 : Math.max(0, drive.capacityBytes() - Math.max(0, drive.occupiedBytes() - pastBytes(drive.id())) - imageBytes(drive));
+            long free = faults.full(drive.id()) ? 0
+                : Math.max(0, drive.capacityBytes() - Math.max(0, drive.occupiedBytes() - pastBytes(drive.id())) - imageBytes(drive));
             out.add(new Destination(drive.id(), drive.name(), drive.place(), isAttached(drive), true, drive.capacityBytes(), free, 0,
-                drive.fileLimitBytes() == 0 ? OptionalLong.empty() : OptionalLong.of(drive.fileLimitBytes()), writeRate(drive), Set.of(drive.diskSerial())));
+                drive.fileLimitBytes() == 0 ? OptionalLong.empty() : OptionalLong.of(drive.fileLimitBytes()), writeRate(drive),
+                Set.of(drive.diskSerial())));
         }
         out.sort(Comparator.comparing(Destination::name));
         return out;
@@ -117,7 +122,8 @@ final class StandInDrives {
     /** By the note beside an image, finished or not; true size without one. */
     static Scale scaleOf(Path image) throws IOException {
         String name = image.getFileName().toString();
-        Path note = note(image.toAbsolutePath().getParent(), name.endsWith(ImageName.PARTIAL) ? name.substring(0, name.length() - ImageName.PARTIAL.length()) : name);
+        Path note = note(image.toAbsolutePath().getParent(),
+            name.endsWith(ImageName.PARTIAL) ? name.substring(0, name.length() - ImageName.PARTIAL.length()) : name);
         return new Scale(Files.exists(note) ? Long.parseLong(Files.readString(note).strip()) : 1);
     }
 
@@ -142,7 +148,8 @@ final class StandInDrives {
     /** Names of the images on a drive. */
     List<String> images(StandInDrive drive) throws IOException {
         try (Stream<Path> entries = Files.list(folder(drive))) {
-            return entries.filter(entry -> Files.isDirectory(entry.resolve("data")) && !entry.toString().endsWith(ImageName.PARTIAL)).map(entry -> entry.getFileName().toString()).sorted().toList();
+            return entries.filter(entry -> Files.isDirectory(entry.resolve("data")) && !entry.toString().endsWith(ImageName.PARTIAL))
+                .map(entry -> entry.getFileName().toString()).sorted().toList();
         }
     }
 

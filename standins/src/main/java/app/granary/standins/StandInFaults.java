@@ -25,7 +25,10 @@ import java.util.TreeSet;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.stream.Stream;
 
-/** What can be made to go wrong in the made-up office: drives that are pulled, full or slow, disks that wear out, bytes that flip. All off at the start. */
+/**
+ * What can be made to go wrong in the made-up office: drives that are pulled, full or slow, disks that wear out, bytes that flip. All off
+ * at the start.
+ */
 final class StandInFaults implements Switchboard {
     private static final String UNPLUG = "unplug";
     private static final String FULL = "full";
@@ -202,11 +205,13 @@ final class StandInFaults implements Switchboard {
     private static void flip(Path drive) throws IOException {
         List<Path> images;
         try (Stream<Path> entries = Files.list(drive)) {
-            images = entries.filter(path -> Files.isDirectory(path.resolve("data")) && !path.getFileName().toString().endsWith(ImageName.PARTIAL))
+            images = entries
+                .filter(path -> Files.isDirectory(path.resolve("data")) && !path.getFileName().toString().endsWith(ImageName.PARTIAL))
                 .sorted(Comparator.comparingLong((Path path) -> path.toFile().lastModified()).reversed()).toList();
         }
         if (images.isEmpty() || parts(images.get(0)).isEmpty()) {
-            throw Fault.of(Fault.Kind.BAD_CHOICE, drive.getFileName().toString(), "There is no image on that drive yet whose bytes could flip. Make one first.").asException();
+            throw Fault.of(Fault.Kind.BAD_CHOICE, drive.getFileName().toString(),
+                "There is no image on that drive yet whose bytes could flip. Make one first.").asException();
         }
         List<Path> parts = parts(images.get(0));
         Path part = parts.get(parts.size() / 2);
@@ -228,7 +233,8 @@ final class StandInFaults implements Switchboard {
         if (!on.contains(WORN + ":" + disk.id())) {
             return source;
         }
-        Extents used = DiskSurvey.of(source, SurveyChoice.USED).partitions().stream().map(p -> p.toRead()).max(Comparator.comparingLong(Extents::totalBytes)).orElse(Extents.NONE);
+        Extents used = DiskSurvey.of(source, SurveyChoice.USED).partitions().stream().map(p -> p.toRead())
+            .max(Comparator.comparingLong(Extents::totalBytes)).orElse(Extents.NONE);
         TreeSet<Long> sectors = new TreeSet<>();
         for (int i = 0; i < WORN_SECTORS && !used.isEmpty(); i++) {
             sectors.add(byteOf(used, used.totalBytes() * (1 + i) / (1 + WORN_SECTORS)) / source.sectorBytes());

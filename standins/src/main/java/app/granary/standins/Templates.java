@@ -25,8 +25,9 @@ final class Templates {
         }
         Path partial = folder.resolve(disk.template() + ".partial");
         try (InputStream packed = Templates.class.getResourceAsStream("/office/" + disk.template() + ".img.zst");
-             InputStream in = new ZstdInputStream(packed);
-             FileChannel out = FileChannel.open(partial, StandardOpenOption.CREATE, StandardOpenOption.TRUNCATE_EXISTING, StandardOpenOption.WRITE)) {
+            InputStream in = new ZstdInputStream(packed);
+            FileChannel out = FileChannel.open(partial, StandardOpenOption.CREATE, StandardOpenOption.TRUNCATE_EXISTING,
+                StandardOpenOption.WRITE)) {
             byte[] piece = new byte[PIECE];
             long at = 0;
             for (int length = in.readNBytes(piece, 0, PIECE); length > 0; length = in.readNBytes(piece, 0, PIECE)) {

@@ -24,7 +24,9 @@ import org.junit.jupiter.api.Tag;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 
-/** Images of other days are bags a person can check with the system's own tools, and share their bytes only until one of them is changed. */
+/**
+ * Images of other days are bags a person can check with the system's own tools, and share their bytes only until one of them is changed.
+ */
 @Tag("large")
 class PastImagesTest {
     private static final Instant THEN = Instant.parse("2026-08-25T18:30:00Z");
@@ -64,7 +66,8 @@ class PastImagesTest {
         past.moveTo(THEN.plus(Duration.ofDays(30)));
         past.image("gnomon", "cairn", "GNOMON-later");
         past.endPast();
-        assertTrue(Duration.between(Instant.parse("2026-11-24T09:00:00Z"), clock.instant()).abs().toMinutes() < 5, "the clock goes on from where it was");
+        assertTrue(Duration.between(Instant.parse("2026-11-24T09:00:00Z"), clock.instant()).abs().toMinutes() < 5,
+            "the clock goes on from where it was");
         for (String manifest : new String[] {"manifest-sha256.txt", "tagmanifest-sha256.txt"}) {
             assertEquals(0, sha256sum(bag("cairn", "GNOMON-past"), manifest), manifest);
             assertEquals(0, sha256sum(bag("cairn", "GNOMON-later"), manifest), manifest);

@@ -70,13 +70,15 @@ class SimulatedOfficeTest {
         SiteEstimate estimate = office.estimate("datum-1", STORAGE, SampleGoal.QUICK, Watch.NONE);
         long before = free("peg-1");
         SiteImage image = office.capture("datum-1", "peg-1", "night", STORAGE, Watch.NONE);
-        assertTrue(estimate.size().lowBytes() <= image.storedBytes() && image.storedBytes() <= estimate.size().highBytes(), estimate.size() + " " + image);
+        assertTrue(estimate.size().lowBytes() <= image.storedBytes() && image.storedBytes() <= estimate.size().highBytes(),
+            estimate.size() + " " + image);
         assertEquals(before - image.storedBytes(), free("peg-1"));
         assertTrue(office.check(ImageAt.of("peg-1", "night"), ProofLevel.READABLE, Watch.NONE).ok());
         assertThrows(FaultException.class, () -> office.capture("datum-1", "peg-1", "night", STORAGE, Watch.NONE));
         assertThrows(FaultException.class, () -> office.capture("gnomon", "peg-1", "night", STORAGE, Watch.NONE));
         assertEquals(before - image.storedBytes(), free("peg-1"), "a refused image of another disk does not change the first one's size");
-        assertTrue(office.check(ImageAt.of("peg-1", "night"), ProofLevel.COMPLETE, Watch.NONE).ok(), "a refused second image leaves the first as it was");
+        assertTrue(office.check(ImageAt.of("peg-1", "night"), ProofLevel.COMPLETE, Watch.NONE).ok(),
+            "a refused second image leaves the first as it was");
         assertThrows(FaultException.class, () -> office.survey("nothing", SurveyChoice.USED));
         assertThrows(FaultException.class, () -> office.check(ImageAt.of("nowhere", "night"), ProofLevel.COMPLETE, Watch.NONE));
     }
@@ -87,7 +89,8 @@ class SimulatedOfficeTest {
         assertEquals(List.of("ledger-before-update.img.gz", "plumb-spring.img.zst"), found.stream().map(ElsewhereImage::name).toList());
         ElsewhereImage ledger = found.get(0);
         assertTrue(ledger.files().size() > 2);
-        assertEquals(office.survey("ledger", SurveyChoice.USED).partitions().stream().map(p -> p.partition().startBytes()).toList(), ledger.inside().partitions().stream().map(Partition::startBytes).toList());
+        assertEquals(office.survey("ledger", SurveyChoice.USED).partitions().stream().map(p -> p.partition().startBytes()).toList(),
+            ledger.inside().partitions().stream().map(Partition::startBytes).toList());
         ElsewhereCheck.Result result = office.check("cairn", ledger, ProofLevel.READABLE, Watch.NONE);
         assertEquals(ProofLevel.READABLE, result.outcome().level());
         assertTrue(result.outcome().ok(), result.toString());

@@ -90,27 +90,33 @@ class SimulatedWorkbenchTest {
             RestoreLayout layout = bench.layout(image("tripod"), "spare-2", Firmware.UEFI, LayoutChoice.of(strategy));
             assertTrue(layout.fits(), layout.refusals().toString());
             assertEquals(500_107_862_016L, layout.target().sizeBytes());
-            assertEquals(500_107_862_016L, layout.partitionBytes() + layout.tableBytes() + layout.alignmentBytes() + layout.unallocatedBytes());
+            assertEquals(500_107_862_016L,
+                layout.partitionBytes() + layout.tableBytes() + layout.alignmentBytes() + layout.unallocatedBytes());
         }
         RestoreLayout keep = bench.layout(image("tripod"), "spare-2", Firmware.UEFI, LayoutChoice.KEEP);
         assertEquals(380.0, keep.unallocatedBytes() / 1e9, 3);
         assertFalse(bench.layout(image("tripod"), "spare-3", Firmware.UEFI, LayoutChoice.KEEP).fits());
-        RestoreLayout hand = bench.layout(image("plumb"), "spare-2", Firmware.BIOS, LayoutChoice.byHand(java.util.Map.of(1, 300_000_000_000L)));
-        assertEquals(300.0, hand.placed().stream().filter(each -> each.to().number() == 1).findFirst().orElseThrow().to().sizeBytes() / 1e9, 0.1);
+        RestoreLayout hand = bench.layout(image("plumb"), "spare-2", Firmware.BIOS,
+            LayoutChoice.byHand(java.util.Map.of(1, 300_000_000_000L)));
+        assertEquals(300.0, hand.placed().stream().filter(each -> each.to().number() == 1).findFirst().orElseThrow().to().sizeBytes() / 1e9,
+            0.1);
     }
 
     @Test
     void whatIsWrittenIsThereByTheOfficesSizes() throws IOException {
-        assertEquals(List.of(), bench.write(image("plumb"), confirmed("spare-2"), Firmware.BIOS, LayoutChoice.of(Strategy.GROW), USUAL, Watch.NONE).differences());
+        assertEquals(List.of(), bench
+            .write(image("plumb"), confirmed("spare-2"), Firmware.BIOS, LayoutChoice.of(Strategy.GROW), USUAL, Watch.NONE).differences());
         assertTrue(target("spare-2").holds().toString().contains("GB"), target("spare-2").holds().toString());
         // the same target takes an image of another scale, and of true size
-        assertEquals(List.of(), bench.write(image("gnomon"), confirmed("spare-2"), Firmware.BIOS, LayoutChoice.KEEP, USUAL, Watch.NONE).differences());
+        assertEquals(List.of(),
+            bench.write(image("gnomon"), confirmed("spare-2"), Firmware.BIOS, LayoutChoice.KEEP, USUAL, Watch.NONE).differences());
         assertTrue(target("spare-2").holds().toString().contains("MB"), target("spare-2").holds().toString());
     }
 
     @Test
     void aComputersOwnDiskIsOverwrittenWhereItIsRead() throws IOException {
-        assertEquals(List.of(), bench.write(image("plumb"), confirmed("disk-plumb"), Firmware.BIOS, LayoutChoice.KEEP, USUAL, Watch.NONE).differences());
+        assertEquals(List.of(),
+            bench.write(image("plumb"), confirmed("disk-plumb"), Firmware.BIOS, LayoutChoice.KEEP, USUAL, Watch.NONE).differences());
         assertEquals(82_691_584L * 3024, office.survey("plumb", SurveyChoice.USED).sizeBytes());
     }
 
@@ -118,10 +124,14 @@ class SimulatedWorkbenchTest {
     void faultsShowAsTheyWouldForReal() throws IOException {
         Confirmed was = confirmed("spare-1");
         faults.turn("swap:spare-1", true);
-        assertTrue(assertThrows(FaultException.class, () -> bench.write(image("tripod"), was, Firmware.UEFI, LayoutChoice.KEEP, USUAL, Watch.NONE)).getMessage().startsWith("Another disk is there now"));
+        assertTrue(
+            assertThrows(FaultException.class, () -> bench.write(image("tripod"), was, Firmware.UEFI, LayoutChoice.KEEP, USUAL, Watch.NONE))
+                .getMessage().startsWith("Another disk is there now"));
         faults.turn("swap:spare-1", false);
         faults.turn("unplug:spare-1", true);
-        assertTrue(assertThrows(FaultException.class, () -> bench.write(image("tripod"), was, Firmware.UEFI, LayoutChoice.KEEP, USUAL, Watch.NONE)).getMessage().contains("not attached any more"));
+        assertTrue(
+            assertThrows(FaultException.class, () -> bench.write(image("tripod"), was, Firmware.UEFI, LayoutChoice.KEEP, USUAL, Watch.NONE))
+                .getMessage().contains("not attached any more"));
         assertFalse(target("spare-1").attached());
         faults.turn("unplug:spare-1", false);
         faults.turn("locked:key-a", true);
@@ -136,15 +146,19 @@ class SimulatedWorkbenchTest {
         assertTrue(bench.rawFiles().stream().anyMatch(each -> each.content().refusal().contains("cut short")));
         assertEquals(List.of(), bench.writeRaw("larch-rescue-13.iso", confirmed("key-a"), Watch.NONE).differences());
         assertEquals(List.of("the rescue system LARCH_RESCUE_13"), target("key-a").holds());
-        BootRehearsal.Seen seen = BootRehearsal.run(home.resolve("targets/key-a.img"), false, home.resolve("screen.png"), Duration.ofSeconds(60));
+        BootRehearsal.Seen seen = BootRehearsal.run(home.resolve("targets/key-a.img"), false, home.resolve("screen.png"),
+            Duration.ofSeconds(60));
         assertTrue(seen.serial().contains("Larch rescue 13 is up"), seen.toString());
     }
 
     @Test
     void aDriveIsPreparedAndHoldsAStore() throws IOException {
-        bench.prepare(new Preparation(Preparation.Scheme.GPT, Preparation.StoreFileSystem.EXFAT, "PEG-4", 0), confirmed("rod-1"), new Random(1), Watch.NONE);
+        bench.prepare(new Preparation(Preparation.Scheme.GPT, Preparation.StoreFileSystem.EXFAT, "PEG-4", 0), confirmed("rod-1"),
+            new Random(1), Watch.NONE);
         assertTrue(target("rod-1").holds().get(0).contains("exfat"), target("rod-1").holds().toString());
         assertTrue(Files.size(home.resolve("targets/rod-1.img")) > 200_000_000);
-        assertThrows(FaultException.class, () -> bench.prepare(new Preparation(Preparation.Scheme.MBR, Preparation.StoreFileSystem.NTFS, "no name!", 0), confirmed("rod-1"), new Random(1), Watch.NONE));
+        assertThrows(FaultException.class,
+            () -> bench.prepare(new Preparation(Preparation.Scheme.MBR, Preparation.StoreFileSystem.NTFS, "no name!", 0),
+                confirmed("rod-1"), new Random(1), Watch.NONE));
     }
 }

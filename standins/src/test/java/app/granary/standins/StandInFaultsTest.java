@@ -76,7 +76,8 @@ class StandInFaultsTest {
     void aDrivePulledOutIsCarriedOnWhenItIsBack() throws IOException {
         for (Passphrase secret : List.of(Passphrase.NONE, Passphrase.of("x y".toCharArray()))) {
             String name = secret.isNone() ? "plain" : "secret";
-            FaultException pulled = assertThrows(FaultException.class, () -> office.capture("contour-1", "cairn", name, STORAGE.with(secret), at(0.6, "unplug:cairn")));
+            FaultException pulled = assertThrows(FaultException.class,
+                () -> office.capture("contour-1", "cairn", name, STORAGE.with(secret), at(0.6, "unplug:cairn")));
             assertEquals(Fault.Kind.DEVICE_FAILED, pulled.fault().kind());
             assertTrue(pulled.getMessage().startsWith("Writing to CAIRN failed: Input/output error."), pulled.getMessage());
             assertFalse(drive("cairn").attached());
@@ -95,7 +96,8 @@ class StandInFaultsTest {
 
     @Test
     void aDriveThatFillsKeepsWhatWasWritten() throws IOException {
-        FaultException full = assertThrows(FaultException.class, () -> office.capture("plumb", "cairn", "night", STORAGE, at(0.3, "full:cairn")));
+        FaultException full = assertThrows(FaultException.class,
+            () -> office.capture("plumb", "cairn", "night", STORAGE, at(0.3, "full:cairn")));
         assertEquals(Fault.Kind.NO_ROOM, full.fault().kind());
         assertEquals(0, drive("cairn").freeBytes());
         board.turn("full:cairn", false);
@@ -126,7 +128,8 @@ class StandInFaultsTest {
         assertFalse(damaged.lost().isEmpty());
         assertTrue(office.check(ImageAt.of("peg-1", "night"), ProofLevel.REHEARSED, Watch.NONE).ok());
         assertTrue(office.mend(ImageAt.of("cairn", "night"), ImageAt.of("peg-1", "night"), ProofLevel.READABLE, Watch.NONE).check().ok());
-        assertTrue(assertThrows(FaultException.class, () -> board.turn("flip:peg-3", true)).getMessage().contains("no image on that drive"));
+        assertTrue(
+            assertThrows(FaultException.class, () -> board.turn("flip:peg-3", true)).getMessage().contains("no image on that drive"));
         assertThrows(FaultException.class, () -> board.turn("melt:peg-3", true));
     }
 }

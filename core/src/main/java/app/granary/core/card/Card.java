@@ -29,14 +29,15 @@ import java.util.function.Predicate;
  * @param highMinutes at worst
  * @param inTheWay    what stands in the way, the worst first; empty when nothing does
  */
-public record Card(String computer, String role, String owner, List<OfOneDisk> disks, String stick, String key, List<String> steps, long lowMinutes, long highMinutes, List<String> inTheWay) {
+public record Card(String computer, String role, String owner, List<OfOneDisk> disks, String stick, String key, List<String> steps,
+    long lowMinutes, long highMinutes, List<String> inTheWay) {
 
     /**
-     * @param image    its name; an empty string when there is none
-     * @param asOf     the moment one would be back at
-     * @param lost     what is lost since, as a sentence
-     * @param lies     on which drive, lying where
-     * @param proven   how far it is proven, and what of the disk it lacks
+     * @param image  its name; an empty string when there is none
+     * @param asOf   the moment one would be back at
+     * @param lost   what is lost since, as a sentence
+     * @param lies   on which drive, lying where
+     * @param proven how far it is proven, and what of the disk it lacks
      */
     public record OfOneDisk(String disk, String identity, String image, Optional<Instant> asOf, String lost, String lies, String proven) {
     }
@@ -69,14 +70,16 @@ public record Card(String computer, String role, String owner, List<OfOneDisk> d
             String key = key();
             List<String> steps = nothing ? withoutImage() : steps(stick, key);
             long hands = nothing ? 0 : Hands.once(facts.bootMinutes(), facts.facts().encryption() == Encryption.VOLUMES);
-            return new Card(facts.computer(), facts.role(), facts.owner(), disks, stick, key, steps, hands + fetch.low() + writing.lowMinutes(), hands + fetch.high() + writing.highMinutes(), List.copyOf(inTheWay));
+            return new Card(facts.computer(), facts.role(), facts.owner(), disks, stick, key, steps,
+                hands + fetch.low() + writing.lowMinutes(), hands + fetch.high() + writing.highMinutes(), List.copyOf(inTheWay));
         }
 
         /** The newest sound copy; of several of one moment the one that is nearest at hand. */
         private void disk(OfDisk disk) {
             String identity = disk.identity().inWords();
             disk.spares().stream().findFirst().ifPresent(spare -> {
-                swaps.add("Quickest: put " + spare.name() + (spare.place().isEmpty() ? "" : ", which lies " + spare.place()) + ", in the place of " + disk.name() + ". It is a copy of " + day(spare.madeAt())
+                swaps.add("Quickest: put " + spare.name() + (spare.place().isEmpty() ? "" : ", which lies " + spare.place())
+                    + ", in the place of " + disk.name() + ". It is a copy of " + day(spare.madeAt())
                     + (spare.booted() ? ", and this computer was started from it." : "; nobody has started the computer from it yet."));
                 if (!spare.flaw().isEmpty()) {
                     inTheWay.add("Of the spare of " + disk.name() + ": " + spare.flaw() + ".");
@@ -85,9 +88,11 @@ public record Card(String computer, String role, String owner, List<OfOneDisk> d
                     inTheWay.add("The spare of " + disk.name() + " was never tried. Swap it in once, and sign.");
                 }
             });
-            Comparator<Copy> best = Comparator.comparing(Copy::madeAt).thenComparing(Copy::attached).thenComparing(copy -> copy.kind() != PlaceKind.OFF_SITE);
+            Comparator<Copy> best = Comparator.comparing(Copy::madeAt).thenComparing(Copy::attached)
+                .thenComparing(copy -> copy.kind() != PlaceKind.OFF_SITE);
             Predicate<Copy> whole = copy -> copy.partly().isEmpty();
-            Optional<Copy> chosen = disk.copies().stream().filter(whole.and(Copy::sound)).max(best).or(() -> disk.copies().stream().filter(whole).max(best))
+            Optional<Copy> chosen = disk.copies().stream().filter(whole.and(Copy::sound)).max(best)
+                .or(() -> disk.copies().stream().filter(whole).max(best))
                 .or(() -> disk.copies().stream().filter(Copy::sound).max(best)).or(() -> disk.copies().stream().max(best));
             if (chosen.isEmpty()) {
                 inTheWay.add(0, "There is no image of " + disk.name() + ": everything on it is lost.");
@@ -101,11 +106,14 @@ public record Card(String computer, String role, String owner, List<OfOneDisk> d
             if (!copy.sound()) {
                 inTheWay.add("The image of " + disk.name() + " is not proven. Check it today.");
             }
-            disk.copies().stream().filter(each -> each.madeAt().isAfter(copy.madeAt()) && !each.sound() && each.partly().equals(copy.partly())).findFirst()
-                .ifPresent(newer -> inTheWay.add("A newer image of " + disk.name() + ", of " + day(newer.madeAt()) + ", is not proven yet; checked, it could be used instead."));
+            disk.copies().stream()
+                .filter(each -> each.madeAt().isAfter(copy.madeAt()) && !each.sound() && each.partly().equals(copy.partly())).findFirst()
+                .ifPresent(newer -> inTheWay.add("A newer image of " + disk.name() + ", of " + day(newer.madeAt())
+                    + ", is not proven yet; checked, it could be used instead."));
             if (copy.kind() == PlaceKind.OFF_SITE && !copy.attached()) {
                 Hands.Minutes travel = Hands.fetch(false, true);
-                inTheWay.add(copy.destination() + " lies off site: fetching it adds " + travel.low() + " to " + travel.high() + " minutes.");
+                inTheWay
+                    .add(copy.destination() + " lies off site: fetching it adds " + travel.low() + " to " + travel.high() + " minutes.");
             }
             if (copy.encrypted()) {
                 inTheWay.add("The image of " + disk.name() + " is encrypted: its passphrase is needed.");
@@ -113,14 +121,17 @@ public record Card(String computer, String role, String owner, List<OfOneDisk> d
             fetch = fetch.atLeast(Hands.fetch(copy.attached(), copy.kind() == PlaceKind.OFF_SITE));
             writing = writing.plus(RestoreTime.of(copy.bytes(), copy.rates()));
             String lies = copy.destination() + ", " + (copy.kind() == PlaceKind.UNKNOWN ? copy.place() : copy.kind().words(copy.place()));
-            disks.add(new OfOneDisk(disk.name(), identity, copy.image(), Optional.of(copy.madeAt()), lost(copy.madeAt()), lies, (copy.proven().isEmpty() ? "not proven" : copy.proven()) + (copy.partly().isEmpty() ? "" : "; " + copy.partly())));
-            restores.add("From " + lies + ": restore " + copy.image() + " onto " + disk.name() + " (" + identity + ", or a disk at least as large). Check the serial number before it is overwritten.");
+            disks.add(new OfOneDisk(disk.name(), identity, copy.image(), Optional.of(copy.madeAt()), lost(copy.madeAt()), lies,
+                (copy.proven().isEmpty() ? "not proven" : copy.proven()) + (copy.partly().isEmpty() ? "" : "; " + copy.partly())));
+            restores.add("From " + lies + ": restore " + copy.image() + " onto " + disk.name() + " (" + identity
+                + ", or a disk at least as large). Check the serial number before it is overwritten.");
         }
 
         private String lost(Instant since) {
             long days = Duration.between(since, now).toDays();
             String age = days == 0 ? "less than a day" : days + (days == 1 ? " day" : " days");
-            return "Everything since " + day(since) + ", " + age + ", that is not saved by other means" + facts.filesSavedOn().map(on -> "; files were saved on " + Moments.fullDay(on)).orElse("") + ".";
+            return "Everything since " + day(since) + ", " + age + ", that is not saved by other means"
+                + facts.filesSavedOn().map(on -> "; files were saved on " + Moments.fullDay(on)).orElse("") + ".";
         }
 
         private String day(Instant at) {
@@ -128,8 +139,11 @@ public record Card(String computer, String role, String owner, List<OfOneDisk> d
         }
 
         private String stick() {
-            String how = (facts.facts().bootKey().isEmpty() ? "boot-menu key not known" : facts.facts().bootKey() + " at power-on opens the boot menu") + (facts.facts().firmware() == Firmware.UNKNOWN ? ""
-                : "; " + (facts.facts().firmware() == Firmware.UEFI ? "UEFI" : "BIOS") + facts.facts().secureBoot().map(on -> on ? ", secure boot on" : ", secure boot off").orElse(""));
+            String how = (facts.facts().bootKey().isEmpty() ? "boot-menu key not known"
+                : facts.facts().bootKey() + " at power-on opens the boot menu")
+                + (facts.facts().firmware() == Firmware.UNKNOWN ? ""
+                    : "; " + (facts.facts().firmware() == Firmware.UEFI ? "UEFI" : "BIOS")
+                        + facts.facts().secureBoot().map(on -> on ? ", secure boot on" : ", secure boot off").orElse(""));
             if (facts.facts().bootKey().isEmpty()) {
                 inTheWay.add("Its boot-menu key is not known. Try it once, and note it on the computer's page.");
             }
@@ -151,12 +165,14 @@ public record Card(String computer, String role, String owner, List<OfOneDisk> d
             KeyPlace place = facts.facts().keyPlace();
             KeyPlace.warning(facts.computer(), facts.facts().encryption(), place, facts.facts().keyNote()).ifPresent(inTheWay::add);
             String note = facts.facts().keyNote().isEmpty() ? "" : ", " + facts.facts().keyNote();
-            return place == KeyPlace.UNKNOWN ? "Where its recovery key is kept is not known." : "Its recovery key: " + place.phrase() + note + ".";
+            return place == KeyPlace.UNKNOWN ? "Where its recovery key is kept is not known."
+                : "Its recovery key: " + place.phrase() + note + ".";
         }
 
         private List<String> withoutImage() {
             List<String> out = new ArrayList<>(swaps);
-            out.add((swaps.isEmpty() ? "There is no image to bring back." : "There is no image besides.") + " Save what can be read of the disk, and set the computer up anew.");
+            out.add((swaps.isEmpty() ? "There is no image to bring back." : "There is no image besides.")
+                + " Save what can be read of the disk, and set the computer up anew.");
             return out;
         }
 
@@ -165,11 +181,14 @@ public record Card(String computer, String role, String owner, List<OfOneDisk> d
             out.addAll(swaps);
             out.add("Boot from the rescue stick: " + stick);
             out.addAll(restores);
-            out.add("Take the stick out, start the computer, log in as " + (facts.owner().isEmpty() ? "its user" : facts.owner()) + " would, open files and programs, compare sizes.");
+            out.add("Take the stick out, start the computer, log in as " + (facts.owner().isEmpty() ? "its user" : facts.owner())
+                + " would, open files and programs, compare sizes.");
             if (facts.facts().encryption() == Encryption.VOLUMES) {
                 out.add("Switch encryption on again, and keep its new key off the computer. " + key);
             }
-            out.add(facts.filesSavedOn().isPresent() ? "Bring back files that were saved after the image was made." : "Files newer than the image are lost unless they were saved elsewhere; ask " + (facts.owner().isEmpty() ? "its user" : facts.owner()) + ".");
+            out.add(facts.filesSavedOn().isPresent() ? "Bring back files that were saved after the image was made."
+                : "Files newer than the image are lost unless they were saved elsewhere; ask "
+                    + (facts.owner().isEmpty() ? "its user" : facts.owner()) + ".");
             return List.copyOf(out);
         }
     }

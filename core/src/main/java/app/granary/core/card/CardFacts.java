@@ -17,7 +17,8 @@ import java.util.Optional;
  * @param sticks       rescue media known to boot it, tested, with where they lie; usually one
  * @param disks        in order of place
  */
-public record CardFacts(String computer, String role, String owner, ComputerFacts facts, int bootMinutes, Optional<LocalDate> filesSavedOn, List<String> sticks, List<OfDisk> disks) {
+public record CardFacts(String computer, String role, String owner, ComputerFacts facts, int bootMinutes, Optional<LocalDate> filesSavedOn,
+    List<String> sticks, List<OfDisk> disks) {
 
     /**
      * @param copies of its images, newest first; damaged ones are none
@@ -41,12 +42,13 @@ public record CardFacts(String computer, String role, String owner, ComputerFact
     /**
      * One copy of an image.
      *
-     * @param proven      how far, as a word; an empty string when nothing of it is
-     * @param partly      what of the disk is not in it, in words; an empty string for an image of the whole disk
-     * @param bytes       read from its destination, and written back
-     * @param rates       from its destination and onto such a disk, by the clock
+     * @param proven how far, as a word; an empty string when nothing of it is
+     * @param partly what of the disk is not in it, in words; an empty string for an image of the whole disk
+     * @param bytes  read from its destination, and written back
+     * @param rates  from its destination and onto such a disk, by the clock
      */
-    public record Copy(String image, Instant madeAt, boolean sound, String proven, String partly, String destination, PlaceKind kind, String place, boolean attached, boolean encrypted, RestoreTime.Bytes bytes,
-                       RestoreTime.Rates rates) {
+    public record Copy(String image, Instant madeAt, boolean sound, String proven, String partly, String destination, PlaceKind kind,
+        String place, boolean attached, boolean encrypted, RestoreTime.Bytes bytes,
+        RestoreTime.Rates rates) {
     }
 }

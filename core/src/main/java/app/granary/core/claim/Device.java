@@ -4,8 +4,7 @@ import app.granary.core.disk.DiskIdentity;
 
 /**
  * A device as claims know it. Two that answer with the same serial are one here: docks and cheap adapters share serials (common practice,
- * no source), and of two
- * devices that cannot be told apart only one is used at a time.
+ * no source), and of two devices that cannot be told apart only one is used at a time.
  *
  * @param key  what it is told apart by; compared exactly, and never a path
  * @param name as people know it, for sentences

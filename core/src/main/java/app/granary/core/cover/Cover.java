@@ -42,7 +42,8 @@ public record Cover(State state, String words) {
     public static Cover of(boolean any, boolean proven, String partly, boolean planned, Optional<LocalDate> due, LocalDate tonight) {
         long late = due.map(day -> ChronoUnit.DAYS.between(day, tonight)).orElse(-1L);
         if (late > 0) {
-            return new Cover(State.LATE, "due " + late + (late == 1 ? " day" : " days") + " ago" + (!any ? ", and there is no image yet" : partly.isEmpty() ? "" : "; " + partly));
+            return new Cover(State.LATE, "due " + late + (late == 1 ? " day" : " days") + " ago"
+                + (!any ? ", and there is no image yet" : partly.isEmpty() ? "" : "; " + partly));
         }
         if (!any) {
             return new Cover(State.NEVER, "no image yet" + (late == 0 ? ", due tonight" : planned ? "" : ", and no plan"));
@@ -59,6 +60,8 @@ public record Cover(State state, String words) {
         if (!planned) {
             return new Cover(State.UNPLANNED, "no plan says when the next is due");
         }
-        return new Cover(State.COVERED, due.map(day -> -late == 1 ? "next due tomorrow" : "next due in " + ChronoUnit.DAYS.between(tonight, day) + " days").orElse("only when asked for"));
+        return new Cover(State.COVERED,
+            due.map(day -> -late == 1 ? "next due tomorrow" : "next due in " + ChronoUnit.DAYS.between(tonight, day) + " days")
+                .orElse("only when asked for"));
     }
 }

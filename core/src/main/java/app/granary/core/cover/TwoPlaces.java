@@ -17,7 +17,8 @@ public final class TwoPlaces {
      * @return what is missing, with what to do; empty when the rule is kept
      */
     public static Optional<String> missing(Collection<PlaceKind> kinds) {
-        Set<PlaceKind> known = kinds.stream().filter(kind -> kind != PlaceKind.UNKNOWN).collect(Collectors.toCollection(() -> EnumSet.noneOf(PlaceKind.class)));
+        Set<PlaceKind> known = kinds.stream().filter(kind -> kind != PlaceKind.UNKNOWN)
+            .collect(Collectors.toCollection(() -> EnumSet.noneOf(PlaceKind.class)));
         if (kinds.isEmpty()) {
             return Optional.of("no proven image lies anywhere");
         }

@@ -20,7 +20,7 @@ import java.util.Set;
  * @param notes              what a person says of it
  */
 public record Destination(String id, String name, String place, boolean attached, boolean writable, long capacityBytes, long freeBytes,
-                          long promisedBytes, OptionalLong fileSizeLimitBytes, long writeRateBytes, Set<String> diskSerials, Notes notes) {
+    long promisedBytes, OptionalLong fileSizeLimitBytes, long writeRateBytes, Set<String> diskSerials, Notes notes) {
     public Destination {
         diskSerials = Set.copyOf(diskSerials);
         if (writeRateBytes <= 0) {
@@ -45,24 +45,29 @@ public record Destination(String id, String name, String place, boolean attached
     }
 
     /** One of which nobody has said anything. */
-    public Destination(String id, String name, String place, boolean attached, boolean writable, long capacityBytes, long freeBytes, long promisedBytes, OptionalLong fileSizeLimitBytes,
-                       long writeRateBytes, Set<String> diskSerials) {
-        this(id, name, place, attached, writable, capacityBytes, freeBytes, promisedBytes, fileSizeLimitBytes, writeRateBytes, diskSerials, Notes.NONE);
+    public Destination(String id, String name, String place, boolean attached, boolean writable, long capacityBytes, long freeBytes,
+        long promisedBytes, OptionalLong fileSizeLimitBytes,
+        long writeRateBytes, Set<String> diskSerials) {
+        this(id, name, place, attached, writable, capacityBytes, freeBytes, promisedBytes, fileSizeLimitBytes, writeRateBytes, diskSerials,
+            Notes.NONE);
     }
 
     /** The same with so many bytes promised. */
     public Destination promising(long bytes) {
-        return new Destination(id, name, place, attached, writable, capacityBytes, freeBytes, bytes, fileSizeLimitBytes, writeRateBytes, diskSerials, notes);
+        return new Destination(id, name, place, attached, writable, capacityBytes, freeBytes, bytes, fileSizeLimitBytes, writeRateBytes,
+            diskSerials, notes);
     }
 
     /** The same with what a person says of it, and where. */
     public Destination described(String where, Notes said) {
-        return new Destination(id, name, where, attached, writable, capacityBytes, freeBytes, promisedBytes, fileSizeLimitBytes, writeRateBytes, diskSerials, said);
+        return new Destination(id, name, where, attached, writable, capacityBytes, freeBytes, promisedBytes, fileSizeLimitBytes,
+            writeRateBytes, diskSerials, said);
     }
 
     /** The same as if it were attached and could be written, to tell whether attaching it would help. */
     public Destination asIfAttached() {
-        return new Destination(id, name, place, true, true, capacityBytes, freeBytes, promisedBytes, fileSizeLimitBytes, writeRateBytes, diskSerials, notes);
+        return new Destination(id, name, place, true, true, capacityBytes, freeBytes, promisedBytes, fileSizeLimitBytes, writeRateBytes,
+            diskSerials, notes);
     }
 
     /** Kept free on every destination: 2 % of it or 1 GB, the larger. */

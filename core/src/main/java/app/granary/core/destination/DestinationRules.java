@@ -22,15 +22,20 @@ public final class DestinationRules {
             DestinationAssessment assessment = assess(need, destination);
             (assessment.fit() ? fit : unfit).add(assessment);
         }
-        fit.sort(Comparator.comparing((DestinationAssessment a) -> holdsCopy(need, a)).thenComparing(DestinationRules::ailing).thenComparingLong(a -> seconds(need, a)).thenComparing(
-            Comparator.comparingLong(DestinationAssessment::roomAfterBytes).reversed()).thenComparing(a -> a.destination().name()));
+        fit.sort(Comparator.comparing((DestinationAssessment a) -> holdsCopy(need, a)).thenComparing(DestinationRules::ailing)
+            .thenComparingLong(a -> seconds(need, a)).thenComparing(
+                Comparator.comparingLong(DestinationAssessment::roomAfterBytes).reversed())
+            .thenComparing(a -> a.destination().name()));
         unfit.sort(Comparator.comparing(a -> a.destination().name()));
         List<DestinationAssessment> out = new ArrayList<>();
         for (int i = 0; i < fit.size(); i++) {
             DestinationAssessment each = fit.get(i);
-            out.add(each.ranked(i + 1, "Ranked by these in turn, the first that differs decides: apart from other images of this disk (" + (holdsCopy(need, each) ? "no, it holds one" : "yes")
-                + "); health (" + (ailing(each) ? each.destination().notes().health() : "nothing noted") + "); time over its link (" + Durations.length(seconds(need, each)) + " to write); room left ("
-                + Sizes.decimal(each.roomAfterBytes()) + ")."));
+            out.add(each.ranked(i + 1,
+                "Ranked by these in turn, the first that differs decides: apart from other images of this disk ("
+                    + (holdsCopy(need, each) ? "no, it holds one" : "yes")
+                    + "); health (" + (ailing(each) ? each.destination().notes().health() : "nothing noted") + "); time over its link ("
+                    + Durations.length(seconds(need, each)) + " to write); room left ("
+                    + Sizes.decimal(each.roomAfterBytes()) + ")."));
         }
         out.addAll(unfit);
         return Collections.unmodifiableList(out);
@@ -38,7 +43,8 @@ public final class DestinationRules {
 
     /** One destination against the hard rules; every rule is applied, so that all reasons are told at once. */
     public static DestinationAssessment assess(ImageNeed need, Destination destination) {
-        List<RuleOutcome> rules = List.of(notItself(need, destination), attached(destination), room(need, destination), fileSize(need, destination), encrypted(need, destination),
+        List<RuleOutcome> rules = List.of(notItself(need, destination), attached(destination), room(need, destination),
+            fileSize(need, destination), encrypted(need, destination),
             mayUse(need, destination));
         long after = destination.freeBytes() - destination.promisedBytes() - destination.reserveBytes() - need.highBytes();
         return new DestinationAssessment(destination, rules, after, 0, "");
@@ -58,22 +64,32 @@ public final class DestinationRules {
 
     private static RuleOutcome encrypted(ImageNeed need, Destination destination) {
         boolean holds = need.circumstances().encrypted() || !need.circumstances().encryptLeaving() || !destination.notes().leavesBuilding();
-        return new RuleOutcome("encrypted", holds, 0, 0, !holds ? destination.name() + " leaves the building, and this office wants images encrypted there. Encrypt the image, or choose another."
-            : destination.notes().leavesBuilding() ? destination.name() + " leaves the building" + (need.circumstances().encrypted() ? ", and the image is encrypted." : "; the office asks no encryption.")
-            : destination.name() + " stays in the building.");
+        return new RuleOutcome("encrypted", holds, 0, 0,
+            !holds
+                ? destination.name()
+                    + " leaves the building, and this office wants images encrypted there. Encrypt the image, or choose another."
+                : destination.notes().leavesBuilding()
+                    ? destination.name() + " leaves the building"
+                        + (need.circumstances().encrypted() ? ", and the image is encrypted." : "; the office asks no encryption.")
+                    : destination.name() + " stays in the building.");
     }
 
     private static RuleOutcome mayUse(ImageNeed need, Destination destination) {
         Set<String> only = destination.notes().onlyFor();
-        boolean holds = only.isEmpty() || need.circumstances().computer().isEmpty() || only.stream().anyMatch(need.circumstances().computer()::equalsIgnoreCase);
-        return new RuleOutcome("may-use", holds, 0, 0, holds ? (only.isEmpty() ? "Any computer may use " + destination.name() + "." : destination.name() + " is kept for this computer.")
-            : destination.name() + " is kept for " + String.join(", ", new TreeSet<>(only)) + ". Choose another, or change who may use it.");
+        boolean holds = only.isEmpty() || need.circumstances().computer().isEmpty()
+            || only.stream().anyMatch(need.circumstances().computer()::equalsIgnoreCase);
+        return new RuleOutcome("may-use", holds, 0, 0,
+            holds
+                ? (only.isEmpty() ? "Any computer may use " + destination.name() + "." : destination.name() + " is kept for this computer.")
+                : destination.name() + " is kept for " + String.join(", ", new TreeSet<>(only))
+                    + ". Choose another, or change who may use it.");
     }
 
     private static RuleOutcome notItself(ImageNeed need, Destination destination) {
         boolean shares = !Collections.disjoint(need.sourceSerials(), destination.diskSerials());
         return new RuleOutcome("not-itself", !shares, 0, 0, shares
-            ? destination.name() + " lies on " + need.sourceName() + ", the disk being imaged; an image there would die with it. Choose another drive."
+            ? destination.name() + " lies on " + need.sourceName()
+                + ", the disk being imaged; an image there would die with it. Choose another drive."
             : destination.name() + " is another device than " + need.sourceName() + ".");
     }
 
@@ -81,15 +97,17 @@ public final class DestinationRules {
         boolean holds = destination.attached() && destination.writable();
         return new RuleOutcome("attached", holds, 0, 0, holds ? destination.name() + " is attached and can be written."
             : !destination.attached() ? destination.name() + " is not attached (" + destination.place() + "). Attach it, or choose another."
-            : destination.name() + " is attached but cannot be written. Check its lock switch and its permissions.");
+                : destination.name() + " is attached but cannot be written. Check its lock switch and its permissions.");
     }
 
     private static RuleOutcome room(ImageNeed need, Destination destination) {
         long asked = need.highBytes() + destination.reserveBytes();
         long allowed = destination.freeBytes() - destination.promisedBytes();
         boolean holds = asked <= allowed;
-        String figures = Sizes.decimal(need.highBytes()) + " at most and " + Sizes.decimal(destination.reserveBytes()) + " kept in reserve, against "
-            + Sizes.decimal(Math.max(0, allowed)) + " free" + (destination.promisedBytes() > 0 ? " and " + Sizes.decimal(destination.promisedBytes()) + " more promised already" : "");
+        String figures = Sizes.decimal(need.highBytes()) + " at most and " + Sizes.decimal(destination.reserveBytes())
+            + " kept in reserve, against "
+            + Sizes.decimal(Math.max(0, allowed)) + " free"
+            + (destination.promisedBytes() > 0 ? " and " + Sizes.decimal(destination.promisedBytes()) + " more promised already" : "");
         return new RuleOutcome("room", holds, asked, allowed, holds ? "Room enough on " + destination.name() + ": " + figures + "."
             : destination.name() + " is " + Sizes.decimal(asked - allowed) + " short: " + figures + ". Make room, or choose another.");
     }
@@ -100,6 +118,7 @@ public final class DestinationRules {
         boolean holds = longest <= limit;
         return new RuleOutcome("file-size", holds, longest, holds && limit == Long.MAX_VALUE ? 0 : limit, holds
             ? "Its file system takes files of that length."
-            : "The file system of " + destination.name() + " ends a file at " + limit + " bytes. Split the image into parts of at most that.");
+            : "The file system of " + destination.name() + " ends a file at " + limit
+                + " bytes. Split the image into parts of at most that.");
     }
 }

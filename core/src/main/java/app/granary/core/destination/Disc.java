@@ -1,13 +1,16 @@
 package app.granary.core.destination;
 
 /**
- * Optical discs, by what they hold. DVD and BD capacities as the formats give them (from memory; DVD+R 2 295 104 and DVD-R 2 298 496 sectors of 2048
- * bytes, BD-R 12 219 392).
+ * Optical discs, by what they hold. DVD and BD capacities as the formats give them (from memory; DVD+R 2 295 104 and DVD-R 2 298 496
+ * sectors of 2048 bytes, BD-R 12 219 392).
  */
 public enum Disc {
     DVD_PLUS_R("DVD+R", 4_700_372_992L), DVD_MINUS_R("DVD-R", 4_707_319_808L), BD_R("BD-R", 25_025_314_816L);
 
-    /** More discs than this in a row is an evening of changing them, and one bad disc spoils the set: a drive is the better choice (common practice, no source). */
+    /**
+     * More discs than this in a row is an evening of changing them, and one bad disc spoils the set: a drive is the better choice (common
+     * practice, no source).
+     */
     private static final long SENSIBLE = 5;
 
     private final String label;

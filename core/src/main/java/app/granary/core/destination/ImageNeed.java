@@ -6,21 +6,24 @@ import java.util.Set;
 /**
  * What one image asks of a destination.
  *
- * @param sourceName     the disk, for sentences
- * @param sourceSerials  serials of the source disk, so that it never becomes its own destination; a raw file counts as the disk it lies on only for itself
- * @param lowBytes       90 % interval of its size, lower end
- * @param likelyBytes    likely size
- * @param highBytes      upper end, which must fit
- * @param splitBytes     length of its parts; empty when it is one file
- * @param circumstances  what else the rules go by
+ * @param sourceName    the disk, for sentences
+ * @param sourceSerials serials of the source disk, so that it never becomes its own destination; a raw file counts as the disk it lies on
+ *                      only for itself
+ * @param lowBytes      90 % interval of its size, lower end
+ * @param likelyBytes   likely size
+ * @param highBytes     upper end, which must fit
+ * @param splitBytes    length of its parts; empty when it is one file
+ * @param circumstances what else the rules go by
  */
-public record ImageNeed(String sourceName, Set<String> sourceSerials, long lowBytes, long likelyBytes, long highBytes, OptionalLong splitBytes, Circumstances circumstances) {
+public record ImageNeed(String sourceName, Set<String> sourceSerials, long lowBytes, long likelyBytes, long highBytes,
+    OptionalLong splitBytes, Circumstances circumstances) {
     public ImageNeed {
         sourceSerials = Set.copyOf(sourceSerials);
     }
 
     /** One without any. */
-    public ImageNeed(String sourceName, Set<String> sourceSerials, long lowBytes, long likelyBytes, long highBytes, OptionalLong splitBytes) {
+    public ImageNeed(String sourceName, Set<String> sourceSerials, long lowBytes, long likelyBytes, long highBytes,
+        OptionalLong splitBytes) {
         this(sourceName, sourceSerials, lowBytes, likelyBytes, highBytes, splitBytes, Circumstances.NONE);
     }
 

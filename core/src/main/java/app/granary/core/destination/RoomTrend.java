@@ -5,8 +5,8 @@ import java.util.Optional;
 import org.apache.commons.statistics.distribution.TDistribution;
 
 /**
- * When a destination will be full, from how its stored bytes grew: least squares over its own readings, with a 90 % interval of the slope by
- * Student's t (NIST/SEMATECH e-Handbook, 4.1.4.1, from memory).
+ * When a destination will be full, from how its stored bytes grew: least squares over its own readings, with a 90 % interval of the slope
+ * by Student's t (NIST/SEMATECH e-Handbook, 4.1.4.1, from memory).
  *
  * @param bytesPerDay growth, 0 or less when it does not grow
  * @param daysLow     days until full at the fastest growth of the interval

@@ -30,8 +30,8 @@ public record DiskIdentity(String model, String serial, long sizeBytes, String w
 
     /**
      * Whether two devices cannot be told apart by what they say. Docks and cheap adapters give several disks one serial, some makes give
-     * all their disks one world wide name (common practice, no source): so the same serial is alike whatever model and size say, unless
-     * the world wide names differ, and the same world wide name with different serials is not.
+     * all their disks one world wide name (common practice, no source): so the same serial is alike whatever model and size say, unless the
+     * world wide names differ, and the same world wide name with different serials is not.
      */
     public boolean alike(DiskIdentity other) {
         if (namedApart(other)) {
@@ -45,14 +45,18 @@ public record DiskIdentity(String model, String serial, long sizeBytes, String w
 
     /** Model, serial and size (decimal), for people; a model that is not given is left out. */
     public String inWords() {
-        return (model.isBlank() ? "" : model + ", ") + (serial.isBlank() ? "no serial" : "serial " + serial) + ", " + Sizes.decimal(sizeBytes);
+        return (model.isBlank() ? "" : model + ", ") + (serial.isBlank() ? "no serial" : "serial " + serial) + ", "
+            + Sizes.decimal(sizeBytes);
     }
 
     private boolean namedApart(DiskIdentity other) {
         return !worldWideName.isBlank() && !other.worldWideName.isBlank() && !worldWideName.equals(other.worldWideName);
     }
 
-    /** Whether a disk on record is this one, where both have something of their own to say: a serial, or a world wide name where one is hidden. */
+    /**
+     * Whether a disk on record is this one, where both have something of their own to say: a serial, or a world wide name where one is
+     * hidden.
+     */
     boolean known(DiskIdentity onRecord) {
         if (sizeBytes != onRecord.sizeBytes || namedApart(onRecord)) {
             return false;

@@ -9,8 +9,8 @@ import java.util.function.Predicate;
 import java.util.stream.Collectors;
 
 /**
- * Which of the disks on record the attached ones are. A disk is known by what it says of itself or because a person tied this attachment
- * to it; never by a path. Where that does not settle it, it is ambiguous, and nobody guesses.
+ * Which of the disks on record the attached ones are. A disk is known by what it says of itself or because a person tied this attachment to
+ * it; never by a path. Where that does not settle it, it is ambiguous, and nobody guesses.
  */
 public final class DiskRegister {
     private final List<Entry> known;
@@ -126,7 +126,8 @@ public final class DiskRegister {
         if (!strict.isEmpty()) {
             return new Resolution.Ambiguous(Doubt.SEVERAL, List.of(), strict);
         }
-        List<String> hidden = ids(free, on -> on.serial().isBlank() && on.model().equals(identity.model()) && on.sizeBytes() == identity.sizeBytes());
+        List<String> hidden = ids(free,
+            on -> on.serial().isBlank() && on.model().equals(identity.model()) && on.sizeBytes() == identity.sizeBytes());
         return hidden.isEmpty() ? new Resolution.New() : new Resolution.Ambiguous(Doubt.HIDDEN_BEFORE, List.of(), hidden);
     }
 

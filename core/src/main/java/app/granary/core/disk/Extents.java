@@ -3,8 +3,8 @@ package app.granary.core.disk;
 import java.util.Arrays;
 
 /**
- * A set of byte ranges: sorted, disjoint, never touching. Immutable. Held as two arrays so that a disk with a million ranges costs
- * sixteen megabytes, not a million objects.
+ * A set of byte ranges: sorted, disjoint, never touching. Immutable. Held as two arrays so that a disk with a million ranges costs sixteen
+ * megabytes, not a million objects.
  */
 public final class Extents {
     public static final Extents NONE = new Extents(new long[0], new long[0]);

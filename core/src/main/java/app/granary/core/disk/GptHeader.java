@@ -9,29 +9,17 @@ import java.util.Locale;
 import java.util.zip.CRC32;
 
 /**
- * One of the two headers of a GUID partition table with its entries, checked. UEFI Specification 2.10, section 5.3.2, table 5-5:
- * <pre>
- *  offset size field
- *   0     8   Signature "EFI PART"
- *   8     4   Revision
- *  12     4   HeaderSize, 92 to the sector
- *  16     4   HeaderCRC32, over HeaderSize bytes with this field zero
- *  24     8   MyLBA
- *  32     8   AlternateLBA
- *  40     8   FirstUsableLBA
- *  48     8   LastUsableLBA (inclusive)
- *  56    16   DiskGUID
- *  72     8   PartitionEntryLBA
- *  80     4   NumberOfPartitionEntries
- *  84     4   SizeOfPartitionEntry, 128 x 2^n
- *  88     4   PartitionEntryArrayCRC32
- * </pre>
- * Entry (table 5-6): type GUID 0, unique GUID 16, first LBA 32, last LBA 40 (inclusive), attributes 48, name 56 (72 bytes UTF-16LE).
+ * One of the two headers of a GUID partition table with its entries, checked. UEFI Specification 2.10, section 5.3.2, table 5-5: <pre>
+ * offset size field 0 8 Signature "EFI PART" 8 4 Revision 12 4 HeaderSize, 92 to the sector 16 4 HeaderCRC32, over HeaderSize bytes with
+ * this field zero 24 8 MyLBA 32 8 AlternateLBA 40 8 FirstUsableLBA 48 8 LastUsableLBA (inclusive) 56 16 DiskGUID 72 8 PartitionEntryLBA 80
+ * 4 NumberOfPartitionEntries 84 4 SizeOfPartitionEntry, 128 x 2^n 88 4 PartitionEntryArrayCRC32 </pre> Entry (table 5-6): type GUID 0,
+ * unique GUID 16, first LBA 32, last LBA 40 (inclusive), attributes 48, name 56 (72 bytes UTF-16LE).
  *
  * @param alternateLba where it says the other header lies
  * @param entriesCrc   checksum of the entries, for comparing the two copies
  */
-record GptHeader(long alternateLba, long firstUsableLba, long lastUsableLba, String diskGuid, int entryCount, long entriesCrc, List<Partition> partitions) {
+record GptHeader(long alternateLba, long firstUsableLba, long lastUsableLba, String diskGuid, int entryCount, long entriesCrc,
+    List<Partition> partitions) {
     static final String SIGNATURE = "EFI PART";
     static final int REVISION_1_0 = 0x0001_0000;
     static final int HEADER_BYTES = 92;
@@ -55,7 +43,8 @@ record GptHeader(long alternateLba, long firstUsableLba, long lastUsableLba, Str
         }
         long headerSize = header.u32(12);
         if (headerSize < HEADER_BYTES || headerSize > sector) {
-            throw Unsound.at(source, at + 12, HEADER_BYTES + " to " + sector, "" + headerSize, "the GPT header gives itself an impossible length");
+            throw Unsound.at(source, at + 12, HEADER_BYTES + " to " + sector, "" + headerSize,
+                "the GPT header gives itself an impossible length");
         }
         byte[] content = header.slice(0, (int) headerSize);
         content[16] = content[17] = content[18] = content[19] = 0;
@@ -81,7 +70,8 @@ record GptHeader(long alternateLba, long firstUsableLba, long lastUsableLba, Str
             throw Unsound.at(source, at + 80, "at most " + MAX_ENTRIES, "" + count, "the GPT gives an impossible number of entries");
         }
         if (entriesLba < 2 || entriesLba > sectors - (count * entryBytes + sector - 1) / sector) {
-            throw Unsound.at(source, at + 72, "a sector of this disk", "" + entriesLba, "the GPT entries are said to lie past the end of the disk");
+            throw Unsound.at(source, at + 72, "a sector of this disk", "" + entriesLba,
+                "the GPT entries are said to lie past the end of the disk");
         }
         if (firstUsable < 0 || lastUsable < firstUsable - 1 || lastUsable >= sectors) {
             throw Unsound.at(source, at + 48, "at most " + (sectors - 1), "" + lastUsable,
@@ -99,7 +89,8 @@ record GptHeader(long alternateLba, long firstUsableLba, long lastUsableLba, Str
             long first = entries.i64(entry + 32);
             long last = entries.i64(entry + 40);
             if (first < firstUsable || last < first || last > lastUsable) {
-                throw Unsound.at(source, entriesLba * sector + entry + 32, "sectors " + firstUsable + " to " + lastUsable, first + " to " + last,
+                throw Unsound.at(source, entriesLba * sector + entry + 32, "sectors " + firstUsable + " to " + lastUsable,
+                    first + " to " + last,
                     "GPT entry " + (i + 1) + " lies outside the usable sectors");
             }
             partitions.add(new Partition(i + 1, first * sector, (last - first + 1) * sector, PartitionType.of(entries.guid(entry)),

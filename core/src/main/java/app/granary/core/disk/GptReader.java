@@ -38,7 +38,8 @@ final class GptReader {
         try {
             GptHeader backup = GptHeader.read(source, lastLba);
             List<String> remarks = new ArrayList<>(hybrid());
-            remarks.add("The primary GPT cannot be used (" + damage.fault().sentence() + "). Its backup at the end of the disk is sound and was read instead.");
+            remarks.add("The primary GPT cannot be used (" + damage.fault().sentence()
+                + "). Its backup at the end of the disk is sound and was read instead.");
             return table(backup, remarks);
         } catch (Unsound both) {
             return new PartitionTable.Damaged("gpt", damage.fault());
@@ -49,7 +50,8 @@ final class GptReader {
     private void backupOf(GptHeader primary, List<String> remarks) throws IOException {
         long at = primary.alternateLba();
         if (at < 2 || at > lastLba) {
-            remarks.add("The backup GPT is said to lie in sector " + Long.toUnsignedString(at) + ", past the end of the disk. Only the primary protects this table.");
+            remarks.add("The backup GPT is said to lie in sector " + Long.toUnsignedString(at)
+                + ", past the end of the disk. Only the primary protects this table.");
             return;
         }
         if (at != lastLba) {
@@ -74,11 +76,13 @@ final class GptReader {
                 repeated.add(PartitionType.ofMbr(record.type()).name() + " at sector " + record.firstSector());
             }
         }
-        return repeated.isEmpty() ? List.of() : List.of("The MBR is a hybrid: besides protecting the GPT it lists " + String.join(", ", repeated)
-            + ". Both tables are kept.");
+        return repeated.isEmpty() ? List.of()
+            : List.of("The MBR is a hybrid: besides protecting the GPT it lists " + String.join(", ", repeated)
+                + ". Both tables are kept.");
     }
 
     private static PartitionTable table(GptHeader header, List<String> remarks) {
-        return new PartitionTable.Gpt(header.diskGuid(), header.firstUsableLba(), header.lastUsableLba(), header.entryCount(), header.partitions(), remarks);
+        return new PartitionTable.Gpt(header.diskGuid(), header.firstUsableLba(), header.lastUsableLba(), header.entryCount(),
+            header.partitions(), remarks);
     }
 }

@@ -7,7 +7,10 @@ import java.util.Arrays;
 import java.util.List;
 import java.util.Locale;
 
-/** Writes both copies of a GPT and the MBR that protects it (UEFI Specification 2.10, sections 5.2.3 and 5.3.2; layouts at {@link GptHeader}). */
+/**
+ * Writes both copies of a GPT and the MBR that protects it (UEFI Specification 2.10, sections 5.2.3 and 5.3.2; layouts at
+ * {@link GptHeader}).
+ */
 final class GptWriter {
     private static final long MBR_MOST = 0xFFFF_FFFFL;
 
@@ -30,8 +33,9 @@ final class GptWriter {
         long backupEntries = lastLba - entrySectors;
         // the usable range follows the disk it is written to, and never ends before the partitions it holds
         long lastUsable = backupEntries - 1;
-        require(table.firstUsableLba() >= 2L + entrySectors && table.firstUsableLba() <= lastUsable + 1, "its first usable sector, " + table.firstUsableLba()
-            + ", does not leave room for " + table.entryCount() + " entries on a disk of " + sectors + " sectors");
+        require(table.firstUsableLba() >= 2L + entrySectors && table.firstUsableLba() <= lastUsable + 1,
+            "its first usable sector, " + table.firstUsableLba()
+                + ", does not leave room for " + table.entryCount() + " entries on a disk of " + sectors + " sectors");
         byte[] entries = entries(lastUsable);
         long entriesCrc = GptHeader.crc(Arrays.copyOf(entries, table.entryCount() * GptHeader.ENTRY_BYTES));
         byte[] front = new byte[(2 + entrySectors) * sector];
@@ -47,12 +51,15 @@ final class GptWriter {
     private byte[] entries(long lastUsable) throws FaultException {
         ByteBuffer out = TableSectors.buffer(entrySectors * sector);
         for (Partition partition : table.partitions()) {
-            require(partition.number() >= 1 && partition.number() <= table.entryCount(), "it has " + table.entryCount() + " entries and a partition number " + partition.number());
-            require(partition.startBytes() % sector == 0 && partition.sizeBytes() % sector == 0, partition.label() + " is not a whole number of sectors of " + sector + " bytes");
+            require(partition.number() >= 1 && partition.number() <= table.entryCount(),
+                "it has " + table.entryCount() + " entries and a partition number " + partition.number());
+            require(partition.startBytes() % sector == 0 && partition.sizeBytes() % sector == 0,
+                partition.label() + " is not a whole number of sectors of " + sector + " bytes");
             long first = partition.startBytes() / sector;
             long last = partition.endBytes() / sector - 1;
-            require(first >= table.firstUsableLba() && last <= lastUsable, partition.label() + " takes sectors " + first + " to " + last + ", and sectors "
-                + table.firstUsableLba() + " to " + lastUsable + " can be used");
+            require(first >= table.firstUsableLba() && last <= lastUsable,
+                partition.label() + " takes sectors " + first + " to " + last + ", and sectors "
+                    + table.firstUsableLba() + " to " + lastUsable + " can be used");
             int at = (partition.number() - 1) * GptHeader.ENTRY_BYTES;
             guid(out, at, partition.type().code());
             guid(out, at + 16, partition.uuid());
@@ -66,7 +73,8 @@ final class GptWriter {
 
     private byte[] header(long own, long other, long entriesLba, long lastUsable, long entriesCrc) throws FaultException {
         ByteBuffer out = TableSectors.buffer(sector);
-        out.put(0, GptHeader.SIGNATURE.getBytes(StandardCharsets.US_ASCII)).putInt(8, GptHeader.REVISION_1_0).putInt(12, GptHeader.HEADER_BYTES);
+        out.put(0, GptHeader.SIGNATURE.getBytes(StandardCharsets.US_ASCII)).putInt(8, GptHeader.REVISION_1_0).putInt(12,
+            GptHeader.HEADER_BYTES);
         out.putLong(24, own).putLong(32, other).putLong(40, table.firstUsableLba()).putLong(48, lastUsable);
         guid(out, 56, table.diskGuid());
         out.putLong(72, entriesLba).putInt(80, table.entryCount()).putInt(84, GptHeader.ENTRY_BYTES).putInt(88, (int) entriesCrc);
@@ -88,7 +96,8 @@ final class GptWriter {
     private static void guid(ByteBuffer out, int at, String guid) throws FaultException {
         require(guid.matches("[0-9A-Fa-f]{8}(-[0-9A-Fa-f]{4}){3}-[0-9A-Fa-f]{12}"), "\"" + guid + "\" is not a GUID");
         String[] fields = guid.toUpperCase(Locale.ROOT).split("-");
-        out.putInt(at, (int) Long.parseLong(fields[0], 16)).putShort(at + 4, (short) Integer.parseInt(fields[1], 16)).putShort(at + 6, (short) Integer.parseInt(fields[2], 16));
+        out.putInt(at, (int) Long.parseLong(fields[0], 16)).putShort(at + 4, (short) Integer.parseInt(fields[1], 16)).putShort(at + 6,
+            (short) Integer.parseInt(fields[2], 16));
         String rest = fields[3] + fields[4];
         for (int i = 0; i < 8; i++) {
             out.put(at + 8 + i, (byte) Integer.parseInt(rest.substring(2 * i, 2 * i + 2), 16));

@@ -51,10 +51,12 @@ final class MbrReader {
 
     private Partition partition(MbrRecord record, int number, long first, long recordAt, boolean container) throws Unsound {
         if (record.firstSector() == 0 || first > sectors - record.sectors()) {
-            throw Unsound.at(source, recordAt + 8, "sectors 1 to " + (sectors - 1), first + " to " + (first + record.sectors() - 1), "MBR partition " + number
-                + " lies outside this disk: the file is cut short, or was copied from a larger disk");
+            throw Unsound.at(source, recordAt + 8, "sectors 1 to " + (sectors - 1), first + " to " + (first + record.sectors() - 1),
+                "MBR partition " + number
+                    + " lies outside this disk: the file is cut short, or was copied from a larger disk");
         }
-        return new Partition(number, first * sector, record.sectors() * sector, PartitionType.ofMbr(record.type()), "", "", record.boot(), container);
+        return new Partition(number, first * sector, record.sectors() * sector, PartitionType.ofMbr(record.type()), "", "", record.boot(),
+            container);
     }
 
     private List<Partition> logical(Partition extended) throws IOException, Unsound {
@@ -65,7 +67,8 @@ final class MbrReader {
         while (seen.add(link) && seen.size() <= MAX_LOGICAL) {
             Bytes content = Bytes.read(source, link * sector, 512);
             if (content.u16(510) != 0xAA55) {
-                throw Unsound.at(source, link * sector + 510, "55 AA", "other bytes", "the chain of logical partitions leads to a sector that is no link");
+                throw Unsound.at(source, link * sector + 510, "55 AA", "other bytes",
+                    "the chain of logical partitions leads to a sector that is no link");
             }
             MbrRecord own = MbrRecord.of(content, 0);
             MbrRecord next = MbrRecord.of(content, 1);
@@ -77,9 +80,11 @@ final class MbrReader {
             }
             link = base + next.firstSector();
             if (link >= sectors) {
-                throw Unsound.at(source, link * sector, "a sector of this disk", "" + link, "the chain of logical partitions leads past the end of the disk");
+                throw Unsound.at(source, link * sector, "a sector of this disk", "" + link,
+                    "the chain of logical partitions leads past the end of the disk");
             }
         }
-        throw Unsound.at(source, link * sector, "an end within " + MAX_LOGICAL + " links", "a loop", "the chain of logical partitions does not end");
+        throw Unsound.at(source, link * sector, "an end within " + MAX_LOGICAL + " links", "a loop",
+            "the chain of logical partitions does not end");
     }
 }

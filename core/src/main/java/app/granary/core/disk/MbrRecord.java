@@ -4,8 +4,8 @@ import java.util.ArrayList;
 import java.util.List;
 
 /**
- * One of the four 16-byte records at offset 446 of a master boot record or of a link in the chain of logical partitions. UEFI
- * Specification 2.10, section 5.2.1, table 5-2: boot indicator 0, starting CHS 1, type 4, ending CHS 5, first LBA 8 (u32), sectors 12 (u32).
+ * One of the four 16-byte records at offset 446 of a master boot record or of a link in the chain of logical partitions. UEFI Specification
+ * 2.10, section 5.2.1, table 5-2: boot indicator 0, starting CHS 1, type 4, ending CHS 5, first LBA 8 (u32), sectors 12 (u32).
  *
  * @param at the record's offset within its sector
  */

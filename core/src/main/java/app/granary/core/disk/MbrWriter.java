@@ -8,7 +8,9 @@ import java.util.List;
 
 /** Writes an MBR and the chain of logical partitions (layouts at {@link MbrReader} and {@link MbrRecord}). */
 final class MbrWriter {
-    /** Links are placed this far before their partition where there is room: 1 MiB, as partition editors do (common practice, no source). */
+    /**
+     * Links are placed this far before their partition where there is room: 1 MiB, as partition editors do (common practice, no source).
+     */
     private static final long LINK_BEFORE_BYTES = 1L << 20;
     private static final long MOST = 0xFFFF_FFFFL;
     private static final int EXTENDED = 0x05;
@@ -41,7 +43,8 @@ final class MbrWriter {
                 require(extended == null, "it has two extended partitions, and an MBR can have one");
                 extended = partition;
             }
-            record(mbr, partition.number() - 1, partition, partition.startBytes() / sector, type(partition), partition.sizeBytes() / sector);
+            record(mbr, partition.number() - 1, partition, partition.startBytes() / sector, type(partition),
+                partition.sizeBytes() / sector);
         }
         List<TableSectors> out = new ArrayList<>(List.of(new TableSectors(0, mbr.array())));
         if (extended != null) {
@@ -93,17 +96,21 @@ final class MbrWriter {
     }
 
     private static int type(Partition partition) throws FaultException {
-        require(partition.type().code().matches("[0-9A-F]{2}") && !partition.type().code().equals("00"), "\"" + partition.type().code() + "\" is not a type an MBR can hold");
+        require(partition.type().code().matches("[0-9A-F]{2}") && !partition.type().code().equals("00"),
+            "\"" + partition.type().code() + "\" is not a type an MBR can hold");
         return Integer.parseInt(partition.type().code(), 16);
     }
 
     private void requireFits(Partition partition) throws FaultException {
         require(partition.number() >= 1, "a partition has the number " + partition.number());
-        require(partition.startBytes() % sector == 0 && partition.sizeBytes() % sector == 0, partition.label() + " is not a whole number of sectors of " + sector + " bytes");
+        require(partition.startBytes() % sector == 0 && partition.sizeBytes() % sector == 0,
+            partition.label() + " is not a whole number of sectors of " + sector + " bytes");
         long first = partition.startBytes() / sector;
         long count = partition.sizeBytes() / sector;
-        require(first >= 1 && count >= 1 && first <= sectors - count, partition.label() + " takes sectors " + first + " to " + (first + count - 1) + " of a disk that has " + sectors);
-        require(first <= MOST && count <= MOST, partition.label() + " begins or reaches past sector 2^32, which an MBR cannot say; use a GPT");
+        require(first >= 1 && count >= 1 && first <= sectors - count,
+            partition.label() + " takes sectors " + first + " to " + (first + count - 1) + " of a disk that has " + sectors);
+        require(first <= MOST && count <= MOST,
+            partition.label() + " begins or reaches past sector 2^32, which an MBR cannot say; use a GPT");
     }
 
     private static void require(boolean holds, String otherwise) throws FaultException {

@@ -13,7 +13,7 @@ package app.granary.core.disk;
  * @param container  whether it is an MBR extended partition, which holds logical ones and no file system
  */
 public record Partition(int number, long startBytes, long sizeBytes, PartitionType type, String name, String uuid, long attributes,
-                        boolean container) {
+    boolean container) {
 
     /** End on the disk, exclusive. */
     public long endBytes() {

@@ -23,7 +23,8 @@ public sealed interface PartitionTable {
      * @param entryCount     how many entries the table has room for, usually 128
      */
     record Gpt(String diskGuid, long firstUsableLba, long lastUsableLba, int entryCount, List<Partition> partitions, List<String> remarks)
-        implements PartitionTable {
+        implements
+            PartitionTable {
         public Gpt {
             partitions = List.copyOf(partitions);
             remarks = List.copyOf(remarks);

@@ -32,8 +32,8 @@ public final class PartitionTables {
     }
 
     /**
-     * The logical sector a raw file was partitioned with: the one at which a GPT header lies, else 512. A GPT written for 512-byte
-     * sectors is not readable at 4096 and the other way round.
+     * The logical sector a raw file was partitioned with: the one at which a GPT header lies, else 512. A GPT written for 512-byte sectors
+     * is not readable at 4096 and the other way round.
      */
     public static int sectorBytes(BlockSource source) throws IOException {
         int found = gptSectorBytes(source);
@@ -41,8 +41,8 @@ public final class PartitionTables {
     }
 
     /**
-     * How long the disk was that a GPT was made for, by its primary header, which tells where the backup lies: in the last sector (UEFI Specification
-     * 2.10, section 5.3.1). For when only the start of a disk is at hand.
+     * How long the disk was that a GPT was made for, by its primary header, which tells where the backup lies: in the last sector (UEFI
+     * Specification 2.10, section 5.3.1). For when only the start of a disk is at hand.
      *
      * @param start the disk's first bytes
      * @return empty without a GPT, or when its header says what cannot be
@@ -57,7 +57,9 @@ public final class PartitionTables {
         return OptionalLong.empty();
     }
 
-    /** The sector size at which a GPT header is found, in front or, where the front of the disk was wiped, at its end; 0 when there is none. */
+    /**
+     * The sector size at which a GPT header is found, in front or, where the front of the disk was wiped, at its end; 0 when there is none.
+     */
     private static int gptSectorBytes(BlockSource source) throws IOException {
         for (int sector : SECTORS) {
             if (source.sizeBytes() >= 3L * sector && Bytes.read(source, sector, 8).matches(0, GptHeader.SIGNATURE)) {
@@ -66,7 +68,8 @@ public final class PartitionTables {
         }
         for (int sector : SECTORS) {
             if (source.sizeBytes() >= 68L * sector && source.sizeBytes() % sector == 0
-                && Bytes.read(source, source.sizeBytes() - sector, 8).matches(0, GptHeader.SIGNATURE) && frontIsWipedOrProtective(source, sector)) {
+                && Bytes.read(source, source.sizeBytes() - sector, 8).matches(0, GptHeader.SIGNATURE)
+                && frontIsWipedOrProtective(source, sector)) {
                 return sector;
             }
         }
@@ -95,7 +98,8 @@ public final class PartitionTables {
         }
         int sectorBytes = sector.u16(11);
         int copies = sector.u8(16);
-        boolean fat = sectorBytes >= 512 && sectorBytes <= 4096 && Integer.bitCount(sectorBytes) == 1 && (copies == 1 || copies == 2) && sector.u8(21) >= 0xF0;
+        boolean fat = sectorBytes >= 512 && sectorBytes <= 4096 && Integer.bitCount(sectorBytes) == 1 && (copies == 1 || copies == 2)
+            && sector.u8(21) >= 0xF0;
         return fat || sector.matches(3, "NTFS    ") || sector.matches(3, "EXFAT   ");
     }
 }

@@ -21,7 +21,8 @@ public record PartitionType(String code, String name, boolean hidden) {
 
     private static Map<String, PartitionType> load() {
         Map<String, PartitionType> known = new LinkedHashMap<>();
-        try (BufferedReader in = new BufferedReader(new InputStreamReader(PartitionType.class.getResourceAsStream("partition-types.csv"), StandardCharsets.UTF_8))) {
+        try (BufferedReader in = new BufferedReader(
+            new InputStreamReader(PartitionType.class.getResourceAsStream("partition-types.csv"), StandardCharsets.UTF_8))) {
             in.lines().filter(line -> !line.startsWith("#")).map(line -> line.split(",", 3))
                 .forEach(row -> known.put(row[0], new PartitionType(row[0], row[2], row[1].equals("yes"))));
             return known;

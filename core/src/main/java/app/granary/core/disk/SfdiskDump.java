@@ -35,8 +35,9 @@ public final class SfdiskDump {
         lines.add("sector-size: " + sectorBytes);
         lines.add("");
         for (Partition partition : partitions) {
-            StringBuilder line = new StringBuilder("disk" + partition.number() + " : start=" + partition.startBytes() / sectorBytes + ", size="
-                + partition.sizeBytes() / sectorBytes + ", type=" + partition.type().code().toLowerCase(Locale.ROOT));
+            StringBuilder line = new StringBuilder(
+                "disk" + partition.number() + " : start=" + partition.startBytes() / sectorBytes + ", size="
+                    + partition.sizeBytes() / sectorBytes + ", type=" + partition.type().code().toLowerCase(Locale.ROOT));
             if (label.equals("gpt")) {
                 line.append(", uuid=").append(partition.uuid());
                 if (!partition.name().isEmpty()) {
@@ -66,7 +67,8 @@ public final class SfdiskDump {
         List<String> words = new ArrayList<>();
         for (int bit = 0; bit < 64; bit++) {
             if ((bits >>> bit & 1) == 1) {
-                words.add(bit == 0 ? "RequiredPartition" : bit == 1 ? "NoBlockIOProtocol" : bit == 2 ? "LegacyBIOSBootable" : "GUID:" + bit);
+                words
+                    .add(bit == 0 ? "RequiredPartition" : bit == 1 ? "NoBlockIOProtocol" : bit == 2 ? "LegacyBIOSBootable" : "GUID:" + bit);
             }
         }
         return String.join(" ", words);

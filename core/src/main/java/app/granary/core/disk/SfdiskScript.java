@@ -63,8 +63,10 @@ public record SfdiskScript(PartitionTable table, int sectorBytes) {
         if (gpt) {
             long first = whole(headers.getOrDefault("first-lba", "34"), 0, "first-lba");
             long last = whole(headers.getOrDefault("last-lba", "0"), 0, "last-lba");
-            return new SfdiskScript(new PartitionTable.Gpt(id, first, last, (int) Math.min(GptHeader.MAX_ENTRIES, whole(headers.getOrDefault("table-length", "128"), 0,
-                "table-length")), partitions, List.of()), sector);
+            return new SfdiskScript(new PartitionTable.Gpt(id, first, last,
+                (int) Math.min(GptHeader.MAX_ENTRIES, whole(headers.getOrDefault("table-length", "128"), 0,
+                    "table-length")),
+                partitions, List.of()), sector);
         }
         return new SfdiskScript(new PartitionTable.Mbr(hex(id), partitions), sector);
     }
@@ -78,11 +80,13 @@ public record SfdiskScript(PartitionTable table, int sectorBytes) {
         }
         String type = row.getOrDefault("type", "");
         if (gpt) {
-            return new Partition(number, start, size, PartitionType.of(type), unescaped(row.getOrDefault("name", "")), row.getOrDefault("uuid", "").toUpperCase(Locale.ROOT),
+            return new Partition(number, start, size, PartitionType.of(type), unescaped(row.getOrDefault("name", "")),
+                row.getOrDefault("uuid", "").toUpperCase(Locale.ROOT),
                 attributes(row.getOrDefault("attrs", ""), line), false);
         }
         int code = (int) (hex(type) & 0xFF);
-        return new Partition(number, start, size, PartitionType.ofMbr(code), "", "", row.containsKey("bootable") ? 0x80 : 0, PartitionType.isExtended(code));
+        return new Partition(number, start, size, PartitionType.ofMbr(code), "", "", row.containsKey("bootable") ? 0x80 : 0,
+            PartitionType.isExtended(code));
     }
 
     private static Map<String, String> fields(String number, String text, int line) throws FaultException {
@@ -105,7 +109,8 @@ public record SfdiskScript(PartitionTable table, int sectorBytes) {
         long bits = 0;
         for (String word : words.split("[ ,]+")) {
             switch (word) {
-                case "" -> { }
+                case "" -> {
+                }
                 case "RequiredPartition" -> bits |= 1;
                 case "NoBlockIOProtocol" -> bits |= 2;
                 case "LegacyBIOSBootable" -> bits |= 4;
@@ -162,7 +167,9 @@ public record SfdiskScript(PartitionTable table, int sectorBytes) {
     }
 
     private static FaultException refused(int line, String why) {
-        return Fault.of(Fault.Kind.BAD_CHOICE, "", "The partition table script cannot be read" + (line > 0 ? ", line " + line : "") + ": " + why
-            + ". It should be what \"sfdisk --dump DISK\" prints.").asException();
+        return Fault
+            .of(Fault.Kind.BAD_CHOICE, "", "The partition table script cannot be read" + (line > 0 ? ", line " + line : "") + ": " + why
+                + ". It should be what \"sfdisk --dump DISK\" prints.")
+            .asException();
     }
 }

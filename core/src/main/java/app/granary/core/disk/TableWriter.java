@@ -20,7 +20,8 @@ public final class TableWriter {
      * @return the stretches to write, in rising order, none overlapping another or a partition
      * @throws FaultException when the table cannot be written there: every reason with its figures
      */
-    public static List<TableSectors> write(PartitionTable table, long diskBytes, int sectorBytes, byte[] firstSector) throws FaultException {
+    public static List<TableSectors> write(PartitionTable table, long diskBytes, int sectorBytes, byte[] firstSector)
+        throws FaultException {
         if (table instanceof PartitionTable.Gpt gpt) {
             return new GptWriter(gpt, diskBytes, sectorBytes, firstSector).write();
         }
@@ -31,6 +32,7 @@ public final class TableWriter {
     }
 
     static FaultException refused(String why) {
-        return Fault.of(Fault.Kind.BAD_CHOICE, "", "The partition table cannot be written: " + why + ". Nothing was changed.").asException();
+        return Fault.of(Fault.Kind.BAD_CHOICE, "", "The partition table cannot be written: " + why + ". Nothing was changed.")
+            .asException();
     }
 }

@@ -13,11 +13,12 @@ final class Unsound extends Exception {
     }
 
     /**
-     * @param what  the clause of what is wrong
+     * @param what the clause of what is wrong
      */
     static Unsound at(BlockSource source, long offset, String expected, String found, String what) {
-        return new Unsound(Fault.damaged(source.name(), offset, expected, found, source.name() + ": " + what + " (byte " + offset + ", expected "
-            + expected + ", found " + found + "). Mend the table with a partition editor, or capture every block."));
+        return new Unsound(
+            Fault.damaged(source.name(), offset, expected, found, source.name() + ": " + what + " (byte " + offset + ", expected "
+                + expected + ", found " + found + "). Mend the table with a partition editor, or capture every block."));
     }
 
     Fault fault() {

@@ -3,8 +3,8 @@ package app.granary.core.estimate;
 import java.util.Locale;
 
 /**
- * The last resort: how much an image keeps of what is read when nothing of the disk can be looked at. Common practice, no source: systems and
- * documents halve with a quick codec, media and ciphertext hardly shrink; therefore a wide range, from small to everything.
+ * The last resort: how much an image keeps of what is read when nothing of the disk can be looked at. Common practice, no source: systems
+ * and documents halve with a quick codec, media and ciphertext hardly shrink; therefore a wide range, from small to everything.
  *
  * @param codec  a codec's word
  * @param low    stored bytes for each byte read, at least
@@ -41,7 +41,8 @@ public record Assumption(String codec, double low, double likely, double high) {
         }
         double least = dense ? 1 : low;
         double middle = dense ? 1.005 : likely;
-        return new SizeEstimate(usedBytes, 0, Math.round(usedBytes * least), Math.round(usedBytes * middle), Math.round(usedBytes * high), SizeEstimate.Basis.ASSUMED, 0,
+        return new SizeEstimate(usedBytes, 0, Math.round(usedBytes * least), Math.round(usedBytes * middle), Math.round(usedBytes * high),
+            SizeEstimate.Basis.ASSUMED, 0,
             java.util.List.of(), 0, 0);
     }
 }

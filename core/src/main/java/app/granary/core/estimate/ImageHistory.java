@@ -21,8 +21,8 @@ public final class ImageHistory {
     /**
      * An earlier image of the same disk with the same codec and level.
      *
-     * @param ageDays    how old it is, 0 or more
-     * @param readBytes  what was read, more than 0
+     * @param ageDays     how old it is, 0 or more
+     * @param readBytes   what was read, more than 0
      * @param storedBytes what it took
      */
     public record Past(double ageDays, long readBytes, long storedBytes) {
@@ -40,7 +40,8 @@ public final class ImageHistory {
         double ratio = newest.get().ratio();
         double spread = past.stream().mapToDouble(each -> Math.abs(each.ratio() / ratio - 1)).max().orElse(0);
         double width = Math.min(WIDEST, Math.max(FRESH * (1 + newest.get().ageDays() / DAYS), spread));
-        return Optional.of(new SizeEstimate(usedBytes, 0, Math.round(usedBytes * ratio * (1 - width)), Math.round(usedBytes * ratio), Math.round(usedBytes * ratio * (1 + width)),
+        return Optional.of(new SizeEstimate(usedBytes, 0, Math.round(usedBytes * ratio * (1 - width)), Math.round(usedBytes * ratio),
+            Math.round(usedBytes * ratio * (1 + width)),
             SizeEstimate.Basis.HISTORY, 0, List.of(), 0, 0));
     }
 }

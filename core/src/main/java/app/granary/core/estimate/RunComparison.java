@@ -31,7 +31,8 @@ public record RunComparison(double thoughtCapturing, double thoughtChecking, dou
         String stage = capturingMade ? "reading, compressing and writing" : "reading back";
         String own = capturingMade ? words(thoughtCapturing, capturing) : words(thoughtChecking, checking);
         String pace = capturingMade ? " The " + slowest + " step was thought to set the pace." : "";
-        return "It took " + Durations.length(Math.round(Math.abs(took - thought))) + (longer ? " longer" : " less") + " than thought: " + stage + " took " + own + "." + pace;
+        return "It took " + Durations.length(Math.round(Math.abs(took - thought))) + (longer ? " longer" : " less") + " than thought: "
+            + stage + " took " + own + "." + pace;
     }
 
     private static boolean alike(double thought, double took) {
@@ -39,6 +40,7 @@ public record RunComparison(double thoughtCapturing, double thoughtChecking, dou
     }
 
     private static String words(double thought, double took) {
-        return Durations.length(Math.round(took)) + " instead of " + Durations.length(Math.round(thought)) + String.format(Locale.ROOT, " (%.1f times)", took / Math.max(0.1, thought));
+        return Durations.length(Math.round(took)) + " instead of " + Durations.length(Math.round(thought))
+            + String.format(Locale.ROOT, " (%.1f times)", took / Math.max(0.1, thought));
     }
 }

@@ -16,8 +16,9 @@ import java.util.List;
  * @param standardError    bytes
  * @param degreesOfFreedom effective degrees of freedom of the interval; infinite when all was read
  */
-public record SizeEstimate(long usedBytes, long sampledBytes, long lowBytes, long likelyBytes, long highBytes, Basis basis, long overheadBytes,
-                           List<Stratum> strata, double standardError, double degreesOfFreedom) {
+public record SizeEstimate(long usedBytes, long sampledBytes, long lowBytes, long likelyBytes, long highBytes, Basis basis,
+    long overheadBytes,
+    List<Stratum> strata, double standardError, double degreesOfFreedom) {
 
     /** What an estimate can rest on. */
     public enum Basis {
@@ -52,9 +53,9 @@ public record SizeEstimate(long usedBytes, long sampledBytes, long lowBytes, lon
     /**
      * What comes on top of the frames that hold content.
      *
-     * @param emptyFrameBytes  frames of chunks without content: exact
-     * @param leastIndexBytes  index, manifests and description, at least
-     * @param mostIndexBytes   the same at most; how many digits offsets have is not known before
+     * @param emptyFrameBytes frames of chunks without content: exact
+     * @param leastIndexBytes index, manifests and description, at least
+     * @param mostIndexBytes  the same at most; how many digits offsets have is not known before
      */
     public record Overhead(long emptyFrameBytes, long leastIndexBytes, long mostIndexBytes) {
         long likely() {
@@ -66,8 +67,10 @@ public record SizeEstimate(long usedBytes, long sampledBytes, long lowBytes, lon
     public static SizeEstimate of(List<Stratum> strata, long usedBytes, long sampledBytes, Overhead overhead) {
         StratifiedTotal total = StratifiedTotal.of(strata);
         boolean all = strata.stream().allMatch(s -> s.stored().size() == s.chunks());
-        return new SizeEstimate(usedBytes, sampledBytes, (long) Math.floor(total.low()) + overhead.emptyFrameBytes + overhead.leastIndexBytes,
-            Math.round(total.likely()) + overhead.likely(), (long) Math.ceil(total.high()) + overhead.emptyFrameBytes + overhead.mostIndexBytes,
+        return new SizeEstimate(usedBytes, sampledBytes,
+            (long) Math.floor(total.low()) + overhead.emptyFrameBytes + overhead.leastIndexBytes,
+            Math.round(total.likely()) + overhead.likely(),
+            (long) Math.ceil(total.high()) + overhead.emptyFrameBytes + overhead.mostIndexBytes,
             all ? Basis.COUNTED : Basis.SAMPLE, overhead.likely(), strata, total.standardError(), total.degreesOfFreedom());
     }
 
@@ -81,12 +84,14 @@ public record SizeEstimate(long usedBytes, long sampledBytes, long lowBytes, lon
         long fewest = lowBytes / splitBytes;
         long most = 2 * (highBytes / splitBytes) + 2;
         long likely = likelyBytes / splitBytes * PART_MOST;
-        return new SizeEstimate(usedBytes, sampledBytes, lowBytes + fewest * PART_LEAST, likelyBytes + likely, highBytes + most * PART_MOST, basis, overheadBytes + likely,
+        return new SizeEstimate(usedBytes, sampledBytes, lowBytes + fewest * PART_LEAST, likelyBytes + likely, highBytes + most * PART_MOST,
+            basis, overheadBytes + likely,
             strata, standardError, degreesOfFreedom);
     }
 
     /**
-     * The same image, each part of it an OpenPGP message (RFC 9580): a key, headers and a digest a message, and a length byte or two for each piece of its two packets.
+     * The same image, each part of it an OpenPGP message (RFC 9580): a key, headers and a digest a message, and a length byte or two for
+     * each piece of its two packets.
      *
      * @param splitBytes longest part, more than 0; of the estimate in parts already, if it is in parts
      */
@@ -94,13 +99,15 @@ public record SizeEstimate(long usedBytes, long sampledBytes, long lowBytes, lon
         long least = lowBytes / PIECE * 2 + Math.max(1, lowBytes / splitBytes) * MESSAGE_LEAST;
         long most = (highBytes / PIECE + 1) * 4 + (2 * (highBytes / splitBytes) + 2) * MESSAGE_MOST;
         long likely = likelyBytes / PIECE * 2 + Math.max(1, likelyBytes / splitBytes) * (MESSAGE_LEAST + MESSAGE_MOST) / 2;
-        return new SizeEstimate(usedBytes, sampledBytes, lowBytes + least, likelyBytes + likely, highBytes + most, basis, overheadBytes + likely, strata, standardError,
+        return new SizeEstimate(usedBytes, sampledBytes, lowBytes + least, likelyBytes + likely, highBytes + most, basis,
+            overheadBytes + likely, strata, standardError,
             degreesOfFreedom);
     }
 
     /** For a codec that keeps every byte of the disk. */
     public static SizeEstimate exact(long usedBytes, long diskBytes, Overhead overhead) {
-        return new SizeEstimate(usedBytes, 0, diskBytes + overhead.leastIndexBytes, diskBytes + overhead.likely(), diskBytes + overhead.mostIndexBytes,
+        return new SizeEstimate(usedBytes, 0, diskBytes + overhead.leastIndexBytes, diskBytes + overhead.likely(),
+            diskBytes + overhead.mostIndexBytes,
             Basis.EXACT, overhead.likely(), List.of(), 0, Double.POSITIVE_INFINITY);
     }
 }

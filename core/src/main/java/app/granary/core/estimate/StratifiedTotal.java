@@ -4,8 +4,9 @@ import java.util.List;
 import org.apache.commons.statistics.distribution.TDistribution;
 
 /**
- * The total over all strata with its 90 % interval: {@code sum N_h mean_h}, standard error from {@code sum N_h^2 s_h^2 / n_h (1 - n_h/N_h)},
- * Student's t with Satterthwaite's degrees of freedom (Cochran, Sampling Techniques, ch. 5, from memory).
+ * The total over all strata with its 90 % interval: {@code sum N_h mean_h}, standard error from
+ * {@code sum N_h^2 s_h^2 / n_h (1 - n_h/N_h)}, Student's t with Satterthwaite's degrees of freedom (Cochran, Sampling Techniques, ch. 5,
+ * from memory).
  *
  * @param low              lower end, bytes; never below what was seen
  * @param likely           the unbiased total, bytes

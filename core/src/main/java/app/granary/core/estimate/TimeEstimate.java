@@ -4,8 +4,8 @@ import java.util.Comparator;
 import java.util.List;
 
 /**
- * How long a capture will take. Reading, compressing and writing go on at the same time, so the slowest of them sets the time; reading
- * back comes after.
+ * How long a capture will take. Reading, compressing and writing go on at the same time, so the slowest of them sets the time; reading back
+ * comes after.
  *
  * @param stages      each with the seconds it would take alone
  * @param slowest     name of the stage that sets the time
@@ -57,6 +57,7 @@ public record TimeEstimate(List<Stage> stages, String slowest, double lowSeconds
         Stage back = new Stage("read back", size.likelyBytes(), writeRate);
         double seconds = slowest.seconds() + back.seconds();
         double spread = (double) size.highBytes() / Math.max(1, size.likelyBytes());
-        return new TimeEstimate(List.of(together.get(0), together.get(1), together.get(2), back), slowest.name(), seconds * EARLY / spread, seconds * LATE * spread);
+        return new TimeEstimate(List.of(together.get(0), together.get(1), together.get(2), back), slowest.name(), seconds * EARLY / spread,
+            seconds * LATE * spread);
     }
 }

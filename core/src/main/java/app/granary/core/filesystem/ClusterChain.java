@@ -5,7 +5,9 @@ import java.io.IOException;
 import java.nio.ByteBuffer;
 import java.nio.ByteOrder;
 
-/** Follows the chain of a file's clusters through a FAT of 12, 16 or 32 bits, or exFAT's. A chain longer than the volume runs in circles. */
+/**
+ * Follows the chain of a file's clusters through a FAT of 12, 16 or 32 bits, or exFAT's. A chain longer than the volume runs in circles.
+ */
 final class ClusterChain {
     /** Multiple of 3, so that no FAT12 entry is cut, and of 4. */
     private static final int WINDOW = 96 * 1024;

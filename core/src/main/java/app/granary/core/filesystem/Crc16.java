@@ -1,6 +1,8 @@
 package app.granary.core.filesystem;
 
-/** CRC-16 (polynomial 0x8005, reflected: 0xA001), which ext4's older group checksums use (kernel documentation, "Block Group Descriptors"). */
+/**
+ * CRC-16 (polynomial 0x8005, reflected: 0xA001), which ext4's older group checksums use (kernel documentation, "Block Group Descriptors").
+ */
 final class Crc16 {
     private Crc16() {
     }

@@ -24,8 +24,9 @@ import java.util.List;
  * @param toRead      every byte range a capture reads, partitions, tables and gaps together
  * @param choice      what was to be read
  */
-public record DiskSurvey(String name, long sizeBytes, int sectorBytes, PartitionTable table, List<SurveyedPartition> partitions, List<Gap> gaps,
-                         Extents toRead, SurveyChoice choice) {
+public record DiskSurvey(String name, long sizeBytes, int sectorBytes, PartitionTable table, List<SurveyedPartition> partitions,
+    List<Gap> gaps,
+    Extents toRead, SurveyChoice choice) {
     /** Unpartitioned stretches up to this length are read whole: boot code lies there (common practice, no source). */
     private static final long SMALL_GAP = 16L << 20;
     /** Of longer ones, this much at either end: alignment gaps and both ends of a GPT. */
@@ -48,7 +49,8 @@ public record DiskSurvey(String name, long sizeBytes, int sectorBytes, Partition
 
     /** Used bytes by the file systems' own count; a partition whose file system does not tell counts with what is read of it. */
     public long toldUsedBytes() {
-        return partitions.stream().filter(p -> !p.partition().container()).mapToLong(p -> p.fileSystem().usedBytes().orElse(p.toRead().totalBytes())).sum();
+        return partitions.stream().filter(p -> !p.partition().container())
+            .mapToLong(p -> p.fileSystem().usedBytes().orElse(p.toRead().totalBytes())).sum();
     }
 
     /** Bytes of toRead, the figure estimates and captures call used. */
@@ -59,7 +61,7 @@ public record DiskSurvey(String name, long sizeBytes, int sectorBytes, Partition
     /**
      * @param choice when all blocks are asked for, a damaged table is recorded instead of refused
      * @throws app.granary.core.fault.FaultException when this is no disk, or its table cannot be trusted
-     * @throws IOException when the device fails
+     * @throws IOException                           when the device fails
      */
     public static DiskSurvey of(BlockSource source, SurveyChoice choice) throws IOException {
         requireWholeSectors(source);
@@ -88,12 +90,14 @@ public record DiskSurvey(String name, long sizeBytes, int sectorBytes, Partition
 
     private static SurveyedPartition survey(BlockSource source, Partition partition, SurveyChoice choice) throws IOException {
         if (partition.container()) {
-            return new SurveyedPartition(partition, new FileSystem.Whole("none", "it only holds the logical partitions"), Extents.NONE, List.of());
+            return new SurveyedPartition(partition, new FileSystem.Whole("none", "it only holds the logical partitions"), Extents.NONE,
+                List.of());
         }
         FileSystem found = FileSystems.probe(source, partition.startBytes(), partition.sizeBytes());
         Extents within = found instanceof FileSystem.Mapped mapped ? mapped.toRead() : Extents.range(0, partition.sizeBytes());
         if (choice.without().contains(partition.number())) {
-            return new SurveyedPartition(partition, found, Extents.NONE, List.of(new LeftOut("", LeftOut.What.PARTITION, within).shift(partition.startBytes())));
+            return new SurveyedPartition(partition, found, Extents.NONE,
+                List.of(new LeftOut("", LeftOut.What.PARTITION, within).shift(partition.startBytes())));
         }
         List<LeftOut> leftOut = choice.keepSwap() || choice.allBlocks() ? List.of() : found.leftOut();
         for (LeftOut each : leftOut) {
@@ -110,13 +114,16 @@ public record DiskSurvey(String name, long sizeBytes, int sectorBytes, Partition
         if (!found.fileSystem().kind().equals(FileSystems.UNKNOWN)) {
             into.add(found);
         } else if (!choice.allBlocks() && !Blank.startsBlank(source)) {
-            throw Fault.of(Fault.Kind.NOT_RECOGNISED, source.name(), source.name() + " holds no partition table and no file system Granary knows. "
-                + "Check that it is the disk you meant; to image it as it is, capture every block.").asException();
+            throw Fault
+                .of(Fault.Kind.NOT_RECOGNISED, source.name(), source.name() + " holds no partition table and no file system Granary knows. "
+                    + "Check that it is the disk you meant; to image it as it is, capture every block.")
+                .asException();
         }
     }
 
     private static List<SurveyedPartition> inOrder(List<SurveyedPartition> partitions) {
-        return partitions.stream().filter(p -> !p.partition().container()).sorted(Comparator.comparingLong(p -> p.partition().startBytes())).toList();
+        return partitions.stream().filter(p -> !p.partition().container()).sorted(Comparator.comparingLong(p -> p.partition().startBytes()))
+            .toList();
     }
 
     private static List<Gap> gaps(BlockSource source, PartitionTable table, List<SurveyedPartition> partitions) throws IOException {

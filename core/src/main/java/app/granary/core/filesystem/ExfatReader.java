@@ -30,7 +30,8 @@ final class ExfatReader {
         this.source = source;
         this.start = start;
         this.geometry = geometry;
-        this.chain = new ClusterChain(source, start + geometry.fatStart(), (geometry.clusters() + 2) * 4, 32, 0xFFFF_FFFFL, geometry.clusters());
+        this.chain = new ClusterChain(source, start + geometry.fatStart(), (geometry.clusters() + 2) * 4, 32, 0xFFFF_FFFFL,
+            geometry.clusters());
     }
 
     static FileSystem read(BlockSource source, long start, long size, Bytes boot) throws IOException {
@@ -60,7 +61,8 @@ final class ExfatReader {
         });
         Untrusted.unless(taken == needed, "its cluster map ends before the volume does");
         Extents toRead = free.build().complement(0, size);
-        return new FileSystem.Mapped("exfat", geometry.clusterBytes(), geometry.clusters() - free.freeBlocks(), free.freeBlocks(), toRead, List.of());
+        return new FileSystem.Mapped("exfat", geometry.clusterBytes(), geometry.clusters() - free.freeBlocks(), free.freeBlocks(), toRead,
+            List.of());
     }
 
     private void findBitmap() throws IOException, Untrusted {

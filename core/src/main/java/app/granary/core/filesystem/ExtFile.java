@@ -8,8 +8,8 @@ import java.util.List;
 
 /**
  * Where the content of one file of ext2, ext3 or ext4 lies. Kernel documentation, "Index Nodes", "Block and Inode Structures", "Extent
- * Tree": inode mode 0x0, flags 0x20, block map or tree 0x28 (60 bytes); tree header magic 0x0 (F30A), entries 0x2, depth 0x6; leaf block 0x0,
- * length 0x4 (above 32 768: not yet written), start 0x6 (high) and 0x8; index leaf 0x4 and 0x8 (high).
+ * Tree": inode mode 0x0, flags 0x20, block map or tree 0x28 (60 bytes); tree header magic 0x0 (F30A), entries 0x2, depth 0x6; leaf block
+ * 0x0, length 0x4 (above 32 768: not yet written), start 0x6 (high) and 0x8; index leaf 0x4 and 0x8 (high).
  */
 final class ExtFile {
     private static final int USES_EXTENTS = 0x80000;
@@ -61,7 +61,8 @@ final class ExtFile {
     private void tree(Bytes node, int deepest) throws IOException, Untrusted {
         int entries = node.u16(2);
         int depth = node.u16(6);
-        Untrusted.unless(node.u16(0) == TREE_MAGIC && depth <= deepest && 12 + 12 * entries <= node.length(), "its extent tree makes no sense");
+        Untrusted.unless(node.u16(0) == TREE_MAGIC && depth <= deepest && 12 + 12 * entries <= node.length(),
+            "its extent tree makes no sense");
         for (int i = 1; i <= entries; i++) {
             int at = 12 * i;
             if (depth == 0) {

@@ -8,8 +8,9 @@ import java.util.ArrayList;
 import java.util.List;
 
 /**
- * The inodes of an ext file system, and the entries of its directories. Directory entry: inode 0x0, record length 0x4, name length 0x6, name 0x8; the
- * inner blocks of an indexed directory look like one empty entry (kernel documentation, "Directory Entries", "Hash Tree Directories").
+ * The inodes of an ext file system, and the entries of its directories. Directory entry: inode 0x0, record length 0x4, name length 0x6,
+ * name 0x8; the inner blocks of an indexed directory look like one empty entry (kernel documentation, "Directory Entries", "Hash Tree
+ * Directories").
  */
 final class ExtInodes {
     static final int ROOT = 2;

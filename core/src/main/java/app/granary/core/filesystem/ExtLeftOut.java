@@ -9,7 +9,8 @@ import java.util.List;
 import java.util.Set;
 
 /**
- * Swap files of an ext file system, found by name in its root directory. Only a file that carries the mark of swap space is left out, all but its first page.
+ * Swap files of an ext file system, found by name in its root directory. Only a file that carries the mark of swap space is left out, all
+ * but its first page.
  */
 final class ExtLeftOut {
     private static final int PAGE = 4096;

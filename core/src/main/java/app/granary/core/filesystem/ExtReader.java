@@ -13,8 +13,8 @@ import java.util.List;
  * Allocation of ext2, ext3 and ext4 from the block bitmaps of all groups. Every checksum the file system carries is compared, and every
  * group's bitmap with the free count in its descriptor: a map that disagrees with itself is not trusted.
  *
- * <p>Of the used blocks, those parts of inode tables that the descriptors declare never used ({@code bg_itable_unused}) are not read:
- * they are zero, or will be zeroed by the kernel before use (kernel documentation, "Inode Table", lazy initialisation).
+ * <p>Of the used blocks, those parts of inode tables that the descriptors declare never used ({@code bg_itable_unused}) are not read: they
+ * are zero, or will be zeroed by the kernel before use (kernel documentation, "Inode Table", lazy initialisation).
  */
 final class ExtReader {
     private static final int INODE_UNINIT = 0x1;
@@ -136,7 +136,8 @@ final class ExtReader {
             computed = Crc16.update(Crc16.update(Crc16.update(0xFFFF, fs.uuid(), 0, 16), number, 0, 4), raw, 0, 0x1E);
             computed = Crc16.update(computed, raw, 0x20, raw.length);
         }
-        Untrusted.unless((computed & 0xFFFF) == descriptors.u16(at + 0x1E), "the checksum of the descriptor of group " + group + " is wrong");
+        Untrusted.unless((computed & 0xFFFF) == descriptors.u16(at + 0x1E),
+            "the checksum of the descriptor of group " + group + " is wrong");
     }
 
     /** A block number from a descriptor, refused unless it and the {@code count} blocks from it on lie within the file system. */

@@ -11,9 +11,9 @@ import java.util.Locale;
 import java.util.Set;
 
 /**
- * Files of FAT12, FAT16 and FAT32 by the clusters they lie on. Directory entry of 32 bytes: name 0 (11 bytes), attributes 11, first cluster 20 (high) and
- * 26; an entry of attributes 0x0F before it holds 13 characters of its long name at 1, 14 and 28, the last piece first (FAT specification 1.03,
- * "FAT Directory Structure", "Long File Names").
+ * Files of FAT12, FAT16 and FAT32 by the clusters they lie on. Directory entry of 32 bytes: name 0 (11 bytes), attributes 11, first cluster
+ * 20 (high) and 26; an entry of attributes 0x0F before it holds 13 characters of its long name at 1, 14 and 28, the last piece first (FAT
+ * specification 1.03, "FAT Directory Structure", "Long File Names").
  */
 final class FatFilesOn {
     private static final int ENTRY = 32;

@@ -3,21 +3,9 @@ package app.granary.core.filesystem;
 import app.granary.core.disk.Bytes;
 
 /**
- * The boot sector of FAT12, FAT16 and FAT32. FAT specification 1.03 (ECMA-107 for FAT12/16), "BPB structure":
- * <pre>
- *  offset size field
- *   11     2   BytsPerSec
- *   13     1   SecPerClus
- *   14     2   RsvdSecCnt
- *   16     1   NumFATs
- *   17     2   RootEntCnt (0 on FAT32)
- *   19     2   TotSec16
- *   21     1   Media
- *   22     2   FATSz16
- *   32     4   TotSec32
- *   36     4   FATSz32 (FAT32 only)
- *   44     4   RootClus (FAT32 only)
- * </pre>
+ * The boot sector of FAT12, FAT16 and FAT32. FAT specification 1.03 (ECMA-107 for FAT12/16), "BPB structure": <pre> offset size field 11 2
+ * BytsPerSec 13 1 SecPerClus 14 2 RsvdSecCnt 16 1 NumFATs 17 2 RootEntCnt (0 on FAT32) 19 2 TotSec16 21 1 Media 22 2 FATSz16 32 4 TotSec32
+ * 36 4 FATSz32 (FAT32 only) 44 4 RootClus (FAT32 only) </pre>
  *
  * @param bits         12, 16 or 32, by the count of clusters alone, as the specification demands
  * @param fatStart     first byte of the first FAT, from the partition's start
@@ -29,8 +17,9 @@ import app.granary.core.disk.Bytes;
  * @param clusterBytes bytes per cluster
  * @param clusters     clusters in the data area; numbers run from 2 to clusters + 1
  */
-record FatGeometry(int bits, long fatStart, long fatBytes, long rootStart, int rootBytes, long rootCluster, long dataStart, long clusterBytes,
-                   long clusters) {
+record FatGeometry(int bits, long fatStart, long fatBytes, long rootStart, int rootBytes, long rootCluster, long dataStart,
+    long clusterBytes,
+    long clusters) {
 
     static boolean looksLikeFat(Bytes head) {
         if (head.length() < 512 || head.u16(510) != 0xAA55 || head.u8(0) != 0xEB && head.u8(0) != 0xE9) {
@@ -57,9 +46,11 @@ record FatGeometry(int bits, long fatStart, long fatBytes, long rootStart, int r
         long clusters = (totalSectors - dataSector) / boot.u8(13);
         int bits = clusters < 4085 ? 12 : clusters < 65525 ? 16 : 32;
         Untrusted.unless((bits == 32) == (boot.u16(17) == 0), "its boot sector and its count of clusters disagree on the kind of FAT");
-        Untrusted.unless((clusters + 2) * bits <= fatSectors * sector * 8, "its allocation table runs past its end: too short for " + clusters + " clusters");
+        Untrusted.unless((clusters + 2) * bits <= fatSectors * sector * 8,
+            "its allocation table runs past its end: too short for " + clusters + " clusters");
         boolean wide = bits == 32;
-        return new FatGeometry(bits, reserved * sector, fatSectors * sector, wide ? 0 : (reserved + fats * fatSectors) * sector, boot.u16(17) * 32,
+        return new FatGeometry(bits, reserved * sector, fatSectors * sector, wide ? 0 : (reserved + fats * fatSectors) * sector,
+            boot.u16(17) * 32,
             wide ? boot.u32(44) : 0, dataSector * sector, sector * boot.u8(13), clusters);
     }
 

@@ -12,14 +12,15 @@ import java.util.Map;
 
 /**
  * Page file and hibernation file of a FAT volume, found by their short names in the root directory. Directory entry (FAT specification
- * 1.03, "FAT directory structure"): name 0 (11 bytes), attributes 11, high half of the first cluster 20, low half 26. A file whose chain makes
- * no sense is kept as it is.
+ * 1.03, "FAT directory structure"): name 0 (11 bytes), attributes 11, high half of the first cluster 20, low half 26. A file whose chain
+ * makes no sense is kept as it is.
  */
 final class FatLeftOut {
     private static final int ENTRY = 32;
     private static final int NOT_A_FILE = 0x08 | 0x10;
     /** Names of the trade; the last two are of systems before 2001 (common practice, no source). */
-    private static final Map<String, LeftOut.What> NAMES = Map.of("PAGEFILESYS", LeftOut.What.PAGE_FILE, "SWAPFILESYS", LeftOut.What.PAGE_FILE,
+    private static final Map<String, LeftOut.What> NAMES = Map.of("PAGEFILESYS", LeftOut.What.PAGE_FILE, "SWAPFILESYS",
+        LeftOut.What.PAGE_FILE,
         "HIBERFILSYS", LeftOut.What.HIBERNATION_FILE, "WIN386  SWP", LeftOut.What.PAGE_FILE, "386SPARTPAR", LeftOut.What.PAGE_FILE);
     /** Root directories are not searched further than this many clusters. */
     private static final int MOST_CLUSTERS = 256;
@@ -44,8 +45,9 @@ final class FatLeftOut {
                 search.entries(Bytes.read(source, start + fat.rootStart(), fat.rootBytes()));
             } else {
                 int[] looked = {0};
-                search.chain.walk(fat.rootCluster(), cluster -> search.entries(Bytes.read(source, start + fat.clusterStart(cluster), (int) fat.clusterBytes()))
-                    && ++looked[0] < MOST_CLUSTERS);
+                search.chain.walk(fat.rootCluster(),
+                    cluster -> search.entries(Bytes.read(source, start + fat.clusterStart(cluster), (int) fat.clusterBytes()))
+                        && ++looked[0] < MOST_CLUSTERS);
             }
         } catch (Untrusted nonsense) {
             return List.of();

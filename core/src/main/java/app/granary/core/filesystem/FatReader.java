@@ -8,8 +8,8 @@ import java.nio.ByteBuffer;
 import java.nio.ByteOrder;
 
 /**
- * Allocation of FAT12, FAT16 and FAT32 from the first FAT: an entry of 0 is a free cluster, all else counts as used, bad ones included
- * (as {@code fsck.fat -v} counts). Entry 1 carries the clean-shutdown and no-hard-error bits (FAT specification 1.03, "FAT[1]").
+ * Allocation of FAT12, FAT16 and FAT32 from the first FAT: an entry of 0 is a free cluster, all else counts as used, bad ones included (as
+ * {@code fsck.fat -v} counts). Entry 1 carries the clean-shutdown and no-hard-error bits (FAT specification 1.03, "FAT[1]").
  */
 final class FatReader {
     /** Multiple of 3, so that a window holds whole FAT12 entries, and of 4. */
@@ -47,7 +47,8 @@ final class FatReader {
             }
         }
         Extents toRead = free.build().complement(0, size);
-        return new FileSystem.Mapped("vfat", fat.clusterBytes(), fat.clusters() - free.freeBlocks(), free.freeBlocks(), toRead, FatLeftOut.find(source, start, fat));
+        return new FileSystem.Mapped("vfat", fat.clusterBytes(), fat.clusters() - free.freeBlocks(), free.freeBlocks(), toRead,
+            FatLeftOut.find(source, start, fat));
     }
 
     private static void requireClean(long entry, int bits) throws Untrusted {

@@ -26,10 +26,11 @@ public sealed interface FileSystem {
      * @param blockBytes bytes per block, or per cluster
      * @param usedBlocks blocks in use, metadata included, as {@code dumpe2fs} or {@code fsck.fat} count them
      * @param freeBlocks blocks not in use
-     * @param toRead     every byte range of the partition that may hold something: used blocks, and all that no map speaks of; content that may
-     *                   be left out included
+     * @param toRead     every byte range of the partition that may hold something: used blocks, and all that no map speaks of; content that
+     *                   may be left out included
      */
-    record Mapped(String kind, long blockBytes, long usedBlocks, long freeBlocks, Extents toRead, List<LeftOut> leftOut) implements FileSystem {
+    record Mapped(String kind, long blockBytes, long usedBlocks, long freeBlocks, Extents toRead,
+        List<LeftOut> leftOut) implements FileSystem {
         public Mapped {
             leftOut = List.copyOf(leftOut);
         }

@@ -7,8 +7,8 @@ import java.io.IOException;
 import java.util.TreeSet;
 
 /**
- * Tells which files lie on given bytes of a partition, for ext, NTFS and FAT. What is read on the way may be damaged itself: that costs names, never
- * the answer.
+ * Tells which files lie on given bytes of a partition, for ext, NTFS and FAT. What is read on the way may be damaged itself: that costs
+ * names, never the answer.
  */
 public final class FilesOn {
     /** Files and folders looked at; an office computer has a million at most. */
@@ -24,10 +24,10 @@ public final class FilesOn {
     }
 
     /**
-     * @param source    the disk, or an image of it; damaged bytes read as zeros
+     * @param source     the disk, or an image of it; damaged bytes read as zeros
      * @param startBytes first byte of the partition
-     * @param sizeBytes its length
-     * @param damaged   byte ranges of the partition, from its start
+     * @param sizeBytes  its length
+     * @param damaged    byte ranges of the partition, from its start
      */
     public static FilesHit find(BlockSource source, long startBytes, long sizeBytes, Extents damaged) throws IOException {
         FilesOn search = new FilesOn(damaged);

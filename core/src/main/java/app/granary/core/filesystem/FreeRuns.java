@@ -4,9 +4,9 @@ import app.granary.core.disk.Extents;
 import java.util.Arrays;
 
 /**
- * Collects what is free, in rising order, in bounded memory. A file system in shreds has more free runs than are worth knowing one by
- * one: past {@link #MOST} the shortest are no longer told apart from used blocks and so are read, which is safe. The count of free blocks
- * stays exact.
+ * Collects what is free, in rising order, in bounded memory. A file system in shreds has more free runs than are worth knowing one by one:
+ * past {@link #MOST} the shortest are no longer told apart from used blocks and so are read, which is safe. The count of free blocks stays
+ * exact.
  */
 final class FreeRuns {
     /** 8 MiB of ranges; a disk of 2 TB with half a million free runs has one every 4 MB. */

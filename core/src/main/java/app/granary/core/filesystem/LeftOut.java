@@ -4,8 +4,8 @@ import app.granary.core.disk.Extents;
 import java.util.Locale;
 
 /**
- * Content that is in use and still not worth keeping: it is stored as zeros unless a person wants it. What describes it, a file's entry
- * or a swap area's header, is kept.
+ * Content that is in use and still not worth keeping: it is stored as zeros unless a person wants it. What describes it, a file's entry or
+ * a swap area's header, is kept.
  *
  * @param path   the file's name in the root of its file system, or an empty string for a whole partition
  * @param what   what it is

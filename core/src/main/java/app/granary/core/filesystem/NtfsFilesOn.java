@@ -7,8 +7,9 @@ import java.util.HashMap;
 import java.util.Map;
 
 /**
- * Files of an NTFS volume by the clusters they lie on: every record of the master file table that is in use. A file's name and its folder stand in the
- * attribute FILE_NAME: reference of the folder 0, length of the name 64, kind of name 65 (2 = short), name 66 (from memory; checked against ntfscluster).
+ * Files of an NTFS volume by the clusters they lie on: every record of the master file table that is in use. A file's name and its folder
+ * stand in the attribute FILE_NAME: reference of the folder 0, length of the name 64, kind of name 65 (2 = short), name 66 (from memory;
+ * checked against ntfscluster).
  */
 final class NtfsFilesOn {
     private static final long ROOT = 5;
@@ -51,7 +52,8 @@ final class NtfsFilesOn {
 
     private boolean liesOnDamage(NtfsRecord record) throws IOException, Untrusted {
         // a folder's index is no content of a file, but damage to it loses names
-        for (NtfsRuns runs : new NtfsRuns[] {volume.runs(record, NtfsRecord.DATA, ""), volume.runs(record, NtfsRecord.INDEX_ALLOCATION, "$I30")}) {
+        for (NtfsRuns runs : new NtfsRuns[] {volume.runs(record, NtfsRecord.DATA, ""),
+            volume.runs(record, NtfsRecord.INDEX_ALLOCATION, "$I30")}) {
             if (volume.ranges(runs).stream().anyMatch(range -> search.hits(range[0], range[1]))) {
                 return true;
             }

@@ -25,7 +25,8 @@ final class NtfsLeftOut {
     private static final int MOST_BLOCKS = 4096;
     /** Entries of the wanted names, old ones in unused blocks included. */
     private static final int MOST_FOUND = 64;
-    private static final Map<String, LeftOut.What> NAMES = Map.of("pagefile.sys", LeftOut.What.PAGE_FILE, "swapfile.sys", LeftOut.What.PAGE_FILE,
+    private static final Map<String, LeftOut.What> NAMES = Map.of("pagefile.sys", LeftOut.What.PAGE_FILE, "swapfile.sys",
+        LeftOut.What.PAGE_FILE,
         "hiberfil.sys", LeftOut.What.HIBERNATION_FILE);
 
     private final NtfsVolume volume;
@@ -84,7 +85,8 @@ final class NtfsLeftOut {
                 return;
             }
             if (length >= 16 + 66 && 16 + 66 + index.u8(entry + 16 + 64) * 2 <= length) {
-                String name = index.text(entry + 16 + 66, index.u8(entry + 16 + 64) * 2, StandardCharsets.UTF_16LE).toLowerCase(Locale.ROOT);
+                String name = index.text(entry + 16 + 66, index.u8(entry + 16 + 64) * 2, StandardCharsets.UTF_16LE)
+                    .toLowerCase(Locale.ROOT);
                 if (NAMES.containsKey(name) && found.size() < MOST_FOUND) {
                     found.put(index.i64(entry), name);
                 }
@@ -93,7 +95,10 @@ final class NtfsLeftOut {
         }
     }
 
-    /** The entry may be an old one in a block no longer used: the record itself must be in use, of the same age, and name the root as parent. */
+    /**
+     * The entry may be an old one in a block no longer used: the record itself must be in use, of the same age, and name the root as
+     * parent.
+     */
     private void file(long reference, String name, List<LeftOut> into) throws IOException {
         try {
             NtfsRecord record = volume.record(reference & 0xFFFF_FFFF_FFFFL);

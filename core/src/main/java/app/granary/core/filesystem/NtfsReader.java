@@ -44,7 +44,8 @@ final class NtfsReader {
             free.bitmap(record.content().slice(data.get(0).at(), (int) mapBytes), (int) geometry.clusters(), 0);
         } else {
             NtfsRuns runs = volume.runs(record, NtfsRecord.DATA, "");
-            Untrusted.unless(runs.clusters() >= (mapBytes + geometry.clusterBytes() - 1) / geometry.clusterBytes(), "its cluster map is shorter than the volume");
+            Untrusted.unless(runs.clusters() >= (mapBytes + geometry.clusterBytes() - 1) / geometry.clusterBytes(),
+                "its cluster map is shorter than the volume");
             byte[] window = new byte[(int) Math.min(WINDOW, mapBytes)];
             for (long at = 0; at < mapBytes; at += window.length) {
                 int length = (int) Math.min(window.length, mapBytes - at);
@@ -53,18 +54,23 @@ final class NtfsReader {
             }
         }
         Extents toRead = free.build().complement(0, size);
-        return new FileSystem.Mapped("ntfs", geometry.clusterBytes(), geometry.clusters() - free.freeBlocks(), free.freeBlocks(), toRead, NtfsLeftOut.find(volume));
+        return new FileSystem.Mapped("ntfs", geometry.clusterBytes(), geometry.clusters() - free.freeBlocks(), free.freeBlocks(), toRead,
+            NtfsLeftOut.find(volume));
     }
 
     private static void requireClean(NtfsVolume volume) throws IOException, Untrusted {
         NtfsRecord record = volume.record(VOLUME);
         List<NtfsRecord.Attribute> information = record.all(NtfsRecord.VOLUME_INFORMATION, "");
-        Untrusted.unless(information.size() == 1 && information.get(0).resident() && information.get(0).dataBytes() >= 12, "its volume record is not readable");
-        Untrusted.unless((record.content().u16(information.get(0).at() + 10) & DIRTY) == 0, "it is marked as dirty: it was in use, or was not shut down");
+        Untrusted.unless(information.size() == 1 && information.get(0).resident() && information.get(0).dataBytes() >= 12,
+            "its volume record is not readable");
+        Untrusted.unless((record.content().u16(information.get(0).at() + 10) & DIRTY) == 0,
+            "it is marked as dirty: it was in use, or was not shut down");
         requireClosedJournal(volume);
     }
 
-    /** A journal never written is all ones; a closed one has no client in use, or says so in its flags (from memory; as ntfs-3g judges it). */
+    /**
+     * A journal never written is all ones; a closed one has no client in use, or says so in its flags (from memory; as ntfs-3g judges it).
+     */
     private static void requireClosedJournal(NtfsVolume volume) throws IOException, Untrusted {
         NtfsRuns runs = volume.runs(volume.record(LOGFILE), NtfsRecord.DATA, "");
         if (runs.runs().isEmpty()) {
@@ -77,7 +83,8 @@ final class NtfsReader {
             int area = page.u16(24);
             Untrusted.unless(area + 16 <= head.length - 2, "its journal begins with nonsense");
             Untrusted.unless(page.u16(area + 12) == NO_CLIENT || (page.u16(area + 14) & CLOSED) != 0,
-                "its journal is still open: the computer was not shut down, or only put to sleep. Shut it down fully and it is read by its map");
+                "its journal is still open: the computer was not shut down, or only put to sleep. Shut it down fully and it is read by "
+                    + "its map");
         } else {
             Untrusted.unless(page.u32(0) == 0xFFFF_FFFFL, "its journal begins with nonsense");
         }

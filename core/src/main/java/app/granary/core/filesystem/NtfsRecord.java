@@ -7,8 +7,9 @@ import java.util.List;
 
 /**
  * One record of the master file table with its attributes, checked. Record: magic "FILE" 0, sequence 16, first attribute 20, flags 22 (1 =
- * in use), bytes in use 24, base record 32. Attribute: type 0, length 4, non-resident 8, name length 9, name offset 10, then resident: value
- * length 16, value offset 20; non-resident: first VCN 16, runs offset 32, data size 48 (from memory; checked against ntfsinfo and ntfscluster).
+ * in use), bytes in use 24, base record 32. Attribute: type 0, length 4, non-resident 8, name length 9, name offset 10, then resident:
+ * value length 16, value offset 20; non-resident: first VCN 16, runs offset 32, data size 48 (from memory; checked against ntfsinfo and
+ * ntfscluster).
  */
 record NtfsRecord(long number, int sequence, boolean inUse, List<Attribute> attributes, Bytes content) {
     static final int VOLUME_INFORMATION = 0x70;
@@ -38,7 +39,8 @@ record NtfsRecord(long number, int sequence, boolean inUse, List<Attribute> attr
         int at = record.u16(20);
         while (at + 8 <= used && record.u32(at) != END) {
             long length = record.u32(at + 4);
-            Untrusted.unless(length >= 24 && length % 8 == 0 && length <= used - at, "an attribute in record " + number + " of its file table runs past its end");
+            Untrusted.unless(length >= 24 && length % 8 == 0 && length <= used - at,
+                "an attribute in record " + number + " of its file table runs past its end");
             attributes.add(attribute(record, at, (int) length, number));
             at += (int) length;
         }
@@ -48,7 +50,8 @@ record NtfsRecord(long number, int sequence, boolean inUse, List<Attribute> attr
     private static Attribute attribute(Bytes record, int at, int length, long number) throws Untrusted {
         int nameLength = record.u8(at + 9) * 2;
         int nameAt = record.u16(at + 10);
-        Untrusted.unless(nameLength == 0 || nameAt + nameLength <= length, "an attribute's name in record " + number + " of its file table runs past its end");
+        Untrusted.unless(nameLength == 0 || nameAt + nameLength <= length,
+            "an attribute's name in record " + number + " of its file table runs past its end");
         String name = nameLength == 0 ? "" : record.text(at + nameAt, nameLength, StandardCharsets.UTF_16LE);
         boolean resident = record.u8(at + 8) == 0;
         if (resident) {

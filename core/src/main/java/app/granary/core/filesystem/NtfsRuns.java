@@ -44,7 +44,8 @@ record NtfsRuns(List<Run> runs) {
         while (at < end && record.u8(at) != 0) {
             int lengthBytes = record.u8(at) & 0xF;
             int placeBytes = record.u8(at) >> 4;
-            Untrusted.unless(lengthBytes >= 1 && lengthBytes <= 8 && placeBytes <= 8 && at + 1 + lengthBytes + placeBytes <= end && out.size() < MOST,
+            Untrusted.unless(
+                lengthBytes >= 1 && lengthBytes <= 8 && placeBytes <= 8 && at + 1 + lengthBytes + placeBytes <= end && out.size() < MOST,
                 "a list of runs in its file table makes no sense");
             long count = signed(record, at + 1, lengthBytes);
             Untrusted.unless(count > 0 && count <= clusters - total, "a run in its file table has an impossible length");

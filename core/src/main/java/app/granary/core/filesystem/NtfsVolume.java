@@ -28,7 +28,8 @@ final class NtfsVolume {
         this.geometry = geometry;
         // record 0 describes the table itself; its first clusters are where the boot sector says
         long firstClusters = Math.max(1, geometry.recordBytes() / geometry.clusterBytes());
-        this.mft = new NtfsRuns(List.of(new NtfsRuns.Run(geometry.mftCluster(), Math.min(firstClusters, geometry.clusters() - geometry.mftCluster()))));
+        this.mft = new NtfsRuns(
+            List.of(new NtfsRuns.Run(geometry.mftCluster(), Math.min(firstClusters, geometry.clusters() - geometry.mftCluster()))));
         NtfsRecord own = record(0);
         this.mft = ownRuns(own, NtfsRecord.DATA, "");
         this.mft = runs(own, NtfsRecord.DATA, "");
@@ -45,7 +46,8 @@ final class NtfsVolume {
 
     NtfsRecord record(long number) throws IOException, Untrusted {
         byte[] raw = new byte[geometry.recordBytes()];
-        Untrusted.unless(number >= 0 && number < Long.MAX_VALUE / geometry.recordBytes(), "its file table speaks of a record that cannot be");
+        Untrusted.unless(number >= 0 && number < Long.MAX_VALUE / geometry.recordBytes(),
+            "its file table speaks of a record that cannot be");
         read(mft, number * geometry.recordBytes(), ByteBuffer.wrap(raw));
         return NtfsRecord.read(number, raw);
     }
@@ -59,9 +61,10 @@ final class NtfsVolume {
         Map<Long, NtfsRuns> byVcn = new LinkedHashMap<>();
         Bytes list = value(base, lists.get(0), MOST_LIST);
         int followed = 0;
-        for (int at = 0; at + 26 <= list.length(); ) {
+        for (int at = 0; at + 26 <= list.length();) {
             int length = list.u16(at + 4);
-            Untrusted.unless(length >= 26 && length % 8 == 0 && at + length <= list.length(), "an attribute list in its file table makes no sense");
+            Untrusted.unless(length >= 26 && length % 8 == 0 && at + length <= list.length(),
+                "an attribute list in its file table makes no sense");
             int nameBytes = list.u8(at + 6) * 2;
             int nameAt = list.u8(at + 7);
             Untrusted.unless(nameBytes == 0 || nameAt + nameBytes <= length, "an attribute list in its file table makes no sense");
@@ -110,7 +113,8 @@ final class NtfsVolume {
         if (attribute.resident()) {
             return Bytes.of(record.content().slice(attribute.at(), attribute.end() - attribute.at()));
         }
-        Untrusted.unless(attribute.dataBytes() >= 0 && attribute.dataBytes() <= most, "an attribute in its file table is larger than Granary reads");
+        Untrusted.unless(attribute.dataBytes() >= 0 && attribute.dataBytes() <= most,
+            "an attribute in its file table is larger than Granary reads");
         byte[] out = new byte[(int) attribute.dataBytes()];
         read(decode(record, attribute), 0, ByteBuffer.wrap(out));
         return Bytes.of(out);

@@ -7,8 +7,8 @@ import java.util.Set;
  *
  * @param allBlocks free blocks too, to recover deleted files or a damaged file system; then no file is left out either
  * @param keepSwap  page files, hibernation files and swap are kept as they are, instead of as zeros
- * @param without   numbers of partitions that are not read at all; their place is kept, as zeros. Usually empty: the small hidden ones are what saves a
- *                  system later
+ * @param without   numbers of partitions that are not read at all; their place is kept, as zeros. Usually empty: the small hidden ones are
+ *                  what saves a system later
  */
 public record SurveyChoice(boolean allBlocks, boolean keepSwap, Set<Integer> without) {
     /** The usual choice: used blocks, without page files, hibernation files and swap. */

@@ -11,7 +11,8 @@ import java.util.OptionalLong;
  *
  * @param sizeBytes  length of the disk in it; empty where the file does not say it before all of it is decoded
  * @param scheme     "gpt", "mbr" or "none"
- * @param tableId    the disk's GUID (GPT) or signature in hexadecimal (MBR), in upper case; an empty string without a table, or for a signature of zero
+ * @param tableId    the disk's GUID (GPT) or signature in hexadecimal (MBR), in upper case; an empty string without a table, or for a
+ *                   signature of zero
  * @param partitions in order of number; empty without a table
  * @param serial     of the disk, where the image tells it; otherwise an empty string
  * @param remark     what to know of it, as a sentence; usually an empty string
@@ -26,7 +27,8 @@ public record DiskInside(OptionalLong sizeBytes, String scheme, String tableId, 
         if (table instanceof PartitionTable.Gpt gpt) {
             return gpt.diskGuid();
         }
-        return table instanceof PartitionTable.Mbr mbr && mbr.diskSignature() != 0 ? String.format(Locale.ROOT, "%08X", mbr.diskSignature()) : "";
+        return table instanceof PartitionTable.Mbr mbr && mbr.diskSignature() != 0 ? String.format(Locale.ROOT, "%08X", mbr.diskSignature())
+            : "";
     }
 
     /** First byte behind the last partition; 0 without any. */
@@ -40,6 +42,7 @@ public record DiskInside(OptionalLong sizeBytes, String scheme, String tableId, 
             return "no partition table";
         }
         long count = partitions.stream().filter(p -> !p.container()).count();
-        return scheme.toUpperCase(Locale.ROOT) + ", " + (count == 0 ? "partitions not told" : count + (count == 1 ? " partition" : " partitions"));
+        return scheme.toUpperCase(Locale.ROOT) + ", "
+            + (count == 0 ? "partitions not told" : count + (count == 1 ? " partition" : " partitions"));
     }
 }

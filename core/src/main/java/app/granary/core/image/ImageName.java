@@ -7,8 +7,8 @@ import java.util.Set;
 import java.util.regex.Pattern;
 
 /**
- * A name for an image that every file system and shell takes as it is: letters, digits, dot, hyphen, underscore; begins with a letter
- * or digit; at most 100 characters. Spaces are refused because an image whose name has them is not found again by scripts.
+ * A name for an image that every file system and shell takes as it is: letters, digits, dot, hyphen, underscore; begins with a letter or
+ * digit; at most 100 characters. Spaces are refused because an image whose name has them is not found again by scripts.
  */
 public record ImageName(String text) {
     private static final Pattern ALLOWED = Pattern.compile("[A-Za-z0-9][A-Za-z0-9._-]{0,99}");
@@ -31,7 +31,10 @@ public record ImageName(String text) {
             why = "Some systems keep the name \"" + text + "\" for a device";
         }
         if (!why.isEmpty()) {
-            throw Fault.of(Fault.Kind.BAD_CHOICE, "", why + ". Use letters, digits, dot, hyphen and underscore, at most 100, beginning with a letter or digit.").asException();
+            throw Fault
+                .of(Fault.Kind.BAD_CHOICE, "",
+                    why + ". Use letters, digits, dot, hyphen and underscore, at most 100, beginning with a letter or digit.")
+                .asException();
         }
         return new ImageName(text);
     }

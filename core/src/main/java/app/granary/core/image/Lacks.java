@@ -30,8 +30,8 @@ public record Lacks(List<String> parts) {
     }
 
     /**
-     * Of an image made elsewhere, by what its start tells. A start without a table, of a disk that has one, is a partition. A length below the disk's is
-     * an image of its beginning: what of its partitions lies behind that is not in it.
+     * Of an image made elsewhere, by what its start tells. A start without a table, of a disk that has one, is a partition. A length below
+     * the disk's is an image of its beginning: what of its partitions lies behind that is not in it.
      *
      * @param diskScheme    of the disk it is of, as it was last read: "gpt", "mbr", "none"
      * @param diskSizeBytes length of that disk
@@ -44,6 +44,7 @@ public record Lacks(List<String> parts) {
         if (!shorter || inside.endBytes() <= inside.sizeBytes().getAsLong()) {
             return NOTHING;
         }
-        return new Lacks(inside.partitions().stream().filter(each -> !each.container() && each.endBytes() > inside.sizeBytes().getAsLong()).map(Partition::label).toList());
+        return new Lacks(inside.partitions().stream().filter(each -> !each.container() && each.endBytes() > inside.sizeBytes().getAsLong())
+            .map(Partition::label).toList());
     }
 }

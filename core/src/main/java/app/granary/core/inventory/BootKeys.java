@@ -29,7 +29,8 @@ public final class BootKeys {
     public static BootKeys parse(String csv) {
         Map<String, String> keys = new LinkedHashMap<>();
         csv.lines().filter(line -> !line.startsWith("#") && line.indexOf(',') > 0)
-            .forEach(line -> keys.put(line.substring(0, line.indexOf(',')).strip().toLowerCase(Locale.ROOT), line.substring(line.indexOf(',') + 1).strip()));
+            .forEach(line -> keys.put(line.substring(0, line.indexOf(',')).strip().toLowerCase(Locale.ROOT),
+                line.substring(line.indexOf(',') + 1).strip()));
         return new BootKeys(keys);
     }
 

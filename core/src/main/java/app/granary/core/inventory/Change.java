@@ -13,7 +13,8 @@ import java.util.Locale;
 public record Change(Kind kind, String computer, String disk, String sentence, int line) {
     /** The sorts of change. */
     public enum Kind {
-        NEW_COMPUTER, NEW_DISK, DISK_SWAPPED, DISK_MOVED, DISK_GONE, PARTITION_NEW, PARTITION_GONE, PARTITION_RESIZED, FILE_SYSTEM_CHANGED, USED_CHANGED, FACT_CHANGED;
+        NEW_COMPUTER, NEW_DISK, DISK_SWAPPED, DISK_MOVED, DISK_GONE, PARTITION_NEW, PARTITION_GONE, PARTITION_RESIZED, FILE_SYSTEM_CHANGED,
+        USED_CHANGED, FACT_CHANGED;
 
         /** The word on the wire. */
         public String word() {
@@ -22,7 +23,8 @@ public record Change(Kind kind, String computer, String disk, String sentence, i
 
         /** Whether a person should look twice before accepting it: what earlier images hold may no longer be what is there. */
         public boolean grave() {
-            return this == DISK_SWAPPED || this == DISK_MOVED || this == DISK_GONE || this == PARTITION_GONE || this == PARTITION_RESIZED || this == FILE_SYSTEM_CHANGED;
+            return this == DISK_SWAPPED || this == DISK_MOVED || this == DISK_GONE || this == PARTITION_GONE || this == PARTITION_RESIZED
+                || this == FILE_SYSTEM_CHANGED;
         }
     }
 }

@@ -15,8 +15,10 @@ import java.util.Optional;
  * @param keyPlace        where the key of the encrypted disks is kept
  * @param keyNote         more on that place, or an empty string; never the key itself
  */
-public record ComputerFacts(String maker, String model, Firmware firmware, String bootKey, Optional<Boolean> secureBoot, String operatingSystem,
-                            Encryption encryption, KeyPlace keyPlace, String keyNote) {
+public record ComputerFacts(String maker, String model, Firmware firmware, String bootKey, Optional<Boolean> secureBoot,
+    String operatingSystem,
+    Encryption encryption, KeyPlace keyPlace, String keyNote) {
     /** Nothing known. */
-    public static final ComputerFacts UNKNOWN = new ComputerFacts("", "", Firmware.UNKNOWN, "", Optional.empty(), "", Encryption.UNKNOWN, KeyPlace.UNKNOWN, "");
+    public static final ComputerFacts UNKNOWN = new ComputerFacts("", "", Firmware.UNKNOWN, "", Optional.empty(), "", Encryption.UNKNOWN,
+        KeyPlace.UNKNOWN, "");
 }

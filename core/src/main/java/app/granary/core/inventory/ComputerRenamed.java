@@ -3,8 +3,8 @@ package app.granary.core.inventory;
 import java.util.Set;
 
 /**
- * A computer has another name now. Whatever is kept under a name follows it within the same transaction; what was written down as it happened,
- * the journal, does not.
+ * A computer has another name now. Whatever is kept under a name follows it within the same transaction; what was written down as it
+ * happened, the journal, does not.
  *
  * @param diskIds its disks, removed ones too
  */

@@ -15,8 +15,9 @@ import java.util.Optional;
  * @param complete        whether it lists all disks of the computer; otherwise those it does not mention stay as they are known
  * @param line            line of the report it begins on, from 1; 0 where there are no lines
  */
-public record ComputerReport(String name, String maker, String model, Firmware firmware, Optional<Boolean> secureBoot, String operatingSystem,
-                             List<DiskReport> disks, boolean complete, int line) {
+public record ComputerReport(String name, String maker, String model, Firmware firmware, Optional<Boolean> secureBoot,
+    String operatingSystem,
+    List<DiskReport> disks, boolean complete, int line) {
     public ComputerReport {
         disks = List.copyOf(disks);
     }

@@ -16,7 +16,8 @@ import java.util.OptionalLong;
  * @param scheme      {@code "gpt"}, {@code "mbr"}, {@code "none"}, or an empty string where not told
  * @param line        line of the report it begins on, from 1; 0 where there are no lines
  */
-public record DiskReport(DiskIdentity identity, String name, String bus, int sectorBytes, String scheme, List<PartitionReport> partitions, int line) {
+public record DiskReport(DiskIdentity identity, String name, String bus, int sectorBytes, String scheme, List<PartitionReport> partitions,
+    int line) {
     public DiskReport {
         partitions = List.copyOf(partitions);
     }
@@ -34,6 +35,7 @@ public record DiskReport(DiskIdentity identity, String name, String bus, int sec
     /** Word for it in sentences: model, serial and size, never a path. */
     public String label() {
         String model = identity.model().isEmpty() ? "disk" : identity.model();
-        return model + (identity.serial().isEmpty() ? " without a serial" : " " + identity.serial()) + ", " + Sizes.decimal(identity.sizeBytes());
+        return model + (identity.serial().isEmpty() ? " without a serial" : " " + identity.serial()) + ", "
+            + Sizes.decimal(identity.sizeBytes());
     }
 }

@@ -13,8 +13,8 @@ import java.util.OptionalLong;
 import java.util.Set;
 
 /**
- * What accepting a report would change. A disk is recognised by its serial, with model and size where two share one; a disk without a serial
- * only within its computer, by model and size. Paths and drive letters never count (common practice, no source).
+ * What accepting a report would change. A disk is recognised by its serial, with model and size where two share one; a disk without a
+ * serial only within its computer, by model and size. Paths and drive letters never count (common practice, no source).
  *
  * @param changes    in the order of the report
  * @param objections why it cannot be accepted; empty when it can
@@ -81,17 +81,22 @@ public record InventoryReview(List<Change> changes, List<Objection> objections, 
             for (ComputerReport report : reports) {
                 Integer before = names.putIfAbsent(folded(report.name()), report.line());
                 if (before != null) {
-                    objections.add(new Objection(report.line(), report.name() + " is reported twice" + atLine(before) + ". Keep one of the two."));
+                    objections.add(
+                        new Objection(report.line(), report.name() + " is reported twice" + atLine(before) + ". Keep one of the two."));
                 }
                 for (DiskReport disk : report.disks()) {
                     DiskIdentity identity = disk.identity();
                     boolean nameless = identity.serial().isEmpty();
-                    String key = (nameless ? folded(report.name()) + "\0" : "") + identity.model() + "\0" + identity.serial() + "\0" + identity.sizeBytes();
+                    String key = (nameless ? folded(report.name()) + "\0" : "") + identity.model() + "\0" + identity.serial() + "\0"
+                        + identity.sizeBytes();
                     DiskReport twin = identities.putIfAbsent(key, disk);
                     if (twin != null) {
                         objections.add(new Objection(disk.line(), disk.label() + (nameless
-                            ? " is there twice in " + report.name() + atLine(twin.line()) + ", and without serials the two cannot be told apart. Attach them directly, not through a bridge that hides the serial, or report one at a time."
-                            : " is reported twice" + atLine(twin.line()) + ". Two disks never share model, serial and size; keep one of the two.")));
+                            ? " is there twice in " + report.name() + atLine(twin.line())
+                                + ", and without serials the two cannot be told apart. Attach them directly, not through a bridge that "
+                                + "hides the serial, or report one at a time."
+                            : " is reported twice" + atLine(twin.line())
+                                + ". Two disks never share model, serial and size; keep one of the two.")));
                     }
                 }
             }
@@ -103,9 +108,11 @@ public record InventoryReview(List<Change> changes, List<Objection> objections, 
 
         private Optional<KnownDisk> match(String computer, DiskReport disk) {
             DiskIdentity identity = disk.identity();
-            List<KnownDisk> candidates = disks.stream().filter(known -> !taken.contains(known.id())).filter(known -> identity.serial().isEmpty()
-                ? known.disk().identity().same(identity) && folded(known.computer()).equals(folded(computer))
-                : known.disk().identity().serial().equals(identity.serial())).toList();
+            List<KnownDisk> candidates = disks.stream().filter(known -> !taken.contains(known.id()))
+                .filter(known -> identity.serial().isEmpty()
+                    ? known.disk().identity().same(identity) && folded(known.computer()).equals(folded(computer))
+                    : known.disk().identity().serial().equals(identity.serial()))
+                .toList();
             // a serial shared by two makes is settled by model and size
             Optional<KnownDisk> best = candidates.stream().filter(known -> known.disk().identity().same(identity)).findFirst()
                 .or(() -> candidates.stream().filter(known -> known.disk().identity().model().equals(identity.model())).findFirst())
@@ -119,9 +126,11 @@ public record InventoryReview(List<Change> changes, List<Objection> objections, 
             if (known.isPresent()) {
                 facts(known.get(), report);
             } else {
-                add(Change.Kind.NEW_COMPUTER, report.name(), "", report.name() + " is new, with " + count(report.disks().size(), "disk") + ".", report.line());
+                add(Change.Kind.NEW_COMPUTER, report.name(), "",
+                    report.name() + " is new, with " + count(report.disks().size(), "disk") + ".", report.line());
             }
-            List<KnownDisk> missing = new ArrayList<>(disks.stream().filter(d -> report.complete() && folded(d.computer()).equals(folded(report.name())) && !taken.contains(d.id())).toList());
+            List<KnownDisk> missing = new ArrayList<>(disks.stream()
+                .filter(d -> report.complete() && folded(d.computer()).equals(folded(report.name())) && !taken.contains(d.id())).toList());
             for (DiskReport disk : report.disks()) {
                 Optional<KnownDisk> match = found.get(disk);
                 matches.add(new DiskMatch(report.name(), disk, match));
@@ -133,7 +142,8 @@ public record InventoryReview(List<Change> changes, List<Objection> objections, 
             }
             for (KnownDisk each : missing) {
                 gone.add(each);
-                add(Change.Kind.DISK_GONE, report.name(), each.disk().label(), each.disk().label() + " is no longer in " + report.name() + ". Its images stay.", report.line());
+                add(Change.Kind.DISK_GONE, report.name(), each.disk().label(),
+                    each.disk().label() + " is no longer in " + report.name() + ". Its images stay.", report.line());
             }
         }
 
@@ -155,7 +165,8 @@ public record InventoryReview(List<Change> changes, List<Objection> objections, 
             if (report.firmware() != Firmware.UNKNOWN) {
                 fact(report, "firmware", known.firmware().word(), report.firmware().word());
             }
-            report.secureBoot().ifPresent(on -> fact(report, "secure boot", known.secureBoot().map(Reviewer::onOff).orElse("unknown"), onOff(on)));
+            report.secureBoot()
+                .ifPresent(on -> fact(report, "secure boot", known.secureBoot().map(Reviewer::onOff).orElse("unknown"), onOff(on)));
         }
 
         private static String onOff(boolean on) {
@@ -164,23 +175,29 @@ public record InventoryReview(List<Change> changes, List<Objection> objections, 
 
         private void fact(ComputerReport report, String what, String before, String after) {
             if (!after.isEmpty() && !after.equals(before)) {
-                add(Change.Kind.FACT_CHANGED, report.name(), "", "The " + what + " of " + report.name() + (before.isEmpty() || before.equals("unknown") ? " is " + after + "."
-                    : " was " + before + " and is now " + after + "."), report.line());
+                add(Change.Kind.FACT_CHANGED, report.name(), "",
+                    "The " + what + " of " + report.name() + (before.isEmpty() || before.equals("unknown") ? " is " + after + "."
+                        : " was " + before + " and is now " + after + "."),
+                    report.line());
             }
         }
 
         private void compare(ComputerReport report, KnownDisk known, DiskReport now) {
             String label = now.label();
             if (!folded(known.computer()).equals(folded(report.name()))) {
-                add(Change.Kind.DISK_MOVED, report.name(), label, label + " was in " + known.computer() + " and is now in " + report.name() + ".", now.line());
+                add(Change.Kind.DISK_MOVED, report.name(), label,
+                    label + " was in " + known.computer() + " and is now in " + report.name() + ".", now.line());
             }
             if (known.disk().identity().sizeBytes() != now.identity().sizeBytes()) {
-                add(Change.Kind.FACT_CHANGED, report.name(), label, "The disk with serial " + now.identity().serial() + " was " + sizes(known.disk().identity().sizeBytes(),
-                    now.identity().sizeBytes()) + ". Make sure that it is the same disk.", now.line());
+                add(Change.Kind.FACT_CHANGED, report.name(), label,
+                    "The disk with serial " + now.identity().serial() + " was " + sizes(known.disk().identity().sizeBytes(),
+                        now.identity().sizeBytes()) + ". Make sure that it is the same disk.",
+                    now.line());
             }
             for (PartitionReport before : known.disk().partitions()) {
                 if (now.partition(before.number()).isEmpty()) {
-                    add(Change.Kind.PARTITION_GONE, report.name(), label, before.label() + ", " + Sizes.decimal(before.sizeBytes()) + ", is gone from " + label + ".", now.line());
+                    add(Change.Kind.PARTITION_GONE, report.name(), label,
+                        before.label() + ", " + Sizes.decimal(before.sizeBytes()) + ", is gone from " + label + ".", now.line());
                 }
             }
             for (PartitionReport after : now.partitions()) {
@@ -188,24 +205,30 @@ public record InventoryReview(List<Change> changes, List<Objection> objections, 
                 if (before.isPresent()) {
                     partition(report, label, before.get(), after, now.line());
                 } else {
-                    add(Change.Kind.PARTITION_NEW, report.name(), label, after.label() + ", " + Sizes.decimal(after.sizeBytes()) + ", is new on " + label + ".", now.line());
+                    add(Change.Kind.PARTITION_NEW, report.name(), label,
+                        after.label() + ", " + Sizes.decimal(after.sizeBytes()) + ", is new on " + label + ".", now.line());
                 }
             }
         }
 
         private void partition(ComputerReport report, String label, PartitionReport before, PartitionReport after, int line) {
             if (before.sizeBytes() != after.sizeBytes()) {
-                add(Change.Kind.PARTITION_RESIZED, report.name(), label, capital(after.label()) + " " + (after.sizeBytes() > before.sizeBytes() ? "grew" : "shrank") + ": it was "
-                    + sizes(before.sizeBytes(), after.sizeBytes()) + ".", line);
+                add(Change.Kind.PARTITION_RESIZED, report.name(), label,
+                    capital(after.label()) + " " + (after.sizeBytes() > before.sizeBytes() ? "grew" : "shrank") + ": it was "
+                        + sizes(before.sizeBytes(), after.sizeBytes()) + ".",
+                    line);
             }
             if (!after.fileSystem().isEmpty() && !before.fileSystem().isEmpty() && !after.fileSystem().equals(before.fileSystem())) {
-                add(Change.Kind.FILE_SYSTEM_CHANGED, report.name(), label, capital(after.label()) + " held " + before.fileSystem() + " and now holds " + after.fileSystem() + ".", line);
+                add(Change.Kind.FILE_SYSTEM_CHANGED, report.name(), label,
+                    capital(after.label()) + " held " + before.fileSystem() + " and now holds " + after.fileSystem() + ".", line);
             }
             OptionalLong was = before.usedBytes();
             OptionalLong is = after.usedBytes();
             if (was.isPresent() && is.isPresent() && Math.abs(is.getAsLong() - was.getAsLong()) > after.sizeBytes() * WORTH_TELLING) {
-                add(Change.Kind.USED_CHANGED, report.name(), label, capital(after.label()) + ": used bytes went " + (is.getAsLong() > was.getAsLong() ? "up" : "down") + ", they were "
-                    + Sizes.decimal(was.getAsLong()) + " and are now " + Sizes.decimal(is.getAsLong()) + ".", line);
+                add(Change.Kind.USED_CHANGED, report.name(), label,
+                    capital(after.label()) + ": used bytes went " + (is.getAsLong() > was.getAsLong() ? "up" : "down") + ", they were "
+                        + Sizes.decimal(was.getAsLong()) + " and are now " + Sizes.decimal(is.getAsLong()) + ".",
+                    line);
             }
         }
 

@@ -5,7 +5,8 @@ import java.util.Optional;
 
 /** Where the key of an encrypted disk is kept, and whether that is any help on a bad day. */
 public enum KeyPlace {
-    UNKNOWN("not known"), PAPER("on paper"), SAFE("in the fire safe"), PASSWORD_STORE("in a password store elsewhere"), OTHER_COMPUTER("on another computer"),
+    UNKNOWN("not known"), PAPER("on paper"), SAFE("in the fire safe"), PASSWORD_STORE("in a password store elsewhere"),
+    OTHER_COMPUTER("on another computer"),
     SAME_COMPUTER("on this same computer");
 
     private final String phrase;
@@ -46,10 +47,12 @@ public enum KeyPlace {
         }
         boolean namesIt = !computer.isBlank() && note.toLowerCase(Locale.ROOT).contains(computer.strip().toLowerCase(Locale.ROOT));
         if (place == SAME_COMPUTER || namesIt) {
-            return Optional.of("The key that opens " + computer + " is kept on " + computer + " itself and would be lost with it. Keep a copy on paper or in the fire safe.");
+            return Optional.of("The key that opens " + computer + " is kept on " + computer
+                + " itself and would be lost with it. Keep a copy on paper or in the fire safe.");
         }
         if (place == UNKNOWN) {
-            return Optional.of(computer + " is encrypted and nobody has noted where its key is kept. Without it no image of it can be opened.");
+            return Optional
+                .of(computer + " is encrypted and nobody has noted where its key is kept. Without it no image of it can be opened.");
         }
         return Optional.empty();
     }

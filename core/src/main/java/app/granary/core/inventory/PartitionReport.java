@@ -13,9 +13,11 @@ import java.util.OptionalLong;
  * @param fileSystem short name, or an empty string
  * @param usedBytes  where told
  */
-public record PartitionReport(int number, long startBytes, long sizeBytes, String type, String name, String fileSystem, OptionalLong usedBytes) {
+public record PartitionReport(int number, long startBytes, long sizeBytes, String type, String name, String fileSystem,
+    OptionalLong usedBytes) {
     /** Word for it in sentences. */
     public String label() {
-        return number == 0 ? "the file system on the whole disk" : name.isEmpty() ? "partition " + number : "partition " + number + " (" + name + ")";
+        return number == 0 ? "the file system on the whole disk"
+            : name.isEmpty() ? "partition " + number : "partition " + number + " (" + name + ")";
     }
 }

@@ -8,8 +8,9 @@ import java.util.HexFormat;
 import java.util.List;
 
 /**
- * Seals each line with the seal of the line before it (SHA-256, FIPS 180-4): a line that is changed, taken out or put in afterwards breaks the chain there.
- * Who rewrites every line from there on can make a new chain; that is found by comparing with a seal that was printed or exported before.
+ * Seals each line with the seal of the line before it (SHA-256, FIPS 180-4): a line that is changed, taken out or put in afterwards breaks
+ * the chain there. Who rewrites every line from there on can make a new chain; that is found by comparing with a seal that was printed or
+ * exported before.
  */
 public final class JournalChain {
     /** Stands where there is no line before. */
@@ -40,10 +41,14 @@ public final class JournalChain {
         }
     }
 
-    /** Takes the next line; in order of number. After one that is broken the chain goes on from the seal it carries, so that each break is told once. */
+    /**
+     * Takes the next line; in order of number. After one that is broken the chain goes on from the seal it carries, so that each break is
+     * told once.
+     */
     public void next(JournalLine line, String itsSeal) {
         if (line.number() != number + 1) {
-            say(line.number(), line.number() <= number ? "Line " + line.number() + " stands twice, or out of order." : missing(number + 1, line.number() - 1));
+            say(line.number(), line.number() <= number ? "Line " + line.number() + " stands twice, or out of order."
+                : missing(number + 1, line.number() - 1));
         } else if (!seal(seal, line).equals(itsSeal)) {
             say(line.number(), "Line " + line.number() + " is not what was written: its text and its seal do not belong together.");
         }

@@ -9,7 +9,8 @@ import java.util.regex.Pattern;
 import java.util.zip.CRC32C;
 
 /**
- * The last line of a journal, as it is noted apart from it: a chain of seals shows what was changed within it, and nothing of lines that are cut off its end.
+ * The last line of a journal, as it is noted apart from it: a chain of seals shows what was changed within it, and nothing of lines that
+ * are cut off its end.
  *
  * @param number of the line, at least 1
  * @param seal   its seal, 64 hexadecimal digits
@@ -58,7 +59,10 @@ public record JournalEnd(long number, String seal, Instant at) {
             return Optional.of("Line " + number + " of the journal, written " + at + ", is another one now than was noted " + noted + ".");
         }
         long kept = last.map(JournalEnd::number).orElse(0L);
-        return Optional.of((kept + 1 == number ? "Line " + number + " of the journal is" : "Lines " + (kept + 1) + " to " + number + " of the journal are") + " missing: "
-            + last.map(end -> "it ends with line " + kept + " of " + end.at).orElse("it is empty") + ", and line " + number + ", written " + at + ", was noted " + noted + ".");
+        return Optional.of(
+            (kept + 1 == number ? "Line " + number + " of the journal is" : "Lines " + (kept + 1) + " to " + number + " of the journal are")
+                + " missing: "
+                + last.map(end -> "it ends with line " + kept + " of " + end.at).orElse("it is empty") + ", and line " + number
+                + ", written " + at + ", was noted " + noted + ".");
     }
 }

@@ -19,11 +19,13 @@ import java.util.List;
  * @param evidence the page that shows it, as a path; an empty string for none
  * @param corrects the number of the line it corrects; 0 for none
  */
-public record JournalLine(long number, Instant at, String account, String action, String subject, String devices, String result, String sentence, String figures, String evidence, long corrects) {
+public record JournalLine(long number, Instant at, String account, String action, String subject, String devices, String result,
+    String sentence, String figures, String evidence, long corrects) {
     /** The bytes that are sealed: each field with its length before it, so that no two lines give the same. */
     byte[] sealed() {
         StringBuilder out = new StringBuilder();
-        for (String field : List.of("" + number, "" + at.toEpochMilli(), account, action, subject, devices, result, sentence, figures, evidence, "" + corrects)) {
+        for (String field : List.of("" + number, "" + at.toEpochMilli(), account, action, subject, devices, result, sentence, figures,
+            evidence, "" + corrects)) {
             out.append(field.length()).append(':').append(field).append('\n');
         }
         return out.toString().getBytes(StandardCharsets.UTF_8);

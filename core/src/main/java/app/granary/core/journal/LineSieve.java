@@ -5,9 +5,10 @@ import java.util.BitSet;
 import java.util.List;
 
 /**
- * Tells which runs of lines cannot hold a text, so that only the others need reading. It never leaves out a run that holds it (a Bloom filter of three-letter pieces
- * over each run; B. H. Bloom, Space/time trade-offs in hash coding with allowable errors, 1970, from memory); it may name one that does not. 2 KiB for 64 lines.
- * Lines are numbered from 1 without gaps and are added in order. Not for several threads at once.
+ * Tells which runs of lines cannot hold a text, so that only the others need reading. It never leaves out a run that holds it (a Bloom
+ * filter of three-letter pieces over each run; B. H. Bloom, Space/time trade-offs in hash coding with allowable errors, 1970, from memory);
+ * it may name one that does not. 2 KiB for 64 lines. Lines are numbered from 1 without gaps and are added in order. Not for several threads
+ * at once.
  */
 public final class LineSieve {
     private static final int RUN = 64;

@@ -10,7 +10,8 @@ import java.util.Set;
  * @param moveTrailing whether partitions behind the main one may move to the target's end, so that the main one can grow
  * @param sizes        bytes by partition number, for {@link Strategy#BY_HAND}; one that is not named keeps its size
  * @param only         numbers of the partitions to restore; empty for all
- * @param othersStay   with {@code only}: the target has the same partitions already, and those that are not restored stay as they are, its table too
+ * @param othersStay   with {@code only}: the target has the same partitions already, and those that are not restored stay as they are, its
+ *                     table too
  */
 public record LayoutChoice(Strategy strategy, boolean moveTrailing, Map<Integer, Long> sizes, Set<Integer> only, boolean othersStay) {
     /** Every partition as large as it was. */
@@ -53,7 +54,9 @@ public record LayoutChoice(Strategy strategy, boolean moveTrailing, Map<Integer,
 
     /** The same in a target whose bytes are fewer by a factor; for stand-ins. */
     public LayoutChoice divided(long factor) {
-        return new LayoutChoice(strategy, moveTrailing, sizes.entrySet().stream().collect(java.util.stream.Collectors.toMap(Map.Entry::getKey, each -> each.getValue() / factor)), only, othersStay);
+        return new LayoutChoice(strategy, moveTrailing,
+            sizes.entrySet().stream().collect(java.util.stream.Collectors.toMap(Map.Entry::getKey, each -> each.getValue() / factor)), only,
+            othersStay);
     }
 
     boolean takes(int number) {

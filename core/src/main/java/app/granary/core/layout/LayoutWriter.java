@@ -41,8 +41,11 @@ final class LayoutWriter {
 
     RestoreLayout layout() {
         if (target.sectorBytes() != image.sectorBytes()) {
-            refuse(Refusal.Kind.SECTOR_SIZE, "The image was made of a disk with sectors of " + image.sectorBytes() + " bytes, and the target has sectors of " + target.sectorBytes()
-                + ": its table and file systems would not be readable there. Use a target with sectors of " + image.sectorBytes() + " bytes.");
+            refuse(Refusal.Kind.SECTOR_SIZE,
+                "The image was made of a disk with sectors of " + image.sectorBytes() + " bytes, and the target has sectors of "
+                    + target.sectorBytes()
+                    + ": its table and file systems would not be readable there. Use a target with sectors of " + image.sectorBytes()
+                    + " bytes.");
             return written(parts.stream().map(each -> each.partition()).toList());
         }
         if (image.table() instanceof PartitionTable.Damaged || image.partitions().isEmpty()) {
@@ -51,7 +54,7 @@ final class LayoutWriter {
         if (parts.isEmpty()) {
             refuse(Refusal.Kind.NOTHING_CHOSEN, lacking.isEmpty() ? "No partition is chosen. Choose at least one to restore."
                 : "The image holds nothing of what is chosen: " + names(lacking)
-                + (lacking.size() == 1 ? " is" : " are") + " not in it. Choose another partition, or another image.");
+                    + (lacking.size() == 1 ? " is" : " are") + " not in it. Choose another partition, or another image.");
             return written(List.of());
         }
         firmware();
@@ -70,8 +73,10 @@ final class LayoutWriter {
     private RestoreLayout byteForByte() {
         long end = image.toRead().isEmpty() ? 0 : image.toRead().end(image.toRead().count() - 1);
         if (target.sizeBytes() < end) {
-            refuse(Refusal.Kind.TABLE, "No partition table in the image can be read, so nothing can be moved: the target must be at least as large as the disk was, and is "
-                + Sizes.decimal(image.sizeBytes() - target.sizeBytes()) + " smaller.");
+            refuse(Refusal.Kind.TABLE,
+                "No partition table in the image can be read, so nothing can be moved: the target must be at least as large as the disk "
+                    + "was, and is "
+                    + Sizes.decimal(image.sizeBytes() - target.sizeBytes()) + " smaller.");
         }
         remarks.add("No partition table in the image can be read. Every byte goes back to where it was.");
         return written(List.of());
@@ -80,28 +85,35 @@ final class LayoutWriter {
     private void firmware() {
         boolean mbr = image.table() instanceof PartitionTable.Mbr;
         if (mbr && target.firmware() == Firmware.UEFI) {
-            remarks.add("The image has an MBR, and this computer's firmware is UEFI: it starts from it only if the firmware can also start BIOS systems and that is switched on. "
-                + "Otherwise the files come back, and the system does not start.");
+            remarks.add(
+                "The image has an MBR, and this computer's firmware is UEFI: it starts from it only if the firmware can also start BIOS "
+                    + "systems and that is switched on. "
+                    + "Otherwise the files come back, and the system does not start.");
         }
         boolean gpt = image.table() instanceof PartitionTable.Gpt;
-        if (gpt && target.firmware() == Firmware.BIOS && image.partitions().stream().noneMatch(each -> each.partition().type().code().equals(BIOS_BOOT))) {
-            remarks.add("The image has a GPT without a BIOS boot partition, and this computer's firmware is BIOS: the files come back, and the system does not start from it.");
+        if (gpt && target.firmware() == Firmware.BIOS
+            && image.partitions().stream().noneMatch(each -> each.partition().type().code().equals(BIOS_BOOT))) {
+            remarks.add(
+                "The image has a GPT without a BIOS boot partition, and this computer's firmware is BIOS: the files come back, and the "
+                    + "system does not start from it.");
         }
         if (usable.cutBytes() > 0) {
-            remarks.add("An MBR cannot name sectors from 2^32 on: the last " + Sizes.decimal(usable.cutBytes()) + " of the target stay unused.");
+            remarks.add(
+                "An MBR cannot name sectors from 2^32 on: the last " + Sizes.decimal(usable.cutBytes()) + " of the target stay unused.");
         }
     }
 
     /**
      * A disk that has the partitions the image lacks keeps them, with its table and all that lies between: only what the image holds is
-     * written. On any other disk they are
-     * not made, since an empty one would pass for what it was.
+     * written. On any other disk they are not made, since an empty one would pass for what it was.
      */
     private RestoreLayout withoutWhatIsLacking() {
         boolean there = image.partitions().stream().map(SurveyedPartition::partition).allMatch(this::isOnTarget);
         String names = names(lacking) + (lacking.size() == 1 ? " is" : " are") + " not in the image";
         if (there) {
-            remarks.add(names + ". What the target has there stays as it is, and so do its table and its boot code; only the other partitions are written, each in its place.");
+            remarks.add(names
+                + ". What the target has there stays as it is, and so do its table and its boot code; only the other partitions are "
+                + "written, each in its place.");
             return intoPlace();
         }
         remarks.add(names + ", and the target has no such " + (lacking.size() == 1 ? "partition: it is" : "partitions: they are")
@@ -124,10 +136,13 @@ final class LayoutWriter {
         for (SurveyedPartition each : parts) {
             Partition p = each.partition();
             if (!isOnTarget(p)) {
-                refuse(Refusal.Kind.OTHERS_DIFFER, "The target has no " + p.label() + " of the same size in the same place, so it cannot be put between the others. Restore all partitions, or let the target hold only those chosen.");
+                refuse(Refusal.Kind.OTHERS_DIFFER, "The target has no " + p.label()
+                    + " of the same size in the same place, so it cannot be put between the others. Restore all partitions, or let the "
+                    + "target hold only those chosen.");
             }
         }
-        return new RestoreLayout(target, target.table(), parts.stream().map(each -> placed(each, each.partition(), 0)).toList(), 0, 0, List.of(), false, true, steps, refusals, remarks);
+        return new RestoreLayout(target, target.table(), parts.stream().map(each -> placed(each, each.partition(), 0)).toList(), 0, 0,
+            List.of(), false, true, steps, refusals, remarks);
     }
 
     private List<Partition> sized(Spread spread) {
@@ -159,10 +174,15 @@ final class LayoutWriter {
         List<Partition> out = spread.grown(packed, main.get(), choice.moveTrailing());
         List<Partition> behind = spread.behind(main.get());
         if (!behind.isEmpty() && spread.overBytes(out) <= 0) {
-            long gain = spread.grown(packed, main.get(), true).get(spread.indexOf(main.get())).sizeBytes() - out.get(spread.indexOf(main.get())).sizeBytes();
+            long gain = spread.grown(packed, main.get(), true).get(spread.indexOf(main.get())).sizeBytes()
+                - out.get(spread.indexOf(main.get())).sizeBytes();
             String names = String.join(", ", behind.stream().map(Partition::label).toList());
-            remarks.add(choice.moveTrailing() ? names + (behind.size() == 1 ? " lies" : " lie") + " behind the main partition and would block its growth: moved to the end of the target."
-                : names + (behind.size() == 1 ? " lies" : " lie") + " behind the main partition and " + (behind.size() == 1 ? "blocks" : "block") + " " + Sizes.decimal(Math.max(0, gain)) + " of its growth. Let it move to the end to use them.");
+            remarks.add(choice.moveTrailing()
+                ? names + (behind.size() == 1 ? " lies" : " lie")
+                    + " behind the main partition and would block its growth: moved to the end of the target."
+                : names + (behind.size() == 1 ? " lies" : " lie") + " behind the main partition and "
+                    + (behind.size() == 1 ? "blocks" : "block") + " " + Sizes.decimal(Math.max(0, gain))
+                    + " of its growth. Let it move to the end to use them.");
         }
         return out;
     }
@@ -173,8 +193,10 @@ final class LayoutWriter {
             SurveyedPartition each = parts.get(i);
             long wanted = choice.sizes().getOrDefault(each.partition().number(), sizes[i]) / target.sectorBytes() * target.sectorBytes();
             if (wanted < Resizing.minBytes(each, align)) {
-                refuse(Refusal.Kind.OUT_OF_BOUNDS, each.partition().label() + " cannot be made smaller than " + Sizes.decimal(Resizing.minBytes(each, align)) + ", and " + Sizes.decimal(Math.max(0, wanted))
-                    + " is asked for.");
+                refuse(Refusal.Kind.OUT_OF_BOUNDS,
+                    each.partition().label() + " cannot be made smaller than " + Sizes.decimal(Resizing.minBytes(each, align)) + ", and "
+                        + Sizes.decimal(Math.max(0, wanted))
+                        + " is asked for.");
                 wanted = sizes[i];
             } else if (wanted < sizes[i]) {
                 mustShrink(each, wanted);
@@ -183,7 +205,8 @@ final class LayoutWriter {
         }
         List<Partition> out = spread.packed(sizes);
         if (!spread.fits(out)) {
-            refuse(Refusal.Kind.OUT_OF_BOUNDS, "The sizes set are " + Sizes.decimal(spread.overBytes(out)) + " more than the target has. Make a partition smaller.");
+            refuse(Refusal.Kind.OUT_OF_BOUNDS,
+                "The sizes set are " + Sizes.decimal(spread.overBytes(out)) + " more than the target has. Make a partition smaller.");
         }
         return out;
     }
@@ -207,8 +230,10 @@ final class LayoutWriter {
         List<Partition> out = spread.packed(sizes);
         if (!spread.fits(out)) {
             long least = target.sizeBytes() + spread.overBytes(out);
-            refuse(Refusal.Kind.TOO_SMALL, "The target has " + Sizes.decimal(target.sizeBytes()) + ", and what is in use in the image needs at least " + Sizes.decimal(least)
-                + ", that is " + Sizes.decimal(least - target.sizeBytes()) + " more. Use a target of at least that size.");
+            refuse(Refusal.Kind.TOO_SMALL,
+                "The target has " + Sizes.decimal(target.sizeBytes()) + ", and what is in use in the image needs at least "
+                    + Sizes.decimal(least)
+                    + ", that is " + Sizes.decimal(least - target.sizeBytes()) + " more. Use a target of at least that size.");
             return out;
         }
         for (int i = 0; i < sizes.length; i++) {
@@ -234,7 +259,8 @@ final class LayoutWriter {
     }
 
     private Placed placed(SurveyedPartition each, Partition to, long roomBytes) {
-        return new Placed(each.partition(), to, each.fileSystem().kind(), each.fileSystem().usedBytes(), Resizing.highest(each), Resizing.minBytes(each, align), to.sizeBytes() + roomBytes, true);
+        return new Placed(each.partition(), to, each.fileSystem().kind(), each.fileSystem().usedBytes(), Resizing.highest(each),
+            Resizing.minBytes(each, align), to.sizeBytes() + roomBytes, true);
     }
 
     private RestoreLayout written(List<Partition> places) {
@@ -249,20 +275,26 @@ final class LayoutWriter {
                 Resizing.grow(parts.get(i), more, device(one.to())).ifPresent(steps::add);
             }
             if (one.moved() && one.from().type().hidden() && refusals.isEmpty()) {
-                steps.add(new Step(Step.When.AFTER, one.to().label() + " was moved. Look whether its system still knows it, and register it again if not (common practice, no source).", ""));
+                steps.add(new Step(Step.When.AFTER,
+                    one.to().label()
+                        + " was moved. Look whether its system still knows it, and register it again if not (common practice, no source).",
+                    ""));
             }
         }
         long inPartitions = places.stream().mapToLong(Partition::sizeBytes).sum();
         long tableBytes = places.isEmpty() ? 0 : usable.tableBytes();
         boolean all = choice.only().isEmpty() && lacking.isEmpty();
-        boolean asItWas = all && target.sizeBytes() >= image.sizeBytes() - tailBytes() && placed.stream().noneMatch(each -> each.moved() || each.resized());
+        boolean asItWas = all && target.sizeBytes() >= image.sizeBytes() - tailBytes()
+            && placed.stream().noneMatch(each -> each.moved() || each.resized());
         PartitionTable table = all && asItWas ? image.table() : TableOf.placed(image.table(), parts, places, usable, align);
         long alignment = refusals.isEmpty() ? target.sizeBytes() - inPartitions - tableBytes - unallocated : 0;
-        return new RestoreLayout(target, table, placed, tableBytes, alignment, free, asItWas && refusals.isEmpty(), false, steps, refusals, remarks);
+        return new RestoreLayout(target, table, placed, tableBytes, alignment, free, asItWas && refusals.isEmpty(), false, steps, refusals,
+            remarks);
     }
 
     /** What of the old disk lies behind its last partition and need not exist on the target. */
     private long tailBytes() {
-        return image.sizeBytes() - image.partitions().stream().mapToLong(each -> each.partition().endBytes()).max().orElse(image.sizeBytes());
+        return image.sizeBytes()
+            - image.partitions().stream().mapToLong(each -> each.partition().endBytes()).max().orElse(image.sizeBytes());
     }
 }

@@ -15,7 +15,8 @@ import java.util.OptionalLong;
  * @param maxBytes         largest size the target allows while the others keep theirs
  * @param restored         whether it is written; one that stays as it is on the target is not
  */
-public record Placed(Partition from, Partition to, String fileSystem, OptionalLong usedBytes, long highestUsedBytes, long minBytes, long maxBytes, boolean restored) {
+public record Placed(Partition from, Partition to, String fileSystem, OptionalLong usedBytes, long highestUsedBytes, long minBytes,
+    long maxBytes, boolean restored) {
     public boolean moved() {
         return from.startBytes() != to.startBytes();
     }

@@ -37,8 +37,10 @@ final class Resizing {
     /** @param place how the partition is named in commands, {@code /dev/sdXn} */
     static Step shrink(SurveyedPartition each, long toBytes, String place) {
         boolean data = highest(each) > toBytes;
-        String why = each.partition().label() + " must first be made " + Sizes.decimal(each.partition().sizeBytes() - toBytes) + " smaller, down to " + Sizes.decimal(toBytes) + ". "
-            + (data ? Sizes.decimal(highest(each) - toBytes) + " of it lie behind that and are moved by the tool, which takes longer. " : "Nothing in use lies behind that, so it is quick. ")
+        String why = each.partition().label() + " must first be made " + Sizes.decimal(each.partition().sizeBytes() - toBytes)
+            + " smaller, down to " + Sizes.decimal(toBytes) + ". "
+            + (data ? Sizes.decimal(highest(each) - toBytes) + " of it lie behind that and are moved by the tool, which takes longer. "
+                : "Nothing in use lies behind that, so it is quick. ")
             + "Restore the image onto a disk or file that is large enough, shrink it there, capture it again.";
         return new Step(Step.When.BEFORE, why, each.fileSystem().kind().equals("ntfs") ? "ntfsresize --size " + toBytes + " " + place
             : "e2fsck -f " + place + " && resize2fs " + place + " " + toBytes / 1024 + "K");
@@ -51,12 +53,17 @@ final class Resizing {
     static Optional<Step> grow(SurveyedPartition each, long byBytes, String place) {
         String what = each.partition().label() + " has " + Sizes.decimal(byBytes) + " more than its file system uses. ";
         return switch (each.fileSystem().kind()) {
-            case "ntfs" -> Optional.of(new Step(Step.When.AFTER, what + "Let its own system extend the volume, or use this before it starts.", "ntfsresize " + place));
+            case "ntfs" -> Optional.of(new Step(Step.When.AFTER,
+                what + "Let its own system extend the volume, or use this before it starts.", "ntfsresize " + place));
             case "ext4" -> Optional.of(new Step(Step.When.AFTER, what + "Let the file system grow into it.", "resize2fs " + place));
-            case "xfs" -> Optional.of(new Step(Step.When.AFTER, what + "Let the file system grow into it once it is mounted.", "xfs_growfs MOUNT_POINT"));
-            case "btrfs" -> Optional.of(new Step(Step.When.AFTER, what + "Let the file system grow into it once it is mounted.", "btrfs filesystem resize max MOUNT_POINT"));
-            case "luks" -> Optional.of(new Step(Step.When.AFTER, what + "Unlock it, let the container grow, then the file system in it.", "cryptsetup resize NAME"));
-            case "vfat", "exfat" -> Optional.of(new Step(Step.When.AFTER, what + "There is no standard tool that grows this kind; the room stays unused until it is made anew.", ""));
+            case "xfs" -> Optional
+                .of(new Step(Step.When.AFTER, what + "Let the file system grow into it once it is mounted.", "xfs_growfs MOUNT_POINT"));
+            case "btrfs" -> Optional.of(new Step(Step.When.AFTER, what + "Let the file system grow into it once it is mounted.",
+                "btrfs filesystem resize max MOUNT_POINT"));
+            case "luks" -> Optional.of(new Step(Step.When.AFTER, what + "Unlock it, let the container grow, then the file system in it.",
+                "cryptsetup resize NAME"));
+            case "vfat", "exfat" -> Optional.of(new Step(Step.When.AFTER,
+                what + "There is no standard tool that grows this kind; the room stays unused until it is made anew.", ""));
             default -> Optional.of(new Step(Step.When.AFTER, what + "Let its own system extend the volume.", ""));
         };
     }

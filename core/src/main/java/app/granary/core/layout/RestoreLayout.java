@@ -6,23 +6,24 @@ import app.granary.core.filesystem.DiskSurvey;
 import java.util.List;
 
 /**
- * Where every partition of an image comes to lie on a target. The bytes of all partitions, of the table, of alignment and of unallocated stretches together are the
- * target's size.
+ * Where every partition of an image comes to lie on a target. The bytes of all partitions, of the table, of alignment and of unallocated
+ * stretches together are the target's size.
  *
- * @param target           what it is for
- * @param table            what the target's table will say; absent when the image has none
- * @param placed           in order of where they will lie; without containers of logical partitions
- * @param tableBytes       what the table itself takes, at both ends
- * @param alignmentBytes   stretches of at most 1 MiB that only bring the next partition to its boundary
- * @param unallocated      longer stretches that nothing uses
- * @param asItWas          whether everything lies where it lay, so that the image's bytes are copied one for one
- * @param othersStay       whether only the placed partitions are touched, between others that stay, and the table is left alone
- * @param steps            what a person does besides
- * @param refusals         why it cannot be done; empty when it can
- * @param remarks          what is worth knowing
+ * @param target         what it is for
+ * @param table          what the target's table will say; absent when the image has none
+ * @param placed         in order of where they will lie; without containers of logical partitions
+ * @param tableBytes     what the table itself takes, at both ends
+ * @param alignmentBytes stretches of at most 1 MiB that only bring the next partition to its boundary
+ * @param unallocated    longer stretches that nothing uses
+ * @param asItWas        whether everything lies where it lay, so that the image's bytes are copied one for one
+ * @param othersStay     whether only the placed partitions are touched, between others that stay, and the table is left alone
+ * @param steps          what a person does besides
+ * @param refusals       why it cannot be done; empty when it can
+ * @param remarks        what is worth knowing
  */
-public record RestoreLayout(LayoutTarget target, PartitionTable table, List<Placed> placed, long tableBytes, long alignmentBytes, List<Stretch> unallocated, boolean asItWas, boolean othersStay, List<Step> steps,
-                            List<Refusal> refusals, List<String> remarks) {
+public record RestoreLayout(LayoutTarget target, PartitionTable table, List<Placed> placed, long tableBytes, long alignmentBytes,
+    List<Stretch> unallocated, boolean asItWas, boolean othersStay, List<Step> steps,
+    List<Refusal> refusals, List<String> remarks) {
     /** Partitions start on whole 1 MiB (common practice, no source). */
     public static final long ALIGN = 1L << 20;
 

@@ -15,18 +15,24 @@ final class TableOf {
 
     static PartitionTable placed(PartitionTable was, List<SurveyedPartition> parts, List<Partition> places, Usable usable, long align) {
         if (was instanceof PartitionTable.Gpt gpt) {
-            return new PartitionTable.Gpt(gpt.diskGuid(), gpt.firstUsableLba(), gpt.lastUsableLba(), gpt.entryCount(), inOrder(places), List.of());
+            return new PartitionTable.Gpt(gpt.diskGuid(), gpt.firstUsableLba(), gpt.lastUsableLba(), gpt.entryCount(), inOrder(places),
+                List.of());
         }
         if (was instanceof PartitionTable.Mbr mbr) {
             List<Partition> all = new ArrayList<>(places);
-            mbr.partitions().stream().filter(Partition::container).forEach(container -> container(container, parts, places, usable, align).ifPresent(all::add));
+            mbr.partitions().stream().filter(Partition::container)
+                .forEach(container -> container(container, parts, places, usable, align).ifPresent(all::add));
             return new PartitionTable.Mbr(mbr.diskSignature(), inOrder(all));
         }
         return was;
     }
 
-    /** It reaches from one boundary before its first logical partition to the end of its last; where those kept their places, it keeps its own. */
-    private static Optional<Partition> container(Partition was, List<SurveyedPartition> parts, List<Partition> places, Usable usable, long align) {
+    /**
+     * It reaches from one boundary before its first logical partition to the end of its last; where those kept their places, it keeps its
+     * own.
+     */
+    private static Optional<Partition> container(Partition was, List<SurveyedPartition> parts, List<Partition> places, Usable usable,
+        long align) {
         List<Partition> inside = new ArrayList<>();
         boolean kept = true;
         for (int i = 0; i < places.size(); i++) {
@@ -39,7 +45,8 @@ final class TableOf {
             return Optional.empty();
         }
         long first = inside.stream().mapToLong(Partition::startBytes).min().orElseThrow();
-        long start = first == parts.stream().filter(each -> each.partition().number() > 4).findFirst().orElseThrow().partition().startBytes() ? was.startBytes() : first - align;
+        long start = first == parts.stream().filter(each -> each.partition().number() > 4).findFirst().orElseThrow().partition()
+            .startBytes() ? was.startBytes() : first - align;
         long end = inside.stream().mapToLong(Partition::endBytes).max().orElseThrow();
         return Optional.of(kept && was.endBytes() >= end && was.endBytes() <= usable.endBytes() && start == was.startBytes() ? was
             : new Partition(was.number(), start, end - start, was.type(), was.name(), was.uuid(), was.attributes(), true));

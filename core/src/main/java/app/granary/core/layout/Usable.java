@@ -7,7 +7,8 @@ import java.util.Comparator;
 import java.util.List;
 
 /**
- * Which bytes of a target partitions may take. A GPT keeps room at both ends (UEFI Specification 2.10, section 5.3.1); an MBR names sectors by 32 bits.
+ * Which bytes of a target partitions may take. A GPT keeps room at both ends (UEFI Specification 2.10, section 5.3.1); an MBR names sectors
+ * by 32 bits.
  *
  * @param startBytes first byte
  * @param endBytes   exclusive

@@ -7,7 +7,10 @@ public final class Durations {
     private Durations() {
     }
 
-    /** What is not nothing is a second at least; under 90 seconds in seconds, under 90 minutes in minutes, else in hours and minutes: {@code "40 s"}, {@code "12 min"}, {@code "1 h 05"}. */
+    /**
+     * What is not nothing is a second at least; under 90 seconds in seconds, under 90 minutes in minutes, else in hours and minutes:
+     * {@code "40 s"}, {@code "12 min"}, {@code "1 h 05"}.
+     */
     public static String length(double seconds) {
         long whole = seconds > 0 ? Math.max(1, Math.round(seconds)) : 0;
         if (whole < 90) {
@@ -25,6 +28,7 @@ public final class Durations {
             return low;
         }
         String unit = high.substring(high.lastIndexOf(' '));
-        return low.endsWith(unit) && !low.contains(" h ") ? low.substring(0, low.length() - unit.length()) + " to " + high : low + " to " + high;
+        return low.endsWith(unit) && !low.contains(" h ") ? low.substring(0, low.length() - unit.length()) + " to " + high
+            : low + " to " + high;
     }
 }

@@ -46,7 +46,9 @@ public final class Sizes {
         return size < 9.995 ? 2 : size < 99.95 ? 1 : 0;
     }
 
-    /** Hundredths of the unit, rounded half up to so many digits behind the point: whole numbers only, since pages show thousands of sizes. */
+    /**
+     * Hundredths of the unit, rounded half up to so many digits behind the point: whole numbers only, since pages show thousands of sizes.
+     */
     private static long rounded(long bytes, long unit, int digits) {
         long value = bytes / unit;
         long rest = bytes % unit;

@@ -6,8 +6,8 @@ import java.util.List;
 import java.util.Map;
 
 /**
- * A night as it fills: tasks are placed one after the other, each as early as what is taken already allows, on the drive where it ends first. All
- * times are seconds since 1970.
+ * A night as it fills: tasks are placed one after the other, each as early as what is taken already allows, on the drive where it ends
+ * first. All times are seconds since 1970.
  */
 final class Board {
     private static final long NEVER = Long.MAX_VALUE;
@@ -61,7 +61,8 @@ final class Board {
             NightTask task = tasks.get(t);
             computerOfTask[t] = computerIndex.computeIfAbsent(task.computer(), name -> computerIndex.size());
             driveOfWay[t] = task.ways().stream().mapToInt(each -> driveIndex.getOrDefault(each.driveId(), -1)).toArray();
-            windows[t] = task.windows().stream().flatMapToLong(w -> java.util.stream.LongStream.of(w.from().getEpochSecond(), w.to().getEpochSecond())).toArray();
+            windows[t] = task.windows().stream()
+                .flatMapToLong(w -> java.util.stream.LongStream.of(w.from().getEpochSecond(), w.to().getEpochSecond())).toArray();
         }
         computers = timetables(computerIndex.size());
         ready = new long[computers.length];
@@ -255,8 +256,11 @@ final class Board {
             .sorted((a, b) -> Long.compare(boot[b], boot[a])).mapToInt(Integer::intValue).toArray();
         long next = NEVER;
         for (int t : booted) {
-            long first = java.util.stream.IntStream.range(0, tasks.size()).filter(other -> placed(other) && sharesComputer(other, t)).mapToLong(this::start).min().orElseThrow();
-            long there = question.person().stream().filter(span -> span.from().getEpochSecond() <= boot[t] && boot[t] < span.to().getEpochSecond()).mapToLong(span -> span.to().getEpochSecond())
+            long first = java.util.stream.IntStream.range(0, tasks.size()).filter(other -> placed(other) && sharesComputer(other, t))
+                .mapToLong(this::start).min().orElseThrow();
+            long there = question.person().stream()
+                .filter(span -> span.from().getEpochSecond() <= boot[t] && boot[t] < span.to().getEpochSecond())
+                .mapToLong(span -> span.to().getEpochSecond())
                 .findFirst().orElseThrow();
             boot[t] = Math.max(boot[t], Math.min(Math.min(first, there), next) - perBoot);
             next = boot[t];

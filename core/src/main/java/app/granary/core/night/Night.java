@@ -36,8 +36,9 @@ public record Night(List<Row> rows, List<Misfit> misfits) {
      * @param chance    that it ends within its window, 0 to 1
      * @param because   why it starts then
      */
-    public record Row(NightTask task, Way way, NightDrive drive, Optional<Instant> bootAt, Instant start, Instant end, Instant latestEnd, Instant windowEnd, Duration slack,
-                      double chance, String because) {
+    public record Row(NightTask task, Way way, NightDrive drive, Optional<Instant> bootAt, Instant start, Instant end, Instant latestEnd,
+        Instant windowEnd, Duration slack,
+        double chance, String because) {
     }
 
     /**
@@ -55,10 +56,13 @@ public record Night(List<Row> rows, List<Misfit> misfits) {
         if (all == 0) {
             return "Nothing is due.";
         }
-        String fit = misfits.isEmpty() ? (all == 1 ? "The one image fits." : "All " + all + " fit.") : rows.isEmpty() ? "None of " + all + (all == 1 ? " fits." : " fit.") : rows.size() + " of " + all + " fit.";
-        String ends = lastEnd().map(end -> " The last ends about " + Moments.clock(end, zone) + ", at the latest " + Moments.clock(rows.stream().map(Row::latestEnd).max(Comparator.naturalOrder()).orElseThrow(), zone)
+        String fit = misfits.isEmpty() ? (all == 1 ? "The one image fits." : "All " + all + " fit.")
+            : rows.isEmpty() ? "None of " + all + (all == 1 ? " fits." : " fit.") : rows.size() + " of " + all + " fit.";
+        String ends = lastEnd().map(end -> " The last ends about " + Moments.clock(end, zone) + ", at the latest "
+            + Moments.clock(rows.stream().map(Row::latestEnd).max(Comparator.naturalOrder()).orElseThrow(), zone)
             + (misfits.isEmpty() ? "." : ";")).orElse("");
-        String names = misfits.size() > MOST_NAMED ? misfits.size() + "" : misfits.stream().map(misfit -> misfit.task().name()).collect(Collectors.joining(" and "));
+        String names = misfits.size() > MOST_NAMED ? misfits.size() + ""
+            : misfits.stream().map(misfit -> misfit.task().name()).collect(Collectors.joining(" and "));
         return fit + ends + (misfits.isEmpty() ? "" : " " + names + (misfits.size() == 1 ? " does not fit." : " do not fit."));
     }
 

@@ -6,12 +6,15 @@ import java.util.SplittableRandom;
 import java.util.stream.IntStream;
 
 /**
- * Plans a night: as many as possible finish, the longest overdue before others, and all as early as can be. Four plain orders are tried; then the best
- * one is improved by small changes, one after the other, each kept when the night is no worse for it. The changes are drawn from a fixed seed, so the same
- * question always gets the same answer. Pinned tasks are placed first.
+ * Plans a night: as many as possible finish, the longest overdue before others, and all as early as can be. Four plain orders are tried;
+ * then the best one is improved by small changes, one after the other, each kept when the night is no worse for it. The changes are drawn
+ * from a fixed seed, so the same question always gets the same answer. Pinned tasks are placed first.
  */
 public final class NightPlanner {
-    /** Ways weighed before it is left at that: enough for nights of eight to be as good as trying everything, and quick enough for sixty computers (bench). */
+    /**
+     * Ways weighed before it is left at that: enough for nights of eight to be as good as trying everything, and quick enough for sixty
+     * computers (bench).
+     */
     private static final long BUDGET = 280_000;
     /** Changes without gain after which it goes back to the best night so far. */
     private static final int PATIENCE = 250;
@@ -153,13 +156,16 @@ public final class NightPlanner {
 
     private List<int[]> plainOrders() {
         Comparator<Integer> overdue = Comparator.comparing((Integer t) -> tasks.get(t).overdue()).reversed();
-        Comparator<Integer> closesFirst = Comparator.comparing(t -> tasks.get(t).windows().stream().map(Span::to).max(Comparator.naturalOrder()).orElse(question.begins()));
-        Comparator<Integer> shortest = Comparator.comparing(t -> tasks.get(t).ways().stream().mapToDouble(Way::likelySeconds).min().orElse(0));
+        Comparator<Integer> closesFirst = Comparator
+            .comparing(t -> tasks.get(t).windows().stream().map(Span::to).max(Comparator.naturalOrder()).orElse(question.begins()));
+        Comparator<Integer> shortest = Comparator
+            .comparing(t -> tasks.get(t).ways().stream().mapToDouble(Way::likelySeconds).min().orElse(0));
         return List.of(order(overdue.thenComparing(closesFirst)), order(closesFirst), order(shortest), order(shortest.reversed()));
     }
 
     private int[] order(Comparator<Integer> by) {
-        return IntStream.range(0, tasks.size()).filter(t -> tasks.get(t).pin().start().isEmpty()).boxed().sorted(by).mapToInt(Integer::intValue).toArray();
+        return IntStream.range(0, tasks.size()).filter(t -> tasks.get(t).pin().start().isEmpty()).boxed().sorted(by)
+            .mapToInt(Integer::intValue).toArray();
     }
 
     /** One small change: two rows change places, one moves, or one is sent to another drive. */

@@ -17,7 +17,8 @@ import java.util.List;
  * @param lead    a computer may be handed over and booted so long before its window opens
  * @param zone    the office's, for sentences
  */
-public record NightQuestion(Instant begins, List<NightTask> tasks, List<NightDrive> drives, List<NightDrive> away, List<Span> person, Duration perBoot, Duration lead, ZoneId zone) {
+public record NightQuestion(Instant begins, List<NightTask> tasks, List<NightDrive> drives, List<NightDrive> away, List<Span> person,
+    Duration perBoot, Duration lead, ZoneId zone) {
     public NightQuestion {
         tasks = tasks.stream().sorted(java.util.Comparator.comparing(NightTask::id)).toList();
         drives = List.copyOf(drives);

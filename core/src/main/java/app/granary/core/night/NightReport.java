@@ -42,15 +42,19 @@ final class NightReport {
     private Night.Row row(int t, List<Integer> placed) {
         NightTask task = tasks.get(t);
         Way way = task.ways().get(board.way(t));
-        Optional<Integer> before = placed.stream().filter(other -> other != t && board.end(other) == board.start(t) && (board.sharesDriveOrLink(other, t) || board.sharesComputer(other, t)))
+        Optional<Integer> before = placed.stream()
+            .filter(other -> other != t && board.end(other) == board.start(t)
+                && (board.sharesDriveOrLink(other, t) || board.sharesComputer(other, t)))
             .max(Comparator.comparingDouble(other -> variance[other]));
         variance[t] = way.variance() + before.map(other -> variance[other]).orElse(0.0);
         double deviation = Math.sqrt(variance[t]);
         long left = board.windowEnd(t) - board.end(t);
         double chance = deviation == 0 ? 1 : NORMAL.cumulativeProbability(left / deviation);
         Optional<Instant> boot = board.boot(t) < 0 ? Optional.empty() : Optional.of(Instant.ofEpochSecond(board.boot(t)));
-        return new Night.Row(task, way, question.drives().get(board.drive(t)), boot, Instant.ofEpochSecond(board.start(t)), Instant.ofEpochSecond(board.end(t)),
-            Instant.ofEpochSecond(board.end(t) + Math.round(LATE * deviation)), Instant.ofEpochSecond(board.windowEnd(t)), Duration.ofSeconds(left), chance, because(t, before));
+        return new Night.Row(task, way, question.drives().get(board.drive(t)), boot, Instant.ofEpochSecond(board.start(t)),
+            Instant.ofEpochSecond(board.end(t)),
+            Instant.ofEpochSecond(board.end(t) + Math.round(LATE * deviation)), Instant.ofEpochSecond(board.windowEnd(t)),
+            Duration.ofSeconds(left), chance, because(t, before));
     }
 
     private String because(int t, Optional<Integer> before) {
@@ -71,6 +75,7 @@ final class NightReport {
         if (board.boot(t) >= 0 && board.boot(t) + question.perBoot().toSeconds() == board.start(t)) {
             return "It starts as soon as a person has booted its computer.";
         }
-        return board.start(t) == question.begins().getEpochSecond() ? "It starts at once." : "It starts as soon as everything it needs is free.";
+        return board.start(t) == question.begins().getEpochSecond() ? "It starts at once."
+            : "It starts as soon as everything it needs is free.";
     }
 }

@@ -20,8 +20,9 @@ import java.util.Optional;
  * @param unfit       why it has no way at all; empty when it has one
  * @param pin         what a person fixed
  */
-public record NightTask(String id, String name, String computer, Duration overdue, List<Span> windows, boolean needsPerson, List<Way> ways, List<Way> otherWays, List<Way> awayWays,
-                        String unfit, Pin pin) {
+public record NightTask(String id, String name, String computer, Duration overdue, List<Span> windows, boolean needsPerson, List<Way> ways,
+    List<Way> otherWays, List<Way> awayWays,
+    String unfit, Pin pin) {
     public NightTask {
         windows = List.copyOf(windows);
         ways = List.copyOf(ways);

@@ -15,7 +15,8 @@ public record Way(String driveId, double lowSeconds, double likelySeconds, doubl
 
     public Way {
         if (lowSeconds < 0 || lowSeconds > likelySeconds || likelySeconds > highSeconds || highBytes < 0) {
-            throw new IllegalArgumentException("low, likely and high must ascend: " + lowSeconds + ", " + likelySeconds + ", " + highSeconds);
+            throw new IllegalArgumentException(
+                "low, likely and high must ascend: " + lowSeconds + ", " + likelySeconds + ", " + highSeconds);
         }
     }
 

@@ -15,8 +15,9 @@ public final class Checklist {
      * @param controller whether it drives a machine, whose data lie apart
      */
     public static List<String> proposed(boolean encrypted, boolean controller) {
-        List<String> out = new ArrayList<>(List.of("Files are backed up too; an image is no substitute for that", "Programs are closed", "The disk was checked for errors",
-            "It is on the mains, and sleep is switched off"));
+        List<String> out = new ArrayList<>(
+            List.of("Files are backed up too; an image is no substitute for that", "Programs are closed", "The disk was checked for errors",
+                "It is on the mains, and sleep is switched off"));
         if (encrypted) {
             out.add("The recovery key is at hand, and not on this disk");
         }

@@ -6,8 +6,8 @@ import java.util.List;
 import java.util.Optional;
 
 /**
- * The nights a plan is due on. A due date on which the office is closed moves to the next open day when the plan needs a person to boot its computer, and so
- * does one whose window does not exist that night because the clocks change; two dates that meet are one.
+ * The nights a plan is due on. A due date on which the office is closed moves to the next open day when the plan needs a person to boot its
+ * computer, and so does one whose window does not exist that night because the clocks change; two dates that meet are one.
  */
 public final class DueDates {
     private static final int LONGEST_AHEAD_DAYS = 800;
@@ -47,6 +47,7 @@ public final class DueDates {
 
     private Optional<LocalDate> night(LocalDate due) {
         Optional<LocalDate> open = plan.booted() ? office.openFrom(due) : Optional.of(due);
-        return open.flatMap(day -> plan.window().on(day, office).isPresent() ? Optional.of(day) : plan.booted() ? office.openFrom(day.plusDays(1)) : Optional.of(day.plusDays(1)));
+        return open.flatMap(day -> plan.window().on(day, office).isPresent() ? Optional.of(day)
+            : plan.booted() ? office.openFrom(day.plusDays(1)) : Optional.of(day.plusDays(1)));
     }
 }

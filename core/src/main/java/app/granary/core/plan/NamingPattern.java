@@ -11,8 +11,8 @@ import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 
 /**
- * How images are named: text with {@code {computer}}, {@code {disk}} and {@code {date}}, which stands for the UTC date and time {@code 20261124-0214Z}. What some file
- * system or shell does not take becomes a hyphen.
+ * How images are named: text with {@code {computer}}, {@code {disk}} and {@code {date}}, which stands for the UTC date and time
+ * {@code 20261124-0214Z}. What some file system or shell does not take becomes a hyphen.
  */
 public record NamingPattern(String text) {
     public static final NamingPattern USUAL = new NamingPattern("{computer}-{disk}-{date}");
@@ -70,7 +70,8 @@ public record NamingPattern(String text) {
 
     private String resolved(String computer, String disk, String date) {
         String plain = text.replace("{computer}", portable(computer)).replace("{disk}", portable(disk)).replace("{date}", date);
-        return plain.replaceAll("[^A-Za-z0-9._-]+", "-").replaceAll("\\.{2,}", ".").replaceAll("-{2,}", "-").replaceAll("^[^A-Za-z0-9]+", "").replaceAll("[.-]+$", "");
+        return plain.replaceAll("[^A-Za-z0-9._-]+", "-").replaceAll("\\.{2,}", ".").replaceAll("-{2,}", "-")
+            .replaceAll("^[^A-Za-z0-9]+", "").replaceAll("[.-]+$", "");
     }
 
     private static String portable(String part) {

@@ -54,7 +54,10 @@ public record OfficeCalendar(ZoneId zone, LocalTime opens, LocalTime closes, Set
         return time.isBefore(opens) ? night.plusDays(1) : night;
     }
 
-    /** The moment of a night at which the office's clock shows that time: the first one where it shows it twice, the moment of the change where it leaps over it. */
+    /**
+     * The moment of a night at which the office's clock shows that time: the first one where it shows it twice, the moment of the change
+     * where it leaps over it.
+     */
     public Instant moment(LocalDate night, LocalTime time) {
         return Window.moment(dayOf(night, time).atTime(time), zone, true);
     }

@@ -22,8 +22,9 @@ import java.util.List;
  * @param checklist    what a person does before the night
  * @param note         anything else, or an empty string
  */
-public record Plan(String name, PlanSource source, Storing storing, List<PlanDestination> destinations, boolean inTurn, Rhythm rhythm, Window window, boolean booted, NamingPattern naming,
-                   int recheckDays, Afterwards afterwards, List<String> mailTo, Keeping keep, List<String> checklist, String note) {
+public record Plan(String name, PlanSource source, Storing storing, List<PlanDestination> destinations, boolean inTurn, Rhythm rhythm,
+    Window window, boolean booted, NamingPattern naming,
+    int recheckDays, Afterwards afterwards, List<String> mailTo, Keeping keep, List<String> checklist, String note) {
     public Plan {
         destinations = List.copyOf(destinations);
         mailTo = List.copyOf(mailTo);
@@ -32,11 +33,13 @@ public record Plan(String name, PlanSource source, Storing storing, List<PlanDes
 
     /** The same for another disk, under another name: what belongs to the old disk alone, its left-out partitions, does not come along. */
     public Plan copyTo(String newName, PlanSource other) {
-        return new Plan(newName, other, storing, destinations, inTurn, rhythm, window, booted, naming, recheckDays, afterwards, mailTo, keep, checklist, note);
+        return new Plan(newName, other, storing, destinations, inTurn, rhythm, window, booted, naming, recheckDays, afterwards, mailTo,
+            keep, checklist, note);
     }
 
     /** The same plan of the same disk, as this office knows it. */
     public Plan with(PlanSource known, List<PlanDestination> drives) {
-        return new Plan(name, known, storing, drives, inTurn, rhythm, window, booted, naming, recheckDays, afterwards, mailTo, keep, checklist, note);
+        return new Plan(name, known, storing, drives, inTurn, rhythm, window, booted, naming, recheckDays, afterwards, mailTo, keep,
+            checklist, note);
     }
 }

@@ -16,15 +16,20 @@ public final class PlanLines {
     public static Map<String, String> of(Plan plan) {
         Map<String, String> out = new LinkedHashMap<>();
         out.put("Name", plan.name());
-        out.put("Disk", plan.source().label() + " (" + plan.source().identity().model() + ", serial " + plan.source().identity().serial() + ")");
+        out.put("Disk",
+            plan.source().label() + " (" + plan.source().identity().model() + ", serial " + plan.source().identity().serial() + ")");
         out.put("Partitions", plan.source().without().isEmpty() ? "all" : "all but " + numbers(plan.source().without()));
         out.put("Compression", compression(plan.storing()));
         out.put("Blocks", plan.storing().allBlocks() ? "all, free ones too" : "used ones");
         out.put("Page files and swap", plan.storing().keepSwap() || plan.storing().allBlocks() ? "kept" : "left out");
-        out.put("Parts", plan.storing().splitBytes().isPresent() ? "of " + Sizes.decimal(plan.storing().splitBytes().getAsLong()) : "one file");
+        out.put("Parts",
+            plan.storing().splitBytes().isPresent() ? "of " + Sizes.decimal(plan.storing().splitBytes().getAsLong()) : "one file");
         out.put("Encryption", plan.storing().encrypted() ? "with a passphrase" : "none");
-        out.put("Drives", plan.destinations().isEmpty() ? "none" : plan.destinations().stream().map(PlanDestination::name).collect(Collectors.joining(", ")) + (plan.destinations().size() > 1
-            ? plan.inTurn() ? ", in turn" : ", whichever ends first" : ""));
+        out.put("Drives",
+            plan.destinations().isEmpty() ? "none"
+                : plan.destinations().stream().map(PlanDestination::name).collect(Collectors.joining(", "))
+                    + (plan.destinations().size() > 1
+                        ? plan.inTurn() ? ", in turn" : ", whichever ends first" : ""));
         out.put("How often", plan.rhythm().words());
         out.put("When", plan.window().words());
         out.put("Started from", plan.booted() ? "rescue media" : "where it runs");

@@ -47,15 +47,20 @@ public record PlanReview(String sentence, List<PlanProblem> problems) {
         Storing storing = plan.storing();
         String disk = plan.source().computer() + "'s " + plan.source().disk() + " (" + plan.source().identity().inWords() + ")";
         StringBuilder out = new StringBuilder(capital(plan.rhythm().words())).append(", ").append(plan.window().words()).append(", ");
-        out.append(plan.booted() ? "booted from rescue media by a person, " : "").append(disk).append(" is read: ").append(storing.allBlocks() ? "all blocks" : "used blocks");
-        out.append(plan.source().without().isEmpty() ? " of every partition" : " of every partition but " + PlanLines.numbers(plan.source().without()));
+        out.append(plan.booted() ? "booted from rescue media by a person, " : "").append(disk).append(" is read: ")
+            .append(storing.allBlocks() ? "all blocks" : "used blocks");
+        out.append(plan.source().without().isEmpty() ? " of every partition"
+            : " of every partition but " + PlanLines.numbers(plan.source().without()));
         out.append(storing.allBlocks() || storing.keepSwap() ? ". " : ", page files and swap left out. ");
-        out.append("It is stored ").append(storing.codec().equals("none") ? "without compression" : "compressed with " + PlanLines.compression(storing));
+        out.append("It is stored ")
+            .append(storing.codec().equals("none") ? "without compression" : "compressed with " + PlanLines.compression(storing));
         out.append(storing.splitBytes().isPresent() ? ", in parts of " + Sizes.decimal(storing.splitBytes().getAsLong()) : ", as one file");
         out.append(storing.encrypted() ? ", encrypted with a passphrase" : ", not encrypted");
-        out.append(", on ").append(drives(plan)).append(", as ").append(plan.naming().name(plan.source().computer(), plan.source().disk(), example)).append(". ");
+        out.append(", on ").append(drives(plan)).append(", as ")
+            .append(plan.naming().name(plan.source().computer(), plan.source().disk(), example)).append(". ");
         out.append("Every frame is read back, and again after ").append(plan.recheckDays()).append(" days. ");
-        out.append("The computer ").append(plan.afterwards().phrase()).append(plan.mailTo().isEmpty() ? "; nobody is mailed. " : "; " + String.join(", ", plan.mailTo()) + " is mailed. ");
+        out.append("The computer ").append(plan.afterwards().phrase())
+            .append(plan.mailTo().isEmpty() ? "; nobody is mailed. " : "; " + String.join(", ", plan.mailTo()) + " is mailed. ");
         return out.append("Kept: ").append(plan.keep().words()).append(". Nothing is erased or overwritten.").toString();
     }
 
@@ -63,7 +68,8 @@ public record PlanReview(String sentence, List<PlanProblem> problems) {
         if (plan.destinations().isEmpty()) {
             return "no drive yet";
         }
-        String names = plan.destinations().stream().map(PlanDestination::name).collect(Collectors.joining(plan.inTurn() ? " and " : " or "));
+        String names = plan.destinations().stream().map(PlanDestination::name)
+            .collect(Collectors.joining(plan.inTurn() ? " and " : " or "));
         return plan.destinations().size() == 1 ? names : names + (plan.inTurn() ? " in turn" : ", whichever ends first");
     }
 
@@ -83,33 +89,42 @@ public record PlanReview(String sentence, List<PlanProblem> problems) {
             out.add(new PlanProblem("destinations", true, "A drive is named twice. Name each once."));
         }
         if (plan.storing().splitBytes().isPresent() && plan.storing().splitBytes().getAsLong() < SHORTEST_PART) {
-            out.add(new PlanProblem("splitBytes", true, "Parts of less than " + Sizes.decimal(SHORTEST_PART) + " would be thousands of files. Choose longer ones, or one file."));
+            out.add(new PlanProblem("splitBytes", true,
+                "Parts of less than " + Sizes.decimal(SHORTEST_PART) + " would be thousands of files. Choose longer ones, or one file."));
         }
         if (plan.recheckDays() < 1 || plan.recheckDays() > LONGEST_STALE_DAYS) {
-            out.add(new PlanProblem("recheckDays", true, "An image is checked again after 1 to " + LONGEST_STALE_DAYS + " days. Choose a number in between."));
+            out.add(new PlanProblem("recheckDays", true,
+                "An image is checked again after 1 to " + LONGEST_STALE_DAYS + " days. Choose a number in between."));
         }
         if (!plan.keep().inRange()) {
-            out.add(new PlanProblem("keep", true, "Keep 0 to " + Keep.MOST + " of each, where 0 of all keeps every image; 0 to " + RetentionPolicy.MOST_DAYS + " days, the most not below the least; and at least one proven."));
+            out.add(new PlanProblem("keep", true, "Keep 0 to " + Keep.MOST + " of each, where 0 of all keeps every image; 0 to "
+                + RetentionPolicy.MOST_DAYS + " days, the most not below the least; and at least one proven."));
         }
         for (String address : plan.mailTo()) {
             if (!MAIL.matcher(address).matches()) {
-                out.add(new PlanProblem("mailTo", true, "\"" + address + "\" is no mail address. Write it like name@office.example, several with commas between."));
+                out.add(new PlanProblem("mailTo", true,
+                    "\"" + address + "\" is no mail address. Write it like name@office.example, several with commas between."));
             }
         }
-        if (plan.checklist().size() > MOST_LINES || plan.checklist().stream().anyMatch(line -> line.isBlank() || line.length() > LONGEST_LINE)) {
-            out.add(new PlanProblem("checklist", true, "The checklist takes at most " + MOST_LINES + " lines of 1 to " + LONGEST_LINE + " characters."));
+        if (plan.checklist().size() > MOST_LINES
+            || plan.checklist().stream().anyMatch(line -> line.isBlank() || line.length() > LONGEST_LINE)) {
+            out.add(new PlanProblem("checklist", true,
+                "The checklist takes at most " + MOST_LINES + " lines of 1 to " + LONGEST_LINE + " characters."));
         }
     }
 
     private static void warnings(Plan plan, List<PlanProblem> out) {
         if (plan.destinations().size() == 1) {
-            out.add(new PlanProblem("destinations", false, "All images go to " + plan.destinations().get(0).name() + ". Two drives in two places outlive one; add another when there is one."));
+            out.add(new PlanProblem("destinations", false, "All images go to " + plan.destinations().get(0).name()
+                + ". Two drives in two places outlive one; add another when there is one."));
         }
         if (!plan.source().without().isEmpty()) {
-            out.add(new PlanProblem("without", false, "Partition " + PlanLines.numbers(plan.source().without()) + " is not in the image. The small ones are what makes a system start again."));
+            out.add(new PlanProblem("without", false, "Partition " + PlanLines.numbers(plan.source().without())
+                + " is not in the image. The small ones are what makes a system start again."));
         }
         if (plan.storing().encrypted()) {
-            out.add(new PlanProblem("encrypted", false, "The passphrase is kept nowhere. Write it down and keep it apart from the drives; without it the image is lost."));
+            out.add(new PlanProblem("encrypted", false,
+                "The passphrase is kept nowhere. Write it down and keep it apart from the drives; without it the image is lost."));
         }
         if (plan.keep().inRange() && !plan.keep().asOffice() && !plan.keep().policy().releases() && plan.rhythm().longestGapDays() > 0) {
             out.add(new PlanProblem("keep", false, "Every image is kept, so the drives fill. Say how many should stay."));

@@ -92,7 +92,8 @@ public sealed interface Rhythm {
                 return "every day";
             }
             return days.equals(EnumSet.range(DayOfWeek.MONDAY, DayOfWeek.FRIDAY)) ? "every weekday"
-                : "every " + days.stream().map(day -> day.getDisplayName(TextStyle.FULL, Locale.ENGLISH)).collect(Collectors.joining(" and "));
+                : "every "
+                    + days.stream().map(day -> day.getDisplayName(TextStyle.FULL, Locale.ENGLISH)).collect(Collectors.joining(" and "));
         }
 
         @Override

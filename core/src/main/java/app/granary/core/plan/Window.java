@@ -11,7 +11,8 @@ import java.time.zone.ZoneOffsetTransition;
 import java.util.Optional;
 
 /**
- * When a plan may run, by the office's clock. A window whose end is not after its beginning crosses midnight; one that is as long as a day has both alike.
+ * When a plan may run, by the office's clock. A window whose end is not after its beginning crosses midnight; one that is as long as a day
+ * has both alike.
  *
  * @param from opens
  * @param to   closes
@@ -23,11 +24,11 @@ public record Window(LocalTime from, LocalTime to) {
     }
 
     /**
-     * The window of one night. The night of a day begins when the office opens that day and ends when it opens the next, so a window that opens before the
-     * office does lies on the next calendar day.
+     * The window of one night. The night of a day begins when the office opens that day and ends when it opens the next, so a window that
+     * opens before the office does lies on the next calendar day.
      *
-     * <p>On days on which clocks change: a time that does not exist counts as the moment of the change, and of a time that exists twice a window opens at the
-     * first and closes at the second, so that it is never shorter than it reads.
+     * <p>On days on which clocks change: a time that does not exist counts as the moment of the change, and of a time that exists twice a
+     * window opens at the first and closes at the second, so that it is never shorter than it reads.
      *
      * @return empty when the window does not exist that night, since the clocks leap over all of it
      */

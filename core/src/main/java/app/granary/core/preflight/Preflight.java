@@ -8,8 +8,8 @@ import java.time.ZoneId;
 import java.util.Optional;
 
 /**
- * Reasons not to begin, each as a sentence with its figures and what to do. That a capture is not begun on a battery that may not last, and that images
- * are not dated by a clock that runs behind, is common practice, no source.
+ * Reasons not to begin, each as a sentence with its figures and what to do. That a capture is not begun on a battery that may not last, and
+ * that images are not dated by a clock that runs behind, is common practice, no source.
  */
 public final class Preflight {
     /** A battery's own reckoning is rough; this is kept besides. */
@@ -30,11 +30,14 @@ public final class Preflight {
         String left = power.percent().isPresent() ? power.percent().getAsInt() + " % left" : "of unknown charge";
         if (power.secondsLeft().isPresent()) {
             boolean lasts = power.secondsLeft().getAsLong() >= longestSeconds + SPARE_SECONDS;
-            return lasts ? Optional.empty() : Optional.of("This machine runs on its battery, " + left + ", which lasts about " + Durations.length(power.secondsLeft().getAsLong())
-                + "; the work may take " + Durations.length(longestSeconds) + ". Plug it in, then start.");
+            return lasts ? Optional.empty()
+                : Optional.of(
+                    "This machine runs on its battery, " + left + ", which lasts about " + Durations.length(power.secondsLeft().getAsLong())
+                        + "; the work may take " + Durations.length(longestSeconds) + ". Plug it in, then start.");
         }
         boolean enough = power.percent().isPresent() && power.percent().getAsInt() >= LEAST_PERCENT;
-        return enough ? Optional.empty() : Optional.of("This machine runs on its battery, " + left + ", and the work may take " + Durations.length(longestSeconds) + ". Plug it in, then start.");
+        return enough ? Optional.empty() : Optional.of("This machine runs on its battery, " + left + ", and the work may take "
+            + Durations.length(longestSeconds) + ". Plug it in, then start.");
     }
 
     /**
@@ -44,7 +47,9 @@ public final class Preflight {
      * @param newest the newest moment on record
      */
     public static Optional<String> clock(Instant now, Instant newest, ZoneId zone) {
-        return now.isBefore(newest.minus(STEP)) ? Optional.of("This machine's clock says " + Moments.full(now, zone) + ", but the journal has a line of "
-            + Moments.full(newest, zone) + ". Set the clock, then start: an image dated wrongly is kept or released wrongly.") : Optional.empty();
+        return now.isBefore(newest.minus(STEP))
+            ? Optional.of("This machine's clock says " + Moments.full(now, zone) + ", but the journal has a line of "
+                + Moments.full(newest, zone) + ". Set the clock, then start: an image dated wrongly is kept or released wrongly.")
+            : Optional.empty();
     }
 }

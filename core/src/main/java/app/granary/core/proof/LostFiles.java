@@ -24,6 +24,7 @@ public record LostFiles(String partition, FilesHit hit) {
      */
     public static Optional<LostFiles> of(BlockSource source, String partition, long start, long end, Extents damaged) throws IOException {
         Extents within = damaged.within(start, end);
-        return within.isEmpty() ? Optional.empty() : Optional.of(new LostFiles(partition, FilesOn.find(source, start, end - start, within)));
+        return within.isEmpty() ? Optional.empty()
+            : Optional.of(new LostFiles(partition, FilesOn.find(source, start, end - start, within)));
     }
 }

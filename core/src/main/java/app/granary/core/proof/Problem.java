@@ -11,7 +11,8 @@ package app.granary.core.proof;
  * @param diskEndBytes   first byte behind what is in doubt; the same as the start when nothing of the disk is
  * @param message        what is wrong, expected against found, and what to do
  */
-public record Problem(String part, long offsetBytes, long lengthBytes, String partition, long diskStartBytes, long diskEndBytes, String message) {
+public record Problem(String part, long offsetBytes, long lengthBytes, String partition, long diskStartBytes, long diskEndBytes,
+    String message) {
     /** Nothing of the disk is in doubt, or it is not known what. */
     public Problem(String part, long offsetBytes, long lengthBytes, String partition, String message) {
         this(part, offsetBytes, lengthBytes, partition, 0, 0, message);

@@ -18,21 +18,28 @@ import java.util.List;
  */
 public record Recheck(String id, Standing standing, int recheckDays, Instant madeAt, boolean onlyCopy, boolean newest, boolean worry) {
 
-    /** Those that are stale, in the order they are checked: on drives that give cause for worry first, then what would be missed most, then by age against its days. */
+    /**
+     * Those that are stale, in the order they are checked: on drives that give cause for worry first, then what would be missed most, then
+     * by age against its days.
+     */
     public static List<Recheck> queue(List<Recheck> images, Instant now) {
-        return images.stream().filter(image -> image.standing.stale(now)).sorted(Comparator.comparing((Recheck image) -> !image.worry).thenComparing(image -> !(image.newest && image.onlyCopy))
-            .thenComparing(image -> !image.newest).thenComparing(image -> -image.age(now)).thenComparing(Recheck::id)).toList();
+        return images.stream().filter(image -> image.standing.stale(now))
+            .sorted(Comparator.comparing((Recheck image) -> !image.worry).thenComparing(image -> !(image.newest && image.onlyCopy))
+                .thenComparing(image -> !image.newest).thenComparing(image -> -image.age(now)).thenComparing(Recheck::id))
+            .toList();
     }
 
     /** 1 when it goes stale now, 2 when it has been stale as long as its proof stood. */
     double age(Instant now) {
-        return (double) Duration.between(standing.checkedAt().orElse(madeAt), now).toSeconds() / Duration.ofDays(Math.max(1, recheckDays)).toSeconds();
+        return (double) Duration.between(standing.checkedAt().orElse(madeAt), now).toSeconds()
+            / Duration.ofDays(Math.max(1, recheckDays)).toSeconds();
     }
 
     /** Why it comes when it comes, in a sentence. */
     public String because(Instant now) {
         long days = Duration.between(standing.checkedAt().orElse(madeAt), now).toDays();
-        return "Last proven " + days + (days == 1 ? " day" : " days") + " ago, and its proof stands " + recheckDays + "; " + (newest ? "the newest of its disk" : "not the newest of its disk")
+        return "Last proven " + days + (days == 1 ? " day" : " days") + " ago, and its proof stands " + recheckDays + "; "
+            + (newest ? "the newest of its disk" : "not the newest of its disk")
             + (onlyCopy ? ", without another sound copy" : "") + (worry ? ", on a drive that gives cause for worry" : "") + ".";
     }
 }

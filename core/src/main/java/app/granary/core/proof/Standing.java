@@ -7,7 +7,8 @@ import java.util.List;
 import java.util.Optional;
 
 /**
- * How far up the ladder a copy of an image stands, by all the evidence there is of it. A failed check takes it down to nothing until it is proven again.
+ * How far up the ladder a copy of an image stands, by all the evidence there is of it. A failed check takes it down to nothing until it is
+ * proven again.
  *
  * @param level     the highest level that held since the last failure; empty when none did
  * @param damaged   whether the newest check failed

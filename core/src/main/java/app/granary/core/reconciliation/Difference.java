@@ -43,9 +43,12 @@ public record Difference(Kind kind, String driveId, String drive, List<String> n
     /** What it is, and what a person can do. */
     public String sentence() {
         return switch (kind) {
-            case MISSING -> named() + (one() ? " is" : " are") + " not where Granary put " + (one() ? "it" : "them") + ". If somebody moved " + (one() ? "it, move it" : "them, move them")
+            case MISSING -> named() + (one() ? " is" : " are") + " not where Granary put " + (one() ? "it" : "them")
+                + ". If somebody moved " + (one() ? "it, move it" : "them, move them")
                 + " back and check again. Nothing counts on " + (one() ? "it" : "them") + " meanwhile.";
-            case UNKNOWN_IMAGES -> named() + (one() ? " was" : " were") + " perhaps made after the copy that Granary's database was brought back from, or by another office. Look through " + drive + " and add "
+            case UNKNOWN_IMAGES -> named() + (one() ? " was" : " were")
+                + " perhaps made after the copy that Granary's database was brought back from, or by another office. Look through " + drive
+                + " and add "
                 + (one() ? "it" : "them") + ", or leave " + (one() ? "it" : "them") + ": Granary does not touch what it does not know.";
             case UNKNOWN_IN_TRASH -> "granary-trash/" + names.get(0) + (one() ? "" : " and " + (names.size() - 1) + " more")
                 + ". What lies in it may be an image; move it back to where its folders say, look through the drive, or remove it by hand.";

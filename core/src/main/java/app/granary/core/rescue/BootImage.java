@@ -10,8 +10,9 @@ import java.util.ArrayList;
 import java.util.List;
 
 /**
- * A file that is to be written onto a stick. An ISO 9660 volume has its descriptor at byte 32 768: {@code CD001} one byte on, name at 40, length in blocks at 80, block
- * size at 128 (ECMA-119, sections 8.4.3 to 8.4.13); one that starts from a stick too has a boot record in its first sector (common practice, no source).
+ * A file that is to be written onto a stick. An ISO 9660 volume has its descriptor at byte 32 768: {@code CD001} one byte on, name at 40,
+ * length in blocks at 80, block size at 128 (ECMA-119, sections 8.4.3 to 8.4.13); one that starts from a stick too has a boot record in its
+ * first sector (common practice, no source).
  *
  * @param kind    what it is
  * @param label   its volume name; an empty string without one
@@ -49,16 +50,21 @@ public record BootImage(Kind kind, String label, long bytes, List<String> starts
         if (!table.partitions().isEmpty()) {
             return new BootImage(Kind.DISK, "", file.sizeBytes(), starts, "");
         }
-        return new BootImage(Kind.NEITHER, "", file.sizeBytes(), List.of(), file.name() + " is neither an ISO nor a disk image: it has no volume descriptor and no partition table. Check the file; a download may have failed.");
+        return new BootImage(Kind.NEITHER, "", file.sizeBytes(), List.of(), file.name()
+            + " is neither an ISO nor a disk image: it has no volume descriptor and no partition table. Check the file; a download may "
+            + "have failed.");
     }
 
     private static BootImage iso(BlockSource file, Bytes descriptor, List<String> starts) {
         String label = new String(descriptor.slice(40, 32), StandardCharsets.US_ASCII).strip();
         long bytes = descriptor.u32(80) * descriptor.u16(128);
         if (bytes <= 0 || bytes > file.sizeBytes()) {
-            return new BootImage(Kind.ISO, label, file.sizeBytes(), starts, file.name() + " says it is " + bytes + " bytes long, and " + file.sizeBytes() + " are there: it is cut short. Fetch it again, and compare its checksum.");
+            return new BootImage(Kind.ISO, label, file.sizeBytes(), starts, file.name() + " says it is " + bytes + " bytes long, and "
+                + file.sizeBytes() + " are there: it is cut short. Fetch it again, and compare its checksum.");
         }
-        return new BootImage(Kind.ISO, label, file.sizeBytes(), starts, starts.isEmpty() ? file.name() + " has no boot record in its first sector: it starts from a disc, not from a stick. Burn it, or use a file made for sticks." : "");
+        return new BootImage(Kind.ISO, label, file.sizeBytes(), starts, starts.isEmpty() ? file.name()
+            + " has no boot record in its first sector: it starts from a disc, not from a stick. Burn it, or use a file made for sticks."
+            : "");
     }
 
     /** An active partition or boot code starts a BIOS; an EFI system partition, in either kind of table, a UEFI. */

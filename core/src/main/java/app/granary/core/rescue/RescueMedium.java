@@ -20,13 +20,17 @@ import java.util.Optional;
  * @param retired  whether it is not to be used any more
  * @param tests    of starting a computer with it
  */
-public record RescueMedium(String name, String contents, List<String> starts, Instant since, int writes, int errors, boolean retired, List<BootTest> tests) {
+public record RescueMedium(String name, String contents, List<String> starts, Instant since, int writes, int errors, boolean retired,
+    List<BootTest> tests) {
     /** A stick used as a boot device wears out; one is tried again after so long, and after it was written (common practice, no source). */
     static final Duration TEST_STANDS = Duration.ofDays(180);
     private static final Duration OLD = Duration.ofDays(4 * 365);
     private static final int MANY_WRITES = 100;
 
-    /** @param writeCount how often the medium had been written when it was tried: a test before a later writing says nothing of what is on it now */
+    /**
+     * @param writeCount how often the medium had been written when it was tried: a test before a later writing says nothing of what is on
+     *                   it now
+     */
     public record BootTest(String computer, Instant at, boolean started, int writeCount) {
     }
 
@@ -37,7 +41,8 @@ public record RescueMedium(String name, String contents, List<String> starts, In
 
     /** The newest test with a computer since it was last written; empty without one. */
     public Optional<BootTest> test(String computer) {
-        return tests.stream().filter(test -> test.computer.equals(computer) && test.writeCount == writes).max(Comparator.comparing(BootTest::at));
+        return tests.stream().filter(test -> test.computer.equals(computer) && test.writeCount == writes)
+            .max(Comparator.comparing(BootTest::at));
     }
 
     /** Whether it is known to start that computer. */
@@ -57,13 +62,15 @@ public record RescueMedium(String name, String contents, List<String> starts, In
         }
         Optional<BootTest> newest = tests.stream().filter(test -> test.writeCount == writes).max(Comparator.comparing(BootTest::at));
         if (newest.isEmpty()) {
-            return Optional.of(tests.isEmpty() ? "It was never tried. Start a computer with it once." : "It was written since it was last tried. Start a computer with it once.");
+            return Optional.of(tests.isEmpty() ? "It was never tried. Start a computer with it once."
+                : "It was written since it was last tried. Start a computer with it once.");
         }
         if (!newest.get().started) {
             return Optional.of("It did not start " + newest.get().computer + ". Write it anew, or take another.");
         }
         long days = Duration.between(newest.get().at, now).toDays();
-        return days >= TEST_STANDS.toDays() ? Optional.of("It was last tried " + days + " days ago. Start a computer with it once.") : Optional.empty();
+        return days >= TEST_STANDS.toDays() ? Optional.of("It was last tried " + days + " days ago. Start a computer with it once.")
+            : Optional.empty();
     }
 
     /** What its age and use say; empty while nothing does. */

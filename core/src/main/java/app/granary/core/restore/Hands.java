@@ -30,7 +30,10 @@ public final class Hands {
         return attached ? Minutes.NONE : offSite ? new Minutes(TRAVEL_LOW, TRAVEL_HIGH) : new Minutes(NEAR_LOW, NEAR_HIGH);
     }
 
-    /** All but fetching: the disk put aside, the computer started from a stick, the image chosen, the computer started, encryption switched on again where it was on, newer files brought back. */
+    /**
+     * All but fetching: the disk put aside, the computer started from a stick, the image chosen, the computer started, encryption switched
+     * on again where it was on, newer files brought back.
+     */
     public static int once(int bootMinutes, boolean wasEncrypted) {
         return PUT_ASIDE + bootMinutes + CHOOSE + START + (wasEncrypted ? ENCRYPT_AGAIN : 0) + NEWER_FILES;
     }

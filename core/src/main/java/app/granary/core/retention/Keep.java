@@ -4,7 +4,8 @@ import java.util.ArrayList;
 import java.util.List;
 
 /**
- * How many images stay: the last so many, and the newest of so many days, weeks, months and years (grandfather, father, son). Each 0 to 999; all 0 keeps every one.
+ * How many images stay: the last so many, and the newest of so many days, weeks, months and years (grandfather, father, son). Each 0 to
+ * 999; all 0 keeps every one.
  */
 public record Keep(int last, int daily, int weekly, int monthly, int yearly) {
     public static final int MOST = 999;

@@ -4,7 +4,8 @@ import java.util.ArrayList;
 import java.util.List;
 
 /**
- * What a plan, or the office for plans that say nothing of their own, wants kept. Numbers are as a person gave them; {@link #inRange} tells whether they make a policy.
+ * What a plan, or the office for plans that say nothing of their own, wants kept. Numbers are as a person gave them; {@link #inRange} tells
+ * whether they make a policy.
  *
  * @param asOffice  whether the office's own choice holds instead of what is here; never for the office itself
  * @param automatic whether what is not kept is released by itself; otherwise only when a person says so
@@ -19,7 +20,8 @@ public record Keeping(Keep keep, int minimumDays, int maximumDays, int leastProv
     }
 
     public boolean inRange() {
-        return keep.inRange() && minimumDays >= 0 && minimumDays <= RetentionPolicy.MOST_DAYS && maximumDays >= 0 && maximumDays <= RetentionPolicy.MOST_DAYS
+        return keep.inRange() && minimumDays >= 0 && minimumDays <= RetentionPolicy.MOST_DAYS && maximumDays >= 0
+            && maximumDays <= RetentionPolicy.MOST_DAYS
             && (maximumDays == 0 || maximumDays >= minimumDays) && leastProven >= 1 && leastProven <= Keep.MOST;
     }
 

@@ -20,9 +20,11 @@ import java.util.function.Function;
 import java.util.stream.Collectors;
 
 /**
- * Decides for all images of one disk what stays. Keeping wins over releasing; the rules are asked in the order of {@link Rule}. A period counts when it has
- * an image that is not damaged; its newest proven one stands for it, and until one is proven its newest of any. Weeks are those of ISO 8601, days those of
- * the office's time zone. An image that lacks a part of its disk stands for none that holds all of it: images are decided apart by what they lack. That copies of one moment stay or go together, and the classic of days, weeks and months, is common practice, no source.
+ * Decides for all images of one disk what stays. Keeping wins over releasing; the rules are asked in the order of {@link Rule}. A period
+ * counts when it has an image that is not damaged; its newest proven one stands for it, and until one is proven its newest of any. Weeks
+ * are those of ISO 8601, days those of the office's time zone. An image that lacks a part of its disk stands for none that holds all of it:
+ * images are decided apart by what they lack. That copies of one moment stay or go together, and the classic of days, weeks and months, is
+ * common practice, no source.
  */
 public final class Retention {
 
@@ -58,9 +60,11 @@ public final class Retention {
      */
     public static List<RetentionDecision> decide(List<ShelvedCopy> images, RetentionPolicy policy, Instant now, ZoneId zone) {
         Retention retention = new Retention(policy, now, zone);
-        Map<String, List<ShelvedCopy>> kinds = images.stream().collect(Collectors.groupingBy(ShelvedCopy::without, LinkedHashMap::new, Collectors.toList()));
+        Map<String, List<ShelvedCopy>> kinds = images.stream()
+            .collect(Collectors.groupingBy(ShelvedCopy::without, LinkedHashMap::new, Collectors.toList()));
         kinds.forEach((without, ofOneKind) -> {
-            Map<String, List<ShelvedCopy>> sets = ofOneKind.stream().collect(Collectors.groupingBy(ShelvedCopy::imageId, LinkedHashMap::new, Collectors.toList()));
+            Map<String, List<ShelvedCopy>> sets = ofOneKind.stream()
+                .collect(Collectors.groupingBy(ShelvedCopy::imageId, LinkedHashMap::new, Collectors.toList()));
             retention.all(without, sets.entrySet().stream().map(set -> new Moment(set.getKey(), set.getValue()))
                 .sorted(Comparator.comparing(Moment::madeAt).thenComparing(Moment::imageId).reversed()).toList());
         });
@@ -75,7 +79,8 @@ public final class Retention {
         newestFirst.forEach(this::heldOrInUse);
         List<Moment> proven = newestFirst.stream().filter(moment -> moment.is(State.PROVEN)).toList();
         for (int i = 0; i < Math.min(policy.leastProven(), proven.size()); i++) {
-            keep(proven.get(i), Rule.NEWEST_PROVEN, i == 0 ? "the newest proven image " + ofDisk + ", which never goes" : "one of the newest " + policy.leastProven() + " proven, number " + (i + 1));
+            keep(proven.get(i), Rule.NEWEST_PROVEN, i == 0 ? "the newest proven image " + ofDisk + ", which never goes"
+                : "one of the newest " + policy.leastProven() + " proven, number " + (i + 1));
         }
         if (proven.isEmpty()) {
             newestFirst.forEach(moment -> keep(moment, Rule.NOTHING_PROVEN, "no image " + ofDisk + " is proven, so none goes; check one"));
@@ -96,7 +101,8 @@ public final class Retention {
         for (ShelvedCopy copy : moment.copies) {
             copy.holds().stream().filter(hold -> hold.stands(now)).findFirst().ifPresent(hold -> keep(moment, Rule.HELD, held(hold)));
         }
-        moment.copies.stream().flatMap(copy -> copy.inUse().stream()).findFirst().ifPresent(use -> keep(moment, Rule.IN_USE, "in use: " + use));
+        moment.copies.stream().flatMap(copy -> copy.inUse().stream()).findFirst()
+            .ifPresent(use -> keep(moment, Rule.IN_USE, "in use: " + use));
     }
 
     private String held(Hold hold) {
@@ -105,13 +111,17 @@ public final class Retention {
 
     private void periods(List<Moment> newestFirst, Rule rule, int count, String word, Function<LocalDate, LocalDate> start) {
         Map<LocalDate, List<Moment>> periods = newestFirst.stream()
-            .collect(Collectors.groupingBy(moment -> start.apply(moment.madeAt().atZone(zone).toLocalDate()), LinkedHashMap::new, Collectors.toList()));
+            .collect(Collectors.groupingBy(moment -> start.apply(moment.madeAt().atZone(zone).toLocalDate()), LinkedHashMap::new,
+                Collectors.toList()));
         int number = 0;
         for (Map.Entry<LocalDate, List<Moment>> period : new ArrayList<>(periods.entrySet()).subList(0, Math.min(count, periods.size()))) {
             number++;
-            Moment standing = period.getValue().stream().filter(moment -> moment.is(State.PROVEN)).findFirst().orElse(period.getValue().get(0));
-            keep(standing, rule, (standing.is(State.PROVEN) ? "the newest proven of " : "the newest of ") + name(rule, period.getKey()) + (standing.is(State.PROVEN) ? "" : ", where none is proven yet")
-                + "; " + word + " " + number + " of " + count);
+            Moment standing = period.getValue().stream().filter(moment -> moment.is(State.PROVEN)).findFirst()
+                .orElse(period.getValue().get(0));
+            keep(standing, rule,
+                (standing.is(State.PROVEN) ? "the newest proven of " : "the newest of ") + name(rule, period.getKey())
+                    + (standing.is(State.PROVEN) ? "" : ", where none is proven yet")
+                    + "; " + word + " " + number + " of " + count);
         }
     }
 
@@ -127,15 +137,19 @@ public final class Retention {
     private void rest(Moment moment) {
         long days = Duration.between(moment.madeAt(), now).toDays();
         if (policy.keep().equals(Keep.ALL) && !tooOld(moment)) {
-            keep(moment, Rule.EVERY, "every image is kept" + (policy.maximumDays() > 0 ? " until it is older than " + policy.maximumDays() + " days" : ""));
+            keep(moment, Rule.EVERY,
+                "every image is kept" + (policy.maximumDays() > 0 ? " until it is older than " + policy.maximumDays() + " days" : ""));
         }
         if (days < policy.minimumDays()) {
-            keep(moment, Rule.YOUNG, days + (days == 1 ? " day" : " days") + " old, and nothing younger than " + policy.minimumDays() + " days goes");
+            keep(moment, Rule.YOUNG,
+                days + (days == 1 ? " day" : " days") + " old, and nothing younger than " + policy.minimumDays() + " days goes");
         }
         if (tooOld(moment)) {
-            decide(moment, Rule.TOO_OLD, "Released: " + days + " days old, and older than " + policy.maximumDays() + " days only what is held, used or the newest proven stays.");
+            decide(moment, Rule.TOO_OLD, "Released: " + days + " days old, and older than " + policy.maximumDays()
+                + " days only what is held, used or the newest proven stays.");
         }
-        decide(moment, Rule.NOT_NEEDED, "Released: no rule keeps it; " + (moment.sound() ? "newer images stand for its day, week, month and year as far as they are kept." : "it is damaged and stands for nothing."));
+        decide(moment, Rule.NOT_NEEDED, "Released: no rule keeps it; " + (moment.sound()
+            ? "newer images stand for its day, week, month and year as far as they are kept." : "it is damaged and stands for nothing."));
     }
 
     private boolean tooOld(Moment moment) {

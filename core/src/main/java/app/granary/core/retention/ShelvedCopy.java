@@ -8,7 +8,7 @@ import java.util.Optional;
  * A copy of an image, as far as keeping it goes.
  *
  * @param id      its own
- * @param imageId   the same for all copies of one image: they are one moment, and stay or go together
+ * @param imageId the same for all copies of one image: they are one moment, and stay or go together
  * @param madeAt  the moment it is of
  * @param state   what its newest checks say
  * @param without what of its disk it does not hold, in words; an empty string for an image of the whole disk

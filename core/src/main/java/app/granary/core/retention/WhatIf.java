@@ -14,8 +14,8 @@ import java.util.Set;
 import java.util.TreeMap;
 
 /**
- * The coming months if every plan keeps its rhythm, every image is proven and what no rule keeps is released at once: images and bytes on each destination over
- * time, and the first image that finds no room. Pure; what else happens to the drives is not foreseen.
+ * The coming months if every plan keeps its rhythm, every image is proven and what no rule keeps is released at once: images and bytes on
+ * each destination over time, and the first image that finds no room. Pure; what else happens to the drives is not foreseen.
  */
 public final class WhatIf {
     private final ZoneId zone;
@@ -57,8 +57,8 @@ public final class WhatIf {
     }
 
     /**
-     * @param bytes      it needs
-     * @param freeBytes  there would be beyond the reserve
+     * @param bytes     it needs
+     * @param freeBytes there would be beyond the reserve
      */
     public record Refusal(LocalDate day, String label, long bytes, long freeBytes) {
     }
@@ -86,7 +86,8 @@ public final class WhatIf {
                 bytes.computeIfAbsent(each.destinationId, key -> new long[1])[0] += each.bytes;
             }
         }
-        return rooms.stream().map(room -> what.outlook(room, counts.getOrDefault(room.destinationId, new int[1])[0], bytes.getOrDefault(room.destinationId, new long[1])[0], now, until)).toList();
+        return rooms.stream().map(room -> what.outlook(room, counts.getOrDefault(room.destinationId, new int[1])[0],
+            bytes.getOrDefault(room.destinationId, new long[1])[0], now, until)).toList();
     }
 
     private void play(Disk disk, Instant now, Instant until) {

@@ -15,7 +15,8 @@ import java.time.Instant;
  * @param released    whether it is in the trash, or waits for its drive to be moved there: nothing counts on it
  * @param seen        false for one that is only written down
  */
-public record CopyOnShelf(String id, String imageId, String diskId, Instant madeAt, String drive, long storedBytes, Standing standing, boolean released, boolean seen) {
+public record CopyOnShelf(String id, String imageId, String diskId, Instant madeAt, String drive, long storedBytes, Standing standing,
+    boolean released, boolean seen) {
     /** Whether its bytes were found sound, or more, and that is not too long ago. */
     boolean provenLately(Instant now) {
         return !released && standing.sound() && !standing.stale(now);

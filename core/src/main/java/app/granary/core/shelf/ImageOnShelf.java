@@ -11,7 +11,8 @@ import java.util.Optional;
  * @param copies the one proven furthest first, never empty
  */
 public record ImageOnShelf(List<CopyOnShelf> copies) {
-    private static final Comparator<CopyOnShelf> BEST = Comparator.comparing(CopyOnShelf::released).thenComparing(copy -> copy.standing().damaged())
+    private static final Comparator<CopyOnShelf> BEST = Comparator.comparing(CopyOnShelf::released)
+        .thenComparing(copy -> copy.standing().damaged())
         .thenComparing(copy -> -copy.standing().level().map(level -> level.ordinal() + 1).orElse(0)).thenComparing(CopyOnShelf::id);
 
     public ImageOnShelf {

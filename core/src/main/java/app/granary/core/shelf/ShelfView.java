@@ -45,20 +45,24 @@ public record ShelfView(List<ImageOnShelf> images) {
     /** @param copies in any order */
     public static ShelfView of(List<CopyOnShelf> copies) {
         Map<String, List<CopyOnShelf>> byImage = copies.stream().collect(Collectors.groupingBy(CopyOnShelf::imageId));
-        return new ShelfView(byImage.values().stream().map(ImageOnShelf::new).sorted(Comparator.comparing(ImageOnShelf::madeAt).reversed().thenComparing(ImageOnShelf::id)).toList());
+        return new ShelfView(byImage.values().stream().map(ImageOnShelf::new)
+            .sorted(Comparator.comparing(ImageOnShelf::madeAt).reversed().thenComparing(ImageOnShelf::id)).toList());
     }
 
     public Figures figures() {
         List<ImageOnShelf> kept = images.stream().filter(image -> !image.released()).toList();
         List<CopyOnShelf> copies = kept.stream().flatMap(image -> image.kept().stream()).toList();
         int damaged = (int) copies.stream().filter(copy -> copy.standing().damaged()).count();
-        int twins = kept.stream().filter(image -> image.twin().isPresent()).mapToInt(image -> (int) image.kept().stream().filter(copy -> copy.standing().damaged()).count()).sum();
-        return new Figures(kept.size(), (int) kept.stream().map(ImageOnShelf::diskId).distinct().count(), copies.size(), copies.stream().mapToLong(CopyOnShelf::storedBytes).sum(), damaged, twins);
+        int twins = kept.stream().filter(image -> image.twin().isPresent())
+            .mapToInt(image -> (int) image.kept().stream().filter(copy -> copy.standing().damaged()).count()).sum();
+        return new Figures(kept.size(), (int) kept.stream().map(ImageOnShelf::diskId).distinct().count(), copies.size(),
+            copies.stream().mapToLong(CopyOnShelf::storedBytes).sum(), damaged, twins);
     }
 
     /** Copies that are there, by the drive they lie on. */
     public Map<String, Long> byDrive() {
-        return images.stream().flatMap(image -> image.kept().stream()).filter(CopyOnShelf::seen).collect(Collectors.groupingBy(CopyOnShelf::drive, Collectors.counting()));
+        return images.stream().flatMap(image -> image.kept().stream()).filter(CopyOnShelf::seen)
+            .collect(Collectors.groupingBy(CopyOnShelf::drive, Collectors.counting()));
     }
 
     public int count(Show show, Instant now) {
@@ -67,7 +71,9 @@ public record ShelfView(List<ImageOnShelf> images) {
 
     /** @param drive identity of the destination they are to have a copy on; an empty string for any */
     public ShelfView only(Show show, String drive, Instant now) {
-        return new ShelfView(images.stream().filter(image -> show.shows(image, now) && (drive.isEmpty() || image.copies().stream().anyMatch(copy -> copy.drive().equals(drive)))).toList());
+        return new ShelfView(images.stream().filter(
+            image -> show.shows(image, now) && (drive.isEmpty() || image.copies().stream().anyMatch(copy -> copy.drive().equals(drive))))
+            .toList());
     }
 
     /** By disk, in the order of each disk's newest image. */

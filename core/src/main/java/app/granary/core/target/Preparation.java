@@ -30,9 +30,12 @@ public record Preparation(Scheme scheme, StoreFileSystem fileSystem, String name
 
     /** What the store can be made as; which one depends on what has to read it (common practice, no source). */
     public enum StoreFileSystem {
-        EXFAT("EBD0A0A2-B9E5-4433-87C0-68B6B72699C7", "07", "Every current system reads and writes it; it keeps no journal, so eject it before it is unplugged."),
-        NTFS("EBD0A0A2-B9E5-4433-87C0-68B6B72699C7", "07", "Keeps a journal; the usual choice where most computers run the system it comes from. Linux writes it too."),
-        EXT4("0FC63DAF-8483-4772-8E79-3D69D8477DE4", "83", "Keeps a journal; the choice where only Linux and rescue media read the drive. Other systems do not show it.");
+        EXFAT("EBD0A0A2-B9E5-4433-87C0-68B6B72699C7", "07",
+            "Every current system reads and writes it; it keeps no journal, so eject it before it is unplugged."),
+        NTFS("EBD0A0A2-B9E5-4433-87C0-68B6B72699C7", "07",
+            "Keeps a journal; the usual choice where most computers run the system it comes from. Linux writes it too."),
+        EXT4("0FC63DAF-8483-4772-8E79-3D69D8477DE4", "83",
+            "Keeps a journal; the choice where only Linux and rescue media read the drive. Other systems do not show it.");
 
         private final String guid;
         private final String mbr;
@@ -64,7 +67,9 @@ public record Preparation(Scheme scheme, StoreFileSystem fileSystem, String name
             out.add("A rescue partition needs at least 64 MiB, and must leave room for images.");
         }
         if (scheme == Scheme.MBR && diskBytes / sectorBytes > MBR_SECTORS) {
-            out.add("An MBR reaches only the first 2^32 sectors, and this drive has more. Use a GPT, or an older, smaller drive for the old computer.");
+            out.add(
+                "An MBR reaches only the first 2^32 sectors, and this drive has more. Use a GPT, or an older, smaller drive for the old "
+                    + "computer.");
         }
         if (diskBytes < LEAST_STORE + 2 * MIB) {
             out.add("It is too small to hold a partition.");
@@ -88,11 +93,14 @@ public record Preparation(Scheme scheme, StoreFileSystem fileSystem, String name
             at += size;
         }
         partitions.add(partition(partitions.size() + 1, at, end - at, fileSystem.guid, fileSystem.mbr, name, storeGuid, false));
-        return scheme == Scheme.GPT ? new PartitionTable.Gpt(diskGuid, 2 + entries, diskBytes / sectorBytes - 2 - entries, GPT_ENTRIES, partitions, List.of()) : new PartitionTable.Mbr(signature, partitions);
+        return scheme == Scheme.GPT
+            ? new PartitionTable.Gpt(diskGuid, 2 + entries, diskBytes / sectorBytes - 2 - entries, GPT_ENTRIES, partitions, List.of())
+            : new PartitionTable.Mbr(signature, partitions);
     }
 
     private Partition partition(int number, long start, long size, String guid, String mbr, String label, String uuid, boolean active) {
         boolean gpt = scheme == Scheme.GPT;
-        return new Partition(number, start, size, PartitionType.of(gpt ? guid : mbr), gpt ? label : "", gpt ? uuid : "", !gpt && active ? 0x80 : 0, false);
+        return new Partition(number, start, size, PartitionType.of(gpt ? guid : mbr), gpt ? label : "", gpt ? uuid : "",
+            !gpt && active ? 0x80 : 0, false);
     }
 }

@@ -6,22 +6,23 @@ import java.util.List;
 /**
  * A disk that could be overwritten.
  *
- * @param id          stable within the site
- * @param name        as people know it: a label, or which disk of which computer
- * @param identity    model, serial, size
- * @param sectorBytes its logical sector
- * @param bus         how it is attached, or an empty string
- * @param kind        what it is
- * @param attached    whether it can be reached now
- * @param readOnly    whether it is write-protected
- * @param inUse       where it is mounted, or that the running system lies on it; an empty string when neither
- * @param twins       names of other attached disks that answer alike; usually empty
- * @param images      names of images that lie on it; usually empty
- * @param holds       what is on it now, a line each, for people
+ * @param id             stable within the site
+ * @param name           as people know it: a label, or which disk of which computer
+ * @param identity       model, serial, size
+ * @param sectorBytes    its logical sector
+ * @param bus            how it is attached, or an empty string
+ * @param kind           what it is
+ * @param attached       whether it can be reached now
+ * @param readOnly       whether it is write-protected
+ * @param inUse          where it is mounted, or that the running system lies on it; an empty string when neither
+ * @param twins          names of other attached disks that answer alike; usually empty
+ * @param images         names of images that lie on it; usually empty
+ * @param holds          what is on it now, a line each, for people
  * @param writeRateBytes bytes a second it can take, by its link
  */
-public record TargetDisk(String id, String name, DiskIdentity identity, int sectorBytes, String bus, Kind kind, boolean attached, boolean readOnly, String inUse, List<String> twins, List<String> images, List<String> holds,
-                         long writeRateBytes) {
+public record TargetDisk(String id, String name, DiskIdentity identity, int sectorBytes, String bus, Kind kind, boolean attached,
+    boolean readOnly, String inUse, List<String> twins, List<String> images, List<String> holds,
+    long writeRateBytes) {
     /** What a target is. */
     public enum Kind {
         /** A disk of no computer. */

@@ -20,11 +20,15 @@ final class Rotation {
 
     static List<Todo> of(List<TodayFacts.Drive> drives, Instant now) {
         List<Todo> out = new ArrayList<>();
-        Map<String, List<TodayFacts.Drive>> groups = drives.stream().filter(drive -> !drive.rotation().isEmpty()).collect(Collectors.groupingBy(TodayFacts.Drive::rotation, TreeMap::new, Collectors.toList()));
+        Map<String, List<TodayFacts.Drive>> groups = drives.stream().filter(drive -> !drive.rotation().isEmpty())
+            .collect(Collectors.groupingBy(TodayFacts.Drive::rotation, TreeMap::new, Collectors.toList()));
         groups.forEach((group, members) -> {
-            members.stream().filter(drive -> drive.attached() && away(drive)).forEach(drive -> out.add(Todo.of(Todo.Kind.PLACE, drive.name() + " is attached, and noted as " + drive.place().phrase(),
-                "Say where it lies, so that a card sends nobody to the wrong place.").about(drive.id()).doing(Todo.Deed.HERE, "It is here", drive.id())));
-            if (members.size() > 1 && members.stream().noneMatch(Rotation::away) && members.stream().allMatch(drive -> drive.place() != PlaceKind.UNKNOWN && drive.since().plus(SWAPPED_AFTER).isBefore(now))) {
+            members.stream().filter(drive -> drive.attached() && away(drive))
+                .forEach(drive -> out.add(Todo.of(Todo.Kind.PLACE, drive.name() + " is attached, and noted as " + drive.place().phrase(),
+                    "Say where it lies, so that a card sends nobody to the wrong place.").about(drive.id())
+                    .doing(Todo.Deed.HERE, "It is here", drive.id())));
+            if (members.size() > 1 && members.stream().noneMatch(Rotation::away) && members.stream()
+                .allMatch(drive -> drive.place() != PlaceKind.UNKNOWN && drive.since().plus(SWAPPED_AFTER).isBefore(now))) {
                 out.add(leaving(group, members));
             }
         });
@@ -38,7 +42,10 @@ final class Rotation {
     /** The one with the newest images: it is of most use when the others burn. */
     private static Todo leaving(String group, List<TodayFacts.Drive> members) {
         TodayFacts.Drive drive = members.stream().max(Comparator.comparing(TodayFacts.Drive::newest)).orElseThrow();
-        return Todo.of(Todo.Kind.ROTATION, drive.name() + " is to be taken off site", "All of the " + group + " are here, for more than " + SWAPPED_AFTER.toDays()
-            + " days. " + drive.name() + " has the newest images: eject it, and take it away.").about(drive.id()).doing(Todo.Deed.OFF_SITE, "It is off site now", drive.id());
+        return Todo
+            .of(Todo.Kind.ROTATION, drive.name() + " is to be taken off site",
+                "All of the " + group + " are here, for more than " + SWAPPED_AFTER.toDays()
+                    + " days. " + drive.name() + " has the newest images: eject it, and take it away.")
+            .about(drive.id()).doing(Todo.Deed.OFF_SITE, "It is off site now", drive.id());
     }
 }

@@ -21,9 +21,11 @@ import java.util.Set;
  * @param capturing      disks of which an image is being made, or waits to be
  * @param databaseCopied when Granary's database was last copied; empty for never
  */
-public record TodayFacts(Instant now, Optional<String> journalMissing, Optional<String> journalFailing, List<Unsigned> unsigned, List<Damaged> damaged, List<Difference> differences,
-                         Map<String, List<String>> missingOn, List<Disk> disks, Set<String> capturing, List<Unfinished> unfinished, List<Trouble> troubles, List<Unreleased> unreleased, List<Drive> drives,
-                         List<Medium> media, List<Computer> computers, Optional<Instant> databaseCopied) {
+public record TodayFacts(Instant now, Optional<String> journalMissing, Optional<String> journalFailing, List<Unsigned> unsigned,
+    List<Damaged> damaged, List<Difference> differences,
+    Map<String, List<String>> missingOn, List<Disk> disks, Set<String> capturing, List<Unfinished> unfinished, List<Trouble> troubles,
+    List<Unreleased> unreleased, List<Drive> drives,
+    List<Medium> media, List<Computer> computers, Optional<Instant> databaseCopied) {
     /**
      * A disk that was written and waits for a person.
      *
@@ -44,7 +46,8 @@ public record TodayFacts(Instant now, Optional<String> journalMissing, Optional<
      * @param words      how it stands, as {@link Cover} says it
      * @param places     what is missing of two kinds of place; an empty string when nothing is
      */
-    public record Disk(String computerId, String computer, String name, String id, Cover.State state, boolean planned, boolean dueTonight, String words, String places) {
+    public record Disk(String computerId, String computer, String name, String id, Cover.State state, boolean planned, boolean dueTonight,
+        String words, String places) {
     }
 
     /**

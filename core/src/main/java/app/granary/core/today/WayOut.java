@@ -29,7 +29,8 @@ public record WayOut(Kind kind, String soundCopyId, String sentence) {
         if (sound.isPresent()) {
             return new WayOut(Kind.MEND, sound.get().id(), "A sound copy lies on " + sound.get().destination() + ".");
         }
-        return kept.orElse(true) ? new WayOut(Kind.CAPTURE, "", "There is no sound copy. Capture " + computer + " again, and look after its drive.")
+        return kept.orElse(true)
+            ? new WayOut(Kind.CAPTURE, "", "There is no sound copy. Capture " + computer + " again, and look after its drive.")
             : new WayOut(Kind.RELEASE, "", "Other images of " + computer + " are proven, and no rule keeps this one.");
     }
 }

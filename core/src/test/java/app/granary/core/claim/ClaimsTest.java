@@ -59,8 +59,7 @@ class ClaimsTest {
 
     /**
      * Random runs on random devices in random orders, started as the queue starts them: there are never two writers on a device nor a
-     * reader beside one, nobody who
-     * came later gets a device that one who waits wants for itself, and in the end all have had their turn.
+     * reader beside one, nobody who came later gets a device that one who waits wants for itself, and in the end all have had their turn.
      */
     @Test
     void neverTwoWritersNeverAReaderBesideAWriterAndNobodyWaitsForEver() {

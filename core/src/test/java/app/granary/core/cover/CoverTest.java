@@ -15,20 +15,28 @@ class CoverTest {
 
     @ParameterizedTest
     @CsvSource(delimiter = '|', value = {
-        "true |true |true |27 |LATE|due 27 days ago|", "false|false|true |1|LATE|due 1 day ago, and there is no image yet|", "false|false|true|0|NEVER|no image yet, due tonight|",
-        "false|false|false|  |NEVER|no image yet, and no plan|", "true|false|true|0|UNPROVEN|no image of it is proven, due tonight|", "true|false|false||UNPROVEN|no image of it is proven|",
-        "true|true|true|0|DUE|due tonight|", "true|true|false||UNPLANNED|no plan says when the next is due|", "true|true|true||COVERED|only when asked for|",
+        "true |true |true |27 |LATE|due 27 days ago|", "false|false|true |1|LATE|due 1 day ago, and there is no image yet|",
+        "false|false|true|0|NEVER|no image yet, due tonight|",
+        "false|false|false|  |NEVER|no image yet, and no plan|", "true|false|true|0|UNPROVEN|no image of it is proven, due tonight|",
+        "true|false|false||UNPROVEN|no image of it is proven|",
+        "true|true|true|0|DUE|due tonight|", "true|true|false||UNPLANNED|no plan says when the next is due|",
+        "true|true|true||COVERED|only when asked for|",
         "true|true|true|-1|COVERED|next due tomorrow|", "true|true|true|-5|COVERED|next due in 5 days|",
-        "true|true|true|-5|PARTLY|partly: without recovery|partly: without recovery", "true|true|true|0|PARTLY|partly: without recovery, due tonight|partly: without recovery",
+        "true|true|true|-5|PARTLY|partly: without recovery|partly: without recovery",
+        "true|true|true|0|PARTLY|partly: without recovery, due tonight|partly: without recovery",
         "true|true|true|2|LATE|due 2 days ago; partly: without recovery|partly: without recovery"})
-    void theFirstThatAppliesIsSaid(boolean any, boolean proven, boolean planned, Long lateDays, Cover.State state, String words, String partly) {
-        assertEquals(new Cover(state, words), Cover.of(any, proven, partly == null ? "" : partly, planned, Optional.ofNullable(lateDays).map(TONIGHT::minusDays), TONIGHT));
+    void theFirstThatAppliesIsSaid(boolean any, boolean proven, boolean planned, Long lateDays, Cover.State state, String words,
+        String partly) {
+        assertEquals(new Cover(state, words),
+            Cover.of(any, proven, partly == null ? "" : partly, planned, Optional.ofNullable(lateDays).map(TONIGHT::minusDays), TONIGHT));
     }
 
     @ParameterizedTest
-    @CsvSource(delimiter = '|', value = {"|no proven image lies anywhere", "UNKNOWN|where its drives lie is not noted; say so on the Destinations page",
-        "HERE,HERE|proven images lie here only; take a drive with one off site", "HERE,SAFE|proven images lie here and in the fire safe only; take a drive with one off site",
-        "OFF_SITE|proven images lie off site only; keep one at hand too", "HERE,OFF_SITE|", "SAFE,OFF_SITE,UNKNOWN|"})
+    @CsvSource(delimiter = '|',
+        value = {"|no proven image lies anywhere", "UNKNOWN|where its drives lie is not noted; say so on the Destinations page",
+            "HERE,HERE|proven images lie here only; take a drive with one off site",
+            "HERE,SAFE|proven images lie here and in the fire safe only; take a drive with one off site",
+            "OFF_SITE|proven images lie off site only; keep one at hand too", "HERE,OFF_SITE|", "SAFE,OFF_SITE,UNKNOWN|"})
     void twoKindsOfPlaceOneOffSite(String kinds, String missing) {
         List<PlaceKind> all = kinds == null ? List.of() : Arrays.stream(kinds.split(",")).map(PlaceKind::valueOf).toList();
         assertEquals(Optional.ofNullable(missing), TwoPlaces.missing(all));

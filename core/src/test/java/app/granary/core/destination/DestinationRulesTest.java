@@ -36,10 +36,15 @@ class DestinationRulesTest {
         assertEquals(-1, over.roomAfterBytes());
         assertFalse(DestinationRules.assess(need(10 * GB), drive("small", 20 * GB, 11 * GB - 1, 1)).fit());
         RuleOutcome room = rule(DestinationRules.assess(need(226 * GB), drive("PEG-2", 500 * GB, 210 * GB, 1)), "room");
-        assertEquals("PEG-2 is 26.0 GB short: 226 GB at most and 10.0 GB kept in reserve, against 210 GB free. Make room, or choose another.", room.sentence());
+        assertEquals(
+            "PEG-2 is 26.0 GB short: 226 GB at most and 10.0 GB kept in reserve, against 210 GB free. Make room, or choose another.",
+            room.sentence());
     }
 
-    /** 6.5 GB used of a controller's 40 GB disk: an image without compression is about 7 GB, and goes onto 8 or 32 GB, not 4 (common practice, no source). */
+    /**
+     * 6.5 GB used of a controller's 40 GB disk: an image without compression is about 7 GB, and goes onto 8 or 32 GB, not 4 (common
+     * practice, no source).
+     */
     @Test
     void whatAControllerDiskNeedsGoesByItsUsedBytesNotItsCapacity() {
         ImageNeed need = new ImageNeed("controller", Set.of(), 6_500_000_000L, 6_700_000_000L, 7_000_000_000L, OptionalLong.empty());
@@ -47,7 +52,8 @@ class DestinationRulesTest {
             DestinationAssessment on = DestinationRules.assess(need, drive(gb + " GB", gb * GB, gb * GB, 35_000_000));
             assertEquals(gb >= 8, on.fit(), on.rules().toString());
         }
-        assertEquals("4 GB is 4.00 GB short: 7.00 GB at most and 1.00 GB kept in reserve, against 4.00 GB free. Make room, or choose another.",
+        assertEquals(
+            "4 GB is 4.00 GB short: 7.00 GB at most and 1.00 GB kept in reserve, against 4.00 GB free. Make room, or choose another.",
             rule(DestinationRules.assess(need, drive("4 GB", 4 * GB, 4 * GB, 1)), "room").sentence());
     }
 
@@ -61,24 +67,31 @@ class DestinationRulesTest {
 
     @Test
     void promisedBytesAreNotFree() {
-        Destination promised = new Destination("A", "A", "here", true, true, 500 * GB, 200 * GB, 150 * GB, OptionalLong.empty(), 1, Set.of());
-        assertEquals("A is 31.0 GB short: 71.0 GB at most and 10.0 GB kept in reserve, against 50.0 GB free and 150 GB more promised already. Make room, or choose another.",
+        Destination promised = new Destination("A", "A", "here", true, true, 500 * GB, 200 * GB, 150 * GB, OptionalLong.empty(), 1,
+            Set.of());
+        assertEquals(
+            "A is 31.0 GB short: 71.0 GB at most and 10.0 GB kept in reserve, against 50.0 GB free and 150 GB more promised already. "
+                + "Make room, or choose another.",
             rule(DestinationRules.assess(need(71 * GB), promised), "room").sentence());
     }
 
     @Test
     void neverOntoItself() {
-        Destination itself = new Destination("D", "folder on DATUM", "here", true, true, 500 * GB, 400 * GB, 0, OptionalLong.empty(), 1, Set.of("S-DATUM"));
+        Destination itself = new Destination("D", "folder on DATUM", "here", true, true, 500 * GB, 400 * GB, 0, OptionalLong.empty(), 1,
+            Set.of("S-DATUM"));
         RuleOutcome outcome = rule(DestinationRules.assess(need(GB), itself), "not-itself");
         assertFalse(outcome.holds());
-        assertEquals("folder on DATUM lies on DATUM disk 1, the disk being imaged; an image there would die with it. Choose another drive.", outcome.sentence());
+        assertEquals("folder on DATUM lies on DATUM disk 1, the disk being imaged; an image there would die with it. Choose another drive.",
+            outcome.sentence());
     }
 
     @Test
     void whatIsNotAttachedOrNotWritableIsRefusedWithItsReason() {
-        Destination away = new Destination("P", "PEG-2", "in the safe", false, true, 500 * GB, 400 * GB, 0, OptionalLong.empty(), 1, Set.of());
+        Destination away = new Destination("P", "PEG-2", "in the safe", false, true, 500 * GB, 400 * GB, 0, OptionalLong.empty(), 1,
+            Set.of());
         Destination locked = new Destination("P", "PEG-2", "here", true, false, 500 * GB, 400 * GB, 0, OptionalLong.empty(), 1, Set.of());
-        assertEquals("PEG-2 is not attached (in the safe). Attach it, or choose another.", rule(DestinationRules.assess(need(GB), away), "attached").sentence());
+        assertEquals("PEG-2 is not attached (in the safe). Attach it, or choose another.",
+            rule(DestinationRules.assess(need(GB), away), "attached").sentence());
         assertEquals("PEG-2 is attached but cannot be written. Check its lock switch and its permissions.",
             rule(DestinationRules.assess(need(GB), locked), "attached").sentence());
     }
@@ -86,10 +99,12 @@ class DestinationRulesTest {
     /** FAT32: 4 294 967 295 bytes (FAT specification 1.03: the directory entry's length is 32 bits). */
     @Test
     void longFilesNeedSplittingOnFat() {
-        Destination fat = new Destination("P", "PEG-3", "here", true, true, 500 * GB, 400 * GB, 0, OptionalLong.of(4_294_967_295L), 1, Set.of());
+        Destination fat = new Destination("P", "PEG-3", "here", true, true, 500 * GB, 400 * GB, 0, OptionalLong.of(4_294_967_295L), 1,
+            Set.of());
         RuleOutcome outcome = rule(DestinationRules.assess(need(10 * GB), fat), "file-size");
         assertFalse(outcome.holds());
-        assertEquals("The file system of PEG-3 ends a file at 4294967295 bytes. Split the image into parts of at most that.", outcome.sentence());
+        assertEquals("The file system of PEG-3 ends a file at 4294967295 bytes. Split the image into parts of at most that.",
+            outcome.sentence());
         ImageNeed split = new ImageNeed("D", Set.of(), 1, 2, 10 * GB, OptionalLong.of(4_000_000_000L));
         assertTrue(DestinationRules.assess(split, fat).fit());
     }
@@ -97,10 +112,14 @@ class DestinationRulesTest {
     @Test
     void theFitAreRankedByTimeThenRoomAndTheRestFollow() {
         List<DestinationAssessment> all = DestinationRules.assess(need(50 * GB), List.of(drive("slow", 900 * GB, 800 * GB, 35_000_000),
-            drive("full", 500 * GB, 20 * GB, 400_000_000), drive("quick", 500 * GB, 300 * GB, 400_000_000), drive("roomy", 900 * GB, 800 * GB, 400_000_000)));
+            drive("full", 500 * GB, 20 * GB, 400_000_000), drive("quick", 500 * GB, 300 * GB, 400_000_000),
+            drive("roomy", 900 * GB, 800 * GB, 400_000_000)));
         assertEquals(List.of("roomy", "quick", "slow", "full"), all.stream().map(a -> a.destination().name()).toList());
         assertEquals(List.of(1, 2, 3, 0), all.stream().map(DestinationAssessment::rank).toList());
-        assertEquals("Ranked by these in turn, the first that differs decides: apart from other images of this disk (yes); health (nothing noted); time over its link (2 min to write); room left (732 GB).", all.get(0).rankSentence());
+        assertEquals(
+            "Ranked by these in turn, the first that differs decides: apart from other images of this disk (yes); health (nothing "
+                + "noted); time over its link (2 min to write); room left (732 GB).",
+            all.get(0).rankSentence());
     }
 
     @Test
@@ -109,26 +128,35 @@ class DestinationRulesTest {
         ImageNeed plain = with(false, true, "MERIDIAN");
         RuleOutcome refused = rule(DestinationRules.assess(plain, leaving), "encrypted");
         assertFalse(refused.holds());
-        assertEquals("OUTPOST leaves the building, and this office wants images encrypted there. Encrypt the image, or choose another.", refused.sentence());
+        assertEquals("OUTPOST leaves the building, and this office wants images encrypted there. Encrypt the image, or choose another.",
+            refused.sentence());
         assertTrue(DestinationRules.assess(with(true, true, "MERIDIAN"), leaving).fit());
         assertTrue(DestinationRules.assess(with(false, false, "MERIDIAN"), leaving).fit());
         assertTrue(DestinationRules.assess(plain, drive("PEG-1", 900 * GB, 800 * GB, 1)).fit());
 
-        Destination kept = drive("SERVERS", 900 * GB, 800 * GB, 1).described("here", new Destination.Notes(false, Set.of("DATUM", "CAIRN"), "", ""));
-        assertEquals("SERVERS is kept for CAIRN, DATUM. Choose another, or change who may use it.", rule(DestinationRules.assess(with(false, false, "MERIDIAN"), kept), "may-use").sentence());
+        Destination kept = drive("SERVERS", 900 * GB, 800 * GB, 1).described("here",
+            new Destination.Notes(false, Set.of("DATUM", "CAIRN"), "", ""));
+        assertEquals("SERVERS is kept for CAIRN, DATUM. Choose another, or change who may use it.",
+            rule(DestinationRules.assess(with(false, false, "MERIDIAN"), kept), "may-use").sentence());
         assertTrue(DestinationRules.assess(with(false, false, "datum"), kept).fit());
     }
 
     private static ImageNeed with(boolean encrypted, boolean demanded, String computer) {
-        return new ImageNeed("disk", Set.of(), 9 * GB, 10 * GB, 11 * GB, OptionalLong.empty(), new ImageNeed.Circumstances(computer, encrypted, demanded, Set.of("PEG-1")));
+        return new ImageNeed("disk", Set.of(), 9 * GB, 10 * GB, 11 * GB, OptionalLong.empty(),
+            new ImageNeed.Circumstances(computer, encrypted, demanded, Set.of("PEG-1")));
     }
 
     @Test
     void rankingIsLexicographicApartFromCopiesThenHealthThenTimeThenRoom() {
-        Destination ailing = drive("PEG-2", 900 * GB, 800 * GB, 400_000_000).described("here", new Destination.Notes(false, Set.of(), "two bad sectors", ""));
-        List<DestinationAssessment> all = DestinationRules.assess(with(false, false, ""), List.of(drive("PEG-1", 900 * GB, 800 * GB, 400_000_000), ailing, drive("CAIRN", 900 * GB, 100 * GB, 112_000_000)));
+        Destination ailing = drive("PEG-2", 900 * GB, 800 * GB, 400_000_000).described("here",
+            new Destination.Notes(false, Set.of(), "two bad sectors", ""));
+        List<DestinationAssessment> all = DestinationRules.assess(with(false, false, ""),
+            List.of(drive("PEG-1", 900 * GB, 800 * GB, 400_000_000), ailing, drive("CAIRN", 900 * GB, 100 * GB, 112_000_000)));
         assertEquals(List.of("CAIRN", "PEG-2", "PEG-1"), all.stream().map(a -> a.destination().name()).toList());
-        assertEquals("Ranked by these in turn, the first that differs decides: apart from other images of this disk (no, it holds one); health (nothing noted); time over its link (25 s to write); "
-            + "room left (771 GB).", all.get(2).rankSentence());
+        assertEquals(
+            "Ranked by these in turn, the first that differs decides: apart from other images of this disk (no, it holds one); health "
+                + "(nothing noted); time over its link (25 s to write); "
+                + "room left (771 GB).",
+            all.get(2).rankSentence());
     }
 }

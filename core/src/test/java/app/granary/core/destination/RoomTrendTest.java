@@ -12,7 +12,8 @@ import org.junit.jupiter.api.Test;
 class RoomTrendTest {
     @Test
     void aSteadyDriveIsFullOnTheDayDivisionGives() {
-        RoomTrend trend = RoomTrend.of(List.of(new RoomTrend.Reading(0, 100), new RoomTrend.Reading(10, 200), new RoomTrend.Reading(20, 300)), 500).orElseThrow();
+        RoomTrend trend = RoomTrend
+            .of(List.of(new RoomTrend.Reading(0, 100), new RoomTrend.Reading(10, 200), new RoomTrend.Reading(20, 300)), 500).orElseThrow();
         assertEquals(10, trend.bytesPerDay(), 1e-9);
         assertEquals(50, trend.days().orElseThrow(), 1e-9);
         assertEquals(50, trend.daysLow().orElseThrow(), 1e-6, "readings on a line leave no doubt");
@@ -22,7 +23,8 @@ class RoomTrendTest {
     @Test
     void theIntervalIsStudents() {
         // y = 0, 0, 3 at 0, 1, 2: slope 1.5, residuals 0.5, -1, 0.5, s^2 = 1.5, across = 2
-        RoomTrend trend = RoomTrend.of(List.of(new RoomTrend.Reading(0, 0), new RoomTrend.Reading(1, 0), new RoomTrend.Reading(2, 3)), 100).orElseThrow();
+        RoomTrend trend = RoomTrend.of(List.of(new RoomTrend.Reading(0, 0), new RoomTrend.Reading(1, 0), new RoomTrend.Reading(2, 3)), 100)
+            .orElseThrow();
         assertEquals(1.5, trend.bytesPerDay(), 1e-9);
         assertEquals(100 / (1.5 + 6.314 * Math.sqrt(1.5 / 2)), trend.daysLow().orElseThrow(), 0.01);
         assertEquals(Optional.empty(), trend.daysHigh(), "it may as well not grow");
@@ -31,9 +33,12 @@ class RoomTrendTest {
     @Test
     void whatDoesNotGrowIsNeverFullAndTooLittleTellsNothing() {
         assertEquals(Optional.empty(), RoomTrend.of(List.of(new RoomTrend.Reading(0, 5), new RoomTrend.Reading(1, 6)), 9));
-        assertEquals(Optional.empty(), RoomTrend.of(List.of(new RoomTrend.Reading(1, 5), new RoomTrend.Reading(1, 6), new RoomTrend.Reading(1, 7)), 9));
-        assertEquals(Optional.empty(), RoomTrend.of(List.of(new RoomTrend.Reading(0, 9), new RoomTrend.Reading(1, 6), new RoomTrend.Reading(2, 3)), 9).orElseThrow().days());
-        assertEquals(0, RoomTrend.of(List.of(new RoomTrend.Reading(0, 1), new RoomTrend.Reading(1, 2), new RoomTrend.Reading(2, 3)), -5).orElseThrow().days().orElseThrow(), 0, "full already");
+        assertEquals(Optional.empty(),
+            RoomTrend.of(List.of(new RoomTrend.Reading(1, 5), new RoomTrend.Reading(1, 6), new RoomTrend.Reading(1, 7)), 9));
+        assertEquals(Optional.empty(), RoomTrend
+            .of(List.of(new RoomTrend.Reading(0, 9), new RoomTrend.Reading(1, 6), new RoomTrend.Reading(2, 3)), 9).orElseThrow().days());
+        assertEquals(0, RoomTrend.of(List.of(new RoomTrend.Reading(0, 1), new RoomTrend.Reading(1, 2), new RoomTrend.Reading(2, 3)), -5)
+            .orElseThrow().days().orElseThrow(), 0, "full already");
     }
 
     /** Property: over made-up drives that grow with noise, the true day lies within low and high at least 85 times in 100. */

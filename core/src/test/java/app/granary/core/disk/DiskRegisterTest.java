@@ -57,25 +57,34 @@ class DiskRegisterTest {
             Arguments.of("reported, then attached", List.of(datum), List.of(one), Map.of(), one, known("uuid-1")),
             Arguments.of("in a dock that gives its own model", List.of(datum), List.of(inADock), Map.of(), inADock, known("uuid-1")),
             Arguments.of("a larger one in its place", List.of(datum), List.of(larger), Map.of(), larger, new Resolution.New()),
-            Arguments.of("two that answer alike", List.of(datum), List.of(one, inADock), Map.of(), one, doubt(Doubt.TWINS, List.of("/dev/b"), "uuid-1")),
-            Arguments.of("the other of the two", List.of(datum), List.of(one, inADock), Map.of(), inADock, doubt(Doubt.TWINS, List.of("/dev/a"), "uuid-1")),
-            Arguments.of("alike but for the size", List.of(datum), List.of(one, larger), Map.of(), one, doubt(Doubt.TWINS, List.of("/dev/c"), "uuid-1")),
-            Arguments.of("alike, and a person said which", List.of(datum), List.of(one, inADock), Map.of("b", "uuid-1"), inADock, known("uuid-1")),
+            Arguments.of("two that answer alike", List.of(datum), List.of(one, inADock), Map.of(), one,
+                doubt(Doubt.TWINS, List.of("/dev/b"), "uuid-1")),
+            Arguments.of("the other of the two", List.of(datum), List.of(one, inADock), Map.of(), inADock,
+                doubt(Doubt.TWINS, List.of("/dev/a"), "uuid-1")),
+            Arguments.of("alike but for the size", List.of(datum), List.of(one, larger), Map.of(), one,
+                doubt(Doubt.TWINS, List.of("/dev/c"), "uuid-1")),
+            Arguments.of("alike, and a person said which", List.of(datum), List.of(one, inADock), Map.of("b", "uuid-1"), inADock,
+                known("uuid-1")),
             Arguments.of("the one that a person did not mean", List.of(datum), List.of(one, inADock), Map.of("b", "uuid-1"), one,
                 doubt(Doubt.TWINS, List.of("/dev/b"))),
             Arguments.of("one serial, two world wide names", List.of(), List.of(namedA, namedB), Map.of(), namedA, new Resolution.New()),
-            Arguments.of("one serial on record, two named disks", List.of(entry("x", "Dock", "0001", 500, "")), List.of(namedA, namedB), Map.of(), namedB,
+            Arguments.of("one serial on record, two named disks", List.of(entry("x", "Dock", "0001", 500, "")), List.of(namedA, namedB),
+                Map.of(), namedB,
                 doubt(Doubt.SEVERAL, List.of(), "x")),
             Arguments.of("no serial, none of its size on record", List.of(), List.of(hidden), Map.of(), hidden, new Resolution.New()),
-            Arguments.of("no serial, one of its size on record", List.of(datum), List.of(hidden), Map.of(), hidden, doubt(Doubt.NO_SERIAL, List.of(), "uuid-1")),
-            Arguments.of("no serial, and the one of its size is here", List.of(datum), List.of(hidden, one), Map.of(), hidden, new Resolution.New()),
+            Arguments.of("no serial, one of its size on record", List.of(datum), List.of(hidden), Map.of(), hidden,
+                doubt(Doubt.NO_SERIAL, List.of(), "uuid-1")),
+            Arguments.of("no serial, and the one of its size is here", List.of(datum), List.of(hidden, one), Map.of(), hidden,
+                new Resolution.New()),
             Arguments.of("no serial, tied", List.of(datum), List.of(hidden), Map.of("d", "uuid-1"), hidden, known("uuid-1")),
             Arguments.of("tied, then replugged", List.of(datum), List.of(hidden), Map.of("earlier", "uuid-1"), hidden,
                 doubt(Doubt.NO_SERIAL, List.of(), "uuid-1")),
-            Arguments.of("hidden serial, world wide name shown", List.of(named), List.of(hiddenNamed), Map.of(), hiddenNamed, known("uuid-2")),
+            Arguments.of("hidden serial, world wide name shown", List.of(named), List.of(hiddenNamed), Map.of(), hiddenNamed,
+                known("uuid-2")),
             Arguments.of("a serial where one was hidden before", List.of(bare), List.of(seen("h", "Adapter", "77", 500, "")), Map.of(),
                 seen("h", "Adapter", "77", 500, ""), doubt(Doubt.HIDDEN_BEFORE, List.of(), "bare")),
-            Arguments.of("two on record with that serial, one of its model", List.of(datum, entry("y", "Dock", "22-HS-1", 500, "")), List.of(one),
+            Arguments.of("two on record with that serial, one of its model", List.of(datum, entry("y", "Dock", "22-HS-1", 500, "")),
+                List.of(one),
                 Map.of(), one, known("uuid-1")));
     }
 
@@ -93,11 +102,13 @@ class DiskRegisterTest {
         for (int round = 0; round < 20_000; round++) {
             List<Entry> known = new ArrayList<>();
             for (int i = random.nextInt(4); i > 0; i--) {
-                known.add(entry("k" + i, pick(random, "m", "n"), pick(random, "", "1", "2"), 1 + random.nextInt(2), pick(random, "", "", "w", "v")));
+                known.add(entry("k" + i, pick(random, "m", "n"), pick(random, "", "1", "2"), 1 + random.nextInt(2),
+                    pick(random, "", "", "w", "v")));
             }
             List<SeenDisk> attached = new ArrayList<>();
             for (int i = random.nextInt(4); i > 0; i--) {
-                attached.add(seen("s" + i, pick(random, "m", "n"), pick(random, "", "1", "2"), 1 + random.nextInt(2), pick(random, "", "", "w", "v")));
+                attached.add(seen("s" + i, pick(random, "m", "n"), pick(random, "", "1", "2"), 1 + random.nextInt(2),
+                    pick(random, "", "", "w", "v")));
             }
             DiskRegister register = new DiskRegister(known, Map.of(), attached);
             List<SeenDisk> shuffled = new ArrayList<>(attached);
@@ -110,7 +121,8 @@ class DiskRegisterTest {
                 found.put(each, resolution);
                 if (resolution instanceof Resolution.Known one) {
                     assertTrue(ids.add(one.diskId()), () -> one + " twice among " + attached + " of " + known);
-                    assertTrue(each.twins(attached).isEmpty(), () -> each + " was taken for " + one + " though another answers alike: " + attached);
+                    assertTrue(each.twins(attached).isEmpty(),
+                        () -> each + " was taken for " + one + " though another answers alike: " + attached);
                 }
                 doubts += resolution instanceof Resolution.Ambiguous ? 1 : 0;
                 assertEquals(same(resolution), same(otherwise.resolve(each)));
@@ -121,7 +133,8 @@ class DiskRegisterTest {
 
     /** Twins are told in the order they were seen in. */
     private static Object same(Resolution resolution) {
-        return resolution instanceof Resolution.Ambiguous doubt ? List.of(doubt.why(), new HashSet<>(doubt.twins()), doubt.candidates()) : resolution;
+        return resolution instanceof Resolution.Ambiguous doubt ? List.of(doubt.why(), new HashSet<>(doubt.twins()), doubt.candidates())
+            : resolution;
     }
 
     private static String pick(Random random, String... of) {

@@ -14,7 +14,10 @@ import java.util.function.Consumer;
 import java.util.zip.CRC32;
 import org.junit.jupiter.api.Test;
 
-/** Tables built byte by byte from UEFI Specification 2.10, tables 5-1 to 5-6. That real tools' tables are read alike is tested with the engine. */
+/**
+ * Tables built byte by byte from UEFI Specification 2.10, tables 5-1 to 5-6. That real tools' tables are read alike is tested with the
+ * engine.
+ */
 class PartitionTablesTest {
     private static final int SECTOR = 512;
     private static final int SECTORS = 2048;
@@ -23,7 +26,8 @@ class PartitionTablesTest {
         ByteBuffer disk = ByteBuffer.allocate(SECTORS * SECTOR).order(ByteOrder.LITTLE_ENDIAN);
         disk.putInt(440, 0x12345678);
         for (int i = 0; i < records.length; i++) {
-            disk.put(446 + 16 * i + 4, (byte) records[i][0]).putInt(446 + 16 * i + 8, records[i][1]).putInt(446 + 16 * i + 12, records[i][2]);
+            disk.put(446 + 16 * i + 4, (byte) records[i][0]).putInt(446 + 16 * i + 8, records[i][1]).putInt(446 + 16 * i + 12,
+                records[i][2]);
         }
         return disk.putShort(510, (short) 0xAA55).array();
     }
@@ -67,7 +71,8 @@ class PartitionTablesTest {
 
     @Test
     void gptEntriesAreReadWithInclusiveEndsTurnedExclusive() throws IOException {
-        PartitionTable.Gpt table = assertInstanceOf(PartitionTable.Gpt.class, read(gpt(d -> { }, new long[] {40, 99}, new long[] {100, 2014})));
+        PartitionTable.Gpt table = assertInstanceOf(PartitionTable.Gpt.class,
+            read(gpt(d -> {}, new long[] {40, 99}, new long[] {100, 2014})));
         assertEquals(2, table.partitions().size());
         Partition first = table.partitions().get(0);
         assertEquals(40 * SECTOR, first.startBytes());
@@ -79,26 +84,28 @@ class PartitionTablesTest {
 
     @Test
     void everyDamageToAGptIsNamedWithItsPlace() throws IOException {
-        byte[] sum = gpt(d -> { }, new long[] {40, 99});
+        byte[] sum = gpt(d -> {}, new long[] {40, 99});
         sum[SECTOR + 40] ^= 1;
         assertDamaged("the GPT header's checksum is wrong", SECTOR + 16, sum);
-        byte[] entries = gpt(d -> { }, new long[] {40, 99});
+        byte[] entries = gpt(d -> {}, new long[] {40, 99});
         entries[2 * SECTOR + 60] ^= 1;
         assertDamaged("the checksum of the GPT entries is wrong", SECTOR + 88, entries);
-        byte[] gone = gpt(d -> { });
+        byte[] gone = gpt(d -> {});
         Arrays.fill(gone, SECTOR, SECTOR + 8, (byte) 0);
         assertDamaged("its header is not there", SECTOR, gone);
         assertDamaged("impossible number of entries", SECTOR + 80, gpt(d -> d.putInt(SECTOR + 80, -1)));
         assertDamaged("impossible entry length", SECTOR + 84, gpt(d -> d.putInt(SECTOR + 84, 0x4000_0000)));
         assertDamaged("past the end of the disk", SECTOR + 72, gpt(d -> d.putLong(SECTOR + 72, Long.MAX_VALUE)));
         assertDamaged("the file is cut short", SECTOR + 48, gpt(d -> d.putLong(SECTOR + 48, 4_000_000)));
-        assertDamaged("entry 1 lies outside the usable sectors", 2 * SECTOR + 32, gpt(d -> { }, new long[] {20, 99}));
-        assertDamaged("partitions 1 and 2 overlap from byte " + 90 * SECTOR, 90 * SECTOR, gpt(d -> { }, new long[] {40, 99}, new long[] {90, 200}));
+        assertDamaged("entry 1 lies outside the usable sectors", 2 * SECTOR + 32, gpt(d -> {}, new long[] {20, 99}));
+        assertDamaged("partitions 1 and 2 overlap from byte " + 90 * SECTOR, 90 * SECTOR,
+            gpt(d -> {}, new long[] {40, 99}, new long[] {90, 200}));
     }
 
     @Test
     void mbrRecordsAndTheirDamage() throws IOException {
-        PartitionTable.Mbr table = assertInstanceOf(PartitionTable.Mbr.class, read(mbr(new int[] {0x83, 64, 100}, new int[] {0, 0, 0}, new int[] {0x0C, 200, 300})));
+        PartitionTable.Mbr table = assertInstanceOf(PartitionTable.Mbr.class,
+            read(mbr(new int[] {0x83, 64, 100}, new int[] {0, 0, 0}, new int[] {0x0C, 200, 300})));
         assertEquals(0x12345678L, table.diskSignature());
         assertEquals(3, table.partitions().get(1).number());
         assertEquals("W95 FAT32 (LBA)", table.partitions().get(1).type().name());
@@ -113,7 +120,8 @@ class PartitionTablesTest {
         ByteBuffer link = ByteBuffer.wrap(disk).order(ByteOrder.LITTLE_ENDIAN);
         for (int at : new int[] {100, 300}) {
             link.put(at * SECTOR + 446 + 4, (byte) 0x83).putInt(at * SECTOR + 446 + 8, 10).putInt(at * SECTOR + 446 + 12, 50);
-            link.put(at * SECTOR + 462 + 4, (byte) 0x05).putInt(at * SECTOR + 462 + 8, at == 100 ? 200 : 200).putShort(at * SECTOR + 510, (short) 0xAA55);
+            link.put(at * SECTOR + 462 + 4, (byte) 0x05).putInt(at * SECTOR + 462 + 8, at == 100 ? 200 : 200).putShort(at * SECTOR + 510,
+                (short) 0xAA55);
         }
         assertDamaged("the chain of logical partitions does not end", 300 * SECTOR, disk);
     }

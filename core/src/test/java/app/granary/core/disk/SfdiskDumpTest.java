@@ -8,7 +8,8 @@ import org.junit.jupiter.api.Test;
 /** The script format of sfdisk(8), "script headers"; that sfdisk reads it back is tested with the engine's media. */
 class SfdiskDumpTest {
     private static Partition partition(int number, String type, String name, long attributes) {
-        return new Partition(number, 1 << 20, 2 << 20, PartitionType.of(type), name, "5EED0000-0000-4000-8000-000000000001", attributes, false);
+        return new Partition(number, 1 << 20, 2 << 20, PartitionType.of(type), name, "5EED0000-0000-4000-8000-000000000001", attributes,
+            false);
     }
 
     @Test
@@ -24,7 +25,8 @@ class SfdiskDumpTest {
             last-lba: 8158
             sector-size: 512
 
-            disk1 : start=2048, size=4096, type=c12a7328-f81f-11d2-ba4b-00a0c93ec93b, uuid=5EED0000-0000-4000-8000-000000000001, name="a \\x22b\\x22 \\x5c c", \
+            disk1 : start=2048, size=4096, type=c12a7328-f81f-11d2-ba4b-00a0c93ec93b, uuid=5EED0000-0000-4000-8000-000000000001, \
+            name="a \\x22b\\x22 \\x5c c", \
             attrs="RequiredPartition LegacyBIOSBootable GUID:63"
             """, SfdiskDump.write(table, 512));
     }

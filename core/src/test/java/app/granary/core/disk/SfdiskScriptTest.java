@@ -17,7 +17,8 @@ class SfdiskScriptTest {
         Random random = new Random(17);
         for (int round = 0; round < 200; round++) {
             int sector = round % 3 == 0 ? 4096 : 512;
-            PartitionTable table = sector == 512 && round % 2 == 0 ? SomeTables.mbr(random, 5000 * 512) : SomeTables.gpt(random, 5000L * sector, sector);
+            PartitionTable table = sector == 512 && round % 2 == 0 ? SomeTables.mbr(random, 5000 * 512)
+                : SomeTables.gpt(random, 5000L * sector, sector);
             assertEquals(new SfdiskScript(table, sector), SfdiskScript.read(SfdiskDump.write(table, sector)));
         }
     }

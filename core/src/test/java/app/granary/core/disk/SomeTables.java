@@ -25,7 +25,8 @@ public final class SomeTables {
             if (start >= end) {
                 break;
             }
-            partitions.add(new Partition(number, start * sector, (end - start) * sector, PartitionType.of(types.get(random.nextInt(types.size()))),
+            partitions.add(new Partition(number, start * sector, (end - start) * sector,
+                PartitionType.of(types.get(random.nextInt(types.size()))),
                 random.nextBoolean() ? "" : "näme " + number, guid(random), random.nextBoolean() ? 0 : 1L << random.nextInt(64), false));
             at = end;
         }
@@ -40,7 +41,8 @@ public final class SomeTables {
         for (int number = 1; number <= 3; number++) {
             long length = 1 + random.nextInt(400);
             if (random.nextInt(3) > 0) {
-                primary.add(new Partition(number, at * 512, length * 512, PartitionType.of("83"), "", "", random.nextBoolean() ? 0x80 : 0, false));
+                primary.add(
+                    new Partition(number, at * 512, length * 512, PartitionType.of("83"), "", "", random.nextBoolean() ? 0x80 : 0, false));
             }
             at += length;
         }

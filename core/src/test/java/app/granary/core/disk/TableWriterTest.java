@@ -48,13 +48,15 @@ class TableWriterTest {
         damaged[512 + 60] ^= 1;
         PartitionTable read = PartitionTables.read(new Memory(damaged, 512));
         assertEquals(table.partitions(), read.partitions());
-        assertTrue(read.remarks().get(0).startsWith("The primary GPT cannot be used (disk: the GPT header's checksum is wrong (byte 528"), read.remarks()::toString);
+        assertTrue(read.remarks().get(0).startsWith("The primary GPT cannot be used (disk: the GPT header's checksum is wrong (byte 528"),
+            read.remarks()::toString);
         byte[] wiped = disk.clone();
         Arrays.fill(wiped, 0, 34 * 512, (byte) 0);
         assertEquals(table.partitions(), PartitionTables.read(new Memory(wiped, 512)).partitions(), "the front was wiped, MBR and all");
         assertEquals(512, PartitionTables.sectorBytes(new Memory(wiped, 512)));
         wiped[1024 + 56] = 0x53;
-        assertInstanceOf(PartitionTable.Absent.class, PartitionTables.read(new Memory(wiped, 512)), "something was made over the old table");
+        assertInstanceOf(PartitionTable.Absent.class, PartitionTables.read(new Memory(wiped, 512)),
+            "something was made over the old table");
     }
 
     @Test
@@ -84,8 +86,10 @@ class TableWriterTest {
         Partition logical = new Partition(5, 1 << 20, 512, PartitionType.of("83"), "", "", 0, false);
         assertRefused("logical partitions and no extended one", new PartitionTable.Mbr(1, List.of(logical)));
         Partition named = new Partition(1, 1 << 20, 512, PartitionType.of("83"), "", "", 0, false);
-        assertRefused("\"83\" is not a GUID", new PartitionTable.Gpt("5EED0000-0000-4000-8000-000000000000", 34, 4062, 128, List.of(named), List.of()));
-        assertRefused("does not leave room for 4096 entries", new PartitionTable.Gpt("5EED0000-0000-4000-8000-000000000000", 34, 4062, 4096, List.of(), List.of()));
+        assertRefused("\"83\" is not a GUID",
+            new PartitionTable.Gpt("5EED0000-0000-4000-8000-000000000000", 34, 4062, 128, List.of(named), List.of()));
+        assertRefused("does not leave room for 4096 entries",
+            new PartitionTable.Gpt("5EED0000-0000-4000-8000-000000000000", 34, 4062, 4096, List.of(), List.of()));
         assertRefused("there is no sound table", new PartitionTable.Absent());
     }
 

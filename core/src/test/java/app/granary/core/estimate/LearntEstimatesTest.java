@@ -29,7 +29,10 @@ class LearntEstimatesTest {
         assertEquals(count, correction.ratios().size());
     }
 
-    /** Reported (common practice, no source): thought to be 20 minutes, took 24; thought 30, took 28. Between them the next 20 are thought to be about 21.3. */
+    /**
+     * Reported (common practice, no source): thought to be 20 minutes, took 24; thought 30, took 28. Between them the next 20 are thought
+     * to be about 21.3.
+     */
     @Test
     void reportedTimesCorrectTheNext() {
         RunCorrection correction = RunCorrection.of(List.of(24.0 / 20, 28.0 / 30));
@@ -49,7 +52,9 @@ class LearntEstimatesTest {
         assertEquals(120_000 * 1.12, old.highBytes(), 1, "two months: three times as wide");
         SizeEstimate ancient = ImageHistory.estimate(List.of(new ImageHistory.Past(4000, 100_000, 60_000)), 200_000).orElseThrow();
         assertEquals(120_000 * 1.4, ancient.highBytes(), 1);
-        SizeEstimate moving = ImageHistory.estimate(List.of(new ImageHistory.Past(1, 100_000, 60_000), new ImageHistory.Past(30, 100_000, 48_000)), 200_000).orElseThrow();
+        SizeEstimate moving = ImageHistory
+            .estimate(List.of(new ImageHistory.Past(1, 100_000, 60_000), new ImageHistory.Past(30, 100_000, 48_000)), 200_000)
+            .orElseThrow();
         assertEquals(120_000 * 1.2, moving.highBytes(), 1, "its ratio moved by a fifth before, so it may again");
     }
 
@@ -63,7 +68,9 @@ class LearntEstimatesTest {
             for (String codec : List.of("zstd", "gzip", "xz", "none")) {
                 all.add(Assumption.of(codec).estimate(used, used + 5, random.nextBoolean()));
             }
-            all.add(ImageHistory.estimate(List.of(new ImageHistory.Past(random.nextInt(500), 1 + random.nextInt(1000), random.nextInt(1000))), used).orElseThrow());
+            all.add(ImageHistory
+                .estimate(List.of(new ImageHistory.Past(random.nextInt(500), 1 + random.nextInt(1000), random.nextInt(1000))), used)
+                .orElseThrow());
             for (SizeEstimate each : all) {
                 assertTrue(each.lowBytes() <= each.likelyBytes() && each.likelyBytes() <= each.highBytes(), each.toString());
                 assertTrue(each.highBytes() >= 0);
@@ -74,8 +81,8 @@ class LearntEstimatesTest {
     }
 
     /**
-     * Known outcomes (common practice, no source): a full 1 TB became 814 GB; a small install of 15 260 MiB became 772 MiB with a strong codec, from
-     * about 1.4 GiB used. Both lie within what is assumed.
+     * Known outcomes (common practice, no source): a full 1 TB became 814 GB; a small install of 15 260 MiB became 772 MiB with a strong
+     * codec, from about 1.4 GiB used. Both lie within what is assumed.
      */
     @Test
     void knownOutcomesLieWithinTheAssumption() {

@@ -39,7 +39,8 @@ class StratifiedTotalTest {
         assertEquals(1, total.degreesOfFreedom(), 1e-9);
         assertEquals(5000 + 6.314 * Math.sqrt(100 * 250_000 * 0.9), total.high(), 10);
         assertEquals(500, total.low(), "never below what was seen");
-        assertEquals(0, StratifiedTotal.of(List.of(new Stratum("x", 1, List.of(500L)))).standardError(), "the only one there is leaves nothing to chance");
+        assertEquals(0, StratifiedTotal.of(List.of(new Stratum("x", 1, List.of(500L)))).standardError(),
+            "the only one there is leaves nothing to chance");
         assertEquals(0, StratifiedTotal.of(List.of()).high(), "nothing used weighs nothing");
     }
 
@@ -70,7 +71,8 @@ class StratifiedTotalTest {
                 List<Long> population = new ArrayList<>();
                 double dense = random.nextDouble();
                 for (int i = 0; i < 400; i++) {
-                    population.add((long) (random.nextDouble() < dense ? 1_000_000 + random.nextInt(48_000) : 50 + random.nextInt(600_000)));
+                    population
+                        .add((long) (random.nextDouble() < dense ? 1_000_000 + random.nextInt(48_000) : 50 + random.nextInt(600_000)));
                 }
                 truth += population.stream().mapToLong(Long::longValue).sum();
                 Collections.shuffle(population, random);

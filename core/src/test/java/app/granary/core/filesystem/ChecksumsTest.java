@@ -10,7 +10,9 @@ import org.junit.jupiter.api.Test;
 class ChecksumsTest {
     private static final byte[] CHECK = "123456789".getBytes(StandardCharsets.US_ASCII);
 
-    /** Check value of CRC-32C: E3069283 (RFC 3720, appendix B.4 gives the polynomial; check value from memory and from the JDK's own class). */
+    /**
+     * Check value of CRC-32C: E3069283 (RFC 3720, appendix B.4 gives the polynomial; check value from memory and from the JDK's own class).
+     */
     @Test
     void crc32cAgreesWithItsCheckValueAndTheJdk() {
         assertEquals(0xE3069283, ~Crc32c.update(-1, CHECK));

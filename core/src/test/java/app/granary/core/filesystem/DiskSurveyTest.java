@@ -18,7 +18,8 @@ class DiskSurveyTest {
     private static MemoryDisk disk(int... records) {
         MemoryDisk disk = new MemoryDisk(64 * MIB).u16(510, 0xAA55);
         for (int i = 0; i < records.length / 3; i++) {
-            disk.u8(446 + 16 * i + 4, records[3 * i]).u32(446 + 16 * i + 8, records[3 * i + 1] * 2048L).u32(446 + 16 * i + 12, records[3 * i + 2] * 2048L);
+            disk.u8(446 + 16 * i + 4, records[3 * i]).u32(446 + 16 * i + 8, records[3 * i + 1] * 2048L).u32(446 + 16 * i + 12,
+                records[3 * i + 2] * 2048L);
         }
         return disk;
     }
@@ -70,7 +71,9 @@ class DiskSurveyTest {
     @Test
     void aBlankDiskIsADiskAndNoiseIsNot() throws IOException {
         assertTrue(DiskSurvey.of(new MemoryDisk(4 * MIB), SurveyChoice.USED).partitions().isEmpty());
-        assertEquals(Fault.Kind.NOT_RECOGNISED, assertThrows(FaultException.class, () -> DiskSurvey.of(new MemoryDisk(4 * MIB).text(5000, "noise"), SurveyChoice.USED)).fault().kind());
+        assertEquals(Fault.Kind.NOT_RECOGNISED,
+            assertThrows(FaultException.class, () -> DiskSurvey.of(new MemoryDisk(4 * MIB).text(5000, "noise"), SurveyChoice.USED)).fault()
+                .kind());
         assertThrows(FaultException.class, () -> DiskSurvey.of(new MemoryDisk(1000), SurveyChoice.ALL_BLOCKS));
     }
 }

@@ -12,14 +12,18 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 
-/** Kernel documentation, "ext4 Data Structures and Algorithms". The layouts are also met on real media made by mkfs in the engine's tests. */
+/**
+ * Kernel documentation, "ext4 Data Structures and Algorithms". The layouts are also met on real media made by mkfs in the engine's tests.
+ */
 class ExtSuperblockTest {
     private static final long PARTITION = 100L << 30;
 
     /** A sound superblock of 20 000 000 blocks of 4 KiB without checksums, to be changed. */
     private static ByteBuffer sound() {
-        return ByteBuffer.allocate(1024).order(ByteOrder.LITTLE_ENDIAN).putInt(0x04, 20_000_000).putInt(0x18, 2).putInt(0x20, 32768).putInt(0x28, 8192)
-            .putShort(0x38, (short) 0xEF53).putShort(0x3A, (short) 1).putInt(0x4C, 1).putShort(0x58, (short) 256).putInt(0x60, 0x2).putInt(0x64, 0x1)
+        return ByteBuffer.allocate(1024).order(ByteOrder.LITTLE_ENDIAN).putInt(0x04, 20_000_000).putInt(0x18, 2).putInt(0x20, 32768)
+            .putInt(0x28, 8192)
+            .putShort(0x38, (short) 0xEF53).putShort(0x3A, (short) 1).putInt(0x4C, 1).putShort(0x58, (short) 256).putInt(0x60, 0x2)
+            .putInt(0x64, 0x1)
             .putShort(0xCE, (short) 100);
     }
 
@@ -35,7 +39,8 @@ class ExtSuperblockTest {
     @Test
     void copiesLieWhereTheDocumentationPutsThem() throws Untrusted {
         ExtSuperblock sparse = read(sound());
-        assertEquals(List.of(0L, 1L, 3L, 5L, 7L, 9L, 25L, 27L, 49L, 81L, 125L, 243L, 343L), LongStream.range(0, 400).filter(sparse::hasSuperblock).boxed().toList());
+        assertEquals(List.of(0L, 1L, 3L, 5L, 7L, 9L, 25L, 27L, 49L, 81L, 125L, 243L, 343L),
+            LongStream.range(0, 400).filter(sparse::hasSuperblock).boxed().toList());
         ExtSuperblock everywhere = read(sound().putInt(0x64, 0));
         assertEquals(50, LongStream.range(0, 50).filter(everywhere::hasSuperblock).count());
         ExtSuperblock two = read(sound().putInt(0x5C, 0x200).putInt(0x24C, 1).putInt(0x250, 610));
@@ -98,8 +103,10 @@ class ExtSuperblockTest {
 
     @Test
     void descriptorAndClusterSizesAreBounded() {
-        assertEquals("its superblock gives an impossible descriptor size (0)", reason(sound().putInt(0x60, 0x80).putShort(0xFE, (short) 0)));
-        assertEquals("its superblock gives an impossible descriptor size (48)", reason(sound().putInt(0x60, 0x80).putShort(0xFE, (short) 48)));
+        assertEquals("its superblock gives an impossible descriptor size (0)",
+            reason(sound().putInt(0x60, 0x80).putShort(0xFE, (short) 0)));
+        assertEquals("its superblock gives an impossible descriptor size (48)",
+            reason(sound().putInt(0x60, 0x80).putShort(0xFE, (short) 48)));
         assertEquals("its superblock gives an impossible cluster size", reason(sound().putInt(0x64, 0x201).putInt(0x1C, 1)));
         assertEquals("its superblock gives an impossible cluster size", reason(sound().putInt(0x64, 0x201).putInt(0x1C, 99)));
         assertEquals("the checksum of its superblock is wrong", reason(sound().putInt(0x64, 0x401)));

@@ -18,7 +18,8 @@ class FatReaderTest {
         int fatSectors = ((clusters + 2) * bits / 8 + SECTOR) / SECTOR;
         int root = bits == 32 ? 0 : 16;
         int total = 1 + fatSectors + root / 16 + clusters;
-        MemoryDisk disk = new MemoryDisk(total * SECTOR).u8(0, 0xEB).u8(2, 0x90).u16(11, SECTOR).u8(13, 1).u16(14, 1).u8(16, 1).u16(17, root).u8(21, 0xF8).u16(510, 0xAA55);
+        MemoryDisk disk = new MemoryDisk(total * SECTOR).u8(0, 0xEB).u8(2, 0x90).u16(11, SECTOR).u8(13, 1).u16(14, 1).u8(16, 1)
+            .u16(17, root).u8(21, 0xF8).u16(510, 0xAA55);
         disk.u32(32, total);
         if (bits == 32) {
             disk.u32(36, fatSectors).u32(SECTOR, 0x0FFFFFF8).u32(SECTOR + 4, 0x0FFFFFFF);
@@ -88,6 +89,7 @@ class FatReaderTest {
         assertEquals("its boot sector gives no room for data", reason(volume(5000, 16).u16(22, 0).u32(36, 0)));
         assertEquals("its allocation table runs past its end: too short for 5018 clusters", reason(volume(5000, 16).u16(22, 2)));
         MemoryDisk longer = volume(5000, 16);
-        assertEquals("the file system says it is 5120000 bytes long, its partition only " + longer.sizeBytes(), reason(longer.u32(32, 10000)));
+        assertEquals("the file system says it is 5120000 bytes long, its partition only " + longer.sizeBytes(),
+            reason(longer.u32(32, 10000)));
     }
 }

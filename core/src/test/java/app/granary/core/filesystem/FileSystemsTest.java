@@ -13,7 +13,9 @@ import org.junit.jupiter.params.provider.CsvSource;
 import org.junit.jupiter.params.provider.ValueSource;
 
 class FileSystemsTest {
-    /** Signatures as libblkid's and the formats' own documentation give them (from memory); NTFS, exFAT and swap are also met on real media. */
+    /**
+     * Signatures as libblkid's and the formats' own documentation give them (from memory); NTFS, exFAT and swap are also met on real media.
+     */
     @ParameterizedTest
     @CsvSource(delimiter = '|', value = {
         "3|'NTFS    '|ntfs|impossible sector size",

@@ -16,7 +16,7 @@ class FreeRunsTest {
         for (int round = 0; round < 300; round++) {
             int blocks = 1 + random.nextInt(5000);
             BitSet used = new BitSet(blocks);
-            for (int at = 0; at < blocks; ) {
+            for (int at = 0; at < blocks;) {
                 int length = 1 + random.nextInt(random.nextBoolean() ? 3 : 200);
                 used.set(at, Math.min(blocks, at + length), random.nextBoolean());
                 at += length;
@@ -29,7 +29,8 @@ class FreeRunsTest {
                 runs.bitmap(window, Math.min(window.length * 8, blocks - at * 8), at * 8L);
             }
             Extents.Builder expected = new Extents.Builder();
-            for (int at = used.nextClearBit(0); at < blocks; at = used.nextClearBit(used.nextSetBit(at) < 0 ? blocks : used.nextSetBit(at))) {
+            for (int at = used.nextClearBit(0); at < blocks; at = used
+                .nextClearBit(used.nextSetBit(at) < 0 ? blocks : used.nextSetBit(at))) {
                 int end = used.nextSetBit(at) < 0 ? blocks : used.nextSetBit(at);
                 expected.add(1000 + at * 512L, 1000 + end * 512L);
             }
@@ -50,7 +51,8 @@ class FreeRunsTest {
         assertEquals(end / 2 + 1_000_000, runs.freeBlocks());
         Extents free = runs.build();
         assertTrue(free.count() <= FreeRuns.MOST);
-        assertEquals(1_000_001 * 4096L, free.bytesWithin((end - 1) * 4096, Long.MAX_VALUE), "a long run is kept, joined with the free block before it");
+        assertEquals(1_000_001 * 4096L, free.bytesWithin((end - 1) * 4096, Long.MAX_VALUE),
+            "a long run is kept, joined with the free block before it");
         for (int i = 0; i < Math.min(1000, free.count() - 1); i++) {
             assertEquals(1, free.start(i) / 4096 % 2, "only odd clusters were free");
         }

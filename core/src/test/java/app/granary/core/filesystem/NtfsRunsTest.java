@@ -22,7 +22,9 @@ class NtfsRunsTest {
     @Test
     void placesAreRelativeAndMayGoBack() throws Untrusted {
         // 24 clusters at 22 000, then 16 at 22 000 - 1000, then a hole of 8, then 5 at 21 000 + 50
-        assertEquals(List.of(new NtfsRuns.Run(22_000, 24), new NtfsRuns.Run(21_000, 16), new NtfsRuns.Run(NtfsRuns.HOLE, 8), new NtfsRuns.Run(21_050, 5)),
+        assertEquals(
+            List.of(new NtfsRuns.Run(22_000, 24), new NtfsRuns.Run(21_000, 16), new NtfsRuns.Run(NtfsRuns.HOLE, 8),
+                new NtfsRuns.Run(21_050, 5)),
             decode("2118F055" + "211018FC" + "0108" + "110532" + "00").runs());
     }
 

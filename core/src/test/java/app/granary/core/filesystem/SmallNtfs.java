@@ -6,7 +6,9 @@ import java.nio.ByteOrder;
 import java.nio.charset.StandardCharsets;
 import java.util.HexFormat;
 
-/** An NTFS of 8 000 clusters of 512 bytes in memory, record by record, for what no tool of the system makes: attributes spread over records. */
+/**
+ * An NTFS of 8 000 clusters of 512 bytes in memory, record by record, for what no tool of the system makes: attributes spread over records.
+ */
 final class SmallNtfs {
     static final int CLUSTERS = 8000;
     private static final int CLUSTER = 512;
@@ -38,13 +40,15 @@ final class SmallNtfs {
         int at = 24 + (wide.length + 7) / 8 * 8;
         int length = (at + value.length + 7) / 8 * 8;
         ByteBuffer out = ByteBuffer.allocate(length).order(ByteOrder.LITTLE_ENDIAN);
-        out.putInt(0, type).putInt(4, length).put(9, (byte) name.length()).putShort(10, (short) 24).putInt(16, value.length).putShort(20, (short) at);
+        out.putInt(0, type).putInt(4, length).put(9, (byte) name.length()).putShort(10, (short) 24).putInt(16, value.length).putShort(20,
+            (short) at);
         return out.put(24, wide).put(at, value).array();
     }
 
     /** A row of an attribute list: the piece of an attribute from a cluster on lies in a record. */
     static byte[] listed(int type, long firstVcn, long record) {
-        return ByteBuffer.allocate(32).order(ByteOrder.LITTLE_ENDIAN).putInt(0, type).putShort(4, (short) 32).put(7, (byte) 26).putLong(8, firstVcn).putLong(16, record | 1L << 48).array();
+        return ByteBuffer.allocate(32).order(ByteOrder.LITTLE_ENDIAN).putInt(0, type).putShort(4, (short) 32).put(7, (byte) 26)
+            .putLong(8, firstVcn).putLong(16, record | 1L << 48).array();
     }
 
     static byte[] joined(byte[]... parts) {
@@ -61,7 +65,8 @@ final class SmallNtfs {
         int entry = (16 + 66 + wide.length + 7) / 8 * 8;
         ByteBuffer out = ByteBuffer.allocate(32 + entry + 16).order(ByteOrder.LITTLE_ENDIAN);
         out.putInt(16, 16).putInt(20, 16 + entry + 16);
-        out.putLong(32, record | 1L << 48).putShort(40, (short) entry).putLong(48, 5).put(32 + 16 + 64, (byte) name.length()).put(32 + 16 + 66, wide);
+        out.putLong(32, record | 1L << 48).putShort(40, (short) entry).putLong(48, 5).put(32 + 16 + 64, (byte) name.length())
+            .put(32 + 16 + 66, wide);
         return out.putShort(32 + entry + 8, (short) 16).putShort(32 + entry + 12, (short) 2).array();
     }
 
@@ -72,7 +77,8 @@ final class SmallNtfs {
     SmallNtfs record(int number, byte[]... attributes) {
         ByteBuffer out = ByteBuffer.allocate(RECORD).order(ByteOrder.LITTLE_ENDIAN);
         byte[] all = joined(attributes);
-        out.put(0, "FILE".getBytes(StandardCharsets.US_ASCII)).putShort(4, (short) FIXUPS).putShort(6, (short) 3).putShort(16, (short) 1).putShort(20, (short) FIRST).putShort(22, (short) 1);
+        out.put(0, "FILE".getBytes(StandardCharsets.US_ASCII)).putShort(4, (short) FIXUPS).putShort(6, (short) 3).putShort(16, (short) 1)
+            .putShort(20, (short) FIRST).putShort(22, (short) 1);
         out.put(FIRST, all).putInt(FIRST + all.length, -1).putInt(24, FIRST + all.length + 8);
         out.putShort(FIXUPS, (short) 7);
         for (int i = 1; i <= 2; i++) {

@@ -13,7 +13,8 @@ class LacksTest {
     private static final long GB = 1_000_000_000L;
 
     private static Partition partition(int number, long from, long to) {
-        return new Partition(number, from * GB, (to - from) * GB, new PartitionType("", "data", false), number == 2 ? "recovery" : "", "", 0, false);
+        return new Partition(number, from * GB, (to - from) * GB, new PartitionType("", "data", false), number == 2 ? "recovery" : "", "",
+            0, false);
     }
 
     /** A disk of 100 GB with partitions of 10 to 60 and of 60 to 90 GB. */
@@ -25,8 +26,10 @@ class LacksTest {
         "gpt  | 95  | gpt  | ''", "gpt | 70 | gpt | partly: without partition 2 (\"recovery\")",
         "gpt  | 20  | gpt  | partly: without partition 1 and partition 2 (\"recovery\")"})
     void whatAnImageMadeElsewhereLacks(String scheme, Long sizeGb, String diskScheme, String words) {
-        DiskInside inside = new DiskInside(sizeGb == null ? OptionalLong.empty() : OptionalLong.of(sizeGb * GB), scheme, "", scheme.equals("none") ? List.of()
-            : List.of(partition(1, 10, 60), partition(2, 60, 90)), "", "");
+        DiskInside inside = new DiskInside(sizeGb == null ? OptionalLong.empty() : OptionalLong.of(sizeGb * GB), scheme, "",
+            scheme.equals("none") ? List.of()
+                : List.of(partition(1, 10, 60), partition(2, 60, 90)),
+            "", "");
         assertEquals(words, Lacks.of(inside, diskScheme, 100 * GB).words());
     }
 }

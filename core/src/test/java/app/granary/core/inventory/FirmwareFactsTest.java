@@ -17,12 +17,14 @@ class FirmwareFactsTest {
 
     @Test
     void theTableIsAFileOnesOwnCanReplace() {
-        assertEquals(Optional.of("F2, then F7"), BootKeys.parse("# mine\nno comma\nAldine Works,F2, then F7\n").suggestion("Aldine Works Ltd"));
+        assertEquals(Optional.of("F2, then F7"),
+            BootKeys.parse("# mine\nno comma\nAldine Works,F2, then F7\n").suggestion("Aldine Works Ltd"));
     }
 
     @Test
     void aKeyThatDiesWithItsComputerIsWarnedOf() {
-        assertTrue(KeyPlace.warning("TRIPOD", Encryption.VOLUMES, KeyPlace.SAME_COMPUTER, "").orElseThrow().startsWith("The key that opens TRIPOD is kept on TRIPOD itself"));
+        assertTrue(KeyPlace.warning("TRIPOD", Encryption.VOLUMES, KeyPlace.SAME_COMPUTER, "").orElseThrow()
+            .startsWith("The key that opens TRIPOD is kept on TRIPOD itself"));
         assertTrue(KeyPlace.warning("TRIPOD", Encryption.VOLUMES, KeyPlace.PAPER, "a file on Tripod's desktop").isPresent());
         assertTrue(KeyPlace.warning("TRIPOD", Encryption.VOLUMES, KeyPlace.UNKNOWN, "").orElseThrow().contains("nobody has noted"));
         assertEquals(Optional.empty(), KeyPlace.warning("TRIPOD", Encryption.VOLUMES, KeyPlace.SAFE, "envelope 4"));

@@ -27,7 +27,8 @@ class InventoryReviewTest {
     }
 
     private static InventoryReview review(List<ComputerReport> known, ComputerReport... reported) {
-        List<KnownDisk> disks = known.stream().flatMap(c -> c.disks().stream().map(d -> new KnownDisk(c.name() + d.identity(), c.name(), d))).toList();
+        List<KnownDisk> disks = known.stream()
+            .flatMap(c -> c.disks().stream().map(d -> new KnownDisk(c.name() + d.identity(), c.name(), d))).toList();
         return InventoryReview.of(known, disks, List.of(reported));
     }
 
@@ -38,16 +39,19 @@ class InventoryReviewTest {
 
     @Test
     void theSameReportAgainChangesNothing() {
-        ComputerReport plumb = computer("PLUMB", disk("Aldine", "A1", 500 * GB, part(1, 100 * GB, "ntfs", 70 * GB)), disk("Pike", "", 8 * GB));
+        ComputerReport plumb = computer("PLUMB", disk("Aldine", "A1", 500 * GB, part(1, 100 * GB, "ntfs", 70 * GB)),
+            disk("Pike", "", 8 * GB));
         assertEquals(List.of(), changes(review(List.of(plumb), computer("plumb ", plumb.disks().toArray(DiskReport[]::new)))));
         assertEquals(List.of("new-computer: PLUMB is new, with 2 disks."), changes(review(List.of(), plumb)));
     }
 
     @Test
     void usedBytesPartitionsAndFacts() {
-        ComputerReport before = computer("PLUMB", disk("Aldine", "A1", 500 * GB, part(1, 100 * GB, "ntfs", 70 * GB), part(2, 10 * GB, "ext4", -1), part(3, GB, "", -1)));
+        ComputerReport before = computer("PLUMB",
+            disk("Aldine", "A1", 500 * GB, part(1, 100 * GB, "ntfs", 70 * GB), part(2, 10 * GB, "ext4", -1), part(3, GB, "", -1)));
         ComputerReport after = new ComputerReport("PLUMB", "", "", Firmware.BIOS, Optional.of(false), "Lark 5", List.of(
-            disk("Aldine", "A1", 500 * GB, part(1, 120 * GB, "ntfs", 74 * GB), part(2, 10 * GB, "btrfs", 5), part(4, 3 * GB, "", -1))), true, 1);
+            disk("Aldine", "A1", 500 * GB, part(1, 120 * GB, "ntfs", 74 * GB), part(2, 10 * GB, "btrfs", 5), part(4, 3 * GB, "", -1))),
+            true, 1);
         assertEquals(List.of(
             "fact-changed: The operating system of PLUMB was Lark 4 and is now Lark 5.",
             "fact-changed: The firmware of PLUMB was uefi and is now bios.",
@@ -63,12 +67,16 @@ class InventoryReviewTest {
     void swappedMovedAndMissingDisks() {
         ComputerReport plumb = computer("PLUMB", disk("Aldine", "A1", 500 * GB));
         ComputerReport datum = computer("DATUM", disk("Halden", "H1", 500 * GB), disk("Halden", "H2", 500 * GB));
-        assertEquals(List.of("disk-swapped: Aldine A1, 500 GB was swapped for Aldine A2, 1.00 TB. Images of the old disk stay; the new one has none yet."),
+        assertEquals(List.of(
+            "disk-swapped: Aldine A1, 500 GB was swapped for Aldine A2, 1.00 TB. Images of the old disk stay; the new one has none yet."),
             changes(review(List.of(plumb), computer("PLUMB", disk("Aldine", "A2", 1000 * GB)))));
         assertEquals(List.of("disk-moved: Halden H2, 500 GB was in DATUM and is now in PLUMB."),
-            changes(review(List.of(plumb, datum), computer("PLUMB", disk("Aldine", "A1", 500 * GB), disk("Halden", "H2", 500 * GB)), computer("DATUM", disk("Halden", "H1", 500 * GB)))));
-        assertEquals(List.of("disk-gone: Halden H2, 500 GB is no longer in DATUM. Its images stay."), changes(review(List.of(datum), computer("DATUM", disk("Halden", "H1", 500 * GB)))));
-        ComputerReport partial = new ComputerReport("DATUM", "", "", Firmware.UNKNOWN, Optional.empty(), "", List.of(disk("Halden", "H1", 500 * GB)), false, 0);
+            changes(review(List.of(plumb, datum), computer("PLUMB", disk("Aldine", "A1", 500 * GB), disk("Halden", "H2", 500 * GB)),
+                computer("DATUM", disk("Halden", "H1", 500 * GB)))));
+        assertEquals(List.of("disk-gone: Halden H2, 500 GB is no longer in DATUM. Its images stay."),
+            changes(review(List.of(datum), computer("DATUM", disk("Halden", "H1", 500 * GB)))));
+        ComputerReport partial = new ComputerReport("DATUM", "", "", Firmware.UNKNOWN, Optional.empty(), "",
+            List.of(disk("Halden", "H1", 500 * GB)), false, 0);
         assertEquals(List.of(), changes(review(List.of(datum), partial)), "a report of one disk says nothing of the others");
     }
 
@@ -78,10 +86,14 @@ class InventoryReviewTest {
         InventoryReview review = review(List.of(), twins);
         assertFalse(review.acceptable());
         assertEquals(7, review.objections().get(0).line());
-        assertTrue(review.objections().get(0).sentence().startsWith("Stick without a serial, 16.0 GB is there twice in KIOSK (first on line 7), and without serials the two cannot be told apart."));
-        assertTrue(review(List.of(), computer("A", disk("S", "1", GB)), computer("B", disk("S", "1", GB))).objections().get(0).sentence().contains("is reported twice"));
+        assertTrue(review.objections().get(0).sentence().startsWith(
+            "Stick without a serial, 16.0 GB is there twice in KIOSK (first on line 7), and without serials the two cannot be told "
+                + "apart."));
+        assertTrue(review(List.of(), computer("A", disk("S", "1", GB)), computer("B", disk("S", "1", GB))).objections().get(0).sentence()
+            .contains("is reported twice"));
         assertTrue(review(List.of(), computer("A"), computer("a")).objections().get(0).sentence().startsWith("a is reported twice"));
-        assertEquals(List.of(), changes(review(List.of(computer("A", disk("S", "1", GB), disk("S", "2", GB))), computer("A", disk("S", "2", GB), disk("S", "1", GB)))));
+        assertEquals(List.of(), changes(
+            review(List.of(computer("A", disk("S", "1", GB), disk("S", "2", GB))), computer("A", disk("S", "2", GB), disk("S", "1", GB)))));
     }
 
     @Test

@@ -19,7 +19,8 @@ class JournalChainTest {
     }
 
     private static JournalLine line(long number, String sentence) {
-        return new JournalLine(number, AT.plusSeconds(number), "technician", "capture", "GNOMON card", "CF-0077-GN", "done", sentence, "storedBytes=12", "/images/x", 0);
+        return new JournalLine(number, AT.plusSeconds(number), "technician", "capture", "GNOMON card", "CF-0077-GN", "done", sentence,
+            "storedBytes=12", "/images/x", 0);
     }
 
     private static List<Sealed> journal(int lines) {
@@ -46,7 +47,8 @@ class JournalChainTest {
         Process sum = new ProcessBuilder("sha256sum").start();
         sum.getOutputStream().write(bytes.getBytes(StandardCharsets.UTF_8));
         sum.getOutputStream().close();
-        assertEquals(new String(sum.getInputStream().readAllBytes(), StandardCharsets.US_ASCII).substring(0, 64), JournalChain.seal(JournalChain.START, line));
+        assertEquals(new String(sum.getInputStream().readAllBytes(), StandardCharsets.US_ASCII).substring(0, 64),
+            JournalChain.seal(JournalChain.START, line));
         assertEquals(0, sum.waitFor());
     }
 
@@ -69,7 +71,8 @@ class JournalChainTest {
             switch (random.nextInt(4)) {
                 case 0 -> lines.set(at, new Sealed(line(at + 1, "Another sentence"), lines.get(at).seal));
                 case 1 -> lines.remove(at);
-                case 2 -> lines.set(at, new Sealed(line(at + 1, "Forged"), JournalChain.seal(at == 0 ? JournalChain.START : lines.get(at - 1).seal, line(at + 1, "Forged"))));
+                case 2 -> lines.set(at, new Sealed(line(at + 1, "Forged"),
+                    JournalChain.seal(at == 0 ? JournalChain.START : lines.get(at - 1).seal, line(at + 1, "Forged"))));
                 default -> lines.add(at, lines.get(at));
             }
             List<JournalChain.Break> breaks = check(lines, size, last);

@@ -22,8 +22,10 @@ class LineSieveTest {
     @RepeatedTest(50)
     void noLineThatHoldsTheTextIsLeftOut(RepetitionInfo seed) {
         Random random = new Random(seed.getCurrentRepetition());
-        List<String> lines = IntStream.range(0, 1 + random.nextInt(300)).mapToObj(i -> random.ints(random.nextInt(60), 'a', 'a' + 2 + random.nextInt(24)).collect(StringBuilder::new,
-            (text, letter) -> text.append((char) letter), StringBuilder::append).toString()).toList();
+        List<String> lines = IntStream.range(0, 1 + random.nextInt(300))
+            .mapToObj(i -> random.ints(random.nextInt(60), 'a', 'a' + 2 + random.nextInt(24)).collect(StringBuilder::new,
+                (text, letter) -> text.append((char) letter), StringBuilder::append).toString())
+            .toList();
         LineSieve sieve = new LineSieve();
         for (int i = 0; i < lines.size(); i++) {
             sieve.add(i + 1, lines.get(i), List.of("by " + i % 7));

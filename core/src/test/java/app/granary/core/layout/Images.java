@@ -30,24 +30,28 @@ final class Images {
 
     /** @param highest end of the last used byte */
     Images with(int number, long start, long size, String type, String fileSystem, long used, long highest) {
-        Partition partition = new Partition(number, start, size, PartitionType.of(type), "", type.length() == 2 ? "" : "00000000-0000-4000-8000-00000000000" + number % 10, 0, false);
+        Partition partition = new Partition(number, start, size, PartitionType.of(type), "",
+            type.length() == 2 ? "" : "00000000-0000-4000-8000-00000000000" + number % 10, 0, false);
         boolean mapped = List.of("ntfs", "ext4", "vfat").contains(fileSystem);
         Extents read = highest == 0 ? Extents.NONE : Extents.range(start, start + highest);
-        FileSystem in = mapped ? new FileSystem.Mapped(fileSystem, 1, used, size - used, read.shift(-0), List.of()) : new FileSystem.Whole(fileSystem, "read whole");
+        FileSystem in = mapped ? new FileSystem.Mapped(fileSystem, 1, used, size - used, read.shift(-0), List.of())
+            : new FileSystem.Whole(fileSystem, "read whole");
         parts.add(new SurveyedPartition(partition, in, read, List.of()));
         return this;
     }
 
     Images container(int number, long start, long size) {
         Partition partition = new Partition(number, start, size, PartitionType.of("05"), "", "", 0, true);
-        parts.add(new SurveyedPartition(partition, new FileSystem.Whole("none", "it only holds the logical partitions"), Extents.NONE, List.of()));
+        parts.add(new SurveyedPartition(partition, new FileSystem.Whole("none", "it only holds the logical partitions"), Extents.NONE,
+            List.of()));
         return this;
     }
 
     DiskSurvey gpt() {
         List<Partition> partitions = parts.stream().map(SurveyedPartition::partition).toList();
         long entries = (128 * 128 + sectorBytes - 1) / sectorBytes;
-        return survey(new PartitionTable.Gpt("00000000-0000-4000-8000-000000000000", 2 + entries, diskBytes / sectorBytes - 2 - entries, 128, partitions, List.of()));
+        return survey(new PartitionTable.Gpt("00000000-0000-4000-8000-000000000000", 2 + entries, diskBytes / sectorBytes - 2 - entries,
+            128, partitions, List.of()));
     }
 
     DiskSurvey mbr() {

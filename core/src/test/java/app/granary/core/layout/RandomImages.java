@@ -47,7 +47,8 @@ final class RandomImages {
             long size = (long) row[2];
             long used = (long) (size * random.nextDouble());
             String type = gpt ? random.nextInt(5) == 0 ? Images.RECOVERY : Images.BASIC : "07";
-            images.with((int) row[0], (long) row[1], size, type, KINDS.get(random.nextInt(KINDS.size())), used, Math.max(used, (long) (size * random.nextDouble())));
+            images.with((int) row[0], (long) row[1], size, type, KINDS.get(random.nextInt(KINDS.size())), used,
+                Math.max(used, (long) (size * random.nextDouble())));
         }
         if (logical > 0) {
             images.container(count, container, at - container);
@@ -69,7 +70,8 @@ final class RandomImages {
         assertTrue(layout.alignmentBytes() >= 0);
         List<Placed> placed = layout.placed().stream().sorted(Comparator.comparingLong(each -> each.to().startBytes())).toList();
         assertEquals(layout.placed(), placed, "order");
-        assertEquals(image.partitions().stream().filter(each -> !each.partition().container()).map(each -> each.partition().number()).sorted().toList(), placed.stream().map(each -> each.to().number()).sorted().toList());
+        assertEquals(image.partitions().stream().filter(each -> !each.partition().container()).map(each -> each.partition().number())
+            .sorted().toList(), placed.stream().map(each -> each.to().number()).sorted().toList());
         long at = 0;
         for (Placed each : placed) {
             Partition to = each.to();

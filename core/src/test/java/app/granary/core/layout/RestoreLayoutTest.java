@@ -38,8 +38,10 @@ class RestoreLayoutTest {
         long end = diskBytes - 33 * 512;
         long recovery = 800 * MIB;
         long behind = (end - recovery) / MIB * MIB;
-        return new Images(diskBytes, 512).with(1, MIB, 100 * MIB, ESP, "vfat", 30 * MIB, 30 * MIB).with(2, 101 * MIB, 16 * MIB, "E3C9E316-0B5C-4DB8-817D-F92DF00215AE", "unknown", 0, 16 * MIB)
-            .with(3, 117 * MIB, behind - 117 * MIB, BASIC, "ntfs", 60 * GB, 90 * GB).with(4, behind, recovery, RECOVERY, "ntfs", 500 * MIB, 700 * MIB).gpt();
+        return new Images(diskBytes, 512).with(1, MIB, 100 * MIB, ESP, "vfat", 30 * MIB, 30 * MIB)
+            .with(2, 101 * MIB, 16 * MIB, "E3C9E316-0B5C-4DB8-817D-F92DF00215AE", "unknown", 0, 16 * MIB)
+            .with(3, 117 * MIB, behind - 117 * MIB, BASIC, "ntfs", 60 * GB, 90 * GB)
+            .with(4, behind, recovery, RECOVERY, "ntfs", 500 * MIB, 700 * MIB).gpt();
     }
 
     private static List<String> kinds(RestoreLayout layout) {
@@ -61,7 +63,9 @@ class RestoreLayoutTest {
         assertTrue(keep.asItWas() && keep.fits());
         RestoreLayout grown = onto(image, 1000 * GB, LayoutChoice.of(Strategy.GROW));
         assertEquals(0, grown.unallocatedBytes());
-        assertEquals("partition 1 has 250 GB more than its file system uses. Let its own system extend the volume, or use this before it starts.", grown.steps().get(0).sentence());
+        assertEquals(
+            "partition 1 has 250 GB more than its file system uses. Let its own system extend the volume, or use this before it starts.",
+            grown.steps().get(0).sentence());
         assertEquals("ntfsresize /dev/sdX1", grown.steps().get(0).command());
     }
 
@@ -74,11 +78,15 @@ class RestoreLayoutTest {
         long to = eight.placed().get(0).to().sizeBytes();
         assertTrue(to > 7.9 * GB && to + MIB <= 8 * GB);
         assertEquals("e2fsck -f /dev/sdX1 && resize2fs /dev/sdX1 " + to / 1024 + "K", eight.steps().get(0).command());
-        assertTrue(eight.steps().get(0).sentence().contains("12.0 GB of it lie behind that and are moved by the tool"), eight.steps().get(0).sentence());
-        assertTrue(onto(image, 32 * GB, LayoutChoice.KEEP).steps().get(0).sentence().contains("Nothing in use lies behind that, so it is quick."));
+        assertTrue(eight.steps().get(0).sentence().contains("12.0 GB of it lie behind that and are moved by the tool"),
+            eight.steps().get(0).sentence());
+        assertTrue(
+            onto(image, 32 * GB, LayoutChoice.KEEP).steps().get(0).sentence().contains("Nothing in use lies behind that, so it is quick."));
         RestoreLayout four = onto(image, 4 * GB, LayoutChoice.KEEP);
         assertEquals(List.of("too-small"), kinds(four));
-        assertTrue(four.refusals().get(0).sentence().startsWith("The target has 4.00 GB, and what is in use in the image needs at least 6.8"), four.refusals().get(0).sentence());
+        assertTrue(
+            four.refusals().get(0).sentence().startsWith("The target has 4.00 GB, and what is in use in the image needs at least 6.8"),
+            four.refusals().get(0).sentence());
         // once it is shrunk as advised it fits
         DiskSurvey shrunk = new Images(40 * GB, 512).with(1, MIB, to, "83", "ext4", 6_500_000_000L, to).mbr();
         assertTrue(onto(shrunk, 8 * GB, LayoutChoice.KEEP).fits());
@@ -102,12 +110,16 @@ class RestoreLayoutTest {
     @Test
     void eachRefusalSaysWhatItIsAbout() {
         DiskSurvey image = usual(256 * GB);
-        assertEquals(List.of("sector-size"), kinds(RestoreLayout.of(image, LayoutTarget.blank(512 * GB, 4096, Firmware.UEFI), LayoutChoice.KEEP)));
+        assertEquals(List.of("sector-size"),
+            kinds(RestoreLayout.of(image, LayoutTarget.blank(512 * GB, 4096, Firmware.UEFI), LayoutChoice.KEEP)));
         RestoreLayout oneShort = onto(image, 256 * GB - 512, LayoutChoice.KEEP);
         assertEquals(List.of(), kinds(onto(image, 256 * GB, LayoutChoice.KEEP)));
-        assertEquals(List.of(), kinds(onto(new Images(256 * GB, 512).with(1, MIB, 10 * MIB, LINUX, "ext4", MIB, MIB).gpt(), 256 * GB - 512, LayoutChoice.KEEP)), "the tail is free, so it may be missing");
+        assertEquals(List.of(),
+            kinds(onto(new Images(256 * GB, 512).with(1, MIB, 10 * MIB, LINUX, "ext4", MIB, MIB).gpt(), 256 * GB - 512, LayoutChoice.KEEP)),
+            "the tail is free, so it may be missing");
         assertTrue(oneShort.fits() || kinds(oneShort).equals(List.of("shrink-first")));
-        DiskSurvey encrypted = new Images(256 * GB, 512).with(1, MIB, 256 * GB - 33 * 512 - MIB, LINUX, "luks", 0, 256 * GB - 33 * 512 - MIB).gpt();
+        DiskSurvey encrypted = new Images(256 * GB, 512)
+            .with(1, MIB, 256 * GB - 33 * 512 - MIB, LINUX, "luks", 0, 256 * GB - 33 * 512 - MIB).gpt();
         assertEquals(List.of("too-small"), kinds(onto(encrypted, 256 * GB - 512, LayoutChoice.KEEP)));
         assertTrue(onto(encrypted, 256 * GB - 512, LayoutChoice.KEEP).refusals().get(0).sentence().contains("that is 512 B more"));
         assertEquals(List.of("nothing-chosen"), kinds(onto(image, 512 * GB, LayoutChoice.KEEP.only(Set.of(9), false))));
@@ -115,7 +127,9 @@ class RestoreLayoutTest {
         assertEquals(List.of("out-of-bounds"), kinds(onto(image, 256 * GB, LayoutChoice.byHand(Map.of(1, 2048 * MIB)))));
         assertEquals(List.of("out-of-bounds"), kinds(onto(image, 256 * GB, LayoutChoice.byHand(Map.of(1, 10 * MIB)))));
         assertEquals(List.of("shrink-first"), kinds(onto(image, 256 * GB, LayoutChoice.byHand(Map.of(3, 100 * GB)))));
-        DiskSurvey broken = new DiskSurvey("image", 8 * GB, 512, new PartitionTable.Damaged("gpt", app.granary.core.fault.Fault.of(app.granary.core.fault.Fault.Kind.DAMAGED, "", "")), List.of(), List.of(),
+        DiskSurvey broken = new DiskSurvey("image", 8 * GB, 512,
+            new PartitionTable.Damaged("gpt", app.granary.core.fault.Fault.of(app.granary.core.fault.Fault.Kind.DAMAGED, "", "")),
+            List.of(), List.of(),
             app.granary.core.disk.Extents.range(0, 8 * GB), app.granary.core.filesystem.SurveyChoice.ALL_BLOCKS);
         assertEquals(List.of("table"), kinds(onto(broken, 8 * GB - 512, LayoutChoice.KEEP)));
         assertTrue(onto(broken, 9 * GB, LayoutChoice.KEEP).asItWas());
@@ -126,7 +140,8 @@ class RestoreLayoutTest {
         DiskSurvey image = usual(256 * GB);
         RestoreLayout alone = onto(image, 512 * GB, LayoutChoice.KEEP.only(Set.of(1, 2), false));
         assertEquals(List.of(1, 2), alone.table().partitions().stream().map(Partition::number).toList());
-        RestoreLayout between = RestoreLayout.of(image, new LayoutTarget(256 * GB, 512, Firmware.UEFI, image.table(), RestoreLayout.ALIGN), LayoutChoice.KEEP.only(Set.of(1), true));
+        RestoreLayout between = RestoreLayout.of(image, new LayoutTarget(256 * GB, 512, Firmware.UEFI, image.table(), RestoreLayout.ALIGN),
+            LayoutChoice.KEEP.only(Set.of(1), true));
         assertTrue(between.fits());
         assertEquals(image.table(), between.table());
         assertEquals(1, between.placed().size());
@@ -135,11 +150,14 @@ class RestoreLayoutTest {
     @Test
     void whatTheFirmwareCannotStartIsSaid() {
         DiskSurvey mbr = new Images(8 * GB, 512).with(1, MIB, 4 * GB, "07", "ntfs", GB, GB).mbr();
-        assertTrue(RestoreLayout.of(mbr, LayoutTarget.blank(8 * GB, 512, Firmware.UEFI), LayoutChoice.KEEP).remarks().get(0).contains("firmware is UEFI"));
-        assertTrue(RestoreLayout.of(usual(256 * GB), LayoutTarget.blank(256 * GB, 512, Firmware.BIOS), LayoutChoice.KEEP).remarks().get(0).contains("firmware is BIOS"));
+        assertTrue(RestoreLayout.of(mbr, LayoutTarget.blank(8 * GB, 512, Firmware.UEFI), LayoutChoice.KEEP).remarks().get(0)
+            .contains("firmware is UEFI"));
+        assertTrue(RestoreLayout.of(usual(256 * GB), LayoutTarget.blank(256 * GB, 512, Firmware.BIOS), LayoutChoice.KEEP).remarks().get(0)
+            .contains("firmware is BIOS"));
         RestoreLayout large = onto(mbr, 3000 * GB, LayoutChoice.of(Strategy.GROW));
         assertEquals(3000 * GB - (1L << 32) * 512, large.unallocatedBytes());
-        assertTrue(large.remarks().stream().anyMatch(each -> each.startsWith("An MBR cannot name sectors from 2^32 on: the last 801 GB")), large.remarks().toString());
+        assertTrue(large.remarks().stream().anyMatch(each -> each.startsWith("An MBR cannot name sectors from 2^32 on: the last 801 GB")),
+            large.remarks().toString());
     }
 
     /** All invariants over random images and targets; what comes out is written as a table and read back by the reader. */
@@ -150,7 +168,8 @@ class RestoreLayoutTest {
             DiskSurvey image = RandomImages.next(random);
             long size = Math.max(4 * MIB, (long) (image.sizeBytes() * (0.3 + random.nextDouble() * 2)) / 512 * 512);
             Strategy strategy = Strategy.values()[random.nextInt(4)];
-            LayoutChoice choice = new LayoutChoice(strategy, random.nextBoolean(), Map.of(2, (1 + random.nextInt(5000)) * MIB), Set.of(), false);
+            LayoutChoice choice = new LayoutChoice(strategy, random.nextBoolean(), Map.of(2, (1 + random.nextInt(5000)) * MIB), Set.of(),
+                false);
             RestoreLayout layout = onto(image, size, choice);
             if (!layout.fits()) {
                 assertFalse(layout.refusals().get(0).sentence().isBlank());

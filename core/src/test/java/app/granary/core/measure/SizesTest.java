@@ -23,8 +23,8 @@ class SizesTest {
     }
 
     /**
-     * A makers' terabyte less a makers' 750 GB is what systems that count in binary and cut off show as "232" (common practice, no source); marketed capacities by IDEMA
-     * LBA1-03 (from memory) are 97 696 368 sectors for 50 GB and 1 953 504 more for each further one.
+     * A makers' terabyte less a makers' 750 GB is what systems that count in binary and cut off show as "232" (common practice, no source);
+     * marketed capacities by IDEMA LBA1-03 (from memory) are 97 696 368 sectors for 50 GB and 1 953 504 more for each further one.
      */
     @Test
     void makersUnitsAndSystemsUnitsAreNotTheSame() {
@@ -42,7 +42,10 @@ class SizesTest {
     void roundingIsExact() {
         Random random = new Random(6);
         for (int i = 0; i < 200_000; i++) {
-            long bytes = i % 2 == 0 ? random.nextLong() >>> 1 + random.nextInt(62) : Math.max(0, Math.round(Math.pow(i % 4 == 1 ? 1000 : 1024, random.nextInt(6)) * (i % 3 == 0 ? 9.995 : i % 3 == 1 ? 99.95 : 999.5)) + random.nextInt(5) - 2);
+            long bytes = i % 2 == 0 ? random.nextLong() >>> 1 + random.nextInt(62)
+                : Math.max(0,
+                    Math.round(Math.pow(i % 4 == 1 ? 1000 : 1024, random.nextInt(6)) * (i % 3 == 0 ? 9.995 : i % 3 == 1 ? 99.95 : 999.5))
+                        + random.nextInt(5) - 2);
             for (Reading reading : Reading.values()) {
                 assertEquals(exact(bytes, reading), Sizes.format(bytes, reading), () -> bytes + " " + reading);
             }
@@ -51,7 +54,8 @@ class SizesTest {
 
     private static String exact(long bytes, Reading reading) {
         BigDecimal base = BigDecimal.valueOf(reading == Reading.DECIMAL ? 1000 : 1024);
-        String[] units = reading == Reading.DECIMAL ? new String[] {"B", "kB", "MB", "GB", "TB", "PB", "EB"} : new String[] {"B", "KiB", "MiB", "GiB", "TiB", "PiB", "EiB"};
+        String[] units = reading == Reading.DECIMAL ? new String[] {"B", "kB", "MB", "GB", "TB", "PB", "EB"}
+            : new String[] {"B", "KiB", "MiB", "GiB", "TiB", "PiB", "EiB"};
         BigDecimal value = BigDecimal.valueOf(bytes);
         int power = 0;
         while (power < 6 && scaled(value, power).compareTo(base) >= 0) {

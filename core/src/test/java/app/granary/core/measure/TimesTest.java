@@ -24,7 +24,8 @@ class TimesTest {
     @Test
     void lengthsAndRangesReadAsTheTableSays() {
         table.get("lengths").forEach(row -> assertEquals(row.get("text").asText(), Durations.length(row.get("seconds").asDouble())));
-        table.get("ranges").forEach(row -> assertEquals(row.get("text").asText(), Durations.range(row.get("low").asDouble(), row.get("high").asDouble())));
+        table.get("ranges")
+            .forEach(row -> assertEquals(row.get("text").asText(), Durations.range(row.get("low").asDouble(), row.get("high").asDouble())));
     }
 
     @Test

@@ -6,8 +6,9 @@ import java.util.List;
 import java.util.Set;
 
 /**
- * Tries every night there is, for small ones: every sequence of booting a computer and starting a capture on a drive, each at the first moment after the one
- * before on the same things. Every possible night, put in order of its starts, is such a sequence or ends later than one. Shares no code with the planner.
+ * Tries every night there is, for small ones: every sequence of booting a computer and starting a capture on a drive, each at the first
+ * moment after the one before on the same things. Every possible night, put in order of its starts, is such a sequence or ends later than
+ * one. Shares no code with the planner.
  */
 final class BruteForce {
     private final NightQuestion question;
@@ -24,7 +25,8 @@ final class BruteForce {
         this.drives = question.drives();
         long begins = question.begins().getEpochSecond();
         List<Long> free = new ArrayList<>();
-        // state: done mask, free from of each drive, room of each drive, person free from, then ready time of each task's computer (-1: not booted)
+        // state: done mask, free from of each drive, room of each drive, person free from, then ready time of each task's computer (-1: not
+        // booted)
         free.add(0L);
         drives.forEach(d -> free.add(begins));
         drives.forEach(d -> free.add(d.roomBytes()));
@@ -54,7 +56,8 @@ final class BruteForce {
                 continue;
             }
             for (Way way : task.ways()) {
-                int i = java.util.stream.IntStream.range(0, d).filter(x -> drives.get(x).id().equals(way.driveId())).findFirst().orElseThrow();
+                int i = java.util.stream.IntStream.range(0, d).filter(x -> drives.get(x).id().equals(way.driveId())).findFirst()
+                    .orElseThrow();
                 if (state.get(1 + d + i) < way.highBytes()) {
                     continue;
                 }
@@ -87,7 +90,8 @@ final class BruteForce {
     private void boot(List<Long> state, int t, int readyAt, int d) {
         for (Span window : tasks.get(t).windows()) {
             for (Span there : question.person()) {
-                long at = Math.max(Math.max(state.get(1 + 2 * d), there.from().getEpochSecond()), Math.max(question.begins().getEpochSecond(), window.from().minus(question.lead()).getEpochSecond()));
+                long at = Math.max(Math.max(state.get(1 + 2 * d), there.from().getEpochSecond()),
+                    Math.max(question.begins().getEpochSecond(), window.from().minus(question.lead()).getEpochSecond()));
                 if (at + question.perBoot().toSeconds() > there.to().getEpochSecond()) {
                     continue;
                 }

@@ -20,14 +20,15 @@ import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 
 /**
- * Windows and due dates in an office's time zone. Clocks there go from 02:00 to 03:00 on 28 March 2027 and from 03:00 back to 02:00 on 25 October 2026 (Directive
- * 2000/84/EC: last Sunday of March and of October, 01:00 UTC; the same as {@code zdump -v Europe/Berlin} prints).
+ * Windows and due dates in an office's time zone. Clocks there go from 02:00 to 03:00 on 28 March 2027 and from 03:00 back to 02:00 on 25
+ * October 2026 (Directive 2000/84/EC: last Sunday of March and of October, 01:00 UTC; the same as {@code zdump -v Europe/Berlin} prints).
  */
 class CalendarTest {
     private static final OfficeCalendar OFFICE = office(Set.of());
 
     private static OfficeCalendar office(Set<LocalDate> closed) {
-        return new OfficeCalendar(ZoneId.of("Europe/Berlin"), LocalTime.of(8, 0), LocalTime.of(18, 30), EnumSet.range(DayOfWeek.MONDAY, DayOfWeek.FRIDAY), closed);
+        return new OfficeCalendar(ZoneId.of("Europe/Berlin"), LocalTime.of(8, 0), LocalTime.of(18, 30),
+            EnumSet.range(DayOfWeek.MONDAY, DayOfWeek.FRIDAY), closed);
     }
 
     @ParameterizedTest
@@ -53,7 +54,8 @@ class CalendarTest {
         assertEquals(Optional.empty(), new Window(LocalTime.of(2, 15), LocalTime.of(2, 45)).on(LocalDate.parse("2027-03-27"), OFFICE));
         Plan plan = Plans.of(new Rhythm.Days(1), "02:15", "02:45", false);
         // the night of the 27th moves to the 28th, where one is due anyway
-        assertEquals(days("2027-03-26 2027-03-28 2027-03-29"), new DueDates(plan, LocalDate.parse("2027-01-01"), OFFICE).from(LocalDate.parse("2027-03-26"), 3));
+        assertEquals(days("2027-03-26 2027-03-28 2027-03-29"),
+            new DueDates(plan, LocalDate.parse("2027-01-01"), OFFICE).from(LocalDate.parse("2027-03-26"), 3));
     }
 
     private static List<LocalDate> days(String text) {
@@ -85,7 +87,8 @@ class CalendarTest {
         Rhythm rhythm = rhythm(text);
         assertEquals(words, rhythm.words());
         assertEquals(gap, rhythm.longestGapDays());
-        assertEquals(days(dates), new DueDates(Plans.of(rhythm, "18:30", "07:00", true), LocalDate.parse("2026-11-01"), OFFICE).from(LocalDate.parse("2026-11-24"), 3));
+        assertEquals(days(dates), new DueDates(Plans.of(rhythm, "18:30", "07:00", true), LocalDate.parse("2026-11-01"), OFFICE)
+            .from(LocalDate.parse("2026-11-24"), 3));
     }
 
     @Test
@@ -120,6 +123,7 @@ class CalendarTest {
     void aNightLastsUntilTheOfficeOpens() {
         assertEquals(LocalDate.parse("2026-11-24"), OFFICE.nightOf(Instant.parse("2026-11-25T06:59:59Z")));
         assertEquals(LocalDate.parse("2026-11-25"), OFFICE.nightOf(Instant.parse("2026-11-25T07:00:00Z")));
-        assertEquals(Duration.ofHours(23), Duration.between(OFFICE.opening(LocalDate.parse("2027-03-27")), OFFICE.opening(LocalDate.parse("2027-03-28"))));
+        assertEquals(Duration.ofHours(23),
+            Duration.between(OFFICE.opening(LocalDate.parse("2027-03-27")), OFFICE.opening(LocalDate.parse("2027-03-28"))));
     }
 }

@@ -22,9 +22,11 @@ class PreflightTest {
         "true,  12, 7800, 7200, true",
         "true,  90, 7799, 7200, false"})
     void aBatteryMustLastForTheWorkWithSomethingToSpare(boolean battery, Integer percent, Long left, double longest, boolean fine) {
-        Power power = new Power(battery, percent == null ? OptionalInt.empty() : OptionalInt.of(percent), left == null ? OptionalLong.empty() : OptionalLong.of(left));
+        Power power = new Power(battery, percent == null ? OptionalInt.empty() : OptionalInt.of(percent),
+            left == null ? OptionalLong.empty() : OptionalLong.of(left));
         assertEquals(fine, Preflight.power(power, longest).isEmpty());
-        Preflight.power(power, longest).ifPresent(why -> assertTrue(why.endsWith("Plug it in, then start.") && (percent == null || why.contains(percent + " % left")), why));
+        Preflight.power(power, longest).ifPresent(
+            why -> assertTrue(why.endsWith("Plug it in, then start.") && (percent == null || why.contains(percent + " % left")), why));
     }
 
     /** Across the night in which the clock is set back by law nothing is behind: moments are compared, not what the wall says. */
@@ -35,6 +37,9 @@ class PreflightTest {
         assertTrue(Preflight.clock(Instant.parse("2026-10-25T01:05:00Z"), line, zone).isEmpty());
         assertTrue(Preflight.clock(line.minusSeconds(300), line, zone).isEmpty());
         String why = Preflight.clock(line.minusSeconds(301), line, zone).orElseThrow();
-        assertEquals("This machine's clock says Sun 25 Oct 2026, 01:49, but the journal has a line of Sun 25 Oct 2026, 01:55. Set the clock, then start: an image dated wrongly is kept or released wrongly.", why);
+        assertEquals(
+            "This machine's clock says Sun 25 Oct 2026, 01:49, but the journal has a line of Sun 25 Oct 2026, 01:55. Set the clock, then "
+                + "start: an image dated wrongly is kept or released wrongly.",
+            why);
     }
 }

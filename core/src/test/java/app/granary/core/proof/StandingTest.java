@@ -29,20 +29,23 @@ class StandingTest {
         Standing none = Standing.of(List.of(), 30);
         assertEquals(Optional.empty(), none.level());
         assertTrue(none.stale(DAY), "what was never proven is to be checked");
-        Standing risen = Standing.of(List.of(on(0, ProofLevel.READABLE, true), on(3, ProofLevel.REHEARSED, true), on(9, ProofLevel.SOUND, true)), 30);
+        Standing risen = Standing
+            .of(List.of(on(0, ProofLevel.READABLE, true), on(3, ProofLevel.REHEARSED, true), on(9, ProofLevel.SOUND, true)), 30);
         assertEquals(Optional.of(ProofLevel.REHEARSED), risen.level(), "a lower check does not take a higher one back");
         assertEquals(Optional.of(day(9)), risen.checkedAt());
         Standing fallen = Standing.of(List.of(on(0, ProofLevel.REHEARSED, true), on(4, ProofLevel.SOUND, false)), 30);
         assertTrue(fallen.damaged() && fallen.level().isEmpty());
         assertFalse(fallen.stale(day(400)), "a damaged one is to be mended, not checked");
-        Standing mended = Standing.of(List.of(on(0, ProofLevel.REHEARSED, true), on(4, ProofLevel.SOUND, false), on(5, ProofLevel.READABLE, true)), 30);
+        Standing mended = Standing
+            .of(List.of(on(0, ProofLevel.REHEARSED, true), on(4, ProofLevel.SOUND, false), on(5, ProofLevel.READABLE, true)), 30);
         assertEquals(Optional.of(ProofLevel.READABLE), mended.level());
         assertFalse(mended.damaged());
     }
 
     @Test
     void aProofGoesStaleAfterItsDaysAndOnlyBytesReadRenewIt() {
-        Standing standing = Standing.of(List.of(on(0, ProofLevel.READABLE, true), on(20, ProofLevel.COMPLETE, true), on(25, ProofLevel.BOOTED, true)), 30);
+        Standing standing = Standing
+            .of(List.of(on(0, ProofLevel.READABLE, true), on(20, ProofLevel.COMPLETE, true), on(25, ProofLevel.BOOTED, true)), 30);
         assertEquals(Optional.of(ProofLevel.BOOTED), standing.level());
         assertFalse(standing.stale(day(30).minusSeconds(1)));
         assertTrue(standing.stale(day(30)), "that files are there, and that one was booted, says nothing of its bytes today");
@@ -70,11 +73,13 @@ class StandingTest {
 
     @Test
     void rechecksGoByRiskAndThenByAge() {
-        List<Recheck> all = List.of(image("old", 0, false, false, false), image("older-newest", 2, false, true, false), image("only", 8, true, true, false), image("worn", 9, false, false, true),
+        List<Recheck> all = List.of(image("old", 0, false, false, false), image("older-newest", 2, false, true, false),
+            image("only", 8, true, true, false), image("worn", 9, false, false, true),
             image("fresh", 60, true, true, true), new Recheck("never", Standing.of(List.of(), 30), 30, day(10), false, false, false));
         Instant now = day(70);
         assertEquals(List.of("worn", "only", "older-newest", "old", "never"), Recheck.queue(all, now).stream().map(Recheck::id).toList());
-        assertEquals("Last proven 62 days ago, and its proof stands 30; the newest of its disk, without another sound copy.", all.get(2).because(now));
+        assertEquals("Last proven 62 days ago, and its proof stands 30; the newest of its disk, without another sound copy.",
+            all.get(2).because(now));
         assertTrue(all.get(3).because(now).endsWith("on a drive that gives cause for worry."));
     }
 }

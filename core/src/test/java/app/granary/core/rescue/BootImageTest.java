@@ -48,7 +48,8 @@ class BootImageTest {
 
     private static ByteBuffer iso(int bytes, int blocks, int blockBytes) {
         ByteBuffer out = ByteBuffer.allocate(bytes).order(ByteOrder.LITTLE_ENDIAN);
-        out.put(0, (byte) 0xFA).putShort(510, (short) 0xAA55).put(DESCRIPTOR, (byte) 1).put(DESCRIPTOR + 1, "CD001".getBytes(StandardCharsets.US_ASCII));
+        out.put(0, (byte) 0xFA).putShort(510, (short) 0xAA55).put(DESCRIPTOR, (byte) 1).put(DESCRIPTOR + 1,
+            "CD001".getBytes(StandardCharsets.US_ASCII));
         return out.putInt(DESCRIPTOR + 80, blocks).putShort(DESCRIPTOR + 128, (short) blockBytes);
     }
 
@@ -57,7 +58,8 @@ class BootImageTest {
     void lengthsThatCannotBeRefuse() throws IOException {
         assertEquals("", BootImage.read(of(iso(100 * 2048, 100, 2048).array())).refusal());
         for (int[] claim : new int[][] {{101, 2048}, {0, 2048}, {100, 0}, {-1, 2048}, {-1, -1}, {Integer.MAX_VALUE, 0xFFFF}}) {
-            assertTrue(BootImage.read(of(iso(100 * 2048, claim[0], claim[1]).array())).refusal().contains("cut short"), claim[0] + " " + claim[1]);
+            assertTrue(BootImage.read(of(iso(100 * 2048, claim[0], claim[1]).array())).refusal().contains("cut short"),
+                claim[0] + " " + claim[1]);
         }
     }
 
@@ -75,7 +77,8 @@ class BootImageTest {
         for (int i = 0; i < 200; i++) {
             byte[] content = iso(36 * 1024, 18, 2048).array();
             for (int change = 0; change < 1 + random.nextInt(40); change++) {
-                int at = random.nextInt(3) == 0 ? random.nextInt(1024) : random.nextInt(3) == 1 ? DESCRIPTOR + random.nextInt(200) : random.nextInt(content.length);
+                int at = random.nextInt(3) == 0 ? random.nextInt(1024)
+                    : random.nextInt(3) == 1 ? DESCRIPTOR + random.nextInt(200) : random.nextInt(content.length);
                 content[at] = (byte) random.nextInt();
             }
             BootImage read = BootImage.read(of(content));

@@ -16,7 +16,8 @@ class RescueMediumTest {
     private static final Instant NOW = Instant.parse("2026-11-25T09:00:00Z");
 
     private static RescueMedium medium(int writes, int errors, boolean retired, BootTest... tests) {
-        return new RescueMedium("KEY-A", "Larch rescue 12", List.of("BIOS", "UEFI"), NOW.minus(Duration.ofDays(5 * 365)), writes, errors, retired, List.of(tests));
+        return new RescueMedium("KEY-A", "Larch rescue 12", List.of("BIOS", "UEFI"), NOW.minus(Duration.ofDays(5 * 365)), writes, errors,
+            retired, List.of(tests));
     }
 
     private static BootTest test(String computer, int daysAgo, boolean started, int writeCount) {
@@ -37,14 +38,17 @@ class RescueMediumTest {
         assertTrue(medium(1, 0, false).due(NOW).orElseThrow().startsWith("It was never tried"));
         assertTrue(medium(2, 0, false, test("TRIPOD", 10, true, 1)).due(NOW).orElseThrow().startsWith("It was written since"));
         assertTrue(medium(2, 0, false, test("TRIPOD", 10, false, 2)).due(NOW).orElseThrow().startsWith("It did not start TRIPOD"));
-        assertEquals("It was last tried 180 days ago. Start a computer with it once.", medium(2, 0, false, test("TRIPOD", 180, true, 2)).due(NOW).orElseThrow());
+        assertEquals("It was last tried 180 days ago. Start a computer with it once.",
+            medium(2, 0, false, test("TRIPOD", 180, true, 2)).due(NOW).orElseThrow());
         assertTrue(medium(2, 0, false, test("TRIPOD", 179, true, 2)).due(NOW).isEmpty());
         assertTrue(medium(2, 0, true).due(NOW).isEmpty());
     }
 
     @Test
     void wearIsTold() {
-        assertEquals(List.of("2 errors so far: use it for nothing that matters.", "Written 100 times.", "In use for 5 years: have a new one ready."), medium(100, 2, false).wear(NOW));
+        assertEquals(
+            List.of("2 errors so far: use it for nothing that matters.", "Written 100 times.", "In use for 5 years: have a new one ready."),
+            medium(100, 2, false).wear(NOW));
     }
 
     @Test

@@ -25,18 +25,27 @@ class RunbookTest {
     private static final RestoreTime.Rates RATES = new RestoreTime.Rates(100_000_000, 200_000_000);
 
     private static RunbookFacts facts(boolean attached, boolean encrypted, Encryption volumes, List<String> sticks) {
-        ComputerFacts computer = new ComputerFacts("Wren & Marlow", "Field 12", Firmware.UEFI, "F12", Optional.of(true), "", volumes, KeyPlace.SAFE, "envelope 4");
-        return new RunbookFacts("TRIPOD", "field laptop", "Sable Quist", computer, "TRIPOD-disk-20261015", NOW.minusSeconds(41 * 86_400), "sound", "OUTPOST", attached ? "on the shelf" : "off site, at the bank", attached, !attached, encrypted, "zstd",
-            Optional.of("Spare 1 (serial 7K-0198-SP)"), sticks, 6, BYTES, RATES, List.of("Partition 4 moves."), List.of("Grow it: ntfsresize /dev/sdX3"));
+        ComputerFacts computer = new ComputerFacts("Wren & Marlow", "Field 12", Firmware.UEFI, "F12", Optional.of(true), "", volumes,
+            KeyPlace.SAFE, "envelope 4");
+        return new RunbookFacts("TRIPOD", "field laptop", "Sable Quist", computer, "TRIPOD-disk-20261015", NOW.minusSeconds(41 * 86_400),
+            "sound", "OUTPOST", attached ? "on the shelf" : "off site, at the bank", attached, !attached, encrypted, "zstd",
+            Optional.of("Spare 1 (serial 7K-0198-SP)"), sticks, 6, BYTES, RATES, List.of("Partition 4 moves."),
+            List.of("Grow it: ntfsresize /dev/sdX3"));
     }
 
     @Test
     void stepsAreInOrderWithThisOfficesFactsAndMinutesFromItsRates() {
         Runbook book = Runbook.of(facts(false, true, Encryption.VOLUMES, List.of("KEY-A, in the drawer")), NOW, ZoneId.of("Europe/London"));
-        assertEquals("Everything on the target goes. TRIPOD is back as of Thu 15 Oct 2026, 10:10; everything since then, 41 days, is lost unless it was saved elsewhere.", book.loss());
+        assertEquals(
+            "Everything on the target goes. TRIPOD is back as of Thu 15 Oct 2026, 10:10; everything since then, 41 days, is lost unless "
+                + "it was saved elsewhere.",
+            book.loss());
         List<String> steps = book.steps().stream().map(Runbook.Step::text).toList();
-        assertTrue(steps.get(1).equals("Fetch OUTPOST: off site, at the bank.") && book.steps().get(1).lowMinutes() == 60, steps.toString());
-        assertTrue(steps.get(2).contains("from KEY-A, in the drawer. Press F12 at power-on for the boot menu; firmware is UEFI, secure boot on."), steps.get(2));
+        assertTrue(steps.get(1).equals("Fetch OUTPOST: off site, at the bank.") && book.steps().get(1).lowMinutes() == 60,
+            steps.toString());
+        assertTrue(
+            steps.get(2).contains("from KEY-A, in the drawer. Press F12 at power-on for the boot menu; firmware is UEFI, secure boot on."),
+            steps.get(2));
         assertTrue(steps.get(3).contains("type its last four characters. Give the image's passphrase."), steps.get(3));
         Runbook.Step writes = book.steps().get(5);
         // 30 GB over 100 MB/s and 60 GB at 200 MB/s are 300 s both, and the comparison 300 s more: 10 min, 9 at best
@@ -53,9 +62,11 @@ class RunbookTest {
             for (boolean attached : new boolean[] {true, false}) {
                 RunbookFacts facts = facts(attached, false, volumes, List.of("KEY-A"));
                 Runbook book = Runbook.of(facts, NOW, ZoneId.of("UTC"));
-                CardFacts.Copy copy = new CardFacts.Copy(facts.image(), facts.madeAt(), true, "sound", "", "OUTPOST", attached ? PlaceKind.HERE : PlaceKind.OFF_SITE, "", attached, false, BYTES, RATES);
+                CardFacts.Copy copy = new CardFacts.Copy(facts.image(), facts.madeAt(), true, "sound", "", "OUTPOST",
+                    attached ? PlaceKind.HERE : PlaceKind.OFF_SITE, "", attached, false, BYTES, RATES);
                 CardFacts.OfDisk disk = new CardFacts.OfDisk("disk", new DiskIdentity("m", "s", 1), List.of(copy), List.of());
-                Card card = Card.of(new CardFacts("TRIPOD", "", "", facts.facts(), 6, Optional.empty(), List.of("KEY-A"), List.of(disk)), NOW, ZoneId.of("UTC"));
+                Card card = Card.of(new CardFacts("TRIPOD", "", "", facts.facts(), 6, Optional.empty(), List.of("KEY-A"), List.of(disk)),
+                    NOW, ZoneId.of("UTC"));
                 int growing = 5; // what the layout of this one restore asks for by hand, which a card cannot know
                 assertEquals(card.lowMinutes() + growing, book.lowMinutes());
                 assertEquals(card.highMinutes() + growing, book.highMinutes());
@@ -65,9 +76,12 @@ class RunbookTest {
 
     @Test
     void theVariantWithoutGranaryNeedsOnlyStandardTools() {
-        List<String> plain = Runbook.of(facts(true, false, Encryption.NONE, List.of()), NOW, ZoneId.of("UTC")).without().stream().map(Runbook.Step::command).filter(each -> !each.isEmpty()).toList();
-        assertEquals(List.of("lsblk -o NAME,SIZE,MODEL,SERIAL", "cd 'TRIPOD-disk-20261015' && sha256sum -c manifest-sha256.txt", "cat data/disk.img* | zstd -dc | dd of=/dev/sdX bs=4M conv=fsync status=progress",
+        List<String> plain = Runbook.of(facts(true, false, Encryption.NONE, List.of()), NOW, ZoneId.of("UTC")).without().stream()
+            .map(Runbook.Step::command).filter(each -> !each.isEmpty()).toList();
+        assertEquals(List.of("lsblk -o NAME,SIZE,MODEL,SERIAL", "cd 'TRIPOD-disk-20261015' && sha256sum -c manifest-sha256.txt",
+            "cat data/disk.img* | zstd -dc | dd of=/dev/sdX bs=4M conv=fsync status=progress",
             "sgdisk -e /dev/sdX && sgdisk -v /dev/sdX"), plain);
-        assertTrue(Runbook.of(facts(true, true, Encryption.NONE, List.of()), NOW, ZoneId.of("UTC")).without().stream().anyMatch(each -> each.command().startsWith("for p in data/disk.img*.gpg; do gpg -d")));
+        assertTrue(Runbook.of(facts(true, true, Encryption.NONE, List.of()), NOW, ZoneId.of("UTC")).without().stream()
+            .anyMatch(each -> each.command().startsWith("for p in data/disk.img*.gpg; do gpg -d")));
     }
 }

@@ -25,7 +25,8 @@ class ShelfViewTest {
     }
 
     private static CopyOnShelf copy(String id, String image, String drive, Standing standing, boolean released) {
-        return new CopyOnShelf(id, image, "disk of " + image.charAt(0), NOW.minus(Duration.ofDays(image.charAt(1))), drive, 10, standing, released, !drive.isEmpty());
+        return new CopyOnShelf(id, image, "disk of " + image.charAt(0), NOW.minus(Duration.ofDays(image.charAt(1))), drive, 10, standing,
+            released, !drive.isEmpty());
     }
 
     private static final Standing SOUND = standing(ProofLevel.SOUND, true, 1);
@@ -36,14 +37,18 @@ class ShelfViewTest {
 
     @Test
     void anImageIsOnceWhateverItLiesIn() {
-        ShelfView shelf = ShelfView.of(List.of(copy("1", "a1", "cairn", READABLE, false), copy("2", "a1", "peg", DAMAGED, false), copy("3", "a2", "cairn", STALE, false),
-            copy("4", "b1", "", UNCHECKED, false), copy("5", "b2", "peg", SOUND, true), copy("6", "c1", "cairn", SOUND, false), copy("7", "c1", "peg", READABLE, false)));
+        ShelfView shelf = ShelfView.of(List.of(copy("1", "a1", "cairn", READABLE, false), copy("2", "a1", "peg", DAMAGED, false),
+            copy("3", "a2", "cairn", STALE, false),
+            copy("4", "b1", "", UNCHECKED, false), copy("5", "b2", "peg", SOUND, true), copy("6", "c1", "cairn", SOUND, false),
+            copy("7", "c1", "peg", READABLE, false)));
         assertEquals(List.of("a1", "b1", "c1", "a2", "b2"), shelf.images().stream().map(ImageOnShelf::id).toList());
         assertEquals(new ShelfView.Figures(4, 3, 6, 60, 1, 1), shelf.figures());
-        assertEquals(List.of("7", "6"), shelf.images().get(2).copies().stream().map(CopyOnShelf::id).toList(), "the one proven furthest first");
+        assertEquals(List.of("7", "6"), shelf.images().get(2).copies().stream().map(CopyOnShelf::id).toList(),
+            "the one proven furthest first");
         assertEquals("1", shelf.images().get(0).twin().orElseThrow().id());
         assertEquals(Map.of("cairn", 3L, "peg", 2L), shelf.byDrive());
-        assertEquals(List.of("a1", "a2", "b1"), ids(shelf.only(ShelfView.Show.ONE_COPY, "", NOW)), "a damaged copy is none, a line on paper is none");
+        assertEquals(List.of("a1", "a2", "b1"), ids(shelf.only(ShelfView.Show.ONE_COPY, "", NOW)),
+            "a damaged copy is none, a line on paper is none");
         assertEquals(List.of("a2"), ids(shelf.only(ShelfView.Show.NOT_PROVEN, "", NOW)), "what was never seen cannot be proven");
         assertEquals(List.of("a1"), ids(shelf.only(ShelfView.Show.DAMAGED, "", NOW)));
         assertEquals(List.of("a1", "b2", "c1"), ids(shelf.only(ShelfView.Show.ALL, "peg", NOW)));
@@ -61,7 +66,8 @@ class ShelfViewTest {
             Random random = new Random(seed);
             List<CopyOnShelf> copies = new ArrayList<>();
             for (int i = 0; i < random.nextInt(30); i++) {
-                copies.add(copy("" + i, "" + "abc".charAt(random.nextInt(3)) + random.nextInt(4), random.nextInt(6) == 0 ? "" : "drive-" + random.nextInt(3),
+                copies.add(copy("" + i, "" + "abc".charAt(random.nextInt(3)) + random.nextInt(4),
+                    random.nextInt(6) == 0 ? "" : "drive-" + random.nextInt(3),
                     List.of(SOUND, READABLE, DAMAGED, STALE, UNCHECKED).get(random.nextInt(5)), random.nextInt(5) == 0));
             }
             ShelfView shelf = ShelfView.of(copies);

@@ -33,13 +33,15 @@ class TodosTest {
     private Optional<Instant> copied = COPIED;
 
     private List<Todo> todos() {
-        return Todos.of(new TodayFacts(NOW, Optional.empty(), Optional.empty(), unsigned, damaged, differences, Map.of("peg-1", List.of("a", "b")), disks, capturing, unfinished, troubles, unreleased, drives, List.of(),
+        return Todos.of(new TodayFacts(NOW, Optional.empty(), Optional.empty(), unsigned, damaged, differences,
+            Map.of("peg-1", List.of("a", "b")), disks, capturing, unfinished, troubles, unreleased, drives, List.of(),
             computers, copied));
     }
 
     /** Each as "kind deed with", in order. */
     private String told() {
-        return todos().stream().map(each -> (each.kind().word() + " " + each.deed().word() + " " + String.join(",", each.with())).strip()).collect(Collectors.joining("; "));
+        return todos().stream().map(each -> (each.kind().word() + " " + each.deed().word() + " " + String.join(",", each.with())).strip())
+            .collect(Collectors.joining("; "));
     }
 
     private static TodayFacts.Disk disk(Cover.State state, boolean planned, String places) {
@@ -47,7 +49,8 @@ class TodosTest {
     }
 
     private static TodayFacts.Drive drive(String id, boolean attached, PlaceKind place, int days, int newestDaysAgo) {
-        return new TodayFacts.Drive(id, id.toUpperCase(java.util.Locale.ROOT), attached, place, NOW.minus(Duration.ofDays(days)), "weekly pair", NOW.minus(Duration.ofDays(newestDaysAgo)));
+        return new TodayFacts.Drive(id, id.toUpperCase(java.util.Locale.ROOT), attached, place, NOW.minus(Duration.ofDays(days)),
+            "weekly pair", NOW.minus(Duration.ofDays(newestDaysAgo)));
     }
 
     private static TodayFacts.Damaged damaged(WayOut way) {
@@ -65,13 +68,18 @@ class TodosTest {
     void whatMayBeLostComesFirstAndWhatIsToBeCarriedLast() {
         unsigned = List.of(new TodayFacts.Unsigned("TRIPOD", "TRIPOD-1", "Spare 1", false, ""));
         damaged = List.of(damaged(WayOut.of("DATUM", Optional.of(new WayOut.SoundCopy("other", "CAIRN")), Optional.of(true))));
-        differences = List.of(new Difference(Difference.Kind.UNKNOWN_IMAGES, "peg-1", "PEG-1", List.of("x")), new Difference(Difference.Kind.MISSING, "peg-1", "PEG-1", List.of("y", "z")));
-        disks = List.of(disk(Cover.State.NEVER, false, ""), disk(Cover.State.UNPROVEN, true, ""), disk(Cover.State.LATE, true, ""), disk(Cover.State.DUE, true, "proven images lie here only; take a drive with one off site"));
+        differences = List.of(new Difference(Difference.Kind.UNKNOWN_IMAGES, "peg-1", "PEG-1", List.of("x")),
+            new Difference(Difference.Kind.MISSING, "peg-1", "PEG-1", List.of("y", "z")));
+        disks = List.of(disk(Cover.State.NEVER, false, ""), disk(Cover.State.UNPROVEN, true, ""), disk(Cover.State.LATE, true, ""),
+            disk(Cover.State.DUE, true, "proven images lie here only; take a drive with one off site"));
         troubles = List.of(new TodayFacts.Trouble("run", "PLUMB disk", "capture", "x", false, "PEG-3 is full."));
         unreleased = List.of(new TodayFacts.Unreleased("x", "It could not be moved."));
         drives = List.of(drive("peg-1", true, PlaceKind.SAFE, 3, 1), drive("peg-2", false, PlaceKind.HERE, 3, 1));
         copied = Optional.empty();
-        assertEquals("restore; damaged mend copy,other; missing write-off a,b; never; unproven check-disk d; failed seen run; overdue; release release-again; unknown; place here peg-1; places; copy copy-database", told());
+        assertEquals(
+            "restore; damaged mend copy,other; missing write-off a,b; never; unproven check-disk d; failed seen run; overdue; release "
+                + "release-again; unknown; place here peg-1; places; copy copy-database",
+            told());
         assertEquals("12 things need you. 1 of 4 disks covered; 1 due tonight.", Todos.sentence(todos(), disks));
     }
 
@@ -88,7 +96,8 @@ class TodosTest {
             assertEquals(expected, told());
             assertTrue(todos().get(0).reason().endsWith(way.sentence()));
         });
-        assertEquals(WayOut.Kind.CAPTURE, WayOut.of("DATUM", Optional.empty(), Optional.empty()).kind(), "what no rule speaks of is not let go");
+        assertEquals(WayOut.Kind.CAPTURE, WayOut.of("DATUM", Optional.empty(), Optional.empty()).kind(),
+            "what no rule speaks of is not let go");
     }
 
     @Test
@@ -112,15 +121,18 @@ class TodosTest {
 
     @Test
     void filesThatWereSavedAMonthAgoAreAskedAfter() {
-        computers = List.of(new TodayFacts.Computer("plumb", "PLUMB", Optional.of(LocalDate.of(2026, 10, 23))), new TodayFacts.Computer("datum", "DATUM", Optional.of(LocalDate.of(2026, 10, 24))));
+        computers = List.of(new TodayFacts.Computer("plumb", "PLUMB", Optional.of(LocalDate.of(2026, 10, 23))),
+            new TodayFacts.Computer("datum", "DATUM", Optional.of(LocalDate.of(2026, 10, 24))));
         assertEquals("files files-saved plumb", told());
-        computers = List.of(new TodayFacts.Computer("plumb", "PLUMB", Optional.empty()), new TodayFacts.Computer("ledger", "LEDGER", Optional.empty()));
+        computers = List.of(new TodayFacts.Computer("plumb", "PLUMB", Optional.empty()),
+            new TodayFacts.Computer("ledger", "LEDGER", Optional.empty()));
         assertTrue(todos().get(0).title().startsWith("Files of 2 computers"));
     }
 
     @Test
     void anUnfinishedCaptureIsToldOnceNotTwice() {
-        troubles = List.of(new TodayFacts.Trouble("one", "DATUM disk", "capture", "half", false, "It failed."), new TodayFacts.Trouble("two", "DATUM disk", "capture", "secret", true, "It waits for its passphrase."));
+        troubles = List.of(new TodayFacts.Trouble("one", "DATUM disk", "capture", "half", false, "It failed."),
+            new TodayFacts.Trouble("two", "DATUM disk", "capture", "secret", true, "It waits for its passphrase."));
         unfinished = List.of(new TodayFacts.Unfinished("DATUM disk", "half", "", true, 0.5));
         assertEquals("unfinished; waiting", told());
     }

@@ -37,21 +37,28 @@ public record Bag(Path folder, Passphrase passphrase) {
     /** The same, with what opens its parts; a passphrase for an image that is not encrypted is not used. */
     public static Bag open(Path folder, Passphrase passphrase) throws IOException {
         if (!Files.isDirectory(folder)) {
-            throw Fault.of(Fault.Kind.NOT_RECOGNISED, folder.toString(), "There is no image folder " + folder + ". Check the path; its drive may not be attached.").asException();
+            throw Fault.of(Fault.Kind.NOT_RECOGNISED, folder.toString(),
+                "There is no image folder " + folder + ". Check the path; its drive may not be attached.").asException();
         }
         if (folder.getFileName() != null && folder.getFileName().toString().endsWith(ImageName.PARTIAL)) {
-            throw Fault.of(Fault.Kind.NOT_RECOGNISED, folder.toString(), folder + " is an unfinished capture, not an image. Carry it on, or discard it and capture the disk again.").asException();
+            throw Fault
+                .of(Fault.Kind.NOT_RECOGNISED, folder.toString(),
+                    folder + " is an unfinished capture, not an image. Carry it on, or discard it and capture the disk again.")
+                .asException();
         }
-        boolean any = Stream.of("bagit.txt", MANIFEST, TAG_MANIFEST, "data/image.json").anyMatch(name -> Files.exists(folder.resolve(name)));
+        boolean any = Stream.of("bagit.txt", MANIFEST, TAG_MANIFEST, "data/image.json")
+            .anyMatch(name -> Files.exists(folder.resolve(name)));
         if (!any) {
-            throw Fault.of(Fault.Kind.NOT_RECOGNISED, folder.toString(), folder + " is no image: it holds neither bagit.txt nor a manifest. Name the image's own folder.").asException();
+            throw Fault.of(Fault.Kind.NOT_RECOGNISED, folder.toString(),
+                folder + " is no image: it holds neither bagit.txt nor a manifest. Name the image's own folder.").asException();
         }
         return new Bag(folder, passphrase);
     }
 
     /** Whether a folder looks like a finished image, at no more cost than two looks. */
     public static boolean isBag(Path folder) {
-        return Files.isRegularFile(folder.resolve("data/image.json"), LinkOption.NOFOLLOW_LINKS) && Files.isRegularFile(folder.resolve(MANIFEST), LinkOption.NOFOLLOW_LINKS);
+        return Files.isRegularFile(folder.resolve("data/image.json"), LinkOption.NOFOLLOW_LINKS)
+            && Files.isRegularFile(folder.resolve(MANIFEST), LinkOption.NOFOLLOW_LINKS);
     }
 
     /** The description and frame index. */
@@ -70,7 +77,8 @@ public record Bag(Path folder, Passphrase passphrase) {
      */
     Passphrase passphraseFor(ImageDescription description) throws IOException {
         if (description.encrypted() && passphrase.isNone()) {
-            throw Fault.of(Fault.Kind.LOCKED, description.name(), "The image " + description.name() + " is encrypted. Give the passphrase it was made with.").asException();
+            throw Fault.of(Fault.Kind.LOCKED, description.name(),
+                "The image " + description.name() + " is encrypted. Give the passphrase it was made with.").asException();
         }
         return description.encrypted() ? passphrase : Passphrase.NONE;
     }
@@ -83,7 +91,8 @@ public record Bag(Path folder, Passphrase passphrase) {
     public void requireOpens(ImageDescription description) throws IOException {
         Passphrase secret = passphraseFor(description);
         FaultException locked = null;
-        for (ImageDescription.Part part : description.parts().subList(0, secret.isNone() ? 0 : Math.min(PARTS_TRIED, description.parts().size()))) {
+        for (ImageDescription.Part part : description.parts().subList(0,
+            secret.isNone() ? 0 : Math.min(PARTS_TRIED, description.parts().size()))) {
             Path file = folder.resolve("data").resolve(part.name());
             if (!Files.isRegularFile(file, LinkOption.NOFOLLOW_LINKS)) {
                 continue;
@@ -116,7 +125,9 @@ public record Bag(Path folder, Passphrase passphrase) {
             throw Fault.of(Fault.Kind.DAMAGED, file.toString(), file.getFileName() + " is missing.").asException();
         }
         if (Files.size(file) > most) {
-            throw Fault.of(Fault.Kind.DAMAGED, file.toString(), file.getFileName() + " is longer than " + most + " bytes, which no image needs.").asException();
+            throw Fault
+                .of(Fault.Kind.DAMAGED, file.toString(), file.getFileName() + " is longer than " + most + " bytes, which no image needs.")
+                .asException();
         }
     }
 }

@@ -14,7 +14,8 @@ record BagInfo(String text) {
             + "Bag-Software-Agent: Granary\n"
             + "Bag-Size: " + Sizes.decimal(octets) + "\n"
             + "External-Identifier: " + d.name() + "\n"
-            + "External-Description: disk image, " + oneLine(d.disk().model()) + " " + oneLine(d.disk().serial()) + ", " + d.disk().sizeBytes() + " bytes\n"
+            + "External-Description: disk image, " + oneLine(d.disk().model()) + " " + oneLine(d.disk().serial()) + ", "
+            + d.disk().sizeBytes() + " bytes\n"
             + payloadOxum(octets, files) + "\n");
     }
 

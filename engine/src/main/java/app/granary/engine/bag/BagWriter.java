@@ -37,8 +37,8 @@ public final class BagWriter implements Closeable {
     /** Shortest part; below it the count of parts gets out of hand. */
     public static final long MIN_SPLIT = 65_536;
     /**
-     * Longest encrypted part where nothing shorter was asked for: an encrypted capture is carried on from the start of a part, and damage makes no more
-     * than a part unreadable. It fits every file system.
+     * Longest encrypted part where nothing shorter was asked for: an encrypted capture is carried on from the start of a part, and damage
+     * makes no more than a part unreadable. It fits every file system.
      */
     public static final long ENCRYPTED_SPLIT = 4_000_000_000L;
 
@@ -66,28 +66,41 @@ public final class BagWriter implements Closeable {
      * @param begun       what it is begun with
      * @param passphrase  none unless it is to be encrypted
      * @param digesting   whether the parts are digested as they are written; not needed when they are read back before {@link #complete}
-     * @throws app.granary.core.fault.FaultException when the name is taken, also by an unfinished capture, the folder is missing or the split is too small
+     * @throws app.granary.core.fault.FaultException when the name is taken, also by an unfinished capture, the folder is missing or the
+     *                                               split is too small
      */
-    public static BagWriter create(Path destination, ImageName name, Begun begun, Passphrase passphrase, boolean digesting) throws IOException {
+    public static BagWriter create(Path destination, ImageName name, Begun begun, Passphrase passphrase, boolean digesting)
+        throws IOException {
         if (!Files.isDirectory(destination)) {
-            throw Fault.of(Fault.Kind.BAD_CHOICE, destination.toString(), "There is no folder " + destination + ". Attach the drive or make the folder first.").asException();
+            throw Fault.of(Fault.Kind.BAD_CHOICE, destination.toString(),
+                "There is no folder " + destination + ". Attach the drive or make the folder first.").asException();
         }
         if (begun.splitBytes().isPresent() && begun.splitBytes().getAsLong() < MIN_SPLIT) {
-            throw Fault.of(Fault.Kind.BAD_CHOICE, "", "Parts of " + begun.splitBytes().getAsLong() + " bytes are too small. Use at least " + MIN_SPLIT + " bytes.").asException();
+            throw Fault
+                .of(Fault.Kind.BAD_CHOICE, "",
+                    "Parts of " + begun.splitBytes().getAsLong() + " bytes are too small. Use at least " + MIN_SPLIT + " bytes.")
+                .asException();
         }
         Path partial = destination.resolve(name.text() + ImageName.PARTIAL);
         try (Stream<Path> there = Files.list(destination)) {
             for (Path taken : there.filter(path -> isOneOf(path, name.text(), name.text() + ImageName.PARTIAL)).toList()) {
-                throw Fault.of(Fault.Kind.BAD_CHOICE, taken.toString(), taken.getFileName().toString().toLowerCase(Locale.ROOT).endsWith(ImageName.PARTIAL)
-                    ? "There is an unfinished capture " + taken + "; nothing was written. Carry it on or discard it (in a shell: --carry-on, --start-over), or choose another name."
-                    : taken + " exists already; nothing was written. Choose another name; one that differs only in capitals is the same on some drives.").asException();
+                throw Fault.of(Fault.Kind.BAD_CHOICE, taken.toString(),
+                    taken.getFileName().toString().toLowerCase(Locale.ROOT).endsWith(ImageName.PARTIAL)
+                        ? "There is an unfinished capture " + taken
+                            + "; nothing was written. Carry it on or discard it (in a shell: --carry-on, --start-over), or choose "
+                            + "another name."
+                        : taken
+                            + " exists already; nothing was written. Choose another name; one that differs only in capitals is the same "
+                            + "on some drives.")
+                    .asException();
             }
         }
         // the log first: what lies there without one was never begun
         return locked(partial, lock -> {
             CaptureLog log = CaptureLog.begin(partial, begun, lock);
             Files.createDirectories(partial.resolve("data"));
-            return new BagWriter(partial, name, writer(partial, begun, passphrase, digesting, log, List.of(), 0), log, new Unfinished.Cut(List.of(), List.of(), List.of(), 0));
+            return new BagWriter(partial, name, writer(partial, begun, passphrase, digesting, log, List.of(), 0), log,
+                new Unfinished.Cut(List.of(), List.of(), List.of(), 0));
         });
     }
 
@@ -111,10 +124,12 @@ public final class BagWriter implements Closeable {
         return there.equalsIgnoreCase(name) || there.equalsIgnoreCase(partial);
     }
 
-    private static PartWriter writer(Path partial, Begun begun, Passphrase passphrase, boolean digesting, CaptureLog log, List<ImageDescription.Part> ended, long openBytes)
+    private static PartWriter writer(Path partial, Begun begun, Passphrase passphrase, boolean digesting, CaptureLog log,
+        List<ImageDescription.Part> ended, long openBytes)
         throws IOException {
         PartNames names = PartNames.of(begun.codec(), begun.disk().sizeBytes(), begun.splitBytes(), begun.encrypted());
-        return new PartWriter(partial.resolve("data"), names, begun.splitBytes().orElse(Long.MAX_VALUE), digesting, passphrase, log, ended, openBytes);
+        return new PartWriter(partial.resolve("data"), names, begun.splitBytes().orElse(Long.MAX_VALUE), digesting, passphrase, log, ended,
+            openBytes);
     }
 
     /** Carries an unfinished capture on behind its last whole frame; what is not kept of it is removed. */
@@ -122,7 +137,8 @@ public final class BagWriter implements Closeable {
         return locked(unfinished.partial(), lock -> carryOn(unfinished, cut, passphrase, lock));
     }
 
-    private static BagWriter carryOn(Unfinished unfinished, Unfinished.Cut cut, Passphrase passphrase, PartialLock lock) throws IOException {
+    private static BagWriter carryOn(Unfinished unfinished, Unfinished.Cut cut, Passphrase passphrase, PartialLock lock)
+        throws IOException {
         Path partial = unfinished.partial();
         Set<String> keep = new HashSet<>();
         cut.ended().forEach(part -> keep.add(part.name()));
@@ -138,7 +154,8 @@ public final class BagWriter implements Closeable {
             Files.deleteIfExists(partial.resolve(tag));
         }
         CaptureLog log = CaptureLog.carryOn(partial, unfinished.begun(), cut, lock);
-        return new BagWriter(partial, unfinished.name(), writer(partial, unfinished.begun(), passphrase, false, log, cut.ended(), cut.openBytes()), log, cut);
+        return new BagWriter(partial, unfinished.name(),
+            writer(partial, unfinished.begun(), passphrase, false, log, cut.ended(), cut.openBytes()), log, cut);
     }
 
     /**
@@ -244,7 +261,8 @@ public final class BagWriter implements Closeable {
             octets += Files.size(partial.resolve(path));
         }
         Map<String, String> tags = new LinkedHashMap<>();
-        tags.put("bag-info.txt", text("bag-info.txt", BagInfo.of(description, octets, payload.size()).text().getBytes(StandardCharsets.UTF_8)));
+        tags.put("bag-info.txt",
+            text("bag-info.txt", BagInfo.of(description, octets, payload.size()).text().getBytes(StandardCharsets.UTF_8)));
         tags.put("bagit.txt", text("bagit.txt", Bag.BAGIT.getBytes(StandardCharsets.UTF_8)));
         tags.put(Bag.MANIFEST, text(Bag.MANIFEST, new Manifest(payload).text().getBytes(StandardCharsets.UTF_8)));
         text(Bag.TAG_MANIFEST, new Manifest(tags).text().getBytes(StandardCharsets.UTF_8));

@@ -18,15 +18,16 @@ import java.util.Set;
 /**
  * What a capture was begun with: the first line of its log.
  *
- * @param begunAt     ISO 8601 with offset
- * @param disk        the disk it reads
- * @param choice      what of the disk is read
- * @param surveyed    SHA-256 of what was to be read, so that another state of the disk is noticed
- * @param usedBytes   bytes to be read
- * @param splitBytes  longest part; empty for a single one
- * @param encrypted   whether the parts are
+ * @param begunAt    ISO 8601 with offset
+ * @param disk       the disk it reads
+ * @param choice     what of the disk is read
+ * @param surveyed   SHA-256 of what was to be read, so that another state of the disk is noticed
+ * @param usedBytes  bytes to be read
+ * @param splitBytes longest part; empty for a single one
+ * @param encrypted  whether the parts are
  */
-public record Begun(String begunAt, DiskIdentity disk, SurveyChoice choice, String surveyed, long usedBytes, Codec codec, int level, OptionalLong splitBytes, boolean encrypted) {
+public record Begun(String begunAt, DiskIdentity disk, SurveyChoice choice, String surveyed, long usedBytes, Codec codec, int level,
+    OptionalLong splitBytes, boolean encrypted) {
     private static final ObjectMapper JSON = new ObjectMapper();
     private static final int VERSION = 1;
 
@@ -42,8 +43,10 @@ public record Begun(String begunAt, DiskIdentity disk, SurveyChoice choice, Stri
     }
 
     String line() {
-        ObjectNode json = JSON.createObjectNode().put("capture", VERSION).put("begunAt", begunAt).put("model", disk.model()).put("serial", disk.serial())
-            .put("sizeBytes", disk.sizeBytes()).put("allBlocks", choice.allBlocks()).put("keepSwap", choice.keepSwap()).put("surveyed", surveyed).put("usedBytes", usedBytes)
+        ObjectNode json = JSON.createObjectNode().put("capture", VERSION).put("begunAt", begunAt).put("model", disk.model())
+            .put("serial", disk.serial())
+            .put("sizeBytes", disk.sizeBytes()).put("allBlocks", choice.allBlocks()).put("keepSwap", choice.keepSwap())
+            .put("surveyed", surveyed).put("usedBytes", usedBytes)
             .put("codec", codec.word()).put("level", level).put("encrypted", encrypted);
         choice.without().stream().sorted().forEach(json.putArray("without")::add);
         splitBytes.ifPresent(bytes -> json.put("splitBytes", bytes));
@@ -70,11 +73,13 @@ public record Begun(String begunAt, DiskIdentity disk, SurveyChoice choice, Stri
         Set<Integer> without = new HashSet<>();
         json.path("without").forEach(each -> without.add(each.asInt()));
         return new Begun(json.path("begunAt").asText(), new DiskIdentity(json.path("model").asText(), json.path("serial").asText(), size),
-            new SurveyChoice(json.path("allBlocks").asBoolean(), json.path("keepSwap").asBoolean(), without), json.path("surveyed").asText(), json.path("usedBytes").asLong(), codec,
+            new SurveyChoice(json.path("allBlocks").asBoolean(), json.path("keepSwap").asBoolean(), without),
+            json.path("surveyed").asText(), json.path("usedBytes").asLong(), codec,
             codec.requireLevel(json.path("level").asInt()), split, json.path("encrypted").asBoolean());
     }
 
     static IOException unusable(String where, String why) {
-        return Fault.of(Fault.Kind.DAMAGED, where, where + " cannot be carried on: " + why + ". Discard it and capture the disk again.").asException();
+        return Fault.of(Fault.Kind.DAMAGED, where, where + " cannot be carried on: " + why + ". Discard it and capture the disk again.")
+            .asException();
     }
 }

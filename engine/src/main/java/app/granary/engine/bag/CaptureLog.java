@@ -13,9 +13,9 @@ import java.nio.file.StandardOpenOption;
 
 /**
  * What a capture under way writes beside its folder so that it can be carried on: lines of text, each complete once its line feed is there.
- * After a head of one line, {@code f STORED CRC STATE} for a frame, {@code z COUNT STORED CRC} for frames of zeros, {@code b START SIZE} for
- * sectors that could not be read, {@code p BYTES STORED} for a part that has ended, {@code s BYTES} for how many bytes of frames are surely on the
- * device. Removed once the bag has its name. Safe for two threads.
+ * After a head of one line, {@code f STORED CRC STATE} for a frame, {@code z COUNT STORED CRC} for frames of zeros, {@code b START SIZE}
+ * for sectors that could not be read, {@code p BYTES STORED} for a part that has ended, {@code s BYTES} for how many bytes of frames are
+ * surely on the device. Removed once the bag has its name. Safe for two threads.
  */
 final class CaptureLog implements Closeable {
     private static final String ENDING = ".log";
@@ -41,7 +41,8 @@ final class CaptureLog implements Closeable {
 
     /** The lock is given back when the log is closed. */
     static CaptureLog begin(Path partial, Begun begun, PartialLock lock) throws IOException {
-        CaptureLog log = new CaptureLog(FileChannel.open(of(partial), StandardOpenOption.CREATE, StandardOpenOption.TRUNCATE_EXISTING, StandardOpenOption.WRITE), lock);
+        CaptureLog log = new CaptureLog(
+            FileChannel.open(of(partial), StandardOpenOption.CREATE, StandardOpenOption.TRUNCATE_EXISTING, StandardOpenOption.WRITE), lock);
         log.line(begun.line());
         log.handOver();
         log.channel.force(true);
@@ -51,7 +52,8 @@ final class CaptureLog implements Closeable {
     /** Carries on with what is kept of an earlier try: the log is written anew and put in the place of the old one. */
     static CaptureLog carryOn(Path partial, Begun begun, Unfinished.Cut cut, PartialLock lock) throws IOException {
         Path fresh = fresh(partial);
-        CaptureLog log = new CaptureLog(FileChannel.open(fresh, StandardOpenOption.CREATE, StandardOpenOption.TRUNCATE_EXISTING, StandardOpenOption.WRITE), lock);
+        CaptureLog log = new CaptureLog(
+            FileChannel.open(fresh, StandardOpenOption.CREATE, StandardOpenOption.TRUNCATE_EXISTING, StandardOpenOption.WRITE), lock);
         log.line(begun.line());
         int told = 0;
         long safe = 0;

@@ -11,8 +11,8 @@ import java.util.HexFormat;
 /** SHA-256 (FIPS 180-4) in lower-case hexadecimal, as manifests carry it. */
 public final class Digests {
     /**
-     * Bytes given to the digest at once. The JDK's fast code for many blocks replaces a method only after many calls of it: in pieces of
-     * 4 KiB it does so at once and digests 1.7 times as fast as in pieces of 1 MiB (measured on OpenJDK 17).
+     * Bytes given to the digest at once. The JDK's fast code for many blocks replaces a method only after many calls of it: in pieces of 4
+     * KiB it does so at once and digests 1.7 times as fast as in pieces of 1 MiB (measured on OpenJDK 17).
      */
     private static final int PIECE = 4096;
 

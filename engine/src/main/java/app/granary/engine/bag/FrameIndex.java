@@ -88,7 +88,8 @@ public final class FrameIndex {
         List<Integer> out = new ArrayList<>(parts);
         for (int i = 0; i < parts; i++) {
             long first = (startBytes + sizeBytes / parts * i) / Chunks.BYTES;
-            long end = Math.min(chunks, Math.max(first + 1, (startBytes + (i + 1 == parts ? sizeBytes : sizeBytes / parts * (i + 1))) / Chunks.BYTES));
+            long end = Math.min(chunks,
+                Math.max(first + 1, (startBytes + (i + 1 == parts ? sizeBytes : sizeBytes / parts * (i + 1))) / Chunks.BYTES));
             out.add(first >= end ? 0 : (int) (storedWithin(first, end) * 1000 / ((end - first) * Chunks.BYTES)));
         }
         return out;

@@ -82,8 +82,8 @@ public final class FrameReader implements Closeable {
     }
 
     /**
-     * The same from one chunk on: rows that end before it are passed over and not decoded. Parts are not digested: each frame has its own checksums, and digesting takes
-     * as long as a third of the decoding.
+     * The same from one chunk on: rows that end before it are passed over and not decoded. Parts are not digested: each frame has its own
+     * checksums, and digesting takes as long as a third of the decoding.
      */
     public void frames(long fromChunk, Handler handler) throws IOException {
         read(fromChunk, false, handler);
@@ -91,7 +91,8 @@ public final class FrameReader implements Closeable {
 
     private Outcome read(long fromChunk, boolean digesting, Handler handler) throws IOException {
         bag.requireOpens(description);
-        try (PartStream stream = new PartStream(bag.folder().resolve("data"), description.parts(), bag.passphraseFor(description), watch, digesting)) {
+        try (PartStream stream = new PartStream(bag.folder().resolve("data"), description.parts(), bag.passphraseFor(description), watch,
+            digesting)) {
             for (int row = 0; row < index.rows(); row++) {
                 if (index.firstChunk(row) + index.count(row) <= fromChunk) {
                     pass(stream, row);

@@ -28,12 +28,13 @@ import java.util.stream.Collectors;
  * @param parts       the files the frames lie in, in order
  */
 public record ImageDescription(String name, String madeAt, DiskIdentity disk, int sectorBytes, String scheme, Codec codec, int level,
-                               boolean allBlocks, long usedBytes, boolean encrypted, List<BadStretch> badSectors, List<ImagePartition> partitions,
-                               List<LeftOutContent> leftOut, List<Part> parts) {
+    boolean allBlocks, long usedBytes, boolean encrypted, List<BadStretch> badSectors, List<ImagePartition> partitions,
+    List<LeftOutContent> leftOut, List<Part> parts) {
 
     /** The same bytes under another name, as of another moment. */
     public ImageDescription named(String otherName, String otherMoment) {
-        return new ImageDescription(otherName, otherMoment, disk, sectorBytes, scheme, codec, level, allBlocks, usedBytes, encrypted, badSectors, partitions, leftOut, parts);
+        return new ImageDescription(otherName, otherMoment, disk, sectorBytes, scheme, codec, level, allBlocks, usedBytes, encrypted,
+            badSectors, partitions, leftOut, parts);
     }
 
     public ImageDescription {
@@ -51,11 +52,13 @@ public record ImageDescription(String name, String madeAt, DiskIdentity disk, in
 
     /** The same, for people. */
     public Lacks lacks() {
-        return new Lacks(partitions.stream().filter(each -> lacking().contains(each.number())).map(each -> each.name().isEmpty() ? "partition " + each.number() : each.name()).toList());
+        return new Lacks(partitions.stream().filter(each -> lacking().contains(each.number()))
+            .map(each -> each.name().isEmpty() ? "partition " + each.number() : each.name()).toList());
     }
 
     /** A partition as it was at capture; {@code reason} is empty unless it was read whole. Offsets and lengths are bytes of the disk. */
-    public record ImagePartition(int number, long startBytes, long sizeBytes, String type, String name, String fileSystem, long readBytes, String reason) {
+    public record ImagePartition(int number, long startBytes, long sizeBytes, String type, String name, String fileSystem, long readBytes,
+        String reason) {
         /** Word for it in messages. */
         public String label() {
             return number == 0 ? "the whole disk" : "partition " + number + (name.isEmpty() ? "" : " (\"" + name + "\")");
@@ -68,7 +71,7 @@ public record ImageDescription(String name, String madeAt, DiskIdentity disk, in
      * @param partition number of the partition it lies in
      * @param path      the file, or an empty string for a whole swap partition
      * @param what      {@code "page file"}, {@code "hibernation file"}, {@code "swap"}, or {@code "partition"} for one that is not in the
-     *     image at all
+     *                  image at all
      */
     public record LeftOutContent(int partition, String path, String what, long bytes) {
     }

@@ -110,7 +110,8 @@ public final class ImageJson {
         json.writeArrayFieldStart("chunks");
         for (int row = 0; row < index.rows(); row++) {
             json.writeRaw(row == 0 ? "\n" : ",\n");
-            json.writeRaw("[" + index.firstChunk(row) * Chunks.BYTES + "," + index.rawBytes(row, d.disk().sizeBytes()) + "," + index.storedBytes(row) + ","
+            json.writeRaw("[" + index.firstChunk(row) * Chunks.BYTES + "," + index.rawBytes(row, d.disk().sizeBytes()) + ","
+                + index.storedBytes(row) + ","
                 + Integer.toUnsignedLong(index.crc(row)) + (index.count(row) > 1 ? "," + index.count(row) : "") + "]");
         }
         json.writeRaw("\n");
@@ -150,8 +151,10 @@ public final class ImageJson {
                 } else if (value == JsonToken.START_ARRAY && field.equals("badSectors")) {
                     readRecords(json, row -> bad.add(badStretch(row, where)));
                 } else if (value == JsonToken.START_ARRAY && field.equals("leftOut")) {
-                    readRecords(json, row -> leftOut.add(new ImageDescription.LeftOutContent((int) row.number("partition", 0), row.text("path"), row.text("what"),
-                        row.number("bytes", 0))));
+                    readRecords(json,
+                        row -> leftOut
+                            .add(new ImageDescription.LeftOutContent((int) row.number("partition", 0), row.text("path"), row.text("what"),
+                                row.number("bytes", 0))));
                 } else {
                     json.skipChildren();
                 }
@@ -162,16 +165,19 @@ public final class ImageJson {
         }
         long size = numbers.getOrDefault("sizeBytes", -1L);
         require(FORMAT.equals(text.get("format")), where, "it does not say \"" + FORMAT + "\"");
-        require(numbers.getOrDefault("version", -1L) == VERSION, where, "its version is " + numbers.get("version") + ", and this Granary reads " + VERSION);
+        require(numbers.getOrDefault("version", -1L) == VERSION, where,
+            "its version is " + numbers.get("version") + ", and this Granary reads " + VERSION);
         require(numbers.getOrDefault("chunkBytes", -1L) == Chunks.BYTES, where, "its chunks are not " + Chunks.BYTES + " bytes");
         require(size > 0 && index.chunks() == Chunks.count(size), where, "it lists " + index.chunks() + " chunks for " + size + " bytes");
         long stored = 0;
         for (ImageDescription.Part part : parts) {
             require(part.name().matches("[A-Za-z0-9][A-Za-z0-9._-]{0,99}"), where, "a part has an impossible name");
-            require(part.bytes() >= 0 && part.storedBytes() >= 0 && stored + part.bytes() >= stored, where, "a part has an impossible length");
+            require(part.bytes() >= 0 && part.storedBytes() >= 0 && stored + part.bytes() >= stored, where,
+                "a part has an impossible length");
             stored += part.bytes();
         }
-        require(stored == index.totalStoredBytes(), where, "its parts add up to " + stored + " bytes, its frames to " + index.totalStoredBytes());
+        require(stored == index.totalStoredBytes(), where,
+            "its parts add up to " + stored + " bytes, its frames to " + index.totalStoredBytes());
         String encryption = text.getOrDefault("encryption", "none");
         require(encryption.equals("none") || encryption.equals(OPENPGP), where, "its encryption is not known to this Granary");
         require(bad.stream().allMatch(each -> each.endBytes() <= size), where, "it lists bad sectors past the end of the disk");
@@ -180,8 +186,10 @@ public final class ImageJson {
         long sector = numbers.getOrDefault("sectorBytes", 0L);
         require(sector >= 512 && sector <= 65536, where, "its sector is " + sector + " bytes");
         return new Content(new ImageDescription(text.getOrDefault("name", ""), text.getOrDefault("madeAt", ""),
-            new DiskIdentity(text.getOrDefault("model", ""), text.getOrDefault("serial", ""), size), (int) sector, text.getOrDefault("scheme", "none"),
-            codec, level, numbers.getOrDefault("allBlocks", 0L) == 1, numbers.getOrDefault("usedBytes", 0L), encryption.equals(OPENPGP), bad,
+            new DiskIdentity(text.getOrDefault("model", ""), text.getOrDefault("serial", ""), size), (int) sector,
+            text.getOrDefault("scheme", "none"),
+            codec, level, numbers.getOrDefault("allBlocks", 0L) == 1, numbers.getOrDefault("usedBytes", 0L), encryption.equals(OPENPGP),
+            bad,
             partitions, leftOut, parts), index);
     }
 
@@ -198,9 +206,11 @@ public final class ImageJson {
             }
             require(fields >= 4 && json.currentToken() == JsonToken.END_ARRAY, where, "a row of its chunks is not four or five numbers");
             long first = index.chunks();
-            require(row[0] == first * Chunks.BYTES, where, "its chunks do not follow each other at byte " + first * Chunks.BYTES + " of the disk");
+            require(row[0] == first * Chunks.BYTES, where,
+                "its chunks do not follow each other at byte " + first * Chunks.BYTES + " of the disk");
             require(row[4] > 0 && row[4] <= total - first, where, "a row of its chunks reaches past the end of the disk");
-            require(row[1] == Chunks.length(first + row[4] - 1, diskBytes) && (row[4] == 1 || row[1] == Chunks.BYTES), where, "a chunk has the wrong length");
+            require(row[1] == Chunks.length(first + row[4] - 1, diskBytes) && (row[4] == 1 || row[1] == Chunks.BYTES), where,
+                "a chunk has the wrong length");
             require(row[2] > 0 && row[2] <= longest, where, "a frame is said to be " + row[2] + " bytes long");
             require(row[3] >= 0 && row[3] <= 0xFFFF_FFFFL, where, "a checksum is no 32-bit number");
             index.add(row[4], (int) row[2], (int) row[3], false);
@@ -251,7 +261,8 @@ public final class ImageJson {
         long start = row.number("startBytes", 0);
         long size = row.number("sizeBytes", 0);
         require(start >= 0 && size >= 0 && start + size >= start, where, "a partition has an impossible place");
-        return new ImageDescription.ImagePartition((int) row.number("number", 0), start, size, row.text("type"), row.text("name"), row.text("fileSystem"),
+        return new ImageDescription.ImagePartition((int) row.number("number", 0), start, size, row.text("type"), row.text("name"),
+            row.text("fileSystem"),
             row.number("readBytes", 0), row.text("reason"));
     }
 
@@ -262,6 +273,7 @@ public final class ImageJson {
     }
 
     private static IOException damaged(String where, String why) {
-        return Fault.of(Fault.Kind.DAMAGED, where, where + " cannot be used: " + why + ". The parts can still be decoded with the codec's own tool.").asException();
+        return Fault.of(Fault.Kind.DAMAGED, where,
+            where + " cannot be used: " + why + ". The parts can still be decoded with the codec's own tool.").asException();
     }
 }

@@ -11,8 +11,8 @@ import java.util.LinkedHashMap;
 import java.util.Map;
 
 /**
- * An image read like the disk it was made of, frame by frame as needed. Keeps the last chunk decoded; of an encrypted image, whose parts can only be read from their
- * start, the last few: whoever surveys a disk comes back to its tables again and again.
+ * An image read like the disk it was made of, frame by frame as needed. Keeps the last chunk decoded; of an encrypted image, whose parts
+ * can only be read from their start, the last few: whoever surveys a disk comes back to its tables again and again.
  */
 public final class ImageSource implements BlockSource {
     private static final int KEPT_OF_ENCRYPTED = 16;
@@ -104,12 +104,14 @@ public final class ImageSource implements BlockSource {
     }
 
     private IOException damaged(long chunk) {
-        return Fault.of(Fault.Kind.DAMAGED, name(), "The image " + name() + " is damaged at byte " + chunk * Chunks.BYTES + " of the disk. Check it.").asException();
+        return Fault.of(Fault.Kind.DAMAGED, name(),
+            "The image " + name() + " is damaged at byte " + chunk * Chunks.BYTES + " of the disk. Check it.").asException();
     }
 
     private void readStored(long offset, int length) throws IOException {
         if (!bytes.read(offset, stored, length)) {
-            throw Fault.of(Fault.Kind.DAMAGED, name(), "Parts of the image " + name() + " are missing or cut short. Check it.").asException();
+            throw Fault.of(Fault.Kind.DAMAGED, name(), "Parts of the image " + name() + " are missing or cut short. Check it.")
+                .asException();
         }
     }
 

@@ -48,7 +48,8 @@ final class PartFile implements Closeable {
     }
 
     static PartFile create(Path file, ByteBuffer buffer, Passphrase passphrase, boolean digesting) throws IOException {
-        return new PartFile(FileChannel.open(file, StandardOpenOption.CREATE_NEW, StandardOpenOption.WRITE), buffer.clear(), passphrase, digesting);
+        return new PartFile(FileChannel.open(file, StandardOpenOption.CREATE_NEW, StandardOpenOption.WRITE), buffer.clear(), passphrase,
+            digesting);
     }
 
     /** Carries on behind the first {@code bytes} of a part that is not encrypted; what lay behind them goes. */

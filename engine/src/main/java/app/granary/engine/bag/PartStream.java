@@ -105,8 +105,10 @@ final class PartStream implements Closeable {
 
         private void failed(IOException failure) throws IOException {
             if (!Files.isDirectory(data)) {
-                throw Fault.of(Fault.Kind.DEVICE_FAILED, data.toString(), "The drive went away while the image was read (" + failure.getMessage()
-                    + "). Nothing is said of the image; attach the drive and check it again.").asException();
+                throw Fault
+                    .of(Fault.Kind.DEVICE_FAILED, data.toString(), "The drive went away while the image was read (" + failure.getMessage()
+                        + "). Nothing is said of the image; attach the drive and check it again.")
+                    .asException();
             }
             unreadable = true;
             faults.putIfAbsent(path(), "the device cannot read it at byte " + offset + " (" + failure.getMessage() + ")");

@@ -17,13 +17,16 @@ import java.util.concurrent.Executors;
 import java.util.concurrent.Future;
 
 /**
- * Writes frames one after the other into parts of bounded length. A part begins with a frame wherever a frame fits into a part at all, so that
- * damage to one part stays in it. What is written is pushed to the device in the background, so that the last force has little left to wait
- * for, and the log is told how far that has come.
+ * Writes frames one after the other into parts of bounded length. A part begins with a frame wherever a frame fits into a part at all, so
+ * that damage to one part stays in it. What is written is pushed to the device in the background, so that the last force has little left to
+ * wait for, and the log is told how far that has come.
  */
 final class PartWriter implements Closeable {
     private static final long PUSH_EVERY = 64L << 20;
-    /** What is handed to the operating system survives the end of this program; a frame or two at a time costs no speed that can be measured. */
+    /**
+     * What is handed to the operating system survives the end of this program; a frame or two at a time costs no speed that can be
+     * measured.
+     */
     private static final long HAND_OVER_EVERY = 512 << 10;
 
     private final Path folder;
@@ -55,7 +58,8 @@ final class PartWriter implements Closeable {
      * @param digesting  whether to digest; without it {@link #digests()} stays empty
      * @param ended      parts of an earlier try that are complete; then {@code openBytes} are kept of the one after them
      */
-    PartWriter(Path folder, PartNames names, long limitBytes, boolean digesting, Passphrase passphrase, CaptureLog log, List<ImageDescription.Part> ended, long openBytes)
+    PartWriter(Path folder, PartNames names, long limitBytes, boolean digesting, Passphrase passphrase, CaptureLog log,
+        List<ImageDescription.Part> ended, long openBytes)
         throws IOException {
         this.folder = folder;
         this.names = names;

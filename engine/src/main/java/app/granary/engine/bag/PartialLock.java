@@ -14,8 +14,9 @@ import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
 
 /**
- * Held by whoever writes an image that has no name yet, so that nobody else carries it on or discards it: another run of this program, and another program on any machine
- * that sees the drive. A file of its own, since closing any channel to a locked file gives the whole process's lock on it back (POSIX, fcntl(2)).
+ * Held by whoever writes an image that has no name yet, so that nobody else carries it on or discards it: another run of this program, and
+ * another program on any machine that sees the drive. A file of its own, since closing any channel to a locked file gives the whole
+ * process's lock on it back (POSIX, fcntl(2)).
  */
 public final class PartialLock implements Closeable {
     private static final String ENDING = ".lock";
@@ -32,7 +33,8 @@ public final class PartialLock implements Closeable {
     /** @throws app.granary.core.fault.FaultException when somebody is at work on it */
     public static PartialLock hold(Path partial) throws IOException {
         return tryHold(partial).orElseThrow(() -> Fault.of(Fault.Kind.FORBIDDEN, partial.toString(), partial.getFileName()
-            + " is being written right now, by another run or another program. Stop it there first, or wait until it has ended.").asException());
+            + " is being written right now, by another run or another program. Stop it there first, or wait until it has ended.")
+            .asException());
     }
 
     /** Whether somebody is at work on it now. */

@@ -5,8 +5,8 @@ import java.util.Arrays;
 import java.util.List;
 
 /**
- * Of each chunk with content the checksum that tells its states apart (see {@link Chunks#stateCrc}), in order of the disk.
- * Chunks of zeros have none: they have one state. Twelve bytes a chunk.
+ * Of each chunk with content the checksum that tells its states apart (see {@link Chunks#stateCrc}), in order of the disk. Chunks of zeros
+ * have none: they have one state. Twelve bytes a chunk.
  */
 final class StateSums {
     private long[] chunks = new long[64];

@@ -15,8 +15,8 @@ import java.nio.file.StandardOpenOption;
 import java.util.List;
 
 /**
- * The stream of frames by offset, over the parts it lies in. Parts that are not encrypted are read where they are; an encrypted one can only be read from
- * its start, so going back in it costs reading it again. One thread at a time.
+ * The stream of frames by offset, over the parts it lies in. Parts that are not encrypted are read where they are; an encrypted one can
+ * only be read from its start, so going back in it costs reading it again. One thread at a time.
  */
 final class StoredBytes implements Closeable {
     private final Path data;
@@ -77,7 +77,8 @@ final class StoredBytes implements Closeable {
     private boolean clearPiece(int number, Path file, long at, byte[] into, int from, int length) throws IOException {
         if (part != number || at < clearAt) {
             close();
-            clear = OpenPgp.decrypting(new BufferedInputStream(Files.newInputStream(file), 1 << 16), passphrase, "data/" + parts.get(number).name());
+            clear = OpenPgp.decrypting(new BufferedInputStream(Files.newInputStream(file), 1 << 16), passphrase,
+                "data/" + parts.get(number).name());
             clearAt = 0;
             part = number;
         }

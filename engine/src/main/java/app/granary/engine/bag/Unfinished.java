@@ -72,8 +72,11 @@ public final class Unfinished {
         Path log = CaptureLog.of(partial);
         if (!Files.isRegularFile(log, LinkOption.NOFOLLOW_LINKS) || !Files.isDirectory(partial, LinkOption.NOFOLLOW_LINKS)) {
             boolean left = Files.exists(partial, LinkOption.NOFOLLOW_LINKS) || Files.exists(log, LinkOption.NOFOLLOW_LINKS);
-            throw Fault.of(Fault.Kind.NOT_RECOGNISED, partial.toString(), left ? "What lies there of " + name.text() + " ended before anything of it could be carried on. Start it over (in a shell: --start-over)."
-                : "There is no unfinished capture " + name.text() + " on that destination.").asException();
+            throw Fault.of(Fault.Kind.NOT_RECOGNISED, partial.toString(),
+                left ? "What lies there of " + name.text()
+                    + " ended before anything of it could be carried on. Start it over (in a shell: --start-over)."
+                    : "There is no unfinished capture " + name.text() + " on that destination.")
+                .asException();
         }
         return Files.newBufferedReader(log, StandardCharsets.ISO_8859_1);
     }
@@ -220,8 +223,8 @@ public final class Unfinished {
     }
 
     /**
-     * Finds the last frame that is whole on the destination: of encrypted parts, the last one that ends a part; of others, the last one whose
-     * bytes are surely on the device or decode to what was read.
+     * Finds the last frame that is whole on the destination: of encrypted parts, the last one that ends a part; of others, the last one
+     * whose bytes are surely on the device or decode to what was read.
      */
     private Cut cut() throws IOException {
         List<ImageDescription.Part> there = new ArrayList<>();
@@ -257,7 +260,8 @@ public final class Unfinished {
         long at = rows.subList(0, whole).stream().mapToLong(row -> row.count * row.storedBytes).sum();
         byte[] frame = new byte[begun.codec().maxFrameBytes(Chunks.BYTES)];
         byte[] raw = new byte[Chunks.BYTES];
-        try (StoredBytes stored = new StoredBytes(partial.resolve("data"), parts, Passphrase.NONE); FrameCoder coder = begun.codec().coder(begun.level())) {
+        try (StoredBytes stored = new StoredBytes(partial.resolve("data"), parts, Passphrase.NONE);
+            FrameCoder coder = begun.codec().coder(begun.level())) {
             long chunk = rows.subList(0, whole).stream().mapToLong(Row::count).sum();
             for (int i = whole; i < kept; i++) {
                 Row row = rows.get(i);
@@ -300,7 +304,8 @@ public final class Unfinished {
             parts.add(part);
             left -= part.bytes();
         }
-        return new Cut(List.copyOf(rows.subList(0, count)), count == 0 ? List.of() : List.copyOf(bad.subList(0, rows.get(count - 1).badBefore)), parts, left);
+        return new Cut(List.copyOf(rows.subList(0, count)),
+            count == 0 ? List.of() : List.copyOf(bad.subList(0, rows.get(count - 1).badBefore)), parts, left);
     }
 
     private long length(String part) throws IOException {
@@ -309,7 +314,8 @@ public final class Unfinished {
     }
 
     /**
-     * Removes whatever an image of that name left before it had its name; its log last, so that what is half removed is still known for what it is.
+     * Removes whatever an image of that name left before it had its name; its log last, so that what is half removed is still known for
+     * what it is.
      *
      * @return whether there was anything
      * @throws app.granary.core.fault.FaultException when somebody is writing it
@@ -317,7 +323,8 @@ public final class Unfinished {
     public static boolean discard(Path destination, ImageName name) throws IOException {
         Path partial = destination.resolve(name.text() + ImageName.PARTIAL);
         try (PartialLock lock = PartialLock.hold(partial)) {
-            boolean there = Files.exists(partial, LinkOption.NOFOLLOW_LINKS) || Files.exists(CaptureLog.of(partial), LinkOption.NOFOLLOW_LINKS);
+            boolean there = Files.exists(partial, LinkOption.NOFOLLOW_LINKS)
+                || Files.exists(CaptureLog.of(partial), LinkOption.NOFOLLOW_LINKS);
             Folders.delete(partial);
             Files.deleteIfExists(CaptureLog.fresh(partial));
             Files.deleteIfExists(CaptureLog.of(partial));
@@ -326,7 +333,10 @@ public final class Unfinished {
         }
     }
 
-    /** Names of what lies on a destination without a name and cannot be carried on: a capture that ended before the first line of its log, a copy. */
+    /**
+     * Names of what lies on a destination without a name and cannot be carried on: a capture that ended before the first line of its log, a
+     * copy.
+     */
     public static List<ImageName> remains(Path destination) throws IOException {
         List<ImageName> out = new ArrayList<>();
         for (ImageName name : nameless(destination)) {

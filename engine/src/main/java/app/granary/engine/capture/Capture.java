@@ -41,7 +41,9 @@ import java.util.OptionalLong;
 import java.util.concurrent.ArrayBlockingQueue;
 import java.util.concurrent.BlockingQueue;
 
-/** One capture: reads, compresses, encrypts, digests and writes at the same time, checks what was written, then gives the image its name. */
+/**
+ * One capture: reads, compresses, encrypts, digests and writes at the same time, checks what was written, then gives the image its name.
+ */
 public final class Capture {
     /** So many frames of zeros are written between two looks at whether to go on. */
     private static final int ZEROS_AT_ONCE = 4096;
@@ -62,16 +64,20 @@ public final class Capture {
     /**
      * @param destination an existing folder
      * @param clock       for the date in the image
-     * @throws app.granary.core.fault.FaultException when it cannot be made; then nothing is left under a final name, and what was written can be carried on
-     *     unless the fault says otherwise
+     * @throws app.granary.core.fault.FaultException when it cannot be made; then nothing is left under a final name, and what was written
+     *                                               can be carried on unless the fault says otherwise
      */
-    public static CaptureResult run(BlockSource source, DiskSurvey survey, CaptureRequest request, Path destination, Clock clock, Watch watch) throws IOException {
+    public static CaptureResult run(BlockSource source, DiskSurvey survey, CaptureRequest request, Path destination, Clock clock,
+        Watch watch) throws IOException {
         Capture capture = new Capture(source, survey, request, watch);
         try {
-            OptionalLong split = request.splitBytes().isPresent() || request.passphrase().isNone() ? request.splitBytes() : OptionalLong.of(BagWriter.ENCRYPTED_SPLIT);
-            Begun begun = new Begun(now(clock), request.identity(), survey.choice(), Begun.digestOf(survey), survey.usedBytes(), request.codec(), request.level(), split,
+            OptionalLong split = request.splitBytes().isPresent() || request.passphrase().isNone() ? request.splitBytes()
+                : OptionalLong.of(BagWriter.ENCRYPTED_SPLIT);
+            Begun begun = new Begun(now(clock), request.identity(), survey.choice(), Begun.digestOf(survey), survey.usedBytes(),
+                request.codec(), request.level(), split,
                 !request.passphrase().isNone());
-            return capture.into(BagWriter.create(destination, request.name(), begun, request.passphrase(), !request.check()), destination, clock);
+            return capture.into(BagWriter.create(destination, request.name(), begun, request.passphrase(), !request.check()), destination,
+                clock);
         } catch (IOException failure) {
             throw explained(failure, destination);
         }
@@ -83,12 +89,15 @@ public final class Capture {
      * @param source     the same disk, in the same state
      * @param survey     with the choice it was begun with
      * @param passphrase the one it was begun with; none when it is not encrypted
-     * @throws app.granary.core.fault.FaultException of kind FORBIDDEN when it is another disk, or the disk has changed since; nothing is changed then
+     * @throws app.granary.core.fault.FaultException of kind FORBIDDEN when it is another disk, or the disk has changed since; nothing is
+     *                                               changed then
      */
-    public static CaptureResult carryOn(BlockSource source, DiskSurvey survey, DiskIdentity identity, Unfinished unfinished, Passphrase passphrase, Clock clock, Watch watch)
+    public static CaptureResult carryOn(BlockSource source, DiskSurvey survey, DiskIdentity identity, Unfinished unfinished,
+        Passphrase passphrase, Clock clock, Watch watch)
         throws IOException {
         Begun begun = unfinished.begun();
-        CaptureRequest request = new CaptureRequest(unfinished.name(), begun.codec(), begun.level(), begun.splitBytes(), passphrase, identity, true);
+        CaptureRequest request = new CaptureRequest(unfinished.name(), begun.codec(), begun.level(), begun.splitBytes(), passphrase,
+            identity, true);
         Capture capture = new Capture(source, survey, request, watch);
         Path destination = unfinished.partial().toAbsolutePath().getParent();
         try {
@@ -109,12 +118,15 @@ public final class Capture {
         }
         String why = String.valueOf(failure.getMessage());
         if (why.contains("No space left") || why.contains("quota")) {
-            return Fault.of(Fault.Kind.NO_ROOM, destination.toString(), "The destination " + destination + " became full (" + left(destination)
-                + " left). No image was made; the disk and the older images are untouched. Make room and carry on, or discard what was written and choose another destination.")
+            return Fault.of(Fault.Kind.NO_ROOM, destination.toString(), "The destination " + destination + " became full ("
+                + left(destination)
+                + " left). No image was made; the disk and the older images are untouched. Make room and carry on, or discard what was "
+                + "written and choose another destination.")
                 .asException();
         }
         return Fault.of(Fault.Kind.DEVICE_FAILED, destination.toString(), "Writing to " + destination + " failed: " + why
-            + ". No image was made; the disk and the older images are untouched. Check the drive and its cable, then carry on.").asException();
+            + ". No image was made; the disk and the older images are untouched. Check the drive and its cable, then carry on.")
+            .asException();
     }
 
     private static String left(Path destination) {
@@ -137,7 +149,8 @@ public final class Capture {
             Optional<CheckOutcome> check = Optional.empty();
             if (request.check()) {
                 // the manifest gets the digests of what the destination gave back, each frame of which is the disk's chunk by its checksum
-                PartsRead back = Verification.readParts(new Bag(bag.partial(), request.passphrase()), new ImageJson.Content(description, bag.index()), watch);
+                PartsRead back = Verification.readParts(new Bag(bag.partial(), request.passphrase()),
+                    new ImageJson.Content(description, bag.index()), watch);
                 requireSound(back.damage(), bag, destination);
                 bag.complete(description, table, firstSector, back.digests());
                 CheckOutcome outcome = Verification.ofUnnamed(new Bag(bag.partial(), request.passphrase()), back, watch);
@@ -164,18 +177,28 @@ public final class Capture {
     private static void requireSound(List<Problem> problems, BagWriter bag, Path destination) throws IOException {
         if (!problems.isEmpty()) {
             bag.discard();
-            throw Fault.of(Fault.Kind.DEVICE_FAILED, destination.toString(), "What was read back from " + destination + " is not what was written: "
-                + problems.get(0).message() + " No image was made, and what was written was removed. Do not trust this drive; choose another destination.").asException();
+            throw Fault
+                .of(Fault.Kind.DEVICE_FAILED, destination.toString(),
+                    "What was read back from " + destination + " is not what was written: "
+                        + problems.get(0).message()
+                        + " No image was made, and what was written was removed. Do not trust this drive; choose another destination.")
+                .asException();
         }
     }
 
     private ImageDescription description(String madeAt, List<BadStretch> bad, List<ImageDescription.Part> parts) {
-        List<ImageDescription.ImagePartition> partitions = survey.partitions().stream().map(p -> new ImageDescription.ImagePartition(p.partition().number(),
-            p.partition().startBytes(), p.partition().sizeBytes(), p.partition().type().code(), p.partition().name(), p.fileSystem().kind(),
-            survey.allBlocks() ? p.partition().sizeBytes() : p.toRead().totalBytes(), p.reason())).toList();
-        List<ImageDescription.LeftOutContent> leftOut = survey.partitions().stream().flatMap(p -> p.leftOut().stream().map(each ->
-            new ImageDescription.LeftOutContent(p.partition().number(), each.path(), each.what().word(), each.bytes()))).toList();
-        return new ImageDescription(request.name().text(), madeAt, request.identity(), survey.sectorBytes(), survey.table().scheme(), request.codec(),
+        List<ImageDescription.ImagePartition> partitions = survey.partitions().stream()
+            .map(p -> new ImageDescription.ImagePartition(p.partition().number(),
+                p.partition().startBytes(), p.partition().sizeBytes(), p.partition().type().code(), p.partition().name(),
+                p.fileSystem().kind(),
+                survey.allBlocks() ? p.partition().sizeBytes() : p.toRead().totalBytes(), p.reason()))
+            .toList();
+        List<ImageDescription.LeftOutContent> leftOut = survey.partitions().stream()
+            .flatMap(p -> p.leftOut().stream()
+                .map(each -> new ImageDescription.LeftOutContent(p.partition().number(), each.path(), each.what().word(), each.bytes())))
+            .toList();
+        return new ImageDescription(request.name().text(), madeAt, request.identity(), survey.sectorBytes(), survey.table().scheme(),
+            request.codec(),
             request.level(), survey.allBlocks(), survey.usedBytes(), !request.passphrase().isNone(), bad, partitions, leftOut, parts);
     }
 

@@ -12,10 +12,12 @@ import java.util.OptionalLong;
  * @param name       the image's name
  * @param codec      how frames are compressed
  * @param level      a level the codec has
- * @param splitBytes longest part; empty for a single one, or of an encrypted image for parts of {@link app.granary.engine.bag.BagWriter#ENCRYPTED_SPLIT}
+ * @param splitBytes longest part; empty for a single one, or of an encrypted image for parts of
+ *                   {@link app.granary.engine.bag.BagWriter#ENCRYPTED_SPLIT}
  * @param passphrase encrypts the parts; none for an image that is not encrypted
  * @param identity   the disk's identity, kept in the image
  * @param check      whether the bag is read back, digested and decoded before it gets its name
  */
-public record CaptureRequest(ImageName name, Codec codec, int level, OptionalLong splitBytes, Passphrase passphrase, DiskIdentity identity, boolean check) {
+public record CaptureRequest(ImageName name, Codec codec, int level, OptionalLong splitBytes, Passphrase passphrase, DiskIdentity identity,
+    boolean check) {
 }

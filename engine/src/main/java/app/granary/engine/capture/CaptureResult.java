@@ -13,8 +13,9 @@ import java.util.Optional;
  * @param storedBytes all files of the bag together
  * @param rawBytes    length of the disk
  * @param usedBytes   bytes that were read
- * @param badSectors sectors that could not be read and are zeros; usually empty
+ * @param badSectors  sectors that could not be read and are zeros; usually empty
  * @param check       the check made before naming it; empty when none was asked for
  */
-public record CaptureResult(Path bag, long storedBytes, long rawBytes, long usedBytes, List<BadStretch> badSectors, Optional<CheckOutcome> check) {
+public record CaptureResult(Path bag, long storedBytes, long rawBytes, long usedBytes, List<BadStretch> badSectors,
+    Optional<CheckOutcome> check) {
 }

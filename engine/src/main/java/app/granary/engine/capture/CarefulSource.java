@@ -14,14 +14,17 @@ import java.util.concurrent.ConcurrentSkipListMap;
 import java.util.concurrent.atomic.AtomicInteger;
 
 /**
- * A disk read as far as it can be: what fails is read again, then halved down to the sectors that cannot be read, which become zeros and are told.
- * A disk that cannot be read at all any more is a failure, not a long list of bad sectors. Safe for several threads.
+ * A disk read as far as it can be: what fails is read again, then halved down to the sectors that cannot be read, which become zeros and
+ * are told. A disk that cannot be read at all any more is a failure, not a long list of bad sectors. Safe for several threads.
  */
 public final class CarefulSource extends SourceOver {
     private static final int TRIES = 3;
     /** So many places all over the disk are tried before it is said that nothing of it can be read. */
     private static final int PROBES = 64;
-    /** More than this are no longer spots on a disk: the disk is failing, and reading on wears what is left of it (common practice, no source). */
+    /**
+     * More than this are no longer spots on a disk: the disk is failing, and reading on wears what is left of it (common practice, no
+     * source).
+     */
     private static final int MOST_BAD_SECTORS = 65_536;
 
     private final AtomicInteger badSectors = new AtomicInteger();
@@ -77,7 +80,9 @@ public final class CarefulSource extends SourceOver {
             requireThere(failed);
             if (badSectors.incrementAndGet() > MOST_BAD_SECTORS) {
                 throw Fault.of(Fault.Kind.DEVICE_FAILED, name(), "More than " + MOST_BAD_SECTORS + " sectors of " + name()
-                    + " cannot be read: the disk is failing. What was read is kept and can be carried on. Do not use the disk further than needed; it may be best left to a specialist.").asException();
+                    + " cannot be read: the disk is failing. What was read is kept and can be carried on. Do not use the disk further "
+                    + "than needed; it may be best left to a specialist.")
+                    .asException();
             }
             while (into.hasRemaining()) {
                 into.put((byte) 0);
@@ -160,8 +165,9 @@ public final class CarefulSource extends SourceOver {
     }
 
     private IOException unreadable(IOException failed) {
-        return failed instanceof FaultException told ? told : Fault.of(Fault.Kind.DEVICE_FAILED, name(), name() + " cannot be read any more: " + failed.getMessage()
-            + ". Nothing was changed on it; check its cable.").asException();
+        return failed instanceof FaultException told ? told
+            : Fault.of(Fault.Kind.DEVICE_FAILED, name(), name() + " cannot be read any more: " + failed.getMessage()
+                + ". Nothing was changed on it; check its cable.").asException();
     }
 
     private void tell(BadStretch stretch, List<BadStretch> bad) {

@@ -30,12 +30,16 @@ final class CarryOn {
     BagWriter open(Passphrase passphrase) throws IOException {
         Begun begun = unfinished.begun();
         if (!begun.disk().same(identity)) {
-            throw refused("it was begun of " + begun.disk().model() + " " + begun.disk().serial() + ", " + begun.disk().sizeBytes() + " bytes, and this disk is " + identity.model()
+            throw refused("it was begun of " + begun.disk().model() + " " + begun.disk().serial() + ", " + begun.disk().sizeBytes()
+                + " bytes, and this disk is " + identity.model()
                 + " " + identity.serial() + ", " + identity.sizeBytes() + " bytes", "Attach that disk");
         }
         if (begun.encrypted() == passphrase.isNone()) {
-            throw Fault.of(Fault.Kind.LOCKED, unfinished.name().text(), begun.encrypted() ? "The unfinished capture " + unfinished.name().text()
-                + " is encrypted. Give the passphrase it was begun with." : "The unfinished capture " + unfinished.name().text() + " is not encrypted; carry it on without a passphrase.").asException();
+            throw Fault
+                .of(Fault.Kind.LOCKED, unfinished.name().text(), begun.encrypted() ? "The unfinished capture " + unfinished.name().text()
+                    + " is encrypted. Give the passphrase it was begun with."
+                    : "The unfinished capture " + unfinished.name().text() + " is not encrypted; carry it on without a passphrase.")
+                .asException();
         }
         if (!begun.surveyed().equals(Begun.digestOf(survey))) {
             throw changed();
@@ -62,7 +66,9 @@ final class CarryOn {
     }
 
     private IOException refused(String why, String what) {
-        return Fault.of(Fault.Kind.FORBIDDEN, unfinished.name().text(), "The unfinished capture " + unfinished.name().text() + " cannot be carried on: " + why + ". "
-            + what + ", or capture under another name.").asException();
+        return Fault.of(Fault.Kind.FORBIDDEN, unfinished.name().text(),
+            "The unfinished capture " + unfinished.name().text() + " cannot be carried on: " + why + ". "
+                + what + ", or capture under another name.")
+            .asException();
     }
 }

@@ -32,8 +32,8 @@ public final class ChunkReader {
     }
 
     /**
-     * Fills {@code into} with the chunk: one read from its first wanted byte to its last, then the unwanted bytes between are zeroed, which is
-     * quicker than a read for each of many small pieces.
+     * Fills {@code into} with the chunk: one read from its first wanted byte to its last, then the unwanted bytes between are zeroed, which
+     * is quicker than a read for each of many small pieces.
      *
      * @param bad gets wanted sectors that could not be read; they are zeros in {@code into}
      * @return the chunk's length

@@ -9,8 +9,7 @@ import java.util.TreeSet;
 
 /**
  * Chunks by which it is told whether a disk is still in the state it was read in: the first and the last of the disk, where its tables lie;
- * the first of each partition,
- * which mounting alone changes; and a few spread over what was read.
+ * the first of each partition, which mounting alone changes; and a few spread over what was read.
  */
 final class StateSample {
     /** One in so many, at least a few, and never more than tell anything. */
@@ -26,7 +25,10 @@ final class StateSample {
         return chunks(survey, index, Math.max(FEWEST, Math.min(MOST, index.rows() / ONE_IN)));
     }
 
-    /** Before a capture is carried on: enough to refuse a disk that was used since before it is read on. What these miss, the look at the end finds. */
+    /**
+     * Before a capture is carried on: enough to refuse a disk that was used since before it is read on. What these miss, the look at the
+     * end finds.
+     */
     static SortedSet<Long> beforeCarryingOn(DiskSurvey survey, FrameIndex index) {
         return chunks(survey, index, FEWEST / 2);
     }

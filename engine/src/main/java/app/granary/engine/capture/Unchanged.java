@@ -14,8 +14,7 @@ import java.util.List;
 
 /**
  * Whether a disk is at the end of its capture what it was at the beginning. An image of a disk that was written to meanwhile is torn: part
- * of it is of one moment and
- * part of another, and every check of it against itself passes.
+ * of it is of one moment and part of another, and every check of it against itself passes.
  */
 final class Unchanged {
     private Unchanged() {
@@ -26,7 +25,7 @@ final class Unchanged {
      *
      * @param survey of the beginning
      * @param bag    what was read; chunks with stretches that could not be read are not compared, since what those give may differ from one
-     *     time to the next
+     *               time to the next
      * @throws FaultException when the disk has changed
      */
     static void require(CarefulSource source, DiskSurvey survey, BagWriter bag) throws IOException {
@@ -76,6 +75,6 @@ final class Unchanged {
         return Fault.of(Fault.Kind.FORBIDDEN, source.name(), source.name() + " changed while it was read: " + how
             + ". No image was made, and what was written was removed, since part of it would be of one"
             + " moment and part of another. Unmount the disk, or start its computer from rescue media, and capture it again.")
-                .asException();
+            .asException();
     }
 }

@@ -29,8 +29,9 @@ public final class Chunks {
     }
 
     /**
-     * CRC-32 (ISO-HDLC) of raw bytes. File systems that end their metadata in a CRC-32C of it give the same CRC-32C over both whatever they change (the
-     * checksum of a message and its own checksum is constant); what must tell one state of a disk from another is compared by this as well.
+     * CRC-32 (ISO-HDLC) of raw bytes. File systems that end their metadata in a CRC-32C of it give the same CRC-32C over both whatever they
+     * change (the checksum of a message and its own checksum is constant); what must tell one state of a disk from another is compared by
+     * this as well.
      */
     public static int stateCrc(byte[] content, int length) {
         CRC32 crc = new CRC32();

@@ -53,7 +53,8 @@ public enum Codec {
     /** @throws app.granary.core.fault.FaultException when the codec has no such level */
     public int requireLevel(int level) throws IOException {
         if (level < lowest || level > highest) {
-            throw Fault.of(Fault.Kind.BAD_CHOICE, "", "The codec " + word() + " has no level " + level + ". Choose " + lowest + " to " + highest + ".").asException();
+            throw Fault.of(Fault.Kind.BAD_CHOICE, "",
+                "The codec " + word() + " has no level " + level + ". Choose " + lowest + " to " + highest + ".").asException();
         }
         return level;
     }

@@ -19,7 +19,8 @@ final class StreamFrames {
         } catch (IOException broken) {
             throw new BadFrameException("it does not decode (" + broken.getMessage() + ")");
         }
-        throw new BadFrameException(count < length ? "it decodes to " + count + " bytes instead of " + length : "it decodes to more than " + length + " bytes");
+        throw new BadFrameException(
+            count < length ? "it decodes to " + count + " bytes instead of " + length : "it decodes to more than " + length + " bytes");
     }
 
     /** Writes into a fixed array; a frame that outgrows it is a programming mistake. */

@@ -34,7 +34,8 @@ public final class BagCopy {
      * @param from        an image's folder
      * @param destination an existing folder elsewhere
      * @return what checking the copy found: nothing, up to sound
-     * @throws app.granary.core.fault.FaultException when the name is taken there, or what was copied is not sound; then nothing is left there
+     * @throws app.granary.core.fault.FaultException when the name is taken there, or what was copied is not sound; then nothing is left
+     *                                               there
      */
     public static CheckOutcome run(Path from, Path destination, Watch watch) throws IOException {
         Bag.open(from);
@@ -42,7 +43,8 @@ public final class BagCopy {
         Path to = destination.resolve(name);
         Path partial = destination.resolve(name + ImageName.PARTIAL);
         if (Files.exists(to, LinkOption.NOFOLLOW_LINKS)) {
-            throw Fault.of(Fault.Kind.BAD_CHOICE, to.toString(), to + " exists already; nothing was copied. Choose another destination.").asException();
+            throw Fault.of(Fault.Kind.BAD_CHOICE, to.toString(), to + " exists already; nothing was copied. Choose another destination.")
+                .asException();
         }
         boolean done = false;
         try (PartialLock lock = PartialLock.hold(partial)) {
@@ -51,8 +53,10 @@ public final class BagCopy {
                 files(from, partial, watch);
                 CheckOutcome outcome = Verification.run(new Bag(partial, Passphrase.NONE), ProofLevel.SOUND, watch);
                 if (!outcome.ok()) {
-                    throw Fault.of(Fault.Kind.DAMAGED, partial.toString(), "The copy is not sound, so it was removed again: " + outcome.problems().get(0).message()
-                        + " Check the image it was copied from.").asException();
+                    throw Fault.of(Fault.Kind.DAMAGED, partial.toString(),
+                        "The copy is not sound, so it was removed again: " + outcome.problems().get(0).message()
+                            + " Check the image it was copied from.")
+                        .asException();
                 }
                 Files.move(partial, to, StandardCopyOption.ATOMIC_MOVE);
                 done = true;
@@ -74,7 +78,8 @@ public final class BagCopy {
         }
         if (Unfinished.isCapture(destination, name)) {
             throw Fault.of(Fault.Kind.BAD_CHOICE, partial.toString(), "There is an unfinished capture " + name.text()
-                + " on that destination; nothing was copied. Carry it on or discard it first, or choose another destination.").asException();
+                + " on that destination; nothing was copied. Carry it on or discard it first, or choose another destination.")
+                .asException();
         }
         Folders.delete(partial);
     }
@@ -90,7 +95,8 @@ public final class BagCopy {
         for (Path file : all) {
             Path copy = to.resolve(from.relativize(file).toString());
             Files.createDirectories(copy.getParent());
-            try (FileChannel in = FileChannel.open(file, StandardOpenOption.READ); FileChannel out = FileChannel.open(copy, StandardOpenOption.CREATE_NEW, StandardOpenOption.WRITE)) {
+            try (FileChannel in = FileChannel.open(file, StandardOpenOption.READ);
+                FileChannel out = FileChannel.open(copy, StandardOpenOption.CREATE_NEW, StandardOpenOption.WRITE)) {
                 while (in.read(buffer.clear()) >= 0) {
                     watch.requireGoingOn(file.getFileName().toString());
                     done += buffer.flip().remaining();

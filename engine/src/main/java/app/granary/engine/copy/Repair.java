@@ -26,8 +26,8 @@ import java.util.Set;
 import java.util.TreeMap;
 
 /**
- * Mends an image from another copy of it that is sound: only the stretches in which they differ are written, where they are damaged anyway, so that it
- * needs no room and can be done again if it is interrupted.
+ * Mends an image from another copy of it that is sound: only the stretches in which they differ are written, where they are damaged anyway,
+ * so that it needs no room and can be done again if it is interrupted.
  */
 public final class Repair {
     private final Path damaged;
@@ -60,7 +60,8 @@ public final class Repair {
         Bag other = Bag.open(sound);
         CheckOutcome whole = Verification.run(other, ProofLevel.SOUND, watch);
         if (!whole.ok()) {
-            throw Fault.of(Fault.Kind.DAMAGED, sound.toString(), "The other copy is damaged too, so nothing was changed: " + whole.problems().get(0).message()).asException();
+            throw Fault.of(Fault.Kind.DAMAGED, sound.toString(),
+                "The other copy is damaged too, so nothing was changed: " + whole.problems().get(0).message()).asException();
         }
         requireSameImage(bag, other);
         Repair repair = new Repair(bag.folder(), other, watch);
@@ -81,7 +82,9 @@ public final class Repair {
             }
         }
         if (differing.size() == 2) {
-            throw Fault.of(Fault.Kind.BAD_CHOICE, other.folder().toString(), other.folder() + " is not a copy of the same image; nothing was changed. Choose a copy that was made of this image.")
+            throw Fault
+                .of(Fault.Kind.BAD_CHOICE, other.folder().toString(),
+                    other.folder() + " is not a copy of the same image; nothing was changed. Choose a copy that was made of this image.")
                 .asException();
         }
     }
@@ -99,7 +102,8 @@ public final class Repair {
         for (String path : digests.keySet()) {
             watch.requireGoingOn(path);
             if (writtenBytes > 0 && !path.startsWith("data/disk.img") && !Digests.of(damaged.resolve(path)).equals(digests.get(path))) {
-                throw Fault.of(Fault.Kind.DEVICE_FAILED, damaged.toString(), path + " is not what was written to it. Do not trust this drive; copy the image to another.").asException();
+                throw Fault.of(Fault.Kind.DEVICE_FAILED, damaged.toString(),
+                    path + " is not what was written to it. Do not trust this drive; copy the image to another.").asException();
             }
         }
     }
@@ -109,14 +113,17 @@ public final class Repair {
         Path mine = damaged.resolve(path);
         Path theirs = sound.folder().resolve(path);
         if (Files.exists(mine, LinkOption.NOFOLLOW_LINKS) && !Files.isRegularFile(mine, LinkOption.NOFOLLOW_LINKS)) {
-            throw Fault.of(Fault.Kind.FORBIDDEN, mine.toString(), path + " is a link or a folder where a file belongs; nothing was written through it. Remove it, then mend again.").asException();
+            throw Fault
+                .of(Fault.Kind.FORBIDDEN, mine.toString(),
+                    path + " is a link or a folder where a file belongs; nothing was written through it. Remove it, then mend again.")
+                .asException();
         }
         Files.createDirectories(mine.getParent());
         long done = before;
         ByteBuffer good = ByteBuffer.allocate(Chunks.BYTES);
         ByteBuffer have = ByteBuffer.allocate(Chunks.BYTES);
         try (FileChannel in = FileChannel.open(theirs, StandardOpenOption.READ, LinkOption.NOFOLLOW_LINKS);
-             FileChannel out = FileChannel.open(mine, StandardOpenOption.CREATE, StandardOpenOption.READ, StandardOpenOption.WRITE)) {
+            FileChannel out = FileChannel.open(mine, StandardOpenOption.CREATE, StandardOpenOption.READ, StandardOpenOption.WRITE)) {
             long length = in.size();
             for (long at = 0; at < length; at += Chunks.BYTES) {
                 watch.requireGoingOn(path);

@@ -17,8 +17,8 @@ import java.util.regex.Pattern;
 import java.util.stream.Stream;
 
 /**
- * SHA-256 digests that lie beside files, in the forms {@code sha256sum} writes (with and without {@code --tag}), by file name; and, for the payload
- * of a bag made with other tools, its manifest (RFC 8493). A line that is none is passed over: such lists are written by hand too.
+ * SHA-256 digests that lie beside files, in the forms {@code sha256sum} writes (with and without {@code --tag}), by file name; and, for the
+ * payload of a bag made with other tools, its manifest (RFC 8493). A line that is none is passed over: such lists are written by hand too.
  */
 final class DigestLists {
     private static final long LONGEST = 4L << 20;
@@ -50,7 +50,8 @@ final class DigestLists {
 
     static boolean isList(Path file) {
         String name = file.getFileName().toString().toLowerCase(Locale.ROOT);
-        boolean named = name.matches("sha256sums?(\\.txt)?|manifest-sha256\\.txt|checksums?\\.txt") || name.endsWith(".sha256") || name.endsWith(".sha256sum");
+        boolean named = name.matches("sha256sums?(\\.txt)?|manifest-sha256\\.txt|checksums?\\.txt") || name.endsWith(".sha256")
+            || name.endsWith(".sha256sum");
         return named && Files.isRegularFile(file, LinkOption.NOFOLLOW_LINKS);
     }
 

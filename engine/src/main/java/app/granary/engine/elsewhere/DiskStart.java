@@ -44,9 +44,12 @@ final class DiskStart implements BlockSource {
         DiskStart any = new DiskStart(name, head, size.orElse(ANY), 512);
         DiskStart start = new DiskStart(name, head, size.orElse(ANY), head.length < 512 ? 512 : PartitionTables.sectorBytes(any));
         Optional<DiskInside> inside = head.length < 512 ? Optional.empty() : look(start, size);
-        boolean further = start.readBeyond && inside.isPresent() && inside.get().partitions().isEmpty() && inside.get().scheme().equals("mbr");
+        boolean further = start.readBeyond && inside.isPresent() && inside.get().partitions().isEmpty()
+            && inside.get().scheme().equals("mbr");
         return further ? Optional.of(
-            new DiskInside(size, "mbr", DiskInside.idOf(new PartitionTable.Mbr(Bytes.of(head).u32(440), List.of())), List.of(), "", "It has logical partitions; where they lie is told by what is further in.")) : inside;
+            new DiskInside(size, "mbr", DiskInside.idOf(new PartitionTable.Mbr(Bytes.of(head).u32(440), List.of())), List.of(), "",
+                "It has logical partitions; where they lie is told by what is further in."))
+            : inside;
     }
 
     /** What a disk holds all of which is at hand. */
@@ -63,13 +66,15 @@ final class DiskStart implements BlockSource {
             return fileSystem(disk, size);
         }
         boolean any = !table.partitions().isEmpty() || table.scheme().equals("gpt");
-        return any ? Optional.of(new DiskInside(size, table.scheme(), DiskInside.idOf(table), table.partitions(), "", "")) : Optional.empty();
+        return any ? Optional.of(new DiskInside(size, table.scheme(), DiskInside.idOf(table), table.partitions(), "", ""))
+            : Optional.empty();
     }
 
     private static Optional<DiskInside> fileSystem(BlockSource disk, OptionalLong size) throws IOException {
         String kind = FileSystems.probe(disk, 0, disk.sizeBytes()).kind();
         return kind.equals(FileSystems.UNKNOWN) ? Optional.empty() : Optional.of(new DiskInside(size, "none", "", List.of(), "",
-            "It begins with a file system (" + kind + ") and no partition table: an image of one partition, or of a disk without a table."));
+            "It begins with a file system (" + kind
+                + ") and no partition table: an image of one partition, or of a disk without a table."));
     }
 
     @Override

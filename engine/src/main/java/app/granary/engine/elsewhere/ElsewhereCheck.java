@@ -21,7 +21,10 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalLong;
 
-/** Proves an image made elsewhere, as far as it can be: it brings no index of its own, only its format's checksums and what lists said of it. */
+/**
+ * Proves an image made elsewhere, as far as it can be: it brings no index of its own, only its format's checksums and what lists said of
+ * it.
+ */
 public final class ElsewhereCheck {
     /** No disk is longer; what unpacks to more is no image of one. */
     private static final long LONGEST = 1L << 46;
@@ -71,9 +74,12 @@ public final class ElsewhereCheck {
         }
         boolean decode = level.includes(ProofLevel.READABLE);
         Map<String, String> digests = read(decode);
-        boolean compared = image.files().stream().noneMatch(file -> file.digest().isEmpty()) || !image.joinedDigest().isEmpty() || decode && (vouched || !image.contentDigest().isEmpty());
-        String note = compared || !problems.isEmpty() ? "" : "There was nothing to hold its bytes against; their SHA-256 was taken now, and the next check compares with it.";
-        return new Result(outcome(note.isEmpty() ? level : ProofLevel.COMPLETE), digests, decode && problems.isEmpty() ? OptionalLong.of(contentBytes) : OptionalLong.empty(), note);
+        boolean compared = image.files().stream().noneMatch(file -> file.digest().isEmpty()) || !image.joinedDigest().isEmpty()
+            || decode && (vouched || !image.contentDigest().isEmpty());
+        String note = compared || !problems.isEmpty() ? ""
+            : "There was nothing to hold its bytes against; their SHA-256 was taken now, and the next check compares with it.";
+        return new Result(outcome(note.isEmpty() ? level : ProofLevel.COMPLETE), digests,
+            decode && problems.isEmpty() ? OptionalLong.of(contentBytes) : OptionalLong.empty(), note);
     }
 
     private CheckOutcome outcome(ProofLevel level) {
@@ -84,10 +90,12 @@ public final class ElsewhereCheck {
         for (ElsewhereFile file : image.files()) {
             Path path = folder.resolve(file.name());
             if (!Files.isRegularFile(path, LinkOption.NOFOLLOW_LINKS)) {
-                problems.add(new Problem(file.name(), 0, 0, "", file.name() + (Files.exists(path, LinkOption.NOFOLLOW_LINKS) ? " is a link or a folder now, not a file." : " is missing.")));
+                problems.add(new Problem(file.name(), 0, 0, "", file.name()
+                    + (Files.exists(path, LinkOption.NOFOLLOW_LINKS) ? " is a link or a folder now, not a file." : " is missing.")));
             } else if (Files.size(path) != file.bytes()) {
-                problems.add(new Problem(file.name(), Math.min(file.bytes(), Files.size(path)), Math.abs(file.bytes() - Files.size(path)), "", file.name() + " is " + Files.size(path)
-                    + " bytes long, and was " + file.bytes() + " when it was added."));
+                problems.add(new Problem(file.name(), Math.min(file.bytes(), Files.size(path)), Math.abs(file.bytes() - Files.size(path)),
+                    "", file.name() + " is " + Files.size(path)
+                        + " bytes long, and was " + file.bytes() + " when it was added."));
             }
         }
     }
@@ -108,13 +116,15 @@ public final class ElsewhereCheck {
         for (ElsewhereFile file : image.files()) {
             String now = in.digests().getOrDefault(file.name(), "");
             if (!file.digest().isEmpty() && !file.digest().equals(now)) {
-                problems.add(new Problem(file.name(), 0, file.bytes(), "", file.name() + " is not as it was: its SHA-256 is " + now + " instead of " + file.digest() + " (" + file.source() + ")."));
+                problems.add(new Problem(file.name(), 0, file.bytes(), "", file.name() + " is not as it was: its SHA-256 is " + now
+                    + " instead of " + file.digest() + " (" + file.source() + ")."));
             }
         }
         String joined = image.joinedDigest().isEmpty() ? "" : in.joinedDigest();
         if (!joined.equals(image.joinedDigest())) {
-            problems.add(new Problem(image.name(), 0, image.storedBytes(), "", "The parts of " + image.name() + " together are not what its list says: their SHA-256 is " + joined + " instead of "
-                + image.joinedDigest() + "."));
+            problems.add(new Problem(image.name(), 0, image.storedBytes(), "",
+                "The parts of " + image.name() + " together are not what its list says: their SHA-256 is " + joined + " instead of "
+                    + image.joinedDigest() + "."));
         }
     }
 
@@ -133,15 +143,18 @@ public final class ElsewhereCheck {
                 content(digest, piece, count);
                 watch.requireGoingOn(image.name()); // little that is packed may unpack to much
                 if (contentBytes > LONGEST) {
-                    return Optional.of(problem(in, image.name() + " unpacks to more than " + Sizes.decimal(LONGEST) + ", and no disk is that long."));
+                    return Optional
+                        .of(problem(in, image.name() + " unpacks to more than " + Sizes.decimal(LONGEST) + ", and no disk is that long."));
                 }
             }
         } catch (FaultException stopped) {
             throw stopped;
         } catch (org.tukaani.xz.MemoryLimitException tooMuch) {
-            return Optional.of(problem(in, image.name() + " was packed with a setting that takes " + tooMuch.getMemoryNeeded() / 1024 + " MiB to unpack; unpack it with other tools."));
+            return Optional.of(problem(in, image.name() + " was packed with a setting that takes " + tooMuch.getMemoryNeeded() / 1024
+                + " MiB to unpack; unpack it with other tools."));
         } catch (IOException | RuntimeException broken) {
-            return Optional.of(problem(in, in.where() + " cannot be unpacked beyond byte " + in.offsetBytes() + " (" + packing.word() + ": " + broken.getMessage() + ")."));
+            return Optional.of(problem(in, in.where() + " cannot be unpacked beyond byte " + in.offsetBytes() + " (" + packing.word() + ": "
+                + broken.getMessage() + ")."));
         }
         return wrongContent(packing, start, Digests.hex(digest.digest()));
     }
@@ -159,17 +172,23 @@ public final class ElsewhereCheck {
 
     private Optional<Problem> wrongContent(Packing packing, byte[] start, String digest) throws IOException {
         if (!image.contentDigest().isEmpty() && !digest.equals(image.contentDigest())) {
-            return Optional.of(new Problem(image.name(), 0, image.storedBytes(), "", "What " + image.name() + " unpacks to is not what its list says: its SHA-256 is " + digest + " instead of "
-                + image.contentDigest() + "."));
+            return Optional.of(new Problem(image.name(), 0, image.storedBytes(), "",
+                "What " + image.name() + " unpacks to is not what its list says: its SHA-256 is " + digest + " instead of "
+                    + image.contentDigest() + "."));
         }
-        Optional<DiskInside> inside = packing == Packing.NONE ? ElsewhereScan.inside(folder, image.files(), packing) : DiskStart.look(image.name(), start, OptionalLong.of(contentBytes));
+        Optional<DiskInside> inside = packing == Packing.NONE ? ElsewhereScan.inside(folder, image.files(), packing)
+            : DiskStart.look(image.name(), start, OptionalLong.of(contentBytes));
         List<Long> now = inside.map(DiskInside::partitions).orElse(List.of()).stream().map(Partition::startBytes).toList();
-        if (inside.isEmpty() || !inside.get().tableId().equals(image.inside().tableId()) || !now.equals(image.inside().partitions().stream().map(Partition::startBytes).toList())) {
+        if (inside.isEmpty() || !inside.get().tableId().equals(image.inside().tableId())
+            || !now.equals(image.inside().partitions().stream().map(Partition::startBytes).toList())) {
             String why = inside.map(DiskInside::remark).orElse("");
-            return Optional.of(new Problem(image.name(), 0, image.storedBytes(), "", "The partition table in " + image.name() + " is not the one it was added with. " + why + " Make the image again."));
+            return Optional.of(new Problem(image.name(), 0, image.storedBytes(), "",
+                "The partition table in " + image.name() + " is not the one it was added with. " + why + " Make the image again."));
         }
         boolean cut = image.inside().endBytes() > contentBytes;
-        return cut ? Optional.of(new Problem(image.name(), image.storedBytes(), 0, "", image.name() + " unpacks to " + contentBytes + " bytes, but its last partition ends at byte "
-            + image.inside().endBytes() + ": it was cut short.")) : Optional.empty();
+        return cut ? Optional.of(new Problem(image.name(), image.storedBytes(), 0, "",
+            image.name() + " unpacks to " + contentBytes + " bytes, but its last partition ends at byte "
+                + image.inside().endBytes() + ": it was cut short."))
+            : Optional.empty();
     }
 }

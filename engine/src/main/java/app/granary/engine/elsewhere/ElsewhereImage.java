@@ -17,7 +17,8 @@ import java.util.List;
  * @param writtenAt     when its newest file was last written, or by its own description was made
  * @param trouble       why it cannot be added as it is, with what to do; usually an empty string
  */
-public record ElsewhereImage(String folder, String name, Kind kind, List<ElsewhereFile> files, String joinedDigest, String contentDigest, DiskInside inside, Instant writtenAt, String trouble) {
+public record ElsewhereImage(String folder, String name, Kind kind, List<ElsewhereFile> files, String joinedDigest, String contentDigest,
+    DiskInside inside, Instant writtenAt, String trouble) {
     public ElsewhereImage {
         files = List.copyOf(files);
     }

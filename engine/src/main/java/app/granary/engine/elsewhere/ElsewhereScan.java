@@ -62,7 +62,10 @@ public final class ElsewhereScan {
         ElsewhereScan scan = new ElsewhereScan(root.toRealPath(), watch);
         Path begin = within(root, folder);
         if (begin.startsWith(root.toRealPath().resolve(app.granary.engine.release.Trash.FOLDER))) {
-            throw Fault.of(Fault.Kind.BAD_CHOICE, folder, "\"" + folder + "\" is the trash of that drive: what lies there was released and goes. Take an image back from the trash under What stays.").asException();
+            throw Fault.of(Fault.Kind.BAD_CHOICE, folder, "\"" + folder
+                + "\" is the trash of that drive: what lies there was released and goes. Take an image back from the trash under What "
+                + "stays.")
+                .asException();
         }
         Deque<Path> open = new ArrayDeque<>(List.of(begin));
         while (!open.isEmpty() && scan.looked < MOST_FILES) {
@@ -83,10 +86,14 @@ public final class ElsewhereScan {
         try {
             path = real.resolve(folder.replaceAll("^/+", "")).toRealPath();
         } catch (IOException | java.nio.file.InvalidPathException missing) {
-            throw Fault.of(Fault.Kind.NOT_RECOGNISED, folder, "There is no folder \"" + folder + "\" there. Check the path; it begins at the destination's own folder.").asException();
+            throw Fault
+                .of(Fault.Kind.NOT_RECOGNISED, folder,
+                    "There is no folder \"" + folder + "\" there. Check the path; it begins at the destination's own folder.")
+                .asException();
         }
         if (!path.startsWith(real) || !Files.isDirectory(path)) {
-            throw Fault.of(Fault.Kind.BAD_CHOICE, folder, "\"" + folder + "\" is no folder of that destination. Name one that lies on it.").asException();
+            throw Fault.of(Fault.Kind.BAD_CHOICE, folder, "\"" + folder + "\" is no folder of that destination. Name one that lies on it.")
+                .asException();
         }
         return path;
     }
@@ -100,7 +107,8 @@ public final class ElsewhereScan {
         List<String> files = new ArrayList<>();
         try (Stream<Path> entries = Files.list(folder)) {
             for (Path entry : entries.sorted().toList()) {
-                if (Files.isDirectory(entry, LinkOption.NOFOLLOW_LINKS) && entry.getNameCount() - root.getNameCount() <= DEEPEST && isOpen(entry)) {
+                if (Files.isDirectory(entry, LinkOption.NOFOLLOW_LINKS) && entry.getNameCount() - root.getNameCount() <= DEEPEST
+                    && isOpen(entry)) {
                     open.add(entry);
                 } else if (Files.isRegularFile(entry, LinkOption.NOFOLLOW_LINKS) && !DigestLists.isList(entry)) {
                     files.add(entry.getFileName().toString());
@@ -119,7 +127,8 @@ public final class ElsewhereScan {
     /** Unfinished captures, what was released and what begins with a dot are none of this. */
     private static boolean isOpen(Path folder) {
         String name = folder.getFileName().toString();
-        return !name.startsWith(".") && !name.endsWith(ImageName.PARTIAL) && !name.equals(app.granary.engine.release.Trash.FOLDER) && Files.isReadable(folder);
+        return !name.startsWith(".") && !name.endsWith(ImageName.PARTIAL) && !name.equals(app.granary.engine.release.Trash.FOLDER)
+            && Files.isReadable(folder);
     }
 
     private String relative(Path folder) {
@@ -134,12 +143,19 @@ public final class ElsewhereScan {
             Bag bag = Bag.open(folder);
             ImageDescription d = bag.content().description();
             Map<String, String> digests = bag.manifest(Bag.MANIFEST).digests();
-            List<ElsewhereFile> files = d.parts().stream().map(p -> new ElsewhereFile(p.name(), p.storedBytes(), digests.getOrDefault("data/" + p.name(), ""), Bag.MANIFEST)).toList();
-            List<Partition> partitions = d.partitions().stream().map(p -> new Partition(p.number(), p.startBytes(), p.sizeBytes(), PartitionType.of(p.type()), p.name(), "", 0, false)).toList();
-            found.add(new ElsewhereImage(parent, ImageName.parse(name).text(), ElsewhereImage.Kind.GRANARY, files, "", "", new DiskInside(OptionalLong.of(d.disk().sizeBytes()), d.scheme(), "",
-                partitions, d.disk().serial(), ""), OffsetDateTime.parse(d.madeAt()).toInstant(), ""));
+            List<ElsewhereFile> files = d.parts().stream()
+                .map(p -> new ElsewhereFile(p.name(), p.storedBytes(), digests.getOrDefault("data/" + p.name(), ""), Bag.MANIFEST))
+                .toList();
+            List<Partition> partitions = d.partitions().stream()
+                .map(p -> new Partition(p.number(), p.startBytes(), p.sizeBytes(), PartitionType.of(p.type()), p.name(), "", 0, false))
+                .toList();
+            found.add(new ElsewhereImage(parent, ImageName.parse(name).text(), ElsewhereImage.Kind.GRANARY, files, "", "",
+                new DiskInside(OptionalLong.of(d.disk().sizeBytes()), d.scheme(), "",
+                    partitions, d.disk().serial(), ""),
+                OffsetDateTime.parse(d.madeAt()).toInstant(), ""));
         } catch (FaultException | java.time.DateTimeException damaged) {
-            found.add(new ElsewhereImage(parent, name, ElsewhereImage.Kind.GRANARY, List.of(), "", "", new DiskInside(OptionalLong.empty(), "none", "", List.of(), "", ""), Instant.EPOCH,
+            found.add(new ElsewhereImage(parent, name, ElsewhereImage.Kind.GRANARY, List.of(), "", "",
+                new DiskInside(OptionalLong.empty(), "none", "", List.of(), "", ""), Instant.EPOCH,
                 damaged.getMessage()));
         }
     }
@@ -148,7 +164,8 @@ public final class ElsewhereScan {
         List<ElsewhereFile> files = new ArrayList<>();
         for (String name : set.files()) {
             Optional<DigestLists.Known> known = digests.of(name);
-            files.add(new ElsewhereFile(name, Files.size(folder.resolve(name)), known.map(DigestLists.Known::digest).orElse(""), known.map(DigestLists.Known::source).orElse("")));
+            files.add(new ElsewhereFile(name, Files.size(folder.resolve(name)), known.map(DigestLists.Known::digest).orElse(""),
+                known.map(DigestLists.Known::source).orElse("")));
         }
         Optional<Start> start = files.stream().mapToLong(ElsewhereFile::bytes).sum() < SHORTEST ? Optional.empty() : start(folder, files);
         if (start.isEmpty()) {
@@ -156,9 +173,12 @@ public final class ElsewhereScan {
         }
         String joined = files.size() > 1 ? digests.of(set.name()).map(DigestLists.Known::digest).orElse("") : "";
         String unpacked = start.get().packing.unpackedName(set.name());
-        String content = start.get().packing == Packing.NONE || unpacked.equals(set.name()) ? "" : digests.of(unpacked).map(DigestLists.Known::digest).orElse("");
-        String trouble = set.gap().isEmpty() ? "" : "A part is missing after " + set.gap() + ". Put it back into the folder and look again.";
-        return Optional.of(new ElsewhereImage(relative(folder), set.name(), ElsewhereImage.Kind.RAW, files, joined, content, start.get().inside, writtenAt(folder, set.files()), trouble));
+        String content = start.get().packing == Packing.NONE || unpacked.equals(set.name()) ? ""
+            : digests.of(unpacked).map(DigestLists.Known::digest).orElse("");
+        String trouble = set.gap().isEmpty() ? ""
+            : "A part is missing after " + set.gap() + ". Put it back into the folder and look again.";
+        return Optional.of(new ElsewhereImage(relative(folder), set.name(), ElsewhereImage.Kind.RAW, files, joined, content,
+            start.get().inside, writtenAt(folder, set.files()), trouble));
     }
 
     private static Instant writtenAt(Path folder, List<String> files) throws IOException {

@@ -10,7 +10,9 @@ import java.nio.file.Path;
 import java.nio.file.StandardOpenOption;
 import java.util.List;
 
-/** A disk that lies unpacked in one file or in several, read where it is. Opened anew for each read: it is only looked at here and there. */
+/**
+ * A disk that lies unpacked in one file or in several, read where it is. Opened anew for each read: it is only looked at here and there.
+ */
 record JoinedSource(Path folder, List<ElsewhereFile> files, int sectorBytes) implements BlockSource {
     @Override
     public String name() {

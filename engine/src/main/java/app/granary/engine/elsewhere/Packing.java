@@ -23,7 +23,10 @@ public enum Packing {
 
     /** From the first of them it is told what a file is packed with, and whether that vouches for it. */
     static final int HEAD_BYTES = 16;
-    /** What a file's head claims is taken from the heap, so no more than any usual setting needs: xz's highest has a dictionary of 64 MiB (xz(1), "-9"). */
+    /**
+     * What a file's head claims is taken from the heap, so no more than any usual setting needs: xz's highest has a dictionary of 64 MiB
+     * (xz(1), "-9").
+     */
     private static final int XZ_MEMORY_KIB = 66 * 1024;
     /** 128 MiB, which zstd itself does not go beyond unless it is told to (zstd(1), "--long"). */
     private static final int ZSTD_WINDOW_LOG = 27;
@@ -67,8 +70,8 @@ public enum Packing {
     }
 
     /**
-     * Whether the format itself carries checksums of what it holds: gzip and bzip2 always, zstd and xz unless they were told not to (RFC 8878,
-     * section 3.1.1.1.1, bit 2; .xz format, section 2.1.1.2).
+     * Whether the format itself carries checksums of what it holds: gzip and bzip2 always, zstd and xz unless they were told not to (RFC
+     * 8878, section 3.1.1.1.1, bit 2; .xz format, section 2.1.1.2).
      */
     boolean vouches(byte[] head) {
         return switch (this) {

@@ -9,9 +9,9 @@ import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 
 /**
- * Which files are parts of one image: endings numbered from 0 or 1 on, with zeros in front or without, or the endings {@code split} gives: aa, ab
- * and so on, and when those run short longer ones, yz before zaaa, 89 before 9000 (GNU coreutils manual, split invocation). Any other file stands
- * for itself.
+ * Which files are parts of one image: endings numbered from 0 or 1 on, with zeros in front or without, or the endings {@code split} gives:
+ * aa, ab and so on, and when those run short longer ones, yz before zaaa, 89 before 9000 (GNU coreutils manual, split invocation). Any
+ * other file stands for itself.
  */
 final class PartSets {
     private static final Pattern NUMBERED = Pattern.compile("(.+?)[._-]?(?:part)?(?<=[._-]|part)(\\d{1,8})");
@@ -42,14 +42,16 @@ final class PartSets {
             for (Pattern pattern : List.of(NUMBERED, LETTERED)) {
                 Matcher matcher = pattern.matcher(name);
                 if (matcher.matches()) {
-                    groups.computeIfAbsent(matcher.group(1) + (pattern == NUMBERED ? "/0" : "/a"), key -> new ArrayList<>()).add(new Part(name, matcher.group(2)));
+                    groups.computeIfAbsent(matcher.group(1) + (pattern == NUMBERED ? "/0" : "/a"), key -> new ArrayList<>())
+                        .add(new Part(name, matcher.group(2)));
                 }
             }
         }
         List<String> alone = new ArrayList<>(names);
         List<Set> out = new ArrayList<>();
         groups.forEach((key, parts) -> {
-            boolean counted = key.endsWith("0") && parts.stream().noneMatch(part -> part.ending.length() > 1 && part.ending.startsWith("0"));
+            boolean counted = key.endsWith("0")
+                && parts.stream().noneMatch(part -> part.ending.length() > 1 && part.ending.startsWith("0"));
             parts.sort(counted ? Comparator.comparingLong(Part::number) : Comparator.comparing(Part::ending));
             if (isFirst(parts.get(0).ending) && (parts.size() > 1 || !counted)) {
                 alone.removeAll(parts.stream().map(Part::file).toList());
@@ -69,7 +71,8 @@ final class PartSets {
             Part before = parts.get(i - 1);
             String ending = parts.get(i).ending;
             String next = next(before.ending);
-            boolean follows = counted ? parts.get(i).number() == before.number() + 1 : ending.equals(next) || ending.equals(next + "00") || ending.equals(next + "aa");
+            boolean follows = counted ? parts.get(i).number() == before.number() + 1
+                : ending.equals(next) || ending.equals(next + "00") || ending.equals(next + "aa");
             if (!follows) {
                 return before.file;
             }

@@ -20,8 +20,9 @@ import org.apache.commons.csv.CSVParser;
 import org.apache.commons.csv.CSVRecord;
 
 /**
- * CSV (RFC 4180) with a header line, a row per partition, or per disk without partitions. Columns: {@code computer} and {@code size_bytes} are
- * needed; {@code maker, model, firmware, operating_system, disk_model, serial, bus, scheme, partition, partition_size_bytes, partition_name,
+ * CSV (RFC 4180) with a header line, a row per partition, or per disk without partitions. Columns: {@code computer} and {@code size_bytes}
+ * are needed;
+ * {@code maker, model, firmware, operating_system, disk_model, serial, bus, scheme, partition, partition_size_bytes, partition_name,
  * file_system, used_bytes} may be there.
  */
 final class CsvInventory {
@@ -31,7 +32,8 @@ final class CsvInventory {
     }
 
     static InventoryText read(String text) throws IOException {
-        CSVFormat format = CSVFormat.RFC4180.builder().setHeader().setSkipHeaderRecord(true).setTrim(true).setIgnoreEmptyLines(true).setIgnoreHeaderCase(true).get();
+        CSVFormat format = CSVFormat.RFC4180.builder().setHeader().setSkipHeaderRecord(true).setTrim(true).setIgnoreEmptyLines(true)
+            .setIgnoreHeaderCase(true).get();
         try (CSVParser csv = CSVParser.parse(new StringReader(text), format)) {
             if (!csv.getHeaderMap().containsKey("computer") || !csv.getHeaderMap().containsKey("size_bytes")) {
                 throw InventoryText.refused(1, "it is neither JSON nor CSV whose first line names the columns computer and size_bytes");
@@ -48,7 +50,8 @@ final class CsvInventory {
                 }
                 lines.put(row, line);
                 String disk = cell(row, "disk_model") + "\0" + cell(row, "serial") + "\0" + cell(row, "size_bytes");
-                rows.computeIfAbsent(cell(row, "computer"), none -> new LinkedHashMap<>()).computeIfAbsent(disk, none -> new ArrayList<>()).add(row);
+                rows.computeIfAbsent(cell(row, "computer"), none -> new LinkedHashMap<>()).computeIfAbsent(disk, none -> new ArrayList<>())
+                    .add(row);
             }
             List<ComputerReport> computers = new ArrayList<>();
             for (Map.Entry<String, Map<String, List<CSVRecord>>> each : rows.entrySet()) {
@@ -60,7 +63,8 @@ final class CsvInventory {
         }
     }
 
-    private static ComputerReport computer(String name, Map<String, List<CSVRecord>> byDisk, Map<CSVRecord, Integer> lines) throws IOException {
+    private static ComputerReport computer(String name, Map<String, List<CSVRecord>> byDisk, Map<CSVRecord, Integer> lines)
+        throws IOException {
         List<DiskReport> disks = new ArrayList<>();
         for (List<CSVRecord> rows : byDisk.values()) {
             CSVRecord first = rows.get(0);
@@ -68,15 +72,18 @@ final class CsvInventory {
             for (CSVRecord row : rows) {
                 OptionalLong number = whole(row, "partition", lines);
                 if (number.isPresent()) {
-                    partitions.add(new PartitionReport((int) Math.min(4096, number.getAsLong()), 0, needed(row, "partition_size_bytes", lines), "", cell(row, "partition_name"),
+                    partitions.add(new PartitionReport((int) Math.min(4096, number.getAsLong()), 0,
+                        needed(row, "partition_size_bytes", lines), "", cell(row, "partition_name"),
                         cell(row, "file_system"), whole(row, "used_bytes", lines)));
                 }
             }
-            disks.add(new DiskReport(new DiskIdentity(cell(first, "disk_model"), cell(first, "serial"), needed(first, "size_bytes", lines)), "", cell(first, "bus"), 512,
+            disks.add(new DiskReport(new DiskIdentity(cell(first, "disk_model"), cell(first, "serial"), needed(first, "size_bytes", lines)),
+                "", cell(first, "bus"), 512,
                 cell(first, "scheme"), partitions, lines.get(first)));
         }
         CSVRecord first = byDisk.values().iterator().next().get(0);
-        return new ComputerReport(name, cell(first, "maker"), cell(first, "model"), Firmware.parse(cell(first, "firmware")), Optional.empty(), cell(first, "operating_system"),
+        return new ComputerReport(name, cell(first, "maker"), cell(first, "model"), Firmware.parse(cell(first, "firmware")),
+            Optional.empty(), cell(first, "operating_system"),
             disks, true, lines.get(first));
     }
 
@@ -98,7 +105,8 @@ final class CsvInventory {
             return OptionalLong.empty();
         }
         if (!text.matches("\\d{1,18}")) {
-            throw InventoryText.refused(lines.get(row), column + " should be a whole number of 0 or more, not \"" + text.substring(0, Math.min(40, text.length())) + "\"");
+            throw InventoryText.refused(lines.get(row),
+                column + " should be a whole number of 0 or more, not \"" + text.substring(0, Math.min(40, text.length())) + "\"");
         }
         return OptionalLong.of(Long.parseLong(text));
     }

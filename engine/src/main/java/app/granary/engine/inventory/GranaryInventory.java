@@ -37,7 +37,8 @@ final class GranaryInventory {
             for (LinedJson disk : each.list("disks")) {
                 disks.add(disk(disk, notes));
             }
-            computers.add(new ComputerReport(each.text("name"), each.text("maker"), each.text("model"), Firmware.parse(each.text("firmware")), yesNo(each, "secureBoot"),
+            computers.add(new ComputerReport(each.text("name"), each.text("maker"), each.text("model"),
+                Firmware.parse(each.text("firmware")), yesNo(each, "secureBoot"),
                 each.text("operatingSystem"), disks, true, each.line()));
         }
         return new InventoryText("granary", computers, notes);
@@ -66,7 +67,8 @@ final class GranaryInventory {
             if (used.isPresent() && used.getAsLong() > bytes) {
                 throw InventoryText.refused(row.line(), "a partition of " + bytes + " bytes cannot have " + used.getAsLong() + " used");
             }
-            partitions.add(new PartitionReport((int) Math.min(4096, row.whole("number").orElse(0)), start, bytes, row.text("type"), row.text("name"), row.text("fileSystem"), used));
+            partitions.add(new PartitionReport((int) Math.min(4096, row.whole("number").orElse(0)), start, bytes, row.text("type"),
+                row.text("name"), row.text("fileSystem"), used));
         }
         return new DiskReport(new DiskIdentity(disk.text("model"), disk.text("serial"), size), disk.text("name"), disk.text("bus"),
             (int) Math.min(65_536, disk.whole("sectorBytes").orElse(512)), disk.text("scheme"), partitions, disk.line());

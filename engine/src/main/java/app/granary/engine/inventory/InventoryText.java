@@ -32,7 +32,8 @@ public record InventoryText(String format, List<ComputerReport> computers, List<
      */
     public static InventoryText read(String text, String computer, Optional<KnownDisk> disk) throws IOException {
         if (text.length() > MOST_CHARACTERS) {
-            throw refused(0, "it is longer than " + (MOST_CHARACTERS >> 20) + " MiB, far more than any office's computers. Check that it is an inventory");
+            throw refused(0, "it is longer than " + (MOST_CHARACTERS >> 20)
+                + " MiB, far more than any office's computers. Check that it is an inventory");
         }
         String begin = text.stripLeading();
         if (begin.isEmpty()) {
@@ -51,11 +52,13 @@ public record InventoryText(String format, List<ComputerReport> computers, List<
         if (json.text("format").equals("granary-inventory")) {
             return GranaryInventory.read(json);
         }
-        throw refused(json.line(), "it is JSON, but neither what lsblk or sfdisk print nor Granary's own; \"format\" should be \"granary-inventory\"");
+        throw refused(json.line(),
+            "it is JSON, but neither what lsblk or sfdisk print nor Granary's own; \"format\" should be \"granary-inventory\"");
     }
 
     /** @param line line of the report, from 1; 0 where there is none */
     static FaultException refused(int line, String why) {
-        return Fault.of(Fault.Kind.BAD_CHOICE, "", "The report cannot be read" + (line > 0 ? ", line " + line : "") + ": " + why + ". Nothing was changed.").asException();
+        return Fault.of(Fault.Kind.BAD_CHOICE, "",
+            "The report cannot be read" + (line > 0 ? ", line " + line : "") + ": " + why + ". Nothing was changed.").asException();
     }
 }

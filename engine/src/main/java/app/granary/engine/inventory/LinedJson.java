@@ -102,7 +102,8 @@ record LinedJson(int line, JsonToken kind, Object content) {
         } catch (NumberFormatException not) {
             // refused below
         }
-        throw InventoryText.refused(fields().get(field).line, "\"" + field + "\" should be a whole number of 0 or more, not \"" + text.substring(0, Math.min(40, text.length())) + "\"");
+        throw InventoryText.refused(fields().get(field).line,
+            "\"" + field + "\" should be a whole number of 0 or more, not \"" + text.substring(0, Math.min(40, text.length())) + "\"");
     }
 
     /** Items of a field; empty when it is absent or null. */
@@ -129,7 +130,9 @@ record LinedJson(int line, JsonToken kind, Object content) {
 
     /** Sentences for fields that are not among those known: they are passed over, not refused. */
     List<String> strangers(Set<String> known) throws FaultException {
-        return fields().entrySet().stream().filter(each -> !known.contains(each.getKey())).map(each -> "Line " + each.getValue().line + ": \"" + each.getKey()
-            + "\" is no field Granary knows and was passed over.").collect(Collectors.toList());
+        return fields().entrySet().stream().filter(each -> !known.contains(each.getKey()))
+            .map(each -> "Line " + each.getValue().line + ": \"" + each.getKey()
+                + "\" is no field Granary knows and was passed over.")
+            .collect(Collectors.toList());
     }
 }

@@ -38,7 +38,8 @@ final class LsblkInventory {
             }
             disks.add(disk(device));
         }
-        return new InventoryText("lsblk", List.of(new ComputerReport(computer.strip(), "", "", Firmware.UNKNOWN, Optional.empty(), "", disks, true, json.line())), notes);
+        return new InventoryText("lsblk",
+            List.of(new ComputerReport(computer.strip(), "", "", Firmware.UNKNOWN, Optional.empty(), "", disks, true, json.line())), notes);
     }
 
     private static DiskReport disk(LinedJson device) throws IOException {
@@ -49,22 +50,26 @@ final class LsblkInventory {
             }
         }
         if (partitions.isEmpty() && !device.text("fstype").isEmpty()) {
-            partitions.add(new PartitionReport(0, 0, device.whole("size").orElseThrow(), "", device.text("label"), device.text("fstype"), device.whole("fsused")));
+            partitions.add(new PartitionReport(0, 0, device.whole("size").orElseThrow(), "", device.text("label"), device.text("fstype"),
+                device.whole("fsused")));
         }
         return new DiskReport(new DiskIdentity(device.text("model"), device.text("serial"), device.whole("size").orElseThrow(),
             device.text("wwn")), device.text("name"), device.text("tran"),
-            (int) Math.min(65_536, device.whole("log-sec").orElse(512)), device.text("pttype").replace("dos", "mbr"), partitions, device.line());
+            (int) Math.min(65_536, device.whole("log-sec").orElse(512)), device.text("pttype").replace("dos", "mbr"), partitions,
+            device.line());
     }
 
     private static PartitionReport partition(LinedJson child) throws IOException {
         OptionalLong told = child.whole("partn");
         Matcher digits = NUMBER.matcher(child.text("name"));
-        int number = (int) Math.min(Integer.MAX_VALUE, told.orElse(digits.find() && digits.group().length() < 9 ? Long.parseLong(digits.group()) : 0));
+        int number = (int) Math.min(Integer.MAX_VALUE,
+            told.orElse(digits.find() && digits.group().length() < 9 ? Long.parseLong(digits.group()) : 0));
         if (number == 0) {
             throw InventoryText.refused(child.line(), "\"" + child.text("name") + "\" gives no partition number");
         }
         String name = child.text("partlabel").isEmpty() ? child.text("label") : child.text("partlabel");
-        return new PartitionReport(number, child.whole("start").orElse(0) * START_SECTOR, child.whole("size").orElse(0), child.text("parttype").toUpperCase(java.util.Locale.ROOT),
+        return new PartitionReport(number, child.whole("start").orElse(0) * START_SECTOR, child.whole("size").orElse(0),
+            child.text("parttype").toUpperCase(java.util.Locale.ROOT),
             name, child.text("fstype"), child.whole("fsused"));
     }
 }

@@ -22,7 +22,8 @@ final class SfdiskInventory {
 
     static InventoryText read(LinedJson json, Optional<KnownDisk> disk) throws IOException {
         if (disk.isEmpty()) {
-            throw InventoryText.refused(0, "sfdisk tells neither serial nor length of the disk. Choose the disk it is of and read it again");
+            throw InventoryText.refused(0,
+                "sfdisk tells neither serial nor length of the disk. Choose the disk it is of and read it again");
         }
         LinedJson table = json.object("partitiontable");
         long sector = table.whole("sectorsize").orElse(512);
@@ -34,11 +35,14 @@ final class SfdiskInventory {
             }
             int number = Integer.parseInt(digits.group());
             Optional<PartitionReport> before = disk.get().disk().partitions().stream().filter(p -> p.number() == number).findFirst();
-            partitions.add(new PartitionReport(number, row.whole("start").orElse(0) * sector, row.whole("size").orElse(0) * sector, row.text("type"), row.text("name"),
+            partitions.add(new PartitionReport(number, row.whole("start").orElse(0) * sector, row.whole("size").orElse(0) * sector,
+                row.text("type"), row.text("name"),
                 before.map(PartitionReport::fileSystem).orElse(""), before.map(PartitionReport::usedBytes).orElse(OptionalLong.empty())));
         }
         DiskReport known = disk.get().disk();
-        DiskReport report = new DiskReport(known.identity(), known.name(), known.bus(), (int) Math.min(65_536, sector), table.text("label").replace("dos", "mbr"), partitions, table.line());
-        return new InventoryText("sfdisk", List.of(new ComputerReport(disk.get().computer(), "", "", Firmware.UNKNOWN, Optional.empty(), "", List.of(report), false, table.line())), List.of());
+        DiskReport report = new DiskReport(known.identity(), known.name(), known.bus(), (int) Math.min(65_536, sector),
+            table.text("label").replace("dos", "mbr"), partitions, table.line());
+        return new InventoryText("sfdisk", List.of(new ComputerReport(disk.get().computer(), "", "", Firmware.UNKNOWN, Optional.empty(), "",
+            List.of(report), false, table.line())), List.of());
     }
 }

@@ -23,22 +23,25 @@ import org.bouncycastle.openpgp.operator.jcajce.JcePBEKeyEncryptionMethodGenerat
 import org.bouncycastle.openpgp.operator.jcajce.JcePGPDataEncryptorBuilder;
 
 /**
- * Writes and reads one symmetric OpenPGP message: AES-256, a key of the passphrase by iterated and salted SHA-256, integrity-protected
- * (RFC 9580, sections 3.7.1.3, 5.3 and 5.13.1), its content a literal packet without compression. Streams; memory is a few buffers.
+ * Writes and reads one symmetric OpenPGP message: AES-256, a key of the passphrase by iterated and salted SHA-256, integrity-protected (RFC
+ * 9580, sections 3.7.1.3, 5.3 and 5.13.1), its content a literal packet without compression. Streams; memory is a few buffers.
  */
 public final class OpenPgp {
     /** Packet pieces of this many bytes; a power of two (RFC 9580, section 4.2.1.4). */
     private static final int PIECE = 1 << 16;
     /**
-     * 16 MiB are hashed to make a key of a passphrase (RFC 9580, section 3.7.1.3: (16 + 0) &lt;&lt; (14 + 6)): some tens of milliseconds
-     * a part, which whoever tries passphrases pays for each.
+     * 16 MiB are hashed to make a key of a passphrase (RFC 9580, section 3.7.1.3: (16 + 0) &lt;&lt; (14 + 6)): some tens of milliseconds a
+     * part, which whoever tries passphrases pays for each.
      */
     private static final int KEY_ITERATIONS = 0xE0;
 
     private OpenPgp() {
     }
 
-    /** How many bytes of content a message of at most {@code limit} bytes can surely hold: key, headers and digest, and a length byte or two per piece of both packets. */
+    /**
+     * How many bytes of content a message of at most {@code limit} bytes can surely hold: key, headers and digest, and a length byte or two
+     * per piece of both packets.
+     */
     public static long contentWithin(long limit) {
         return limit == Long.MAX_VALUE ? limit : Math.max(1, limit - 512 - limit / PIECE * 4);
     }
@@ -50,9 +53,11 @@ public final class OpenPgp {
      */
     public static OutputStream encrypting(OutputStream out, Passphrase passphrase) throws IOException {
         try {
-            PGPEncryptedDataGenerator encrypted = new PGPEncryptedDataGenerator(new JcePGPDataEncryptorBuilder(PGPEncryptedData.AES_256).setWithIntegrityPacket(true)
-                .setSecureRandom(new SecureRandom()));
-            encrypted.addMethod(new JcePBEKeyEncryptionMethodGenerator(passphrase.text(), new JcaPGPDigestCalculatorProviderBuilder().build().get(HashAlgorithmTags.SHA256),
+            PGPEncryptedDataGenerator encrypted = new PGPEncryptedDataGenerator(
+                new JcePGPDataEncryptorBuilder(PGPEncryptedData.AES_256).setWithIntegrityPacket(true)
+                    .setSecureRandom(new SecureRandom()));
+            encrypted.addMethod(new JcePBEKeyEncryptionMethodGenerator(passphrase.text(),
+                new JcaPGPDigestCalculatorProviderBuilder().build().get(HashAlgorithmTags.SHA256),
                 KEY_ITERATIONS));
             OutputStream inner = encrypted.open(new FilterOutputStream(out) {
                 @Override
@@ -88,8 +93,9 @@ public final class OpenPgp {
      * Opens a message and checks the passphrase against its first bytes, before any content is read.
      *
      * @param what the file, for messages
-     * @throws app.granary.core.fault.FaultException of kind LOCKED when the passphrase is missing or wrong, or the key in the message's head is damaged, which
-     *     cannot be told apart; of kind DAMAGED when it is no message of ours
+     * @throws app.granary.core.fault.FaultException of kind LOCKED when the passphrase is missing or wrong, or the key in the message's
+     *                                               head is damaged, which cannot be told apart; of kind DAMAGED when it is no message of
+     *                                               ours
      */
     public static Content decrypting(InputStream in, Passphrase passphrase, String what) throws IOException {
         if (passphrase.isNone()) {
@@ -98,9 +104,11 @@ public final class OpenPgp {
         boolean keyed = false;
         try {
             Object first = new JcaPGPObjectFactory(in).nextObject();
-            if (first instanceof PGPEncryptedDataList list && list.size() == 1 && list.get(0) instanceof PGPPBEEncryptedData data && data.isIntegrityProtected()) {
+            if (first instanceof PGPEncryptedDataList list && list.size() == 1 && list.get(0) instanceof PGPPBEEncryptedData data
+                && data.isIntegrityProtected()) {
                 keyed = true;
-                InputStream clear = data.getDataStream(new JcePBEDataDecryptorFactoryBuilder(new JcaPGPDigestCalculatorProviderBuilder().build()).build(passphrase.text()));
+                InputStream clear = data.getDataStream(
+                    new JcePBEDataDecryptorFactoryBuilder(new JcaPGPDigestCalculatorProviderBuilder().build()).build(passphrase.text()));
                 if (new JcaPGPObjectFactory(clear).nextObject() instanceof PGPLiteralData literal) {
                     return new Content(data, literal.getInputStream());
                 }
@@ -114,11 +122,17 @@ public final class OpenPgp {
     }
 
     private static IOException locked(String what) {
-        return Fault.of(Fault.Kind.LOCKED, what, "The passphrase does not open " + what + ". Nothing was read further. Try the passphrase the image was made with.").asException();
+        return Fault
+            .of(Fault.Kind.LOCKED, what,
+                "The passphrase does not open " + what + ". Nothing was read further. Try the passphrase the image was made with.")
+            .asException();
     }
 
     private static IOException damaged(String what, Exception broken) {
-        return Fault.of(Fault.Kind.DAMAGED, what, what + " is no OpenPGP message that a passphrase opens" + (broken == null ? "" : " (" + broken.getMessage() + ")") + ".").asException();
+        return Fault
+            .of(Fault.Kind.DAMAGED, what,
+                what + " is no OpenPGP message that a passphrase opens" + (broken == null ? "" : " (" + broken.getMessage() + ")") + ".")
+            .asException();
     }
 
     /** What a message holds. Errors of its form come as {@link IOException}. */

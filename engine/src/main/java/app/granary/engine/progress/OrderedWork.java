@@ -11,8 +11,8 @@ import java.util.concurrent.Executors;
 import java.util.concurrent.Future;
 
 /**
- * Runs tasks on as many threads as there are processors and hands their results back in the order they were given. Bounded: never more
- * than {@link #slots()} tasks are under way, so buffers can be counted.
+ * Runs tasks on as many threads as there are processors and hands their results back in the order they were given. Bounded: never more than
+ * {@link #slots()} tasks are under way, so buffers can be counted.
  *
  * @param <T> what a task results in
  */

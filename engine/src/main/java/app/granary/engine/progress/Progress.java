@@ -4,7 +4,8 @@ package app.granary.engine.progress;
  * Where long work stands.
  *
  * @param stage       what it is doing
- * @param doneBytes   of this stage, in bytes of the disk for reading, restoring and comparing, in stored bytes otherwise; for sampling, of the most that may be read
+ * @param doneBytes   of this stage, in bytes of the disk for reading, restoring and comparing, in stored bytes otherwise; for sampling, of
+ *                    the most that may be read
  * @param totalBytes  of this stage
  * @param storedBytes written to the destination so far
  */

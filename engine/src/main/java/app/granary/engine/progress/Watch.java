@@ -24,7 +24,8 @@ public interface Watch {
     /** @throws app.granary.core.fault.FaultException when a person asked to stop */
     default void requireGoingOn(String what) throws IOException {
         if (stopRequested()) {
-            throw Fault.of(Fault.Kind.STOPPED, what, "Stopped as asked. Nothing was left on the destination under a final name.").asException();
+            throw Fault.of(Fault.Kind.STOPPED, what, "Stopped as asked. Nothing was left on the destination under a final name.")
+                .asException();
         }
     }
 }

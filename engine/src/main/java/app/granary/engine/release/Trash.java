@@ -12,8 +12,8 @@ import java.util.List;
 import java.util.stream.Stream;
 
 /**
- * The trash folder of a drive: {@code granary-trash/KEY/} holds what one release moved, each thing under the path it had on the drive. Moving is a rename on the
- * same file system, so it takes no room and no time, and a power cut leaves a thing in one place or the other.
+ * The trash folder of a drive: {@code granary-trash/KEY/} holds what one release moved, each thing under the path it had on the drive.
+ * Moving is a rename on the same file system, so it takes no room and no time, and a power cut leaves a thing in one place or the other.
  */
 public final class Trash {
     public static final String FOLDER = "granary-trash";
@@ -48,7 +48,8 @@ public final class Trash {
                 Folders.sync(to.getParent());
                 Folders.sync(thing.getParent());
             } else if (!Files.exists(to, LinkOption.NOFOLLOW_LINKS)) {
-                throw Fault.of(Fault.Kind.NOT_RECOGNISED, root.relativize(thing).toString(), "It is not on the drive any more, so it cannot be released. Look through the drive again.").asException();
+                throw Fault.of(Fault.Kind.NOT_RECOGNISED, root.relativize(thing).toString(),
+                    "It is not on the drive any more, so it cannot be released. Look through the drive again.").asException();
             }
         }
     }
@@ -72,7 +73,8 @@ public final class Trash {
     /**
      * Moves everything of a release back to where it was.
      *
-     * @throws app.granary.core.fault.FaultException when something else lies there meanwhile, or the trash was emptied; nothing is moved then
+     * @throws app.granary.core.fault.FaultException when something else lies there meanwhile, or the trash was emptied; nothing is moved
+     *                                               then
      */
     public void takeBack(String key) throws IOException {
         if (!holds(key)) {
@@ -83,7 +85,8 @@ public final class Trash {
         for (Path thing : things) {
             Path home = root.resolve(trash.relativize(thing));
             if (Files.exists(home, LinkOption.NOFOLLOW_LINKS)) {
-                throw Fault.of(Fault.Kind.BAD_CHOICE, root.relativize(home).toString(), "Something else lies where it was. Move that away, then take it back.").asException();
+                throw Fault.of(Fault.Kind.BAD_CHOICE, root.relativize(home).toString(),
+                    "Something else lies where it was. Move that away, then take it back.").asException();
             }
         }
         for (Path thing : things) {
@@ -101,7 +104,8 @@ public final class Trash {
         try (Stream<Path> entries = Files.list(folder)) {
             for (Path entry : entries.sorted().toList()) {
                 Path home = root.resolve(folder(folder).relativize(entry));
-                boolean goesInto = Files.isDirectory(entry, LinkOption.NOFOLLOW_LINKS) && Files.isDirectory(home, LinkOption.NOFOLLOW_LINKS) && !Files.exists(entry.resolve("bagit.txt"));
+                boolean goesInto = Files.isDirectory(entry, LinkOption.NOFOLLOW_LINKS) && Files.isDirectory(home, LinkOption.NOFOLLOW_LINKS)
+                    && !Files.exists(entry.resolve("bagit.txt"));
                 out.addAll(goesInto ? things(entry) : List.of(entry));
             }
         }

@@ -18,7 +18,9 @@ import java.util.concurrent.TimeUnit;
 import java.util.stream.Stream;
 import javax.imageio.ImageIO;
 
-/** Starts a restored disk in a machine without network, made of software, and keeps what its screen shows. Nothing is written to the disk. */
+/**
+ * Starts a restored disk in a machine without network, made of software, and keeps what its screen shows. Nothing is written to the disk.
+ */
 public final class BootRehearsal {
     /** A look does not count when the machine was kept waiting for more than this part of it, one in so many. */
     private static final int HELD_UP = 5;
@@ -28,7 +30,10 @@ public final class BootRehearsal {
     private static final List<String> UEFI_FIRMWARE = List.of("/usr/share/OVMF/OVMF_CODE.fd", "/usr/share/ovmf/OVMF.fd");
     private static final int MEMORY_MIB = 512;
     private static final long LOOK_MILLIS = 1000;
-    /** A screen that stays the same for as long has come to rest; sooner when the system has said something over its serial line, which firmware does not. */
+    /**
+     * A screen that stays the same for as long has come to rest; sooner when the system has said something over its serial line, which
+     * firmware does not.
+     */
     private static final int RESTS_LOOKS = 12;
     private static final int RESTS_LOOKS_SAID = 3;
     private static final int LONGEST_SERIAL = 20_000;
@@ -48,7 +53,8 @@ public final class BootRehearsal {
 
     /** Where the program is; empty where it is not installed. */
     public static Optional<Path> program() {
-        return Arrays.stream(System.getenv().getOrDefault("PATH", "/usr/bin").split(":")).map(folder -> Path.of(folder, PROGRAM)).filter(Files::isExecutable).findFirst();
+        return Arrays.stream(System.getenv().getOrDefault("PATH", "/usr/bin").split(":")).map(folder -> Path.of(folder, PROGRAM))
+            .filter(Files::isExecutable).findFirst();
     }
 
     /**
@@ -58,19 +64,25 @@ public final class BootRehearsal {
      * @param patience how long the system may take at most
      */
     public static Seen run(Path disk, boolean uefi, Path picture, Duration patience) throws IOException {
-        Path program = program().orElseThrow(() -> Fault.of(Fault.Kind.UNSUPPORTED, PROGRAM, PROGRAM + " is not installed here, so the disk cannot be started for practice. Install the package qemu-system-x86, or rehearse without starting it.")
+        Path program = program().orElseThrow(() -> Fault.of(Fault.Kind.UNSUPPORTED, PROGRAM, PROGRAM
+            + " is not installed here, so the disk cannot be started for practice. Install the package qemu-system-x86, or rehearse "
+            + "without starting it.")
             .asException());
         Path folder = Files.createTempDirectory("granary-boot-");
         Path serial = folder.resolve("serial");
         Path screen = folder.resolve("screen.ppm");
-        List<String> command = new ArrayList<>(List.of(program.toString(), "-nodefaults", "-m", "" + MEMORY_MIB, "-vga", "std", "-display", "none", "-nic", "none", "-snapshot", "-monitor", "stdio",
+        List<String> command = new ArrayList<>(List.of(program.toString(), "-nodefaults", "-m", "" + MEMORY_MIB, "-vga", "std", "-display",
+            "none", "-nic", "none", "-snapshot", "-monitor", "stdio",
             "-serial", "file:" + serial, "-drive", "file=" + disk.toString().replace(",", ",,") + ",format=raw,if=ide"));
         if (Files.isWritable(Path.of("/dev/kvm"))) {
             command.add("-enable-kvm");
         }
         if (uefi) {
-            String firmware = UEFI_FIRMWARE.stream().filter(each -> Files.exists(Path.of(each))).findFirst().orElseThrow(() -> Fault.of(Fault.Kind.UNSUPPORTED, PROGRAM,
-                "The disk needs UEFI firmware to start, and none is installed for practice. Install the package ovmf, or rehearse without starting it.").asException());
+            String firmware = UEFI_FIRMWARE.stream().filter(each -> Files.exists(Path.of(each))).findFirst().orElseThrow(() -> Fault.of(
+                Fault.Kind.UNSUPPORTED, PROGRAM,
+                "The disk needs UEFI firmware to start, and none is installed for practice. Install the package ovmf, or rehearse "
+                    + "without starting it.")
+                .asException());
             command.addAll(List.of("-bios", firmware));
         }
         Process machine = new ProcessBuilder(command).redirectErrorStream(true).redirectOutput(folder.resolve("monitor").toFile()).start();
@@ -91,7 +103,8 @@ public final class BootRehearsal {
         }
     }
 
-    private static boolean watch(Process machine, BufferedWriter monitor, Path screen, Path serial, Duration patience) throws IOException, InterruptedException {
+    private static boolean watch(Process machine, BufferedWriter monitor, Path screen, Path serial, Duration patience)
+        throws IOException, InterruptedException {
         byte[] before = new byte[0];
         byte[] beforeThat = new byte[0]; // a cursor that blinks shows two pictures in turn
         int same = 0;
@@ -122,8 +135,7 @@ public final class BootRehearsal {
 
     /**
      * How long the machine's threads have waited for a processor that other programs had, in nanoseconds; 0 where the system does not tell
-     * (Linux,
-     * Documentation/scheduler/sched-stats.rst, the second figure of /proc/PID/task/TID/schedstat).
+     * (Linux, Documentation/scheduler/sched-stats.rst, the second figure of /proc/PID/task/TID/schedstat).
      */
     private static long waitedNanos(Process machine) {
         long sum = 0;

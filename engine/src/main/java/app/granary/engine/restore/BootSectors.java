@@ -10,9 +10,10 @@ import java.util.ArrayList;
 import java.util.List;
 
 /**
- * What boot sectors say of where their partition begins, for one that moves. FAT: BPB_HiddSec at 28, the backup named by BPB_BkBootSec at 50 (FAT specification 1.03).
- * NTFS: hidden sectors at 28, total sectors at 40, the backup in the sector behind them (common practice, no source). exFAT: PartitionOffset at 64, a checksum over
- * eleven sectors in the twelfth, a second set behind it (exFAT specification, sections 3.1 and 3.4). A field that did not say the old place is left as it is.
+ * What boot sectors say of where their partition begins, for one that moves. FAT: BPB_HiddSec at 28, the backup named by BPB_BkBootSec at
+ * 50 (FAT specification 1.03). NTFS: hidden sectors at 28, total sectors at 40, the backup in the sector behind them (common practice, no
+ * source). exFAT: PartitionOffset at 64, a checksum over eleven sectors in the twelfth, a second set behind it (exFAT specification,
+ * sections 3.1 and 3.4). A field that did not say the old place is left as it is.
  */
 final class BootSectors {
     private static final int HIDDEN = 28;

@@ -20,8 +20,8 @@ import java.util.List;
 import java.util.OptionalInt;
 
 /**
- * Reads a restored target back. A chunk that is there as a whole is held against its checksum; of one that is there in part, or was patched, what is there is held
- * against the source.
+ * Reads a restored target back. A chunk that is there as a whole is held against its checksum; of one that is there in part, or was
+ * patched, what is there is held against the source.
  */
 final class Comparison {
     private static final int AT_ONCE = 16;
@@ -85,7 +85,8 @@ final class Comparison {
             }
         }
         for (Patch patch : Patches.lost(patches, restored)) {
-            out.add(problem(0, 0, "What Granary wrote at byte " + patch.offsetBytes() + " of the target, for its new place or size, reads back as something else. Do not rely on this disk."));
+            out.add(problem(0, 0, "What Granary wrote at byte " + patch.offsetBytes()
+                + " of the target, for its new place or size, reads back as something else. Do not rely on this disk."));
         }
         table(restored, layout, out);
         return out.subList(0, Math.min(MOST, out.size()));
@@ -133,12 +134,14 @@ final class Comparison {
 
     private boolean patched(long at, int length) throws IOException {
         boolean[] found = {false};
-        pieces.within(at, at + length, (from, to, where) -> found[0] |= patches.stream().anyMatch(each -> each.offsetBytes() < where + to - from && each.endBytes() > where));
+        pieces.within(at, at + length, (from, to,
+            where) -> found[0] |= patches.stream().anyMatch(each -> each.offsetBytes() < where + to - from && each.endBytes() > where));
         return found[0];
     }
 
     private boolean sameChecksum(BlockSource restored, Reading reader, int crc, long at, int length) throws IOException {
-        pieces.within(at, at + length, (from, to, where) -> restored.read(where, ByteBuffer.wrap(reader.there, (int) (from - at), (int) (to - from))));
+        pieces.within(at, at + length,
+            (from, to, where) -> restored.read(where, ByteBuffer.wrap(reader.there, (int) (from - at), (int) (to - from))));
         return Chunks.crc(reader.there, length) == crc;
     }
 

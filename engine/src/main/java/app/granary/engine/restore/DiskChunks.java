@@ -146,6 +146,7 @@ final class DiskChunks implements ChunkSource {
 
     @Override
     public String differs(long from, long to) {
-        return "What was written differs from the source at bytes " + from + " to " + (to - 1) + ". Do not rely on this copy; its medium may be failing.";
+        return "What was written differs from the source at bytes " + from + " to " + (to - 1)
+            + ". Do not rely on this copy; its medium may be failing.";
     }
 }

@@ -24,22 +24,27 @@ public final class DiskCopy {
      *
      * @param zeroUnused whether the rest is written as zeros
      */
-    public static RestoreOutcome run(BlockSource source, DiskSurvey survey, RestoreLayout layout, RestoreTarget target, boolean zeroUnused, boolean compare, Watch watch) throws IOException {
+    public static RestoreOutcome run(BlockSource source, DiskSurvey survey, RestoreLayout layout, RestoreTarget target, boolean zeroUnused,
+        boolean compare, Watch watch) throws IOException {
         return new TargetWork(new DiskChunks(source, survey.toRead()), layout, TargetWork.How.of(zeroUnused, compare), watch).onto(target);
     }
 
     /** Every byte of a file as it is, such as an ISO; what a table of the target's past left at its end goes. */
-    public static RestoreOutcome bytes(BlockSource source, long targetBytes, RestoreTarget target, boolean compare, Watch watch) throws IOException {
+    public static RestoreOutcome bytes(BlockSource source, long targetBytes, RestoreTarget target, boolean compare, Watch watch)
+        throws IOException {
         if (source.sizeBytes() > targetBytes) {
-            throw Fault.of(Fault.Kind.NO_ROOM, source.name(), source.name() + " is " + (source.sizeBytes() - targetBytes) + " bytes longer than the target. Use a larger one. Nothing was written.").asException();
+            throw Fault.of(Fault.Kind.NO_ROOM, source.name(), source.name() + " is " + (source.sizeBytes() - targetBytes)
+                + " bytes longer than the target. Use a larger one. Nothing was written.").asException();
         }
         Extents all = Extents.range(0, source.sizeBytes());
-        return new TargetWork(new DiskChunks(source, all), plain(source, all, targetBytes), TargetWork.How.of(true, compare), watch).onto(target);
+        return new TargetWork(new DiskChunks(source, all), plain(source, all, targetBytes), TargetWork.How.of(true, compare), watch)
+            .onto(target);
     }
 
     /** Everything where it is, on a target of some length, whatever tables there are. */
     static RestoreLayout plain(BlockSource source, Extents used, long targetBytes) {
-        DiskSurvey survey = new DiskSurvey(source.name(), source.sizeBytes(), source.sectorBytes(), new PartitionTable.Absent(), List.of(), List.of(), used, SurveyChoice.ALL_BLOCKS);
+        DiskSurvey survey = new DiskSurvey(source.name(), source.sizeBytes(), source.sectorBytes(), new PartitionTable.Absent(), List.of(),
+            List.of(), used, SurveyChoice.ALL_BLOCKS);
         return RestoreLayout.of(survey, LayoutTarget.blank(targetBytes, source.sectorBytes(), Firmware.UNKNOWN), LayoutChoice.KEEP);
     }
 }

@@ -26,13 +26,15 @@ import java.util.Random;
 import java.util.UUID;
 
 /**
- * Prepares a drive: each file system is made by the system's own tool in a scratch file that is mostly a hole; only when all are made is the drive touched, a new table
- * first, then each file system in its place. So the same is done for a device and for a raw file, and no system has to see the new partitions first.
+ * Prepares a drive: each file system is made by the system's own tool in a scratch file that is mostly a hole; only when all are made is
+ * the drive touched, a new table first, then each file system in its place. So the same is done for a device and for a raw file, and no
+ * system has to see the new partitions first.
  */
 public final class DrivePreparation {
     private static final Duration PATIENCE = Duration.ofMinutes(10);
     private static final int BOTH_ENDS = 1 << 20;
-    private static final Map<String, String> PACKAGES = Map.of("mkfs.vfat", "dosfstools", "mkfs.exfat", "exfatprogs", "mkntfs", "ntfs-3g", "mkfs.ext4", "e2fsprogs");
+    private static final Map<String, String> PACKAGES = Map.of("mkfs.vfat", "dosfstools", "mkfs.exfat", "exfatprogs", "mkntfs", "ntfs-3g",
+        "mkfs.ext4", "e2fsprogs");
 
     private final Preparation how;
     private final PartitionTable table;
@@ -52,7 +54,8 @@ public final class DrivePreparation {
      * @return the table that was written
      * @throws app.granary.core.fault.FaultException when it cannot be done or was stopped; the sentence says what is on the drive then
      */
-    public static PartitionTable run(Preparation how, long bytes, int sectorBytes, RestoreTarget to, Path scratch, Random ids, Watch watch) throws IOException {
+    public static PartitionTable run(Preparation how, long bytes, int sectorBytes, RestoreTarget to, Path scratch, Random ids, Watch watch)
+        throws IOException {
         List<String> problems = how.problems(bytes, sectorBytes);
         if (!problems.isEmpty()) {
             throw Fault.of(Fault.Kind.BAD_CHOICE, how.name(), problems.get(0) + " Nothing was written.").asException();
@@ -81,7 +84,9 @@ public final class DrivePreparation {
         return out;
     }
 
-    /** What was there before must not be taken for what is there now, so both ends of the drive are written, and read back like the rest. */
+    /**
+     * What was there before must not be taken for what is there now, so both ends of the drive are written, and read back like the rest.
+     */
     private void write(List<Path> parts, RestoreTarget to) throws IOException {
         try (MadeDrive made = new MadeDrive(how.name(), bytes, sectorBytes)) {
             made.lay(0, new byte[BOTH_ENDS]);
@@ -93,7 +98,8 @@ public final class DrivePreparation {
                 made.lay(table.partitions().get(i).startBytes(), RawSource.open(parts.get(i)), used(parts.get(i)));
             }
             Extents used = made.used();
-            RestoreOutcome outcome = new TargetWork(new DiskChunks(made, used), DiskCopy.plain(made, used, bytes), TargetWork.How.of(false, true), stoppable()).onto(to);
+            RestoreOutcome outcome = new TargetWork(new DiskChunks(made, used), DiskCopy.plain(made, used, bytes),
+                TargetWork.How.of(false, true), stoppable()).onto(to);
             if (!outcome.differences().isEmpty()) {
                 throw Fault.of(Fault.Kind.DAMAGED, how.name(), outcome.differences().get(0).message()).asException();
             }
@@ -116,7 +122,10 @@ public final class DrivePreparation {
             @Override
             public void requireGoingOn(String what) throws IOException {
                 if (stopRequested()) {
-                    throw Fault.of(Fault.Kind.STOPPED, how.name(), "Stopped as asked. The drive has a new table and an unfinished file system: what it held before is gone. Prepare it again.").asException();
+                    throw Fault.of(Fault.Kind.STOPPED, how.name(),
+                        "Stopped as asked. The drive has a new table and an unfinished file system: what it held before is gone. Prepare "
+                            + "it again.")
+                        .asException();
                 }
                 watch.requireGoingOn(what);
             }
@@ -126,7 +135,8 @@ public final class DrivePreparation {
     /** What the file system counts as its own, zeros included: a drive that was used before has old bytes where they belong. */
     private static Extents used(Path part) throws IOException {
         try (BlockSource source = RawSource.open(part)) {
-            return FileSystems.probe(source, 0, source.sizeBytes()) instanceof FileSystem.Mapped mapped ? mapped.toRead() : Extents.range(0, source.sizeBytes());
+            return FileSystems.probe(source, 0, source.sizeBytes()) instanceof FileSystem.Mapped mapped ? mapped.toRead()
+                : Extents.range(0, source.sizeBytes());
         }
     }
 
@@ -155,9 +165,12 @@ public final class DrivePreparation {
 
     private static void run(List<String> command) throws IOException {
         String tool = command.get(0);
-        SystemTool.Said said = SystemTool.run(command, true, PATIENCE, "Install " + PACKAGES.get(tool) + ", or choose another file system. Nothing was written.");
+        SystemTool.Said said = SystemTool.run(command, true, PATIENCE,
+            "Install " + PACKAGES.get(tool) + ", or choose another file system. Nothing was written.");
         if (said.exit() != 0) {
-            throw Fault.of(Fault.Kind.DEVICE_FAILED, tool, tool + " could not make the file system: " + said.text() + " Nothing was written.").asException();
+            throw Fault
+                .of(Fault.Kind.DEVICE_FAILED, tool, tool + " could not make the file system: " + said.text() + " Nothing was written.")
+                .asException();
         }
     }
 }

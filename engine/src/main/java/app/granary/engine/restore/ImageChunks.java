@@ -55,7 +55,8 @@ final class ImageChunks implements ChunkSource {
     public void requireSound(Watch watch) throws IOException {
         CheckOutcome outcome = Verification.run(bag, ProofLevel.READABLE, watch);
         if (!outcome.ok()) {
-            throw Fault.of(Fault.Kind.DAMAGED, bag.folder().toString(), "The image is damaged, so the disk was not touched: " + outcome.problems().get(0).message()).asException();
+            throw Fault.of(Fault.Kind.DAMAGED, bag.folder().toString(),
+                "The image is damaged, so the disk was not touched: " + outcome.problems().get(0).message()).asException();
         }
     }
 
@@ -123,6 +124,7 @@ final class ImageChunks implements ChunkSource {
 
     @Override
     public String differs(long from, long to) {
-        return "What was restored differs from what was read of the disk at bytes " + from + " to " + (to - 1) + " of the disk (" + where(from, to) + "). Do not rely on this disk; its medium may be failing.";
+        return "What was restored differs from what was read of the disk at bytes " + from + " to " + (to - 1) + " of the disk ("
+            + where(from, to) + "). Do not rely on this disk; its medium may be failing.";
     }
 }

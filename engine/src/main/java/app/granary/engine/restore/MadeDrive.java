@@ -85,11 +85,13 @@ final class MadeDrive implements BlockSource {
         }
         for (Piece piece : pieces) {
             Extents used = piece.used;
-            for (int i = used.firstEndingAfter(Math.max(0, offsetBytes - piece.at)); i < used.count() && piece.at + used.start(i) < end; i++) {
+            for (int i = used.firstEndingAfter(Math.max(0, offsetBytes - piece.at)); i < used.count()
+                && piece.at + used.start(i) < end; i++) {
                 long from = Math.max(offsetBytes, piece.at + used.start(i));
                 long to = Math.min(end, piece.at + used.end(i));
                 if (from < to) {
-                    piece.content.read(from - piece.at, into.duplicate().position((int) (start + from - offsetBytes)).limit((int) (start + to - offsetBytes)));
+                    piece.content.read(from - piece.at,
+                        into.duplicate().position((int) (start + from - offsetBytes)).limit((int) (start + to - offsetBytes)));
                 }
             }
         }

@@ -32,7 +32,8 @@ final class Patches {
         if (tableChanges(image, layout)) {
             ByteBuffer first = ByteBuffer.allocate(image.sectorBytes());
             image.read(0, first);
-            for (TableSectors sectors : TableWriter.write(layout.table(), layout.target().sizeBytes(), layout.target().sectorBytes(), first.array())) {
+            for (TableSectors sectors : TableWriter.write(layout.table(), layout.target().sizeBytes(), layout.target().sectorBytes(),
+                first.array())) {
                 out.add(new Patch(sectors.offsetBytes(), sectors.content()));
             }
         }
@@ -42,7 +43,8 @@ final class Patches {
 
     private static boolean tableChanges(BlockSource image, RestoreLayout layout) {
         boolean table = layout.table() instanceof PartitionTable.Gpt || layout.table() instanceof PartitionTable.Mbr;
-        boolean same = layout.asItWas() && (layout.table() instanceof PartitionTable.Mbr || layout.target().sizeBytes() == image.sizeBytes());
+        boolean same = layout.asItWas()
+            && (layout.table() instanceof PartitionTable.Mbr || layout.target().sizeBytes() == image.sizeBytes());
         return table && !same && !layout.othersStay();
     }
 

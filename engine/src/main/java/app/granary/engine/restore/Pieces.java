@@ -33,12 +33,14 @@ final class Pieces {
             long end = Math.min(diskBytes, target);
             boolean tableMoves = layout.table() instanceof PartitionTable.Gpt && target != diskBytes;
             // the backup of a GPT belongs to the real end; a stale one is not left where the old end was
-            long kept = tableMoves ? Math.min(end, layout.placed().stream().mapToLong(each -> each.to().endBytes()).max().orElse(end)) : end;
+            long kept = tableMoves ? Math.min(end, layout.placed().stream().mapToLong(each -> each.to().endBytes()).max().orElse(end))
+                : end;
             out.add(new Piece(0, kept, 0));
             return new Pieces(out);
         }
         if (!layout.othersStay() && !layout.placed().isEmpty()) {
-            long front = layout.placed().stream().mapToLong(each -> Math.min(each.from().startBytes(), each.to().startBytes())).min().orElse(0);
+            long front = layout.placed().stream().mapToLong(each -> Math.min(each.from().startBytes(), each.to().startBytes())).min()
+                .orElse(0);
             if (front > 0) {
                 out.add(new Piece(0, front, 0));
             }

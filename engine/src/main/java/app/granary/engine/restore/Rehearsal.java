@@ -12,15 +12,17 @@ import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 
-/** A restore for practice: the image goes through the code of a real one onto a scratch file, which is then read back and compared with the chunk index. */
+/**
+ * A restore for practice: the image goes through the code of a real one onto a scratch file, which is then read back and compared with the
+ * chunk index.
+ */
 public final class Rehearsal {
     private Rehearsal() {
     }
 
     /** Looks at the restored scratch file before it goes. */
     public interface Look {
-        Look NONE = disk -> {
-        };
+        Look NONE = disk -> {};
 
         void at(Path disk) throws IOException;
     }
@@ -34,8 +36,10 @@ public final class Rehearsal {
         ImageJson.Content content = bag.content();
         long room = Files.getFileStore(scratch).getUsableSpace();
         if (room < content.description().usedBytes()) {
-            throw Fault.of(Fault.Kind.NO_ROOM, scratch.toString(), "Rehearsing needs " + Sizes.decimal(content.description().usedBytes()) + " of scratch room, and " + scratch
-                + " has " + Sizes.decimal(room) + " free. Make room there, or check the image up to readable.").asException();
+            throw Fault.of(Fault.Kind.NO_ROOM, scratch.toString(),
+                "Rehearsing needs " + Sizes.decimal(content.description().usedBytes()) + " of scratch room, and " + scratch
+                    + " has " + Sizes.decimal(room) + " free. Make room there, or check the image up to readable.")
+                .asException();
         }
         CheckOutcome read = Verification.run(bag, ProofLevel.READABLE, watch);
         if (!read.ok()) {
@@ -44,7 +48,8 @@ public final class Rehearsal {
         Path file = Files.createTempDirectory(scratch, "rehearsal-").resolve("disk.img");
         try {
             RestoreRequest request = Restore.asItWas(bag, content, content.description().disk().sizeBytes());
-            RestoreOutcome outcome = Restore.run(bag, content, request, RestoreTarget.file(file, request.layout().target().sizeBytes(), content.description().sectorBytes()), watch);
+            RestoreOutcome outcome = Restore.run(bag, content, request,
+                RestoreTarget.file(file, request.layout().target().sizeBytes(), content.description().sectorBytes()), watch);
             if (outcome.differences().isEmpty()) {
                 look.at(file);
             }

@@ -31,7 +31,8 @@ public final class Restore {
                 throw unreadable;
             }
             long bytes = content.description().disk().sizeBytes();
-            return new DiskSurvey(content.description().name(), bytes, content.description().sectorBytes(), new PartitionTable.Damaged(content.description().scheme(), unreadable.fault()), List.of(), List.of(),
+            return new DiskSurvey(content.description().name(), bytes, content.description().sectorBytes(),
+                new PartitionTable.Damaged(content.description().scheme(), unreadable.fault()), List.of(), List.of(),
                 Extents.range(0, bytes), SurveyChoice.ALL_BLOCKS);
         }
     }
@@ -39,7 +40,8 @@ public final class Restore {
     /** Onto something of the disk's own size, everything where it was. */
     public static RestoreRequest asItWas(Bag bag, ImageJson.Content content, long targetBytes) throws IOException {
         DiskSurvey survey = survey(bag, content);
-        return RestoreRequest.of(survey, RestoreLayout.of(survey, LayoutTarget.blank(targetBytes, survey.sectorBytes(), Firmware.UNKNOWN), LayoutChoice.KEEP));
+        return RestoreRequest.of(survey,
+            RestoreLayout.of(survey, LayoutTarget.blank(targetBytes, survey.sectorBytes(), Firmware.UNKNOWN), LayoutChoice.KEEP));
     }
 
     /**
@@ -56,11 +58,13 @@ public final class Restore {
     }
 
     /**
-     * @throws app.granary.core.fault.FaultException when the image does not fit, or is damaged: a file then never gets its final name, and a device is left as it was
-     *     unless the damage appeared between the check and the writing
+     * @throws app.granary.core.fault.FaultException when the image does not fit, or is damaged: a file then never gets its final name, and
+     *                                               a device is left as it was unless the damage appeared between the check and the writing
      */
-    public static RestoreOutcome run(Bag bag, ImageJson.Content content, RestoreRequest request, RestoreTarget target, Watch watch) throws IOException {
-        TargetWork.How how = new TargetWork.How(request.zeroUnused(), request.compare(), request.checkFirst(), request.acceptDamage(), request.log(), request.carryOn());
+    public static RestoreOutcome run(Bag bag, ImageJson.Content content, RestoreRequest request, RestoreTarget target, Watch watch)
+        throws IOException {
+        TargetWork.How how = new TargetWork.How(request.zeroUnused(), request.compare(), request.checkFirst(), request.acceptDamage(),
+            request.log(), request.carryOn());
         return new TargetWork(new ImageChunks(bag, content, request.survey().toRead()), request.layout(), how, watch).onto(target);
     }
 }

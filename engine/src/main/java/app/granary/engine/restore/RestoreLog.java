@@ -18,8 +18,8 @@ import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 
 /**
- * How far a restore got, in a small file: what was to be done as one line, the number of chunks that are surely on the target as another, and a line for each damaged
- * chunk that was passed over before, which a carrying on does not meet again.
+ * How far a restore got, in a small file: what was to be done as one line, the number of chunks that are surely on the target as another,
+ * and a line for each damaged chunk that was passed over before, which a carrying on does not meet again.
  */
 public final class RestoreLog {
     private static final int LONGEST = 1 << 20;
@@ -80,7 +80,8 @@ public final class RestoreLog {
     void note(String source, RestoreLayout layout, long chunks, List<Problem> passedOver) throws IOException {
         StringBuilder text = new StringBuilder(task(source, layout)).append('\n').append(chunks).append('\n');
         for (Problem each : passedOver) {
-            text.append("passed ").append(each.diskStartBytes()).append(' ').append(each.diskEndBytes()).append(' ').append(each.message().replaceAll("\\R", " ")).append('\n');
+            text.append("passed ").append(each.diskStartBytes()).append(' ').append(each.diskEndBytes()).append(' ')
+                .append(each.message().replaceAll("\\R", " ")).append('\n');
         }
         if (text.length() > LONGEST) {
             return; // so much damage is not carried on from here: what was noted before stands

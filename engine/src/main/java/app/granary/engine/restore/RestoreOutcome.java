@@ -13,10 +13,12 @@ import java.util.List;
  * @param passedOver   damaged stretches of the image that are zeros on the target; empty unless that was accepted
  * @param differences  what reading back found to differ; at most 100
  * @param compared     whether it was read back
- * @param unread       what of a disk that was copied could not be read: zeros on the target, and no comparison tells them from what was there; usually empty
+ * @param unread       what of a disk that was copied could not be read: zeros on the target, and no comparison tells them from what was
+ *                     there; usually empty
  * @param lost         files that lie on it
  */
-public record RestoreOutcome(long targetBytes, long writtenBytes, List<Problem> passedOver, List<Problem> differences, boolean compared, List<BadStretch> unread, List<LostFiles> lost) {
+public record RestoreOutcome(long targetBytes, long writtenBytes, List<Problem> passedOver, List<Problem> differences, boolean compared,
+    List<BadStretch> unread, List<LostFiles> lost) {
     public RestoreOutcome {
         passedOver = List.copyOf(passedOver);
         differences = List.copyOf(differences);

@@ -13,10 +13,12 @@ import java.util.Optional;
  * @param compare      whether everything is read back and compared
  * @param checkFirst   whether the image is proven readable before the first byte is overwritten
  * @param acceptDamage whether damaged chunks are passed over as zeros, and told; otherwise they end it
- * @param log          where it is noted how far it got, and read when {@code carryOn}; empty for a restore that begins anew when it is broken off
+ * @param log          where it is noted how far it got, and read when {@code carryOn}; empty for a restore that begins anew when it is
+ *                     broken off
  * @param carryOn      whether what the log says was done is not done again
  */
-public record RestoreRequest(DiskSurvey survey, RestoreLayout layout, boolean zeroUnused, boolean compare, boolean checkFirst, boolean acceptDamage, Optional<RestoreLog> log, boolean carryOn) {
+public record RestoreRequest(DiskSurvey survey, RestoreLayout layout, boolean zeroUnused, boolean compare, boolean checkFirst,
+    boolean acceptDamage, Optional<RestoreLog> log, boolean carryOn) {
     /** The usual one. */
     public static RestoreRequest of(DiskSurvey survey, RestoreLayout layout) {
         return new RestoreRequest(survey, layout, false, true, true, false, Optional.empty(), false);
@@ -35,6 +37,7 @@ public record RestoreRequest(DiskSurvey survey, RestoreLayout layout, boolean ze
     }
 
     public RestoreRequest logged(RestoreLog file, boolean carriesOn) {
-        return new RestoreRequest(survey, layout, zeroUnused, compare, checkFirst && !carriesOn, acceptDamage, Optional.of(file), carriesOn);
+        return new RestoreRequest(survey, layout, zeroUnused, compare, checkFirst && !carriesOn, acceptDamage, Optional.of(file),
+            carriesOn);
     }
 }

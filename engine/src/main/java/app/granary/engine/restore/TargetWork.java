@@ -17,8 +17,8 @@ import java.util.List;
 import java.util.Optional;
 
 /**
- * Overwrites a target: every chunk of the source where the layout says, then the table and what boot sectors say of their place, and reads all
- * of it back. Restores, copies of disks and prepared drives differ in their source and their layout, and in nothing else.
+ * Overwrites a target: every chunk of the source where the layout says, then the table and what boot sectors say of their place, and reads
+ * all of it back. Restores, copies of disks and prepared drives differ in their source and their layout, and in nothing else.
  */
 final class TargetWork {
     /** So often what is written is forced to the target and noted: often enough to lose little, seldom enough not to slow it. */
@@ -54,8 +54,8 @@ final class TargetWork {
     }
 
     /**
-     * @throws app.granary.core.fault.FaultException when it does not fit, or is damaged: a file then never gets its final name, and a device is
-     *     left as it was unless the damage appeared between the check and the writing
+     * @throws app.granary.core.fault.FaultException when it does not fit, or is damaged: a file then never gets its final name, and a
+     *                                               device is left as it was unless the damage appeared between the check and the writing
      */
     RestoreOutcome onto(RestoreTarget to) throws IOException {
         if (!layout.fits()) {
@@ -161,11 +161,15 @@ final class TargetWork {
         long at = chunk * Chunks.BYTES;
         int length = Chunks.length(chunk, source.sizeBytes());
         if (!how.acceptDamage) {
-            throw Fault.damaged(source.name(), at, "", "", "The image " + source.name() + " is damaged at byte " + at + " of the disk: " + why
-                + ". The restore was not completed. Check the image, and use another copy; or restore it all the same, without what is damaged.").asException();
+            throw Fault.damaged(source.name(), at, "", "", "The image " + source.name() + " is damaged at byte " + at + " of the disk: "
+                + why
+                + ". The restore was not completed. Check the image, and use another copy; or restore it all the same, without what is "
+                + "damaged.")
+                .asException();
         }
         String where = source.where(at, at + length);
-        passedOver.add(new Problem("", 0, 0, where, at, at + length, "Bytes " + at + " to " + (at + length - 1) + " of the disk (" + where + ") are damaged in the image (" + why + ") and are zeros on the target."));
+        passedOver.add(new Problem("", 0, 0, where, at, at + length, "Bytes " + at + " to " + (at + length - 1) + " of the disk (" + where
+            + ") are damaged in the image (" + why + ") and are zeros on the target."));
         writer.zeros(at, length);
     }
 

@@ -34,7 +34,8 @@ final class TargetWriter {
         if (target.startsAsZeros() && Chunks.isZero(content, length)) {
             return;
         }
-        pieces.within(at, at + length, (from, to, where) -> each(from, to, where, (start, end, there) -> put(there, content, (int) (start - at), (int) (end - start))));
+        pieces.within(at, at + length, (from, to, where) -> each(from, to, where,
+            (start, end, there) -> put(there, content, (int) (start - at), (int) (end - start))));
     }
 
     /** Zeros, however many. */

@@ -49,7 +49,8 @@ final class ChunkGroups {
                 where = each.partition().label();
             }
         }
-        return where + (bytes >= Chunks.BYTES * 0.95 ? ", full chunks" : bytes >= Chunks.BYTES / 2 ? ", mostly full chunks" : ", mostly free chunks");
+        return where + (bytes >= Chunks.BYTES * 0.95 ? ", full chunks"
+            : bytes >= Chunks.BYTES / 2 ? ", mostly full chunks" : ", mostly free chunks");
     }
 
     Map<String, Group> groups() {

@@ -25,8 +25,8 @@ import java.util.concurrent.ConcurrentLinkedQueue;
 import java.util.concurrent.atomic.LongAdder;
 
 /**
- * Estimates an image's size: a stratified random sample of the used chunks, stored with the codec and level that will be used. It is drawn in rounds, and ends
- * when the goal is reached.
+ * Estimates an image's size: a stratified random sample of the used chunks, stored with the codec and level that will be used. It is drawn
+ * in rounds, and ends when the goal is reached.
  */
 public final class SizeSampler {
     /** Chunks drawn in the first round; each later one draws as many as all before it. */
@@ -51,7 +51,8 @@ public final class SizeSampler {
     }
 
     /** For a first figure. */
-    public static SizeEstimate estimate(BlockSource source, DiskSurvey survey, Codec codec, int level, long seed, Watch watch) throws IOException {
+    public static SizeEstimate estimate(BlockSource source, DiskSurvey survey, Codec codec, int level, long seed, Watch watch)
+        throws IOException {
         return sample(source, survey, codec, level, seed, SampleGoal.QUICK, watch).size();
     }
 
@@ -59,19 +60,23 @@ public final class SizeSampler {
      * @param seed  decides which chunks are drawn; the same seed draws the same ones
      * @param watch told after every round; when it asks to stop, what was drawn so far has to do
      */
-    public static Sample sample(BlockSource source, DiskSurvey survey, Codec codec, int level, long seed, SampleGoal goal, Watch watch) throws IOException {
+    public static Sample sample(BlockSource source, DiskSurvey survey, Codec codec, int level, long seed, SampleGoal goal, Watch watch)
+        throws IOException {
         ChunkReader reader = new ChunkReader(source, survey.toRead());
         ChunkGroups groups = new ChunkGroups(survey, reader);
         long dataChunks = Chunks.count(survey.sizeBytes()) - groups.zeroChunks();
         long mostIndex = FIXED_MOST + (long) PARTITION_BYTES * survey.partitions().size() + ROW_BYTES * (dataChunks + groups.zeroRuns());
         if (codec == Codec.NONE) {
-            return new Sample(SizeEstimate.exact(survey.usedBytes(), survey.sizeBytes(), new SizeEstimate.Overhead(0, FIXED_LEAST, mostIndex)), COPY_RATE);
+            return new Sample(
+                SizeEstimate.exact(survey.usedBytes(), survey.sizeBytes(), new SizeEstimate.Overhead(0, FIXED_LEAST, mostIndex)),
+                COPY_RATE);
         }
         long empty = groups.zeroChunks() * ZeroFrame.of(codec, level, Chunks.BYTES).frame().length;
         SizeEstimate.Overhead overhead = new SizeEstimate.Overhead(empty, FIXED_LEAST, mostIndex);
         SplittableRandom random = new SplittableRandom(seed);
         List<Drawing> drawings = new ArrayList<>();
-        groups.groups().forEach((name, group) -> drawings.add(new Drawing(name, group.chunks.build().toArray(), (double) group.contentBytes / Math.max(1, survey.usedBytes()))));
+        groups.groups().forEach((name, group) -> drawings
+            .add(new Drawing(name, group.chunks.build().toArray(), (double) group.contentBytes / Math.max(1, survey.usedBytes()))));
         Rates rates = new Rates();
         Queue<Bench> idle = new ConcurrentLinkedQueue<>();
         SizeEstimate estimate;
@@ -83,8 +88,10 @@ public final class SizeSampler {
                     each.draw(whole ? Integer.MAX_VALUE : Math.max(SMALLEST, (int) Math.round(wanted * each.share)), random);
                     each.store(work, idle, reader, codec, level, rates);
                 }
-                estimate = SizeEstimate.of(drawings.stream().map(Drawing::stratum).toList(), survey.usedBytes(), rates.contentBytes.sum(), overhead);
-                watch.advanced(new Progress(Progress.Stage.SAMPLING, rates.contentBytes.sum(), Math.max(rates.contentBytes.sum(), goal.budgetBytes()), 0));
+                estimate = SizeEstimate.of(drawings.stream().map(Drawing::stratum).toList(), survey.usedBytes(), rates.contentBytes.sum(),
+                    overhead);
+                watch.advanced(new Progress(Progress.Stage.SAMPLING, rates.contentBytes.sum(),
+                    Math.max(rates.contentBytes.sum(), goal.budgetBytes()), 0));
                 boolean enough = wanted >= LEAST && (goal.reached(estimate) || rates.contentBytes.sum() >= goal.budgetBytes());
                 if (whole || enough || watch.stopRequested() || drawings.stream().allMatch(Drawing::exhausted)) {
                     break;

@@ -28,7 +28,8 @@ final class Attachments {
         List<Attached> first = devices.stream().filter(each -> types.contains(each.type()) && each.sizeBytes() > 0
             && !each.path().startsWith("/dev/zram")).map(Attachments::attached).toList();
         List<SeenDisk> seen = first.stream().map(Attached::seen).toList();
-        return new Attachments(first.stream().map(each -> each.seen.told(seen) ? new Attached(each.device, lasting(each.seen)) : each).toList());
+        return new Attachments(
+            first.stream().map(each -> each.seen.told(seen) ? new Attached(each.device, lasting(each.seen)) : each).toList());
     }
 
     private static Attached attached(Lsblk.Device device) {
@@ -57,6 +58,7 @@ final class Attachments {
 
     /** For a page's address: letters, digits and hyphens. */
     static String id(String text) {
-        return HexFormat.of().toHexDigits(text.hashCode()) + "-" + text.replaceAll("[^A-Za-z0-9]+", "-").replaceAll("^-|-$", "").toLowerCase(Locale.ROOT);
+        return HexFormat.of().toHexDigits(text.hashCode()) + "-"
+            + text.replaceAll("[^A-Za-z0-9]+", "-").replaceAll("^-|-$", "").toLowerCase(Locale.ROOT);
     }
 }

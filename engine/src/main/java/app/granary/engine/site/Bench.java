@@ -58,18 +58,22 @@ public final class Bench {
         return RestoreLayout.of(DiskSurvey.of(new CarefulSource(disk), SurveyChoice.USED), target, choice);
     }
 
-    public static RestoreOutcome write(Bag bag, LayoutTarget size, RestoreTarget target, LayoutChoice choice, Workbench.How how, RestoreLog log, Watch watch) throws IOException {
+    public static RestoreOutcome write(Bag bag, LayoutTarget size, RestoreTarget target, LayoutChoice choice, Workbench.How how,
+        RestoreLog log, Watch watch) throws IOException {
         ImageJson.Content content = bag.content();
         bag.requireOpens(content.description());
         DiskSurvey survey = Restore.survey(bag, content);
-        RestoreRequest request = new RestoreRequest(survey, RestoreLayout.of(survey, size, choice), how.zeroUnused(), true, how.checkFirst() && !how.carryOn(), how.acceptDamage(), Optional.of(log), how.carryOn());
+        RestoreRequest request = new RestoreRequest(survey, RestoreLayout.of(survey, size, choice), how.zeroUnused(), true,
+            how.checkFirst() && !how.carryOn(), how.acceptDamage(), Optional.of(log), how.carryOn());
         return Restore.run(bag, content, request, target, watch);
     }
 
-    public static RestoreOutcome copy(BlockSource disk, LayoutTarget size, RestoreTarget target, LayoutChoice choice, Workbench.How how, Watch watch) throws IOException {
+    public static RestoreOutcome copy(BlockSource disk, LayoutTarget size, RestoreTarget target, LayoutChoice choice, Workbench.How how,
+        Watch watch) throws IOException {
         CarefulSource careful = new CarefulSource(disk);
         DiskSurvey survey = DiskSurvey.of(careful, SurveyChoice.USED);
-        RestoreOutcome outcome = DiskCopy.run(careful, survey, RestoreLayout.of(survey, size, choice), target, how.zeroUnused(), true, watch);
+        RestoreOutcome outcome = DiskCopy.run(careful, survey, RestoreLayout.of(survey, size, choice), target, how.zeroUnused(), true,
+            watch);
         List<BadStretch> bad = careful.bad();
         return bad.isEmpty() ? outcome : outcome.unread(bad, lost(careful, survey, bad));
     }
@@ -81,7 +85,8 @@ public final class Bench {
         List<LostFiles> out = new ArrayList<>();
         for (SurveyedPartition each : survey.partitions()) {
             if (!each.partition().container()) {
-                LostFiles.of(disk, each.partition().label(), each.partition().startBytes(), each.partition().endBytes(), damaged.build()).ifPresent(out::add);
+                LostFiles.of(disk, each.partition().label(), each.partition().startBytes(), each.partition().endBytes(), damaged.build())
+                    .ifPresent(out::add);
             }
         }
         return out;
@@ -90,7 +95,8 @@ public final class Bench {
     /** @throws FaultException when what a person confirmed is not so any more; where it is, the target */
     public static TargetDisk require(List<TargetDisk> there, Workbench.Confirmed confirmed) throws IOException {
         TargetDisk now = there.stream().filter(each -> each.id().equals(confirmed.targetId()) && each.attached()).findFirst()
-            .orElseThrow(() -> Fault.of(Fault.Kind.NOT_RECOGNISED, confirmed.targetId(), Overwriting.gone(confirmed.identity())).asException());
+            .orElseThrow(
+                () -> Fault.of(Fault.Kind.NOT_RECOGNISED, confirmed.targetId(), Overwriting.gone(confirmed.identity())).asException());
         requireIdle(now);
         requireAsConfirmed(now, confirmed);
         return now;
@@ -122,9 +128,12 @@ public final class Bench {
                 return List.of(withoutTable(disk, factor));
             }
             DiskSurvey survey = DiskSurvey.of(disk, SurveyChoice.USED);
-            survey.partitions().stream().filter(each -> !each.partition().container()).forEach(each -> out.add("partition " + each.partition().number() + ", " + Sizes.decimal(each.partition().sizeBytes() * factor) + ", "
-                + each.fileSystem().kind() + (each.partition().name().isEmpty() ? "" : ", \"" + each.partition().name() + "\"")
-                + (each.fileSystem().usedBytes().isPresent() ? ", " + Sizes.decimal(each.fileSystem().usedBytes().getAsLong() * factor) + " in use" : "")));
+            survey.partitions().stream().filter(each -> !each.partition().container())
+                .forEach(each -> out
+                    .add("partition " + each.partition().number() + ", " + Sizes.decimal(each.partition().sizeBytes() * factor) + ", "
+                        + each.fileSystem().kind() + (each.partition().name().isEmpty() ? "" : ", \"" + each.partition().name() + "\"")
+                        + (each.fileSystem().usedBytes().isPresent()
+                            ? ", " + Sizes.decimal(each.fileSystem().usedBytes().getAsLong() * factor) + " in use" : "")));
             return out;
         } catch (IOException unreadable) {
             return List.of("something that cannot be read");

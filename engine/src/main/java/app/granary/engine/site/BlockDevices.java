@@ -47,7 +47,8 @@ public final class BlockDevices {
             if (device.isPresent()) {
                 return device.get().tree().stream().anyMatch(d -> d.path().equals(store));
             }
-            Path backing = Path.of("/sys/class/block", String.valueOf(Path.of(store).getFileName()).replaceAll("p[0-9]+$", ""), "loop", "backing_file");
+            Path backing = Path.of("/sys/class/block", String.valueOf(Path.of(store).getFileName()).replaceAll("p[0-9]+$", ""), "loop",
+                "backing_file");
             return Files.isReadable(backing) && Path.of(Files.readString(backing).strip()).equals(path.toRealPath());
         }
     }
@@ -66,14 +67,16 @@ public final class BlockDevices {
      * Holds a device or a file for as long as a run lasts.
      *
      * @throws app.granary.core.fault.FaultException when anything else holds it - a mount, swap, a set of disks, an open volume, another
-     *     program - or that cannot be told
+     *                                               program - or that cannot be told
      */
     public static DeviceHold hold(Path path) throws IOException {
         try {
             return DeviceHold.of(path);
         } catch (DeviceHold.HeldElsewhere inUse) {
             throw Fault.of(Fault.Kind.FORBIDDEN, path.toString(), path + " is in use: " + by(path)
-                + (Files.isRegularFile(path) ? ". Detach it there first." : ". Unmount it, or start this computer from rescue media first.")).asException();
+                + (Files.isRegularFile(path) ? ". Detach it there first."
+                    : ". Unmount it, or start this computer from rescue media first."))
+                .asException();
         }
     }
 
@@ -118,14 +121,18 @@ public final class BlockDevices {
      * @throws app.granary.core.fault.FaultException unless the device has exactly that serial and nothing on it is mounted
      */
     public static void requireOverwritable(Path path, String serial) throws IOException {
-        Lsblk.Device device = find(path).orElseThrow(() -> Fault.of(Fault.Kind.NOT_RECOGNISED, path.toString(), path + " is not among this machine's disks. Check the path.").asException());
+        Lsblk.Device device = find(path).orElseThrow(() -> Fault
+            .of(Fault.Kind.NOT_RECOGNISED, path.toString(), path + " is not among this machine's disks. Check the path.").asException());
         if (device.serial().isEmpty() || !device.serial().equals(serial)) {
-            String named = device.serial().isEmpty() ? "has no serial number, so it cannot be told from another" : "is " + device.model() + ", serial " + device.serial();
+            String named = device.serial().isEmpty() ? "has no serial number, so it cannot be told from another"
+                : "is " + device.model() + ", serial " + device.serial();
             throw Fault.of(Fault.Kind.FORBIDDEN, path.toString(), "Nothing was written: " + path + " " + named + ", " + device.sizeBytes()
                 + " bytes. To overwrite a device, give its own serial with --overwrite-serial.").asException();
         }
-        List<String> twins = Attachments.of(Lsblk.devices(), Attachments.DISKS).all().stream().filter(each -> !each.device().path().equals(device.path())
-            && each.device().identity().alike(device.identity())).map(each -> each.device().path()).toList();
+        List<String> twins = Attachments.of(Lsblk.devices(), Attachments.DISKS).all().stream()
+            .filter(each -> !each.device().path().equals(device.path())
+                && each.device().identity().alike(device.identity()))
+            .map(each -> each.device().path()).toList();
         if (!twins.isEmpty()) {
             throw Fault.of(Fault.Kind.FORBIDDEN, path.toString(), "Nothing was written: " + path + " and " + String.join(", ", twins)
                 + " give the same serial, so it cannot be told which is meant. Take the others off, and try again.").asException();

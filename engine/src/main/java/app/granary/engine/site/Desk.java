@@ -70,14 +70,18 @@ public final class Desk {
         return DiskSurvey.of(new CarefulSource(source), choice);
     }
 
-    public static CaptureResult carryOn(BlockSource source, DiskIdentity identity, Path folder, String name, Passphrase passphrase, Clock clock, Watch watch) throws IOException {
+    public static CaptureResult carryOn(BlockSource source, DiskIdentity identity, Path folder, String name, Passphrase passphrase,
+        Clock clock, Watch watch) throws IOException {
         Unfinished unfinished = Unfinished.open(folder, ImageName.parse(name));
         return Capture.carryOn(source, survey(source, unfinished.begun().choice()), identity, unfinished, passphrase, clock, watch);
     }
 
-    public static CaptureResult capture(BlockSource source, DiskIdentity identity, Storage storage, String name, Path folder, Clock clock, Watch watch) throws IOException {
+    public static CaptureResult capture(BlockSource source, DiskIdentity identity, Storage storage, String name, Path folder, Clock clock,
+        Watch watch) throws IOException {
         DiskSurvey survey = survey(source, storage.choice());
-        return Capture.run(source, survey, new CaptureRequest(ImageName.parse(name), storage.codec(), storage.level(), storage.splitBytes(), storage.passphrase(), identity, true),
+        return Capture.run(source, survey,
+            new CaptureRequest(ImageName.parse(name), storage.codec(), storage.level(), storage.splitBytes(), storage.passphrase(),
+                identity, true),
             folder, clock, watch);
     }
 
@@ -103,7 +107,8 @@ public final class Desk {
         }
         List<Path> left;
         try (Stream<Path> entries = Files.list(scratch)) {
-            left = entries.filter(each -> each.getFileName().toString().matches("(rehearsal|prepare)-[0-9]+") && Files.isDirectory(each, LinkOption.NOFOLLOW_LINKS)).toList();
+            left = entries.filter(each -> each.getFileName().toString().matches("(rehearsal|prepare)-[0-9]+")
+                && Files.isDirectory(each, LinkOption.NOFOLLOW_LINKS)).toList();
         }
         for (Path each : left) {
             Folders.delete(each);
@@ -113,7 +118,8 @@ public final class Desk {
     /** @param scratch where a rehearsal restores to */
     public static CheckOutcome check(Path bag, Passphrase passphrase, ProofLevel level, Path scratch, Watch watch) throws IOException {
         Bag image = Bag.open(bag, passphrase);
-        return level == ProofLevel.REHEARSED ? Rehearsal.run(image, scratch, Rehearsal.Look.NONE, watch) : Verification.run(image, level, watch);
+        return level == ProofLevel.REHEARSED ? Rehearsal.run(image, scratch, Rehearsal.Look.NONE, watch)
+            : Verification.run(image, level, watch);
     }
 
     public static ImageFacts facts(Path folder) throws IOException {
@@ -121,9 +127,13 @@ public final class Desk {
         ImageJson.Content content = bag.content();
         ImageDescription d = content.description();
         Map<String, String> digests = digests(bag);
-        return new ImageFacts(d.disk().sizeBytes(), d.encrypted(), d.lacks(), d.partitions().stream().map(p -> new ImageFacts.Stretch(p.number(), p.startBytes(), p.sizeBytes(), p.readBytes(),
-            p.label(), p.fileSystem(), !d.lacking().contains(p.number()), content.index().density(p.startBytes(), p.sizeBytes(), SLICES))).toList(), d.badSectors(), d.parts().stream().map(p -> new ImageFacts.File(p.name(), p.storedBytes(), digests.getOrDefault("data/" + p.name(), "")))
-            .toList());
+        return new ImageFacts(d.disk().sizeBytes(), d.encrypted(), d.lacks(),
+            d.partitions().stream().map(p -> new ImageFacts.Stretch(p.number(), p.startBytes(), p.sizeBytes(), p.readBytes(),
+                p.label(), p.fileSystem(), !d.lacking().contains(p.number()),
+                content.index().density(p.startBytes(), p.sizeBytes(), SLICES))).toList(),
+            d.badSectors(),
+            d.parts().stream().map(p -> new ImageFacts.File(p.name(), p.storedBytes(), digests.getOrDefault("data/" + p.name(), "")))
+                .toList());
     }
 
     private static Map<String, String> digests(Bag bag) throws IOException {
@@ -140,7 +150,10 @@ public final class Desk {
     public static ElsewhereScan.Found elsewhere(Path root, Path own, String folder, Watch watch) throws IOException {
         ElsewhereScan.Found found = ElsewhereScan.in(root, folder, watch);
         String ownFolder = root.relativize(own).toString().replace(java.io.File.separatorChar, '/');
-        return new ElsewhereScan.Found(found.images().stream().map(each -> each.kind() == ElsewhereImage.Kind.GRANARY && each.folder().equals(ownFolder) ? each.in("") : each).toList(), found.all());
+        return new ElsewhereScan.Found(
+            found.images().stream()
+                .map(each -> each.kind() == ElsewhereImage.Kind.GRANARY && each.folder().equals(ownFolder) ? each.in("") : each).toList(),
+            found.all());
     }
 
     /** Where an image in Granary's format lies. */
@@ -155,6 +168,7 @@ public final class Desk {
 
     public static SiteImage made(CaptureResult result, String location) throws IOException {
         Lacks lacks = Bag.open(result.bag()).content().description().lacks();
-        return new SiteImage(location, result.storedBytes(), result.rawBytes(), result.usedBytes(), result.badSectors(), lacks, result.check().orElseThrow());
+        return new SiteImage(location, result.storedBytes(), result.rawBytes(), result.usedBytes(), result.badSectors(), lacks,
+            result.check().orElseThrow());
     }
 }

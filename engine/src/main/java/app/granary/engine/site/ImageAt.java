@@ -6,7 +6,8 @@ import app.granary.engine.openpgp.Passphrase;
  * One copy of an image in Granary's format.
  *
  * @param destinationId where it lies
- * @param folder        the folder it lies in, relative to the destination, with slashes; an empty string for the one Granary keeps its images in there
+ * @param folder        the folder it lies in, relative to the destination, with slashes; an empty string for the one Granary keeps its
+ *                      images in there
  * @param name          its name there
  * @param passphrase    opens it; none when it is not encrypted or need not be opened
  */

@@ -13,14 +13,17 @@ import java.util.List;
  * @param badSectors sectors that could not be read and are zeros
  * @param parts      files of frames with their lengths and digests, in order
  */
-public record ImageFacts(long sizeBytes, boolean encrypted, Lacks lacks, List<Stretch> partitions, List<BadStretch> badSectors, List<File> parts) {
+public record ImageFacts(long sizeBytes, boolean encrypted, Lacks lacks, List<Stretch> partitions, List<BadStretch> badSectors,
+    List<File> parts) {
     /**
      * A partition: where it lies on the disk, and what it is in words.
      *
      * @param held    whether it is in the image; one that is not is zeros there
-     * @param density how densely its chunks are stored, slice by slice, in thousandths of their length; empty where the image has no index of chunks
+     * @param density how densely its chunks are stored, slice by slice, in thousandths of their length; empty where the image has no index
+     *                of chunks
      */
-    public record Stretch(int number, long startBytes, long sizeBytes, long readBytes, String label, String fileSystem, boolean held, List<Integer> density) {
+    public record Stretch(int number, long startBytes, long sizeBytes, long readBytes, String label, String fileSystem, boolean held,
+        List<Integer> density) {
     }
 
     /** @param digest SHA-256 by the manifest, in hexadecimal; empty when the manifest cannot be read */

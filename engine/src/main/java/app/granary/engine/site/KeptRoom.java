@@ -10,8 +10,8 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 
 /**
- * The last room of the drive that holds Granary's own data, which images and rehearsals leave alone, whatever was reckoned before they began. A database on a full
- * drive can keep nothing more.
+ * The last room of the drive that holds Granary's own data, which images and rehearsals leave alone, whatever was reckoned before they
+ * began. A database on a full drive can keep nothing more.
  */
 final class KeptRoom {
     private final Path own;
@@ -47,8 +47,11 @@ final class KeptRoom {
     }
 
     private IOException noRoom(String free) {
-        return Fault.of(Fault.Kind.NO_ROOM, own.toString(), "The drive that holds Granary's own data keeps its last " + Sizes.decimal(keptBytes) + " for them: " + free + " free beside that. Make room on the drive of "
-            + own + ", then try again.").asException();
+        return Fault.of(Fault.Kind.NO_ROOM, own.toString(),
+            "The drive that holds Granary's own data keeps its last " + Sizes.decimal(keptBytes) + " for them: " + free
+                + " free beside that. Make room on the drive of "
+                + own + ", then try again.")
+            .asException();
     }
 
     /** Work that writes onto the drive, or, of a folder elsewhere, the work as it is. */

@@ -26,8 +26,9 @@ final class Lsblk {
      * @param uuid        the file system's own identity; an empty string where there is none
      * @param freeBytes   free on its mounted file system; 0 when not mounted
      */
-    record Device(String path, String type, long sizeBytes, String model, String serial, String worldWideName, String bus, boolean readOnly, List<String> mountPoints,
-                  String fileSystem, long freeBytes, long fileSystemBytes, String label, String uuid, List<Device> children) {
+    record Device(String path, String type, long sizeBytes, String model, String serial, String worldWideName, String bus, boolean readOnly,
+        List<String> mountPoints,
+        String fileSystem, long freeBytes, long fileSystemBytes, String label, String uuid, List<Device> children) {
         DiskIdentity identity() {
             return new DiskIdentity(model, serial, sizeBytes, worldWideName);
         }
@@ -67,8 +68,10 @@ final class Lsblk {
             list = new ObjectMapper().missingNode();
         }
         if (!list.isArray()) {
-            throw Fault.of(Fault.Kind.DEVICE_FAILED, "lsblk", "This system's disks cannot be told: lsblk said nothing that makes sense. Try again; if it stays, "
-                + "run lsblk --json by hand.").asException();
+            throw Fault.of(Fault.Kind.DEVICE_FAILED, "lsblk",
+                "This system's disks cannot be told: lsblk said nothing that makes sense. Try again; if it stays, "
+                    + "run lsblk --json by hand.")
+                .asException();
         }
         List<Device> out = new ArrayList<>();
         list.forEach(node -> out.add(device(node)));
@@ -84,8 +87,10 @@ final class Lsblk {
         });
         List<Device> children = new ArrayList<>();
         node.path("children").forEach(child -> children.add(device(child)));
-        return new Device(text(node, "path"), text(node, "type"), node.path("size").asLong(), text(node, "model").strip(), text(node, "serial").strip(), text(node, "wwn").strip(),
-            text(node, "tran"), node.path("ro").asBoolean(), mounts, text(node, "fstype"), node.path("fsavail").asLong(), node.path("fssize").asLong(),
+        return new Device(text(node, "path"), text(node, "type"), node.path("size").asLong(), text(node, "model").strip(),
+            text(node, "serial").strip(), text(node, "wwn").strip(),
+            text(node, "tran"), node.path("ro").asBoolean(), mounts, text(node, "fstype"), node.path("fsavail").asLong(),
+            node.path("fssize").asLong(),
             text(node, "label"), text(node, "uuid"), children);
     }
 

@@ -105,7 +105,10 @@ public final class MachineSite implements Site {
         return "";
     }
 
-    /** What was attached a moment ago: pages ask often, and each asking starts a program. What is written goes by what is attached at that moment. */
+    /**
+     * What was attached a moment ago: pages ask often, and each asking starts a program. What is written goes by what is attached at that
+     * moment.
+     */
     private List<Lsblk.Device> recentDevices() throws IOException {
         Listed known = listed;
         if (known == null || System.nanoTime() - known.atNanos > RECENT_NANOS) {
@@ -168,8 +171,9 @@ public final class MachineSite implements Site {
     }
 
     private Found require(String diskId) throws IOException {
-        return found().stream().filter(f -> f.disk.id().equals(diskId)).findFirst().orElseThrow(() -> Fault.of(Fault.Kind.NOT_RECOGNISED, diskId,
-            "The disk is not attached to this machine. Attach it and try again.").asException());
+        return found().stream().filter(f -> f.disk.id().equals(diskId)).findFirst()
+            .orElseThrow(() -> Fault.of(Fault.Kind.NOT_RECOGNISED, diskId,
+                "The disk is not attached to this machine. Attach it and try again.").asException());
     }
 
     @Override
@@ -197,18 +201,23 @@ public final class MachineSite implements Site {
         return out.stream().filter(place -> seen.add(place.destination.id())).toList();
     }
 
-    /** By the file system's own identity, so that a drive mounted elsewhere, or on another connector, is the same destination; by device and place without one. */
+    /**
+     * By the file system's own identity, so that a drive mounted elsewhere, or on another connector, is the same destination; by device and
+     * place without one.
+     */
     static String driveId(Lsblk.Device device, String point) {
         return Attachments.id(device.uuid().isEmpty() ? device.path() + point : "fs-" + device.uuid());
     }
 
     private Place place(String id, String name, String where, Path folder, List<Lsblk.Device> devices) throws IOException {
         FileStore store = Files.getFileStore(folder);
-        List<Lsblk.Device> below = devices.stream().filter(d -> d.tree().stream().anyMatch(part -> part.path().equals(store.name()))).toList();
+        List<Lsblk.Device> below = devices.stream().filter(d -> d.tree().stream().anyMatch(part -> part.path().equals(store.name())))
+            .toList();
         Set<String> serials = below.stream().map(Lsblk.Device::serialOrAttachment).collect(Collectors.toSet());
         OptionalLong limit = FAT.contains(store.type()) ? OptionalLong.of(FAT_FILE_LIMIT) : OptionalLong.empty();
         long rate = below.isEmpty() ? Links.SATA : Links.rate(below.get(0).bus());
-        return new Place(new Destination(id, name, where, true, Files.isWritable(folder) && !store.isReadOnly(), store.getTotalSpace(), kept.isFor(folder) ? kept.freeBytes() : store.getUsableSpace(), 0,
+        return new Place(new Destination(id, name, where, true, Files.isWritable(folder) && !store.isReadOnly(), store.getTotalSpace(),
+            kept.isFor(folder) ? kept.freeBytes() : store.getUsableSpace(), 0,
             limit, rate, serials), folder);
     }
 
@@ -223,8 +232,9 @@ public final class MachineSite implements Site {
     }
 
     private Place require(List<Lsblk.Device> devices, String destinationId) throws IOException {
-        return places(devices).stream().filter(p -> p.destination.id().equals(destinationId)).findFirst().orElseThrow(() -> Fault.of(Fault.Kind.NOT_RECOGNISED,
-            destinationId, "The destination is not attached to this machine. Attach it and try again.").asException());
+        return places(devices).stream().filter(p -> p.destination.id().equals(destinationId)).findFirst()
+            .orElseThrow(() -> Fault.of(Fault.Kind.NOT_RECOGNISED,
+                destinationId, "The destination is not attached to this machine. Attach it and try again.").asException());
     }
 
     private Path folder(String destinationId) throws IOException {
@@ -281,7 +291,8 @@ public final class MachineSite implements Site {
         Found found = require(diskId);
         Path folder = folder(unfinished.destinationId());
         try (DeviceHold held = BlockDevices.hold(found.path); RawSource source = RawSource.open(found.path)) {
-            CaptureResult result = Desk.carryOn(source, found.disk.identity(), folder, unfinished.name(), unfinished.passphrase(), clock, kept.over(watch, folder));
+            CaptureResult result = Desk.carryOn(source, found.disk.identity(), folder, unfinished.name(), unfinished.passphrase(), clock,
+                kept.over(watch, folder));
             return Desk.made(result, result.bag().toString());
         }
     }
@@ -296,13 +307,17 @@ public final class MachineSite implements Site {
         Desk.sweep(scratch);
     }
 
-    /** The disks at hand are this machine's, so it is this machine that goes; with a minute's notice, which {@code shutdown -c} takes back. */
+    /**
+     * The disks at hand are this machine's, so it is this machine that goes; with a minute's notice, which {@code shutdown -c} takes back.
+     */
     @Override
     public void afterwards(String diskId, Afterwards action) throws IOException {
         require(diskId);
-        SystemTool.Said said = SystemTool.run(List.of("shutdown", action == Afterwards.OFF ? "-h" : "-r", "+1"), true, SWITCHING, "Do it by hand.");
+        SystemTool.Said said = SystemTool.run(List.of("shutdown", action == Afterwards.OFF ? "-h" : "-r", "+1"), true, SWITCHING,
+            "Do it by hand.");
         if (said.exit() != 0) {
-            throw Fault.of(Fault.Kind.DEVICE_FAILED, name, "This machine could not be switched off or started again: " + said.text() + ". Do it by hand.").asException();
+            throw Fault.of(Fault.Kind.DEVICE_FAILED, name,
+                "This machine could not be switched off or started again: " + said.text() + ". Do it by hand.").asException();
         }
     }
 
@@ -347,7 +362,8 @@ public final class MachineSite implements Site {
     @Override
     public CheckOutcome check(ImageAt image, ProofLevel level, Watch watch) throws IOException {
         Path bag = bag(image);
-        return Desk.check(bag, image.passphrase(), level, Files.createDirectories(scratch), level == ProofLevel.REHEARSED ? rehearsing(bag, watch) : watch);
+        return Desk.check(bag, image.passphrase(), level, Files.createDirectories(scratch),
+            level == ProofLevel.REHEARSED ? rehearsing(bag, watch) : watch);
     }
 
     /** @throws FaultException of kind NO_ROOM when what the disk held does not fit beside Granary's own data */

@@ -61,8 +61,11 @@ final class MachineWorkbench implements Workbench {
         for (Path file : files(targets)) {
             String name = file.getFileName().toString();
             try (RawSource source = RawSource.open(file)) {
-                out.add(new Found(new TargetDisk("file-" + name, name, new DiskIdentity("raw image file", name, source.sizeBytes()), source.sectorBytes(), "file", TargetDisk.Kind.SPARE, true, !Files.isWritable(file), BlockDevices.heldBy(file), List.of(), List.of(),
-                    Bench.holds(source, 1), Links.SATA), file));
+                out.add(new Found(
+                    new TargetDisk("file-" + name, name, new DiskIdentity("raw image file", name, source.sizeBytes()), source.sectorBytes(),
+                        "file", TargetDisk.Kind.SPARE, true, !Files.isWritable(file), BlockDevices.heldBy(file), List.of(), List.of(),
+                        Bench.holds(source, 1), Links.SATA),
+                    file));
             }
         }
         out.sort(Comparator.comparing(each -> each.disk.name()));
@@ -76,7 +79,8 @@ final class MachineWorkbench implements Workbench {
     @Override
     public List<SeenDisk> seen() throws IOException {
         Attachments now = attachments();
-        return now.seen().stream().map(each -> new SeenDisk(targetId(each), each.attachment(), each.name(), each.identity(), each.reached())).toList();
+        return now.seen().stream()
+            .map(each -> new SeenDisk(targetId(each), each.attachment(), each.name(), each.identity(), each.reached())).toList();
     }
 
     private static String targetId(SeenDisk seen) {
@@ -87,14 +91,16 @@ final class MachineWorkbench implements Workbench {
     private static TargetDisk disk(Attachments.Attached attached, List<String> twins) throws IOException {
         Lsblk.Device device = attached.device();
         boolean removable = device.bus().equals("usb");
-        TargetDisk.Kind kind = !removable ? TargetDisk.Kind.FIXED : device.sizeBytes() < STICK_BYTES ? TargetDisk.Kind.STICK : TargetDisk.Kind.SPARE;
+        TargetDisk.Kind kind = !removable ? TargetDisk.Kind.FIXED
+            : device.sizeBytes() < STICK_BYTES ? TargetDisk.Kind.STICK : TargetDisk.Kind.SPARE;
         List<String> holds;
         try (RawSource source = RawSource.open(Path.of(device.path()))) {
             holds = Bench.holds(source, 1);
         } catch (IOException mayNot) {
             holds = List.of("what is on it may not be read by this account");
         }
-        return new TargetDisk(targetId(attached.seen()), device.path(), device.identity(), Sysfs.sectorBytes(Path.of(device.path())), device.bus(), kind,
+        return new TargetDisk(targetId(attached.seen()), device.path(), device.identity(), Sysfs.sectorBytes(Path.of(device.path())),
+            device.bus(), kind,
             true, device.readOnly(), BlockDevices.heldBy(Path.of(device.path())), twins, List.of(), holds, Links.rate(device.bus()));
     }
 
@@ -113,7 +119,8 @@ final class MachineWorkbench implements Workbench {
     }
 
     private Found require(String id) throws IOException {
-        return found().stream().filter(each -> each.disk.id().equals(id)).findFirst().orElseThrow(() -> Fault.of(Fault.Kind.NOT_RECOGNISED, id, "That disk is not attached to this machine. Attach it and try again.").asException());
+        return found().stream().filter(each -> each.disk.id().equals(id)).findFirst().orElseThrow(() -> Fault
+            .of(Fault.Kind.NOT_RECOGNISED, id, "That disk is not attached to this machine. Attach it and try again.").asException());
     }
 
     private static LayoutTarget target(Found found, Firmware firmware) throws IOException {
@@ -170,7 +177,8 @@ final class MachineWorkbench implements Workbench {
     }
 
     @Override
-    public RestoreOutcome write(From from, Confirmed target, Firmware firmware, LayoutChoice choice, How how, Watch watch) throws IOException {
+    public RestoreOutcome write(From from, Confirmed target, Firmware firmware, LayoutChoice choice, How how, Watch watch)
+        throws IOException {
         try (TargetHold<Found> held = confirmed(target)) {
             Found to = held.disk();
             if (from instanceof From.Image image) {
@@ -195,9 +203,11 @@ final class MachineWorkbench implements Workbench {
         for (Path file : files(rescueFiles())) {
             try (RawSource source = RawSource.open(file)) {
                 String store = Files.getFileStore(file).name();
-                List<String> serials = Lsblk.devices().stream().filter(each -> each.tree().stream().anyMatch(part -> part.path().equals(store)))
+                List<String> serials = Lsblk.devices().stream()
+                    .filter(each -> each.tree().stream().anyMatch(part -> part.path().equals(store)))
                     .map(Lsblk.Device::serialOrAttachment).toList();
-                out.add(new RawFile(file.getFileName().toString(), file.getFileName().toString(), Files.size(file), file.getParent().toString(), serials, BootImage.read(source)));
+                out.add(new RawFile(file.getFileName().toString(), file.getFileName().toString(), Files.size(file),
+                    file.getParent().toString(), serials, BootImage.read(source)));
             }
         }
         return out;
@@ -205,8 +215,9 @@ final class MachineWorkbench implements Workbench {
 
     @Override
     public RestoreOutcome writeRaw(String rawFileId, Confirmed target, Watch watch) throws IOException {
-        Path file = files(rescueFiles()).stream().filter(each -> each.getFileName().toString().equals(rawFileId)).findFirst().orElseThrow(() -> Fault.of(Fault.Kind.NOT_RECOGNISED, rawFileId,
-            "There is no file " + rawFileId + " in " + rescueFiles() + " any more. Put it there again.").asException());
+        Path file = files(rescueFiles()).stream().filter(each -> each.getFileName().toString().equals(rawFileId)).findFirst()
+            .orElseThrow(() -> Fault.of(Fault.Kind.NOT_RECOGNISED, rawFileId,
+                "There is no file " + rawFileId + " in " + rescueFiles() + " any more. Put it there again.").asException());
         try (TargetHold<Found> held = confirmed(target); RawSource source = RawSource.open(file)) {
             Found to = held.disk();
             return DiskCopy.bytes(source, to.disk.identity().sizeBytes(), overwritten(to), true, watch);

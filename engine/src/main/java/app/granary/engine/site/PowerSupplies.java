@@ -10,8 +10,8 @@ import java.util.OptionalLong;
 import java.util.stream.Stream;
 
 /**
- * What a Linux machine runs on, by {@code /sys/class/power_supply} (the kernel's Documentation/ABI/testing/sysfs-class-power): a battery that is
- * discharging while no other supply is online. Energies are in microwatt-hours, charges in microampere-hours.
+ * What a Linux machine runs on, by {@code /sys/class/power_supply} (the kernel's Documentation/ABI/testing/sysfs-class-power): a battery
+ * that is discharging while no other supply is online. Energies are in microwatt-hours, charges in microampere-hours.
  */
 final class PowerSupplies {
     private PowerSupplies() {
@@ -27,13 +27,16 @@ final class PowerSupplies {
             all = entries.sorted().toList();
         }
         boolean mains = all.stream().anyMatch(supply -> !text(supply, "type").equals("Battery") && text(supply, "online").equals("1"));
-        List<Path> draining = all.stream().filter(supply -> text(supply, "type").equals("Battery") && !text(supply, "scope").equals("Device") && text(supply, "status").equals("Discharging")).toList();
+        List<Path> draining = all.stream().filter(supply -> text(supply, "type").equals("Battery")
+            && !text(supply, "scope").equals("Device") && text(supply, "status").equals("Discharging")).toList();
         if (mains || draining.isEmpty()) {
             return Power.MAINS;
         }
         Path battery = draining.get(0);
         OptionalLong percent = number(battery, "capacity");
-        return new Power(true, percent.isPresent() && percent.getAsLong() <= 100 ? OptionalInt.of((int) percent.getAsLong()) : OptionalInt.empty(), left(draining));
+        return new Power(true,
+            percent.isPresent() && percent.getAsLong() <= 100 ? OptionalInt.of((int) percent.getAsLong()) : OptionalInt.empty(),
+            left(draining));
     }
 
     private static OptionalLong left(List<Path> batteries) {

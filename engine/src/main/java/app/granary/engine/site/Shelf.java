@@ -101,13 +101,17 @@ public final class Shelf {
         }
     }
 
-    /** Names of the images in the folder Granary keeps its own in, whoever made them; unfinished ones are not among them. Empty where there is no such folder. */
+    /**
+     * Names of the images in the folder Granary keeps its own in, whoever made them; unfinished ones are not among them. Empty where there
+     * is no such folder.
+     */
     public List<String> images() throws IOException {
         if (!isThere(own)) {
             return List.of();
         }
         try (Stream<Path> entries = Files.list(own)) {
-            return entries.filter(Bag::isBag).map(each -> each.getFileName().toString()).filter(name -> !name.endsWith(ImageName.PARTIAL)).sorted().toList();
+            return entries.filter(Bag::isBag).map(each -> each.getFileName().toString()).filter(name -> !name.endsWith(ImageName.PARTIAL))
+                .sorted().toList();
         }
     }
 
@@ -134,7 +138,11 @@ public final class Shelf {
         for (Path step : Path.of(folder).normalize()) {
             in = in.resolve(step.toString());
             if (step.toString().equals("..") || Path.of(folder).isAbsolute() || Files.isSymbolicLink(in)) {
-                throw Fault.of(Fault.Kind.FORBIDDEN, folder, in.getFileName() + " on that drive leads out of it, so nothing was written there. Put a folder of that name in its place.").asException();
+                throw Fault
+                    .of(Fault.Kind.FORBIDDEN, folder,
+                        in.getFileName()
+                            + " on that drive leads out of it, so nothing was written there. Put a folder of that name in its place.")
+                    .asException();
             }
             if (!Files.isDirectory(in, LinkOption.NOFOLLOW_LINKS) && !step.toString().isEmpty()) {
                 Files.createDirectory(in);
@@ -153,11 +161,15 @@ public final class Shelf {
         }
     }
 
-    /** @return a small file below the destination's root; empty where there is none, it is longer than {@code most} bytes, or a link leads to it */
+    /**
+     * @return a small file below the destination's root; empty where there is none, it is longer than {@code most} bytes, or a link leads
+     *         to it
+     */
     public Optional<byte[]> smallFile(String folder, String name, int most) throws IOException {
         Path file = root.resolve(folder).resolve(name).normalize();
         boolean link = Files.isSymbolicLink(root.resolve(folder)) || !file.startsWith(root.normalize());
-        return !link && Files.isRegularFile(file, LinkOption.NOFOLLOW_LINKS) && Files.size(file) <= most ? Optional.of(Files.readAllBytes(file)) : Optional.empty();
+        return !link && Files.isRegularFile(file, LinkOption.NOFOLLOW_LINKS) && Files.size(file) <= most
+            ? Optional.of(Files.readAllBytes(file)) : Optional.empty();
     }
 
     /** Writes a file below the destination's root under a temporary name, forces it, and names it; one of that name is replaced. */

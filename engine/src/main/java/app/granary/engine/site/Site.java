@@ -18,8 +18,8 @@ import java.nio.file.Path;
 import java.util.List;
 
 /**
- * What is at hand and what can be done with it. All sizes are the sizes the office knows the devices by. Safe for several threads. A disk or
- * destination that is not known, or went away, is refused with a {@link app.granary.core.fault.FaultException}.
+ * What is at hand and what can be done with it. All sizes are the sizes the office knows the devices by. Safe for several threads. A disk
+ * or destination that is not known, or went away, is refused with a {@link app.granary.core.fault.FaultException}.
  */
 public interface Site {
     /** Name of the office, for the screens. */
@@ -41,7 +41,9 @@ public interface Site {
 
     DiskSurvey survey(String diskId, SurveyChoice choice) throws IOException;
 
-    /** What other than Granary uses a disk, so that no image of it can be made now: "mounted at /home"; an empty string when nothing does. */
+    /**
+     * What other than Granary uses a disk, so that no image of it can be made now: "mounted at /home"; an empty string when nothing does.
+     */
     default String inUse(String diskId) throws IOException {
         return "";
     }
@@ -49,10 +51,16 @@ public interface Site {
     /** @param watch told as the sample grows; when it asks to stop, what was sampled so far has to do */
     SiteEstimate estimate(String diskId, Storage storage, SampleGoal goal, Watch watch) throws IOException;
 
-    /** Makes an image, reads it back, names it. What of it was written when it fails is an unfinished capture, unless the fault says otherwise. */
+    /**
+     * Makes an image, reads it back, names it. What of it was written when it fails is an unfinished capture, unless the fault says
+     * otherwise.
+     */
     SiteImage capture(String diskId, String destinationId, String name, Storage storage, Watch watch) throws IOException;
 
-    /** Captures and copies on a destination that did not come to their end, those that can be carried on first; empty when it is not attached. */
+    /**
+     * Captures and copies on a destination that did not come to their end, those that can be carried on first; empty when it is not
+     * attached.
+     */
     List<SiteUnfinished> unfinished(String destinationId) throws IOException;
 
     /** Carries one of them on, from the same disk in the same state. */
@@ -61,7 +69,9 @@ public interface Site {
     /** Removes one of them. */
     void discard(String destinationId, String name) throws IOException;
 
-    /** Removes what work that a fall of power ended left in the room for rehearsals; called once at the start, when no work is under way. */
+    /**
+     * Removes what work that a fall of power ended left in the room for rehearsals; called once at the start, when no work is under way.
+     */
     default void sweep() throws IOException {
     }
 
@@ -78,7 +88,8 @@ public interface Site {
     Repair.Mended mend(ImageAt damaged, ImageAt sound, ProofLevel level, Watch watch) throws IOException;
 
     /**
-     * Images in a folder of a destination and below it, whoever made them; one in the folder Granary keeps its images in has an empty folder.
+     * Images in a folder of a destination and below it, whoever made them; one in the folder Granary keeps its images in has an empty
+     * folder.
      *
      * @param folder relative to the destination, with slashes; an empty string for all of it
      */

@@ -6,13 +6,13 @@ import app.granary.core.disk.SeenDisk;
 /**
  * A disk at hand.
  *
- * @param id             unique among those at hand; lasting where the disk can be told by what it says, else of this attachment
- * @param attachment     of this attachment of it: another after it was pulled and plugged in again
- * @param name           which disk of the computer, in words
- * @param identity       what it says it is
- * @param bus            how it is attached, or an empty string
- * @param reached        the connector it is reached by, or an empty string
- * @param readRateBytes  bytes per second it can be read at, more than 0: from the link table, not measured
+ * @param id            unique among those at hand; lasting where the disk can be told by what it says, else of this attachment
+ * @param attachment    of this attachment of it: another after it was pulled and plugged in again
+ * @param name          which disk of the computer, in words
+ * @param identity      what it says it is
+ * @param bus           how it is attached, or an empty string
+ * @param reached       the connector it is reached by, or an empty string
+ * @param readRateBytes bytes per second it can be read at, more than 0: from the link table, not measured
  */
 public record SiteDisk(String id, String attachment, String name, DiskIdentity identity, String bus, String reached, long readRateBytes) {
     /** One that is always the same, and cannot be mistaken: a file, a made-up disk. */

@@ -11,7 +11,8 @@ import java.util.OptionalLong;
  * @param clockCompressRateBytes the same as an office by the clock would see it; differs only where devices are made up
  * @param readRateBytes          bytes per second by a short read test; empty where none was made, and the link's usual rate has to do
  */
-public record SiteEstimate(SizeEstimate size, SizeEstimate encryptedSize, long compressRateBytes, long clockCompressRateBytes, OptionalLong readRateBytes) {
+public record SiteEstimate(SizeEstimate size, SizeEstimate encryptedSize, long compressRateBytes, long clockCompressRateBytes,
+    OptionalLong readRateBytes) {
     /** Of a real device that was not read for it, in one part. */
     public SiteEstimate(SizeEstimate size, long compressRateBytes) {
         this(size, size.encrypted(Long.MAX_VALUE), compressRateBytes, compressRateBytes, OptionalLong.empty());

@@ -12,9 +12,10 @@ import java.util.List;
  * @param storedBytes all files of it
  * @param rawBytes    length of the disk
  * @param usedBytes   bytes that were read
- * @param badSectors sectors that could not be read and are zeros; usually empty
+ * @param badSectors  sectors that could not be read and are zeros; usually empty
  * @param lacks       what of the disk is not in it; usually nothing
  * @param check       what reading it back came to
  */
-public record SiteImage(String location, long storedBytes, long rawBytes, long usedBytes, List<BadStretch> badSectors, Lacks lacks, CheckOutcome check) {
+public record SiteImage(String location, long storedBytes, long rawBytes, long usedBytes, List<BadStretch> badSectors, Lacks lacks,
+    CheckOutcome check) {
 }

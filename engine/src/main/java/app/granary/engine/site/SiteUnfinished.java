@@ -17,10 +17,12 @@ import java.util.OptionalLong;
  * @param storage     how it is stored; without its passphrase
  * @param carryable   whether it can be carried on; else it can be discarded, and begun anew
  */
-public record SiteUnfinished(String name, DiskIdentity disk, String begunAt, long storedBytes, double doneShare, boolean encrypted, Storage storage, boolean carryable) {
+public record SiteUnfinished(String name, DiskIdentity disk, String begunAt, long storedBytes, double doneShare, boolean encrypted,
+    Storage storage, boolean carryable) {
     /** What cannot be carried on, only discarded: of it only its name is known. */
     public static SiteUnfinished remains(String name, long storedBytes) {
-        return new SiteUnfinished(name, new DiskIdentity("", "", 0), "", storedBytes, 0, false, new Storage(Codec.NONE, 0, OptionalLong.empty(), SurveyChoice.USED), false);
+        return new SiteUnfinished(name, new DiskIdentity("", "", 0), "", storedBytes, 0, false,
+            new Storage(Codec.NONE, 0, OptionalLong.empty(), SurveyChoice.USED), false);
     }
 
 }

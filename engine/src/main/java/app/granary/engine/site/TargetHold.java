@@ -7,8 +7,8 @@ import java.io.IOException;
 import java.util.List;
 
 /**
- * A target that is the one a person confirmed, held until it is written: nobody can mount it between the last look and the first byte. The one way to a target's first
- * byte on a machine.
+ * A target that is the one a person confirmed, held until it is written: nobody can mount it between the last look and the first byte. The
+ * one way to a target's first byte on a machine.
  *
  * @param <D> a disk of that machine
  */
@@ -67,7 +67,8 @@ final class TargetHold<D> implements AutoCloseable {
 
     /** Ids are unique among what is there; two with one id would be two that cannot be told apart, and then neither is meant. */
     private static <D> D find(Machine<D> machine, Workbench.Confirmed confirmed) throws IOException {
-        List<D> meant = machine.found().stream().filter(each -> machine.target(each).id().equals(confirmed.targetId()) && machine.target(each).attached()).toList();
+        List<D> meant = machine.found().stream()
+            .filter(each -> machine.target(each).id().equals(confirmed.targetId()) && machine.target(each).attached()).toList();
         if (meant.size() != 1) {
             throw Fault.of(Fault.Kind.NOT_RECOGNISED, confirmed.targetId(), Overwriting.gone(confirmed.identity())).asException();
         }

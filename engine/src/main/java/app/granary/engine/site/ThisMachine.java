@@ -21,7 +21,8 @@ final class ThisMachine {
     }
 
     static ComputerFacts facts() {
-        return new ComputerFacts(text(DMI.resolve("sys_vendor")), text(DMI.resolve("product_name")), Files.isDirectory(EFI) ? Firmware.UEFI : Firmware.BIOS, "", secureBoot(),
+        return new ComputerFacts(text(DMI.resolve("sys_vendor")), text(DMI.resolve("product_name")),
+            Files.isDirectory(EFI) ? Firmware.UEFI : Firmware.BIOS, "", secureBoot(),
             operatingSystem(), Encryption.UNKNOWN, KeyPlace.UNKNOWN, "");
     }
 

@@ -20,8 +20,9 @@ import java.util.Optional;
 import java.util.Random;
 
 /**
- * What can be overwritten here, and the work that overwrites. All sizes are the sizes the office knows the devices by. Whoever calls has asked
- * {@link app.granary.core.target.Overwriting}; each work makes sure once more that the target is the one confirmed. Safe for several threads.
+ * What can be overwritten here, and the work that overwrites. All sizes are the sizes the office knows the devices by. Whoever calls has
+ * asked {@link app.granary.core.target.Overwriting}; each work makes sure once more that the target is the one confirmed. Safe for several
+ * threads.
  */
 public interface Workbench {
     /** Disks that are there, in order of name; drives images lie on and disks built into computers among them. */

@@ -14,7 +14,10 @@ public interface BlockTarget extends Closeable {
     /** Whether bytes that were never written read as zeros, so that zeros need not be written. */
     boolean startsAsZeros();
 
-    /** Takes the content before it returns, which may be before it is on the device: a failure may be told by a later write, flush or finish instead. */
+    /**
+     * Takes the content before it returns, which may be before it is on the device: a failure may be told by a later write, flush or finish
+     * instead.
+     */
     void write(long offsetBytes, ByteBuffer content) throws IOException;
 
     /** Forces what was written so far to the device, so that it is there after a fall of power. */

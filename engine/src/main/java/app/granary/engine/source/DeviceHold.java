@@ -15,8 +15,8 @@ import java.util.concurrent.ConcurrentHashMap;
 /**
  * A block device that this program alone may have, as long as it is held: opened with O_EXCL, which Linux refuses for a device that is
  * mounted, is swap or is a member of a set of disks, and while which nobody can mount it or a partition of it (open(2)). Reading and
- * writing go on beside it through other descriptors. A file gets a lock, which other programs that lock theirs - virtual machines do - keep to; one that a loop device
- * is made of is in use by it.
+ * writing go on beside it through other descriptors. A file gets a lock, which other programs that lock theirs - virtual machines do - keep
+ * to; one that a loop device is made of is in use by it.
  */
 public final class DeviceHold implements AutoCloseable {
     /** asm-generic/fcntl.h of Linux: O_RDONLY 0, O_EXCL 0200, O_CLOEXEC 02000000 (octal); x86 and arm64 have them so. */
@@ -25,7 +25,10 @@ public final class DeviceHold implements AutoCloseable {
     private static final int EBUSY = 16;
     private static final int NOTHING = -1;
     private static final int READ_AND_WRITE = 2 | 02000000;
-    /** asm-generic/fcntl.h: a lock that belongs to the open file, so that closing another descriptor of it takes nothing away (fcntl(2), "Open file description locks"). */
+    /**
+     * asm-generic/fcntl.h: a lock that belongs to the open file, so that closing another descriptor of it takes nothing away (fcntl(2),
+     * "Open file description locks").
+     */
     private static final int SET_LOCK = 37;
     private static final short WRITE_LOCK = 1;
     private static final int EAGAIN = 11;
@@ -63,7 +66,7 @@ public final class DeviceHold implements AutoCloseable {
     }
 
     /**
-     * @throws HeldElsewhere when something else holds it
+     * @throws HeldElsewhere                         when something else holds it
      * @throws app.granary.core.fault.FaultException when it cannot be told; what cannot be told is not free
      */
     public static DeviceHold of(Path path) throws IOException, HeldElsewhere {

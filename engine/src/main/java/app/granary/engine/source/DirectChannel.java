@@ -13,7 +13,10 @@ import java.util.Optional;
 import java.util.Queue;
 import java.util.concurrent.ConcurrentLinkedQueue;
 
-/** A file or device past the page cache: whole blocks only, straight between the device and a buffer that lies at whole blocks of memory. By several threads at once. */
+/**
+ * A file or device past the page cache: whole blocks only, straight between the device and a buffer that lies at whole blocks of memory. By
+ * several threads at once.
+ */
 final class DirectChannel implements Closeable {
     /** A shorter piece is not worth a wait of its own: a disk that turns would miss its place each time. */
     static final int WORTH_BYTES = 256 << 10;
@@ -31,7 +34,8 @@ final class DirectChannel implements Closeable {
     }
 
     /**
-     * One block is read, since some file systems open a file so and then do not serve it; a failure that comes later is then the device's own.
+     * One block is read, since some file systems open a file so and then do not serve it; a failure that comes later is then the device's
+     * own.
      *
      * @return empty where there is no way past the cache, as in memory and over some networks
      */
@@ -40,7 +44,9 @@ final class DirectChannel implements Closeable {
         if (blockBytes < 512 || blockBytes > MOST_BLOCK_BYTES) {
             return Optional.empty();
         }
-        OpenOption[] options = java.util.stream.Stream.concat(java.util.stream.Stream.of(also), java.util.stream.Stream.of(StandardOpenOption.READ, ExtendedOpenOption.DIRECT)).toArray(OpenOption[]::new);
+        OpenOption[] options = java.util.stream.Stream
+            .concat(java.util.stream.Stream.of(also), java.util.stream.Stream.of(StandardOpenOption.READ, ExtendedOpenOption.DIRECT))
+            .toArray(OpenOption[]::new);
         FileChannel channel;
         try {
             channel = FileChannel.open(path, options);

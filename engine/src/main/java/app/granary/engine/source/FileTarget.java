@@ -33,14 +33,17 @@ public final class FileTarget implements BlockTarget {
             throw Fault.of(Fault.Kind.BAD_CHOICE, path.toString(), path + " is a folder. Name a file to restore into.").asException();
         }
         if (Files.exists(path) && Files.size(path) > 0) {
-            throw Fault.of(Fault.Kind.BAD_CHOICE, path.toString(), path + " exists and is not empty; nothing was written. Name a new file, or move this one away first.").asException();
+            throw Fault.of(Fault.Kind.BAD_CHOICE, path.toString(),
+                path + " exists and is not empty; nothing was written. Name a new file, or move this one away first.").asException();
         }
         Path parent = path.toAbsolutePath().getParent();
         if (parent == null || !Files.isDirectory(parent)) {
-            throw Fault.of(Fault.Kind.BAD_CHOICE, path.toString(), "There is no folder " + parent + " to restore into. Make it first, or name another.").asException();
+            throw Fault.of(Fault.Kind.BAD_CHOICE, path.toString(),
+                "There is no folder " + parent + " to restore into. Make it first, or name another.").asException();
         }
         Path partial = path.resolveSibling(path.getFileName() + ".partial");
-        FileChannel channel = FileChannel.open(partial, StandardOpenOption.CREATE, StandardOpenOption.TRUNCATE_EXISTING, StandardOpenOption.WRITE);
+        FileChannel channel = FileChannel.open(partial, StandardOpenOption.CREATE, StandardOpenOption.TRUNCATE_EXISTING,
+            StandardOpenOption.WRITE);
         if (sizeBytes > 0) {
             channel.write(ByteBuffer.allocate(1), sizeBytes - 1);
         }

@@ -33,16 +33,21 @@ public final class RawSource implements BlockSource {
      */
     public static RawSource open(Path path) throws IOException {
         if (Files.isDirectory(path)) {
-            throw Fault.of(Fault.Kind.NOT_RECOGNISED, path.toString(), path + " is a folder, not a disk. Name a raw disk image file or a device.").asException();
+            throw Fault
+                .of(Fault.Kind.NOT_RECOGNISED, path.toString(), path + " is a folder, not a disk. Name a raw disk image file or a device.")
+                .asException();
         }
         try {
             RawSource source = new RawSource(path, FileChannel.open(path, StandardOpenOption.READ));
             source.sectorBytes = source.isDevice() ? Sysfs.sectorBytes(path) : PartitionTables.sectorBytes(source);
             return source;
         } catch (NoSuchFileException missing) {
-            throw Fault.of(Fault.Kind.NOT_RECOGNISED, path.toString(), "There is no " + path + ". Check the path; a drive may not be attached.").asException();
+            throw Fault
+                .of(Fault.Kind.NOT_RECOGNISED, path.toString(), "There is no " + path + ". Check the path; a drive may not be attached.")
+                .asException();
         } catch (java.nio.file.AccessDeniedException denied) {
-            throw Fault.of(Fault.Kind.DEVICE_FAILED, path.toString(), path + " may not be read by this account. Start Granary with the rights to read it.").asException();
+            throw Fault.of(Fault.Kind.DEVICE_FAILED, path.toString(),
+                path + " may not be read by this account. Start Granary with the rights to read it.").asException();
         }
     }
 
@@ -92,8 +97,11 @@ public final class RawSource implements BlockSource {
         } catch (java.nio.channels.ClosedByInterruptException stopped) {
             throw stopped;
         } catch (IOException failure) {
-            throw new Fault(Fault.Kind.DEVICE_FAILED, name(), OptionalLong.of(at), into.remaining() + " more bytes", "" + failure.getMessage(),
-                name() + " could not be read at byte " + at + ": " + failure.getMessage() + ". Nothing was changed on it; check its cable and try again.").asException();
+            throw new Fault(Fault.Kind.DEVICE_FAILED, name(), OptionalLong.of(at), into.remaining() + " more bytes",
+                "" + failure.getMessage(),
+                name() + " could not be read at byte " + at + ": " + failure.getMessage()
+                    + ". Nothing was changed on it; check its cable and try again.")
+                .asException();
         }
     }
 

@@ -42,7 +42,8 @@ public final class Sysfs {
 
     static String attachment(Path sys, Path device) {
         try {
-            String counted = Files.readString(sys.resolve("class/block").resolve(device.toRealPath().getFileName()).resolve("diskseq")).strip();
+            String counted = Files.readString(sys.resolve("class/block").resolve(device.toRealPath().getFileName()).resolve("diskseq"))
+                .strip();
             return Files.readString(Path.of("/proc/sys/kernel/random/boot_id")).strip().substring(0, 8) + "-" + counted;
         } catch (IOException notCounted) {
             return reached(sys, device) + "-" + device.getFileName();

@@ -13,9 +13,10 @@ import java.util.concurrent.BlockingQueue;
 import java.util.concurrent.LinkedBlockingQueue;
 
 /**
- * The way to a target's bytes: one thread writes them, in the order given, while the next are being made. Long pieces go past the page cache, where the file system allows
- * it: measured, both together take a third off a restore that is not read back, and little is left to be flushed at its end. Short pieces, and ends that are no whole
- * block, go through the cache, which gathers them; it is flushed early. What several threads give at once must not overlap.
+ * The way to a target's bytes: one thread writes them, in the order given, while the next are being made. Long pieces go past the page
+ * cache, where the file system allows it: measured, both together take a third off a restore that is not read back, and little is left to
+ * be flushed at its end. Short pieces, and ends that are no whole block, go through the cache, which gathers them; it is flushed early.
+ * What several threads give at once must not overlap.
  */
 final class TargetChannel implements Closeable {
     private static final long FLUSHED_EVERY_BYTES = 16L << 20;

@@ -12,8 +12,9 @@ import java.util.concurrent.Future;
 import java.util.concurrent.atomic.AtomicReference;
 
 /**
- * Writes and flushes that nobody waits for, in the order given, while the next bytes are being made. The first that fails is kept, what was given after it is left
- * undone, and every later call tells it: the system tells a failed flush only once, so a second flush would succeed as if nothing had been lost.
+ * Writes and flushes that nobody waits for, in the order given, while the next bytes are being made. The first that fails is kept, what was
+ * given after it is left undone, and every later call tells it: the system tells a failed flush only once, so a second flush would succeed
+ * as if nothing had been lost.
  */
 final class WriteBehind implements Closeable {
     /** Something that is written or flushed. */
@@ -58,7 +59,7 @@ final class WriteBehind implements Closeable {
      */
     void now(Action action) throws IOException {
         try {
-            later(OptionalLong.empty(), action, () -> { }).get();
+            later(OptionalLong.empty(), action, () -> {}).get();
         } catch (InterruptedException stopped) {
             Thread.currentThread().interrupt();
             throw new ClosedByInterruptException();
@@ -77,7 +78,8 @@ final class WriteBehind implements Closeable {
         } catch (IOException failed) {
             String where = offsetBytes.isPresent() ? " at byte " + offsetBytes.getAsLong() : "";
             failure.set(new Fault(Fault.Kind.DEVICE_FAILED, name, offsetBytes, "", "" + failed.getMessage(),
-                name + " could not be written" + where + ": " + failed.getMessage() + ". What is on it cannot be relied on; check its cable, or use another."));
+                name + " could not be written" + where + ": " + failed.getMessage()
+                    + ". What is on it cannot be relied on; check its cable, or use another."));
         }
     }
 

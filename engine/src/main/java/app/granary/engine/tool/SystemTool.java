@@ -16,7 +16,10 @@ import java.util.concurrent.TimeUnit;
 import java.util.concurrent.TimeoutException;
 import java.util.stream.Stream;
 
-/** Runs a program of the system to its end, within a time. One that hangs says nothing and does not end: it is read beside the waiting, and ended. */
+/**
+ * Runs a program of the system to its end, within a time. One that hangs says nothing and does not end: it is read beside the waiting, and
+ * ended.
+ */
 public final class SystemTool {
     /** Where tools for disks lie, which is not on everybody's path. */
     private static final List<String> BESIDE_PATH = List.of("/usr/sbin", "/sbin");
@@ -35,7 +38,8 @@ public final class SystemTool {
      * @param command   the program's name and its arguments
      * @param errors    whether what it says on its error output is wanted too
      * @param otherwise what to do where it is missing: "Install util-linux, and try again."
-     * @throws app.granary.core.fault.FaultException of kind NOT_RECOGNISED when it is missing, of kind DEVICE_FAILED when it did not end in time
+     * @throws app.granary.core.fault.FaultException of kind NOT_RECOGNISED when it is missing, of kind DEVICE_FAILED when it did not end in
+     *                                               time
      */
     public static Said run(List<String> command, boolean errors, Duration patience, String otherwise) throws IOException {
         String tool = command.get(0);
@@ -56,7 +60,10 @@ public final class SystemTool {
             }
             return new Said(process.exitValue(), new String(text, StandardCharsets.UTF_8).strip());
         } catch (TimeoutException | ExecutionException hangs) {
-            throw Fault.of(Fault.Kind.DEVICE_FAILED, tool, tool + " did not answer within " + patience.toSeconds() + " s. A device may hang: look at its cable, and try again.").asException();
+            throw Fault
+                .of(Fault.Kind.DEVICE_FAILED, tool,
+                    tool + " did not answer within " + patience.toSeconds() + " s. A device may hang: look at its cable, and try again.")
+                .asException();
         } catch (InterruptedException stopped) {
             Thread.currentThread().interrupt();
             throw new java.io.InterruptedIOException("stopped while " + tool + " ran");
@@ -67,7 +74,8 @@ public final class SystemTool {
 
     private static String find(String tool, String otherwise) throws IOException {
         Stream<String> path = Stream.of(String.valueOf(System.getenv("PATH")).split(":")).filter(each -> each.startsWith("/"));
-        return Stream.concat(path, BESIDE_PATH.stream()).map(folder -> folder + "/" + tool).filter(each -> Files.isExecutable(Path.of(each))).findFirst()
+        return Stream.concat(path, BESIDE_PATH.stream()).map(folder -> folder + "/" + tool)
+            .filter(each -> Files.isExecutable(Path.of(each))).findFirst()
             .orElseThrow(() -> Fault.of(Fault.Kind.NOT_RECOGNISED, tool, tool + " is missing on this system. " + otherwise).asException());
     }
 

@@ -40,7 +40,8 @@ final class BagFiles {
         }
         for (String path : found) {
             if (whole && !listed.containsKey(path) && !path.equals(Bag.TAG_MANIFEST)) {
-                problems.add(new Problem(path, 0, length(path), "", path + " does not belong to this image: no manifest lists it. Move it elsewhere."));
+                problems.add(new Problem(path, 0, length(path), "",
+                    path + " does not belong to this image: no manifest lists it. Move it elsewhere."));
             }
         }
         listed.keySet().retainAll(found);

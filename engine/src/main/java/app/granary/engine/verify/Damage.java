@@ -23,7 +23,8 @@ final class Damage {
 
     synchronized void add(Frame frame) {
         // the buffer belongs to the reader and is not kept
-        frames.add(new Frame(frame.chunk(), frame.count(), frame.part(), frame.offsetBytes(), frame.storedBytes(), new byte[0], frame.rawBytes(), frame.fault()));
+        frames.add(new Frame(frame.chunk(), frame.count(), frame.part(), frame.offsetBytes(), frame.storedBytes(), new byte[0],
+            frame.rawBytes(), frame.fault()));
     }
 
     boolean isPart(String path) {
@@ -47,9 +48,10 @@ final class Damage {
             String where = description.partitionsWithin(from, to);
             String onward = first.offsetBytes() + length > description.parts().get(first.part()).bytes() ? ", into the part after it" : "";
             String counted = description.encrypted() ? " of its decrypted content" : "";
-            out.add(new Problem(part, first.offsetBytes(), length, where, from, to, part + " is damaged from byte " + first.offsetBytes() + counted + " on, " + length
-                + " bytes" + onward + ": " + first.fault() + ". It holds bytes " + from + " to " + (to - 1) + " of the disk (" + where
-                + "); the rest of the image is checked on its own. Mend it from another copy, or capture the disk again."));
+            out.add(new Problem(part, first.offsetBytes(), length, where, from, to,
+                part + " is damaged from byte " + first.offsetBytes() + counted + " on, " + length
+                    + " bytes" + onward + ": " + first.fault() + ". It holds bytes " + from + " to " + (to - 1) + " of the disk (" + where
+                    + "); the rest of the image is checked on its own. Mend it from another copy, or capture the disk again."));
         }
         return out;
     }
@@ -61,31 +63,38 @@ final class Damage {
         }
         long from = startOf(problem.part()) + problem.offsetBytes();
         long start = startOf(path);
-        long bytes = description.parts().stream().filter(part -> path.equals("data/" + part.name())).mapToLong(ImageDescription.Part::bytes).sum();
+        long bytes = description.parts().stream().filter(part -> path.equals("data/" + part.name())).mapToLong(ImageDescription.Part::bytes)
+            .sum();
         return from < start + bytes && from + problem.lengthBytes() > start;
     }
 
     private long startOf(String path) {
-        return description.parts().stream().takeWhile(part -> !path.equals("data/" + part.name())).mapToLong(ImageDescription.Part::bytes).sum();
+        return description.parts().stream().takeWhile(part -> !path.equals("data/" + part.name())).mapToLong(ImageDescription.Part::bytes)
+            .sum();
     }
 
     Problem missing(String path) {
         Range range = rangeOf(path, 0);
-        return new Problem(path, 0, 0, range.partitions, range.from, range.to, path + " is missing. It holds bytes " + range.from + " to " + (range.to - 1) + " of the disk ("
-            + range.partitions + "). Bring it back from another copy, or capture the disk again.");
+        return new Problem(path, 0, 0, range.partitions, range.from, range.to,
+            path + " is missing. It holds bytes " + range.from + " to " + (range.to - 1) + " of the disk ("
+                + range.partitions + "). Bring it back from another copy, or capture the disk again.");
     }
 
     Problem cut(ImageDescription.Part part, long found) {
         String path = "data/" + part.name();
         Range range = rangeOf(path, found);
-        return new Problem(path, found, part.storedBytes() - found, range.partitions, range.from, range.to, path + " is cut short: it ends at byte " + found + " instead of "
-            + part.storedBytes() + ". Bytes " + range.from + " to " + (range.to - 1) + " of the disk (" + range.partitions + ") are lost in it.");
+        return new Problem(path, found, part.storedBytes() - found, range.partitions, range.from, range.to,
+            path + " is cut short: it ends at byte " + found + " instead of "
+                + part.storedBytes() + ". Bytes " + range.from + " to " + (range.to - 1) + " of the disk (" + range.partitions
+                + ") are lost in it.");
     }
 
     /** A part whose bytes differ though every frame in it decodes to what was read: some bits of a frame stand for nothing. */
     Problem harmless(String path, String why) {
-        return new Problem(path, 0, storedBytes(path), "", path + " is not as it was written: " + why + ". Every frame in it decodes all the same to what was read, so nothing of the disk is lost; "
-            + "mend it from another copy, and look after the drive.");
+        return new Problem(path, 0, storedBytes(path), "",
+            path + " is not as it was written: " + why
+                + ". Every frame in it decodes all the same to what was read, so nothing of the disk is lost; "
+                + "mend it from another copy, and look after the drive.");
     }
 
     private long storedBytes(String path) {
@@ -95,8 +104,9 @@ final class Damage {
     Problem wholePart(String path, String why) {
         Range range = rangeOf(path, 0);
         long length = storedBytes(path);
-        return new Problem(path, 0, length, range.partitions, range.from, range.to, path + " is not as it was written: " + why + ". It holds bytes " + range.from + " to "
-            + (range.to - 1) + " of the disk (" + range.partitions + ").");
+        return new Problem(path, 0, length, range.partitions, range.from, range.to,
+            path + " is not as it was written: " + why + ". It holds bytes " + range.from + " to "
+                + (range.to - 1) + " of the disk (" + range.partitions + ").");
     }
 
     private record Range(long from, long to, String partitions) {

@@ -24,8 +24,8 @@ import java.util.Optional;
 import java.util.Set;
 
 /**
- * Checks one image up to a level of proof. Every stored byte is digested once; in the same pass frames are decoded. When a digest differs, the frames
- * of the image are decoded whatever the level if they can be, to say which byte range and which partition is hit.
+ * Checks one image up to a level of proof. Every stored byte is digested once; in the same pass frames are decoded. When a digest differs,
+ * the frames of the image are decoded whatever the level if they can be, to say which byte range and which partition is hit.
  */
 public final class Verification {
     private final Bag bag;
@@ -122,8 +122,10 @@ public final class Verification {
             if (found < part.storedBytes()) {
                 problems.add(damage.cut(part, found));
             } else if (found > part.storedBytes()) {
-                problems.add(new Problem(path, part.storedBytes(), found - part.storedBytes(), "", path + " is " + (found - part.storedBytes())
-                    + " bytes longer than it should be (" + part.storedBytes() + "). What belongs to the image is checked all the same."));
+                problems.add(new Problem(path, part.storedBytes(), found - part.storedBytes(), "",
+                    path + " is " + (found - part.storedBytes())
+                        + " bytes longer than it should be (" + part.storedBytes()
+                        + "). What belongs to the image is checked all the same."));
             }
         }
     }
@@ -137,7 +139,8 @@ public final class Verification {
         String found = Digests.of(file);
         readBytes += Files.size(file);
         if (!found.equals(expected)) {
-            problems.add(new Problem(path, 0, Files.size(file), "", path + " is not as it was written: its SHA-256 is " + found + " instead of " + expected + "."));
+            problems.add(new Problem(path, 0, Files.size(file), "",
+                path + " is not as it was written: its SHA-256 is " + found + " instead of " + expected + "."));
         }
     }
 
@@ -163,8 +166,10 @@ public final class Verification {
             framesRead = true;
         }
         for (Problem problem : placed) {
-            boolean told = problems.stream().anyMatch(p -> p.part().equals(problem.part()) && p.offsetBytes() <= problem.offsetBytes() && p.lengthBytes() > 0
-                && p.offsetBytes() + p.lengthBytes() >= problem.offsetBytes() + problem.lengthBytes() || p.part().equals(problem.part()) && p.lengthBytes() == 0);
+            boolean told = problems.stream()
+                .anyMatch(p -> p.part().equals(problem.part()) && p.offsetBytes() <= problem.offsetBytes() && p.lengthBytes() > 0
+                    && p.offsetBytes() + p.lengthBytes() >= problem.offsetBytes() + problem.lengthBytes()
+                    || p.part().equals(problem.part()) && p.lengthBytes() == 0);
             if (!told) {
                 problems.add(problem);
             }

@@ -48,10 +48,12 @@ class CaptureRoundTripTest {
             DiskSurvey survey = DiskSurvey.of(source, allBlocks ? SurveyChoice.ALL_BLOCKS : SurveyChoice.USED);
             SizeEstimate estimate = SizeSampler.estimate(source, survey, codec, codec.usualLevel(), 1, Watch.NONE);
             CaptureResult result = Capture.run(source, survey, new CaptureRequest(ImageName.parse(name), codec, codec.usualLevel(),
-                split == 0 ? OptionalLong.empty() : OptionalLong.of(split), Passphrase.NONE, new DiskIdentity("model", "serial", source.sizeBytes()), true), into, CLOCK, Watch.NONE);
+                split == 0 ? OptionalLong.empty() : OptionalLong.of(split), Passphrase.NONE,
+                new DiskIdentity("model", "serial", source.sizeBytes()), true), into, CLOCK, Watch.NONE);
             assertEquals(estimate.usedBytes(), result.usedBytes());
             estimate = split == 0 ? estimate : estimate.inParts(split);
-            assertTrue(estimate.lowBytes() <= result.storedBytes() && result.storedBytes() <= estimate.highBytes(), estimate + " against " + result.storedBytes());
+            assertTrue(estimate.lowBytes() <= result.storedBytes() && result.storedBytes() <= estimate.highBytes(),
+                estimate + " against " + result.storedBytes());
             return result;
         }
     }
@@ -77,7 +79,8 @@ class CaptureRoundTripTest {
         }
         Tools.run(folder, "cat image-1/data/disk.img* | " + decoder + " > back.img");
         sameInEveryUsedByte(disk, folder.resolve("back.img"));
-        assertEquals(Tools.run(folder, "sfdisk -d " + disk + " | grep -v ^device | sed 's/^.*img//'"), Tools.run(folder, "sfdisk -d back.img | grep -v ^device | sed 's/^.*img//'"));
+        assertEquals(Tools.run(folder, "sfdisk -d " + disk + " | grep -v ^device | sed 's/^.*img//'"),
+            Tools.run(folder, "sfdisk -d back.img | grep -v ^device | sed 's/^.*img//'"));
         Path restored = folder.resolve("restored.img");
         Restore.toFile(Bag.open(bag), restored, Watch.NONE);
         assertEquals(-1, Files.mismatch(folder.resolve("back.img"), restored));
@@ -123,7 +126,8 @@ class CaptureRoundTripTest {
 
     @Test
     void aDiskThatEndsWithinAChunkAndABlankOneComeBackWhole() throws IOException {
-        Tools.run(folder, "truncate -s 3145728 blank.img; cp blank.img odd.img; truncate -s 3146240 odd.img; printf 'label: dos\\n' | sfdisk -q odd.img");
+        Tools.run(folder,
+            "truncate -s 3145728 blank.img; cp blank.img odd.img; truncate -s 3146240 odd.img; printf 'label: dos\\n' | sfdisk -q odd.img");
         for (String name : new String[] {"blank", "odd"}) {
             for (Codec codec : Codec.values()) {
                 Path bag = capture(folder.resolve(name + ".img"), folder, name + codec.word(), codec, 0, false).bag();

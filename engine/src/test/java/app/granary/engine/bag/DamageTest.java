@@ -71,7 +71,8 @@ class DamageTest {
                     .orElse(outcome.problems().get(0));
                 if (path.contains("disk.img")) {
                     assertEquals(1, outcome.problems().size(), () -> outcome.problems().toString());
-                    assertTrue(problem.offsetBytes() <= at && at < problem.offsetBytes() + problem.lengthBytes(), problem + " for byte " + at);
+                    assertTrue(problem.offsetBytes() <= at && at < problem.offsetBytes() + problem.lengthBytes(),
+                        problem + " for byte " + at);
                     assertFalse(problem.partition().isEmpty());
                 }
                 flip(file, at, bit);
@@ -83,7 +84,8 @@ class DamageTest {
     /** Parts shorter than a frame: a byte turned in the middle of one puts that chunk in doubt, and not the whole part. */
     @Test
     void damageInAFrameThatSeveralPartsShareIsItsChunkOnly() throws IOException {
-        Path small = CaptureRoundTripTest.capture(folder.resolve("gpt_ext4_and_fat.img"), folder, "short-parts", Codec.ZSTD, 65_536, false).bag();
+        Path small = CaptureRoundTripTest.capture(folder.resolve("gpt_ext4_and_fat.img"), folder, "short-parts", Codec.ZSTD, 65_536, false)
+            .bag();
         List<ImageDescription.Part> parts = Bag.open(small).content().description().parts();
         for (int part = 3; part < parts.size() - 1; part += 7) {
             Path file = small.resolve("data").resolve(parts.get(part).name());
@@ -110,7 +112,8 @@ class DamageTest {
         Tools.run(folder, "cp -a sound kept; cd sound; " + harm);
         try {
             CheckOutcome outcome = check(level);
-            assertTrue(outcome.problems().stream().anyMatch(p -> p.part().equals(part) && p.message().contains(message)), () -> harm + ": " + outcome.problems());
+            assertTrue(outcome.problems().stream().anyMatch(p -> p.part().equals(part) && p.message().contains(message)),
+                () -> harm + ": " + outcome.problems());
         } finally {
             Tools.run(folder, "rm -rf sound; mv kept sound");
         }
@@ -125,7 +128,8 @@ class DamageTest {
         after("echo more >> " + first, ProofLevel.COMPLETE, first, "5 bytes longer than it should be");
         after("mv " + first + " data/disk.img.zst.900", ProofLevel.COMPLETE, "data/disk.img.zst.900", "does not belong to this image");
         after("mv " + first + " x; mv " + second + " " + first + "; mv x " + second, ProofLevel.SOUND, first, "is damaged from byte 0 on");
-        after("mv " + first + " x; mv " + second + " " + first + "; mv x " + second, ProofLevel.READABLE, second, "is damaged from byte 0 on");
+        after("mv " + first + " x; mv " + second + " " + first + "; mv x " + second, ProofLevel.READABLE, second,
+            "is damaged from byte 0 on");
         after("echo hello > data/notes.txt", ProofLevel.COMPLETE, "data/notes.txt", "no manifest lists it");
         after("ln -s /etc/passwd data/link", ProofLevel.COMPLETE, "data/link", "no manifest lists it");
         after("rm data/image.json", ProofLevel.COMPLETE, "data/image.json", "is missing");
@@ -133,7 +137,8 @@ class DamageTest {
         after("rm tagmanifest-sha256.txt", ProofLevel.SOUND, "tagmanifest-sha256.txt", "is missing");
         after("truncate -s 0 manifest-sha256.txt", ProofLevel.COMPLETE, "manifest-sha256.txt", "does not end with a whole line");
         after("sed -i 's/\"sizeBytes\":/\"sizeBytes\":9/' data/image.json", ProofLevel.COMPLETE, "data/image.json", "cannot be used");
-        after("sed -i 's#disk.img.zst.000#../disk.img.zst.000#' data/image.json", ProofLevel.COMPLETE, "data/image.json", "impossible name");
+        after("sed -i 's#disk.img.zst.000#../disk.img.zst.000#' data/image.json", ProofLevel.COMPLETE, "data/image.json",
+            "impossible name");
     }
 
     @Test
@@ -153,7 +158,8 @@ class DamageTest {
 
     @Test
     void whatIsNoImageIsSaidToBeNone() {
-        assertTrue(assertThrows(FaultException.class, () -> Bag.open(folder.resolve("nowhere"))).getMessage().contains("There is no image folder"));
+        assertTrue(assertThrows(FaultException.class, () -> Bag.open(folder.resolve("nowhere"))).getMessage()
+            .contains("There is no image folder"));
         assertTrue(assertThrows(FaultException.class, () -> Bag.open(folder)).getMessage().contains("is no image"));
     }
 }

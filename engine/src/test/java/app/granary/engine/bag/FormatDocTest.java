@@ -40,12 +40,18 @@ class FormatDocTest {
 
     private Path capture(Path disk, String name, Codec codec, Passphrase passphrase) throws IOException {
         try (RawSource source = RawSource.open(disk)) {
-            return Capture.run(source, DiskSurvey.of(source, SurveyChoice.USED), new CaptureRequest(ImageName.parse(name), codec, codec.usualLevel(), OptionalLong.of(codec == Codec.NONE ? 60_000_000 : 1_500_000), passphrase,
-                new DiskIdentity("m", "s", source.sizeBytes()), true), folder, Clock.systemUTC(), Watch.NONE).bag();
+            return Capture.run(source, DiskSurvey.of(source, SurveyChoice.USED),
+                new CaptureRequest(ImageName.parse(name), codec, codec.usualLevel(),
+                    OptionalLong.of(codec == Codec.NONE ? 60_000_000 : 1_500_000), passphrase,
+                    new DiskIdentity("m", "s", source.sizeBytes()), true),
+                folder, Clock.systemUTC(), Watch.NONE).bag();
         }
     }
 
-    /** qemu-img compares the restored file with what Granary itself restores; gpg is given the passphrase by a file, since nobody types here. */
+    /**
+     * qemu-img compares the restored file with what Granary itself restores; gpg is given the passphrase by a file, since nobody types
+     * here.
+     */
     @Test
     void everyCommandGivesTheDiskBack() throws IOException {
         Path disk = Medium.GPT_EXT4_AND_FAT.make(folder);
@@ -53,7 +59,8 @@ class FormatDocTest {
         assertEquals("cd NAME", commands.get(0));
         int restoring = 0;
         for (String command : commands) {
-            Codec codec = command.contains(".gz.") ? Codec.GZIP : command.contains(".xz.") ? Codec.XZ : command.contains("[0-9]") ? Codec.NONE : Codec.ZSTD;
+            Codec codec = command.contains(".gz.") ? Codec.GZIP
+                : command.contains(".xz.") ? Codec.XZ : command.contains("[0-9]") ? Codec.NONE : Codec.ZSTD;
             Passphrase secret = command.contains("gpg") ? Passphrase.of(SECRET.toCharArray()) : Passphrase.NONE;
             Path bag = capture(disk, "NAME", codec, secret);
             Path ours = folder.resolve("ours.img");
@@ -62,12 +69,16 @@ class FormatDocTest {
             if (command.startsWith("sfdisk")) {
                 Tools.run(folder, "truncate -s 64M target.img");
             }
-            String quiet = command.replace("TARGET", target.toString()).replace("gpg -d", "gpg -q --batch --homedir ../keys --pinentry-mode loopback --passphrase-file ../keys/word -d");
-            Tools.run(folder, "mkdir -p -m 700 keys; printf '%s' '" + SECRET + "' > keys/word; cd NAME; " + (command.startsWith("cd") ? "pwd" : quiet + " 2>&1"));
+            String quiet = command.replace("TARGET", target.toString()).replace("gpg -d",
+                "gpg -q --batch --homedir ../keys --pinentry-mode loopback --passphrase-file ../keys/word -d");
+            Tools.run(folder, "mkdir -p -m 700 keys; printf '%s' '" + SECRET + "' > keys/word; cd NAME; "
+                + (command.startsWith("cd") ? "pwd" : quiet + " 2>&1"));
             if (command.startsWith("sfdisk")) {
-                assertEquals(Tools.run(folder, "sfdisk -d " + disk + " | grep start= | sed 's/.*: //'"), Tools.run(folder, "sfdisk -d target.img | grep start= | sed 's/.*: //'"));
+                assertEquals(Tools.run(folder, "sfdisk -d " + disk + " | grep start= | sed 's/.*: //'"),
+                    Tools.run(folder, "sfdisk -d target.img | grep start= | sed 's/.*: //'"));
             } else if (command.contains("TARGET")) {
-                assertTrue(Tools.run(folder, "qemu-img compare -f raw -F raw ours.img target.img").contains("Images are identical."), command);
+                assertTrue(Tools.run(folder, "qemu-img compare -f raw -F raw ours.img target.img").contains("Images are identical."),
+                    command);
                 restoring++;
             }
             Tools.run(folder, "rm -rf NAME ours.img target.img");
@@ -80,15 +91,23 @@ class FormatDocTest {
     void theSystemsOwnToolsFindNothingWrong() throws IOException {
         Path ext = Medium.GPT_EXT4_AND_FAT.make(folder);
         Path ntfs = Medium.MBR_NTFS_1K_CLUSTERS.make(folder);
-        for (String[] each : new String[][] {{"ZSTD", "zstd -t", "zstd -dc"}, {"GZIP", "gzip -t", "gzip -dc"}, {"XZ", "xz -t", "xz -dc"}, {"NONE", "cat > /dev/null", "cat"}}) {
+        for (String[] each : new String[][] {{"ZSTD", "zstd -t", "zstd -dc"}, {"GZIP", "gzip -t", "gzip -dc"}, {"XZ", "xz -t", "xz -dc"},
+            {"NONE", "cat > /dev/null", "cat"}}) {
             for (Passphrase secret : List.of(Passphrase.NONE, Passphrase.of(SECRET.toCharArray()))) {
                 capture(ext, "e", Codec.valueOf(each[0]), secret);
                 capture(ntfs, "n", Codec.valueOf(each[0]), secret);
-                String open = secret.isNone() ? "cat %s/data/disk.img*" : "{ for p in %s/data/*.gpg; do gpg -q --batch --homedir keys --pinentry-mode loopback --passphrase-file keys/word -d $p || exit 1; done; }";
-                Tools.run(folder, "mkdir -p -m 700 keys; printf '%s' '" + SECRET + "' > keys/word; " + open.formatted("e") + " | " + each[1]);
-                Tools.run(folder, open.formatted("e") + " | " + each[2] + " > e.img; e2fsck -fn 'e.img?offset=" + 41 * (1L << 20) + "' 2>&1");
-                Tools.run(folder, open.formatted("n") + " | " + each[2] + " > n.img; dd if=n.img of=n1.img bs=1M skip=1 2>/dev/null; ntfsfix -n n1.img 2>&1");
-                Tools.run(folder, "qemu-img convert -f raw -O qcow2 e.img e.qcow2; qemu-img compare -f raw -F qcow2 e.img e.qcow2; rm -rf e n e.img n.img n1.img e.qcow2");
+                String open = secret.isNone() ? "cat %s/data/disk.img*"
+                    : "{ for p in %s/data/*.gpg; do gpg -q --batch --homedir keys --pinentry-mode loopback --passphrase-file keys/word "
+                        + "-d $p || exit 1; done; }";
+                Tools.run(folder,
+                    "mkdir -p -m 700 keys; printf '%s' '" + SECRET + "' > keys/word; " + open.formatted("e") + " | " + each[1]);
+                Tools.run(folder,
+                    open.formatted("e") + " | " + each[2] + " > e.img; e2fsck -fn 'e.img?offset=" + 41 * (1L << 20) + "' 2>&1");
+                Tools.run(folder, open.formatted("n") + " | " + each[2]
+                    + " > n.img; dd if=n.img of=n1.img bs=1M skip=1 2>/dev/null; ntfsfix -n n1.img 2>&1");
+                Tools.run(folder,
+                    "qemu-img convert -f raw -O qcow2 e.img e.qcow2; qemu-img compare -f raw -F qcow2 e.img e.qcow2; rm -rf e n e.img "
+                        + "n.img n1.img e.qcow2");
             }
         }
     }

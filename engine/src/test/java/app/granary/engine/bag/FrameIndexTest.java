@@ -34,7 +34,8 @@ class FrameIndexTest {
             assertEquals(parts, density.size());
             for (int i = 0; i < parts; i++) {
                 int first = (int) ((start + size / parts * i) / Chunks.BYTES);
-                int end = (int) Math.min(stored.size(), Math.max(first + 1, (start + (i + 1 == parts ? size : size / parts * (i + 1))) / Chunks.BYTES));
+                int end = (int) Math.min(stored.size(),
+                    Math.max(first + 1, (start + (i + 1 == parts ? size : size / parts * (i + 1))) / Chunks.BYTES));
                 long sum = stored.subList(Math.min(first, end), end).stream().mapToLong(Integer::longValue).sum();
                 assertEquals(first >= end ? 0 : sum * 1000 / ((long) (end - first) * Chunks.BYTES), (long) density.get(i));
             }

@@ -47,8 +47,10 @@ class HostileImageTest {
     void image() throws IOException {
         Path disk = Medium.MBR_FAT12.make(folder);
         try (RawSource source = RawSource.open(disk)) {
-            bag = Capture.run(source, DiskSurvey.of(source, SurveyChoice.USED), new CaptureRequest(ImageName.parse("image"), Codec.ZSTD, 3, OptionalLong.empty(), Passphrase.NONE,
-                new DiskIdentity("m", "s", source.sizeBytes()), true), folder, Clock.systemUTC(), Watch.NONE).bag();
+            bag = Capture.run(source, DiskSurvey.of(source, SurveyChoice.USED),
+                new CaptureRequest(ImageName.parse("image"), Codec.ZSTD, 3, OptionalLong.empty(), Passphrase.NONE,
+                    new DiskIdentity("m", "s", source.sizeBytes()), true),
+                folder, Clock.systemUTC(), Watch.NONE).bag();
         }
     }
 
@@ -65,10 +67,14 @@ class HostileImageTest {
         assertFalse(Files.exists(folder.resolve("back.img")));
     }
 
-    /** A frame header that claims 2^60 bytes of content (RFC 8878, section 3.1.1.1.1: descriptor 0xE0 is an 8-byte content size in a single segment). */
+    /**
+     * A frame header that claims 2^60 bytes of content (RFC 8878, section 3.1.1.1.1: descriptor 0xE0 is an 8-byte content size in a single
+     * segment).
+     */
     @Test
     void aFrameThatClaimsAnExabyteIsRefusedUnallocated() throws IOException {
-        ByteBuffer frame = ByteBuffer.allocate(13).order(ByteOrder.LITTLE_ENDIAN).putInt(0xFD2FB528).put((byte) 0xE0).putLong(1L << 60).flip();
+        ByteBuffer frame = ByteBuffer.allocate(13).order(ByteOrder.LITTLE_ENDIAN).putInt(0xFD2FB528).put((byte) 0xE0).putLong(1L << 60)
+            .flip();
         try (FileChannel part = FileChannel.open(bag.resolve("data/disk.img.zst.000"), StandardOpenOption.WRITE)) {
             part.write(frame, 0);
         }
@@ -91,7 +97,8 @@ class HostileImageTest {
         for (String path : new String[] {"../precious", "/etc/passwd", "data/../../precious", "data//x/../../../etc/passwd", "-data/x"}) {
             Files.writeString(bag.resolve("manifest-sha256.txt"), "0".repeat(64) + "  " + path + "\n");
             CheckOutcome outcome = check(ProofLevel.SOUND);
-            assertTrue(outcome.problems().stream().anyMatch(p -> p.message().contains("line 1 is no digest and path")), path + ": " + outcome.problems());
+            assertTrue(outcome.problems().stream().anyMatch(p -> p.message().contains("line 1 is no digest and path")),
+                path + ": " + outcome.problems());
         }
     }
 
@@ -100,7 +107,8 @@ class HostileImageTest {
     void aLogOfRandomBytesIsReadToItsFirstNonsenseAndNoFurther() throws IOException {
         Path partial = Files.createDirectories(folder.resolve("night.partial/data")).getParent();
         Path log = folder.resolve("night.partial.log");
-        Begun begun = new Begun("2026-11-24T02:14:00Z", new DiskIdentity("Halden \"S2\"", "22-HS", 1 << 20), new SurveyChoice(false, true, Set.of(3, 1)), "ab", 77, Codec.XZ, 3,
+        Begun begun = new Begun("2026-11-24T02:14:00Z", new DiskIdentity("Halden \"S2\"", "22-HS", 1 << 20),
+            new SurveyChoice(false, true, Set.of(3, 1)), "ab", 77, Codec.XZ, 3,
             OptionalLong.of(70_000), true);
         Files.writeString(log, begun.line() + "\nf 500 7 9\nz 3 60 5\np 680 700\ns 560\nb 4096 512\n");
         Unfinished read = Unfinished.open(folder, ImageName.parse("night"));
@@ -134,8 +142,11 @@ class HostileImageTest {
 
     @Test
     void namesThatDifferOnlyInCapitalsAreTheSame() {
-        FaultException taken = assertThrows(FaultException.class, () -> BagWriter.create(folder, ImageName.parse("IMAGE"), new Begun("", new DiskIdentity("m", "s", 1 << 20), SurveyChoice.USED, "",
-            0, Codec.ZSTD, 3, OptionalLong.empty(), false), Passphrase.NONE, false));
+        FaultException taken = assertThrows(FaultException.class,
+            () -> BagWriter.create(folder, ImageName.parse("IMAGE"),
+                new Begun("", new DiskIdentity("m", "s", 1 << 20), SurveyChoice.USED, "",
+                    0, Codec.ZSTD, 3, OptionalLong.empty(), false),
+                Passphrase.NONE, false));
         assertTrue(taken.getMessage().contains("one that differs only in capitals is the same on some drives"), taken.getMessage());
     }
 }

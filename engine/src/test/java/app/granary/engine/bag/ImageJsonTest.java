@@ -34,11 +34,13 @@ class ImageJsonTest {
     }
 
     private static ImageDescription description() {
-        return new ImageDescription("night", "2026-11-24T02:14:00+01:00", new DiskIdentity("Halden \"S2\"", "22-HS", DISK), 512, "gpt", Codec.ZSTD, 3, false, 4242, false,
+        return new ImageDescription("night", "2026-11-24T02:14:00+01:00", new DiskIdentity("Halden \"S2\"", "22-HS", DISK), 512, "gpt",
+            Codec.ZSTD, 3, false, 4242, false,
             List.of(new BadStretch(5 << 20, 512), new BadStretch((5 << 20) + 4096, 1024)),
             List.of(new ImageDescription.ImagePartition(2, 1 << 20, 3 << 20, "83", "main", "ext4", 77, "")),
             List.of(new ImageDescription.LeftOutContent(2, "swapfile", "swap", 4096)),
-            List.of(new ImageDescription.Part("disk.img.zst.000", 700 + 9 * 45, 700 + 9 * 45), new ImageDescription.Part("disk.img.zst.001", 30, 30)));
+            List.of(new ImageDescription.Part("disk.img.zst.000", 700 + 9 * 45, 700 + 9 * 45),
+                new ImageDescription.Part("disk.img.zst.001", 30, 30)));
     }
 
     private static String text() throws IOException {
@@ -102,7 +104,8 @@ class ImageJsonTest {
     })
     void whatContradictsItselfIsRefusedWithAReason(String from, String to, String reason) throws IOException {
         assertTrue(text().contains(from), from);
-        FaultException fault = assertThrows(FaultException.class, () -> read(text().replaceFirst(java.util.regex.Pattern.quote(from), java.util.regex.Matcher.quoteReplacement(to))));
+        FaultException fault = assertThrows(FaultException.class,
+            () -> read(text().replaceFirst(java.util.regex.Pattern.quote(from), java.util.regex.Matcher.quoteReplacement(to))));
         assertTrue(fault.getMessage().contains(reason), fault.getMessage());
     }
 
@@ -114,7 +117,8 @@ class ImageJsonTest {
             byte[] changed = sound.clone();
             changed[random.nextInt(changed.length)] = (byte) random.nextInt(256);
             try {
-                ImageJson.read(new ByteArrayInputStream(changed, 0, random.nextInt(8) == 0 ? random.nextInt(changed.length) : changed.length), "x");
+                ImageJson.read(
+                    new ByteArrayInputStream(changed, 0, random.nextInt(8) == 0 ? random.nextInt(changed.length) : changed.length), "x");
             } catch (FaultException refused) {
                 assertTrue(refused.getMessage().endsWith("."), refused.getMessage());
             }

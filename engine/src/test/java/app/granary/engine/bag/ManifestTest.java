@@ -33,7 +33,8 @@ class ManifestTest {
 
     @ParameterizedTest
     @ValueSource(strings = {
-        "", "\n", "X  data/a\n", ABC + " data/a\n", ABC + "  data/a", ABC + "  ../a\n", ABC + "  data/../../a\n", ABC + "  /etc/passwd\n", ABC + "   data/a\n",
+        "", "\n", "X  data/a\n", ABC + " data/a\n", ABC + "  data/a", ABC + "  ../a\n", ABC + "  data/../../a\n", ABC + "  /etc/passwd\n",
+        ABC + "   data/a\n",
         ABC + "  data/a\n\n", ABC + "  data/a\r\n", "BA" + "7816bf8f01cfea414140de5dae2223b00361a396177a9cb410ff61f20015ad  data/a\n",
         ABC + "  data/a\n" + ABC + "  data/a\n",
     })

@@ -24,7 +24,8 @@ import org.junit.jupiter.params.provider.ValueSource;
 
 /** What a capture leaves that ends at its very beginning, and who may touch one that is under way. */
 class UnfinishedTest {
-    private static final Begun BEGUN = new Begun("2026-11-24T02:14:00Z", new DiskIdentity("Halden S2", "22-HS", 1 << 20), SurveyChoice.USED, "ab", 77, Codec.ZSTD, 3, OptionalLong.empty(), false);
+    private static final Begun BEGUN = new Begun("2026-11-24T02:14:00Z", new DiskIdentity("Halden S2", "22-HS", 1 << 20), SurveyChoice.USED,
+        "ab", 77, Codec.ZSTD, 3, OptionalLong.empty(), false);
 
     @TempDir
     Path folder;
@@ -41,8 +42,10 @@ class UnfinishedTest {
 
     /** A folder without a log could neither be carried on nor started over: it was there for ever, and its name was taken. */
     @ParameterizedTest
-    @ValueSource(strings = {"mkdir -p night.partial/data", "mkdir -p night.partial/data; : > night.partial.log", ": > night.partial.log", "mkdir night.partial; printf '{\"cap' > night.partial.log",
-        "mkdir night.partial; printf x > night.partial.log.new", "mkdir -p night.partial/data; printf abc > night.partial/data/disk.img.zst; : > night.partial.lock"})
+    @ValueSource(strings = {"mkdir -p night.partial/data", "mkdir -p night.partial/data; : > night.partial.log", ": > night.partial.log",
+        "mkdir night.partial; printf '{\"cap' > night.partial.log",
+        "mkdir night.partial; printf x > night.partial.log.new",
+        "mkdir -p night.partial/data; printf abc > night.partial/data/disk.img.zst; : > night.partial.lock"})
     void whateverAPlugPulledAtTheBeginningLeavesIsFoundAndDiscarded(String left) throws IOException {
         Tools.run(folder, left);
         assertEquals(List.of(), Unfinished.in(folder));
@@ -75,7 +78,9 @@ class UnfinishedTest {
     @Test
     void anotherProgramsCaptureIsNotDiscarded() throws Exception {
         begin().close();
-        Process other = new ProcessBuilder("python3", "-c", "import fcntl,sys\nf=open('night.partial.lock','w')\nfcntl.lockf(f,fcntl.LOCK_EX)\nprint('held',flush=True)\nsys.stdin.read()").directory(folder.toFile()).start();
+        Process other = new ProcessBuilder("python3", "-c",
+            "import fcntl,sys\nf=open('night.partial.lock','w')\nfcntl.lockf(f,fcntl.LOCK_EX)\nprint('held',flush=True)\nsys.stdin.read()")
+            .directory(folder.toFile()).start();
         try {
             assertEquals("held", other.inputReader().readLine());
             assertEquals(List.of(), Unfinished.in(folder));

@@ -173,17 +173,21 @@ class CarefulSourceTest {
     @Test
     void badSectorsStayInTheImageForEver() throws IOException {
         Path disk = Medium.GPT_EXT4_AND_FAT.make(folder);
-        Tools.run(folder, "debugfs -R 'blocks /numbers' '" + disk + "?offset=" + 41 * (1L << 20) + "' 2>/dev/null | tr ' ' '\\n' | head -1 > block");
+        Tools.run(folder,
+            "debugfs -R 'blocks /numbers' '" + disk + "?offset=" + 41 * (1L << 20) + "' 2>/dev/null | tr ' ' '\\n' | head -1 > block");
         long at = 41 * (1L << 20) + Long.parseLong(Tools.run(folder, "cat block").strip()) * 1024;
         try (RawSource raw = RawSource.open(disk)) {
             Failing failing = new Failing(raw);
             failing.failures.put(at / SECTOR + 1, -1);
             failing.failures.put(at / SECTOR + 2, -1);
-            CaptureResult made = Capture.run(failing, DiskSurvey.of(raw, SurveyChoice.USED), new CaptureRequest(ImageName.parse("worn"), Codec.ZSTD, 3, OptionalLong.empty(),
-                Passphrase.NONE, new DiskIdentity("m", "s", raw.sizeBytes()), true), folder, Clock.systemUTC(), Watch.NONE);
+            CaptureResult made = Capture.run(failing, DiskSurvey.of(raw, SurveyChoice.USED),
+                new CaptureRequest(ImageName.parse("worn"), Codec.ZSTD, 3, OptionalLong.empty(),
+                    Passphrase.NONE, new DiskIdentity("m", "s", raw.sizeBytes()), true),
+                folder, Clock.systemUTC(), Watch.NONE);
             assertEquals(List.of(new BadStretch(at + SECTOR, 2 * SECTOR)), made.badSectors());
             assertEquals(made.badSectors(), Bag.open(made.bag()).content().description().badSectors());
         }
-        assertEquals("0", Tools.run(folder, "cat worn/data/disk.img* | zstd -dc > back; dd if=back bs=512 skip=" + (at / SECTOR + 1) + " count=2 2>/dev/null | tr -d '\\0' | wc -c").strip());
+        assertEquals("0", Tools.run(folder, "cat worn/data/disk.img* | zstd -dc > back; dd if=back bs=512 skip=" + (at / SECTOR + 1)
+            + " count=2 2>/dev/null | tr -d '\\0' | wc -c").strip());
     }
 }

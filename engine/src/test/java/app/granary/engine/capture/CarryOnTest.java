@@ -59,13 +59,16 @@ class CarryOnTest {
 
     private CaptureResult capture(Path into, Codec codec, long split, Passphrase passphrase, Watch watch) throws IOException {
         try (RawSource source = RawSource.open(disk)) {
-            return Capture.run(source, DiskSurvey.of(source, SurveyChoice.USED), new CaptureRequest(ImageName.parse("night"), codec, codec.usualLevel(),
-                split == 0 ? OptionalLong.empty() : OptionalLong.of(split), passphrase, identity(source), true), Files.createDirectories(into), CLOCK, watch);
+            return Capture.run(source, DiskSurvey.of(source, SurveyChoice.USED),
+                new CaptureRequest(ImageName.parse("night"), codec, codec.usualLevel(),
+                    split == 0 ? OptionalLong.empty() : OptionalLong.of(split), passphrase, identity(source), true),
+                Files.createDirectories(into), CLOCK, watch);
         }
     }
 
     private static CaptureResult carryOn(BlockSource source, Path into, Passphrase passphrase) throws IOException {
-        return Capture.carryOn(source, DiskSurvey.of(source, SurveyChoice.USED), identity(source), Unfinished.open(into, ImageName.parse("night")), passphrase, CLOCK, Watch.NONE);
+        return Capture.carryOn(source, DiskSurvey.of(source, SurveyChoice.USED), identity(source),
+            Unfinished.open(into, ImageName.parse("night")), passphrase, CLOCK, Watch.NONE);
     }
 
     @ParameterizedTest
@@ -76,13 +79,16 @@ class CarryOnTest {
         SplittableRandom random = new SplittableRandom(5);
         for (double share : new double[] {0.02, 0.4, 0.9, 1}) {
             Path left = folder.resolve("left-" + share);
-            Moments moment = new Moments(folder.resolve("again"), left, share < 1 ? Progress.Stage.CAPTURING : Progress.Stage.CHECKING, share < 1 ? share : 0.5);
+            Moments moment = new Moments(folder.resolve("again"), left, share < 1 ? Progress.Stage.CAPTURING : Progress.Stage.CHECKING,
+                share < 1 ? share : 0.5);
             capture(folder.resolve("again"), codec, split, Passphrase.NONE, moment);
             assertTrue(moment.done());
             Tools.run(folder, "rm -r again");
             // what the machine's end takes with it: the last bytes of the last part, and of the log
             if (random.nextBoolean()) {
-                Tools.run(left.resolve("night.partial/data"), "f=$(ls disk.img* | tail -1); s=$(stat -c %s $f); truncate -s $(( s > 70000 ? s - " + random.nextInt(70_000) + " : s )) $f");
+                Tools.run(left.resolve("night.partial/data"),
+                    "f=$(ls disk.img* | tail -1); s=$(stat -c %s $f); truncate -s $(( s > 70000 ? s - " + random.nextInt(70_000)
+                        + " : s )) $f");
             } else {
                 Tools.run(left, "printf 'f 12' >> night.partial.log");
             }
@@ -100,9 +106,12 @@ class CarryOnTest {
     void whatNeverCameToTheDeviceIsMadeAgain() throws IOException {
         capture(folder.resolve("whole"), Codec.ZSTD, 0, Passphrase.NONE, Watch.NONE);
         Path left = folder.resolve("left");
-        capture(folder.resolve("again"), Codec.ZSTD, 0, Passphrase.NONE, new Moments(folder.resolve("again"), left, Progress.Stage.CAPTURING, 0.8));
+        capture(folder.resolve("again"), Codec.ZSTD, 0, Passphrase.NONE,
+            new Moments(folder.resolve("again"), left, Progress.Stage.CAPTURING, 0.8));
         // after a power cut the file is as long as it was, and holds zeros where nothing had been written yet
-        Tools.run(left.resolve("night.partial/data"), "s=$(stat -c %s disk.img.zst.000); dd if=/dev/zero of=disk.img.zst.000 bs=1000 seek=$((s / 2000)) count=$((s / 2000)) conv=notrunc 2>&1");
+        Tools.run(left.resolve("night.partial/data"),
+            "s=$(stat -c %s disk.img.zst.000); dd if=/dev/zero of=disk.img.zst.000 bs=1000 seek=$((s / 2000)) count=$((s / 2000)) "
+                + "conv=notrunc 2>&1");
         try (RawSource source = RawSource.open(disk)) {
             carryOn(source, left, Passphrase.NONE);
         }
@@ -112,7 +121,8 @@ class CarryOnTest {
     @Test
     void littleIsReadAgain() throws IOException {
         Path left = folder.resolve("left");
-        capture(folder.resolve("again"), Codec.ZSTD, 0, Passphrase.NONE, new Moments(folder.resolve("again"), left, Progress.Stage.CAPTURING, 0.9));
+        capture(folder.resolve("again"), Codec.ZSTD, 0, Passphrase.NONE,
+            new Moments(folder.resolve("again"), left, Progress.Stage.CAPTURING, 0.9));
         AtomicLong read = new AtomicLong();
         try (RawSource source = RawSource.open(disk); BlockSource counting = new CountingSource(source, read)) {
             long used = DiskSurvey.of(counting, SurveyChoice.USED).usedBytes();
@@ -130,10 +140,12 @@ class CarryOnTest {
     @Test
     void anEncryptedOneIsCarriedOnFromItsLastWholePart() throws IOException {
         Path left = folder.resolve("left");
-        capture(folder.resolve("again"), Codec.ZSTD, 1_000_000, SECRET, new Moments(folder.resolve("again"), left, Progress.Stage.CAPTURING, 0.9));
+        capture(folder.resolve("again"), Codec.ZSTD, 1_000_000, SECRET,
+            new Moments(folder.resolve("again"), left, Progress.Stage.CAPTURING, 0.9));
         String before = Tools.run(left.resolve("night.partial/data"), "sha256sum disk.img.zst.000.gpg");
         try (RawSource source = RawSource.open(disk)) {
-            assertEquals(Fault.Kind.LOCKED, assertThrows(FaultException.class, () -> carryOn(source, left, Passphrase.NONE)).fault().kind());
+            assertEquals(Fault.Kind.LOCKED,
+                assertThrows(FaultException.class, () -> carryOn(source, left, Passphrase.NONE)).fault().kind());
             FaultException wrong = assertThrows(FaultException.class, () -> carryOn(source, left, Passphrase.of("no".toCharArray())));
             assertTrue(wrong.getMessage().contains("does not open"), wrong.getMessage());
             assertTrue(carryOn(source, left, SECRET).check().orElseThrow().ok());
@@ -144,11 +156,13 @@ class CarryOnTest {
     @Test
     void anotherDiskOrAnotherStateOfItIsRefusedAndNothingChanged() throws IOException {
         Path left = folder.resolve("left");
-        capture(folder.resolve("again"), Codec.ZSTD, 300_000, Passphrase.NONE, new Moments(folder.resolve("again"), left, Progress.Stage.CAPTURING, 0.6));
+        capture(folder.resolve("again"), Codec.ZSTD, 300_000, Passphrase.NONE,
+            new Moments(folder.resolve("again"), left, Progress.Stage.CAPTURING, 0.6));
         String before = Tools.run(left, "find . -type f | sort | xargs sha256sum");
         try (RawSource source = RawSource.open(disk)) {
-            FaultException other = assertThrows(FaultException.class, () -> Capture.carryOn(source, DiskSurvey.of(source, SurveyChoice.USED), new DiskIdentity("Halden S2", "22-HS-2",
-                source.sizeBytes()), Unfinished.open(left, ImageName.parse("night")), Passphrase.NONE, CLOCK, Watch.NONE));
+            FaultException other = assertThrows(FaultException.class,
+                () -> Capture.carryOn(source, DiskSurvey.of(source, SurveyChoice.USED), new DiskIdentity("Halden S2", "22-HS-2",
+                    source.sizeBytes()), Unfinished.open(left, ImageName.parse("night")), Passphrase.NONE, CLOCK, Watch.NONE));
             assertTrue(other.getMessage().contains("22-HS-1") && other.getMessage().contains("22-HS-2"), other.getMessage());
         }
         Tools.run(folder, "debugfs -w -R 'set_super_value mnt_count 7' '" + disk + "?offset=" + 41 * (1L << 20) + "' 2>&1");
@@ -166,7 +180,8 @@ class CarryOnTest {
     @Test
     void aLogOfNonsenseIsNeverCarriedOn() throws IOException {
         Path left = folder.resolve("left");
-        capture(folder.resolve("again"), Codec.ZSTD, 300_000, Passphrase.NONE, new Moments(folder.resolve("again"), left, Progress.Stage.CAPTURING, 0.7));
+        capture(folder.resolve("again"), Codec.ZSTD, 300_000, Passphrase.NONE,
+            new Moments(folder.resolve("again"), left, Progress.Stage.CAPTURING, 0.7));
         capture(folder.resolve("whole"), Codec.ZSTD, 300_000, Passphrase.NONE, Watch.NONE);
         byte[] log = Files.readAllBytes(left.resolve("night.partial.log"));
         SplittableRandom random = new SplittableRandom(11);
@@ -181,7 +196,8 @@ class CarryOnTest {
             try (RawSource source = RawSource.open(disk)) {
                 assertTrue(carryOn(source, copy, Passphrase.NONE).check().orElseThrow().ok());
                 carriedOn++;
-                assertEquals("", Tools.run(folder, "cat whole/night/data/disk.img* > a; cat round/night/data/disk.img* > b; cmp a b; rm a b"));
+                assertEquals("",
+                    Tools.run(folder, "cat whole/night/data/disk.img* > a; cat round/night/data/disk.img* > b; cmp a b; rm a b"));
             } catch (FaultException refused) {
                 assertFalse(Files.exists(copy.resolve("night")), refused.getMessage());
             }

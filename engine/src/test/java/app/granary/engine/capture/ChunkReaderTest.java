@@ -55,7 +55,8 @@ class ChunkReaderTest {
         Path file = folder.resolve("disk.img");
         Files.write(file, new byte[4 * Chunks.BYTES]);
         try (RawSource source = RawSource.open(file)) {
-            ChunkReader reader = new ChunkReader(source, Extents.range(10, 20).union(Extents.range(2L * Chunks.BYTES - 1, 2L * Chunks.BYTES + 1)));
+            ChunkReader reader = new ChunkReader(source,
+                Extents.range(10, 20).union(Extents.range(2L * Chunks.BYTES - 1, 2L * Chunks.BYTES + 1)));
             assertEquals(0, reader.nextWithContent(0));
             assertEquals(1, reader.nextWithContent(1));
             assertEquals(2, reader.nextWithContent(2));

@@ -38,8 +38,10 @@ class ReadBackTest {
 
     private CaptureResult capture(Path disk, String name, boolean check, Watch watch) throws IOException {
         try (RawSource source = RawSource.open(disk)) {
-            return Capture.run(source, DiskSurvey.of(source, SurveyChoice.USED), new CaptureRequest(ImageName.parse(name), Codec.ZSTD, 3, OptionalLong.of(65_536), Passphrase.NONE,
-                new DiskIdentity("model", "serial", source.sizeBytes()), check), folder, CLOCK, watch);
+            return Capture.run(source, DiskSurvey.of(source, SurveyChoice.USED),
+                new CaptureRequest(ImageName.parse(name), Codec.ZSTD, 3, OptionalLong.of(65_536), Passphrase.NONE,
+                    new DiskIdentity("model", "serial", source.sizeBytes()), check),
+                folder, CLOCK, watch);
         }
     }
 
@@ -48,7 +50,8 @@ class ReadBackTest {
         Path disk = Medium.GPT_EXT4_AND_FAT.make(folder);
         capture(disk, "checked", true, Watch.NONE);
         capture(disk, "unchecked", false, Watch.NONE);
-        assertEquals("", Tools.run(folder, "grep disk.img checked/manifest-sha256.txt > a; grep disk.img unchecked/manifest-sha256.txt > b; cmp a b"));
+        assertEquals("",
+            Tools.run(folder, "grep disk.img checked/manifest-sha256.txt > a; grep disk.img unchecked/manifest-sha256.txt > b; cmp a b"));
         assertTrue(Tools.run(folder.resolve("unchecked"), "sha256sum -c manifest-sha256.txt").contains("disk.img.zst.0003: OK"));
     }
 

@@ -96,7 +96,10 @@ class TornTest {
         assertEquals("night", Tools.run(folder, "ls drive").strip());
     }
 
-    /** It gives zeros for a sector of its maps when it is looked at once more: that is no change, and its image may be all that is left of it. */
+    /**
+     * It gives zeros for a sector of its maps when it is looked at once more: that is no change, and its image may be all that is left of
+     * it.
+     */
     @Test
     void aDiskThatBeginsToFailOnceItIsReadStillBecomesItsImage() throws IOException {
         Path disk = Medium.GPT_EXT4_AND_FAT.make(folder);

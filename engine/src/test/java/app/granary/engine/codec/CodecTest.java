@@ -42,7 +42,8 @@ class CodecTest {
 
     /** Frames one after the other are a stream that zstd, gzip and xz decode. */
     @ParameterizedTest
-    @CsvSource({"ZSTD, 1, zstd -dc", "ZSTD, 19, zstd -dc", "GZIP, 1, gzip -dc", "GZIP, 9, gzip -dc", "XZ, 0, xz -dc", "XZ, 6, xz -dc", "NONE, 0, cat"})
+    @CsvSource({"ZSTD, 1, zstd -dc", "ZSTD, 19, zstd -dc", "GZIP, 1, gzip -dc", "GZIP, 9, gzip -dc", "XZ, 0, xz -dc", "XZ, 6, xz -dc",
+        "NONE, 0, cat"})
     void theStandardToolDecodesFramesInARow(Codec codec, int level, String tool) throws IOException {
         ByteArrayOutputStream raw = new ByteArrayOutputStream();
         ByteArrayOutputStream frames = new ByteArrayOutputStream();
@@ -94,9 +95,11 @@ class CodecTest {
     @Test
     void codecsAndLevelsAreChosenByWord() throws IOException {
         assertEquals(Codec.XZ, Codec.parse("xz"));
-        assertEquals("There is no codec \"ZSTD\". Choose one of none, gzip, zstd, xz.", assertThrows(FaultException.class, () -> Codec.parse("ZSTD")).getMessage());
+        assertEquals("There is no codec \"ZSTD\". Choose one of none, gzip, zstd, xz.",
+            assertThrows(FaultException.class, () -> Codec.parse("ZSTD")).getMessage());
         assertEquals(19, Codec.ZSTD.requireLevel(19));
-        assertEquals("The codec gzip has no level 0. Choose 1 to 9.", assertThrows(FaultException.class, () -> Codec.GZIP.requireLevel(0)).getMessage());
+        assertEquals("The codec gzip has no level 0. Choose 1 to 9.",
+            assertThrows(FaultException.class, () -> Codec.GZIP.requireLevel(0)).getMessage());
     }
 
     @Test

@@ -50,17 +50,21 @@ class RepairTest {
     private Path capture(String name) throws IOException {
         Path disk = Medium.GPT_EXT4_AND_FAT.make(folder);
         try (RawSource source = RawSource.open(disk)) {
-            return Capture.run(source, DiskSurvey.of(source, SurveyChoice.USED), new CaptureRequest(ImageName.parse(name), Codec.ZSTD, 3, OptionalLong.of(500_000), Passphrase.NONE,
-                new DiskIdentity("m", "s", source.sizeBytes()), true), folder, Clock.systemUTC(), Watch.NONE).bag();
+            return Capture.run(source, DiskSurvey.of(source, SurveyChoice.USED),
+                new CaptureRequest(ImageName.parse(name), Codec.ZSTD, 3, OptionalLong.of(500_000), Passphrase.NONE,
+                    new DiskIdentity("m", "s", source.sizeBytes()), true),
+                folder, Clock.systemUTC(), Watch.NONE).bag();
         }
     }
 
     @Test
     void aCopyIsTheSameInEveryByteAndNeverHalf() throws IOException {
         assertEquals("", Tools.run(folder, "diff -r here drive2/here"));
-        assertTrue(assertThrows(FaultException.class, () -> BagCopy.run(here, there.getParent(), Watch.NONE)).getMessage().contains("exists already"));
+        assertTrue(assertThrows(FaultException.class, () -> BagCopy.run(here, there.getParent(), Watch.NONE)).getMessage()
+            .contains("exists already"));
         Tools.run(folder, "flip here/data/disk.img.zst.002 999; rm -r drive2/here");
-        assertTrue(assertThrows(FaultException.class, () -> BagCopy.run(here, there.getParent(), Watch.NONE)).getMessage().contains("The copy is not sound, so it was removed again"));
+        assertTrue(assertThrows(FaultException.class, () -> BagCopy.run(here, there.getParent(), Watch.NONE)).getMessage()
+            .contains("The copy is not sound, so it was removed again"));
         assertEquals("", Tools.run(folder, "ls drive2"));
     }
 
@@ -73,11 +77,14 @@ class RepairTest {
         assertTrue(BagCopy.run(here, elsewhere, Watch.NONE).ok());
         assertEquals(name, Tools.run(elsewhere, "ls -A").strip());
         Path another = Files.createDirectories(there.resolveSibling("another"));
-        try (BagWriter capture = BagWriter.create(another, ImageName.parse(name), new Begun("2026-11-24T02:14:00Z", new DiskIdentity("m", "s", 1 << 20), SurveyChoice.USED, "ab", 7, Codec.ZSTD, 3,
-            OptionalLong.empty(), false), Passphrase.NONE, true)) {
+        try (BagWriter capture = BagWriter.create(another, ImageName.parse(name),
+            new Begun("2026-11-24T02:14:00Z", new DiskIdentity("m", "s", 1 << 20), SurveyChoice.USED, "ab", 7, Codec.ZSTD, 3,
+                OptionalLong.empty(), false),
+            Passphrase.NONE, true)) {
             capture.frame(new byte[] {1}, 1, 0, 0);
         }
-        assertTrue(assertThrows(FaultException.class, () -> BagCopy.run(here, another, Watch.NONE)).getMessage().contains("There is an unfinished capture"));
+        assertTrue(assertThrows(FaultException.class, () -> BagCopy.run(here, another, Watch.NONE)).getMessage()
+            .contains("There is an unfinished capture"));
         assertEquals(1, Unfinished.in(another).size());
     }
 
@@ -85,7 +92,8 @@ class RepairTest {
     void everyHarmIsMendedFromTheCopy() throws IOException {
         for (String harm : new String[] {"flip data/disk.img.zst.001 5000", "truncate -s -77 data/disk.img.zst.000",
             "truncate -s +5 data/disk.img.zst.001",
-            "rm data/disk.img.zst.002", "rm data/image.json", "echo x > manifest-sha256.txt", "truncate -s 0 bagit.txt tagmanifest-sha256.txt",
+            "rm data/disk.img.zst.002", "rm data/image.json", "echo x > manifest-sha256.txt",
+            "truncate -s 0 bagit.txt tagmanifest-sha256.txt",
             "mv data/disk.img.zst.000 x; mv data/disk.img.zst.001 data/disk.img.zst.000; mv x data/disk.img.zst.001"}) {
             Tools.run(here, "{ " + harm + "; } 2>&1");
             Repair.Mended mended = Repair.run(new Bag(here, Passphrase.NONE), there, ProofLevel.READABLE, Watch.NONE);
@@ -107,16 +115,19 @@ class RepairTest {
         Path other = capture("other");
         Tools.run(here, "flip data/disk.img.zst.001 5000");
         String before = Tools.run(here, "find . -type f | sort | xargs sha256sum");
-        assertTrue(assertThrows(FaultException.class, () -> Repair.run(new Bag(here, Passphrase.NONE), other, ProofLevel.SOUND, Watch.NONE)).getMessage().contains("is not a copy of the same image"));
+        assertTrue(assertThrows(FaultException.class, () -> Repair.run(new Bag(here, Passphrase.NONE), other, ProofLevel.SOUND, Watch.NONE))
+            .getMessage().contains("is not a copy of the same image"));
         Tools.run(there, "flip data/disk.img.zst.000 50");
-        assertTrue(assertThrows(FaultException.class, () -> Repair.run(new Bag(here, Passphrase.NONE), there, ProofLevel.SOUND, Watch.NONE)).getMessage().contains("The other copy is damaged too"));
+        assertTrue(assertThrows(FaultException.class, () -> Repair.run(new Bag(here, Passphrase.NONE), there, ProofLevel.SOUND, Watch.NONE))
+            .getMessage().contains("The other copy is damaged too"));
         assertEquals(before, Tools.run(here, "find . -type f | sort | xargs sha256sum"));
     }
 
     @Test
     void nothingIsWrittenThroughALink() throws IOException {
         Tools.run(folder, "echo precious > precious; rm here/data/disk.mbr; ln -s ../../precious here/data/disk.mbr");
-        assertTrue(assertThrows(FaultException.class, () -> Repair.run(new Bag(here, Passphrase.NONE), there, ProofLevel.SOUND, Watch.NONE)).getMessage().contains("is a link"));
+        assertTrue(assertThrows(FaultException.class, () -> Repair.run(new Bag(here, Passphrase.NONE), there, ProofLevel.SOUND, Watch.NONE))
+            .getMessage().contains("is a link"));
         assertEquals("precious", Tools.run(folder, "cat precious").strip());
     }
 
@@ -143,6 +154,7 @@ class RepairTest {
                 return false;
             }
         });
-        assertTrue(bad.problems().get(0).message().contains("differs from what was read of the disk at bytes 49283072"), bad.problems().toString());
+        assertTrue(bad.problems().get(0).message().contains("differs from what was read of the disk at bytes 49283072"),
+            bad.problems().toString());
     }
 }

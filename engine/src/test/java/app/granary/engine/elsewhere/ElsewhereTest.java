@@ -47,19 +47,26 @@ class ElsewhereTest {
     @CsvSource(delimiter = '!', nullValues = "-", value = {
         "GPT_EXT4_1K          ! cp ../.made/disk plumb.img                                                    ! plumb.img   ! 1 ! COMPLETE",
         "GPT_EXT4_1K          ! cp ../.made/disk plumb.img; sha256sum plumb.img > SHA256SUMS                  ! plumb.img   ! 1 ! READABLE",
-        "MBR_EXT2_AND_LOGICAL ! split -b 50M -d -a 3 ../.made/disk plumb.; sha256sum -b --tag plumb.* > SHA256SUMS.txt ! plumb ! 3 ! READABLE",
-        "MBR_EXT2_AND_LOGICAL ! gzip -1 < ../.made/disk > x; split -b 60000 x d.img.gz.; sha256sum < x | sed 's/ .*/  d.img.gz/' > d.img.gz.sha256; rm x ! d.img.gz ! - ! READABLE",
-        "GPT_EXT4_1K          ! (head -c 10M ../.made/disk | gzip -1; tail -c +10485761 ../.made/disk | gzip -1) > two-members ! two-members ! 1 ! READABLE",
+        "MBR_EXT2_AND_LOGICAL ! split -b 50M -d -a 3 ../.made/disk plumb.; sha256sum -b --tag plumb.* > SHA256SUMS.txt ! plumb ! 3 ! "
+            + "READABLE",
+        "MBR_EXT2_AND_LOGICAL ! gzip -1 < ../.made/disk > x; split -b 60000 x d.img.gz.; sha256sum < x | sed 's/ .*/  d.img.gz/' > "
+            + "d.img.gz.sha256; rm x ! d.img.gz ! - ! READABLE",
+        "GPT_EXT4_1K          ! (head -c 10M ../.made/disk | gzip -1; tail -c +10485761 ../.made/disk | gzip -1) > two-members ! "
+            + "two-members ! 1 ! READABLE",
         "GPT_EXT4_4K_SECTORS  ! zstd -q -1 --no-check ../.made/disk -o old.zst                                ! old.zst     ! 1 ! COMPLETE",
         "GPT_NTFS             ! zstd -q -1 ../.made/disk -o old.zst                                           ! old.zst     ! 1 ! READABLE",
-        "GPT_NTFS             ! zstd -q -1 --no-check ../.made/disk -o old.zst; sha256sum ../.made/disk | sed 's/ .*/  old/' > SHA256SUMS ! old.zst ! 1 ! READABLE",
+        "GPT_NTFS             ! zstd -q -1 --no-check ../.made/disk -o old.zst; sha256sum ../.made/disk | sed 's/ .*/  old/' > "
+            + "SHA256SUMS ! old.zst ! 1 ! READABLE",
         "GPT_NTFS             ! xz -0 -T1 < ../.made/disk | split -b 1k -d - a.xz.part                        ! a.xz        ! - ! READABLE",
         "MBR_FAT12            ! bzip2 -1 < ../.made/disk > card.bz2                                           ! card.bz2    ! 1 ! READABLE",
-        "EXT2_NO_TABLE        ! mkdir data; gzip -1 < ../.made/disk > data/fs.gz; echo 'BagIt-Version: 1.0' > bagit.txt; sha256sum data/fs.gz > manifest-sha256.txt ! fs.gz ! 1 ! READABLE"})
-    void whatCommonToolsMakeIsFoundToldAndProven(Medium medium, String script, String name, Integer parts, ProofLevel reached) throws IOException {
+        "EXT2_NO_TABLE        ! mkdir data; gzip -1 < ../.made/disk > data/fs.gz; echo 'BagIt-Version: 1.0' > bagit.txt; sha256sum "
+            + "data/fs.gz > manifest-sha256.txt ! fs.gz ! 1 ! READABLE"})
+    void whatCommonToolsMakeIsFoundToldAndProven(Medium medium, String script, String name, Integer parts, ProofLevel reached)
+        throws IOException {
         Path disk = medium(medium);
         Files.createDirectories(root.resolve("old"));
-        Tools.run(root.resolve("old"), "echo notes > readme.txt; head -c 9000 /dev/urandom > noise.bin; gzip -c /bin/bash > words.gz; " + script);
+        Tools.run(root.resolve("old"),
+            "echo notes > readme.txt; head -c 9000 /dev/urandom > noise.bin; gzip -c /bin/bash > words.gz; " + script);
         List<ElsewhereImage> found = scan("");
         assertEquals(List.of(name), found.stream().map(ElsewhereImage::name).toList(), "and nothing that is no disk");
         ElsewhereImage image = found.get(0);
@@ -69,17 +76,22 @@ class ElsewhereTest {
         boolean logicalsFurtherIn = name.endsWith(".gz") && medium == Medium.MBR_EXT2_AND_LOGICAL;
         if (medium.hasTable() && !logicalsFurtherIn) {
             String told = Tools.run(root, "fdisk -b " + medium.sectorBytes() + " -l -o start .made/disk | grep -E '^ *[0-9]+$'");
-            assertEquals(Arrays.stream(told.strip().split("\\s+")).map(sector -> Long.parseLong(sector) * medium.sectorBytes()).toList(), image.inside().partitions().stream().map(Partition::startBytes).toList());
+            assertEquals(Arrays.stream(told.strip().split("\\s+")).map(sector -> Long.parseLong(sector) * medium.sectorBytes()).toList(),
+                image.inside().partitions().stream().map(Partition::startBytes).toList());
         }
         ElsewhereCheck.Result result = check(image, ProofLevel.READABLE);
         assertEquals(List.of(), result.outcome().problems());
         assertEquals(reached, result.outcome().level(), result.note());
         assertEquals(Files.size(disk), result.contentBytes().orElseThrow());
-        String sums = Tools.run(root.resolve("old").resolve(Files.isDirectory(root.resolve("old/data")) ? "data" : ""), "sha256sum " + String.join(" ", image.files().stream().map(ElsewhereFile::name).toList()));
-        assertEquals(sums, image.files().stream().map(file -> result.digests().get(file.name()) + "  " + file.name() + "\n").collect(Collectors.joining()));
+        String sums = Tools.run(root.resolve("old").resolve(Files.isDirectory(root.resolve("old/data")) ? "data" : ""),
+            "sha256sum " + String.join(" ", image.files().stream().map(ElsewhereFile::name).toList()));
+        assertEquals(sums, image.files().stream().map(file -> result.digests().get(file.name()) + "  " + file.name() + "\n")
+            .collect(Collectors.joining()));
 
         // what was taken now is what the next check compares with; a byte turned is found, in the file it lies in
-        ElsewhereImage known = image.with(image.files().stream().map(f -> new ElsewhereFile(f.name(), f.bytes(), result.digests().get(f.name()), "taken")).toList(), image.inside());
+        ElsewhereImage known = image.with(
+            image.files().stream().map(f -> new ElsewhereFile(f.name(), f.bytes(), result.digests().get(f.name()), "taken")).toList(),
+            image.inside());
         assertEquals(ProofLevel.SOUND, check(known, ProofLevel.SOUND).outcome().level());
         ElsewhereFile hit = known.files().get(known.files().size() / 2);
         Path harmed = root.resolve(known.folder()).resolve(hit.name());
@@ -99,7 +111,9 @@ class ElsewhereTest {
     void aGapALinkAndAFolderOutsideAreTold() throws IOException {
         medium(Medium.GPT_NTFS);
         Files.createDirectories(root.resolve("old"));
-        Tools.run(root.resolve("old"), "gzip -1 < ../.made/disk | split -b 5k -d - gap.gz.; rm gap.gz.01; ln -s ../.made/disk link.img; ln -s / out; cp ../.made/disk kept.img");
+        Tools.run(root.resolve("old"),
+            "gzip -1 < ../.made/disk | split -b 5k -d - gap.gz.; rm gap.gz.01; ln -s ../.made/disk link.img; ln -s / out; cp "
+                + "../.made/disk kept.img");
         List<ElsewhereImage> found = scan("old");
         assertEquals(List.of("gap.gz", "kept.img"), found.stream().map(ElsewhereImage::name).toList(), "links are not followed");
         assertTrue(found.get(0).trouble().contains("A part is missing after gap.gz.00."), found.get(0).trouble());

@@ -50,7 +50,10 @@ class HostileFilesTest {
         });
     }
 
-    /** Nearly a gigabyte of zeros behind a disk's start, packed to less than a hundred kilobytes: read on and on, in little memory, until somebody stops it. */
+    /**
+     * Nearly a gigabyte of zeros behind a disk's start, packed to less than a hundred kilobytes: read on and on, in little memory, until
+     * somebody stops it.
+     */
     @Test
     void whatUnpacksWithoutEndCanBeStopped() throws IOException {
         Path disk = Medium.GPT_EXT4_1K.make(Files.createDirectories(root.resolve(".made")));
@@ -68,7 +71,8 @@ class HostileFilesTest {
                 return told[0] >= 1;
             }
         };
-        IOException stopped = org.junit.jupiter.api.Assertions.assertThrows(IOException.class, () -> ElsewhereCheck.run(root, bomb, ProofLevel.READABLE, impatient));
+        IOException stopped = org.junit.jupiter.api.Assertions.assertThrows(IOException.class,
+            () -> ElsewhereCheck.run(root, bomb, ProofLevel.READABLE, impatient));
         assertTrue(stopped.getMessage().startsWith("Stopped as asked"), stopped.getMessage());
     }
 
@@ -79,13 +83,16 @@ class HostileFilesTest {
         Path disk = Medium.GPT_EXT4_1K.make(Files.createDirectories(root.resolve(".made")));
         Tools.run(root, pack + " < '" + disk + "' > packed");
         var found = ElsewhereScan.in(root, "", Watch.NONE).images();
-        assertEquals(usual, !found.isEmpty() && ElsewhereCheck.run(root, found.get(0), ProofLevel.READABLE, Watch.NONE).outcome().ok(), found.toString());
+        assertEquals(usual, !found.isEmpty() && ElsewhereCheck.run(root, found.get(0), ProofLevel.READABLE, Watch.NONE).outcome().ok(),
+            found.toString());
     }
 
     @Test
     void aListOfDigestsIsReadWhateverStandsInIt() throws IOException {
-        Files.write(root.resolve("SHA256SUMS"), List.of("# made by hand", "", "not a line", "a".repeat(64) + "  disk.img", "b".repeat(64) + "  ../escape", "c".repeat(64) + " *./second.img",
-            "SHA256 (third.img) = " + "D".repeat(64), "e".repeat(64) + "  disk.img", "f".repeat(63) + "  short.img"));
+        Files.write(root.resolve("SHA256SUMS"),
+            List.of("# made by hand", "", "not a line", "a".repeat(64) + "  disk.img", "b".repeat(64) + "  ../escape",
+                "c".repeat(64) + " *./second.img",
+                "SHA256 (third.img) = " + "D".repeat(64), "e".repeat(64) + "  disk.img", "f".repeat(63) + "  short.img"));
         Files.writeString(root.resolve("fourth.img.sha256"), "1".repeat(64) + "\n");
         DigestLists lists = DigestLists.of(root);
         assertEquals("a".repeat(64), lists.of("disk.img").orElseThrow().digest(), "the first that names it counts");

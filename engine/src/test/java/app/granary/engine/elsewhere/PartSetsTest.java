@@ -47,7 +47,8 @@ class PartSetsTest {
         "a.1                                       | a.1: a.1",
         "x-aa x-ab y.img                           | x: x-aa x-ab, y.img: y.img"})
     void whatLooksLikePartsAndIsNoneStandsAlone(String names, String expected) {
-        List<String> told = PartSets.of(List.of(names.trim().split(" "))).stream().map(set -> set.name() + ": " + String.join(" ", set.files())).sorted().toList();
+        List<String> told = PartSets.of(List.of(names.trim().split(" "))).stream()
+            .map(set -> set.name() + ": " + String.join(" ", set.files())).sorted().toList();
         assertEquals(expected, String.join(", ", told));
     }
 
@@ -55,7 +56,9 @@ class PartSetsTest {
     void anyNamesAtAllAreEachInOneSet() {
         Random random = new Random(7);
         for (int round = 0; round < 300; round++) {
-            List<String> names = random.ints(1 + random.nextInt(30)).mapToObj(n -> "d" + ".-_part".charAt(Math.abs(n % 7)) + Integer.toString(Math.abs(n % 4000), 10 + Math.abs(n % 26))).distinct().toList();
+            List<String> names = random.ints(1 + random.nextInt(30))
+                .mapToObj(n -> "d" + ".-_part".charAt(Math.abs(n % 7)) + Integer.toString(Math.abs(n % 4000), 10 + Math.abs(n % 26)))
+                .distinct().toList();
             List<String> out = PartSets.of(names).stream().flatMap(set -> set.files().stream()).sorted().toList();
             assertEquals(names.stream().sorted().toList(), out);
         }

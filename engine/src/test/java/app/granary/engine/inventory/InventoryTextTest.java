@@ -50,17 +50,21 @@ class InventoryTextTest {
         InventoryText read = read(json);
         assertEquals("lsblk", read.format());
         long disks = java.util.stream.StreamSupport.stream(new ObjectMapper().readTree(json).get("blockdevices").spliterator(), false)
-            .filter(d -> d.get("type").asText().equals("disk") && d.get("size").asLong() > 0 && !d.get("name").asText().startsWith("zram")).count();
+            .filter(d -> d.get("type").asText().equals("disk") && d.get("size").asLong() > 0 && !d.get("name").asText().startsWith("zram"))
+            .count();
         assertEquals(disks, read.computers().get(0).disks().size());
-        assertTrue(assertThrows(FaultException.class, () -> InventoryText.read(json, " ", Optional.empty())).getMessage().contains("Fill in the computer's name"));
+        assertTrue(assertThrows(FaultException.class, () -> InventoryText.read(json, " ", Optional.empty())).getMessage()
+            .contains("Fill in the computer's name"));
     }
 
     @Test
     void olderLsblkPrintsTextsForNumbers() throws IOException {
         DiskReport disk = read("""
             {"blockdevices": [
-              {"name": "sda", "type": "disk", "size": "500107862016", "model": "Halden S2  ", "serial": "22-HS", "tran": "sata", "pttype": "dos", "log-sec": "512",
-               "children": [{"name": "sda1", "type": "part", "size": "1000000", "fstype": "vfat", "fsused": "500", "partlabel": null, "label": "BOOT"},
+              {"name": "sda", "type": "disk", "size": "500107862016", "model": "Halden S2  ", "serial": "22-HS", "tran": "sata", 
+              "pttype": "dos", "log-sec": "512",
+               "children": [{"name": "sda1", "type": "part", "size": "1000000", "fstype": "vfat", "fsused": "500", "partlabel": null, 
+               "label": "BOOT"},
                             {"name": "sda5", "type": "part", "size": 2000000, "fstype": null, "start": 2048, "partn": 5}]},
               {"name": "sr0", "type": "rom", "size": 1024}]}
             """).computers().get(0).disks().get(0);
@@ -75,7 +79,8 @@ class InventoryTextTest {
     @Test
     void aTableFromSfdiskIsTiedToAKnownDisk() throws IOException {
         Path disk = Medium.GPT_EXT4_AND_FAT.make(folder);
-        KnownDisk known = new KnownDisk("1", "DATUM", new DiskReport(new DiskIdentity("m", "s", Files.size(disk)), "", "", 512, "", List.of(), 0));
+        KnownDisk known = new KnownDisk("1", "DATUM",
+            new DiskReport(new DiskIdentity("m", "s", Files.size(disk)), "", "", 512, "", List.of(), 0));
         String json = Tools.run(folder, "sfdisk --json " + disk);
         ComputerReport read = InventoryText.read(json, "", Optional.of(known)).computers().get(0);
         assertFalse(read.complete());
@@ -84,7 +89,10 @@ class InventoryTextTest {
         assertTrue(assertThrows(FaultException.class, () -> read(json)).getMessage().contains("Choose the disk"));
     }
 
-    /** The shell script runs here; its output is valid by the shipped schema, as the reference-style validator reads it, and is read without a note. */
+    /**
+     * The shell script runs here; its output is valid by the shipped schema, as the reference-style validator reads it, and is read without
+     * a note.
+     */
     @Test
     void whatTheShellScriptPrintsIsValidAndRead() throws IOException {
         Files.writeString(folder.resolve("script.sh"), resource("granary-inventory.sh"));
@@ -103,7 +111,8 @@ class InventoryTextTest {
     @Test
     void thePowerShellScriptNamesTheSchemasFields() throws IOException {
         Set<String> named = new TreeSet<>();
-        var field = java.util.regex.Pattern.compile("(?:^|[{;]|\\n)\\s*([a-z]\\w*) = (?!@\\(\\)|\\$null)").matcher(resource("granary-inventory.ps1").replaceAll("(?m)^\\s*\\$.*$", ""));
+        var field = java.util.regex.Pattern.compile("(?:^|[{;]|\\n)\\s*([a-z]\\w*) = (?!@\\(\\)|\\$null)")
+            .matcher(resource("granary-inventory.ps1").replaceAll("(?m)^\\s*\\$.*$", ""));
         while (field.find()) {
             named.add(field.group(1));
         }
@@ -123,7 +132,8 @@ class InventoryTextTest {
             """).computers().get(0).disks().get(0);
         DiskReport json = read("""
             {"format": "granary-inventory", "version": 1, "computers": [{"name": "PLUMB", "maker": "Aldine, Ltd", "disks": [
-              {"model": "Disk", "serial": "A-1", "sizeBytes": 1000000, "partitions": [{"number": 1, "sizeBytes": 400000, "fileSystem": "ntfs", "usedBytes": 1234},
+              {"model": "Disk", "serial": "A-1", "sizeBytes": 1000000, "partitions": [{"number": 1, "sizeBytes": 400000, 
+              "fileSystem": "ntfs", "usedBytes": 1234},
               {"number": 2, "sizeBytes": 500000, "colour": "red"}]}]}]}
             """).computers().get(0).disks().get(0);
         assertEquals(json.partitions(), csv.partitions());
@@ -139,8 +149,10 @@ class InventoryTextTest {
         "'{\"format\": \"granary-inventory\", \"version\": 9}'|its version is 9",
         "'{\"format\": \"granary-inventory\", \"version\": 1,#\"computers\": 5}'|line 2: \"computers\" should be a list",
         "'{\"format\": \"granary-inventory\", \"version\": 1, \"computers\": [##{\"disks\": []}]}'|line 3: a computer has no name",
-        "'{\"format\": \"granary-inventory\", \"version\": 1, \"computers\": [{\"name\": \"A\", \"disks\": [#{\"sizeBytes\": \"big\"}]}]}'|line 2: \"sizeBytes\" should be a whole number of 0 or more, not \"big\"",
-        "'{\"format\": \"granary-inventory\", \"version\": 1, \"computers\": [{\"name\": \"A\", \"disks\": [{\"sizeBytes\": 9, \"partitions\": [#{\"sizeBytes\": 10}]}]}]}'|line 2: a partition reaches past",
+        "'{\"format\": \"granary-inventory\", \"version\": 1, \"computers\": [{\"name\": \"A\", \"disks\": [#{\"sizeBytes\": "
+            + "\"big\"}]}]}'|line 2: \"sizeBytes\" should be a whole number of 0 or more, not \"big\"",
+        "'{\"format\": \"granary-inventory\", \"version\": 1, \"computers\": [{\"name\": \"A\", \"disks\": [{\"sizeBytes\": 9, "
+            + "\"partitions\": [#{\"sizeBytes\": 10}]}]}]}'|line 2: a partition reaches past",
         "'{\"blockdevices\": [{\"type\": \"disk\", \"name\": \"a\", \"size\": -1}]}'|\"size\" should be a whole number",
         "'computer,size_bytes#A,1#B,x'|line 3: size_bytes should be a whole number of 0 or more, not \"x\"",
     })
@@ -152,18 +164,21 @@ class InventoryTextTest {
     @Test
     void theUnknownIsPassedOverWithItsLineAndTheEndlessRefused() throws IOException {
         assertEquals(List.of("Line 2: \"colour\" is no field Granary knows and was passed over."),
-            read("{\"format\": \"granary-inventory\", \"version\": 1, \"computers\": [{\"name\": \"A\", \"disks\": [],\n\"colour\": 1}]}").notes());
-        assertTrue(assertThrows(FaultException.class, () -> read("x".repeat(InventoryText.MOST_CHARACTERS + 1))).getMessage().contains("longer than 8 MiB"));
+            read("{\"format\": \"granary-inventory\", \"version\": 1, \"computers\": [{\"name\": \"A\", \"disks\": [],\n\"colour\": 1}]}")
+                .notes());
+        assertTrue(assertThrows(FaultException.class, () -> read("x".repeat(InventoryText.MOST_CHARACTERS + 1))).getMessage()
+            .contains("longer than 8 MiB"));
         assertTrue(assertThrows(FaultException.class, () -> read("{\"a\":".repeat(100_000))).getMessage().contains("not JSON"));
     }
 
     /** Mangled reports: an answer or a sentence, never anything else. */
     @Test
     void mangledReportsNeverThrowTheUnforeseen() throws IOException {
-        String good = Tools.run(folder, "lsblk --json -b -O") ;
+        String good = Tools.run(folder, "lsblk --json -b -O");
         Random random = new Random(3);
         for (int round = 0; round < 2000; round++) {
-            StringBuilder text = new StringBuilder(round % 2 == 0 ? good : "computer,size_bytes,partition,used_bytes\nA,10,1,2\n\"B\",5,,\n");
+            StringBuilder text = new StringBuilder(
+                round % 2 == 0 ? good : "computer,size_bytes,partition,used_bytes\nA,10,1,2\n\"B\",5,,\n");
             for (int i = random.nextInt(5); i >= 0; i--) {
                 int at = random.nextInt(text.length());
                 text.setCharAt(at, "{}[]\",:0x-\n\0".charAt(random.nextInt(12)));

@@ -74,7 +74,8 @@ class BadInputTest {
         assertTrue(reason(Medium.MBR_EXT2_AND_LOGICAL, part + 1024 + 7, 0x7F).startsWith("its block map runs past its partition: "));
         assertEquals("it is marked as not cleanly unmounted", reason(Medium.MBR_EXT2_AND_LOGICAL, part + 1024 + 0x3A, 1));
         assertTrue(reason(Medium.MBR_EXT2_AND_LOGICAL, part + 2048 + 3, 0x7F).contains("past the file system's end"));
-        assertTrue(reason(Medium.MBR_EXT2_AND_LOGICAL, part + 2048 + 0xC, 0x55).matches("group 0 counts \\d+ free blocks, its bitmap shows \\d+"));
+        assertTrue(
+            reason(Medium.MBR_EXT2_AND_LOGICAL, part + 2048 + 0xC, 0x55).matches("group 0 counts \\d+ free blocks, its bitmap shows \\d+"));
         assertEquals("it is marked as not cleanly closed", reason(Medium.MBR_FAT16, part + 37, 1));
         assertTrue(reason(Medium.MBR_FAT16, part + 32 + 3, 0x10).startsWith("the file system says it is "));
         assertTrue(reason(Medium.MBR_FAT16, part + 22, 0xF0).startsWith("its allocation table runs past its end"));
@@ -103,10 +104,12 @@ class BadInputTest {
     }
 
     @ParameterizedTest
-    @ValueSource(strings = {"", "a/b", "..", "a..b", "with space", "tab\there", "\u0001", "-dash", ".hidden", "end.", "x.partial", "NUL", "con.txt", "ü"})
+    @ValueSource(strings = {"", "a/b", "..", "a..b", "with space", "tab\there", "\u0001", "-dash", ".hidden", "end.", "x.partial", "NUL",
+        "con.txt", "ü"})
     void namesThatSomeSystemRefusesAreRefused(String name) {
         String message = assertThrows(FaultException.class, () -> ImageName.parse(name)).getMessage();
-        assertTrue(message.endsWith("Use letters, digits, dot, hyphen and underscore, at most 100, beginning with a letter or digit."), message);
+        assertTrue(message.endsWith("Use letters, digits, dot, hyphen and underscore, at most 100, beginning with a letter or digit."),
+            message);
     }
 
     @Test
@@ -125,13 +128,16 @@ class BadInputTest {
         assertEquals(Fault.Kind.STOPPED, assertThrows(FaultException.class, () -> capture(disk, "image", stops)).fault().kind());
         assertEquals("", Tools.run(folder, "ls | grep image || true"));
         Files.createDirectory(folder.resolve("image"));
-        assertTrue(assertThrows(FaultException.class, () -> capture(disk, "image", Watch.NONE)).getMessage().contains("exists already; nothing was written"));
+        assertTrue(assertThrows(FaultException.class, () -> capture(disk, "image", Watch.NONE)).getMessage()
+            .contains("exists already; nothing was written"));
     }
 
     private void capture(Path disk, String name, Watch watch) throws IOException {
         try (RawSource source = RawSource.open(disk)) {
-            Capture.run(source, DiskSurvey.of(source, SurveyChoice.USED), new CaptureRequest(ImageName.parse(name), Codec.ZSTD, 3, OptionalLong.empty(), app.granary.engine.openpgp.Passphrase.NONE,
-                new DiskIdentity("", "", source.sizeBytes()), true), folder, Clock.systemUTC(), watch);
+            Capture.run(source, DiskSurvey.of(source, SurveyChoice.USED),
+                new CaptureRequest(ImageName.parse(name), Codec.ZSTD, 3, OptionalLong.empty(), app.granary.engine.openpgp.Passphrase.NONE,
+                    new DiskIdentity("", "", source.sizeBytes()), true),
+                folder, Clock.systemUTC(), watch);
         }
     }
 
@@ -141,7 +147,8 @@ class BadInputTest {
      */
     @Test
     void changedTablesAndSuperblocksNeverHangNorThrowTheUnforeseen() {
-        Medium[] media = {Medium.GPT_EXT4_AND_FAT, Medium.MBR_EXT2_AND_LOGICAL, Medium.MBR_FAT12, Medium.GPT_EXT4_META_BG, Medium.GPT_EXT4_BIGALLOC,
+        Medium[] media = {Medium.GPT_EXT4_AND_FAT, Medium.MBR_EXT2_AND_LOGICAL, Medium.MBR_FAT12, Medium.GPT_EXT4_META_BG,
+            Medium.GPT_EXT4_BIGALLOC,
             Medium.GPT_NTFS, Medium.MBR_NTFS_1K_CLUSTERS, Medium.GPT_EXFAT_4K_CLUSTERS, Medium.GPT_EXFAT_512_CLUSTERS};
         Random random = new Random(5);
         long[] read = {0};
@@ -149,7 +156,8 @@ class BadInputTest {
             Path disk = medium.make(folder);
             for (int round = 0; round < 400; round++) {
                 long seed = random.nextLong();
-                assertTimeoutPreemptively(Duration.ofSeconds(20), () -> read[0] += fuzz(disk, new Random(seed)), () -> medium + " with seed " + seed);
+                assertTimeoutPreemptively(Duration.ofSeconds(20), () -> read[0] += fuzz(disk, new Random(seed)),
+                    () -> medium + " with seed " + seed);
             }
         }
         assertTrue(read[0] > 10_000_000, read[0] + " bytes of changed media were read");
@@ -161,7 +169,8 @@ class BadInputTest {
             ChangedSource changed = new ChangedSource(source);
             for (int i = random.nextInt(6); i >= 0; i--) {
                 // of NTFS and exFAT the file table, its root directory and the maps lie within the first quarter of a mebibyte
-                long at = random.nextBoolean() ? (1 << 20) + random.nextInt(1 << 18) : places[random.nextInt(places.length)] + random.nextInt(random.nextBoolean() ? 66 : 512);
+                long at = random.nextBoolean() ? (1 << 20) + random.nextInt(1 << 18)
+                    : places[random.nextInt(places.length)] + random.nextInt(random.nextBoolean() ? 66 : 512);
                 changed.change(at, (byte) (random.nextBoolean() ? random.nextInt() : random.nextBoolean() ? 0xFF : 0));
             }
             try {

@@ -10,7 +10,8 @@ import java.nio.file.StandardOpenOption;
 
 /**
  * Puts files onto a fresh exFAT, since no tool of the system does so without mounting: entry sets of the root directory (exFAT file system
- * specification 1.00, sections 7.4, 7.6, 7.7) with contiguous clusters, and their bits in the allocation bitmap. fsck.exfat judges the result.
+ * specification 1.00, sections 7.4, 7.6, 7.7) with contiguous clusters, and their bits in the allocation bitmap. fsck.exfat judges the
+ * result.
  */
 final class ExfatFiles {
     private static final int BYTES = 300_000;

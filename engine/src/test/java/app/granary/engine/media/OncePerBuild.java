@@ -13,9 +13,8 @@ import java.util.HexFormat;
 
 /**
  * What many tests start from and what takes long to make: made once, kept under the build folder, and copied for each test, so that none
- * sees what another wrote.
- * It is kept by its name and by the digest of its recipe: a changed recipe makes it anew. Test programs that run at once wait for one
- * another.
+ * sees what another wrote. It is kept by its name and by the digest of its recipe: a changed recipe makes it anew. Test programs that run
+ * at once wait for one another.
  */
 public final class OncePerBuild {
     private OncePerBuild() {

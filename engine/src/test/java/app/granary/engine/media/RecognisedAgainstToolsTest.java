@@ -15,7 +15,10 @@ import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 import java.nio.file.Path;
 
-/** What is only recognised, on media made by the formats' own tools: the kind against blkid (util-linux), used bytes against each format's own printing of them. */
+/**
+ * What is only recognised, on media made by the formats' own tools: the kind against blkid (util-linux), used bytes against each format's
+ * own printing of them.
+ */
 @Tag("large")
 class RecognisedAgainstToolsTest {
     @TempDir
@@ -23,11 +26,14 @@ class RecognisedAgainstToolsTest {
 
     @ParameterizedTest
     @CsvSource(delimiter = '|', value = {
-        "btrfs|btrfs|130M|mkdir root; cp /usr/bin/bash root; mkfs.btrfs -q -r root m.img|btrfs inspect-internal dump-super m.img|^bytes_used\\s+(\\d+)|1",
+        "btrfs|btrfs|130M|mkdir root; cp /usr/bin/bash root; mkfs.btrfs -q -r root m.img|btrfs inspect-internal dump-super "
+            + "m.img|^bytes_used\\s+(\\d+)|1",
         "xfs|xfs|320M|mkfs.xfs -q m.img|xfs_db -r -c 'sb 0' -c p m.img|dblocks = (\\d+)[\\s\\S]*fdblocks = (\\d+)|4096",
-        "luks|crypto_LUKS|20M|printf x > key; cryptsetup -q luksFormat --type luks2 --pbkdf pbkdf2 --pbkdf-force-iterations 1000 m.img key|true||0",
+        "luks|crypto_LUKS|20M|printf x > key; cryptsetup -q luksFormat --type luks2 --pbkdf pbkdf2 --pbkdf-force-iterations 1000 m.img "
+            + "key|true||0",
     })
-    void kindAndUsedBytes(String kind, String theirs, String size, String make, String tool, String pattern, String unit) throws IOException {
+    void kindAndUsedBytes(String kind, String theirs, String size, String make, String tool, String pattern, String unit)
+        throws IOException {
         Tools.run(folder, "truncate -s " + size + " m.img; " + make);
         FileSystem found;
         try (RawSource source = RawSource.open(folder.resolve("m.img"))) {

@@ -27,9 +27,12 @@ class TablesAgainstSfdiskTest {
     @TempDir
     Path folder;
 
-    /** Every table of the media, written anew onto a larger empty disk: sfdisk lists the same partitions, sgdisk finds both copies sound. */
+    /**
+     * Every table of the media, written anew onto a larger empty disk: sfdisk lists the same partitions, sgdisk finds both copies sound.
+     */
     @ParameterizedTest
-    @EnumSource(value = Medium.class, names = {"GPT_EXT4_AND_FAT", "GPT_FIRMWARE_RESERVED_MAIN_RECOVERY", "MBR_EXT2_AND_LOGICAL", "MBR_FOUR_LOGICAL", "MBR_FAT16", "GPT_SWAP", "GPT_EXT4_4K_SECTORS"})
+    @EnumSource(value = Medium.class, names = {"GPT_EXT4_AND_FAT", "GPT_FIRMWARE_RESERVED_MAIN_RECOVERY", "MBR_EXT2_AND_LOGICAL",
+        "MBR_FOUR_LOGICAL", "MBR_FAT16", "GPT_SWAP", "GPT_EXT4_4K_SECTORS"})
     void sfdiskAcceptsEveryTableWritten(Medium medium) throws IOException {
         Path disk = medium.make(folder);
         Path larger = folder.resolve("larger.img");

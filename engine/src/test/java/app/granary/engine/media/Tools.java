@@ -11,7 +11,8 @@ public final class Tools {
     }
 
     /** {@code flip FILE AT}: changes one bit of the byte at an offset. Writing a byte over it would change nothing once in 256 times. */
-    private static final String FLIP = "flip() { local b; b=$(od -An -tu1 -j \"$2\" -N 1 \"$1\"); printf \"\\\\$(printf %03o $((b ^ 16)))\" | dd of=\"$1\" bs=1 seek=\"$2\" conv=notrunc status=none; }; ";
+    private static final String FLIP = "flip() { local b; b=$(od -An -tu1 -j \"$2\" -N 1 \"$1\"); printf \"\\\\$(printf %03o $((b ^ "
+        + "16)))\" | dd of=\"$1\" bs=1 seek=\"$2\" conv=notrunc status=none; }; ";
 
     /** What a script prints; it runs in {@code folder}, and a failure of any step of it is a failure here. It may use {@code flip}. */
     public static String run(Path folder, String script) {

@@ -14,7 +14,8 @@ final class Zeroed {
 
     static void copy(Path disk, Extents toRead, Path to) throws IOException {
         try (FileChannel from = FileChannel.open(disk, StandardOpenOption.READ);
-             FileChannel into = FileChannel.open(to, StandardOpenOption.CREATE, StandardOpenOption.TRUNCATE_EXISTING, StandardOpenOption.WRITE)) {
+            FileChannel into = FileChannel.open(to, StandardOpenOption.CREATE, StandardOpenOption.TRUNCATE_EXISTING,
+                StandardOpenOption.WRITE)) {
             if (from.size() > 0) {
                 into.write(ByteBuffer.allocate(1), from.size() - 1);
             }

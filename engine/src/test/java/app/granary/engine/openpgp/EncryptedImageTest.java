@@ -56,10 +56,14 @@ class EncryptedImageTest {
         Path disk = Medium.GPT_EXT4_AND_FAT.make(folder);
         OptionalLong parts = split == 0 ? OptionalLong.empty() : OptionalLong.of(split);
         try (RawSource source = RawSource.open(disk)) {
-            SizeEstimate estimate = Desk.estimate(source, new Storage(codec, codec.usualLevel(), parts, SurveyChoice.USED), codec == Codec.XZ ? new SampleGoal(List.of(), 1, 0) : SampleGoal.clearOf(List.of()), Watch.NONE).encryptedSize();
-            CaptureResult made = Capture.run(source, DiskSurvey.of(source, SurveyChoice.USED), new CaptureRequest(ImageName.parse("secret"), codec, codec.usualLevel(), parts, SECRET,
-                new DiskIdentity("m", "s", source.sizeBytes()), true), folder, Clock.systemUTC(), Watch.NONE);
-            assertTrue(codec == Codec.XZ || estimate.lowBytes() <= made.storedBytes() && made.storedBytes() <= estimate.highBytes(), estimate + " against " + made.storedBytes());
+            SizeEstimate estimate = Desk.estimate(source, new Storage(codec, codec.usualLevel(), parts, SurveyChoice.USED),
+                codec == Codec.XZ ? new SampleGoal(List.of(), 1, 0) : SampleGoal.clearOf(List.of()), Watch.NONE).encryptedSize();
+            CaptureResult made = Capture.run(source, DiskSurvey.of(source, SurveyChoice.USED),
+                new CaptureRequest(ImageName.parse("secret"), codec, codec.usualLevel(), parts, SECRET,
+                    new DiskIdentity("m", "s", source.sizeBytes()), true),
+                folder, Clock.systemUTC(), Watch.NONE);
+            assertTrue(codec == Codec.XZ || estimate.lowBytes() <= made.storedBytes() && made.storedBytes() <= estimate.highBytes(),
+                estimate + " against " + made.storedBytes());
             return made.bag();
         }
     }
@@ -76,19 +80,23 @@ class EncryptedImageTest {
         if (split > 0) {
             assertEquals("", Tools.run(bag, "find data -name 'disk.img*' -size +" + split + "c"), "no part is longer than asked for");
         }
-        Tools.run(folder, gpg("for p in secret/data/*.gpg; do gpg -q --batch --pinentry-mode loopback --passphrase-file keys/word -d $p || exit 9; done | " + decoder + " > back.img"));
+        Tools.run(folder, gpg(
+            "for p in secret/data/*.gpg; do gpg -q --batch --pinentry-mode loopback --passphrase-file keys/word -d $p || exit 9; done | "
+                + decoder + " > back.img"));
         Path restored = folder.resolve("restored.img");
         Restore.toFile(Bag.open(bag, SECRET), restored, Watch.NONE);
         assertEquals(-1, Files.mismatch(folder.resolve("back.img"), restored));
         assertTrue(Verification.run(Bag.open(bag, SECRET), ProofLevel.READABLE, Watch.NONE).ok());
         assertTrue(Verification.run(Bag.open(bag), ProofLevel.SOUND, Watch.NONE).ok(), "digests need no passphrase");
-        String packets = Tools.run(folder, gpg("gpg -q --batch --pinentry-mode loopback --passphrase-file keys/word --list-packets $(ls secret/data/*.gpg | head -1) 2>&1"));
+        String packets = Tools.run(folder, gpg(
+            "gpg -q --batch --pinentry-mode loopback --passphrase-file keys/word --list-packets $(ls secret/data/*.gpg | head -1) 2>&1"));
         assertTrue(packets.contains("cipher 9") && packets.contains("s2k 3, hash 8") && packets.contains("mdc_method: 2"), packets);
     }
 
     @Test
     void whatGpgEncryptsCanBeOpened() throws IOException {
-        Tools.run(folder, "seq 1 200000 > clear; " + gpg("gpg -q --batch --pinentry-mode loopback --passphrase-file keys/word --cipher-algo AES256 -z 0 -c -o sealed clear"));
+        Tools.run(folder, "seq 1 200000 > clear; "
+            + gpg("gpg -q --batch --pinentry-mode loopback --passphrase-file keys/word --cipher-algo AES256 -z 0 -c -o sealed clear"));
         OpenPgp.Content content = OpenPgp.decrypting(Files.newInputStream(folder.resolve("sealed")), SECRET, "sealed");
         org.junit.jupiter.api.Assertions.assertArrayEquals(Files.readAllBytes(folder.resolve("clear")), content.readAllBytes());
         assertTrue(content.intact());
@@ -109,12 +117,14 @@ class EncryptedImageTest {
                     return false;
                 }
             };
-            FaultException locked = assertThrows(FaultException.class, () -> Verification.run(Bag.open(bag, wrong), ProofLevel.READABLE, none));
+            FaultException locked = assertThrows(FaultException.class,
+                () -> Verification.run(Bag.open(bag, wrong), ProofLevel.READABLE, none));
             assertEquals(Fault.Kind.LOCKED, locked.fault().kind());
             assertTrue(locked.getMessage().contains("assphrase"), locked.getMessage());
             assertFalse(locked.getMessage().contains("Ähre"), "no message holds it");
-            assertEquals(Fault.Kind.LOCKED, assertThrows(FaultException.class, () -> Restore.toFile(Bag.open(bag, wrong), folder.resolve("never"), Watch.NONE))
-                .fault().kind());
+            assertEquals(Fault.Kind.LOCKED,
+                assertThrows(FaultException.class, () -> Restore.toFile(Bag.open(bag, wrong), folder.resolve("never"), Watch.NONE))
+                    .fault().kind());
         }
         assertEquals("a passphrase", SECRET.toString());
     }
@@ -131,7 +141,8 @@ class EncryptedImageTest {
             Files.write(part, changed);
             CheckOutcome outcome = Verification.run(Bag.open(bag, SECRET), ProofLevel.READABLE, Watch.NONE);
             assertFalse(outcome.ok());
-            assertTrue(outcome.problems().stream().allMatch(p -> p.part().equals("data/disk.img.zst.001.gpg") && !p.partition().isEmpty()), outcome.problems().toString());
+            assertTrue(outcome.problems().stream().allMatch(p -> p.part().equals("data/disk.img.zst.001.gpg") && !p.partition().isEmpty()),
+                outcome.problems().toString());
             CheckOutcome sound = Verification.run(Bag.open(bag), ProofLevel.SOUND, Watch.NONE);
             assertEquals("data/disk.img.zst.001.gpg", sound.problems().get(0).part());
         }
@@ -154,7 +165,8 @@ class EncryptedImageTest {
             try {
                 OpenPgp.Content content = OpenPgp.decrypting(new ByteArrayInputStream(changed), SECRET, "part");
                 byte[] back = content.readNBytes(200_000);
-                assertFalse(back.length == 100_000 && content.intact() && !java.util.Arrays.equals(back, new byte[100_000]), "changed content passes for intact");
+                assertFalse(back.length == 100_000 && content.intact() && !java.util.Arrays.equals(back, new byte[100_000]),
+                    "changed content passes for intact");
             } catch (IOException refused) {
                 // as it should be
             }

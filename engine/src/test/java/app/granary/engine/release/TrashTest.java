@@ -29,7 +29,8 @@ class TrashTest {
     @BeforeEach
     void someImages() throws IOException {
         trash = new Trash(root);
-        for (String file : List.of("A/bagit.txt", "A/data/disk.img.zst.000", "old/one/x.img.gz.aa", "old/one/x.img.gz.ab", "old/one/other.img", "B/bagit.txt")) {
+        for (String file : List.of("A/bagit.txt", "A/data/disk.img.zst.000", "old/one/x.img.gz.aa", "old/one/x.img.gz.ab",
+            "old/one/other.img", "B/bagit.txt")) {
             Files.createDirectories(root.resolve(file).getParent());
             Files.writeString(root.resolve(file), file);
         }

@@ -41,8 +41,10 @@ class BootRehearsalTest {
 
     private Bag capture(Path disk) throws IOException {
         try (RawSource source = RawSource.open(disk)) {
-            CaptureRequest request = new CaptureRequest(ImageName.parse("tiny"), Codec.ZSTD, 3, OptionalLong.empty(), Passphrase.NONE, new DiskIdentity("m", "s", source.sizeBytes()), true);
-            return Bag.open(Capture.run(source, DiskSurvey.of(source, SurveyChoice.USED), request, folder, Clock.systemUTC(), Watch.NONE).bag());
+            CaptureRequest request = new CaptureRequest(ImageName.parse("tiny"), Codec.ZSTD, 3, OptionalLong.empty(), Passphrase.NONE,
+                new DiskIdentity("m", "s", source.sizeBytes()), true);
+            return Bag
+                .open(Capture.run(source, DiskSurvey.of(source, SurveyChoice.USED), request, folder, Clock.systemUTC(), Watch.NONE).bag());
         }
     }
 
@@ -50,9 +52,11 @@ class BootRehearsalTest {
     void aDiskThatWasRestoredOntoALargerOneStarts() throws IOException {
         Bag bag = capture(TinySystem.make(folder));
         DiskSurvey survey = Restore.survey(bag, bag.content());
-        RestoreLayout layout = RestoreLayout.of(survey, LayoutTarget.blank(64 << 20, 512, Firmware.BIOS), LayoutChoice.of(LayoutChoice.Strategy.GROW));
+        RestoreLayout layout = RestoreLayout.of(survey, LayoutTarget.blank(64 << 20, 512, Firmware.BIOS),
+            LayoutChoice.of(LayoutChoice.Strategy.GROW));
         Path back = folder.resolve("back.img");
-        assertEquals(List.of(), Restore.run(bag, bag.content(), RestoreRequest.of(survey, layout), RestoreTarget.file(back, 64 << 20, 512), Watch.NONE).differences());
+        assertEquals(List.of(), Restore
+            .run(bag, bag.content(), RestoreRequest.of(survey, layout), RestoreTarget.file(back, 64 << 20, 512), Watch.NONE).differences());
         String before = Tools.run(folder, "sha256sum back.img");
         BootRehearsal.Seen seen = BootRehearsal.run(back, false, folder.resolve("screen.png"), Duration.ofSeconds(60));
         assertTrue(seen.serial().contains(TinySystem.SAYS), seen.toString());
@@ -66,7 +70,9 @@ class BootRehearsalTest {
         Bag bag = capture(TinySystem.make(folder));
         Path scratch = Files.createDirectories(folder.resolve("scratch"));
         StringBuilder serial = new StringBuilder();
-        CheckOutcome outcome = Rehearsal.run(bag, scratch, disk -> serial.append(BootRehearsal.run(disk, false, folder.resolve("screen.png"), Duration.ofSeconds(60)).serial()), Watch.NONE);
+        CheckOutcome outcome = Rehearsal.run(bag, scratch,
+            disk -> serial.append(BootRehearsal.run(disk, false, folder.resolve("screen.png"), Duration.ofSeconds(60)).serial()),
+            Watch.NONE);
         assertTrue(outcome.ok());
         assertTrue(serial.toString().contains(TinySystem.SAYS));
         assertEquals("", Tools.run(scratch, "ls"));
@@ -75,7 +81,8 @@ class BootRehearsalTest {
     @Test
     void aDiskThatDoesNotStartSaysNothing() throws IOException {
         Tools.run(folder, "truncate -s 4M blank.img");
-        BootRehearsal.Seen seen = BootRehearsal.run(folder.resolve("blank.img"), false, folder.resolve("screen.png"), Duration.ofSeconds(12));
+        BootRehearsal.Seen seen = BootRehearsal.run(folder.resolve("blank.img"), false, folder.resolve("screen.png"),
+            Duration.ofSeconds(12));
         assertFalse(seen.serial().contains(TinySystem.SAYS));
         assertTrue(seen.picture(), "the firmware's own words are a picture too");
     }

@@ -58,13 +58,15 @@ class DiskCopyTest {
         try (RawSource source = RawSource.open(disk)) {
             DiskSurvey survey = DiskSurvey.of(source, SurveyChoice.USED);
             layout = RestoreLayout.of(survey, LayoutTarget.blank(mib * MIB, 512, Firmware.UNKNOWN), LayoutChoice.of(strategy));
-            RestoreOutcome outcome = DiskCopy.run(source, survey, layout, RestoreTarget.device(folder.resolve("spare.img"), mib * MIB, 512), false, true, Watch.NONE);
+            RestoreOutcome outcome = DiskCopy.run(source, survey, layout, RestoreTarget.device(folder.resolve("spare.img"), mib * MIB, 512),
+                false, true, Watch.NONE);
             assertEquals(List.of(), outcome.differences());
             assertTrue(outcome.writtenBytes() < 100 * MIB, "only what is in use is written");
         }
         for (var each : layout.placed()) {
             if (medium.fileSystem(each.from().number()).startsWith("ext")) {
-                Tools.run(folder, "dd if=spare.img of=part bs=1M iflag=skip_bytes,count_bytes skip=" + each.to().startBytes() + " count=" + each.to().sizeBytes() + " status=none; e2fsck -fn part");
+                Tools.run(folder, "dd if=spare.img of=part bs=1M iflag=skip_bytes,count_bytes skip=" + each.to().startBytes() + " count="
+                    + each.to().sizeBytes() + " status=none; e2fsck -fn part");
             }
         }
         Tools.run(folder, "sfdisk --verify spare.img");
@@ -72,29 +74,40 @@ class DiskCopyTest {
 
     @Test
     void aFileIsWrittenOntoAStickAsItIsAndWhatWasThereIsForgotten() throws IOException {
-        Tools.run(folder, "mkdir in; seq 1 100000 > in/numbers; truncate -s 20M stick.img; sgdisk -n 1:0:0 stick.img; cp stick.img old.img");
-        Tools.run(folder, "truncate -s 6M boot.img; printf 'label: dos\\ntype=c,bootable\\n' | sfdisk -q boot.img; printf '\\xFA\\xF4' | dd of=boot.img conv=notrunc status=none");
+        Tools.run(folder,
+            "mkdir in; seq 1 100000 > in/numbers; truncate -s 20M stick.img; sgdisk -n 1:0:0 stick.img; cp stick.img old.img");
+        Tools.run(folder,
+            "truncate -s 6M boot.img; printf 'label: dos\\ntype=c,bootable\\n' | sfdisk -q boot.img; printf '\\xFA\\xF4' | dd "
+                + "of=boot.img conv=notrunc status=none");
         try (RawSource source = RawSource.open(folder.resolve("boot.img"))) {
             BootImage image = BootImage.read(source);
             assertEquals(new BootImage(BootImage.Kind.DISK, "", 6 * MIB, List.of("BIOS"), ""), image);
-            assertEquals(List.of(), DiskCopy.bytes(source, 20 * MIB, RestoreTarget.device(folder.resolve("stick.img"), 0, 512), true, Watch.NONE).differences());
+            assertEquals(List.of(), DiskCopy
+                .bytes(source, 20 * MIB, RestoreTarget.device(folder.resolve("stick.img"), 0, 512), true, Watch.NONE).differences());
         }
         assertEquals("", Tools.run(folder, "cmp -n $((6 * 1048576)) boot.img stick.img"));
-        assertTrue(Tools.run(folder, "sgdisk -p stick.img 2>&1 || true").contains("MBR only") || Tools.run(folder, "sfdisk -d stick.img").contains("label: dos"));
+        assertTrue(Tools.run(folder, "sgdisk -p stick.img 2>&1 || true").contains("MBR only")
+            || Tools.run(folder, "sfdisk -d stick.img").contains("label: dos"));
         try (RawSource source = RawSource.open(folder.resolve("stick.img"))) {
-            assertThrows(FaultException.class, () -> DiskCopy.bytes(source, MIB, RestoreTarget.device(folder.resolve("boot.img"), 0, 512), true, Watch.NONE));
+            assertThrows(FaultException.class,
+                () -> DiskCopy.bytes(source, MIB, RestoreTarget.device(folder.resolve("boot.img"), 0, 512), true, Watch.NONE));
         }
     }
 
     @Test
     void anIsoIsToldFromWhatIsNone() throws IOException {
         Tools.run(folder, "mkdir in; seq 1 200000 > in/numbers; truncate -s 2M plain; printf 'hello' > short");
-        Tools.run(folder, "dd if=/dev/zero of=some.iso bs=2048 count=100 status=none; (printf '\\x01CD001\\x01\\x00'; printf '%32s' ''; printf '%-32s' 'LARCH_RESCUE'; printf '\\0%.0s' 1 2 3 4 5 6 7 8; printf '\\x64\\0\\0\\0\\0\\0\\0\\x64') | dd of=some.iso bs=1 seek=32768 conv=notrunc status=none;"
-            + "printf '\\0\\x08\\x08\\0' | dd of=some.iso bs=1 seek=$((32768 + 128)) conv=notrunc status=none");
+        Tools.run(folder,
+            "dd if=/dev/zero of=some.iso bs=2048 count=100 status=none; (printf '\\x01CD001\\x01\\x00'; printf '%32s' ''; printf '%-32s' "
+                + "'LARCH_RESCUE'; printf '\\0%.0s' 1 2 3 4 5 6 7 8; printf '\\x64\\0\\0\\0\\0\\0\\0\\x64') | dd of=some.iso bs=1 "
+                + "seek=32768 conv=notrunc status=none;"
+                + "printf '\\0\\x08\\x08\\0' | dd of=some.iso bs=1 seek=$((32768 + 128)) conv=notrunc status=none");
         assertTrue(Tools.run(folder, "blkid -p some.iso || true").contains("LARCH_RESCUE"), "blkid reads the same name");
         assertEquals("LARCH_RESCUE", read("some.iso").label());
         assertTrue(read("some.iso").refusal().contains("starts from a disc, not from a stick"));
-        Tools.run(folder, "printf '\\xFA\\xF4' | dd of=some.iso conv=notrunc status=none; printf '\\x55\\xAA' | dd of=some.iso bs=1 seek=510 conv=notrunc status=none");
+        Tools.run(folder,
+            "printf '\\xFA\\xF4' | dd of=some.iso conv=notrunc status=none; printf '\\x55\\xAA' | dd of=some.iso bs=1 seek=510 "
+                + "conv=notrunc status=none");
         assertEquals("", read("some.iso").refusal());
         Tools.run(folder, "truncate -s 150000 some.iso");
         assertTrue(read("some.iso").refusal().contains("it is cut short"));
@@ -114,7 +127,8 @@ class DiskCopyTest {
     void aDriveIsMadeReadyByTheSystemsOwnTools(Scheme scheme, StoreFileSystem kind, long rescueMib) throws IOException {
         Tools.run(folder, "head -c 300M /dev/urandom > drive.img; sgdisk -Z -n 1:0:0 drive.img > made.txt; mkdir scratch");
         Preparation how = new Preparation(scheme, kind, "PEG-4", rescueMib * MIB);
-        PartitionTable table = DrivePreparation.run(how, 300 * MIB, 512, RestoreTarget.device(folder.resolve("drive.img"), 0, 512), folder.resolve("scratch"), new Random(1), Watch.NONE);
+        PartitionTable table = DrivePreparation.run(how, 300 * MIB, 512, RestoreTarget.device(folder.resolve("drive.img"), 0, 512),
+            folder.resolve("scratch"), new Random(1), Watch.NONE);
         Tools.run(folder, "sfdisk --verify drive.img");
         String dump = Tools.run(folder, "sfdisk -d drive.img");
         assertTrue(dump.contains("label: " + (scheme == Scheme.GPT ? "gpt" : "dos")), dump);
@@ -129,14 +143,17 @@ class DiskCopyTest {
         assertTrue(said.contains("LABEL=\"PEG-4\"") && said.contains("TYPE=\"" + kind.word() + "\""), said);
         if (rescueMib > 0) {
             var rescue = table.partitions().get(0);
-            assertTrue(Tools.run(folder, String.format(cut, rescue.startBytes(), rescue.sizeBytes()) + "fsck.fat -n part 1>&2; blkid -p part").contains("LABEL=\"RESCUE\""));
+            assertTrue(
+                Tools.run(folder, String.format(cut, rescue.startBytes(), rescue.sizeBytes()) + "fsck.fat -n part 1>&2; blkid -p part")
+                    .contains("LABEL=\"RESCUE\""));
         }
         assertFalse(Tools.run(folder, "ls scratch").contains("prepare"), "nothing is left in scratch");
     }
 
     /**
-     * A FAT of more than a mebibyte, on a drive that held other bytes wherever the file system lies: mebibytes of zeros were passed over, and old bytes stood for clusters in
-     * use. First made on a drive of zeros, to learn where it lies; then those places are filled with noise.
+     * A FAT of more than a mebibyte, on a drive that held other bytes wherever the file system lies: mebibytes of zeros were passed over,
+     * and old bytes stood for clusters in use. First made on a drive of zeros, to learn where it lies; then those places are filled with
+     * noise.
      */
     @Test
     @Tag("large")
@@ -144,7 +161,8 @@ class DiskCopyTest {
         Tools.run(folder, "truncate -s 400M drive.img; mkdir scratch");
         Preparation how = new Preparation(Scheme.GPT, StoreFileSystem.EXFAT, "PEG-4", 200 * MIB);
         RestoreTarget drive = RestoreTarget.device(folder.resolve("drive.img"), 0, 512);
-        Partition part = DrivePreparation.run(how, 400 * MIB, 512, drive, folder.resolve("scratch"), new Random(1), Watch.NONE).partitions().get(0);
+        Partition part = DrivePreparation.run(how, 400 * MIB, 512, drive, folder.resolve("scratch"), new Random(1), Watch.NONE).partitions()
+            .get(0);
         FileSystem.Mapped blank = mapped(part);
         Extents own = blank.toRead();
         byte[] noise = new byte[1 << 20];
@@ -159,7 +177,8 @@ class DiskCopyTest {
         assertTrue(own.totalBytes() > 2 * MIB, "it crosses mebibytes of zeros");
         DrivePreparation.run(how, 400 * MIB, 512, drive, folder.resolve("scratch"), new Random(1), Watch.NONE);
         assertEquals(blank.usedBlocks(), mapped(part).usedBlocks());
-        Tools.run(folder, "dd if=drive.img of=part bs=1M iflag=skip_bytes,count_bytes skip=" + part.startBytes() + " count=" + part.sizeBytes() + " status=none; fsck.fat -n part");
+        Tools.run(folder, "dd if=drive.img of=part bs=1M iflag=skip_bytes,count_bytes skip=" + part.startBytes() + " count="
+            + part.sizeBytes() + " status=none; fsck.fat -n part");
     }
 
     private FileSystem.Mapped mapped(Partition part) throws IOException {
@@ -174,11 +193,14 @@ class DiskCopyTest {
         Tools.run(folder, "head -c 64M /dev/urandom > drive.img; sha256sum drive.img > before; mkdir scratch");
         RestoreTarget drive = RestoreTarget.device(folder.resolve("drive.img"), 0, 512);
         Preparation how = new Preparation(Scheme.GPT, StoreFileSystem.EXT4, "PEG-4", 0);
-        FaultException early = assertThrows(FaultException.class, () -> DrivePreparation.run(how, 64 * MIB, 512, drive, folder.resolve("scratch"), new Random(1), stopping(0)));
+        FaultException early = assertThrows(FaultException.class,
+            () -> DrivePreparation.run(how, 64 * MIB, 512, drive, folder.resolve("scratch"), new Random(1), stopping(0)));
         assertTrue(early.getMessage().endsWith("Nothing was written."), early.getMessage());
-        assertThrows(IOException.class, () -> DrivePreparation.run(how, 64 * MIB, 512, drive, folder.resolve("none"), new Random(1), Watch.NONE));
+        assertThrows(IOException.class,
+            () -> DrivePreparation.run(how, 64 * MIB, 512, drive, folder.resolve("none"), new Random(1), Watch.NONE));
         Tools.run(folder, "sha256sum -c before");
-        FaultException late = assertThrows(FaultException.class, () -> DrivePreparation.run(how, 64 * MIB, 512, drive, folder.resolve("scratch"), new Random(1), stopping(3)));
+        FaultException late = assertThrows(FaultException.class,
+            () -> DrivePreparation.run(how, 64 * MIB, 512, drive, folder.resolve("scratch"), new Random(1), stopping(3)));
         assertEquals(Fault.Kind.STOPPED, late.fault().kind());
         assertTrue(late.getMessage().contains("a new table and an unfinished file system"), late.getMessage());
         assertFalse(Tools.run(folder, "ls scratch").contains("prepare"), "nothing is left in scratch");

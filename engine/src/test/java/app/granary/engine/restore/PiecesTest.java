@@ -28,12 +28,14 @@ import org.junit.jupiter.api.Test;
 class PiecesTest {
     private static Placed placed(int number, long from, long to, long bytes) {
         PartitionType type = PartitionType.of("83");
-        return new Placed(new Partition(number, from, bytes, type, "", "", 0, false), new Partition(number, to, bytes, type, "", "", 0, false), "ext4", OptionalLong.empty(), 0, bytes, bytes, true);
+        return new Placed(new Partition(number, from, bytes, type, "", "", 0, false),
+            new Partition(number, to, bytes, type, "", "", 0, false), "ext4", OptionalLong.empty(), 0, bytes, bytes, true);
     }
 
     private static RestoreLayout layout(long targetBytes, List<Placed> placed, boolean asItWas, boolean othersStay) {
         PartitionTable table = new PartitionTable.Mbr(1, placed.stream().map(Placed::to).toList());
-        return new RestoreLayout(LayoutTarget.blank(targetBytes, 512, Firmware.UNKNOWN), table, placed, 512, 0, List.of(), asItWas, othersStay, List.of(), List.of(), List.of());
+        return new RestoreLayout(LayoutTarget.blank(targetBytes, 512, Firmware.UNKNOWN), table, placed, 512, 0, List.of(), asItWas,
+            othersStay, List.of(), List.of(), List.of());
     }
 
     /** Random partitions, moved: each byte of the target is the one the model says, whatever the size of what is handed over at once. */

@@ -19,7 +19,9 @@ import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 
-/** What a log says is believed only for the same image, target and layout; whatever else stands in the file means that nothing is done yet. */
+/**
+ * What a log says is believed only for the same image, target and layout; whatever else stands in the file means that nothing is done yet.
+ */
 class RestoreLogTest {
     @TempDir
     Path folder;
@@ -38,7 +40,8 @@ class RestoreLogTest {
     }
 
     private static RestoreLayout layout(long bytes) {
-        return new RestoreLayout(LayoutTarget.blank(bytes, 512, Firmware.UNKNOWN), new PartitionTable.Absent(), List.of(), 0, 0, List.of(), true, false, List.of(), List.of(), List.of());
+        return new RestoreLayout(LayoutTarget.blank(bytes, 512, Firmware.UNKNOWN), new PartitionTable.Absent(), List.of(), 0, 0, List.of(),
+            true, false, List.of(), List.of(), List.of());
     }
 
     @Test
@@ -60,7 +63,9 @@ class RestoreLogTest {
         log.note(identity(), layout(1000), 512, List.of());
         String good = Files.readString(folder.resolve("log"));
         Random random = new Random(5);
-        for (String bad : List.of("", "\n", good.replace("512", "-1"), good.replace("512", "99999999999999999999"), good + "more\n", good + "passed 5 1048576 x\n", good + "passed 0 99999999999 x\n", good + "passed 1048576 0 x\n", good.substring(0, good.length() / 2), "x".repeat(10_000), good.replace("512", "5e9"))) {
+        for (String bad : List.of("", "\n", good.replace("512", "-1"), good.replace("512", "99999999999999999999"), good + "more\n",
+            good + "passed 5 1048576 x\n", good + "passed 0 99999999999 x\n", good + "passed 1048576 0 x\n",
+            good.substring(0, good.length() / 2), "x".repeat(10_000), good.replace("512", "5e9"))) {
             Files.writeString(folder.resolve("log"), bad);
             assertEquals(0, log.done(identity(), layout(1000)).chunks(), bad.length() > 100 ? "long" : bad);
         }

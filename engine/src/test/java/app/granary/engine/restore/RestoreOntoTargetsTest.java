@@ -64,14 +64,16 @@ class RestoreOntoTargetsTest {
     private Bag capture(Path disk, String name, Codec codec, OptionalLong splitBytes, Passphrase passphrase) throws IOException {
         try (RawSource source = RawSource.open(disk)) {
             DiskSurvey survey = DiskSurvey.of(source, SurveyChoice.USED);
-            CaptureRequest request = new CaptureRequest(ImageName.parse(name), codec, codec == Codec.NONE ? 0 : 1, splitBytes, passphrase, new DiskIdentity("model", "serial", source.sizeBytes()), true);
+            CaptureRequest request = new CaptureRequest(ImageName.parse(name), codec, codec == Codec.NONE ? 0 : 1, splitBytes, passphrase,
+                new DiskIdentity("model", "serial", source.sizeBytes()), true);
             return Bag.open(Capture.run(source, survey, request, folder, Clock.systemUTC(), Watch.NONE).bag(), passphrase);
         }
     }
 
     private static RestoreRequest request(Bag bag, long bytes, LayoutChoice choice) throws IOException {
         DiskSurvey survey = Restore.survey(bag, bag.content());
-        return RestoreRequest.of(survey, RestoreLayout.of(survey, LayoutTarget.blank(bytes, survey.sectorBytes(), Firmware.UNKNOWN), choice));
+        return RestoreRequest.of(survey,
+            RestoreLayout.of(survey, LayoutTarget.blank(bytes, survey.sectorBytes(), Firmware.UNKNOWN), choice));
     }
 
     private RestoreLayout restore(Bag bag, RestoreRequest request, RestoreTarget target) throws IOException {
@@ -83,22 +85,36 @@ class RestoreOntoTargetsTest {
 
     /** Every file by its path and digest, read by the file systems' own tools, after their own checkers found nothing. */
     private String files(Path disk, String kind, long start, long bytes) {
-        String cut = "rm -rf out part; mkdir out; dd if=" + disk + " of=part bs=1M iflag=skip_bytes,count_bytes skip=" + start + " count=" + bytes + " conv=sparse status=none; truncate -s " + bytes + " part; ";
+        String cut = "rm -rf out part; mkdir out; dd if=" + disk + " of=part bs=1M iflag=skip_bytes,count_bytes skip=" + start + " count="
+            + bytes + " conv=sparse status=none; truncate -s " + bytes + " part; ";
         String sums = "; cd out; find . -type f | sort | xargs -r sha256sum";
         return switch (kind) {
-            case "ext4", "ext2", "ext3" -> Tools.run(folder, cut + "e2fsck -fn part > fsck.txt 2>&1 || { cat fsck.txt; exit 1; }; debugfs -R 'rdump / out' part 2> debug.txt; rm -rf out/lost+found" + sums);
-            case "vfat" -> Tools.run(folder, cut + "fsck.fat -n part > fsck.txt || { cat fsck.txt; exit 1; }; export MTOOLS_SKIP_CHECK=1; mcopy -i part -s -n ::/ out" + sums);
-            case "ntfs" -> Tools.run(folder, cut + "ntfsfix -n part > fsck.txt || { cat fsck.txt; exit 1; }; for f in a sh numbers passwd later; do ntfscat part $f > out/$f; done" + sums);
-            case "exfat" -> Tools.run(folder, cut + "fsck.exfat -n part > fsck.txt || { cat fsck.txt; exit 1; }; dump.exfat part | grep -v part");
+            case "ext4", "ext2", "ext3" -> Tools.run(folder, cut
+                + "e2fsck -fn part > fsck.txt 2>&1 || { cat fsck.txt; exit 1; }; debugfs -R 'rdump / out' part 2> debug.txt; rm -rf "
+                + "out/lost+found"
+                + sums);
+            case "vfat" -> Tools.run(folder,
+                cut + "fsck.fat -n part > fsck.txt || { cat fsck.txt; exit 1; }; export MTOOLS_SKIP_CHECK=1; mcopy -i part -s -n ::/ out"
+                    + sums);
+            case "ntfs" -> Tools.run(folder, cut
+                + "ntfsfix -n part > fsck.txt || { cat fsck.txt; exit 1; }; for f in a sh numbers passwd later; do ntfscat part $f > "
+                + "out/$f; done"
+                + sums);
+            case "exfat" ->
+                Tools.run(folder, cut + "fsck.exfat -n part > fsck.txt || { cat fsck.txt; exit 1; }; dump.exfat part | grep -v part");
             default -> "";
         };
     }
 
     /** What grew must still hold its files once the tool that was advised was let loose on it. */
     private String grownFiles(Placed each, RestoreLayout layout, Path back, String kind) {
-        String command = layout.steps().stream().filter(step -> step.command().endsWith("/dev/sdX" + each.to().number())).findFirst().orElseThrow().command();
-        Tools.run(folder, "dd if=" + back + " of=grown bs=1M iflag=skip_bytes,count_bytes skip=" + each.to().startBytes() + " count=" + each.to().sizeBytes() + " conv=sparse status=none; truncate -s " + each.to().sizeBytes()
-            + " grown; e2fsck -fp grown > made.txt 2>&1 || true; (echo y | " + command.replaceAll("/dev/sdX[0-9]+", "grown") + (kind.equals("ntfs") ? " -f; ntfsfix -d grown" : "") + ") > made.txt 2>&1");
+        String command = layout.steps().stream().filter(step -> step.command().endsWith("/dev/sdX" + each.to().number())).findFirst()
+            .orElseThrow().command();
+        Tools.run(folder,
+            "dd if=" + back + " of=grown bs=1M iflag=skip_bytes,count_bytes skip=" + each.to().startBytes() + " count="
+                + each.to().sizeBytes() + " conv=sparse status=none; truncate -s " + each.to().sizeBytes()
+                + " grown; e2fsck -fp grown > made.txt 2>&1 || true; (echo y | " + command.replaceAll("/dev/sdX[0-9]+", "grown")
+                + (kind.equals("ntfs") ? " -f; ntfsfix -d grown" : "") + ") > made.txt 2>&1");
         return files(folder.resolve("grown"), kind, 0, each.to().sizeBytes());
     }
 
@@ -135,17 +151,20 @@ class RestoreOntoTargetsTest {
         "GPT_EXFAT_4K_CLUSTERS, 90, KEEP, false, zstd",
         "EXT3_NO_TABLE, 130, KEEP, true, zstd in encrypted parts",
     })
-    void theSystemsOwnToolsFindEveryFileAndNoFault(Medium medium, long mib, Strategy strategy, boolean overOldBytes, String stored) throws IOException {
+    void theSystemsOwnToolsFindEveryFileAndNoFault(Medium medium, long mib, Strategy strategy, boolean overOldBytes, String stored)
+        throws IOException {
         Path disk = medium.make(folder);
         boolean encrypted = stored.endsWith("encrypted parts");
         Codec codec = Codec.valueOf(stored.split(" ")[0].toUpperCase(java.util.Locale.ROOT));
-        Bag bag = capture(disk, "image", codec, encrypted ? OptionalLong.of(3 * MIB) : OptionalLong.empty(), encrypted ? SECRET : Passphrase.NONE);
+        Bag bag = capture(disk, "image", codec, encrypted ? OptionalLong.of(3 * MIB) : OptionalLong.empty(),
+            encrypted ? SECRET : Passphrase.NONE);
         Path back = folder.resolve("back.img");
         long bytes = mib * MIB;
         RestoreRequest request = request(bag, bytes, LayoutChoice.of(strategy));
         RestoreTarget target;
         if (overOldBytes) { // a disk that held something else: what is not in use may stay, and nothing of it may show
-            Tools.run(folder, "openssl enc -aes-128-ctr -nosalt -K 00 -iv 00 < /dev/zero 2> /dev/null | head -c " + bytes + " > back.img || true; sgdisk -Z -o back.img > made.txt || true");
+            Tools.run(folder, "openssl enc -aes-128-ctr -nosalt -K 00 -iv 00 < /dev/zero 2> /dev/null | head -c " + bytes
+                + " > back.img || true; sgdisk -Z -o back.img > made.txt || true");
             target = RestoreTarget.device(back, bytes, medium.sectorBytes());
         } else {
             target = RestoreTarget.file(back, bytes, medium.sectorBytes());
@@ -206,16 +225,23 @@ class RestoreOntoTargetsTest {
         Medium medium = Medium.GPT_FIRMWARE_RESERVED_MAIN_RECOVERY;
         Path disk = medium.make(folder);
         RestoreLayout refused = request(capture(disk, "before"), 200 * MIB, LayoutChoice.KEEP).layout();
-        FaultException fault = assertThrows(FaultException.class, () -> Restore.run(Bag.open(folder.resolve("before")), Bag.open(folder.resolve("before")).content(), request(Bag.open(folder.resolve("before")), 200 * MIB,
-            LayoutChoice.KEEP), RestoreTarget.file(folder.resolve("never"), 200 * MIB, 512), Watch.NONE));
+        FaultException fault = assertThrows(FaultException.class,
+            () -> Restore.run(Bag.open(folder.resolve("before")), Bag.open(folder.resolve("before")).content(),
+                request(Bag.open(folder.resolve("before")), 200 * MIB,
+                    LayoutChoice.KEEP),
+                RestoreTarget.file(folder.resolve("never"), 200 * MIB, 512), Watch.NONE));
         assertEquals(Fault.Kind.NO_ROOM, fault.fault().kind());
         assertFalse(Files.exists(folder.resolve("never")));
         Placed main = refused.placed().get(2);
         String command = refused.steps().get(0).command();
         assertEquals("ntfsresize --size " + main.to().sizeBytes() + " /dev/sdX3", command);
-        Tools.run(folder, "cp --sparse=always " + disk + " shrunk.img; dd if=shrunk.img of=part bs=1M iflag=skip_bytes,count_bytes skip=" + main.from().startBytes() + " count=" + main.from().sizeBytes() + " status=none; echo y | "
-            + command.replace("/dev/sdX3", "part") + " -f > made.txt 2>&1; dd if=part of=shrunk.img bs=1M oflag=seek_bytes seek=" + main.from().startBytes() + " conv=notrunc status=none; ntfsfix -d part > made.txt || true;"
-            + "dd if=part of=shrunk.img bs=1M oflag=seek_bytes seek=" + main.from().startBytes() + " conv=notrunc status=none; echo ', " + main.to().sizeBytes() / 512 + "' | sfdisk -q -N 3 shrunk.img");
+        Tools.run(folder,
+            "cp --sparse=always " + disk + " shrunk.img; dd if=shrunk.img of=part bs=1M iflag=skip_bytes,count_bytes skip="
+                + main.from().startBytes() + " count=" + main.from().sizeBytes() + " status=none; echo y | "
+                + command.replace("/dev/sdX3", "part") + " -f > made.txt 2>&1; dd if=part of=shrunk.img bs=1M oflag=seek_bytes seek="
+                + main.from().startBytes() + " conv=notrunc status=none; ntfsfix -d part > made.txt || true;"
+                + "dd if=part of=shrunk.img bs=1M oflag=seek_bytes seek=" + main.from().startBytes() + " conv=notrunc status=none; echo ', "
+                + main.to().sizeBytes() / 512 + "' | sfdisk -q -N 3 shrunk.img");
         Path shrunk = folder.resolve("shrunk.img");
         Bag bag = capture(shrunk, "after");
         Path back = folder.resolve("back.img");
@@ -228,7 +254,9 @@ class RestoreOntoTargetsTest {
     @Tag("large")
     void whatIsBrokenOffIsCarriedOnAndOnlyForTheSameWork() throws IOException {
         Path disk = folder.resolve("disk.img");
-        Tools.run(folder, "truncate -s 400M disk.img; printf 'label: gpt\\ntype=L\\n' | sfdisk -q disk.img; mkdir root; head -c 320000000 /dev/urandom > root/noise; mkfs.ext4 -q -F -E offset=1048576 -d root disk.img 400000k");
+        Tools.run(folder,
+            "truncate -s 400M disk.img; printf 'label: gpt\\ntype=L\\n' | sfdisk -q disk.img; mkdir root; head -c 320000000 /dev/urandom "
+                + "> root/noise; mkfs.ext4 -q -F -E offset=1048576 -d root disk.img 400000k");
         Bag bag = capture(disk, "image");
         Path back = folder.resolve("back.img");
         Tools.run(folder, "truncate -s 500M back.img");
@@ -251,21 +279,26 @@ class RestoreOntoTargetsTest {
             pullsThePlug));
         long done = log.done(identity(bag), request.layout()).chunks();
         assertTrue(done >= 256, "noted " + done);
-        assertEquals(0, log.done(identity(bag), request(bag, 500 * MIB, LayoutChoice.KEEP).layout()).chunks(), "another layout is other work");
-        assertEquals(0, new RestoreLog(folder.resolve("back.log"), "OTHER").done(identity(bag), request.layout()).chunks(), "another target too");
+        assertEquals(0, log.done(identity(bag), request(bag, 500 * MIB, LayoutChoice.KEEP).layout()).chunks(),
+            "another layout is other work");
+        assertEquals(0, new RestoreLog(folder.resolve("back.log"), "OTHER").done(identity(bag), request.layout()).chunks(),
+            "another target too");
         RestoreOutcome outcome = Restore.run(bag, bag.content(), request.logged(log, true), RestoreTarget.device(back, 500 * MIB, 512),
             Watch.NONE);
         assertEquals(List.of(), outcome.differences());
         assertTrue(outcome.writtenBytes() < 250 * MIB, "only the rest was written: " + outcome.writtenBytes());
         assertFalse(Files.exists(folder.resolve("back.log")));
-        Tools.run(folder, "sgdisk -v back.img | grep -q 'No problems found'; dd if=back.img of=part bs=1M skip=1 status=none; e2fsck -fn part > fsck.txt 2>&1");
+        Tools.run(folder,
+            "sgdisk -v back.img | grep -q 'No problems found'; dd if=back.img of=part bs=1M skip=1 status=none; e2fsck -fn part > "
+                + "fsck.txt 2>&1");
     }
 
     @Test
     void aDamagedImageIsRestoredOnlyByChoiceAndSaysWhatIsMissing() throws IOException {
         Path disk = Medium.MBR_FAT_BOOT_EXT4_LOGICAL.make(folder);
         Bag bag = capture(disk, "image");
-        Tools.run(folder, "f=$(ls image/data/disk.img*); printf XXXX | dd of=$f bs=1 seek=$(( $(stat -c %s $f) / 2 )) conv=notrunc status=none");
+        Tools.run(folder,
+            "f=$(ls image/data/disk.img*); printf XXXX | dd of=$f bs=1 seek=$(( $(stat -c %s $f) / 2 )) conv=notrunc status=none");
         Tools.run(folder, "truncate -s 220M back.img; cp back.img before.img");
         RestoreRequest request = request(bag, 220 * MIB, LayoutChoice.KEEP);
         RestoreTarget target = RestoreTarget.device(folder.resolve("back.img"), 220 * MIB, 512);
@@ -284,10 +317,12 @@ class RestoreOntoTargetsTest {
             RestoreRequest again = request.acceptingDamage(accepted).logged(log, true);
             if (accepted) {
                 RestoreOutcome carried = Restore.run(bag, bag.content(), again, target, Watch.NONE);
-                assertEquals(outcome.passedOver().stream().map(Problem::message).toList(), carried.passedOver().stream().map(Problem::message).toList());
+                assertEquals(outcome.passedOver().stream().map(Problem::message).toList(),
+                    carried.passedOver().stream().map(Problem::message).toList());
                 assertEquals(List.of(), carried.differences());
             } else {
-                assertTrue(assertThrows(FaultException.class, () -> Restore.run(bag, bag.content(), again, target, Watch.NONE)).getMessage().contains("is damaged"));
+                assertTrue(assertThrows(FaultException.class, () -> Restore.run(bag, bag.content(), again, target, Watch.NONE)).getMessage()
+                    .contains("is damaged"));
             }
         }
     }
@@ -296,13 +331,15 @@ class RestoreOntoTargetsTest {
     void onePartitionGoesBetweenOthersThatStay() throws IOException {
         Path disk = Medium.GPT_EXT4_AND_FAT.make(folder);
         Bag bag = capture(disk, "image");
-        Tools.run(folder, "cp " + disk + " back.img; dd if=/dev/zero of=back.img bs=1M seek=1 count=40 conv=notrunc status=none; cp back.img spoilt.img");
+        Tools.run(folder,
+            "cp " + disk + " back.img; dd if=/dev/zero of=back.img bs=1M seek=1 count=40 conv=notrunc status=none; cp back.img spoilt.img");
         DiskSurvey survey = Restore.survey(bag, bag.content());
         LayoutTarget target = new LayoutTarget(Files.size(disk), 512, Firmware.UEFI, survey.table(), RestoreLayout.ALIGN);
         RestoreLayout layout = RestoreLayout.of(survey, target, LayoutChoice.KEEP.only(Set.of(1), true));
         restore(bag, RestoreRequest.of(survey, layout), RestoreTarget.device(folder.resolve("back.img"), 0, 512));
         Placed boot = layout.placed().get(0);
-        assertEquals(files(disk, "vfat", boot.from().startBytes(), boot.from().sizeBytes()), files(folder.resolve("back.img"), "vfat", boot.to().startBytes(), boot.to().sizeBytes()));
+        assertEquals(files(disk, "vfat", boot.from().startBytes(), boot.from().sizeBytes()),
+            files(folder.resolve("back.img"), "vfat", boot.to().startBytes(), boot.to().sizeBytes()));
         assertEquals("", Tools.run(folder, "cmp -i 42991616 spoilt.img back.img; cmp -n 1048576 spoilt.img back.img"));
     }
 
@@ -326,7 +363,8 @@ class RestoreOntoTargetsTest {
                     return file.readBack();
                 }
             };
-            assertFalse(Restore.run(bag, bag.content(), request(bag, 200 * MIB, LayoutChoice.of(Strategy.GROW)), failing, Watch.NONE).differences().isEmpty(), spoil);
+            assertFalse(Restore.run(bag, bag.content(), request(bag, 200 * MIB, LayoutChoice.of(Strategy.GROW)), failing, Watch.NONE)
+                .differences().isEmpty(), spoil);
         }
     }
 

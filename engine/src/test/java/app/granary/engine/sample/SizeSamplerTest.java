@@ -74,12 +74,15 @@ class SizeSamplerTest {
         int inside = 0;
         for (int seed = 0; seed < 60; seed++) {
             int draw = seed;
-            SizeEstimate estimate = with((source, survey) -> SizeSampler.sample(source, survey, Codec.ZSTD, 1, draw, goal, Watch.NONE).size());
+            SizeEstimate estimate = with(
+                (source, survey) -> SizeSampler.sample(source, survey, Codec.ZSTD, 1, draw, goal, Watch.NONE).size());
             assertEquals(SizeEstimate.Basis.SAMPLE, estimate.basis());
             assertTrue(adaptive || estimate.sampledBytes() < 120L << 20);
             inside += estimate.lowBytes() <= actual && actual <= estimate.highBytes() ? 1 : 0;
             if (seed == 0) {
-                assertEquals(estimate, with((source, survey) -> SizeSampler.sample(source, survey, Codec.ZSTD, 1, 0, goal, Watch.NONE).size()), "the same seed draws the same chunks");
+                assertEquals(estimate,
+                    with((source, survey) -> SizeSampler.sample(source, survey, Codec.ZSTD, 1, 0, goal, Watch.NONE).size()),
+                    "the same seed draws the same chunks");
             }
         }
         assertTrue(inside >= 51, inside + " of 60");
@@ -89,9 +92,12 @@ class SizeSamplerTest {
     void itGrowsUntilTheDecisionIsClearOrTheBudgetSpent() throws IOException {
         long easy = actual * 2;
         long close = actual + actual / 200;
-        SizeEstimate clear = with((source, survey) -> SizeSampler.sample(source, survey, Codec.ZSTD, 1, 3, new SampleGoal(List.of(easy), 1, 240L << 20), Watch.NONE).size());
-        SizeEstimate hard = with((source, survey) -> SizeSampler.sample(source, survey, Codec.ZSTD, 1, 3, new SampleGoal(List.of(close), 1, 240L << 20), Watch.NONE).size());
-        SizeEstimate spent = with((source, survey) -> SizeSampler.sample(source, survey, Codec.ZSTD, 1, 3, new SampleGoal(List.of(close), 1, 100L << 20), Watch.NONE).size());
+        SizeEstimate clear = with((source, survey) -> SizeSampler
+            .sample(source, survey, Codec.ZSTD, 1, 3, new SampleGoal(List.of(easy), 1, 240L << 20), Watch.NONE).size());
+        SizeEstimate hard = with((source, survey) -> SizeSampler
+            .sample(source, survey, Codec.ZSTD, 1, 3, new SampleGoal(List.of(close), 1, 240L << 20), Watch.NONE).size());
+        SizeEstimate spent = with((source, survey) -> SizeSampler
+            .sample(source, survey, Codec.ZSTD, 1, 3, new SampleGoal(List.of(close), 1, 100L << 20), Watch.NONE).size());
         assertEquals(80L << 20, clear.sampledBytes());
         assertTrue(hard.sampledBytes() > spent.sampledBytes() && hard.sampledBytes() > 150L << 20, hard.toString());
         assertTrue(spent.sampledBytes() <= 100L << 20 && spent.sampledBytes() > clear.sampledBytes(), spent.toString());
@@ -113,7 +119,8 @@ class SizeSamplerTest {
                 return true;
             }
         };
-        SizeEstimate estimate = with((source, survey) -> SizeSampler.sample(source, survey, Codec.ZSTD, 1, 1, SampleGoal.clearOf(List.of()), enough).size());
+        SizeEstimate estimate = with(
+            (source, survey) -> SizeSampler.sample(source, survey, Codec.ZSTD, 1, 1, SampleGoal.clearOf(List.of()), enough).size());
         assertEquals(20L << 20, estimate.sampledBytes());
         assertEquals(20L << 20, told.get());
         assertTrue(estimate.lowBytes() < actual && actual < estimate.highBytes());
@@ -124,6 +131,7 @@ class SizeSamplerTest {
         assertTrue(with((source, survey) -> ReadTest.rate(source, Extents.range(40L << 20, 200L << 20))).getAsLong() > 1_000_000);
         assertEquals(OptionalLong.empty(), with((source, survey) -> ReadTest.rate(source, Extents.range(0, 15L << 20))));
         assertEquals(OptionalLong.empty(), with((source, survey) -> ReadTest.rate(source, Extents.NONE)));
-        assertTrue(with((source, survey) -> ReadTest.rate(source, Extents.range((240L << 20) - (16L << 20), 240L << 20))).isPresent(), "up to the last byte");
+        assertTrue(with((source, survey) -> ReadTest.rate(source, Extents.range((240L << 20) - (16L << 20), 240L << 20))).isPresent(),
+            "up to the last byte");
     }
 }

@@ -42,8 +42,9 @@ import org.junit.jupiter.api.Tag;
 import org.junit.jupiter.api.Test;
 
 /**
- * Random histories of captures, copies onto disks, mounts, writes, replugs, exchanged paths and kills on a small machine in memory, each step of work broken into by the next
- * deed. The claims, the confirming and holding of targets, the capture and the copy are the ones that work on real disks.
+ * Random histories of captures, copies onto disks, mounts, writes, replugs, exchanged paths and kills on a small machine in memory, each
+ * step of work broken into by the next deed. The claims, the confirming and holding of targets, the capture and the copy are the ones that
+ * work on real disks.
  */
 @Tag("large")
 class HistoriesTest {
@@ -110,14 +111,18 @@ class HistoriesTest {
             this.random = new Random(seed);
             this.folder = folder;
             // two in a dock that gives both one serial, one of its own, one whose serial is hidden
-            for (String serial : List.of("DOCK", random.nextBoolean() ? "DOCK" : "22-HS-2", "22-HS-3", random.nextInt(3) == 0 ? "" : "22-HS-4")) {
-                disks.add(new Disk(new DiskIdentity("Halden S2", serial, BYTES), "/dev/sd" + (char) ('a' + disks.size()), attachments++, random));
+            for (String serial : List.of("DOCK", random.nextBoolean() ? "DOCK" : "22-HS-2", "22-HS-3",
+                random.nextInt(3) == 0 ? "" : "22-HS-4")) {
+                disks.add(
+                    new Disk(new DiskIdentity("Halden S2", serial, BYTES), "/dev/sd" + (char) ('a' + disks.size()), attachments++, random));
             }
         }
 
         private List<SeenDisk> seen() {
-            List<SeenDisk> bare = disks.stream().map(each -> new SeenDisk(each.attached(), each.attached(), each.path, each.identity, "")).toList();
-            return bare.stream().map(each -> each.told(bare) ? new SeenDisk(each.identity().serial(), each.attachment(), each.name(), each.identity(), "") : each).toList();
+            List<SeenDisk> bare = disks.stream().map(each -> new SeenDisk(each.attached(), each.attached(), each.path, each.identity, ""))
+                .toList();
+            return bare.stream().map(each -> each.told(bare)
+                ? new SeenDisk(each.identity().serial(), each.attachment(), each.name(), each.identity(), "") : each).toList();
         }
 
         @Override
@@ -129,7 +134,8 @@ class HistoriesTest {
         public TargetDisk target(Disk disk) {
             List<SeenDisk> all = seen();
             SeenDisk mine = all.stream().filter(each -> each.attachment().equals(disk.attached())).findFirst().orElseThrow();
-            return new TargetDisk(mine.id(), disk.path, disk.identity, 512, "usb", TargetDisk.Kind.SPARE, true, false, disk.mounted ? "mounted" : "", mine.twins(all).stream().map(SeenDisk::name).toList(),
+            return new TargetDisk(mine.id(), disk.path, disk.identity, 512, "usb", TargetDisk.Kind.SPARE, true, false,
+                disk.mounted ? "mounted" : "", mine.twins(all).stream().map(SeenDisk::name).toList(),
                 List.of(), List.of("begins with " + Arrays.hashCode(Arrays.copyOf(disk.bytes, 4096))), 1);
         }
 
@@ -226,15 +232,18 @@ class HistoriesTest {
                     disk.captures.add(moments);
                     Path made = null;
                     try (BlockSource source = source(disk)) {
-                        made = Capture.run(source, DiskSurvey.of(source, SurveyChoice.ALL_BLOCKS), new CaptureRequest(ImageName.parse("i" + ++runs), Codec.NONE, 0, OptionalLong.empty(), Passphrase.NONE,
-                            disk.identity, true), folder, Clock.systemUTC(), step).bag();
+                        made = Capture.run(source, DiskSurvey.of(source, SurveyChoice.ALL_BLOCKS),
+                            new CaptureRequest(ImageName.parse("i" + ++runs), Codec.NONE, 0, OptionalLong.empty(), Passphrase.NONE,
+                                disk.identity, true),
+                            folder, Clock.systemUTC(), step).bag();
                     } finally {
                         disk.captures.removeIf(each -> each == moments);
                         hold.close();
                         if (made != null) {
                             images++;
                             byte[] inside = content(made);
-                            assertTrue(moments.stream().anyMatch(moment -> Arrays.equals(moment, inside)), "an image is of no single moment of its disk");
+                            assertTrue(moments.stream().anyMatch(moment -> Arrays.equals(moment, inside)),
+                                "an image is of no single moment of its disk");
                         }
                     }
                 });
@@ -304,8 +313,12 @@ class HistoriesTest {
                             if (disk.attachment != attachment) {
                                 throw new IOException("Input/output error");
                             }
-                            assertTrue(claims.held().stream().anyMatch(each -> each.use() == DeviceClaim.Use.WRITE && each.device().key().equals(key)), "nobody claimed what is written");
-                            assertTrue(claims.held().stream().filter(each -> each.device().key().equals(key)).count() == 1, "somebody else uses what is written");
+                            assertTrue(
+                                claims.held().stream()
+                                    .anyMatch(each -> each.use() == DeviceClaim.Use.WRITE && each.device().key().equals(key)),
+                                "nobody claimed what is written");
+                            assertTrue(claims.held().stream().filter(each -> each.device().key().equals(key)).count() == 1,
+                                "somebody else uses what is written");
                             assertTrue(disk.holder != 0 && !disk.mounted && held.disk() == disk);
                             disk.allowed((int) offset, out);
                         }
@@ -401,7 +414,8 @@ class HistoriesTest {
     @Test
     void noDiskIsWrittenThatWasNotClaimedAndNoImageIsOfTwoMoments() throws IOException {
         Path memory = Path.of("/dev/shm");
-        Path folder = Files.createTempDirectory(Files.isWritable(memory) ? memory : Path.of(System.getProperty("java.io.tmpdir")), "histories-");
+        Path folder = Files.createTempDirectory(Files.isWritable(memory) ? memory : Path.of(System.getProperty("java.io.tmpdir")),
+            "histories-");
         int images = 0;
         int copies = 0;
         try {
@@ -420,6 +434,7 @@ class HistoriesTest {
         } finally {
             Folders.delete(folder);
         }
-        assertTrue(images > HISTORIES / 4 && copies > HISTORIES / 10, "too little came to its end: " + images + " images, " + copies + " copies");
+        assertTrue(images > HISTORIES / 4 && copies > HISTORIES / 10,
+            "too little came to its end: " + images + " images, " + copies + " copies");
     }
 }

@@ -28,7 +28,10 @@ class MachineSiteTest {
     @TempDir
     Path folder;
 
-    /** What a rehearsal or a drive being prepared left that was killed lay in scratch for ever; other people's folders there are none of this. */
+    /**
+     * What a rehearsal or a drive being prepared left that was killed lay in scratch for ever; other people's folders there are none of
+     * this.
+     */
     @Test
     void scratchOfWorkThatWasKilledIsSweptAtTheStart() throws IOException {
         for (String name : List.of("rehearsal-123", "prepare-7", "rehearsal-mine", "other")) {
@@ -38,7 +41,8 @@ class MachineSiteTest {
         Files.writeString(outside.resolve("kept"), "x");
         Files.createSymbolicLink(folder.resolve("scratch/rehearsal-9"), outside);
         Desk.sweep(folder.resolve("scratch"));
-        assertEquals(List.of("other", "rehearsal-9", "rehearsal-mine"), java.util.Arrays.stream(folder.resolve("scratch").toFile().list()).sorted().toList());
+        assertEquals(List.of("other", "rehearsal-9", "rehearsal-mine"),
+            java.util.Arrays.stream(folder.resolve("scratch").toFile().list()).sorted().toList());
         assertTrue(Files.exists(outside.resolve("kept")));
     }
 
@@ -47,9 +51,11 @@ class MachineSiteTest {
     void lsblkIsReadWithItsTreeAndMounts() throws IOException {
         List<Lsblk.Device> devices = Lsblk.parse("""
             {"blockdevices": [
-              {"name":"sda","path":"/dev/sda","type":"disk","size":500107862016,"model":"Halden S2 ","serial":"22-HS-0501","tran":"sata","ro":false,"mountpoints":[null],
+              {"name":"sda","path":"/dev/sda","type":"disk","size":500107862016,"model":"Halden S2 ","serial":"22-HS-0501",
+              "tran":"sata","ro":false,"mountpoints":[null],
                "fstype":null,"fsavail":null,"fssize":null,"label":null,
-               "children":[{"name":"sda1","path":"/dev/sda1","type":"part","size":499000000000,"model":null,"serial":null,"tran":null,"ro":false,"mountpoints":["/","/home"],
+               "children":[{"name":"sda1","path":"/dev/sda1","type":"part","size":499000000000,"model":null,"serial":null,"tran":null,
+               "ro":false,"mountpoints":["/","/home"],
                  "fstype":"ext4","fsavail":"1000","fssize":"4000","label":"system","uuid":"5d1f-0c"}]},
               {"name":"sr0","path":"/dev/sr0","type":"rom","size":0,"ro":false,"mountpoints":[null]}]}
             """);
@@ -62,8 +68,10 @@ class MachineSiteTest {
         assertEquals(List.of("/", "/home"), disk.tree().get(1).mountPoints());
         assertTrue(disk.mountPoints().isEmpty());
         Lsblk.Device data = disk.tree().get(1);
-        assertEquals(MachineSite.driveId(data, "/mnt/a"), MachineSite.driveId(data, "/media/b"), "mounted elsewhere it is the same destination");
-        assertFalse(MachineSite.driveId(disk, "/mnt/a").equals(MachineSite.driveId(disk, "/media/b")), "without an identity of its own it cannot be told");
+        assertEquals(MachineSite.driveId(data, "/mnt/a"), MachineSite.driveId(data, "/media/b"),
+            "mounted elsewhere it is the same destination");
+        assertFalse(MachineSite.driveId(disk, "/mnt/a").equals(MachineSite.driveId(disk, "/media/b")),
+            "without an identity of its own it cannot be told");
         for (String odd : List.of("", "lsblk: failed to access sysfs directory", "{}", "{\"blockdevices\": 3}")) {
             assertThrows(FaultException.class, () -> Lsblk.parse(odd), "cannot tell is not none: " + odd);
         }
@@ -94,7 +102,8 @@ class MachineSiteTest {
         assertTrue(estimate.size().lowBytes() <= image.storedBytes() && image.storedBytes() <= estimate.size().highBytes());
         assertTrue(image.check().ok());
         assertTrue(site.check(ImageAt.of("granary-folder", "card"), ProofLevel.READABLE, Watch.NONE).ok());
-        assertThrows(FaultException.class, () -> site.check(ImageAt.of("granary-folder", "../disks"), ProofLevel.READABLE, Watch.NONE), "no path leaves the destination");
+        assertThrows(FaultException.class, () -> site.check(ImageAt.of("granary-folder", "../disks"), ProofLevel.READABLE, Watch.NONE),
+            "no path leaves the destination");
         assertThrows(FaultException.class, () -> site.capture("unknown", "granary-folder", "x", storage, Watch.NONE));
         assertThrows(FaultException.class, () -> site.capture(card.id(), "unknown", "x", storage, Watch.NONE));
         assertFalse(Files.exists(folder.resolve("images/x")));
@@ -120,11 +129,13 @@ class MachineSiteTest {
         }
         assertEquals(List.of(), Files.list(folder.resolve("scratch")).toList());
         assertTrue(full.check(ImageAt.of("granary-folder", "before"), ProofLevel.READABLE, Watch.NONE).ok(), "reading takes no room");
-        assertEquals(List.of("before"), Files.list(folder.resolve("images")).map(each -> each.getFileName().toString()).toList(), "nothing was begun");
+        assertEquals(List.of("before"), Files.list(folder.resolve("images")).map(each -> each.getFileName().toString()).toList(),
+            "nothing was begun");
         assertTrue(roomy.check(ImageAt.of("granary-folder", "before"), ProofLevel.REHEARSED, Watch.NONE).ok());
     }
 
     private MachineSite site(Path raw, long keptBytes) throws IOException {
-        return new MachineSite("bench", raw, folder.resolve("images"), folder.resolve("scratch"), Clock.systemUTC(), Attachments.DISKS, keptBytes);
+        return new MachineSite("bench", raw, folder.resolve("images"), folder.resolve("scratch"), Clock.systemUTC(), Attachments.DISKS,
+            keptBytes);
     }
 }

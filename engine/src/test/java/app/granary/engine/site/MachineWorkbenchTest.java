@@ -79,7 +79,8 @@ class MachineWorkbenchTest {
         assertEquals(List.of("nothing: it starts with zeros"), spare("spare.img").holds());
         RestoreLayout layout = bench.layout(image(), spare("spare.img").id(), Firmware.UEFI, LayoutChoice.of(LayoutChoice.Strategy.GROW));
         assertTrue(layout.fits());
-        RestoreOutcome outcome = bench.write(image(), confirmed("spare.img"), Firmware.UEFI, LayoutChoice.of(LayoutChoice.Strategy.GROW), USUAL, Watch.NONE);
+        RestoreOutcome outcome = bench.write(image(), confirmed("spare.img"), Firmware.UEFI, LayoutChoice.of(LayoutChoice.Strategy.GROW),
+            USUAL, Watch.NONE);
         assertEquals(List.of(), outcome.differences());
         assertTrue(Tools.run(folder.resolve("targets"), "sgdisk -v spare.img").contains("No problems found"));
         assertTrue(spare("spare.img").holds().get(1).startsWith("partition 2, 167 MB, ext4"), spare("spare.img").holds().toString());
@@ -87,20 +88,24 @@ class MachineWorkbenchTest {
 
     @Test
     void aDiskIsCopiedOntoASpare() throws IOException {
-        RestoreOutcome outcome = bench.write(new From.Disk(diskId), confirmed("spare.img"), Firmware.UEFI, LayoutChoice.KEEP, USUAL, Watch.NONE);
+        RestoreOutcome outcome = bench.write(new From.Disk(diskId), confirmed("spare.img"), Firmware.UEFI, LayoutChoice.KEEP, USUAL,
+            Watch.NONE);
         assertEquals(List.of(), outcome.differences());
-        assertEquals(Tools.run(folder, "sfdisk -d disks/own.img | sed 's/.*img//' | grep start"), Tools.run(folder, "sfdisk -d targets/spare.img | sed 's/.*img//' | grep start"));
+        assertEquals(Tools.run(folder, "sfdisk -d disks/own.img | sed 's/.*img//' | grep start"),
+            Tools.run(folder, "sfdisk -d targets/spare.img | sed 's/.*img//' | grep start"));
     }
 
     @Test
     void anotherDiskOrNoneIsRefusedAtTheLastMoment() throws IOException {
         Confirmed was = confirmed("spare.img");
         target("spare.img", "210M");
-        FaultException another = assertThrows(FaultException.class, () -> bench.write(image(), was, Firmware.UEFI, LayoutChoice.KEEP, USUAL, Watch.NONE));
+        FaultException another = assertThrows(FaultException.class,
+            () -> bench.write(image(), was, Firmware.UEFI, LayoutChoice.KEEP, USUAL, Watch.NONE));
         assertEquals(Fault.Kind.FORBIDDEN, another.fault().kind());
         assertTrue(another.getMessage().startsWith("Another disk is there now: spare.img"), another.getMessage());
         Files.delete(folder.resolve("targets/spare.img"));
-        assertTrue(assertThrows(FaultException.class, () -> bench.write(image(), was, Firmware.UEFI, LayoutChoice.KEEP, USUAL, Watch.NONE)).getMessage().contains("is not attached any more, or cannot be told from another. Nothing was written"));
+        assertTrue(assertThrows(FaultException.class, () -> bench.write(image(), was, Firmware.UEFI, LayoutChoice.KEEP, USUAL, Watch.NONE))
+            .getMessage().contains("is not attached any more, or cannot be told from another. Nothing was written"));
         assertThrows(FaultException.class, () -> bench.layout(image(), was.targetId(), Firmware.UEFI, LayoutChoice.KEEP));
     }
 
@@ -108,14 +113,18 @@ class MachineWorkbenchTest {
     void aTargetTooSmallSaysSoBeforeAnythingIsWritten() throws IOException {
         target("small.img", "60M");
         String before = Tools.run(folder, "sha256sum targets/small.img");
-        assertTrue(assertThrows(FaultException.class, () -> bench.write(image(), confirmed("small.img"), Firmware.UEFI, LayoutChoice.KEEP, USUAL, Watch.NONE)).getMessage().contains("Nothing was written"));
+        assertTrue(assertThrows(FaultException.class,
+            () -> bench.write(image(), confirmed("small.img"), Firmware.UEFI, LayoutChoice.KEEP, USUAL, Watch.NONE)).getMessage()
+            .contains("Nothing was written"));
         assertEquals(before, Tools.run(folder, "sha256sum targets/small.img"));
     }
 
     @Test
     void filesForSticksAreToldApartAndWritten() throws IOException {
         Path rescue = Files.createDirectories(folder.resolve("rescue"));
-        Tools.run(rescue, "truncate -s 6M boot.img; printf 'label: dos\\ntype=c,bootable\\n' | sfdisk -q boot.img; printf '\\xFA\\xF4' | dd of=boot.img conv=notrunc status=none; seq 1 1000 > notes.txt");
+        Tools.run(rescue,
+            "truncate -s 6M boot.img; printf 'label: dos\\ntype=c,bootable\\n' | sfdisk -q boot.img; printf '\\xFA\\xF4' | dd "
+                + "of=boot.img conv=notrunc status=none; seq 1 1000 > notes.txt");
         List<Workbench.RawFile> files = bench.rawFiles();
         assertEquals(List.of("boot.img", "notes.txt"), files.stream().map(Workbench.RawFile::name).toList());
         assertEquals(BootImage.Kind.DISK, files.get(0).content().kind());
@@ -130,9 +139,11 @@ class MachineWorkbenchTest {
     void aDriveIsPreparedWithTheNameItWasGiven() throws IOException {
         Preparation how = new Preparation(Preparation.Scheme.GPT, Preparation.StoreFileSystem.EXT4, "PEG-9", 0);
         bench.prepare(how, confirmed("spare.img"), new Random(3), Watch.NONE);
-        assertTrue(Tools.run(folder, "dd if=targets/spare.img of=part bs=1M skip=1 count=198 status=none; blkid -p part").contains("LABEL=\"PEG-9\""));
+        assertTrue(Tools.run(folder, "dd if=targets/spare.img of=part bs=1M skip=1 count=198 status=none; blkid -p part")
+            .contains("LABEL=\"PEG-9\""));
         Preparation bad = new Preparation(Preparation.Scheme.GPT, Preparation.StoreFileSystem.EXT4, "with space", 0);
-        assertTrue(assertThrows(FaultException.class, () -> bench.prepare(bad, confirmed("spare.img"), new Random(3), Watch.NONE)).getMessage().contains("Nothing was written"));
+        assertTrue(assertThrows(FaultException.class, () -> bench.prepare(bad, confirmed("spare.img"), new Random(3), Watch.NONE))
+            .getMessage().contains("Nothing was written"));
     }
 
     @Test

@@ -35,7 +35,8 @@ class PowerSuppliesTest {
             }
         }
         Power power = PowerSupplies.read(folder);
-        assertEquals(expected, power.battery() + " " + (power.percent().isPresent() ? power.percent().getAsInt() : "?") + " " + (power.secondsLeft().isPresent() ? power.secondsLeft().getAsLong() : "?"));
+        assertEquals(expected, power.battery() + " " + (power.percent().isPresent() ? power.percent().getAsInt() : "?") + " "
+            + (power.secondsLeft().isPresent() ? power.secondsLeft().getAsLong() : "?"));
         assertEquals(Power.MAINS, PowerSupplies.read(folder.resolve("nothing")));
     }
 }

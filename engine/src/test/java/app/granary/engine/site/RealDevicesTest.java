@@ -117,7 +117,8 @@ class RealDevicesTest {
         Path two = loop("two");
         Path spare = loop("spare");
         Tools.run(folder, "mkfs.btrfs -q -f " + one + " " + two + " 2>&1; printf 'label: gpt\\ntype=L\\n' | sfdisk -q " + spare);
-        MachineSite site = new MachineSite("here", folder.resolve("disks"), folder.resolve("images"), folder.resolve("scratch"), Clock.systemUTC(), Set.of("loop"));
+        MachineSite site = new MachineSite("here", folder.resolve("disks"), folder.resolve("images"), folder.resolve("scratch"),
+            Clock.systemUTC(), Set.of("loop"));
         TargetDisk member = target(site, two);
         assertEquals("", member.inUse());
         assertTrue(member.holds().get(0).startsWith("no partition table; the whole disk is btrfs"), member.holds().toString());
@@ -125,16 +126,21 @@ class RealDevicesTest {
         Tools.run(folder, "mkdir mnt; mount -o ro " + one + " mnt");
         undo.add("umount mnt");
         assertTrue(target(site, two).inUse().contains("set of disks"));
-        String twoId = site.computers().get(0).disks().stream().filter(each -> each.name().equals(two.toString())).findFirst().orElseThrow().id();
-        String spareId = site.computers().get(0).disks().stream().filter(each -> each.name().equals(spare.toString())).findFirst().orElseThrow().id();
+        String twoId = site.computers().get(0).disks().stream().filter(each -> each.name().equals(two.toString())).findFirst().orElseThrow()
+            .id();
+        String spareId = site.computers().get(0).disks().stream().filter(each -> each.name().equals(spare.toString())).findFirst()
+            .orElseThrow().id();
         How how = new How(false, false, false, false);
         String before = Tools.run(folder, "sha256sum < " + two);
         for (var wrong : List.of(List.of(spareId, member), List.of(twoId, target(site, spare)))) {
-            FaultException refused = assertThrows(FaultException.class, () -> site.workbench().write(new From.Disk((String) wrong.get(0)), Confirmed.of((TargetDisk) wrong.get(1)),
-                Firmware.UNKNOWN, LayoutChoice.of(LayoutChoice.Strategy.KEEP), how, Watch.NONE));
+            FaultException refused = assertThrows(FaultException.class,
+                () -> site.workbench().write(new From.Disk((String) wrong.get(0)), Confirmed.of((TargetDisk) wrong.get(1)),
+                    Firmware.UNKNOWN, LayoutChoice.of(LayoutChoice.Strategy.KEEP), how, Watch.NONE));
             assertTrue(refused.getMessage().contains(two + " ") && refused.getMessage().contains("in use"), refused.getMessage());
         }
-        assertThrows(FaultException.class, () -> site.workbench().prepare(new Preparation(Preparation.Scheme.GPT, Preparation.StoreFileSystem.EXT4, "PEG-9", 0), Confirmed.of(member), new Random(1), Watch.NONE));
+        assertThrows(FaultException.class,
+            () -> site.workbench().prepare(new Preparation(Preparation.Scheme.GPT, Preparation.StoreFileSystem.EXT4, "PEG-9", 0),
+                Confirmed.of(member), new Random(1), Watch.NONE));
         assertEquals(before, Tools.run(folder, "sha256sum < " + two));
     }
 
@@ -150,10 +156,13 @@ class RealDevicesTest {
         assertTrue(assertThrows(FaultException.class, () -> BlockDevices.hold(file)).getMessage().contains(loop + " is made of it"));
         Path other = folder.resolve("other");
         Tools.run(folder, "truncate -s 1M other");
-        Process holder = new ProcessBuilder("python3", "-c", "import fcntl,sys\nf=open('other','r+')\nfcntl.lockf(f,fcntl.LOCK_EX)\nprint('held',flush=True)\nsys.stdin.read()").directory(folder.toFile()).start();
+        Process holder = new ProcessBuilder("python3", "-c",
+            "import fcntl,sys\nf=open('other','r+')\nfcntl.lockf(f,fcntl.LOCK_EX)\nprint('held',flush=True)\nsys.stdin.read()")
+            .directory(folder.toFile()).start();
         try {
             assertEquals("held", holder.inputReader().readLine());
-            assertTrue(assertThrows(FaultException.class, () -> BlockDevices.hold(other)).getMessage().contains("another program has it locked"));
+            assertTrue(
+                assertThrows(FaultException.class, () -> BlockDevices.hold(other)).getMessage().contains("another program has it locked"));
         } finally {
             holder.destroy();
             holder.waitFor();
@@ -164,7 +173,11 @@ class RealDevicesTest {
                 source.read(0, ByteBuffer.allocate(512));
             }
             assertEquals("", BlockDevices.heldBy(other), "our own run");
-            assertTrue(Tools.run(folder, "python3 -c \"import fcntl; fcntl.lockf(open('other','r+'), fcntl.LOCK_EX|fcntl.LOCK_NB)\" 2>&1 || echo refused").contains("refused"),
+            assertTrue(
+                Tools
+                    .run(folder,
+                        "python3 -c \"import fcntl; fcntl.lockf(open('other','r+'), fcntl.LOCK_EX|fcntl.LOCK_NB)\" 2>&1 || echo refused")
+                    .contains("refused"),
                 "closing another descriptor takes nothing away");
         }
     }
@@ -173,12 +186,14 @@ class RealDevicesTest {
     @Test
     void anotherDiskOnTheSamePathIsAnotherAttachment() throws IOException {
         Path first = loop("first");
-        MachineSite site = new MachineSite("here", folder.resolve("disks"), folder.resolve("images"), folder.resolve("scratch"), Clock.systemUTC(), Set.of("loop"));
+        MachineSite site = new MachineSite("here", folder.resolve("disks"), folder.resolve("images"), folder.resolve("scratch"),
+            Clock.systemUTC(), Set.of("loop"));
         TargetDisk confirmed = target(site, first);
         Tools.run(folder, "losetup -d " + first + "; truncate -s 150M second; losetup " + first + " second");
         assertTrue(!target(site, first).id().equals(confirmed.id()));
-        FaultException refused = assertThrows(FaultException.class, () -> site.workbench().prepare(new Preparation(Preparation.Scheme.GPT, Preparation.StoreFileSystem.EXT4, "PEG-9", 0),
-            Confirmed.of(confirmed), new Random(1), Watch.NONE));
+        FaultException refused = assertThrows(FaultException.class,
+            () -> site.workbench().prepare(new Preparation(Preparation.Scheme.GPT, Preparation.StoreFileSystem.EXT4, "PEG-9", 0),
+                Confirmed.of(confirmed), new Random(1), Watch.NONE));
         assertTrue(refused.getMessage().contains("not attached any more"), refused.getMessage());
     }
 
@@ -203,7 +218,7 @@ class RealDevicesTest {
             + "p1; mkdir part");
         try (DeviceHold held = BlockDevices.hold(disk); RawSource source = RawSource.open(disk)) {
             assertTrue(held != null);
-            assertTrue(Tools.run(folder, "mount " + disk + "p1 part 2>&1 && echo mounted || true").contains("busy") ,
+            assertTrue(Tools.run(folder, "mount " + disk + "p1 part 2>&1 && echo mounted || true").contains("busy"),
                 "its partition was mounted");
             source.read(0, ByteBuffer.allocate(512));
             Tools.run(folder, "printf x | dd of=" + disk + " bs=1 seek=100 conv=notrunc status=none");

@@ -18,8 +18,9 @@ class SysfsTest {
     Path dev;
 
     private Path disk(String at, String diskseq) {
-        Tools.run(sys, "rm -rf devices class; mkdir -p class/block " + at + "; ln -s ../../" + at + " class/block/sdz; touch " + dev + "/sdz"
-            + (diskseq.isEmpty() ? "" : "; echo " + diskseq + " > " + at + "/diskseq"));
+        Tools.run(sys,
+            "rm -rf devices class; mkdir -p class/block " + at + "; ln -s ../../" + at + " class/block/sdz; touch " + dev + "/sdz"
+                + (diskseq.isEmpty() ? "" : "; echo " + diskseq + " > " + at + "/diskseq"));
         return dev.resolve("sdz");
     }
 

@@ -63,7 +63,8 @@ class TargetsTest {
     void aDeviceThatIsTooSmallIsLeftAlone() throws IOException {
         Path device = Files.write(folder.resolve("device"), new byte[] {9, 9, 9, 9});
         FaultException fault = assertThrows(FaultException.class, () -> DeviceTarget.open(device, 5));
-        assertTrue(fault.getMessage().contains("is 1 bytes too small for this image; nothing was written. Use a disk of at least 5 bytes."), fault.getMessage());
+        assertTrue(fault.getMessage().contains("is 1 bytes too small for this image; nothing was written. Use a disk of at least 5 bytes."),
+            fault.getMessage());
         try (DeviceTarget target = DeviceTarget.open(device, 4)) {
             assertFalse(target.startsAsZeros());
             target.write(1, ByteBuffer.wrap(new byte[] {0, 0}));
@@ -130,7 +131,10 @@ class TargetsTest {
             }, () -> done.add("after"));
             for (int i = 0; i < 2; i++) {
                 FaultException told = assertThrows(FaultException.class, () -> behind.now(() -> done.add("second")));
-                assertEquals("SPARE-1 could not be written at byte 4096: Input/output error. What is on it cannot be relied on; check its cable, or use another.", told.getMessage());
+                assertEquals(
+                    "SPARE-1 could not be written at byte 4096: Input/output error. What is on it cannot be relied on; check its cable, "
+                        + "or use another.",
+                    told.getMessage());
                 assertEquals(OptionalLong.of(4096), told.fault().offsetBytes());
             }
         }

@@ -31,7 +31,8 @@ class SystemToolTest {
     void oneThatHangsIsEndedWhetherItsOutputIsOpenOrNot() {
         for (String hanging : List.of("exec sleep 600", "exec 1>&- 2>&-; exec sleep 600")) {
             long began = System.nanoTime();
-            Fault fault = assertThrows(FaultException.class, () -> SystemTool.run(List.of("sh", "-c", hanging), true, Duration.ofMillis(300), "")).fault();
+            Fault fault = assertThrows(FaultException.class,
+                () -> SystemTool.run(List.of("sh", "-c", hanging), true, Duration.ofMillis(300), "")).fault();
             assertEquals(Fault.Kind.DEVICE_FAILED, fault.kind());
             assertTrue(System.nanoTime() - began < 60_000_000_000L, "it was waited for");
         }
@@ -39,7 +40,8 @@ class SystemToolTest {
 
     @Test
     void oneThatIsMissingIsNamed() {
-        FaultException missing = assertThrows(FaultException.class, () -> SystemTool.run(List.of("no-such-tool-here"), true, LONG, "Install it, and try again."));
+        FaultException missing = assertThrows(FaultException.class,
+            () -> SystemTool.run(List.of("no-such-tool-here"), true, LONG, "Install it, and try again."));
         assertEquals("no-such-tool-here is missing on this system. Install it, and try again.", missing.getMessage());
     }
 }

@@ -71,27 +71,36 @@ class LostFilesTest {
     @CsvSource({"GPT_NTFS, 1", "MBR_NTFS_1K_CLUSTERS, 1", "NTFS_64K_CLUSTERS, 0"})
     void ntfsFilesAreThoseNtfsclusterNames(Medium medium, long startMib) throws IOException {
         Path disk = medium.make(folder);
-        Tools.run(folder, "dd if=" + disk + " of=volume bs=1M skip=" + startMib + " 2>/dev/null; seq 1 90000 > many; ntfscp -f volume many many.txt 2>&1");
+        Tools.run(folder, "dd if=" + disk + " of=volume bs=1M skip=" + startMib
+            + " 2>/dev/null; seq 1 90000 > many; ntfscp -f volume many many.txt 2>&1");
         long cluster = Long.parseLong(Tools.run(folder, "ntfsinfo -m -f volume | sed -n 's/.*Cluster Size: //p'").strip());
-        String runs = Tools.run(folder, "ntfsinfo -F many.txt -f -v volume | grep -A40 'attribute $DATA' | grep -A1 Runlist | tail -1 | awk '{print $2}'").strip();
+        String runs = Tools
+            .run(folder, "ntfsinfo -F many.txt -f -v volume | grep -A40 'attribute $DATA' | grep -A1 Runlist | tail -1 | awk '{print $2}'")
+            .strip();
         long first = Long.decode(runs.split("\\s+")[0]) * cluster;
         FilesHit hit = on(folder.resolve("volume"), 0, Files.size(folder.resolve("volume")), Extents.range(first, first + 1));
         assertEquals(List.of("/many.txt"), hit.paths(), hit.note());
         String named = Tools.run(folder, "ntfscluster -f -c " + first / cluster + "-" + first / cluster + " volume");
         assertTrue(named.contains("many.txt"), named);
-        FilesHit table = on(folder.resolve("volume"), 0, Files.size(folder.resolve("volume")), Extents.range(0, Files.size(folder.resolve("volume"))));
-        assertTrue(table.note().contains("table of files") && table.paths().contains("/$MFT") && table.paths().contains("/many.txt"), table.toString());
+        FilesHit table = on(folder.resolve("volume"), 0, Files.size(folder.resolve("volume")),
+            Extents.range(0, Files.size(folder.resolve("volume"))));
+        assertTrue(table.note().contains("table of files") && table.paths().contains("/$MFT") && table.paths().contains("/many.txt"),
+            table.toString());
     }
 
     @ParameterizedTest
     @CsvSource({"MBR_FAT16, 1", "FAT12_FEW_ROOT_ENTRIES, 0", "GPT_FAT32_4K_CLUSTERS, 1"})
     void fatFilesAreThoseMshowfatNames(Medium medium, long startMib) throws IOException {
         Path disk = medium.make(folder);
-        Tools.run(folder, "dd if=" + disk + " of=volume bs=1M skip=" + startMib + " 2>/dev/null; seq 1 20000 > many; export MTOOLS_SKIP_CHECK=1; mmd -i volume ::/maps; "
-            + "mcopy -i volume many '::/maps/Ordnance sheet 42 south.txt'");
+        Tools.run(folder,
+            "dd if=" + disk + " of=volume bs=1M skip=" + startMib
+                + " 2>/dev/null; seq 1 20000 > many; export MTOOLS_SKIP_CHECK=1; mmd -i volume ::/maps; "
+                + "mcopy -i volume many '::/maps/Ordnance sheet 42 south.txt'");
         String where = Tools.run(folder, "export MTOOLS_SKIP_CHECK=1; mshowfat -i volume '::/maps/Ordnance sheet 42 south.txt'");
         long first = Long.parseLong(where.replaceAll("(?s).*<(\\d+).*", "$1"));
-        long clusterBytes = Long.parseLong(Tools.run(folder, "export MTOOLS_SKIP_CHECK=1; minfo -i volume | sed -n 's/^cluster size: \\([0-9]*\\).*/\\1/p'").strip()) * 512;
+        long clusterBytes = Long.parseLong(
+            Tools.run(folder, "export MTOOLS_SKIP_CHECK=1; minfo -i volume | sed -n 's/^cluster size: \\([0-9]*\\).*/\\1/p'").strip())
+            * 512;
         String info = Tools.run(folder, "fsck.fat -n -v volume");
         long data = Long.parseLong(info.replaceAll("(?s).*Data area starts at byte (\\d+).*", "$1"));
         long at = data + (first - 2) * clusterBytes;
@@ -104,10 +113,13 @@ class LostFilesTest {
         Path disk = Medium.GPT_EXT4_AND_FAT.make(folder);
         Path bag;
         try (RawSource source = RawSource.open(disk)) {
-            bag = Capture.run(source, DiskSurvey.of(source, SurveyChoice.USED), new CaptureRequest(ImageName.parse("x"), Codec.NONE, 0, OptionalLong.empty(), Passphrase.NONE,
-                new DiskIdentity("m", "s", source.sizeBytes()), true), folder, Clock.systemUTC(), Watch.NONE).bag();
+            bag = Capture.run(source, DiskSurvey.of(source, SurveyChoice.USED),
+                new CaptureRequest(ImageName.parse("x"), Codec.NONE, 0, OptionalLong.empty(), Passphrase.NONE,
+                    new DiskIdentity("m", "s", source.sizeBytes()), true),
+                folder, Clock.systemUTC(), Watch.NONE).bag();
         }
-        String block = Tools.run(folder, "debugfs -R 'blocks /numbers' '" + disk + "?offset=" + 41 * MIB + "' 2>/dev/null").strip().split("\\s+")[0];
+        String block = Tools.run(folder, "debugfs -R 'blocks /numbers' '" + disk + "?offset=" + 41 * MIB + "' 2>/dev/null").strip()
+            .split("\\s+")[0];
         long at = 41 * MIB + Long.parseLong(block) * 1024;
         Tools.run(bag, "flip data/disk.img.000 " + at);
         CheckOutcome outcome = Verification.run(Bag.open(bag), ProofLevel.READABLE, Watch.NONE);

@@ -39,7 +39,8 @@ class AccountController {
     }
 
     /** @param closedAt null while it may sign in */
-    record AccountLine(String name, String role, Instant createdAt, @Schema(types = {"string", "null"}) Instant closedAt) {
+    record AccountLine(String name, String role, Instant createdAt, @Schema(types = {
+        "string", "null"}) Instant closedAt){
     }
 
     record InvitationLine(String name, String role, Instant madeAt, String madeBy) {
@@ -67,7 +68,8 @@ class AccountController {
 
     @GetMapping("/accounts")
     AccountPage all() {
-        return new AccountPage(accounts.all().stream().map(a -> new AccountLine(a.name(), a.role().word(), a.createdAt(), a.closedAt())).toList(),
+        return new AccountPage(
+            accounts.all().stream().map(a -> new AccountLine(a.name(), a.role().word(), a.createdAt(), a.closedAt())).toList(),
             accounts.openInvitations().stream().map(i -> new InvitationLine(i.name(), i.role().word(), i.madeAt(), i.madeBy())).toList());
     }
 
@@ -85,7 +87,8 @@ class AccountController {
 
     private static Role role(String word) {
         return Arrays.stream(Role.values()).filter(role -> role.word().equals(word)).findFirst()
-            .orElseThrow(() -> new Refused(HttpStatus.BAD_REQUEST, "bad-choice", "role", "\"" + word + "\" is none of the roles. Choose technician or viewer."));
+            .orElseThrow(() -> new Refused(HttpStatus.BAD_REQUEST, "bad-choice", "role",
+                "\"" + word + "\" is none of the roles. Choose technician or viewer."));
     }
 
     /** This session goes on; all others of the account end. */

@@ -43,7 +43,8 @@ public class Accounts implements UserDetailsService {
     private final GranarySettings settings;
     private final Clock clock;
 
-    Accounts(AccountRepository repository, InvitationRepository invitations, PasswordEncoder encoder, FirstWord firstWord, Journal journal, GranarySettings settings, Clock clock) {
+    Accounts(AccountRepository repository, InvitationRepository invitations, PasswordEncoder encoder, FirstWord firstWord, Journal journal,
+        GranarySettings settings, Clock clock) {
         this.repository = repository;
         this.invitations = invitations;
         this.encoder = encoder;
@@ -80,7 +81,9 @@ public class Accounts implements UserDetailsService {
             throw refuse("An account exists already. Sign in with it.");
         }
         if (!firstWord.is(word)) {
-            throw refuse("The first account is made by whoever started Granary: open the address it printed then, with its word at the end, or type that word.");
+            throw refuse(
+                "The first account is made by whoever started Granary: open the address it printed then, with its word at the end, or "
+                    + "type that word.");
         }
         requireName(name);
         requirePassword(name, password);
@@ -106,21 +109,24 @@ public class Accounts implements UserDetailsService {
     }
 
     List<Invitation> openInvitations() {
-        return invitations.findAll().stream().filter(each -> each.stands(clock.instant())).sorted(Comparator.comparing(Invitation::madeAt)).toList();
+        return invitations.findAll().stream().filter(each -> each.stands(clock.instant())).sorted(Comparator.comparing(Invitation::madeAt))
+            .toList();
     }
 
     /** @return the secret of the link; it is not kept and cannot be shown again */
     @Transactional
     public synchronized String invite(String name, Role role, String by) throws IOException {
         requireName(name);
-        if (all().stream().anyMatch(each -> Names.alike(each.name(), name)) || openInvitations().stream().anyMatch(each -> Names.alike(each.name(), name))) {
+        if (all().stream().anyMatch(each -> Names.alike(each.name(), name))
+            || openInvitations().stream().anyMatch(each -> Names.alike(each.name(), name))) {
             throw refuse(name + ", or a name that looks like it, has an account or an invitation already. Choose another name.");
         }
         byte[] secret = new byte[24];
         random.nextBytes(secret);
         String token = Base64.getUrlEncoder().withoutPadding().encodeToString(secret);
         invitations.save(new Invitation(digest(token), name, role, clock.instant(), by));
-        journal.add(by, "invite", name, Journal.Result.DONE, by + " invited " + name + " as " + role.word() + ". The invitation stands for " + Invitation.STANDS.toDays() + " days.");
+        journal.add(by, "invite", name, Journal.Result.DONE,
+            by + " invited " + name + " as " + role.word() + ". The invitation stands for " + Invitation.STANDS.toDays() + " days.");
         return token;
     }
 
@@ -131,12 +137,14 @@ public class Accounts implements UserDetailsService {
     /** @throws app.granary.core.fault.FaultException when the invitation does not stand any more, or the password will not do */
     @Transactional
     public synchronized String accept(String token, String password) throws IOException {
-        Invitation invitation = invitation(token).orElseThrow(() -> refuse("This invitation was used, or is older than " + Invitation.STANDS.toDays() + " days. Ask for a new one."));
+        Invitation invitation = invitation(token).orElseThrow(
+            () -> refuse("This invitation was used, or is older than " + Invitation.STANDS.toDays() + " days. Ask for a new one."));
         requirePassword(invitation.name(), password);
         invitation.use(clock.instant());
         invitations.save(invitation);
         repository.save(new Account(invitation.name(), encoder.encode(password), invitation.role(), clock.instant()));
-        journal.add(invitation.name(), "account created", invitation.name(), Journal.Result.DONE, invitation.name() + " took the invitation of " + invitation.madeBy() + " and is a " + invitation.role().word() + " now.");
+        journal.add(invitation.name(), "account created", invitation.name(), Journal.Result.DONE,
+            invitation.name() + " took the invitation of " + invitation.madeBy() + " and is a " + invitation.role().word() + " now.");
         return invitation.name();
     }
 
@@ -166,7 +174,8 @@ public class Accounts implements UserDetailsService {
     @Transactional
     public synchronized void change(String name, Role role, boolean closed, String by) throws IOException {
         Account account = repository.findById(name).orElseThrow(() -> refuse("This account is not there any more."));
-        boolean otherTechnician = all().stream().anyMatch(other -> other.role() == Role.TECHNICIAN && other.closedAt() == null && !other.name().equals(name));
+        boolean otherTechnician = all().stream()
+            .anyMatch(other -> other.role() == Role.TECHNICIAN && other.closedAt() == null && !other.name().equals(name));
         if (!otherTechnician && (closed || role != Role.TECHNICIAN) && account.role() == Role.TECHNICIAN) {
             throw refuse(name + " is the only technician. Make another account one first.");
         }
@@ -174,14 +183,16 @@ public class Accounts implements UserDetailsService {
         account.close(closed ? clock.instant() : null);
         account.signOutBefore(clock.instant());
         repository.save(account);
-        journal.add(by, "change account", name, Journal.Result.DONE, name + (closed ? " may not sign in any more." : " is a " + role.word() + " now."));
+        journal.add(by, "change account", name, Journal.Result.DONE,
+            name + (closed ? " may not sign in any more." : " is a " + role.word() + " now."));
     }
 
     /** What someone who signed in at a moment may do now; empty when that sign-in has ended. */
     public Optional<Role> signedIn(String name, Instant since) {
         boolean tooOld = !since.equals(Instant.EPOCH) && since.plus(LONGEST_SESSION).isBefore(clock.instant());
         return tooOld ? Optional.empty() : repository.findById(name)
-            .filter(account -> account.closedAt() == null && (account.validFrom() == null || !since.isBefore(account.validFrom()))).map(Account::role);
+            .filter(account -> account.closedAt() == null && (account.validFrom() == null || !since.isBefore(account.validFrom())))
+            .map(Account::role);
     }
 
     /** When a session's sign-in was; {@link Instant#EPOCH} for one without. */
@@ -196,7 +207,8 @@ public class Accounts implements UserDetailsService {
 
     private static String digest(String token) {
         try {
-            return HexFormat.of().formatHex(MessageDigest.getInstance("SHA-256").digest(token.getBytes(java.nio.charset.StandardCharsets.UTF_8)));
+            return HexFormat.of()
+                .formatHex(MessageDigest.getInstance("SHA-256").digest(token.getBytes(java.nio.charset.StandardCharsets.UTF_8)));
         } catch (NoSuchAlgorithmException impossible) {
             throw new IllegalStateException(impossible);
         }
@@ -209,6 +221,7 @@ public class Accounts implements UserDetailsService {
     @Override
     public UserDetails loadUserByUsername(String name) {
         Account account = repository.findById(name).orElseThrow(() -> new UsernameNotFoundException(name));
-        return User.withUsername(account.name()).password(account.passwordHash()).roles(account.role().name()).disabled(account.closedAt() != null).build();
+        return User.withUsername(account.name()).password(account.passwordHash()).roles(account.role().name())
+            .disabled(account.closedAt() != null).build();
     }
 }

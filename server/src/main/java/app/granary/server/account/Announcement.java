@@ -21,8 +21,10 @@ class Announcement {
     @EventListener
     void ready(ApplicationReadyEvent event) {
         if (event.getApplicationContext() instanceof ServletWebServerApplicationContext web && web.getWebServer() != null) {
-            String host = event.getApplicationContext().getEnvironment().getProperty("server.address", InetAddress.getLoopbackAddress().getHostAddress());
-            System.out.println("Granary is at http://" + host + ":" + web.getWebServer().getPort() + accounts.firstWord().map(word -> "/?word=" + word).orElse(""));
+            String host = event.getApplicationContext().getEnvironment().getProperty("server.address",
+                InetAddress.getLoopbackAddress().getHostAddress());
+            System.out.println("Granary is at http://" + host + ":" + web.getWebServer().getPort()
+                + accounts.firstWord().map(word -> "/?word=" + word).orElse(""));
             if (settings.demo()) {
                 System.out.println("Sign in as " + Accounts.DEMO_NAME + " with the password " + Accounts.DEMO_PASSWORD);
             } else if (accounts.none()) {

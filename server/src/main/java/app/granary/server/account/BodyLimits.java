@@ -22,9 +22,9 @@ import org.springframework.web.filter.OncePerRequestFilter;
 import org.springframework.web.util.UrlPathHelper;
 
 /**
- * How much may be sent, for how long, and by how many at once. A body holds a thread and memory as long as it comes in; without limits two dozen
- * large ones fill the memory, and some hundred slow ones keep the pages from being answered. Those who have not signed in share a small part of
- * it, so that they cannot take the rest. It stands behind the question who may ask: a body that is refused is not read.
+ * How much may be sent, for how long, and by how many at once. A body holds a thread and memory as long as it comes in; without limits two
+ * dozen large ones fill the memory, and some hundred slow ones keep the pages from being answered. Those who have not signed in share a
+ * small part of it, so that they cannot take the rest. It stands behind the question who may ask: a body that is refused is not read.
  */
 final class BodyLimits extends OncePerRequestFilter {
     private static final String REPORTS = "/api/v1/imports/";
@@ -51,7 +51,8 @@ final class BodyLimits extends OncePerRequestFilter {
     }
 
     @Override
-    protected void doFilterInternal(HttpServletRequest request, HttpServletResponse response, FilterChain chain) throws ServletException, IOException {
+    protected void doFilterInternal(HttpServletRequest request, HttpServletResponse response, FilterChain chain)
+        throws ServletException, IOException {
         long length = request.getContentLengthLong();
         if (length == 0 || length < 0 && request.getHeader("Transfer-Encoding") == null) {
             chain.doFilter(request, response);
@@ -62,16 +63,20 @@ final class BodyLimits extends OncePerRequestFilter {
         boolean report = !stranger && UrlPathHelper.defaultInstance.getPathWithinApplication(request).startsWith(REPORTS);
         long most = stranger ? MOST_OF_STRANGER : report ? MOST_OF_REPORT : MOST_BYTES;
         if (length > most) {
-            refuse(response, HttpStatus.PAYLOAD_TOO_LARGE, "too-long", "That is more than Granary takes at once here: at most " + most + " bytes. Send less.");
+            refuse(response, HttpStatus.PAYLOAD_TOO_LARGE, "too-long",
+                "That is more than Granary takes at once here: at most " + most + " bytes. Send less.");
             return;
         }
         Semaphore room = stranger ? strangers : report ? reports : others;
         if (!enter(room, stranger, request.getRemoteAddr())) {
-            refuse(response, HttpStatus.SERVICE_UNAVAILABLE, "busy", "Too much is being sent at once just now. Try again in a moment; nothing was changed.");
+            refuse(response, HttpStatus.SERVICE_UNAVAILABLE, "busy",
+                "Too much is being sent at once just now. Try again in a moment; nothing was changed.");
             return;
         }
         try {
-            chain.doFilter(new Limited(request, most, System.nanoTime() + TimeUnit.SECONDS.toNanos(stranger ? STRANGER_SECONDS : OTHER_SECONDS)), response);
+            chain.doFilter(
+                new Limited(request, most, System.nanoTime() + TimeUnit.SECONDS.toNanos(stranger ? STRANGER_SECONDS : OTHER_SECONDS)),
+                response);
         } finally {
             room.release();
             if (stranger) {

@@ -6,7 +6,10 @@ import java.security.SecureRandom;
 import java.util.Base64;
 import org.springframework.stereotype.Component;
 
-/** Printed as part of the address at each start while there is no account: who can read that may make the first one, and no page or neighbour else. */
+/**
+ * Printed as part of the address at each start while there is no account: who can read that may make the first one, and no page or
+ * neighbour else.
+ */
 @Component
 class FirstWord {
     private static final int BYTES = 12;

@@ -4,7 +4,9 @@ import com.ibm.icu.text.SpoofChecker;
 import java.text.Normalizer;
 import java.util.Locale;
 
-/** Names of accounts. Two that look alike are one: by case, by composition, and by letters of other scripts (Unicode UTS 39, confusables). */
+/**
+ * Names of accounts. Two that look alike are one: by case, by composition, and by letters of other scripts (Unicode UTS 39, confusables).
+ */
 final class Names {
     private static final SpoofChecker LOOKS = new SpoofChecker.Builder().build();
 

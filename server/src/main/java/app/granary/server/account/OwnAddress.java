@@ -14,8 +14,8 @@ import org.springframework.http.HttpStatus;
 import org.springframework.web.filter.OncePerRequestFilter;
 
 /**
- * Answers only to the names this Granary goes by, and takes changes only from its own pages: a page elsewhere whose name is made to lead here
- * (DNS rebinding) sends its own name as the host.
+ * Answers only to the names this Granary goes by, and takes changes only from its own pages: a page elsewhere whose name is made to lead
+ * here (DNS rebinding) sends its own name as the host.
  */
 final class OwnAddress extends OncePerRequestFilter {
     private static final Set<String> READING = Set.of(HttpMethod.GET.name(), HttpMethod.HEAD.name());
@@ -29,14 +29,17 @@ final class OwnAddress extends OncePerRequestFilter {
     }
 
     @Override
-    protected void doFilterInternal(HttpServletRequest request, HttpServletResponse response, FilterChain chain) throws ServletException, IOException {
+    protected void doFilterInternal(HttpServletRequest request, HttpServletResponse response, FilterChain chain)
+        throws ServletException, IOException {
         String host = request.getHeader("Host");
         String origin = request.getHeader("Origin");
         if (host != null && !names.contains(name(host))) {
-            problems.write(response, HttpStatus.FORBIDDEN, "other-address", "This Granary does not go by that address. Open the one it printed when it was started; another name for it is "
-                + "given at the start with --granary.hosts.");
+            problems.write(response, HttpStatus.FORBIDDEN, "other-address",
+                "This Granary does not go by that address. Open the one it printed when it was started; another name for it is "
+                    + "given at the start with --granary.hosts.");
         } else if (origin != null && !READING.contains(request.getMethod()) && !names.contains(ofOrigin(origin))) {
-            problems.write(response, HttpStatus.FORBIDDEN, "other-page", "A page that is not Granary's own tried to change something. Nothing was changed.");
+            problems.write(response, HttpStatus.FORBIDDEN, "other-page",
+                "A page that is not Granary's own tried to change something. Nothing was changed.");
         } else {
             chain.doFilter(request, response);
         }

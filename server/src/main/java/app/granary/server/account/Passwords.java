@@ -26,6 +26,7 @@ final class Passwords {
         }
         Strength strength = GUESSES.measure(password, List.of(name, "granary"));
         boolean tried = strength.getSequence().size() == 1 && !strength.getSequence().get(0).pattern.value().equals("bruteforce");
-        return tried ? Optional.of("That password is one of those that are tried first. Choose another; a few words will do.") : Optional.empty();
+        return tried ? Optional.of("That password is one of those that are tried first. Choose another; a few words will do.")
+            : Optional.empty();
     }
 }

@@ -17,7 +17,8 @@ import org.springframework.web.util.UrlPathHelper;
 /** While there is no room to keep it, no change is begun; what makes room, stops work or signs in and out still is. */
 final class RoomFirst extends OncePerRequestFilter {
     private static final Set<String> READING = Set.of("GET", "HEAD");
-    private static final List<String> STILL = List.of("/api/v1/session", "/api/v1/unfinished/", "/api/v1/retention/releases", "/api/v1/runs/");
+    private static final List<String> STILL = List.of("/api/v1/session", "/api/v1/unfinished/", "/api/v1/retention/releases",
+        "/api/v1/runs/");
     private final FreeRoom room;
     private final Problems problems;
 
@@ -27,8 +28,11 @@ final class RoomFirst extends OncePerRequestFilter {
     }
 
     @Override
-    protected void doFilterInternal(HttpServletRequest request, HttpServletResponse response, FilterChain chain) throws ServletException, IOException {
-        Optional<String> trouble = READING.contains(request.getMethod()) || STILL.stream().anyMatch(UrlPathHelper.defaultInstance.getPathWithinApplication(request)::startsWith) ? Optional.empty() : room.trouble();
+    protected void doFilterInternal(HttpServletRequest request, HttpServletResponse response, FilterChain chain)
+        throws ServletException, IOException {
+        Optional<String> trouble = READING.contains(request.getMethod())
+            || STILL.stream().anyMatch(UrlPathHelper.defaultInstance.getPathWithinApplication(request)::startsWith) ? Optional.empty()
+                : room.trouble();
         if (trouble.isPresent()) {
             problems.write(response, HttpStatus.INSUFFICIENT_STORAGE, "no-room", trouble.get());
         } else {

@@ -43,7 +43,8 @@ import org.springframework.web.servlet.HandlerExceptionResolver;
 @EnableWebSecurity
 class SecurityConfiguration {
     /** No script but our own files; styles may be inline because the component library writes style elements. */
-    private static final String CONTENT_POLICY = "default-src 'self'; script-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data:; font-src 'self'; "
+    private static final String CONTENT_POLICY = "default-src 'self'; script-src 'self'; style-src 'self' 'unsafe-inline'; img-src "
+        + "'self' data:; font-src 'self'; "
         + "connect-src 'self'; object-src 'none'; base-uri 'none'; form-action 'self'; frame-ancestors 'none'";
 
     @Bean
@@ -62,9 +63,10 @@ class SecurityConfiguration {
     }
 
     @Bean
-    SecurityFilterChain filterChain(HttpSecurity http, SecurityContextRepository contexts, Problems problems, Accounts accounts, FreeRoom room, GranarySettings settings,
-                                    @Qualifier("handlerExceptionResolver") HandlerExceptionResolver resolver,
-                                    @Value("${server.address}") String address) throws Exception {
+    SecurityFilterChain filterChain(HttpSecurity http, SecurityContextRepository contexts, Problems problems, Accounts accounts,
+        FreeRoom room, GranarySettings settings,
+        @Qualifier("handlerExceptionResolver") HandlerExceptionResolver resolver,
+        @Value("${server.address}") String address) throws Exception {
         // the plain handler: the token travels in a cookie and comes back in a header, never in a page that could be compressed with it
         CookieCsrfTokenRepository tokens = CookieCsrfTokenRepository.withHttpOnlyFalse();
         tokens.setCookieCustomizer(cookie -> cookie.sameSite("Strict"));
@@ -87,13 +89,16 @@ class SecurityConfiguration {
             .requestMatchers(HttpMethod.GET, "/**").permitAll()
             .anyRequest().denyAll());
         http.exceptionHandling(handling -> handling
-            .authenticationEntryPoint((request, response, why) -> problems.write(response, HttpStatus.UNAUTHORIZED, "not-signed-in", "Sign in first."))
+            .authenticationEntryPoint(
+                (request, response, why) -> problems.write(response, HttpStatus.UNAUTHORIZED, "not-signed-in", "Sign in first."))
             .accessDeniedHandler((request, response, why) -> problems.write(response, HttpStatus.FORBIDDEN, "not-allowed",
-                why instanceof org.springframework.security.web.csrf.CsrfException ? "This page is out of date. Load it again and repeat the action."
+                why instanceof org.springframework.security.web.csrf.CsrfException
+                    ? "This page is out of date. Load it again and repeat the action."
                     : "This account may look but not change anything. Ask a technician.")));
         http.headers(headers -> headers.contentSecurityPolicy(policy -> policy.policyDirectives(CONTENT_POLICY))
             .frameOptions(HeadersConfigurer.FrameOptionsConfig::deny).referrerPolicy(policy -> policy.policy(ReferrerPolicy.NO_REFERRER)));
-        http.formLogin(form -> form.disable()).httpBasic(basic -> basic.disable()).logout(logout -> logout.disable()).requestCache(cache -> cache.disable());
+        http.formLogin(form -> form.disable()).httpBasic(basic -> basic.disable()).logout(logout -> logout.disable())
+            .requestCache(cache -> cache.disable());
         return http.build();
     }
 
@@ -115,7 +120,8 @@ class SecurityConfiguration {
     /** Tokens are made when asked for; a page without forms asks here, so that its cookie is always there. */
     private static final class WriteCsrfCookie extends OncePerRequestFilter {
         @Override
-        protected void doFilterInternal(HttpServletRequest request, HttpServletResponse response, FilterChain chain) throws ServletException, IOException {
+        protected void doFilterInternal(HttpServletRequest request, HttpServletResponse response, FilterChain chain)
+            throws ServletException, IOException {
             if (request.getAttribute(CsrfToken.class.getName()) instanceof CsrfToken token) {
                 token.getToken();
             }

@@ -42,8 +42,9 @@ class SessionController {
     private final ApplicationEventPublisher events;
     private final Clock clock;
 
-    SessionController(Accounts accounts, AuthenticationManager authentication, SecurityContextRepository contexts, SignInAttempts attempts, Journal journal,
-                      GranarySettings settings, ApplicationEventPublisher events, Clock clock) {
+    SessionController(Accounts accounts, AuthenticationManager authentication, SecurityContextRepository contexts, SignInAttempts attempts,
+        Journal journal,
+        GranarySettings settings, ApplicationEventPublisher events, Clock clock) {
         this.events = events;
         this.accounts = accounts;
         this.authentication = authentication;
@@ -71,7 +72,8 @@ class SessionController {
     }
 
     /** @param word the one that was printed at the start, as part of the address */
-    record FirstVisit(@NotNull @Size(max = 60) String name, @NotNull @Size(max = 200) String password, @NotNull @Size(max = 100) String word) {
+    record FirstVisit(@NotNull @Size(max = 60) String name, @NotNull @Size(max = 200) String password,
+        @NotNull @Size(max = 100) String word) {
         @Override
         public String toString() {
             return "first visit of " + name; // never the password
@@ -81,9 +83,12 @@ class SessionController {
     @GetMapping
     Session session(Authentication who) {
         boolean signedIn = who != null && who.isAuthenticated();
-        String role = !signedIn ? "" : who.getAuthorities().stream().anyMatch(a -> a.getAuthority().equals("ROLE_TECHNICIAN")) ? "technician" : "viewer";
-        String hint = settings.demo() && !signedIn ? "This is the demo: sign in as " + Accounts.DEMO_NAME + " with " + Accounts.DEMO_PASSWORD
-            + ", or as " + Accounts.DEMO_VIEWER + " with the same to only look." : "";
+        String role = !signedIn ? ""
+            : who.getAuthorities().stream().anyMatch(a -> a.getAuthority().equals("ROLE_TECHNICIAN")) ? "technician" : "viewer";
+        String hint = settings.demo() && !signedIn
+            ? "This is the demo: sign in as " + Accounts.DEMO_NAME + " with " + Accounts.DEMO_PASSWORD
+                + ", or as " + Accounts.DEMO_VIEWER + " with the same to only look."
+            : "";
         return new Session(signedIn ? who.getName() : "", role, accounts.none(), hint);
     }
 
@@ -92,13 +97,15 @@ class SessionController {
         String address = request.getRemoteAddr();
         attempts.require(Names.look(credentials.name()), address);
         try {
-            Authentication who = authentication.authenticate(UsernamePasswordAuthenticationToken.unauthenticated(credentials.name(), credentials.password()));
+            Authentication who = authentication
+                .authenticate(UsernamePasswordAuthenticationToken.unauthenticated(credentials.name(), credentials.password()));
             attempts.succeeded(Names.look(credentials.name()), address);
             remember(who, request, response);
             journal.add(who.getName(), "signed in", who.getName(), Journal.Result.DONE, who.getName() + " signed in.");
             return session(who);
         } catch (AuthenticationException wrong) {
-            throw new Refused(HttpStatus.UNAUTHORIZED, "sign-in-failed", "password", "Name and password do not match. Check both and try again.");
+            throw new Refused(HttpStatus.UNAUTHORIZED, "sign-in-failed", "password",
+                "Name and password do not match. Check both and try again.");
         }
     }
 
@@ -131,7 +138,8 @@ class SessionController {
     @GetMapping("/invitation")
     Invited invitation(@RequestParam @Size(max = 100) String token) {
         return accounts.invitation(token).map(each -> new Invited(each.name(), each.role().word()))
-            .orElseThrow(() -> new Refused(HttpStatus.NOT_FOUND, "not-found", "token", "This invitation was used, or is too old. Ask for a new one."));
+            .orElseThrow(() -> new Refused(HttpStatus.NOT_FOUND, "not-found", "token",
+                "This invitation was used, or is too old. Ask for a new one."));
     }
 
     @PostMapping("/invitation")

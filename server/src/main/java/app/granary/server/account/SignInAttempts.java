@@ -14,8 +14,8 @@ import org.springframework.stereotype.Component;
 
 /**
  * Slows guessing. Each try is counted before its password is looked at, so that guesses made side by side count too, for the name at that
- * address, for the address, and for the name from anywhere. Nobody is locked out: the longest wait is a minute, and guesses from elsewhere do not
- * slow a name where it signed in before.
+ * address, for the address, and for the name from anywhere. Nobody is locked out: the longest wait is a minute, and guesses from elsewhere
+ * do not slow a name where it signed in before.
  */
 @Component
 class SignInAttempts {
@@ -94,8 +94,9 @@ class SignInAttempts {
     void require(String name, String address) {
         Duration wait = begin(name, address);
         if (!wait.isZero()) {
-            throw new Refused(HttpStatus.TOO_MANY_REQUESTS, "too-many-attempts", "password", "Too many passwords that are not the right one. Wait " + Math.max(1, wait.toSeconds())
-                + " s, and try again.");
+            throw new Refused(HttpStatus.TOO_MANY_REQUESTS, "too-many-attempts", "password",
+                "Too many passwords that are not the right one. Wait " + Math.max(1, wait.toSeconds())
+                    + " s, and try again.");
         }
     }
 

@@ -33,7 +33,8 @@ final class StillSignedIn extends OncePerRequestFilter {
     }
 
     @Override
-    protected void doFilterInternal(HttpServletRequest request, HttpServletResponse response, FilterChain chain) throws ServletException, IOException {
+    protected void doFilterInternal(HttpServletRequest request, HttpServletResponse response, FilterChain chain)
+        throws ServletException, IOException {
         Authentication who = SecurityContextHolder.getContext().getAuthentication();
         if (who != null) {
             HttpSession session = request.getSession(false);

@@ -17,7 +17,8 @@ final class ToldByProblems extends OncePerRequestFilter {
     }
 
     @Override
-    protected void doFilterInternal(HttpServletRequest request, HttpServletResponse response, FilterChain chain) throws ServletException, IOException {
+    protected void doFilterInternal(HttpServletRequest request, HttpServletResponse response, FilterChain chain)
+        throws ServletException, IOException {
         try {
             chain.doFilter(request, response);
         } catch (RuntimeException failed) {

@@ -15,9 +15,11 @@ import java.util.List;
  * @param naming     the naming pattern of a plan's capture, whose name is made when it starts; empty when it has its name
  * @param afterwards what becomes of the computer when a plan's capture is done; empty for nothing
  */
-record CaptureOrder(String codec, int level, Long splitBytes, boolean allBlocks, boolean keepSwap, List<Integer> without, boolean carryOn, String naming, String afterwards) {
+record CaptureOrder(String codec, int level, Long splitBytes, boolean allBlocks, boolean keepSwap, List<Integer> without, boolean carryOn,
+    String naming, String afterwards) {
     static CaptureOrder of(Storage s, String naming, String afterwards) {
-        return new CaptureOrder(s.codec().word(), s.level(), s.splitBytes().isPresent() ? s.splitBytes().getAsLong() : null, s.choice().allBlocks(), s.choice().keepSwap(),
+        return new CaptureOrder(s.codec().word(), s.level(), s.splitBytes().isPresent() ? s.splitBytes().getAsLong() : null,
+            s.choice().allBlocks(), s.choice().keepSwap(),
             s.choice().without().stream().sorted().toList(), false, naming, afterwards);
     }
 

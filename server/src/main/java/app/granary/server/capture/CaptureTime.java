@@ -28,8 +28,10 @@ class CaptureTime {
 
     CaptureTime(UUID runId, Prospect prospect, Destination to) {
         TimeEstimate time = prospect.timeTo(to);
-        double back = time.stages().stream().filter(stage -> stage.name().equals("read back")).mapToDouble(TimeEstimate.Stage::seconds).sum();
-        double most = time.stages().stream().filter(stage -> stage.name().equals(time.slowest())).mapToDouble(TimeEstimate.Stage::seconds).sum();
+        double back = time.stages().stream().filter(stage -> stage.name().equals("read back")).mapToDouble(TimeEstimate.Stage::seconds)
+            .sum();
+        double most = time.stages().stream().filter(stage -> stage.name().equals(time.slowest())).mapToDouble(TimeEstimate.Stage::seconds)
+            .sum();
         double factor = prospect.correction(to).factor();
         this.runId = runId;
         codec = prospect.storage().codec().word();
@@ -56,6 +58,7 @@ class CaptureTime {
     /** Empty until it has ended, and when there was no estimate. */
     Optional<RunComparison> comparison() {
         return estimatedCapturing > 0 && capturingSeconds + checkingSeconds > 0
-            ? Optional.of(new RunComparison(estimatedCapturing, estimatedChecking, capturingSeconds, checkingSeconds, slowest)) : Optional.empty();
+            ? Optional.of(new RunComparison(estimatedCapturing, estimatedChecking, capturingSeconds, checkingSeconds, slowest))
+            : Optional.empty();
     }
 }

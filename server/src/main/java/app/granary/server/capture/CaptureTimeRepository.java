@@ -17,7 +17,9 @@ interface CaptureTimeRepository extends JpaRepository<CaptureTime, UUID> {
     }
 
     /** With one codec, newest first. */
-    @Query("select new app.granary.server.capture.CaptureTimeRepository$Done(r.destinationId, r.diskId, r.begunAt, r.endedAt, t.plainSeconds)"
-        + " from CaptureTime t join Run r on r.id = t.runId where t.codec = :codec and cast(r.state as string) = 'DONE' order by r.endedAt desc")
+    @Query("select new app.granary.server.capture.CaptureTimeRepository$Done(r.destinationId, r.diskId, r.begunAt, r.endedAt, "
+        + "t.plainSeconds)"
+        + " from CaptureTime t join Run r on r.id = t.runId where t.codec = :codec and cast(r.state as string) = 'DONE' order by "
+        + "r.endedAt desc")
     List<Done> done(String codec, Limit limit);
 }

@@ -49,7 +49,8 @@ public class CaptureTimes implements PastTimes {
 
     @Override
     public Map<String, RunCorrection> corrections(String diskId, String codec) {
-        Map<String, List<CaptureTimeRepository.Done>> there = times.done(codec, LOOKED_AT).stream().collect(Collectors.groupingBy(CaptureTimeRepository.Done::destinationId));
+        Map<String, List<CaptureTimeRepository.Done>> there = times.done(codec, LOOKED_AT).stream()
+            .collect(Collectors.groupingBy(CaptureTimeRepository.Done::destinationId));
         Map<String, RunCorrection> out = new HashMap<>();
         there.forEach((destination, all) -> {
             RunCorrection own = of(all.stream().filter(done -> done.diskId().equals(diskId)).toList());
@@ -60,7 +61,9 @@ public class CaptureTimes implements PastTimes {
 
     private static RunCorrection of(List<CaptureTimeRepository.Done> newestFirst) {
         // a clock that was set back while a run went on tells nothing of its time
-        Stream<CaptureTimeRepository.Done> timed = newestFirst.stream().filter(done -> done.plainSeconds() > 0 && done.endedAt() != null && done.endedAt().isAfter(done.begunAt()));
-        return RunCorrection.of(timed.map(done -> Duration.between(done.begunAt(), done.endedAt()).toMillis() / 1000.0 / done.plainSeconds()).toList());
+        Stream<CaptureTimeRepository.Done> timed = newestFirst.stream()
+            .filter(done -> done.plainSeconds() > 0 && done.endedAt() != null && done.endedAt().isAfter(done.begunAt()));
+        return RunCorrection
+            .of(timed.map(done -> Duration.between(done.begunAt(), done.endedAt()).toMillis() / 1000.0 / done.plainSeconds()).toList());
     }
 }

@@ -45,7 +45,8 @@ public class CaptureWork implements Work<CaptureOrder> {
     private final CaptureTimes times;
     private final Journal journal;
 
-    public CaptureWork(Site site, OfficeDevices devices, Preflights preflights, Prospects prospects, Promises promises, Images images, Plans plans, CaptureTimes times, Journal journal) {
+    public CaptureWork(Site site, OfficeDevices devices, Preflights preflights, Prospects prospects, Promises promises, Images images,
+        Plans plans, CaptureTimes times, Journal journal) {
         this.site = site;
         this.devices = devices;
         this.preflights = preflights;
@@ -107,8 +108,9 @@ public class CaptureWork implements Work<CaptureOrder> {
     }
 
     void begun(Run run, Prospect prospect) {
-        journal.add(run.begunBy(), "capture", run.subject(), Journal.Result.BEGUN, "Capture of " + prospect.source().label() + " (serial " + prospect.source().disk().identity().serial()
-            + ") to " + run.destination() + " begun as " + run.imageName() + ", about " + Sizes.decimal(run.likelyBytes()) + ".");
+        journal.add(run.begunBy(), "capture", run.subject(), Journal.Result.BEGUN,
+            "Capture of " + prospect.source().label() + " (serial " + prospect.source().disk().identity().serial()
+                + ") to " + run.destination() + " begun as " + run.imageName() + ", about " + Sizes.decimal(run.likelyBytes()) + ".");
     }
 
     void estimated(LiveRun running, Prospect prospect) {
@@ -122,33 +124,43 @@ public class CaptureWork implements Work<CaptureOrder> {
     /** Its room was taken when it was begun; what is still to come is what the estimate says beyond what lies there. */
     private String carryOn(LiveRun running, Passphrase passphrase) throws IOException {
         Run run = running.run();
-        SiteUnfinished left = site.unfinished(run.destinationId()).stream().filter(each -> each.name().equals(run.imageName())).findFirst().orElseThrow(() -> Refused.notFound("unfinished capture"));
-        journal.add(run.begunBy(), "capture", run.subject(), Journal.Result.BEGUN, "Capture " + run.imageName() + " to " + run.destination() + " is carried on from "
-            + Math.round(left.doneShare() * 100) + " %.");
+        SiteUnfinished left = site.unfinished(run.destinationId()).stream().filter(each -> each.name().equals(run.imageName())).findFirst()
+            .orElseThrow(() -> Refused.notFound("unfinished capture"));
+        journal.add(run.begunBy(), "capture", run.subject(), Journal.Result.BEGUN,
+            "Capture " + run.imageName() + " to " + run.destination() + " is carried on from "
+                + Math.round(left.doneShare() * 100) + " %.");
         Prospect prospect = prospects.fresh(run.diskId(), left.storage(), left.encrypted());
         estimated(running, prospect);
-        promises.promise(run.id(), run.destinationId(), run.diskId(), prospect.size().highBytes(), prospect.size().highBytes() - left.storedBytes());
-        return recorded(running, prospect, site.carryOn(run.diskId(), new ImageAt(run.destinationId(), run.imageName(), passphrase), running));
+        promises.promise(run.id(), run.destinationId(), run.diskId(), prospect.size().highBytes(),
+            prospect.size().highBytes() - left.storedBytes());
+        return recorded(running, prospect,
+            site.carryOn(run.diskId(), new ImageAt(run.destinationId(), run.imageName(), passphrase), running));
     }
 
     String recorded(LiveRun running, Prospect prospect, SiteImage made) throws IOException {
         Run run = running.run();
-        UUID image = images.record(prospect.wanted(), run.destinationId(), run.destination(), run.imageName(), made, run.encrypted(), recheckDays(run), run.begunBy());
+        UUID image = images.record(prospect.wanted(), run.destinationId(), run.destination(), run.imageName(), made, run.encrypted(),
+            recheckDays(run), run.begunBy());
         running.made(image, made.storedBytes());
         long bad = made.badSectors().stream().mapToLong(each -> each.sizeBytes()).sum();
-        return "Image " + run.imageName() + " made on " + run.destination() + ": " + Sizes.decimal(made.storedBytes()) + " stored of " + Sizes.decimal(made.usedBytes())
-            + " read, estimated " + Sizes.decimal(prospect.size().likelyBytes()) + ". Read back: every digest matches and every frame decodes."
-            + (bad == 0 ? "" : " " + Sizes.decimal(bad) + " of the disk could not be read, in " + made.badSectors().size() + " places, and are zeros in the image; replace the disk soon.");
+        return "Image " + run.imageName() + " made on " + run.destination() + ": " + Sizes.decimal(made.storedBytes()) + " stored of "
+            + Sizes.decimal(made.usedBytes())
+            + " read, estimated " + Sizes.decimal(prospect.size().likelyBytes())
+            + ". Read back: every digest matches and every frame decodes."
+            + (bad == 0 ? "" : " " + Sizes.decimal(bad) + " of the disk could not be read, in " + made.badSectors().size()
+                + " places, and are zeros in the image; replace the disk soon.");
     }
 
     /** What its plan says; a quarter of a year for one made by hand. */
     private int recheckDays(Run run) {
-        return plans.all().stream().filter(saved -> saved.id().equals(run.planId())).findFirst().map(saved -> saved.plan().recheckDays()).orElse(Images.USUAL_RECHECK_DAYS);
+        return plans.all().stream().filter(saved -> saved.id().equals(run.planId())).findFirst().map(saved -> saved.plan().recheckDays())
+            .orElse(Images.USUAL_RECHECK_DAYS);
     }
 
     @Override
     public String left(Run run, Fault fault) {
-        return fault.kind() == Fault.Kind.STOPPED && isCarryable(run) ? " What was written stays on " + run.destination() + " as an unfinished capture; carry it on, or discard it." : "";
+        return fault.kind() == Fault.Kind.STOPPED && isCarryable(run)
+            ? " What was written stays on " + run.destination() + " as an unfinished capture; carry it on, or discard it." : "";
     }
 
     private boolean isCarryable(Run run) {
@@ -165,13 +177,15 @@ public class CaptureWork implements Work<CaptureOrder> {
             return "What was written is kept on " + run.destination() + "; carry it on, or discard it.";
         }
         try {
-            if (images.takeOn(run.destinationId(), run.destination(), run.imageName(), run.diskId(), run.computer(), run.disk(), run.begunBy())) {
+            if (images.takeOn(run.destinationId(), run.destination(), run.imageName(), run.diskId(), run.computer(), run.disk(),
+                run.begunBy())) {
                 return "Its image had just been given its name, and is on the shelf; check it.";
             }
         } catch (IOException notThere) {
             // the drive is not attached: what lies on it shows when it is
         }
-        return "No image was named; what was written shows when " + run.destination() + " is attached. Start it again, or carry it on then.";
+        return "No image was named; what was written shows when " + run.destination()
+            + " is attached. Start it again, or carry it on then.";
     }
 
     @Override

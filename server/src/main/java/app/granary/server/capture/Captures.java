@@ -38,7 +38,8 @@ public class Captures {
     private final Images images;
     private final Journal journal;
 
-    public Captures(Site site, RunQueue queue, RunRecords records, Preflights preflights, DisksOnRecord disks, Images images, Journal journal) {
+    public Captures(Site site, RunQueue queue, RunRecords records, Preflights preflights, DisksOnRecord disks, Images images,
+        Journal journal) {
         this.site = site;
         this.queue = queue;
         this.records = records;
@@ -48,34 +49,43 @@ public class Captures {
         this.journal = journal;
     }
 
-    /** Begins one, or lets it wait until its devices are free; refuses at once what could not begin now for a reason that will not go away by waiting. */
+    /**
+     * Begins one, or lets it wait until its devices are free; refuses at once what could not begin now for a reason that will not go away
+     * by waiting.
+     */
     public synchronized Run begin(String diskId, String destinationId, String name, Storage storage, String who) throws IOException {
         ImageName.parse(name);
         requireFree(diskId, destinationId, name);
         Prospect prospect = preflights.look(diskId, destinationId, storage, Preflights.Moment.ASKED);
         String destination = prospect.to(destinationId).destination().name();
-        NewRun.About about = new NewRun.About(prospect.source().computer().name(), diskId, prospect.source().disk().name(), destinationId, destination);
-        return queue.add(NewRun.of(Run.Kind.CAPTURE, about, name).encrypted(!storage.passphrase().isNone()), CaptureOrder.of(storage, "", ""), storage.passphrase(), who);
+        NewRun.About about = new NewRun.About(prospect.source().computer().name(), diskId, prospect.source().disk().name(), destinationId,
+            destination);
+        return queue.add(NewRun.of(Run.Kind.CAPTURE, about, name).encrypted(!storage.passphrase().isNone()),
+            CaptureOrder.of(storage, "", ""), storage.passphrase(), who);
     }
 
     /** The queue refuses a second one of the same disk; here it is told before the disk is sampled. */
     private void requireFree(String diskId, String destinationId, String name) {
         if (images.exists(destinationId, name)) {
-            throw new Refused(HttpStatus.CONFLICT, "name-taken", "name", "There is an image named " + name + " on that destination already. Choose another name.");
+            throw new Refused(HttpStatus.CONFLICT, "name-taken", "name",
+                "There is an image named " + name + " on that destination already. Choose another name.");
         }
         queue.requireOnce(NewRun.of(Run.Kind.CAPTURE, new NewRun.About("", diskId, "", destinationId, ""), name));
     }
 
     /** A plan's image of a night, which starts at its time. */
-    public record Planned(UUID planId, String computer, String diskId, String disk, String destinationId, String destination, Storage storage, String naming, String afterwards, Instant startsAt) {
+    public record Planned(UUID planId, String computer, String diskId, String disk, String destinationId, String destination,
+        Storage storage, String naming, String afterwards, Instant startsAt) {
     }
 
     /** Puts a night's images into the queue, in place of what waited for that night before. */
     public synchronized void queueNight(LocalDate night, List<Planned> rows, String who) {
-        queue.waiting().stream().filter(run -> night.equals(run.night())).forEach(run -> queue.takeOut(run.id(), "The night was started again."));
+        queue.waiting().stream().filter(run -> night.equals(run.night()))
+            .forEach(run -> queue.takeOut(run.id(), "The night was started again."));
         for (Planned row : rows) {
             NewRun.About about = new NewRun.About(row.computer, row.diskId, row.disk, row.destinationId, row.destination);
-            NewRun run = NewRun.of(Run.Kind.CAPTURE, about, row.computer + " " + row.disk).encrypted(!row.storage.passphrase().isNone()).inNight(night, row.planId, row.startsAt);
+            NewRun run = NewRun.of(Run.Kind.CAPTURE, about, row.computer + " " + row.disk).encrypted(!row.storage.passphrase().isNone())
+                .inNight(night, row.planId, row.startsAt);
             queue.add(run, CaptureOrder.of(row.storage, row.naming, row.afterwards), row.storage.passphrase(), who);
         }
     }
@@ -94,23 +104,29 @@ public class Captures {
     Run beginCarryOn(String destinationId, String name, Passphrase passphrase, String who) throws IOException {
         SiteUnfinished left = unfinished(destinationId, name);
         if (!left.carryable()) {
-            throw new Refused(HttpStatus.CONFLICT, "not-carryable", "", "What lies there of " + name + " cannot be carried on. Discard it, and begin anew.");
+            throw new Refused(HttpStatus.CONFLICT, "not-carryable", "",
+                "What lies there of " + name + " cannot be carried on. Discard it, and begin anew.");
         }
-        DisksOnRecord.DiskOnRecord disk = disks.all().stream().filter(d -> d.identity().same(left.disk())).findFirst().orElseThrow(() -> new Refused(HttpStatus.CONFLICT, "unknown-disk", "",
-            name + " was read of " + left.disk().model() + " " + left.disk().serial() + ", which is not in this office. Attach that disk, or discard what was written."));
+        DisksOnRecord.DiskOnRecord disk = disks.all().stream().filter(d -> d.identity().same(left.disk())).findFirst()
+            .orElseThrow(() -> new Refused(HttpStatus.CONFLICT, "unknown-disk", "",
+                name + " was read of " + left.disk().model() + " " + left.disk().serial()
+                    + ", which is not in this office. Attach that disk, or discard what was written."));
         if (left.encrypted() && passphrase.isNone()) {
-            throw new Refused(HttpStatus.UNPROCESSABLE_ENTITY, "locked", "passphrase", name + " is encrypted. Give the passphrase it was begun with.");
+            throw new Refused(HttpStatus.UNPROCESSABLE_ENTITY, "locked", "passphrase",
+                name + " is encrypted. Give the passphrase it was begun with.");
         }
         requireFree(disk.id(), destinationId, name);
         Optional<UUID> plan = records.last(Run.Kind.CAPTURE, destinationId, name).map(Run::planId);
-        NewRun.About about = new NewRun.About(disk.computer(), disk.id(), disk.name(), destinationId, images.destinationName(destinationId));
+        NewRun.About about = new NewRun.About(disk.computer(), disk.id(), disk.name(), destinationId,
+            images.destinationName(destinationId));
         NewRun run = NewRun.of(Run.Kind.CAPTURE, about, name).encrypted(left.encrypted());
         return queue.add(plan.isPresent() ? run.inNight(null, plan.get(), null) : run, CaptureOrder.carryingOn(), passphrase, who);
     }
 
     /** Whether no run is at work on that unfinished capture. */
     boolean isIdle(String destinationId, String name) {
-        return queue.underWay().stream().map(LiveRun::run).noneMatch(run -> run.destinationId().equals(destinationId) && run.imageName().equals(name));
+        return queue.underWay().stream().map(LiveRun::run)
+            .noneMatch(run -> run.destinationId().equals(destinationId) && run.imageName().equals(name));
     }
 
     /** What the last run of it said; an empty string when none is known. */
@@ -119,7 +135,8 @@ public class Captures {
     }
 
     private SiteUnfinished unfinished(String destinationId, String name) throws IOException {
-        return site.unfinished(destinationId).stream().filter(each -> each.name().equals(name)).findFirst().orElseThrow(() -> Refused.notFound("unfinished capture"));
+        return site.unfinished(destinationId).stream().filter(each -> each.name().equals(name)).findFirst()
+            .orElseThrow(() -> Refused.notFound("unfinished capture"));
     }
 
     void discard(String destinationId, String name, String who) throws IOException {
@@ -128,7 +145,9 @@ public class Captures {
             throw new Refused(HttpStatus.CONFLICT, "busy", "", name + " is under way. Stop it first.");
         }
         site.discard(destinationId, name);
-        journal.add(who, "discard", left.carryable() ? left.disk().model() + " " + left.disk().serial() : name, Journal.Result.DONE, (left.carryable() ? "The unfinished capture " : "What was left of ") + name
-            + " on " + images.destinationName(destinationId) + " was discarded; " + Sizes.decimal(left.storedBytes()) + " are free again.");
+        journal.add(who, "discard", left.carryable() ? left.disk().model() + " " + left.disk().serial() : name, Journal.Result.DONE,
+            (left.carryable() ? "The unfinished capture " : "What was left of ") + name
+                + " on " + images.destinationName(destinationId) + " was discarded; " + Sizes.decimal(left.storedBytes())
+                + " are free again.");
     }
 }

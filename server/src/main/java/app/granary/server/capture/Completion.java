@@ -17,8 +17,9 @@ import org.springframework.context.event.EventListener;
 import org.springframework.stereotype.Component;
 
 /**
- * What becomes of a computer when its image is made. Only after one that is sound, and only when nothing else waits or is at work on that machine: a night's first image
- * must not switch off the machine that makes the others. A computer whose image failed stays as it is, to be tried again.
+ * What becomes of a computer when its image is made. Only after one that is sound, and only when nothing else waits or is at work on that
+ * machine: a night's first image must not switch off the machine that makes the others. A computer whose image failed stays as it is, to be
+ * tried again.
  */
 @Component
 class Completion {
@@ -54,11 +55,13 @@ class Completion {
     private void image(Run run, CaptureOrder order) {
         String machine = machine(run);
         if (run.state() != Run.State.DONE) {
-            Optional.ofNullable(wanted.remove(machine)).ifPresent(before -> journal.add(run.begunBy(), "afterwards", before.run.computer(), Journal.Result.NOTE,
-                before.run.computer() + " stays on, since " + run.imageName() + " was not made."));
+            Optional.ofNullable(wanted.remove(machine))
+                .ifPresent(before -> journal.add(run.begunBy(), "afterwards", before.run.computer(), Journal.Result.NOTE,
+                    before.run.computer() + " stays on, since " + run.imageName() + " was not made."));
             return;
         }
-        Afterwards.parse(order.afterwards()).filter(each -> each != Afterwards.NOTHING).ifPresent(action -> wanted.put(machine, new Wanted(run, action)));
+        Afterwards.parse(order.afterwards()).filter(each -> each != Afterwards.NOTHING)
+            .ifPresent(action -> wanted.put(machine, new Wanted(run, action)));
     }
 
     /** A disk that cannot be told any more is taken for one of the machine that does all work. */
@@ -80,11 +83,13 @@ class Completion {
         Run run = what.run;
         try {
             site.afterwards(run.diskId(), what.action);
-            journal.add(run.begunBy(), "afterwards", run.computer(), Journal.Result.DONE, run.computer() + " " + what.action.phrase() + ", as its plan says.");
+            journal.add(run.begunBy(), "afterwards", run.computer(), Journal.Result.DONE,
+                run.computer() + " " + what.action.phrase() + ", as its plan says.");
         } catch (FaultException refused) {
             journal.add(run.begunBy(), "afterwards", run.computer(), Journal.Result.FAILED, refused.getMessage());
         } catch (IOException failed) {
-            journal.add(run.begunBy(), "afterwards", run.computer(), Journal.Result.FAILED, run.computer() + " was to be " + what.action.word() + ", which failed: " + failed.getMessage() + ".");
+            journal.add(run.begunBy(), "afterwards", run.computer(), Journal.Result.FAILED,
+                run.computer() + " was to be " + what.action.word() + ", which failed: " + failed.getMessage() + ".");
         }
     }
 }

@@ -67,7 +67,8 @@ public class PastCaptures {
 
     private LiveRun begun(What what) {
         Prospect.Source source = what.prospect.source();
-        NewRun.About about = new NewRun.About(source.computer().name(), source.disk().id(), source.disk().name(), what.destinationId, what.prospect.to(what.destinationId).destination().name());
+        NewRun.About about = new NewRun.About(source.computer().name(), source.disk().id(), source.disk().name(), what.destinationId,
+            what.prospect.to(what.destinationId).destination().name());
         NewRun asked = NewRun.of(Run.Kind.CAPTURE, about, what.name).inNight(what.night, what.plan, clock.instant());
         LiveRun run = past.begun(asked, CaptureOrder.of(what.prospect.storage(), "", ""), what.who);
         work.estimated(run, what.prospect);

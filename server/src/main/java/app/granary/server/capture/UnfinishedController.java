@@ -43,7 +43,8 @@ public class UnfinishedController {
      * @param doneShare 0 to 1
      * @param carryable whether it can be carried on; else it can only be discarded, and nothing but its name is known
      */
-    public record UnfinishedLine(String destinationId, String destination, String name, String disk, boolean diskKnown, String begunAt, long storedBytes, double doneShare, boolean encrypted, String why, boolean carryable) {
+    public record UnfinishedLine(String destinationId, String destination, String name, String disk, boolean diskKnown, String begunAt,
+        long storedBytes, double doneShare, boolean encrypted, String why, boolean carryable) {
     }
 
     /** Those that are under way right now are not among them. */
@@ -56,8 +57,13 @@ public class UnfinishedController {
                 for (SiteUnfinished left : site.unfinished(each.id())) {
                     if (captures.isIdle(each.id(), left.name())) {
                         var disk = known.stream().filter(d -> d.identity().same(left.disk())).findFirst();
-                        out.add(new UnfinishedLine(each.id(), each.name(), left.name(), disk.map(d -> d.computer() + " " + d.name()).orElse((left.disk().model() + " " + left.disk().serial()).strip()), disk.isPresent(),
-                            left.begunAt(), left.storedBytes(), left.doneShare(), left.encrypted(), captures.whyEnded(each.id(), left.name()), left.carryable()));
+                        out.add(
+                            new UnfinishedLine(each.id(), each.name(), left.name(),
+                                disk.map(d -> d.computer() + " " + d.name())
+                                    .orElse((left.disk().model() + " " + left.disk().serial()).strip()),
+                                disk.isPresent(),
+                                left.begunAt(), left.storedBytes(), left.doneShare(), left.encrypted(),
+                                captures.whyEnded(each.id(), left.name()), left.carryable()));
                     }
                 }
             }
@@ -69,7 +75,8 @@ public class UnfinishedController {
     record Begun(UUID id) {
     }
 
-    record CarryOn(@Schema(types = {"string", "null"}) @Size(max = 1000) String passphrase) {
+    record CarryOn(@Schema(types = {
+        "string", "null"}) @Size(max = 1000) String passphrase){
         @Override
         public String toString() {
             return "carry on";
@@ -78,7 +85,8 @@ public class UnfinishedController {
 
     @PostMapping("/{destinationId}/{name}/carry-on")
     @ResponseStatus(HttpStatus.CREATED)
-    Begun carryOn(@PathVariable String destinationId, @PathVariable String name, @Valid @RequestBody CarryOn how, Authentication who) throws IOException {
+    Begun carryOn(@PathVariable String destinationId, @PathVariable String name, @Valid @RequestBody CarryOn how, Authentication who)
+        throws IOException {
         return new Begun(captures.beginCarryOn(destinationId, name, Passphrases.told(how.passphrase()), who.getName()).id());
     }
 

@@ -29,14 +29,18 @@ class CardController {
     }
 
     /** @param asOf null when there is no image */
-    record CardDisk(String disk, String identity, String image, @Schema(types = {"string", "null"}) Instant asOf, String lost, String lies, String proven) {
+    record CardDisk(String disk, String identity, String image, @Schema(types = {
+        "string", "null"}) Instant asOf, String lost, String lies, String proven){
     }
 
-    record CardLine(UUID computerId, String computer, String role, String owner, List<CardDisk> disks, String stick, String key, List<String> steps, long lowMinutes, long highMinutes, List<String> inTheWay) {
+    record CardLine(UUID computerId, String computer, String role, String owner, List<CardDisk> disks, String stick, String key,
+        List<String> steps, long lowMinutes, long highMinutes, List<String> inTheWay) {
         static CardLine from(Cards.Named named) {
             Card c = named.card();
-            return new CardLine(named.computerId(), c.computer(), c.role(), c.owner(), c.disks().stream().map(d -> new CardDisk(d.disk(), d.identity(), d.image(), d.asOf().orElse(null), d.lost(), d.lies(),
-                d.proven())).toList(), c.stick(), c.key(), c.steps(), c.lowMinutes(), c.highMinutes(), c.inTheWay());
+            return new CardLine(named.computerId(), c.computer(), c.role(), c.owner(),
+                c.disks().stream().map(d -> new CardDisk(d.disk(), d.identity(), d.image(), d.asOf().orElse(null), d.lost(), d.lies(),
+                    d.proven())).toList(),
+                c.stick(), c.key(), c.steps(), c.lowMinutes(), c.highMinutes(), c.inTheWay());
         }
     }
 

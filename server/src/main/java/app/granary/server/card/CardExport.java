@@ -58,7 +58,8 @@ class CardExport {
         List<String> where = new ArrayList<>();
         List<String> not = new ArrayList<>();
         try {
-            Files.writeString(file, CardHtml.of(choices.choices().name(), cards.all().stream().map(Cards.Named::card).toList(), clock.instant(), days.days().calendar().zone()), StandardCharsets.UTF_8);
+            Files.writeString(file, CardHtml.of(choices.choices().name(), cards.all().stream().map(Cards.Named::card).toList(),
+                clock.instant(), days.days().calendar().zone()), StandardCharsets.UTF_8);
             for (Destination each : site.destinations()) {
                 if (!each.attached() || !each.writable()) {
                     not.add(each.name());
@@ -75,8 +76,10 @@ class CardExport {
         } finally {
             Files.deleteIfExists(file);
         }
-        String sentence = where.isEmpty() ? "The cards were written nowhere: no destination is attached and writable." : "The cards of all computers lie on " + String.join(", ", where) + " now, as "
-            + Copies.FOLDER + "/" + FILE + "." + (not.isEmpty() ? "" : " Not on " + String.join(", ", not) + ", which cannot be written just now.");
+        String sentence = where.isEmpty() ? "The cards were written nowhere: no destination is attached and writable."
+            : "The cards of all computers lie on " + String.join(", ", where) + " now, as "
+                + Copies.FOLDER + "/" + FILE + "."
+                + (not.isEmpty() ? "" : " Not on " + String.join(", ", not) + ", which cannot be written just now.");
         journal.add(who, "export cards", "all computers", where.isEmpty() ? Journal.Result.FAILED : Journal.Result.DONE, sentence);
         return sentence;
     }

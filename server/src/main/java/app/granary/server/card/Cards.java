@@ -40,7 +40,8 @@ public class Cards {
     private final Pace pace;
     private final Clock clock;
 
-    Cards(ComputersOnRecord computers, DisksOnRecord disks, Images images, Destinations destinations, OfficeDays office, RescueMedia media, Restorations restorations, Pace pace, Clock clock) {
+    Cards(ComputersOnRecord computers, DisksOnRecord disks, Images images, Destinations destinations, OfficeDays office, RescueMedia media,
+        Restorations restorations, Pace pace, Clock clock) {
         this.computers = computers;
         this.disks = disks;
         this.images = images;
@@ -61,31 +62,47 @@ public class Cards {
         Map<String, List<Images.Standings>> byDisk = images.standingsByDisk();
         Map<String, Destination> drives = destinations.now().stream().collect(Collectors.toMap(Destination::id, Function.identity()));
         Map<String, Destinations.Place> places = destinations.places();
-        Map<String, List<Restorations.Spare>> spares = restorations.spares().stream().collect(Collectors.groupingBy(Restorations.Spare::diskId));
-        Map<UUID, List<DisksOnRecord.DiskOnRecord>> disksOf = disks.all().stream().collect(Collectors.groupingBy(DisksOnRecord.DiskOnRecord::computerId));
+        Map<String, List<Restorations.Spare>> spares = restorations.spares().stream()
+            .collect(Collectors.groupingBy(Restorations.Spare::diskId));
+        Map<UUID, List<DisksOnRecord.DiskOnRecord>> disksOf = disks.all().stream()
+            .collect(Collectors.groupingBy(DisksOnRecord.DiskOnRecord::computerId));
         List<Named> out = new ArrayList<>();
         for (ComputersOnRecord.ComputerOnRecord computer : computers.all()) {
-            List<CardFacts.OfDisk> own = disksOf.getOrDefault(computer.id(), List.of()).stream().map(disk -> new CardFacts.OfDisk(disk.name(), disk.identity(),
-                byDisk.getOrDefault(disk.id(), List.of()).stream().filter(image -> !image.paper() && !image.standing().damaged()).map(image -> copy(image, disk, drives, places)).toList(),
-                spares.getOrDefault(disk.id(), List.of()).stream().map(spare -> new CardFacts.Spare(spare.name() + ", serial " + spare.serial(), spare.madeAt(), spare.booted(), spare.place(), spare.flaw())).toList())).toList();
-            out.add(new Named(computer.id(), Card.of(new CardFacts(computer.name(), computer.role(), computer.owner(), computer.facts(), (int) days.perBoot().toMinutes(), computer.filesSavedOn(), media.starting(computer.name()), own),
-                clock.instant(), days.calendar().zone())));
+            List<CardFacts.OfDisk> own = disksOf.getOrDefault(computer.id(), List.of()).stream()
+                .map(disk -> new CardFacts.OfDisk(disk.name(), disk.identity(),
+                    byDisk.getOrDefault(disk.id(), List.of()).stream().filter(image -> !image.paper() && !image.standing().damaged())
+                        .map(image -> copy(image, disk, drives, places)).toList(),
+                    spares.getOrDefault(disk.id(), List.of()).stream()
+                        .map(spare -> new CardFacts.Spare(spare.name() + ", serial " + spare.serial(), spare.madeAt(), spare.booted(),
+                            spare.place(), spare.flaw()))
+                        .toList()))
+                .toList();
+            out.add(new Named(computer.id(),
+                Card.of(
+                    new CardFacts(computer.name(), computer.role(), computer.owner(), computer.facts(), (int) days.perBoot().toMinutes(),
+                        computer.filesSavedOn(), media.starting(computer.name()), own),
+                    clock.instant(), days.calendar().zone())));
         }
         return out;
     }
 
     Named one(UUID computerId) throws IOException {
-        return all().stream().filter(each -> each.computerId().equals(computerId)).findFirst().orElseThrow(() -> Refused.notFound("computer"));
+        return all().stream().filter(each -> each.computerId().equals(computerId)).findFirst()
+            .orElseThrow(() -> Refused.notFound("computer"));
     }
 
-    private CardFacts.Copy copy(Images.Standings image, DisksOnRecord.DiskOnRecord disk, Map<String, Destination> drives, Map<String, Destinations.Place> places) {
+    private CardFacts.Copy copy(Images.Standings image, DisksOnRecord.DiskOnRecord disk, Map<String, Destination> drives,
+        Map<String, Destinations.Place> places) {
         Destination drive = drives.get(image.destinationId());
         Destinations.Place place = places.getOrDefault(image.destinationId(), Destinations.Place.UNKNOWN);
         boolean sound = image.standing().sound();
         // a drive that is away comes back to the port it has; what it was measured at is kept
         double link = drive == null ? Links.USB_3 : Math.max(1, drive.writeRateBytes() / pace.times());
-        return new CardFacts.Copy(image.name(), image.madeAt(), sound, image.standing().level().map(ProofLevel::word).orElse(""), image.lacks().words(), image.destination(), place.kind(),
-            place.kind() == PlaceKind.UNKNOWN && drive != null ? drive.place() : place.exactly(), drive != null && drive.attached(), image.encrypted(),
-            new RestoreTime.Bytes(image.storedBytes(), Math.max(disk.toReadBytes(), image.storedBytes())), new RestoreTime.Rates(link, Links.SATA));
+        return new CardFacts.Copy(image.name(), image.madeAt(), sound, image.standing().level().map(ProofLevel::word).orElse(""),
+            image.lacks().words(), image.destination(), place.kind(),
+            place.kind() == PlaceKind.UNKNOWN && drive != null ? drive.place() : place.exactly(), drive != null && drive.attached(),
+            image.encrypted(),
+            new RestoreTime.Bytes(image.storedBytes(), Math.max(disk.toReadBytes(), image.storedBytes())),
+            new RestoreTime.Rates(link, Links.SATA));
     }
 }

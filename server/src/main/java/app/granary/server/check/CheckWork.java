@@ -86,8 +86,10 @@ public class CheckWork implements Work<CheckOrder> {
         images.recordCheck(run.copyId(), result.outcome(), (System.nanoTime() - began) / 1e9, run.begunBy(), result.note());
         elsewhere.learn(run.copyId(), result);
         Proven.require(run, result.outcome());
-        String unpacked = result.contentBytes().isPresent() ? " It unpacks to " + Sizes.decimal(result.contentBytes().getAsLong()) + "." : "";
-        return "Image " + run.imageName() + " on " + run.destination() + " is " + Proven.meaningElsewhere(result.outcome().level(), image) + "." + unpacked
+        String unpacked = result.contentBytes().isPresent() ? " It unpacks to " + Sizes.decimal(result.contentBytes().getAsLong()) + "."
+            : "";
+        return "Image " + run.imageName() + " on " + run.destination() + " is " + Proven.meaningElsewhere(result.outcome().level(), image)
+            + "." + unpacked
             + (result.note().isEmpty() ? "" : " " + result.note());
     }
 }

@@ -17,7 +17,8 @@ public class Checks {
 
     /** @param low whether it gives way to other work */
     public Run begin(UUID copyId, ProofLevel level, Passphrase passphrase, boolean low, String who) {
-        return runs.begin(Run.Kind.CHECK, copyId, level, new CheckOrder(level), passphrase, low, who, "Check of %s on %s, up to " + level.word() + ", asked for.");
+        return runs.begin(Run.Kind.CHECK, copyId, level, new CheckOrder(level), passphrase, low, who,
+            "Check of %s on %s, up to " + level.word() + ", asked for.");
     }
 
     /** What is asked of a check, for one of the past. */

@@ -27,7 +27,8 @@ public class CopyRuns {
 
     /** A run of a copy, as it is asked for. */
     public static NewRun of(Run.Kind kind, UUID copyId, Images.Shelved copy) {
-        return NewRun.of(kind, new NewRun.About(copy.computer(), copy.diskId(), copy.disk(), copy.destinationId(), copy.destination()), copy.name())
+        return NewRun
+            .of(kind, new NewRun.About(copy.computer(), copy.diskId(), copy.disk(), copy.destinationId(), copy.destination()), copy.name())
             .ofCopy(copyId).expecting(copy.storedBytes(), 0, 0).encrypted(copy.encrypted());
     }
 
@@ -36,11 +37,13 @@ public class CopyRuns {
      * @param low      whether it gives way to other work
      * @param sentence for the journal, with a place for the image's name and one for its destination's
      */
-    public Run begin(Run.Kind kind, UUID copyId, ProofLevel level, Record order, Passphrase passphrase, boolean low, String who, String sentence) {
+    public Run begin(Run.Kind kind, UUID copyId, ProofLevel level, Record order, Passphrase passphrase, boolean low, String who,
+        String sentence) {
         Images.Shelved copy = images.shelved(copyId);
         requirePossible(kind, copy, level);
         if (kind != Run.Kind.COPY && copy.encrypted() && passphrase.isNone() && level.includes(ProofLevel.READABLE)) {
-            throw new Refused(HttpStatus.UNPROCESSABLE_ENTITY, "locked", "passphrase", copy.name() + " is encrypted. Give its passphrase, or check it up to sound, which needs none.");
+            throw new Refused(HttpStatus.UNPROCESSABLE_ENTITY, "locked", "passphrase",
+                copy.name() + " is encrypted. Give its passphrase, or check it up to sound, which needs none.");
         }
         String subject = copy.computer() + " " + copy.disk();
         return queue.add(of(kind, copyId, copy).lowPriority(low), order, passphrase, who,
@@ -49,13 +52,16 @@ public class CopyRuns {
 
     private static void requirePossible(Run.Kind kind, Images.Shelved copy, ProofLevel level) {
         if (copy.format() == Images.Format.UNSEEN) {
-            throw new Refused(HttpStatus.CONFLICT, "unseen", "", "The files of " + copy.name() + " were never seen; it is a line from a paper log. Attach what they lie on and add them as an image made elsewhere.");
+            throw new Refused(HttpStatus.CONFLICT, "unseen", "", "The files of " + copy.name()
+                + " were never seen; it is a line from a paper log. Attach what they lie on and add them as an image made elsewhere.");
         }
         if (copy.format() == Images.Format.OTHER && kind != Run.Kind.CHECK) {
-            throw new Refused(HttpStatus.CONFLICT, "other-format", "", copy.name() + " was made with other tools. Copy its files with them, and add the copy as an image made elsewhere.");
+            throw new Refused(HttpStatus.CONFLICT, "other-format", "",
+                copy.name() + " was made with other tools. Copy its files with them, and add the copy as an image made elsewhere.");
         }
         if (copy.format() == Images.Format.OTHER && level.includes(ProofLevel.REHEARSED)) {
-            throw new Refused(HttpStatus.CONFLICT, "other-format", "level", copy.name() + " was made with other tools and has no index of its chunks to compare a rehearsal with. Check it up to readable.");
+            throw new Refused(HttpStatus.CONFLICT, "other-format", "level", copy.name()
+                + " was made with other tools and has no index of its chunks to compare a rehearsal with. Check it up to readable.");
         }
     }
 }

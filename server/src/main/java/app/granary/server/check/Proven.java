@@ -17,7 +17,8 @@ public final class Proven {
         return switch (level) {
             case COMPLETE -> "complete: all its files are there and have the length they had";
             case SOUND -> "sound: every byte of it matches its digest";
-            default -> "readable: all of it unpacks" + (image.inside().scheme().equals("none") ? "" : ", and the partition table in it is the one it was added with");
+            default -> "readable: all of it unpacks"
+                + (image.inside().scheme().equals("none") ? "" : ", and the partition table in it is the one it was added with");
         };
     }
 

@@ -33,7 +33,8 @@ public class OfficeDevices {
     }
 
     /**
-     * A disk is claimed as it is on record and as it answers now: a bridge may hide its serial, and the same disk may be asked for as a target.
+     * A disk is claimed as it is on record and as it answers now: a bridge may hide its serial, and the same disk may be asked for as a
+     * target.
      *
      * @param name for sentences
      */

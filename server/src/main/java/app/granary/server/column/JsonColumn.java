@@ -15,7 +15,8 @@ import jakarta.persistence.AttributeConverter;
  */
 public abstract class JsonColumn<T> implements AttributeConverter<T, String> {
     /** Lines that were joined before they were JSON may hold a tab as it is. */
-    private static final ObjectMapper JSON = JsonMapper.builder().addModule(new JavaTimeModule()).enable(JsonReadFeature.ALLOW_UNESCAPED_CONTROL_CHARS).build();
+    private static final ObjectMapper JSON = JsonMapper.builder().addModule(new JavaTimeModule())
+        .enable(JsonReadFeature.ALLOW_UNESCAPED_CONTROL_CHARS).build();
 
     private final TypeReference<T> type;
 

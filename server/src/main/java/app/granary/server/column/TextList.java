@@ -8,7 +8,7 @@ import java.util.List;
 @Converter
 public class TextList extends JsonColumn<List<String>> {
     public TextList() {
-        super(new TypeReference<>() { });
+        super(new TypeReference<>() {});
     }
 
     /** An empty column is an empty list, as some were before they were JSON. */

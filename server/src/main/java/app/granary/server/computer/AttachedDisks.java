@@ -44,7 +44,8 @@ class AttachedDisks {
     private volatile List<DisksAtHand.Untold> untold = List.of();
     private volatile boolean reading;
 
-    AttachedDisks(@Qualifier("devices") Site devices, DisksAtHand atHand, DiskTies ties, Inventory inventory, ApplicationEventPublisher publisher) {
+    AttachedDisks(@Qualifier("devices") Site devices, DisksAtHand atHand, DiskTies ties, Inventory inventory,
+        ApplicationEventPublisher publisher) {
         this.publisher = publisher;
         this.ties = ties;
         this.devices = devices;

@@ -113,7 +113,8 @@ class Computer {
     }
 
     ComputerFacts facts() {
-        return new ComputerFacts(maker, model, firmware, bootKey, Optional.ofNullable(secureBoot), operatingSystem, encryption, keyPlace, keyNote);
+        return new ComputerFacts(maker, model, firmware, bootKey, Optional.ofNullable(secureBoot), operatingSystem, encryption, keyPlace,
+            keyNote);
     }
 
     /** What is wrong with where its key is kept; an empty string when nothing is. */

@@ -41,7 +41,8 @@ class ComputerController {
     private final Journal journal;
     private final DiskTelling telling;
 
-    ComputerController(DiskTelling telling, Inventory inventory, ComputerLines lines, AttachedDisks attached, Gaps gaps, LastImages images, BootKeys bootKeys, LearntSizes learnt, Journal journal) {
+    ComputerController(DiskTelling telling, Inventory inventory, ComputerLines lines, AttachedDisks attached, Gaps gaps, LastImages images,
+        BootKeys bootKeys, LearntSizes learnt, Journal journal) {
         this.inventory = inventory;
         this.lines = lines;
         this.attached = attached;
@@ -86,13 +87,15 @@ class ComputerController {
         List<Wire.DiskDetail> details = disks.stream().map(this::disk).toList();
         Wire.ComputerLine line = lines.line(computer, disks, images.newest());
         return ResponseEntity.ok().eTag(Long.toString(computer.version())).body(new Wire.ComputerDetail(line, ComputerForm.of(computer),
-            bootKeys.suggestion(computer.facts().maker()).orElse(""), computer.source(), computer.version(), details, computer.filesSavedOn(),
+            bootKeys.suggestion(computer.facts().maker()).orElse(""), computer.source(), computer.version(), details,
+            computer.filesSavedOn(),
             computer.filesNote()));
     }
 
     private Wire.DiskDetail disk(Disk disk) {
         boolean here = attached.isAttached(disk.id());
-        return new Wire.DiskDetail(Wire.DiskLine.of(disk, here), disk.seenAt(), disk.removedAt(), disk.remarks(), here ? gaps.of(disk.id()) : List.of(),
+        return new Wire.DiskDetail(Wire.DiskLine.of(disk, here), disk.seenAt(), disk.removedAt(), disk.remarks(),
+            here ? gaps.of(disk.id()) : List.of(),
             inventory.readingsOf(disk.id()).stream().map(r -> new Wire.Reading(r.at(), r.usedBytes(), r.source())).toList(),
             here || disk.toReadBytes() == 0 ? null : learnt.of(disk.id(), disk.toReadBytes(), disk.identity().sizeBytes(), false));
     }
@@ -100,7 +103,8 @@ class ComputerController {
     /** One disk at hand, for the page that makes an image of it. */
     @GetMapping("/disks/{id}")
     Wire.DiskLine disk(@PathVariable String id) {
-        return lines.all().stream().flatMap(computer -> computer.disks().stream()).filter(disk -> disk.id().equals(id)).findFirst().orElseThrow(() -> Refused.notFound("disk"));
+        return lines.all().stream().flatMap(computer -> computer.disks().stream()).filter(disk -> disk.id().equals(id)).findFirst()
+            .orElseThrow(() -> Refused.notFound("disk"));
     }
 
     @PostMapping
@@ -111,43 +115,51 @@ class ComputerController {
     }
 
     @PutMapping("/{id}")
-    ResponseEntity<Wire.ComputerDetail> change(@PathVariable UUID id, @RequestHeader("If-Match") String version, @Valid @RequestBody ComputerForm form, Principal who) {
+    ResponseEntity<Wire.ComputerDetail> change(@PathVariable UUID id, @RequestHeader("If-Match") String version,
+        @Valid @RequestBody ComputerForm form, Principal who) {
         Map<String, String> before = Changes.fields(ComputerForm.of(inventory.one(id)));
         Computer changed = inventory.change(id, IfMatch.version(version), form);
-        journal.add(who.getName(), "change computer", changed.name(), Journal.Result.DONE, changed.name() + ": " + Changes.sentence(before, Changes.fields(ComputerForm.of(changed))));
+        journal.add(who.getName(), "change computer", changed.name(), Journal.Result.DONE,
+            changed.name() + ": " + Changes.sentence(before, Changes.fields(ComputerForm.of(changed))));
         return detail(changed);
     }
 
     /** @param on null when it is not known any more */
-    record FilesSaved(@Schema(types = {"string", "null"}) LocalDate on, @NotNull @Size(max = 300, message = "may have at most 300 characters") String how) {
+    record FilesSaved(@Schema(types = {
+        "string", "null"}) LocalDate on, @NotNull @Size(max = 300, message = "may have at most 300 characters") String how){
     }
 
     /** Noted by hand: an image is no substitute for saving files by other means. */
     @PutMapping("/{id}/files-saved")
     ResponseEntity<Wire.ComputerDetail> filesSaved(@PathVariable UUID id, @Valid @RequestBody FilesSaved saved, Principal who) {
         Computer computer = inventory.filesSaved(id, saved.on, saved.how.strip());
-        journal.add(who.getName(), "files saved", computer.name(), Journal.Result.NOTE, saved.on == null ? "When the files of " + computer.name() + " were last saved by other means is not known."
-            : "The files of " + computer.name() + " were saved by other means on " + saved.on + (saved.how.isBlank() ? "." : ": " + saved.how.strip() + "."));
+        journal.add(who.getName(), "files saved", computer.name(), Journal.Result.NOTE,
+            saved.on == null ? "When the files of " + computer.name() + " were last saved by other means is not known."
+                : "The files of " + computer.name() + " were saved by other means on " + saved.on
+                    + (saved.how.isBlank() ? "." : ": " + saved.how.strip() + "."));
         return detail(computer);
     }
 
     @PostMapping("/{id}/disks")
     ResponseEntity<Wire.ComputerDetail> addDisk(@PathVariable UUID id, @Valid @RequestBody DiskForm form, Principal who) {
         Computer computer = inventory.addDisk(id, form);
-        journal.add(who.getName(), "add disk", computer.name(), Journal.Result.DONE, form.model() + " " + form.serial() + ", " + Sizes.decimal(form.sizeBytes()) + ", was added to "
-            + computer.name() + " by hand.");
+        journal.add(who.getName(), "add disk", computer.name(), Journal.Result.DONE,
+            form.model() + " " + form.serial() + ", " + Sizes.decimal(form.sizeBytes()) + ", was added to "
+                + computer.name() + " by hand.");
         return ResponseEntity.status(HttpStatus.CREATED).body(detail(computer).getBody());
     }
 
     @DeleteMapping("/{id}/disks/{diskId}")
     ResponseEntity<Wire.ComputerDetail> removeDisk(@PathVariable UUID id, @PathVariable String diskId, Principal who) {
         if (attached.isAttached(diskId)) {
-            throw new Refused(HttpStatus.CONFLICT, "attached", "", "This disk is attached right now, so it is there. Detach it first, or leave it in the list.");
+            throw new Refused(HttpStatus.CONFLICT, "attached", "",
+                "This disk is attached right now, so it is there. Detach it first, or leave it in the list.");
         }
         Disk removed = inventory.removeDisk(id, diskId);
         Computer computer = inventory.one(id);
-        journal.add(who.getName(), "remove disk", computer.name(), Journal.Result.DONE, removed.identity().model() + " " + removed.identity().serial() + " is no longer in " + computer.name()
-            + ". Its images stay.");
+        journal.add(who.getName(), "remove disk", computer.name(), Journal.Result.DONE,
+            removed.identity().model() + " " + removed.identity().serial() + " is no longer in " + computer.name()
+                + ". Its images stay.");
         return detail(computer);
     }
 
@@ -158,8 +170,9 @@ class ComputerController {
     @PostMapping("/{id}/retirement")
     ResponseEntity<Wire.ComputerDetail> retire(@PathVariable UUID id, @RequestBody Retirement retirement, Principal who) {
         Computer computer = inventory.retire(id, retirement.retired());
-        journal.add(who.getName(), retirement.retired() ? "retire computer" : "bring computer back", computer.name(), Journal.Result.DONE, computer.name()
-            + (retirement.retired() ? " was retired. Its images stay." : " is in use again."));
+        journal.add(who.getName(), retirement.retired() ? "retire computer" : "bring computer back", computer.name(), Journal.Result.DONE,
+            computer.name()
+                + (retirement.retired() ? " was retired. Its images stay." : " is in use again."));
         return detail(computer);
     }
 }

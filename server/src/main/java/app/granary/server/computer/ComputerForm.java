@@ -21,26 +21,38 @@ import org.springframework.http.HttpStatus;
  * @param keyPlace   a word of {@link KeyPlace}
  * @param keyNote    more on the place; never the key itself
  */
-record ComputerForm(@NotNull @Size(max = 100, message = "may have at most 100 characters") @Pattern(regexp = ".*\\S.*", message = "needs a name") String name,
-                    @NotNull @Size(max = 200, message = "may have at most 200 characters") String role, @NotNull @Size(max = 200, message = "may have at most 200 characters") String owner,
-                    @NotNull @Size(max = 300, message = "may have at most 300 characters") String maker, @NotNull @Size(max = 300, message = "may have at most 300 characters") String model,
-                    @NotNull String firmware, @NotNull @Size(max = 100, message = "may have at most 100 characters") String bootKey,
-                    @Schema(types = {"boolean", "null"}) Boolean secureBoot, @NotNull @Size(max = 300, message = "may have at most 300 characters") String operatingSystem,
-                    @NotNull String encryption, @NotNull String keyPlace, @NotNull @Size(max = 300, message = "may have at most 300 characters") String keyNote,
-                    @NotNull @Size(max = 2000, message = "may have at most 2000 characters") String note) {
+record ComputerForm(
+    @NotNull @Size(max = 100, message = "may have at most 100 characters") @Pattern(regexp = ".*\\S.*",
+        message = "needs a name") String name,
+    @NotNull @Size(max = 200, message = "may have at most 200 characters") String role,
+    @NotNull @Size(max = 200, message = "may have at most 200 characters") String owner,
+    @NotNull @Size(max = 300, message = "may have at most 300 characters") String maker,
+    @NotNull @Size(max = 300, message = "may have at most 300 characters") String model,
+    @NotNull String firmware, @NotNull @Size(max = 100, message = "may have at most 100 characters") String bootKey,
+    @Schema(types = {
+        "boolean", "null"}) Boolean secureBoot,
+    @NotNull @Size(max = 300, message = "may have at most 300 characters") String operatingSystem,
+    @NotNull String encryption, @NotNull String keyPlace,
+    @NotNull @Size(max = 300, message = "may have at most 300 characters") String keyNote,
+    @NotNull @Size(max = 2000, message = "may have at most 2000 characters") String note){
 
     static ComputerForm of(Computer computer) {
         ComputerFacts facts = computer.facts();
-        return new ComputerForm(computer.name(), computer.role(), computer.owner(), facts.maker(), facts.model(), facts.firmware().word(), facts.bootKey(),
-            facts.secureBoot().orElse(null), facts.operatingSystem(), facts.encryption().word(), facts.keyPlace().word(), facts.keyNote(), computer.note());
+        return new ComputerForm(computer.name(), computer.role(), computer.owner(), facts.maker(), facts.model(), facts.firmware().word(),
+            facts.bootKey(),
+            facts.secureBoot().orElse(null), facts.operatingSystem(), facts.encryption().word(), facts.keyPlace().word(), facts.keyNote(),
+            computer.note());
     }
 
     ComputerFacts facts() {
-        return new ComputerFacts(maker.strip(), model.strip(), Firmware.parse(firmware), bootKey.strip(), Optional.ofNullable(secureBoot), operatingSystem.strip(),
-            Encryption.parse(encryption).orElseThrow(() -> unknown("encryption", encryption)), KeyPlace.parse(keyPlace).orElseThrow(() -> unknown("keyPlace", keyPlace)), keyNote.strip());
+        return new ComputerFacts(maker.strip(), model.strip(), Firmware.parse(firmware), bootKey.strip(), Optional.ofNullable(secureBoot),
+            operatingSystem.strip(),
+            Encryption.parse(encryption).orElseThrow(() -> unknown("encryption", encryption)),
+            KeyPlace.parse(keyPlace).orElseThrow(() -> unknown("keyPlace", keyPlace)), keyNote.strip());
     }
 
     private static Refused unknown(String field, String word) {
-        return new Refused(HttpStatus.BAD_REQUEST, "bad-choice", field, "\"" + word + "\" is none of the choices for " + field + ". Choose one from the list.");
+        return new Refused(HttpStatus.BAD_REQUEST, "bad-choice", field,
+            "\"" + word + "\" is none of the choices for " + field + ". Choose one from the list.");
     }
 }

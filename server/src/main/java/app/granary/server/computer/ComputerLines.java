@@ -8,7 +8,10 @@ import java.util.Set;
 import java.util.UUID;
 import org.springframework.stereotype.Component;
 
-/** The list of all computers for the screen, kept until the inventory changes: five hundred computers are read and drawn often, and change seldom. */
+/**
+ * The list of all computers for the screen, kept until the inventory changes: five hundred computers are read and drawn often, and change
+ * seldom.
+ */
 @Component
 class ComputerLines {
     private final Inventory inventory;
@@ -36,7 +39,8 @@ class ComputerLines {
         Kept now = kept;
         if (!now.from(revision, here, newest)) {
             Map<UUID, List<Disk>> disks = inventory.disksByComputer();
-            now = new Kept(revision, here, newest, inventory.computers().stream().map(c -> line(c, disks.getOrDefault(c.id(), List.of()), newest)).toList());
+            now = new Kept(revision, here, newest,
+                inventory.computers().stream().map(c -> line(c, disks.getOrDefault(c.id(), List.of()), newest)).toList());
             kept = now;
         }
         return now.lines;
@@ -44,10 +48,14 @@ class ComputerLines {
 
     /** @param newest newest image by disk */
     Wire.ComputerLine line(Computer computer, List<Disk> disks, Map<String, LastImages.LastImage> newest) {
-        List<Wire.DiskLine> lines = disks.stream().filter(disk -> disk.removedAt() == null).map(disk -> Wire.DiskLine.of(disk, attached.isAttached(disk.id()))).toList();
-        LastImages.LastImage image = lines.stream().map(disk -> newest.get(disk.id())).filter(Objects::nonNull).max(Comparator.comparing(LastImages.LastImage::madeAt)).orElse(null);
-        return new Wire.ComputerLine(computer.id(), computer.name(), computer.role(), computer.owner(), computer.facts().encryption().word(),
-            lines.stream().anyMatch(Wire.DiskLine::attached), computer.retiredAt() != null, image == null ? null : image.madeAt(), image != null && image.sound(),
+        List<Wire.DiskLine> lines = disks.stream().filter(disk -> disk.removedAt() == null)
+            .map(disk -> Wire.DiskLine.of(disk, attached.isAttached(disk.id()))).toList();
+        LastImages.LastImage image = lines.stream().map(disk -> newest.get(disk.id())).filter(Objects::nonNull)
+            .max(Comparator.comparing(LastImages.LastImage::madeAt)).orElse(null);
+        return new Wire.ComputerLine(computer.id(), computer.name(), computer.role(), computer.owner(),
+            computer.facts().encryption().word(),
+            lines.stream().anyMatch(Wire.DiskLine::attached), computer.retiredAt() != null, image == null ? null : image.madeAt(),
+            image != null && image.sound(),
             computer.warning(), lines);
     }
 }

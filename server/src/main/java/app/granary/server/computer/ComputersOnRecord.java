@@ -33,6 +33,7 @@ public class ComputersOnRecord {
     @Transactional(readOnly = true)
     public List<ComputerOnRecord> all() {
         return computers.findAll().stream().filter(computer -> computer.retiredAt() == null).sorted(Comparator.comparing(Computer::name))
-            .map(c -> new ComputerOnRecord(c.id(), c.name(), c.role(), c.owner(), c.facts(), Optional.ofNullable(c.filesSavedOn()))).toList();
+            .map(c -> new ComputerOnRecord(c.id(), c.name(), c.role(), c.owner(), c.facts(), Optional.ofNullable(c.filesSavedOn())))
+            .toList();
     }
 }

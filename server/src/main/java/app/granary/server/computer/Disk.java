@@ -68,8 +68,8 @@ class Disk {
     }
 
     /**
-     * Seen attached to another computer than its own, as in a dock: it stays its own computer's disk, under the name it has there. What a bridge
-     * hides or says otherwise does not replace what the disk said itself.
+     * Seen attached to another computer than its own, as in a dock: it stays its own computer's disk, under the name it has there. What a
+     * bridge hides or says otherwise does not replace what the disk said itself.
      */
     void seenElsewhere(DiskIdentity identity, Instant at) {
         serial = serial.isEmpty() ? identity.serial() : serial;
@@ -111,7 +111,8 @@ class Disk {
     }
 
     DiskReport report() {
-        return new DiskReport(identity(), name, bus, sectorBytes, scheme, partitions.stream().filter(p -> !p.container()).map(DiskPartition::report).toList(), 0);
+        return new DiskReport(identity(), name, bus, sectorBytes, scheme,
+            partitions.stream().filter(p -> !p.container()).map(DiskPartition::report).toList(), 0);
     }
 
     String id() {

@@ -48,7 +48,7 @@ class DiskPartition {
     @Converter
     static class LeftOuts extends JsonColumn<List<Wire.LeftOutContent>> {
         LeftOuts() {
-            super(new TypeReference<>() { });
+            super(new TypeReference<>() {});
         }
     }
 
@@ -69,7 +69,8 @@ class DiskPartition {
     }
 
     static DiskPartition read(Disk disk, SurveyedPartition each) {
-        DiskPartition out = in(disk, each.partition().number(), each.partition().startBytes(), each.partition().sizeBytes(), each.partition().type(), each.partition().name(),
+        DiskPartition out = in(disk, each.partition().number(), each.partition().startBytes(), each.partition().sizeBytes(),
+            each.partition().type(), each.partition().name(),
             each.fileSystem().kind());
         out.usedBytes = Working.orNull(each.fileSystem().usedBytes());
         out.freeBytes = Working.orNull(each.fileSystem().freeBytes());
@@ -83,7 +84,8 @@ class DiskPartition {
 
     /** What a report tells; how much would be read is only known by the used bytes, and without them it is all. */
     static DiskPartition reported(Disk disk, PartitionReport report) {
-        DiskPartition out = in(disk, report.number(), report.startBytes(), report.sizeBytes(), PartitionType.of(report.type()), report.name(),
+        DiskPartition out = in(disk, report.number(), report.startBytes(), report.sizeBytes(), PartitionType.of(report.type()),
+            report.name(),
             report.fileSystem().isEmpty() ? "unknown" : report.fileSystem());
         if (report.type().isEmpty()) {
             out.type = "";
@@ -97,7 +99,8 @@ class DiskPartition {
     }
 
     PartitionReport report() {
-        return new PartitionReport(number, startBytes, sizeBytes, "", name, fileSystem, usedBytes == null ? OptionalLong.empty() : OptionalLong.of(usedBytes));
+        return new PartitionReport(number, startBytes, sizeBytes, "", name, fileSystem,
+            usedBytes == null ? OptionalLong.empty() : OptionalLong.of(usedBytes));
     }
 
     boolean container() {
@@ -105,6 +108,7 @@ class DiskPartition {
     }
 
     Wire.Partition wire() {
-        return new Wire.Partition(number, startBytes, sizeBytes, type, name, fileSystem, usedBytes, freeBytes, toReadBytes, hidden, readWhole, container, reason, leftOut);
+        return new Wire.Partition(number, startBytes, sizeBytes, type, name, fileSystem, usedBytes, freeBytes, toReadBytes, hidden,
+            readWhole, container, reason, leftOut);
     }
 }

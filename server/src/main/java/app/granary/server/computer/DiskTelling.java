@@ -23,7 +23,8 @@ class DiskTelling {
     private final Journal journal;
     private final Clock clock;
 
-    DiskTelling(AttachedDisks attached, DisksAtHand atHand, DisksOnRecord onRecord, DiskTies ties, Inventory inventory, Journal journal, Clock clock) {
+    DiskTelling(AttachedDisks attached, DisksAtHand atHand, DisksOnRecord onRecord, DiskTies ties, Inventory inventory, Journal journal,
+        Clock clock) {
         this.attached = attached;
         this.atHand = atHand;
         this.onRecord = onRecord;
@@ -37,11 +38,16 @@ class DiskTelling {
         if (attached.untold().isEmpty()) {
             return List.of();
         }
-        Map<String, DisksOnRecord.DiskOnRecord> known = onRecord.all().stream().collect(Collectors.toMap(DisksOnRecord.DiskOnRecord::id, Function.identity()));
-        return attached.untold().stream().map(each -> new Wire.UntoldLine(each.disk().attachment(), each.disk().name(), each.disk().identity().model(),
-            each.disk().identity().serial(), each.disk().identity().sizeBytes(), each.disk().reached(), why(each.doubt()),
-            each.doubt().candidates().stream().filter(known::containsKey).map(known::get).map(disk -> new Wire.MaybeLine(disk.id(), disk.computer(), disk.name(),
-                disk.identity().model(), disk.identity().serial())).toList())).toList();
+        Map<String, DisksOnRecord.DiskOnRecord> known = onRecord.all().stream()
+            .collect(Collectors.toMap(DisksOnRecord.DiskOnRecord::id, Function.identity()));
+        return attached.untold().stream()
+            .map(each -> new Wire.UntoldLine(each.disk().attachment(), each.disk().name(), each.disk().identity().model(),
+                each.disk().identity().serial(), each.disk().identity().sizeBytes(), each.disk().reached(), why(each.doubt()),
+                each.doubt().candidates().stream().filter(known::containsKey).map(known::get)
+                    .map(disk -> new Wire.MaybeLine(disk.id(), disk.computer(), disk.name(),
+                        disk.identity().model(), disk.identity().serial()))
+                    .toList()))
+            .toList();
     }
 
     private static String why(Resolution.Ambiguous doubt) {
@@ -59,14 +65,17 @@ class DiskTelling {
      */
     void tell(String attachment, String diskId, String who) throws IOException {
         DisksAtHand.Untold meant = atHand.look().untold().stream().filter(each -> each.disk().attachment().equals(attachment)).findFirst()
-            .orElseThrow(() -> new Refused(HttpStatus.CONFLICT, "gone", "attachment", "That disk is not attached any more, or is known by now. Look at the list again."));
+            .orElseThrow(() -> new Refused(HttpStatus.CONFLICT, "gone", "attachment",
+                "That disk is not attached any more, or is known by now. Look at the list again."));
         if (diskId.isEmpty()) {
-            inventory.read(meant.computer(), meant.disk().as(attachment), meant.computer().disks().indexOf(meant.disk()) + 1, attached.survey(meant.disk().id()));
+            inventory.read(meant.computer(), meant.disk().as(attachment), meant.computer().disks().indexOf(meant.disk()) + 1,
+                attached.survey(meant.disk().id()));
             ties.tie(attachment, attachment, who, clock.instant()); // its row alone does not say so where others answer alike
         } else if (meant.doubt().candidates().contains(diskId)) {
             ties.tie(attachment, diskId, who, clock.instant());
         } else {
-            throw new Refused(HttpStatus.CONFLICT, "another-disk", "diskId", "That disk is attached by itself, or differs from this one. Choose one of those it may be.");
+            throw new Refused(HttpStatus.CONFLICT, "another-disk", "diskId",
+                "That disk is attached by itself, or differs from this one. Choose one of those it may be.");
         }
         String as = onRecord.find(diskId).map(disk -> disk.computer() + " " + disk.name()).orElse("a disk nobody knew yet");
         journal.add(who, "tell disk", meant.disk().name(), Journal.Result.NOTE, who + " said that " + meant.disk().name() + " ("

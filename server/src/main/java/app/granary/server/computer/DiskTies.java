@@ -26,12 +26,17 @@ class DiskTies {
         return out;
     }
 
-    /** Drops what was said of attachments that are no more: a system that does not count them gives the next disk on that connector the same name. */
+    /**
+     * Drops what was said of attachments that are no more: a system that does not count them gives the next disk on that connector the same
+     * name.
+     */
     void keepOnly(Set<String> attachments) {
-        all().keySet().stream().filter(each -> !attachments.contains(each)).forEach(gone -> database.sql("delete from disk_tie where attachment = ?").param(gone).update());
+        all().keySet().stream().filter(each -> !attachments.contains(each))
+            .forEach(gone -> database.sql("delete from disk_tie where attachment = ?").param(gone).update());
     }
 
     void tie(String attachment, String diskId, String who, Instant at) {
-        database.sql("merge into disk_tie (attachment, disk_id, tied_at, tied_by) key (attachment) values (?, ?, ?, ?)").params(attachment, diskId, Timestamp.from(at), who).update();
+        database.sql("merge into disk_tie (attachment, disk_id, tied_at, tied_by) key (attachment) values (?, ?, ?, ?)")
+            .params(attachment, diskId, Timestamp.from(at), who).update();
     }
 }

@@ -95,8 +95,10 @@ public class DisksAtHand {
         }
         Set<String> perhaps = new HashSet<>();
         now.untold.stream().filter(each -> each.doubt.candidates().contains(diskId)).forEach(each -> perhaps.add(each.disk.name()));
-        throw Fault.of(Fault.Kind.NOT_RECOGNISED, diskId, perhaps.isEmpty() ? "The disk is not attached to this machine. Attach it and try again."
-            : "It cannot be told whether " + String.join(" or ", perhaps.stream().sorted().toList())
-                + " is this disk. Say which disk it is on the Computers page, or take the other off, and try again.").asException();
+        throw Fault.of(Fault.Kind.NOT_RECOGNISED, diskId,
+            perhaps.isEmpty() ? "The disk is not attached to this machine. Attach it and try again."
+                : "It cannot be told whether " + String.join(" or ", perhaps.stream().sorted().toList())
+                    + " is this disk. Say which disk it is on the Computers page, or take the other off, and try again.")
+            .asException();
     }
 }

@@ -42,8 +42,9 @@ public class DisksOnRecord {
      * @param partitions  numbers of its partitions that hold data
      * @param controller  whether its computer drives a machine
      */
-    public record DiskOnRecord(String id, UUID computerId, String computer, String role, String owner, String name, DiskIdentity identity, String scheme, String bus, long toReadBytes, boolean encrypted,
-                               String bootKey, Firmware firmware, boolean attached, List<Integer> partitions) {
+    public record DiskOnRecord(String id, UUID computerId, String computer, String role, String owner, String name, DiskIdentity identity,
+        String scheme, String bus, long toReadBytes, boolean encrypted,
+        String bootKey, Firmware firmware, boolean attached, List<Integer> partitions) {
         public boolean controller() {
             return role.toLowerCase(java.util.Locale.ROOT).contains("controller");
         }
@@ -91,15 +92,20 @@ public class DisksOnRecord {
     /** What an image made elsewhere is known again by: the disks of computers in use. */
     @Transactional(readOnly = true)
     public List<Owner.Candidate> candidates() {
-        return disks.all().stream().filter(disk -> disk.computer().retiredAt() == null && disk.removedAt() == null).map(disk -> new Owner.Candidate(disk.id(), disk.computer().name(), disk.identity().serial(),
-            disk.tableId(), disk.partitions().stream().filter(p -> !p.container()).map(DiskPartition::report).map(p -> new Owner.Place(p.startBytes(), p.sizeBytes())).toList()))
+        return disks.all().stream().filter(disk -> disk.computer().retiredAt() == null && disk.removedAt() == null)
+            .map(disk -> new Owner.Candidate(disk.id(), disk.computer().name(), disk.identity().serial(),
+                disk.tableId(),
+                disk.partitions().stream().filter(p -> !p.container()).map(DiskPartition::report)
+                    .map(p -> new Owner.Place(p.startBytes(), p.sizeBytes())).toList()))
             .toList();
     }
 
     private DiskOnRecord record(Disk disk) {
         Computer computer = disk.computer();
-        return new DiskOnRecord(disk.id(), computer.id(), computer.name(), computer.role(), computer.owner(), disk.name(), disk.identity(), disk.scheme(), disk.bus(), disk.toReadBytes(),
-            computer.facts().encryption() == Encryption.VOLUMES, computer.facts().bootKey(), computer.facts().firmware(), attached.isAttached(disk.id()),
+        return new DiskOnRecord(disk.id(), computer.id(), computer.name(), computer.role(), computer.owner(), disk.name(), disk.identity(),
+            disk.scheme(), disk.bus(), disk.toReadBytes(),
+            computer.facts().encryption() == Encryption.VOLUMES, computer.facts().bootKey(), computer.facts().firmware(),
+            attached.isAttached(disk.id()),
             disk.partitions().stream().filter(p -> !p.container()).map(p -> p.report().number()).toList());
     }
 }

@@ -13,8 +13,8 @@ import java.util.concurrent.ConcurrentHashMap;
 import org.springframework.stereotype.Component;
 
 /**
- * What of a disk at hand belongs to no partition. It is read of the disk, so it is kept for a moment, and one disk is read after the other: whoever looks at a page
- * again and again, in as many windows as one likes, does not keep a disk from its work.
+ * What of a disk at hand belongs to no partition. It is read of the disk, so it is kept for a moment, and one disk is read after the other:
+ * whoever looks at a page again and again, in as many windows as one likes, does not keep a disk from its work.
  */
 @Component
 class Gaps {

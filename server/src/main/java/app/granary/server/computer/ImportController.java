@@ -27,13 +27,16 @@ import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.RestController;
 
-/** Reports of computers: shown as changes first, taken over when a person accepts them. The report itself is the body, as it was printed. */
+/**
+ * Reports of computers: shown as changes first, taken over when a person accepts them. The report itself is the body, as it was printed.
+ */
 @RestController
 @RequestMapping("/api/v1/imports")
 class ImportController {
     /** Bytes of a report; a text of the longest kind taken may need up to four a character. */
     private static final int MOST_BYTES = 4 * InventoryText.MOST_CHARACTERS;
-    private static final Map<String, String> DOWNLOADS = Map.of("granary-inventory.sh", "text/x-shellscript", "granary-inventory.ps1", "text/plain",
+    private static final Map<String, String> DOWNLOADS = Map.of("granary-inventory.sh", "text/x-shellscript", "granary-inventory.ps1",
+        "text/plain",
         "inventory.schema.json", "application/schema+json");
 
     private final Inventory inventory;
@@ -50,17 +53,20 @@ class ImportController {
      * @param objections why not
      * @param notes      what was passed over
      */
-    record Review(String basis, String format, boolean acceptable, int computers, int disks, List<ChangeLine> changes, List<ObjectionLine> objections, List<String> notes) {
+    record Review(String basis, String format, boolean acceptable, int computers, int disks, List<ChangeLine> changes,
+        List<ObjectionLine> objections, List<String> notes) {
     }
 
     /**
      * @param grave whether to look twice
      * @param line  of the report, from 1; null where there is none
      */
-    record ChangeLine(String kind, boolean grave, String computer, String disk, String sentence, @Schema(types = {"integer", "null"}) Integer line) {
+    record ChangeLine(String kind, boolean grave, String computer, String disk, String sentence, @Schema(types = {
+        "integer", "null"}) Integer line){
     }
 
-    record ObjectionLine(String sentence, @Schema(types = {"integer", "null"}) Integer line) {
+    record ObjectionLine(String sentence, @Schema(types = {
+        "integer", "null"}) Integer line){
     }
 
     private record Read(InventoryText text, InventoryReview review) {
@@ -73,25 +79,31 @@ class ImportController {
      * @param diskId   the disk it is of, for formats that do not say
      */
     @PostMapping(path = "/review", consumes = MediaType.TEXT_PLAIN_VALUE)
-    Review review(HttpServletRequest request, @RequestParam(defaultValue = "") String computer, @RequestParam(defaultValue = "") String diskId) throws IOException {
+    Review review(HttpServletRequest request, @RequestParam(defaultValue = "") String computer,
+        @RequestParam(defaultValue = "") String diskId) throws IOException {
         return wire(read(request, computer, diskId));
     }
 
     /** Takes a reviewed report over. */
     @PostMapping(path = "/accept", consumes = MediaType.TEXT_PLAIN_VALUE)
-    Review accept(HttpServletRequest request, @RequestParam(defaultValue = "") String computer, @RequestParam(defaultValue = "") String diskId, @RequestParam String basis,
-                  Principal who) throws IOException {
+    Review accept(HttpServletRequest request, @RequestParam(defaultValue = "") String computer,
+        @RequestParam(defaultValue = "") String diskId, @RequestParam String basis,
+        Principal who) throws IOException {
         Read read = read(request, computer, diskId);
         if (!basis.equals(basis())) {
-            throw new Refused(HttpStatus.CONFLICT, "changed-meanwhile", "", "The inventory changed since you looked at this report. Look at its changes again, then accept it.");
+            throw new Refused(HttpStatus.CONFLICT, "changed-meanwhile", "",
+                "The inventory changed since you looked at this report. Look at its changes again, then accept it.");
         }
         if (!read.review.acceptable()) {
             throw new Refused(HttpStatus.CONFLICT, "bad-choice", "", read.review.objections().get(0).sentence());
         }
         inventory.accept(read.text.computers(), read.review, read.text.format());
         Map<String, List<Change>> byComputer = read.review.changes().stream().collect(Collectors.groupingBy(Change::computer));
-        read.text.computers().forEach(each -> journal.add(who.getName(), "import", each.name(), Journal.Result.DONE, "A report (" + read.text.format() + ") of " + each.name()
-            + " was accepted. " + byComputer.getOrDefault(each.name(), List.of()).stream().map(Change::sentence).collect(Collectors.joining(" "))));
+        read.text.computers()
+            .forEach(each -> journal.add(who.getName(), "import", each.name(), Journal.Result.DONE,
+                "A report (" + read.text.format() + ") of " + each.name()
+                    + " was accepted. "
+                    + byComputer.getOrDefault(each.name(), List.of()).stream().map(Change::sentence).collect(Collectors.joining(" "))));
         return wire(read);
     }
 
@@ -101,8 +113,10 @@ class ImportController {
             throw new Refused(HttpStatus.PAYLOAD_TOO_LARGE, "too-large", "", "The report is longer than " + (MOST_BYTES >> 20)
                 + " MiB, far more than any office's computers. Nothing was changed; check that it is an inventory.");
         }
-        int from = body.length >= 3 && body[0] == (byte) 0xEF && body[1] == (byte) 0xBB && body[2] == (byte) 0xBF ? 3 : 0; // a byte order mark
-        InventoryText text = InventoryText.read(new String(body, from, body.length - from, StandardCharsets.UTF_8), computer, inventory.knownDisk(diskId));
+        int from = body.length >= 3 && body[0] == (byte) 0xEF && body[1] == (byte) 0xBB && body[2] == (byte) 0xBF ? 3 : 0; // a byte order
+                                                                                                                           // mark
+        InventoryText text = InventoryText.read(new String(body, from, body.length - from, StandardCharsets.UTF_8), computer,
+            inventory.knownDisk(diskId));
         return new Read(text, inventory.review(text.computers()));
     }
 
@@ -123,8 +137,12 @@ class ImportController {
 
     private Review wire(Read read) {
         return new Review(basis(), read.text.format(), read.review.acceptable(), read.text.computers().size(), read.review.matches().size(),
-            read.review.changes().stream().map(c -> new ChangeLine(c.kind().word(), c.kind().grave(), c.computer(), c.disk(), c.sentence(), c.line() > 0 ? c.line() : null)).toList(),
-            read.review.objections().stream().map(o -> new ObjectionLine(o.sentence(), o.line() > 0 ? o.line() : null)).toList(), read.text.notes());
+            read.review.changes().stream()
+                .map(c -> new ChangeLine(c.kind().word(), c.kind().grave(), c.computer(), c.disk(), c.sentence(),
+                    c.line() > 0 ? c.line() : null))
+                .toList(),
+            read.review.objections().stream().map(o -> new ObjectionLine(o.sentence(), o.line() > 0 ? o.line() : null)).toList(),
+            read.text.notes());
     }
 
     /** Scripts that print a report, and the schema of what they print. */
@@ -134,7 +152,8 @@ class ImportController {
         if (type == null) {
             throw Refused.notFound("file");
         }
-        return ResponseEntity.ok().contentType(MediaType.parseMediaType(type)).header(HttpHeaders.CONTENT_DISPOSITION, "attachment; filename=\"" + name + "\"")
+        return ResponseEntity.ok().contentType(MediaType.parseMediaType(type))
+            .header(HttpHeaders.CONTENT_DISPOSITION, "attachment; filename=\"" + name + "\"")
             .body(new ClassPathResource(name, InventoryText.class));
     }
 }

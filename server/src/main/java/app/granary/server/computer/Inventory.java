@@ -44,7 +44,8 @@ class Inventory {
     private final ApplicationEventPublisher events;
     private final AtomicLong revision = new AtomicLong(System.nanoTime());
 
-    Inventory(ComputerRepository computers, DiskRepository disks, UsedReadingRepository readings, EntityManager entities, Clock clock, ApplicationEventPublisher events) {
+    Inventory(ComputerRepository computers, DiskRepository disks, UsedReadingRepository readings, EntityManager entities, Clock clock,
+        ApplicationEventPublisher events) {
         this.events = events;
         this.computers = computers;
         this.disks = disks;
@@ -87,7 +88,8 @@ class Inventory {
     /** A computer at hand: met for the first time it is added with what it tells; after that a person's words stand. */
     @Transactional
     public Computer meet(SiteComputer site) {
-        Optional<Computer> known = computers.findBySiteId(site.id()).or(() -> computers.findFirstByNameIgnoreCaseAndRetiredAtIsNull(site.name()));
+        Optional<Computer> known = computers.findBySiteId(site.id())
+            .or(() -> computers.findFirstByNameIgnoreCaseAndRetiredAtIsNull(site.name()));
         Computer computer = known.orElseGet(() -> {
             Computer made = Computer.named(site.name(), "attached here", clock.instant());
             made.describe(site.name(), site.role(), site.owner(), site.facts(), "", clock.instant());
@@ -104,7 +106,8 @@ class Inventory {
         Disk disk = disks.findById(siteDisk.id()).orElseGet(() -> Disk.of(siteDisk.id()));
         if (disk.computer() == null || disk.computer().id().equals(computer.id()) || disk.computer().retiredAt() != null) {
             boolean hidden = siteDisk.identity().serial().isEmpty() && disk.computer() != null && !disk.identity().serial().isEmpty();
-            disk.describe(computer, place, hidden ? disk.name() : siteDisk.name(), hidden ? disk.identity() : siteDisk.identity(), siteDisk.bus(), clock.instant());
+            disk.describe(computer, place, hidden ? disk.name() : siteDisk.name(), hidden ? disk.identity() : siteDisk.identity(),
+                siteDisk.bus(), clock.instant());
         } else {
             disk.seenElsewhere(siteDisk.identity(), clock.instant());
         }
@@ -117,7 +120,8 @@ class Inventory {
             disk.refuse(found.refusal());
         }
         disks.save(disk);
-        found.survey().ifPresent(survey -> reading(disk.id(), survey.toldUsedBytes(), "read", readings.findFirstByDiskIdOrderByAtDesc(disk.id())));
+        found.survey()
+            .ifPresent(survey -> reading(disk.id(), survey.toldUsedBytes(), "read", readings.findFirstByDiskIdOrderByAtDesc(disk.id())));
         revision.incrementAndGet();
     }
 
@@ -135,7 +139,8 @@ class Inventory {
 
     @Transactional
     public void addPast(List<DisksOnRecord.UsedBefore> past) {
-        past.stream().filter(each -> disks.existsById(each.diskId())).forEach(each -> readings.save(new UsedReading(each.diskId(), each.at(), each.usedBytes(), "past")));
+        past.stream().filter(each -> disks.existsById(each.diskId()))
+            .forEach(each -> readings.save(new UsedReading(each.diskId(), each.at(), each.usedBytes(), "past")));
         revision.incrementAndGet();
     }
 
@@ -160,7 +165,8 @@ class Inventory {
         String before = computer.name();
         describe(computer, form);
         if (!before.equals(computer.name())) {
-            events.publishEvent(new ComputerRenamed(before, computer.name(), disks.of(id).stream().map(Disk::id).collect(Collectors.toSet())));
+            events.publishEvent(
+                new ComputerRenamed(before, computer.name(), disks.of(id).stream().map(Disk::id).collect(Collectors.toSet())));
         }
         return computers.saveAndFlush(computer);
     }
@@ -177,13 +183,15 @@ class Inventory {
     }
 
     private void describe(Computer computer, ComputerForm form) {
-        computer.describe(form.name().strip(), form.role().strip(), form.owner().strip(), form.facts(), form.note().strip(), clock.instant());
+        computer.describe(form.name().strip(), form.role().strip(), form.owner().strip(), form.facts(), form.note().strip(),
+            clock.instant());
         revision.incrementAndGet();
     }
 
     private void requireFree(String name, UUID self) {
         computers.findFirstByNameIgnoreCaseAndRetiredAtIsNull(name.strip()).filter(other -> !other.id().equals(self)).ifPresent(other -> {
-            throw new Refused(HttpStatus.CONFLICT, "name-taken", "name", "There is a computer named " + other.name() + " already. Choose another name, or edit that one.");
+            throw new Refused(HttpStatus.CONFLICT, "name-taken", "name",
+                "There is a computer named " + other.name() + " already. Choose another name, or edit that one.");
         });
     }
 
@@ -205,16 +213,20 @@ class Inventory {
     public Computer addDisk(UUID computerId, DiskForm form) {
         Computer computer = one(computerId);
         DiskIdentity identity = form.identity();
-        present().stream().filter(disk -> !identity.serial().isEmpty() && disk.identity().serial().equals(identity.serial())).findFirst().ifPresent(twin -> {
-            throw new Refused(HttpStatus.CONFLICT, "serial-taken", "serial", "A disk with the serial " + identity.serial() + " is in " + twin.computer().name()
-                + " already. If it moved, remove it there first.");
-        });
+        present().stream().filter(disk -> !identity.serial().isEmpty() && disk.identity().serial().equals(identity.serial())).findFirst()
+            .ifPresent(twin -> {
+                throw new Refused(HttpStatus.CONFLICT, "serial-taken", "serial",
+                    "A disk with the serial " + identity.serial() + " is in " + twin.computer().name()
+                        + " already. If it moved, remove it there first.");
+            });
         if (form.usedBytes() != null && form.usedBytes() > form.sizeBytes()) {
-            throw new Refused(HttpStatus.BAD_REQUEST, "bad-choice", "usedBytes", "More is said to be used than the disk holds. Correct one of the two.");
+            throw new Refused(HttpStatus.BAD_REQUEST, "bad-choice", "usedBytes",
+                "More is said to be used than the disk holds. Correct one of the two.");
         }
         List<Disk> there = disks.of(computerId);
         Disk disk = Disk.of(UUID.randomUUID().toString());
-        disk.describe(computer, there.size() + 1, form.name().isBlank() ? "disk " + (there.size() + 1) : form.name().strip(), identity, "", clock.instant());
+        disk.describe(computer, there.size() + 1, form.name().isBlank() ? "disk " + (there.size() + 1) : form.name().strip(), identity, "",
+            clock.instant());
         disk.layout(512, "none", form.usedBytes() == null ? form.sizeBytes() : form.usedBytes(), List.of(), List.of());
         persisted(disk);
         if (form.usedBytes() != null) {
@@ -227,7 +239,8 @@ class Inventory {
     /** Marks a disk as no longer there; it comes back by itself when it is attached or reported again. */
     @Transactional
     public Disk removeDisk(UUID computerId, String diskId) {
-        Disk disk = disks.of(computerId).stream().filter(each -> each.id().equals(diskId)).findFirst().orElseThrow(() -> Refused.notFound("disk"));
+        Disk disk = disks.of(computerId).stream().filter(each -> each.id().equals(diskId)).findFirst()
+            .orElseThrow(() -> Refused.notFound("disk"));
         disk.remove(clock.instant());
         revision.incrementAndGet();
         return disk;
@@ -239,9 +252,11 @@ class Inventory {
     public InventoryReview review(List<ComputerReport> reports) {
         List<Disk> present = present();
         Map<UUID, List<Disk>> byComputer = present.stream().collect(Collectors.groupingBy(disk -> disk.computer().id()));
-        List<ComputerReport> known = computers.findAllByOrderByName().stream().filter(c -> c.retiredAt() == null).map(c -> new ComputerReport(c.name(), c.facts().maker(),
-            c.facts().model(), c.facts().firmware(), c.facts().secureBoot(), c.facts().operatingSystem(),
-            byComputer.getOrDefault(c.id(), List.of()).stream().map(Disk::report).toList(), true, 0)).toList();
+        List<ComputerReport> known = computers.findAllByOrderByName().stream().filter(c -> c.retiredAt() == null)
+            .map(c -> new ComputerReport(c.name(), c.facts().maker(),
+                c.facts().model(), c.facts().firmware(), c.facts().secureBoot(), c.facts().operatingSystem(),
+                byComputer.getOrDefault(c.id(), List.of()).stream().map(Disk::report).toList(), true, 0))
+            .toList();
         return InventoryReview.of(known, present.stream().map(Inventory::known).toList(), reports);
     }
 
@@ -259,17 +274,22 @@ class Inventory {
         return present().stream().filter(disk -> disk.id().equals(id)).findFirst().map(Inventory::known);
     }
 
-    /** Carries a review out, all of it or nothing. Everything known is read once: asking row by row takes minutes for five hundred computers. */
+    /**
+     * Carries a review out, all of it or nothing. Everything known is read once: asking row by row takes minutes for five hundred
+     * computers.
+     */
     @Transactional
     public void accept(List<ComputerReport> reports, InventoryReview review, String format) {
         Instant now = clock.instant();
-        Map<String, Computer> byName = computers.findAll().stream().filter(c -> c.retiredAt() == null).collect(Collectors.toMap(c -> folded(c.name()), c -> c, (a, b) -> a));
+        Map<String, Computer> byName = computers.findAll().stream().filter(c -> c.retiredAt() == null)
+            .collect(Collectors.toMap(c -> folded(c.name()), c -> c, (a, b) -> a));
         Map<String, Disk> byId = disks.all().stream().collect(Collectors.toMap(Disk::id, d -> d));
         Map<String, UsedReading> last = readings.newest().stream().collect(Collectors.toMap(UsedReading::diskId, r -> r, (a, b) -> a));
         Map<String, List<DiskMatch>> matches = review.matches().stream().collect(Collectors.groupingBy(DiskMatch::computer));
         review.gone().forEach(gone -> byId.get(gone.id()).remove(now));
         for (ComputerReport report : reports) {
-            Computer computer = byName.computeIfAbsent(folded(report.name()), none -> persisted(Computer.named(report.name().strip(), "reported, " + format, now)));
+            Computer computer = byName.computeIfAbsent(folded(report.name()),
+                none -> persisted(Computer.named(report.name().strip(), "reported, " + format, now)));
             computer.take(report, now);
             int place = 1;
             for (DiskMatch match : matches.getOrDefault(report.name(), List.of())) {

@@ -30,8 +30,8 @@ import org.springframework.context.annotation.Primary;
 import org.springframework.stereotype.Component;
 
 /**
- * The devices under the names the office's records have for them. Every disk is looked up at the moment it is used, so that one that cannot be
- * told from another is neither read nor written under its name.
+ * The devices under the names the office's records have for them. Every disk is looked up at the moment it is used, so that one that cannot
+ * be told from another is neither read nor written under its name.
  */
 @Component
 @Primary

@@ -28,7 +28,8 @@ record OfficeWorkbench(Workbench bench, DisksAtHand disks) implements Workbench 
     }
 
     @Override
-    public RestoreOutcome write(From from, Confirmed target, Firmware firmware, LayoutChoice choice, How how, Watch watch) throws IOException {
+    public RestoreOutcome write(From from, Confirmed target, Firmware firmware, LayoutChoice choice, How how, Watch watch)
+        throws IOException {
         return bench.write(named(from), target, firmware, choice, how, watch);
     }
 

@@ -28,7 +28,8 @@ final class Wire {
      * @param why        a sentence
      * @param maybe      disks on record it may be
      */
-    record UntoldLine(String attachment, String name, String model, String serial, long sizeBytes, String reached, String why, List<MaybeLine> maybe) {
+    record UntoldLine(String attachment, String name, String model, String serial, long sizeBytes, String reached, String why,
+        List<MaybeLine> maybe) {
     }
 
     record MaybeLine(String diskId, String computer, String disk, String model, String serial) {
@@ -40,7 +41,9 @@ final class Wire {
      * @param warning     a sentence on what is wrong with it; empty when nothing is
      */
     record ComputerLine(UUID id, String name, String role, String owner, String encryption, boolean attached, boolean retired,
-                        @Schema(types = {"string", "null"}) Instant lastImageAt, boolean lastImageSound, String warning, List<DiskLine> disks) {
+        @Schema(types = {
+            "string", "null"}) Instant lastImageAt,
+        boolean lastImageSound, String warning, List<DiskLine> disks){
     }
 
     /**
@@ -48,10 +51,12 @@ final class Wire {
      * @param attached  whether it is at hand now
      * @param refusal   why the disk cannot be read, or an empty string; then there are no partitions
      */
-    record DiskLine(String id, String name, String model, String serial, long sizeBytes, String bus, int sectorBytes, String scheme, long usedBytes, boolean attached,
-                    List<Partition> partitions, String refusal) {
+    record DiskLine(String id, String name, String model, String serial, long sizeBytes, String bus, int sectorBytes, String scheme,
+        long usedBytes, boolean attached,
+        List<Partition> partitions, String refusal) {
         static DiskLine of(Disk disk, boolean attached) {
-            return new DiskLine(disk.id(), disk.name(), disk.identity().model(), disk.identity().serial(), disk.identity().sizeBytes(), disk.bus(), disk.sectorBytes(),
+            return new DiskLine(disk.id(), disk.name(), disk.identity().model(), disk.identity().serial(), disk.identity().sizeBytes(),
+                disk.bus(), disk.sectorBytes(),
                 disk.scheme(), disk.toReadBytes(), attached, disk.partitions().stream().map(DiskPartition::wire).toList(), disk.refusal());
         }
     }
@@ -62,9 +67,11 @@ final class Wire {
      * @param container   an extended partition, drawn as the frame of the logical ones
      * @param leftOut     content in use that is stored as zeros
      */
-    record Partition(int number, long startBytes, long sizeBytes, String type, String name, String fileSystem, @Schema(types = {"integer", "null"}) Long usedBytes,
-                     @Schema(types = {"integer", "null"}) Long freeBytes, long toReadBytes, boolean hidden, boolean readWhole, boolean container, String reason,
-                     List<LeftOutContent> leftOut) {
+    record Partition(int number, long startBytes, long sizeBytes, String type, String name, String fileSystem, @Schema(types = {
+        "integer", "null"}) Long usedBytes,
+        @Schema(types = {"integer", "null"}) Long freeBytes, long toReadBytes, boolean hidden, boolean readWhole, boolean container,
+        String reason,
+        List<LeftOutContent> leftOut){
     }
 
     /** @param path the file, or an empty string for a whole swap partition */
@@ -80,7 +87,10 @@ final class Wire {
      * @param filesSavedOn when its files were last saved by other means; null when nobody noted it
      * @param filesNote    how, or an empty string
      */
-    record ComputerDetail(ComputerLine line, ComputerForm form, String suggestedKey, String source, long version, List<DiskDetail> disks, @Schema(types = {"string", "null"}) LocalDate filesSavedOn, String filesNote) {
+    record ComputerDetail(ComputerLine line, ComputerForm form, String suggestedKey, String source, long version, List<DiskDetail> disks,
+        @Schema(types = {
+            "string", "null"}) LocalDate filesSavedOn,
+        String filesNote){
     }
 
     /**
@@ -90,8 +100,9 @@ final class Wire {
      * @param readings  used bytes over time, oldest first
      * @param learnt    what an image would weigh, for a disk that is not attached; null for one that is, since it can be sampled
      */
-    record DiskDetail(DiskLine line, Instant seenAt, @Schema(types = {"string", "null"}) Instant removedAt, List<String> remarks, List<GapLine> gaps, List<Reading> readings,
-                      @Schema(types = {"object", "null"}) LearntSizes.Learnt learnt) {
+    record DiskDetail(DiskLine line, Instant seenAt, @Schema(types = {
+        "string", "null"}) Instant removedAt, List<String> remarks, List<GapLine> gaps, List<Reading> readings,
+        @Schema(types = {"object", "null"}) LearntSizes.Learnt learnt){
     }
 
     /** @param holds what its beginning shows: nothing, data, or the kind of a file system */

@@ -33,20 +33,25 @@ public class Copying {
     public Run begin(UUID copyId, String toDestinationId, String who) throws IOException {
         Images.Shelved image = images.shelved(copyId);
         if (images.exists(toDestinationId, image.name())) {
-            throw new Refused(HttpStatus.CONFLICT, "name-taken", "toDestinationId", "There is an image of that name on that destination already. Choose another destination.");
+            throw new Refused(HttpStatus.CONFLICT, "name-taken", "toDestinationId",
+                "There is an image of that name on that destination already. Choose another destination.");
         }
         requireRoom(toDestinationId, image.storedBytes());
-        return runs.begin(Run.Kind.COPY, copyId, ProofLevel.SOUND, new CopyOrder(toDestinationId), Passphrase.NONE, false, who, "Copy of %s from %s asked for.");
+        return runs.begin(Run.Kind.COPY, copyId, ProofLevel.SOUND, new CopyOrder(toDestinationId), Passphrase.NONE, false, who,
+            "Copy of %s from %s asked for.");
     }
 
     /** For what is written without an estimate: room for it, with the reserve kept, and the drive there. */
     private void requireRoom(String destinationId, long bytes) throws IOException {
-        Destination to = site.destinations().stream().filter(d -> d.id().equals(destinationId) && d.attached()).findFirst().orElseThrow(() -> new Refused(HttpStatus.CONFLICT, "unfit-attached",
-            "toDestinationId", "That destination is not attached. Attach it, or choose another."));
+        Destination to = site.destinations().stream().filter(d -> d.id().equals(destinationId) && d.attached()).findFirst()
+            .orElseThrow(() -> new Refused(HttpStatus.CONFLICT, "unfit-attached",
+                "toDestinationId", "That destination is not attached. Attach it, or choose another."));
         long room = to.freeBytes() - promises.promisedBytes(destinationId, "") - to.reserveBytes();
         if (room < bytes) {
-            throw new Refused(HttpStatus.CONFLICT, "unfit-room", "toDestinationId", to.name() + " has " + Sizes.decimal(Math.max(0, room)) + " to give beyond its reserve and what is promised, and the copy needs "
-                + Sizes.decimal(bytes) + ". Choose another destination, or make room.");
+            throw new Refused(HttpStatus.CONFLICT, "unfit-room", "toDestinationId",
+                to.name() + " has " + Sizes.decimal(Math.max(0, room))
+                    + " to give beyond its reserve and what is promised, and the copy needs "
+                    + Sizes.decimal(bytes) + ". Choose another destination, or make room.");
         }
     }
 }

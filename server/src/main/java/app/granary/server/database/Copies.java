@@ -30,7 +30,9 @@ import org.springframework.boot.autoconfigure.jdbc.DataSourceProperties;
 import org.springframework.scheduling.annotation.Scheduled;
 import org.springframework.stereotype.Service;
 
-/** Copies of Granary's own database: consistent while it is worked in, tried by reading it once, kept here and on a destination of choice. */
+/**
+ * Copies of Granary's own database: consistent while it is worked in, tried by reading it once, kept here and on a destination of choice.
+ */
 @Service
 public class Copies {
     /** Where on a destination they lie. */
@@ -71,14 +73,16 @@ public class Copies {
                 make(BY);
             } catch (IOException | SQLException failed) {
                 LOG.warn("the database could not be copied", failed);
-                journal.add(BY, "copy database", "Granary's own database", Journal.Result.FAILED, "Granary's own database could not be copied: " + failed.getMessage());
+                journal.add(BY, "copy database", "Granary's own database", Journal.Result.FAILED,
+                    "Granary's own database could not be copied: " + failed.getMessage());
             }
         }
     }
 
     /** When the newest copy kept here was made; empty when there is none. */
     public Optional<Instant> newest() {
-        return StartTrouble.found(settings.home()).stream().map(each -> each.toFile().lastModified()).max(Comparator.naturalOrder()).map(Instant::ofEpochMilli);
+        return StartTrouble.found(settings.home()).stream().map(each -> each.toFile().lastModified()).max(Comparator.naturalOrder())
+            .map(Instant::ofEpochMilli);
     }
 
     private Path folder() throws IOException {
@@ -90,7 +94,10 @@ public class Copies {
         Path copy = folder().resolve(OwnDatabase.named(clock.instant()));
         Path partial = copy.resolveSibling(copy.getFileName() + ".partial");
         Files.deleteIfExists(partial);
-        try (Connection owner = DriverManager.getConnection(database.determineUrl(), OwnDatabase.OWNER, Keys.of(settings.home().resolve("db")).owner()); PreparedStatement backup = owner.prepareStatement("backup to ?")) {
+        try (
+            Connection owner = DriverManager.getConnection(database.determineUrl(), OwnDatabase.OWNER,
+                Keys.of(settings.home().resolve("db")).owner());
+            PreparedStatement backup = owner.prepareStatement("backup to ?")) {
             backup.setString(1, partial.toAbsolutePath().toString());
             backup.execute();
         }
@@ -100,7 +107,8 @@ public class Copies {
         }
         String tried = tried(partial);
         Files.move(partial, copy, StandardCopyOption.ATOMIC_MOVE, StandardCopyOption.REPLACE_EXISTING);
-        for (Path old : StartTrouble.found(settings.home()).stream().skip(LaidCopies.KEPT).filter(each -> !each.equals(copy)).toList()) { // by name, which a clock set back makes the oldest
+        for (Path old : StartTrouble.found(settings.home()).stream().skip(LaidCopies.KEPT).filter(each -> !each.equals(copy)).toList()) {
+            // by name, which a clock set back makes the oldest
             Files.deleteIfExists(old);
         }
         String sentence = "Granary's own database was copied as " + copy.getFileName() + ". " + tried + delivered(copy);

@@ -21,7 +21,8 @@ class CopyController {
     }
 
     /** @param newest when the newest copy was made; null while there is none */
-    record CopyState(@Schema(types = {"string", "null"}) Instant newest, String sentence) {
+    record CopyState(@Schema(types = {
+        "string", "null"}) Instant newest, String sentence){
     }
 
     @GetMapping

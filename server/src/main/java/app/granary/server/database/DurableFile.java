@@ -44,7 +44,10 @@ public final class DurableFile extends FilePathWrapper {
         return channel;
     }
 
-    /** Of a database that failed at a write and cannot close its file itself: its lock would keep the file from being opened again until Granary ends. */
+    /**
+     * Of a database that failed at a write and cannot close its file itself: its lock would keep the file from being opened again until
+     * Granary ends.
+     */
     static void closeBelow(Path folder) {
         for (Opened each : OPEN) {
             if (each.file.startsWith(folder.toAbsolutePath()) && each.channel.isOpen()) {

@@ -10,7 +10,10 @@ import java.util.Comparator;
 import java.util.Set;
 import java.util.TreeSet;
 
-/** Which copies of its database this Granary laid on which destination. Only those are ever removed there: other offices may keep theirs beside them. */
+/**
+ * Which copies of its database this Granary laid on which destination. Only those are ever removed there: other offices may keep theirs
+ * beside them.
+ */
 record LaidCopies(Path folder) {
     /** On a destination as at home. */
     static final int KEPT = 14;
@@ -21,7 +24,8 @@ record LaidCopies(Path folder) {
         Set<String> laid = new TreeSet<>(Comparator.reverseOrder());
         laid.addAll(Files.exists(list) ? Files.readAllLines(list) : Set.of());
         laid.add(newest);
-        for (String old : laid.stream().skip(KEPT).filter(each -> StartTrouble.COPY.matcher(each).matches() && !each.equals(newest)).toList()) {
+        for (String old : laid.stream().skip(KEPT).filter(each -> StartTrouble.COPY.matcher(each).matches() && !each.equals(newest))
+            .toList()) {
             shelf.removeFile(Copies.FOLDER, old);
             laid.remove(old);
         }

@@ -10,7 +10,10 @@ import org.springframework.beans.factory.config.BeanPostProcessor;
 import org.springframework.jdbc.datasource.DelegatingDataSource;
 import org.springframework.stereotype.Component;
 
-/** Every connection is asked for behind its owner's: a database that had to be closed comes back by itself, and never without writing at once. */
+/**
+ * Every connection is asked for behind its owner's: a database that had to be closed comes back by itself, and never without writing at
+ * once.
+ */
 @Component
 class OpenFirst implements BeanPostProcessor {
     private final ObjectProvider<OwnersConnection> owner;

@@ -68,7 +68,8 @@ final class OwnDatabase {
     private static Connection openFile(Path file) throws SQLException {
         String path = file.toAbsolutePath().toString();
         try {
-            return DriverManager.getConnection("jdbc:h2:file:" + path.substring(0, path.length() - ".mv.db".length()) + ";IFEXISTS=TRUE;ACCESS_MODE_DATA=r", OWNER,
+            return DriverManager.getConnection(
+                "jdbc:h2:file:" + path.substring(0, path.length() - ".mv.db".length()) + ";IFEXISTS=TRUE;ACCESS_MODE_DATA=r", OWNER,
                 Keys.of(file.toAbsolutePath().getParent()).owner());
         } catch (IOException unreadable) {
             throw new SQLException(Keys.FILE + " beside it cannot be read: " + unreadable.getMessage(), unreadable);
@@ -87,18 +88,23 @@ final class OwnDatabase {
     private static JournalCheck.Outcome checkFile(Path file) throws Trouble {
         try (Connection database = openFile(file)) {
             Optional<JournalEnd> noted = NotedEnd.read(file.toAbsolutePath().getParent());
-            Optional<String> missing = noted.isEmpty() ? Optional.empty() : JournalEndFile.missing(database, noted.get(), "beside the database");
-            return JournalCheck.run(database).with(missing.map(what -> new JournalChain.Break(noted.get().number(), what)).stream().toList());
+            Optional<String> missing = noted.isEmpty() ? Optional.empty()
+                : JournalEndFile.missing(database, noted.get(), "beside the database");
+            return JournalCheck.run(database)
+                .with(missing.map(what -> new JournalChain.Break(noted.get().number(), what)).stream().toList());
         } catch (IOException unreadable) {
             throw new Trouble(NotedEnd.FILE + " beside the database cannot be read: " + unreadable.getMessage() + ".");
         } catch (SQLException failed) {
-            throw new Trouble(StartTrouble.inUse(failed) ? "Granary runs on this database just now. Stop it first, or ask for the check on its Journal page."
-                : "The database could not be read (" + failed.getMessage().split(";|\\n")[0] + "). Keep the file as it is, and bring back a copy.");
+            throw new Trouble(StartTrouble.inUse(failed)
+                ? "Granary runs on this database just now. Stop it first, or ask for the check on its Journal page."
+                : "The database could not be read (" + failed.getMessage().split(";|\\n")[0]
+                    + "). Keep the file as it is, and bring back a copy.");
         }
     }
 
     /**
-     * Unpacks a copy beside the database, holds its journal against its seals, and only then puts it in the database's place. What was there is kept.
+     * Unpacks a copy beside the database, holds its journal against its seals, and only then puts it in the database's place. What was
+     * there is kept.
      *
      * @return what happened, as a sentence
      */

@@ -22,8 +22,8 @@ import org.springframework.stereotype.Component;
 /**
  * Keeps the database open from before it is brought up to date until Granary ends. Without it the database was closed when the owner's last
  * connection was, compacted in the hurry of a start, and opened again at once by the worker's first; on a busy machine one such start in
- * twenty-five came up with the state of the fourth migration and nothing after it (measured; five starts at once on two cores).
- * It is also what makes the database write each commit before it answers: only its owner may ask for that, and only for as long as it is open.
+ * twenty-five came up with the state of the fourth migration and nothing after it (measured; five starts at once on two cores). It is also
+ * what makes the database write each commit before it answers: only its owner may ask for that, and only for as long as it is open.
  */
 @Component
 class OwnersConnection implements FlywayMigrationStrategy {
@@ -63,13 +63,15 @@ class OwnersConnection implements FlywayMigrationStrategy {
             end.compare(held);
             lookout = new Lookout("granary-database", this::look);
         } catch (FlywayException | SQLException failed) {
-            throw new StartRefused("The database in " + home + " could not be brought up to date: " + failed.getMessage() + ". " + StartTrouble.copies(home), failed);
+            throw new StartRefused(
+                "The database in " + home + " could not be brought up to date: " + failed.getMessage() + ". " + StartTrouble.copies(home),
+                failed);
         }
     }
 
     /**
-     * A full drive closes the database in the middle of a write. It is opened again by its owner first, so that nothing is ever answered that is not
-     * kept; until that works, nothing is answered.
+     * A full drive closes the database in the middle of a write. It is opened again by its owner first, so that nothing is ever answered
+     * that is not kept; until that works, nothing is answered.
      *
      * @return how often it was opened again; connections from before know nothing of it
      */
@@ -116,7 +118,8 @@ class OwnersConnection implements FlywayMigrationStrategy {
     private void writeAtOnce() throws SQLException {
         try (Statement sql = held.createStatement()) {
             sql.execute("set write_delay 0");
-            try (ResultSet rows = sql.executeQuery("select setting_value from information_schema.settings where setting_name = 'WRITE_DELAY'")) {
+            try (ResultSet rows = sql
+                .executeQuery("select setting_value from information_schema.settings where setting_name = 'WRITE_DELAY'")) {
                 if (!rows.next() || !rows.getString(1).equals("0")) {
                     throw new IllegalStateException("the database does not write at once what it answers with success");
                 }

@@ -13,8 +13,8 @@ import org.springframework.beans.factory.annotation.Value;
 import org.springframework.stereotype.Component;
 
 /**
- * What the running program may do in its database: read, add, change and remove, but in the journal only read and add. The tables belong to another user,
- * which is used only when the program starts, to bring them up to date, and to copy the whole.
+ * What the running program may do in its database: read, add, change and remove, but in the journal only read and add. The tables belong to
+ * another user, which is used only when the program starts, to bring them up to date, and to copy the whole.
  */
 @Component
 public class Rights implements Callback {
@@ -53,7 +53,8 @@ public class Rights implements Callback {
             for (String table : tables(sql)) {
                 if (!NOT_OURS.contains(table)) {
                     sql.execute("revoke all on " + table + " from " + WORKER);
-                    sql.execute("grant " + (ONLY_GROWS.contains(table) ? "select, insert" : "select, insert, update, delete") + " on " + table + " to " + WORKER);
+                    sql.execute("grant " + (ONLY_GROWS.contains(table) ? "select, insert" : "select, insert, update, delete") + " on "
+                        + table + " to " + WORKER);
                 }
             }
         } catch (SQLException refused) {
@@ -64,7 +65,8 @@ public class Rights implements Callback {
     /** All that hold data, Flyway's own too. */
     static List<String> tables(Statement sql) throws SQLException {
         List<String> out = new ArrayList<>();
-        try (ResultSet rows = sql.executeQuery("select table_name from information_schema.tables where table_schema = 'PUBLIC' and table_type = 'BASE TABLE'")) {
+        try (ResultSet rows = sql
+            .executeQuery("select table_name from information_schema.tables where table_schema = 'PUBLIC' and table_type = 'BASE TABLE'")) {
             while (rows.next()) {
                 out.add(rows.getString(1));
             }

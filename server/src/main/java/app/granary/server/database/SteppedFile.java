@@ -9,9 +9,10 @@ import java.nio.file.Path;
 import org.h2.store.fs.FileBaseDefault;
 
 /**
- * A file each write of which is on the device when it returns. It grows in steps of zeros before it is written to: such a write that makes its file longer waits
- * for the file system's own journal too, which takes several times as long (measured; docs/decisions/022). H2 finds the end of its data by what is in it, not by
- * the file's length. A thread that is interrupted does not close it for all others, as it would a channel.
+ * A file each write of which is on the device when it returns. It grows in steps of zeros before it is written to: such a write that makes
+ * its file longer waits for the file system's own journal too, which takes several times as long (measured; docs/decisions/022). H2 finds
+ * the end of its data by what is in it, not by the file's length. A thread that is interrupted does not close it for all others, as it
+ * would a channel.
  */
 final class SteppedFile extends FileBaseDefault {
     static final int STEP_BYTES = 1 << 18;

@@ -5,7 +5,9 @@ import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.sql.Statement;
 
-/** Reads all that a database holds, so that a damaged place shows before anybody works in it: H2 checks each page it reads by its own sum. */
+/**
+ * Reads all that a database holds, so that a damaged place shows before anybody works in it: H2 checks each page it reads by its own sum.
+ */
 final class Wholeness {
     private Wholeness() {
     }

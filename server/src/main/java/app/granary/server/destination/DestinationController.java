@@ -53,9 +53,12 @@ class DestinationController {
      * @param moves          where it was taken, newest first
      * @param version        for If-Match
      */
-    record DestinationLine(String id, String name, boolean attached, String placeText, DestinationForm form, Instant placeSince, long capacityBytes, long freeBytes, long promisedBytes,
-                           long reserveBytes, @Schema(types = {"integer", "null"}) Long fileLimitBytes, long writeRateBytes, Instant measuredAt, int images, long imageBytes,
-                           @Schema(types = {"object", "null"}) Full full, List<Room> readings, List<Move> moves, long version) {
+    record DestinationLine(String id, String name, boolean attached, String placeText, DestinationForm form, Instant placeSince,
+        long capacityBytes, long freeBytes, long promisedBytes,
+        long reserveBytes, @Schema(types = {
+            "integer", "null"}) Long fileLimitBytes,
+        long writeRateBytes, Instant measuredAt, int images, long imageBytes,
+        @Schema(types = {"object", "null"}) Full full, List<Room> readings, List<Move> moves, long version){
     }
 
     /**
@@ -80,20 +83,29 @@ class DestinationController {
     private DestinationLine line(Destination d, Contents.Lying lying) {
         KnownDestination known = destinations.known(d);
         List<RoomReading> readings = destinations.readingsOf(d.id());
-        return new DestinationLine(d.id(), d.name(), d.attached(), d.place(), DestinationForm.of(known), known.placeSince(), d.capacityBytes(), d.freeBytes(), promises.promisedBytes(d.id(), ""), d.reserveBytes(),
-            Working.orNull(d.fileSizeLimitBytes()), d.writeRateBytes(), known.measuredAt(), lying.count(), lying.bytes(), full(d, readings).orElse(null),
+        return new DestinationLine(d.id(), d.name(), d.attached(), d.place(), DestinationForm.of(known), known.placeSince(),
+            d.capacityBytes(), d.freeBytes(), promises.promisedBytes(d.id(), ""), d.reserveBytes(),
+            Working.orNull(d.fileSizeLimitBytes()), d.writeRateBytes(), known.measuredAt(), lying.count(), lying.bytes(),
+            full(d, readings).orElse(null),
             readings.stream().map(r -> new Room(r.at(), r.storedBytes())).toList(),
             destinations.movesOf(d.id()).stream().map(m -> new Move(m.at(), m.account(), m.words())).toList(), known.version());
     }
 
     private static Optional<Full> full(Destination d, List<RoomReading> readings) {
         long free = d.freeBytes() - d.reserveBytes();
-        List<RoomTrend.Reading> points = readings.stream().map(r -> new RoomTrend.Reading(r.at().getEpochSecond() / DAY_SECONDS, r.storedBytes())).toList();
-        return RoomTrend.of(points, free).map(trend -> new Full(sentence(free, trend), new Working(d.name() + " full", "by its own history", List.of(
-            Working.Line.text("Readings", "" + points.size()), Working.Line.size("Grows by, a day", Math.max(0, Math.round(trend.bytesPerDay()))), Working.Line.size("Free now", d.freeBytes()),
-            Working.Line.size("Kept in reserve, 2 % or 1 GB", d.reserveBytes()), Working.Line.text("Full at the earliest", days(trend.daysLow())), Working.Line.text("Likely", days(trend.days())).asResult(),
-            Working.Line.text("At the latest", days(trend.daysHigh()))),
-            List.of("A straight line through what lay there at each reading, by least squares; nine times in ten the day lies between.", "Would change it: releasing old images, a smaller codec, another drive."))));
+        List<RoomTrend.Reading> points = readings.stream()
+            .map(r -> new RoomTrend.Reading(r.at().getEpochSecond() / DAY_SECONDS, r.storedBytes())).toList();
+        return RoomTrend.of(points, free)
+            .map(trend -> new Full(sentence(free, trend), new Working(d.name() + " full", "by its own history", List.of(
+                Working.Line.text("Readings", "" + points.size()),
+                Working.Line.size("Grows by, a day", Math.max(0, Math.round(trend.bytesPerDay()))),
+                Working.Line.size("Free now", d.freeBytes()),
+                Working.Line.size("Kept in reserve, 2 % or 1 GB", d.reserveBytes()),
+                Working.Line.text("Full at the earliest", days(trend.daysLow())),
+                Working.Line.text("Likely", days(trend.days())).asResult(),
+                Working.Line.text("At the latest", days(trend.daysHigh()))),
+                List.of("A straight line through what lay there at each reading, by least squares; nine times in ten the day lies between.",
+                    "Would change it: releasing old images, a smaller codec, another drive."))));
     }
 
     private static String sentence(long free, RoomTrend trend) {
@@ -104,7 +116,8 @@ class DestinationController {
     }
 
     private static String days(Optional<Double> days) {
-        return days.map(d -> d < 1 ? "less than a day" : d < 400 ? counted(d, "day") : counted(d / 365, "year")).orElse("never, as it goes");
+        return days.map(d -> d < 1 ? "less than a day" : d < 400 ? counted(d, "day") : counted(d / 365, "year"))
+            .orElse("never, as it goes");
     }
 
     private static String counted(double count, String what) {
@@ -118,20 +131,27 @@ class DestinationController {
     /** It was taken somewhere else. */
     @PostMapping("/{id}/place")
     DestinationLine place(@PathVariable String id, @Valid @RequestBody PlaceForm form, Principal who) throws IOException {
-        PlaceKind kind = PlaceKind.parse(form.kind).orElseThrow(() -> new Refused(HttpStatus.BAD_REQUEST, "bad-choice", "kind", "\"" + form.kind + "\" is no kind of place. Choose one from the list."));
+        PlaceKind kind = PlaceKind.parse(form.kind).orElseThrow(() -> new Refused(HttpStatus.BAD_REQUEST, "bad-choice", "kind",
+            "\"" + form.kind + "\" is no kind of place. Choose one from the list."));
         destinations.place(id, kind, form.exactly.strip(), who.getName());
-        DestinationLine now = all().stream().filter(line -> line.id().equals(id)).findFirst().orElseThrow(() -> Refused.notFound("destination"));
-        journal.add(who.getName(), "move destination", now.name(), Journal.Result.DONE, now.name() + " lies " + kind.words(form.exactly.strip()) + " now.", Journal.Facts.of(List.of(id), Map.of(), "/destinations"));
+        DestinationLine now = all().stream().filter(line -> line.id().equals(id)).findFirst()
+            .orElseThrow(() -> Refused.notFound("destination"));
+        journal.add(who.getName(), "move destination", now.name(), Journal.Result.DONE,
+            now.name() + " lies " + kind.words(form.exactly.strip()) + " now.", Journal.Facts.of(List.of(id), Map.of(), "/destinations"));
         return now;
     }
 
     /** What a person says of it: where it lies, what it is swapped with, how it is taken off. */
     @PutMapping("/{id}")
-    DestinationLine describe(@PathVariable String id, @RequestHeader("If-Match") String version, @Valid @RequestBody DestinationForm form, Principal who) throws IOException {
+    DestinationLine describe(@PathVariable String id, @RequestHeader("If-Match") String version, @Valid @RequestBody DestinationForm form,
+        Principal who) throws IOException {
         boolean moved = destinations.describe(id, IfMatch.version(version), form, who.getName());
-        DestinationLine now = all().stream().filter(line -> line.id().equals(id)).findFirst().orElseThrow(() -> Refused.notFound("destination"));
-        journal.add(who.getName(), moved ? "move destination" : "change destination", now.name(), Journal.Result.DONE, moved ? now.name() + " lies " + now.placeText() + " now."
-            : now.name() + ": rotation \"" + form.rotation() + "\", eject \"" + form.ejectNote() + "\", health \"" + form.healthNote() + "\".");
+        DestinationLine now = all().stream().filter(line -> line.id().equals(id)).findFirst()
+            .orElseThrow(() -> Refused.notFound("destination"));
+        journal.add(who.getName(), moved ? "move destination" : "change destination", now.name(), Journal.Result.DONE,
+            moved ? now.name() + " lies " + now.placeText() + " now."
+                : now.name() + ": rotation \"" + form.rotation() + "\", eject \"" + form.ejectNote() + "\", health \"" + form.healthNote()
+                    + "\".");
         return now;
     }
 }

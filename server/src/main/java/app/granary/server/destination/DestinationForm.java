@@ -12,32 +12,37 @@ import org.springframework.http.HttpStatus;
 /**
  * What a person says of a destination.
  *
- * @param placeKind  a word of {@link PlaceKind}
- * @param place      where exactly, or an empty string
- * @param rotation   the group it is swapped within, or an empty string
- * @param ejectNote  how it is to be taken off: write cache, safe eject
- * @param healthNote what is known of its health
- * @param sharedLink a name that destinations on one shared link have in common, or an empty string
+ * @param placeKind      a word of {@link PlaceKind}
+ * @param place          where exactly, or an empty string
+ * @param rotation       the group it is swapped within, or an empty string
+ * @param ejectNote      how it is to be taken off: write cache, safe eject
+ * @param healthNote     what is known of its health
+ * @param sharedLink     a name that destinations on one shared link have in common, or an empty string
  * @param leavesBuilding whether it is ever taken out of the building
- * @param onlyFor    names of the computers that may use it; empty for all
+ * @param onlyFor        names of the computers that may use it; empty for all
  */
 record DestinationForm(@NotNull String placeKind, @NotNull @Size(max = 200, message = "may have at most 200 characters") String place,
-                       @NotNull @Size(max = 60, message = "may have at most 60 characters") String rotation,
-                       @NotNull @Size(max = 300, message = "may have at most 300 characters") String ejectNote,
-                       @NotNull @Size(max = 300, message = "may have at most 300 characters") String healthNote,
-                       @NotNull @Size(max = 60, message = "may have at most 60 characters") String sharedLink, boolean leavesBuilding,
-                       @NotNull @Size(max = 30, message = "may name at most 30 computers") List<@NotNull @Size(max = 100, message = "may have at most 100 characters each") String> onlyFor) {
+    @NotNull @Size(max = 60, message = "may have at most 60 characters") String rotation,
+    @NotNull @Size(max = 300, message = "may have at most 300 characters") String ejectNote,
+    @NotNull @Size(max = 300, message = "may have at most 300 characters") String healthNote,
+    @NotNull @Size(max = 60, message = "may have at most 60 characters") String sharedLink, boolean leavesBuilding,
+    @NotNull @Size(max = 30, message = "may name at most 30 computers") List<@NotNull @Size(max = 100,
+        message = "may have at most 100 characters each") String> onlyFor) {
     static DestinationForm of(KnownDestination known) {
         Destination.Notes notes = known.notes();
-        return new DestinationForm(known.placeKind().word(), known.placeKind() == PlaceKind.UNKNOWN ? "" : known.place(), known.rotation(), known.ejectNote(), notes.health(), notes.sharedLink(),
+        return new DestinationForm(known.placeKind().word(), known.placeKind() == PlaceKind.UNKNOWN ? "" : known.place(), known.rotation(),
+            known.ejectNote(), notes.health(), notes.sharedLink(),
             notes.leavesBuilding(), notes.onlyFor().stream().sorted().toList());
     }
 
     Destination.Notes notes() {
-        return new Destination.Notes(leavesBuilding, onlyFor.stream().map(String::strip).filter(name -> !name.isEmpty()).collect(Collectors.toSet()), healthNote.strip(), sharedLink.strip());
+        return new Destination.Notes(leavesBuilding,
+            onlyFor.stream().map(String::strip).filter(name -> !name.isEmpty()).collect(Collectors.toSet()), healthNote.strip(),
+            sharedLink.strip());
     }
 
     PlaceKind kind() {
-        return PlaceKind.parse(placeKind).orElseThrow(() -> new Refused(HttpStatus.BAD_REQUEST, "bad-choice", "placeKind", "\"" + placeKind + "\" is no kind of place. Choose one from the list."));
+        return PlaceKind.parse(placeKind).orElseThrow(() -> new Refused(HttpStatus.BAD_REQUEST, "bad-choice", "placeKind",
+            "\"" + placeKind + "\" is no kind of place. Choose one from the list."));
     }
 }

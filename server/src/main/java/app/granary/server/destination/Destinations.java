@@ -43,7 +43,8 @@ public class Destinations {
     private final TransactionTemplate transactions;
     private final Clock clock;
 
-    Destinations(Site site, DestinationRepository known, RoomReadingRepository readings, PlaceMoveRepository moves, TransactionTemplate transactions, Clock clock) {
+    Destinations(Site site, DestinationRepository known, RoomReadingRepository readings, PlaceMoveRepository moves,
+        TransactionTemplate transactions, Clock clock) {
         this.site = site;
         this.known = known;
         this.readings = readings;
@@ -60,7 +61,8 @@ public class Destinations {
         List<Destination> out = new ArrayList<>();
         for (Destination found : site.destinations()) {
             KnownDestination memory = remembered.remove(found.id());
-            out.add(memory == null ? found : found.described(memory.placeKind() == PlaceKind.UNKNOWN ? found.place() : memory.placeText(), memory.notes()));
+            out.add(memory == null ? found
+                : found.described(memory.placeKind() == PlaceKind.UNKNOWN ? found.place() : memory.placeText(), memory.notes()));
         }
         remembered.values().forEach(away -> out.add(away.away()));
         out.sort(Comparator.comparing(Destination::name));
@@ -84,7 +86,8 @@ public class Destinations {
     }
 
     private void remember(List<Destination> measured) {
-        Map<String, KnownDestination> remembered = known.findAll().stream().collect(Collectors.toMap(KnownDestination::id, Function.identity()));
+        Map<String, KnownDestination> remembered = known.findAll().stream()
+            .collect(Collectors.toMap(KnownDestination::id, Function.identity()));
         for (Destination found : measured) {
             measure(remembered.containsKey(found.id()) ? remembered.get(found.id()) : met(found), found);
         }
@@ -132,7 +135,8 @@ public class Destinations {
 
     /** By destination; one that was attached a moment ago may not be among them, and nobody said anything of it. */
     public Map<String, Place> places() {
-        return known.findAll().stream().collect(Collectors.toMap(KnownDestination::id, each -> new Place(each.placeKind(), each.place(), each.placeSince(), each.rotation(), each.notes())));
+        return known.findAll().stream().collect(Collectors.toMap(KnownDestination::id,
+            each -> new Place(each.placeKind(), each.place(), each.placeSince(), each.rotation(), each.notes())));
     }
 
     /** As it is remembered, or as it will be. */
@@ -173,7 +177,8 @@ public class Destinations {
             throw IfMatch.changedMeanwhile(memory.name());
         }
         PlaceKind kind = form.kind();
-        boolean moved = memory.describe(kind, form.place().strip(), form.rotation().strip(), form.ejectNote().strip(), form.notes(), clock.instant());
+        boolean moved = memory.describe(kind, form.place().strip(), form.rotation().strip(), form.ejectNote().strip(), form.notes(),
+            clock.instant());
         known.saveAndFlush(memory);
         if (moved) {
             moves.save(new PlaceMove(id, clock.instant(), who, kind, form.place().strip()));

@@ -116,7 +116,8 @@ class KnownDestination {
 
     /** As rules see one that is not attached: its last known figures. */
     Destination away() {
-        return new Destination(id, name, placeText(), false, false, capacityBytes, freeBytes, 0, fileLimitBytes == null ? OptionalLong.empty() : OptionalLong.of(fileLimitBytes),
+        return new Destination(id, name, placeText(), false, false, capacityBytes, freeBytes, 0,
+            fileLimitBytes == null ? OptionalLong.empty() : OptionalLong.of(fileLimitBytes),
             Math.max(1, writeRateBytes), Set.of(), notes());
     }
 

@@ -32,14 +32,17 @@ class LabelController {
      * @param code     what its QR code says
      * @param contents newest first
      */
-    record Label(String id, String name, String code, String rotation, String place, long capacityBytes, List<Contents.Content> contents, Instant printedAt) {
+    record Label(String id, String name, String code, String rotation, String place, long capacityBytes, List<Contents.Content> contents,
+        Instant printedAt) {
     }
 
     @GetMapping("/{id}")
     Label label(@PathVariable String id) throws IOException {
-        Destination found = destinations.now().stream().filter(d -> d.id().equals(id)).findFirst().orElseThrow(() -> Refused.notFound("destination"));
+        Destination found = destinations.now().stream().filter(d -> d.id().equals(id)).findFirst()
+            .orElseThrow(() -> Refused.notFound("destination"));
         KnownDestination known = destinations.one(id);
-        return new Label(id, found.name(), code(found), known.rotation(), known.placeText(), found.capacityBytes(), contents.on(id), clock.instant());
+        return new Label(id, found.name(), code(found), known.rotation(), known.placeText(), found.capacityBytes(), contents.on(id),
+            clock.instant());
     }
 
     private static String code(Destination destination) {
@@ -49,7 +52,8 @@ class LabelController {
     /** Its QR code (ISO/IEC 18004) as a drawing, one unit a module. */
     @GetMapping(value = "/{id}/code.svg", produces = "image/svg+xml")
     ResponseEntity<String> drawing(@PathVariable String id) throws IOException {
-        Destination found = destinations.now().stream().filter(d -> d.id().equals(id)).findFirst().orElseThrow(() -> Refused.notFound("destination"));
+        Destination found = destinations.now().stream().filter(d -> d.id().equals(id)).findFirst()
+            .orElseThrow(() -> Refused.notFound("destination"));
         return ResponseEntity.ok().contentType(MediaType.parseMediaType("image/svg+xml")).body(QrCode.svg(code(found)));
     }
 }

@@ -8,7 +8,10 @@ import java.util.concurrent.ConcurrentHashMap;
 import java.util.stream.Collectors;
 import org.springframework.stereotype.Component;
 
-/** Room that is spoken for, per destination, so that it is not given away twice: what running captures will still take, and what tonight's plans will. */
+/**
+ * Room that is spoken for, per destination, so that it is not given away twice: what running captures will still take, and what tonight's
+ * plans will.
+ */
 @Component
 public class Promises {
     /**
@@ -36,13 +39,14 @@ public class Promises {
     }
 
     /**
-     * By running captures but those of these disks: what they take is asked for again as if they were yet to begin, so that what they have written already is there for
-     * them.
+     * By running captures but those of these disks: what they take is asked for again as if they were yet to begin, so that what they have
+     * written already is there for them.
      *
      * @return less than 0 where they have written more than others are promised
      */
     public long runningBytes(String destinationId, Set<String> ownDisks) {
-        return running.values().stream().filter(p -> p.destinationId.equals(destinationId)).mapToLong(p -> ownDisks.contains(p.diskId) ? p.bytes - p.whole : p.bytes).sum();
+        return running.values().stream().filter(p -> p.destinationId.equals(destinationId))
+            .mapToLong(p -> ownDisks.contains(p.diskId) ? p.bytes - p.whole : p.bytes).sum();
     }
 
     /**
@@ -52,7 +56,8 @@ public class Promises {
      */
     public long promisedBytes(String destinationId, String forDiskId) {
         long running = forDiskId.isEmpty() ? runningBytes(destinationId) : runningBytes(destinationId, Set.of(forDiskId));
-        return running + tonight.stream().filter(t -> t.destinationId.equals(destinationId) && !t.diskId.equals(forDiskId)).mapToLong(Tonight::bytes).sum();
+        return running + tonight.stream().filter(t -> t.destinationId.equals(destinationId) && !t.diskId.equals(forDiskId))
+            .mapToLong(Tonight::bytes).sum();
     }
 
     /** Disks an image is being made of. */

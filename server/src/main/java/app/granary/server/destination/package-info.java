@@ -1,2 +1,4 @@
-/** Destinations: what is at hand, what was last known of the others, where each lies and how its room goes. Start with {@code Destinations}. */
+/**
+ * Destinations: what is at hand, what was last known of the others, where each lies and how its room goes. Start with {@code Destinations}.
+ */
 package app.granary.server.destination;

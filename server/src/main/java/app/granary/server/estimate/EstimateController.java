@@ -40,8 +40,9 @@ class EstimateController {
         this.clock = clock;
     }
 
-    record ProspectDetail(String diskId, String computer, String disk, long usedBytes, long sampledBytes, long lowBytes, long likelyBytes, long highBytes, String basis,
-                    String suggestedName, Working working, List<Weighed> destinations) {
+    record ProspectDetail(String diskId, String computer, String disk, long usedBytes, long sampledBytes, long lowBytes, long likelyBytes,
+        long highBytes, String basis,
+        String suggestedName, Working working, List<Weighed> destinations) {
     }
 
     /**
@@ -51,13 +52,17 @@ class EstimateController {
      * @param refusals       sentences of the rules it breaks; empty when it is fit
      * @param fileLimitBytes longest file it takes; null when there is no limit
      */
-    record Weighed(String id, String name, String place, long capacityBytes, long freeBytes, long promisedBytes, long reserveBytes, @Schema(types = {"integer", "null"}) Long fileLimitBytes, boolean fit,
-                   boolean attached, boolean itself, int rank, long roomAfterBytes, List<String> refusals, Time time, Working working) {
+    record Weighed(String id, String name, String place, long capacityBytes, long freeBytes, long promisedBytes, long reserveBytes,
+        @Schema(types = {
+            "integer", "null"}) Long fileLimitBytes,
+        boolean fit,
+        boolean attached, boolean itself, int rank, long roomAfterBytes, List<String> refusals, Time time, Working working){
     }
 
     record Time(double lowSeconds, double highSeconds, String slowest, List<Stage> stages, Working working) {
         static Time from(TimeEstimate t, RunCorrection correction, boolean readTested) {
-            return new Time(t.lowSeconds(), t.highSeconds(), t.slowest(), t.stages().stream().map(s -> new Stage(s.name(), s.seconds())).toList(), Workings.time(t, correction, readTested));
+            return new Time(t.lowSeconds(), t.highSeconds(), t.slowest(),
+                t.stages().stream().map(s -> new Stage(s.name(), s.seconds())).toList(), Workings.time(t, correction, readTested));
         }
     }
 
@@ -66,21 +71,25 @@ class EstimateController {
 
     /** @param byClock times by the clock, as nights are planned, where made-up devices work faster */
     @GetMapping
-    ProspectDetail estimate(@RequestParam String diskId, @RequestParam(defaultValue = "zstd") String codec, @RequestParam(required = false) Integer level,
-                      @RequestParam(required = false) Long splitBytes, @RequestParam(defaultValue = "false") boolean allBlocks,
-                      @RequestParam(defaultValue = "false") boolean keepSwap, @RequestParam(defaultValue = "") List<Integer> without,
-                      @RequestParam(defaultValue = "false") boolean encrypted, @RequestParam(defaultValue = "false") boolean byClock) throws IOException {
+    ProspectDetail estimate(@RequestParam String diskId, @RequestParam(defaultValue = "zstd") String codec,
+        @RequestParam(required = false) Integer level,
+        @RequestParam(required = false) Long splitBytes, @RequestParam(defaultValue = "false") boolean allBlocks,
+        @RequestParam(defaultValue = "false") boolean keepSwap, @RequestParam(defaultValue = "") List<Integer> without,
+        @RequestParam(defaultValue = "false") boolean encrypted, @RequestParam(defaultValue = "false") boolean byClock) throws IOException {
         Prospect prospect = sampled(diskId, StorageChoice.of(codec, level, splitBytes, allBlocks, keepSwap, without), encrypted);
         SizeEstimate size = prospect.size();
         String name = NamingPattern.USUAL.name(prospect.source().computer().name(), prospect.source().disk().name(), clock.instant());
-        return new ProspectDetail(diskId, prospect.source().computer().name(), prospect.source().disk().name(), size.usedBytes(), size.sampledBytes(), size.lowBytes(),
+        return new ProspectDetail(diskId, prospect.source().computer().name(), prospect.source().disk().name(), size.usedBytes(),
+            size.sampledBytes(), size.lowBytes(),
             size.likelyBytes(), size.highBytes(), size.basis().word(), name,
-            Workings.size(size, codec, prospect.storage().splitBytes()), prospect.assessments().stream().map(a -> weighed(prospect, a, byClock)).toList());
+            Workings.size(size, codec, prospect.storage().splitBytes()),
+            prospect.assessments().stream().map(a -> weighed(prospect, a, byClock)).toList());
     }
 
     private Prospect sampled(String diskId, Storage storage, boolean encrypted) throws IOException {
         if (!asking.tryAcquire()) {
-            throw new Refused(HttpStatus.SERVICE_UNAVAILABLE, "busy", "", "As many disks are being sampled as can be at once. Try again in a moment.");
+            throw new Refused(HttpStatus.SERVICE_UNAVAILABLE, "busy", "",
+                "As many disks are being sampled as can be at once. Try again in a moment.");
         }
         try {
             return prospects.of(diskId, storage, encrypted);
@@ -100,7 +109,8 @@ class EstimateController {
     /** Samples of a disk that are being taken right now; empty when none is. */
     @GetMapping("/sampling")
     List<Sampling> sampling(@RequestParam String diskId) {
-        return samples.underWay(diskId).stream().map(each -> new Sampling(each.storage().codec().word(), each.storage().level(), each.progress().doneBytes(), each.progress().totalBytes())).toList();
+        return samples.underWay(diskId).stream().map(each -> new Sampling(each.storage().codec().word(), each.storage().level(),
+            each.progress().doneBytes(), each.progress().totalBytes())).toList();
     }
 
     /** Ends them with what they have; the interval is the wider for it. */
@@ -111,9 +121,14 @@ class EstimateController {
     }
 
     private static Weighed weighed(Prospect prospect, DestinationAssessment a, boolean byClock) {
-        return new Weighed(a.destination().id(), a.destination().name(), a.destination().place(), a.destination().capacityBytes(), a.destination().freeBytes(),
-            a.destination().promisedBytes(), a.destination().reserveBytes(), Working.orNull(a.destination().fileSizeLimitBytes()), a.fit(), a.destination().attached(),
+        return new Weighed(a.destination().id(), a.destination().name(), a.destination().place(), a.destination().capacityBytes(),
+            a.destination().freeBytes(),
+            a.destination().promisedBytes(), a.destination().reserveBytes(), Working.orNull(a.destination().fileSizeLimitBytes()), a.fit(),
+            a.destination().attached(),
             a.rules().stream().anyMatch(r -> r.rule().equals("not-itself") && !r.holds()), a.rank(), a.roomAfterBytes(),
-            a.rules().stream().filter(r -> !r.holds()).map(RuleOutcome::sentence).toList(), Time.from(byClock ? prospect.clockTimeTo(a.destination()) : prospect.timeTo(a.destination()), prospect.correction(a.destination()), prospect.estimate().readRateBytes().isPresent()), Workings.destination(a));
+            a.rules().stream().filter(r -> !r.holds()).map(RuleOutcome::sentence).toList(),
+            Time.from(byClock ? prospect.clockTimeTo(a.destination()) : prospect.timeTo(a.destination()),
+                prospect.correction(a.destination()), prospect.estimate().readRateBytes().isPresent()),
+            Workings.destination(a));
     }
 }

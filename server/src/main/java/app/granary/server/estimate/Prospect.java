@@ -21,7 +21,7 @@ import java.util.Map;
  * @param corrections what earlier runs teach of the time, by destination
  */
 public record Prospect(Source source, Storage storage, SiteEstimate estimate, double pace, List<DestinationAssessment> assessments,
-                       Map<String, RunCorrection> corrections) {
+    Map<String, RunCorrection> corrections) {
     /** A disk with the computer it belongs to. */
     public record Source(SiteComputer computer, SiteDisk disk) {
         /** As sentences name it. */
@@ -37,12 +37,14 @@ public record Prospect(Source source, Storage storage, SiteEstimate estimate, do
     /** What an image of it is recorded as wanted. */
     public Images.Wanted wanted() {
         SiteDisk disk = source.disk();
-        return new Images.Wanted(new Images.Of(source.computer().name(), disk.id(), disk.name(), disk.identity().serial()), storage.codec().word(), storage.level(), size());
+        return new Images.Wanted(new Images.Of(source.computer().name(), disk.id(), disk.name(), disk.identity().serial()),
+            storage.codec().word(), storage.level(), size());
     }
 
     /** How a destination was weighed; refused when it is not known here. */
     public DestinationAssessment to(String destinationId) {
-        return assessments.stream().filter(a -> a.destination().id().equals(destinationId)).findFirst().orElseThrow(() -> Refused.notFound("destination"));
+        return assessments.stream().filter(a -> a.destination().id().equals(destinationId)).findFirst()
+            .orElseThrow(() -> Refused.notFound("destination"));
     }
 
     /** By a short test where one was made, by the link's usual rate elsewhere. */
@@ -57,7 +59,8 @@ public record Prospect(Source source, Storage storage, SiteEstimate estimate, do
 
     /** The same by the clock, as nights are planned. */
     public TimeEstimate clockTimeTo(Destination destination) {
-        return TimeEstimate.of(size(), slower(readRateBytes()), estimate.clockCompressRateBytes(), slower(destination.writeRateBytes())).corrected(correction(destination));
+        return TimeEstimate.of(size(), slower(readRateBytes()), estimate.clockCompressRateBytes(), slower(destination.writeRateBytes()))
+            .corrected(correction(destination));
     }
 
     private long slower(long rate) {

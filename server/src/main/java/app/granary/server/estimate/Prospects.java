@@ -37,7 +37,8 @@ public class Prospects {
     private final Images images;
     private final Samples samples;
 
-    Prospects(Site site, Pace pace, Destinations destinations, Promises promises, PastTimes times, OfficeDays office, Images images, Samples samples) {
+    Prospects(Site site, Pace pace, Destinations destinations, Promises promises, PastTimes times, OfficeDays office, Images images,
+        Samples samples) {
         this.samples = samples;
         this.office = office;
         this.images = images;
@@ -59,12 +60,18 @@ public class Prospects {
         throw Refused.notFound("disk");
     }
 
-    /** From a sample taken within the last minute, where there is one: a page asks again and again while a person chooses, and only the destinations move. */
+    /**
+     * From a sample taken within the last minute, where there is one: a page asks again and again while a person chooses, and only the
+     * destinations move.
+     */
     public Prospect of(String diskId, Storage storage, boolean encrypted) throws IOException {
         return weigh(source(diskId), storage, encrypted, samples.of(diskId, storage, SAMPLE_STANDS, this::limits), true);
     }
 
-    /** As a night weighs it: from a sample no older than that, where there is one, and with the room that tonight's plans are promised, since the night gives it away itself. */
+    /**
+     * As a night weighs it: from a sample no older than that, where there is one, and with the room that tonight's plans are promised,
+     * since the night gives it away itself.
+     */
     public Prospect forNight(String diskId, Storage storage, boolean encrypted, Duration oldest) throws IOException {
         return weigh(source(diskId), storage, encrypted, samples.of(diskId, storage, oldest, this::limits), false);
     }
@@ -76,23 +83,31 @@ public class Prospects {
 
     /** What an image must fit into, on each destination at hand. */
     private List<Long> limits() throws IOException {
-        return destinations.now().stream().filter(Destination::attached).map(d -> d.promising(promises.runningBytes(d.id()))).map(d -> d.freeBytes() - d.promisedBytes() - d.reserveBytes()).filter(room -> room > 0).toList();
+        return destinations.now().stream().filter(Destination::attached).map(d -> d.promising(promises.runningBytes(d.id())))
+            .map(d -> d.freeBytes() - d.promisedBytes() - d.reserveBytes()).filter(room -> room > 0).toList();
     }
 
-    /** As a night weighs it, from an estimate made elsewhere: of a disk that is not attached, whose rate is that of its link by the clock. */
+    /**
+     * As a night weighs it, from an estimate made elsewhere: of a disk that is not attached, whose rate is that of its link by the clock.
+     */
     public Prospect forNight(Prospect.Source source, Storage storage, boolean encrypted, SiteEstimate estimate) throws IOException {
         long rate = Math.round(source.disk().readRateBytes() * pace.times());
         return weigh(source, storage, encrypted, estimate.reading(OptionalLong.of(rate)), false);
     }
 
-    private Prospect weigh(Prospect.Source source, Storage storage, boolean encrypted, SiteEstimate made, boolean countTonight) throws IOException {
+    private Prospect weigh(Prospect.Source source, Storage storage, boolean encrypted, SiteEstimate made, boolean countTonight)
+        throws IOException {
         SiteEstimate estimate = encrypted ? made.encrypted() : made;
         String diskId = source.disk().id();
         SizeEstimate size = estimate.size();
         String serial = source.disk().identity().serial();
-        ImageNeed need = new ImageNeed(source.label(), serial.isEmpty() ? Set.of(source.disk().name()) : Set.of(serial), size.lowBytes(), size.likelyBytes(),
-            size.highBytes(), storage.splitBytes(), new ImageNeed.Circumstances(source.computer().name(), encrypted, office.days().encryptLeaving(), images.destinationsOf(diskId)));
-        List<Destination> there = destinations.now().stream().map(d -> d.promising(countTonight ? promises.promisedBytes(d.id(), diskId) : promises.runningBytes(d.id(), Set.of(diskId)))).toList();
+        ImageNeed need = new ImageNeed(source.label(), serial.isEmpty() ? Set.of(source.disk().name()) : Set.of(serial), size.lowBytes(),
+            size.likelyBytes(),
+            size.highBytes(), storage.splitBytes(), new ImageNeed.Circumstances(source.computer().name(), encrypted,
+                office.days().encryptLeaving(), images.destinationsOf(diskId)));
+        List<Destination> there = destinations.now().stream()
+            .map(d -> d.promising(countTonight ? promises.promisedBytes(d.id(), diskId) : promises.runningBytes(d.id(), Set.of(diskId))))
+            .toList();
         Map<String, RunCorrection> corrections = times.corrections(diskId, storage.codec().word());
         return new Prospect(source, storage, estimate, pace.times(), DestinationRules.assess(need, there), corrections);
     }

@@ -18,7 +18,8 @@ public final class StorageChoice {
     /** As a plan has it; its passphrase is nobody's here. */
     public static Storage of(Plan plan) throws IOException {
         Storing s = plan.storing();
-        return of(s.codec(), s.level(), s.splitBytes().isPresent() ? s.splitBytes().getAsLong() : null, s.allBlocks(), s.keepSwap(), plan.source().without());
+        return of(s.codec(), s.level(), s.splitBytes().isPresent() ? s.splitBytes().getAsLong() : null, s.allBlocks(), s.keepSwap(),
+            plan.source().without());
     }
 
     /**
@@ -26,9 +27,11 @@ public final class StorageChoice {
      * @param splitBytes null for a single part
      * @param without    numbers of partitions that are not read
      */
-    public static Storage of(String codec, Integer level, Long splitBytes, boolean allBlocks, boolean keepSwap, Collection<Integer> without) throws IOException {
+    public static Storage of(String codec, Integer level, Long splitBytes, boolean allBlocks, boolean keepSwap, Collection<Integer> without)
+        throws IOException {
         Codec chosen = Codec.parse(codec);
-        return new Storage(chosen, level == null ? chosen.usualLevel() : chosen.requireLevel(level), splitBytes == null ? OptionalLong.empty() : OptionalLong.of(splitBytes),
+        return new Storage(chosen, level == null ? chosen.usualLevel() : chosen.requireLevel(level),
+            splitBytes == null ? OptionalLong.empty() : OptionalLong.of(splitBytes),
             new SurveyChoice(allBlocks, keepSwap || allBlocks, Set.copyOf(without)));
     }
 }

@@ -44,21 +44,25 @@ final class Workings {
             sum[0] += stratum.chunks() * stratum.mean();
             sum[1] += stratum.chunks();
         }
-        places.forEach((name, sum) -> lines.add(Working.Line.size(name + String.format(Locale.ROOT, ", × %.2f", sum[0] / sum[1] / CHUNK), Math.round(sum[0]))));
+        places.forEach((name, sum) -> lines
+            .add(Working.Line.size(name + String.format(Locale.ROOT, ", × %.2f", sum[0] / sum[1] / CHUNK), Math.round(sum[0]))));
         lines.add(Working.Line.size("Empty chunks, index, manifests", e.overheadBytes()));
         lines.add(Working.Line.size("Likely", e.likelyBytes()).asResult());
         if (e.basis() == SizeEstimate.Basis.SAMPLE) {
             lines.add(Working.Line.size("Standard error", Math.round(e.standardError())));
             lines.add(Working.Line.size("Low", e.lowBytes()));
             lines.add(Working.Line.size("High", e.highBytes()).asResult());
-            sentences.add(String.format(Locale.ROOT, "With %.0f degrees of freedom, nine times in ten the true size lies between low and high.", e.degreesOfFreedom()));
+            sentences.add(String.format(Locale.ROOT,
+                "With %.0f degrees of freedom, nine times in ten the true size lies between low and high.", e.degreesOfFreedom()));
         }
         splitBytes.ifPresent(bytes -> {
             Parts parts = new Parts(bytes);
-            lines.add(Working.Line.text("In parts of " + Sizes.decimal(bytes), parts.count(e.highBytes()) + " at most" + (parts.silly(e.highBytes()) ? ", too many" : "")));
+            lines.add(Working.Line.text("In parts of " + Sizes.decimal(bytes),
+                parts.count(e.highBytes()) + " at most" + (parts.silly(e.highBytes()) ? ", too many" : "")));
         });
         for (Disc disc : Disc.values()) {
-            lines.add(Working.Line.text("On " + disc.label() + ", if need be", disc.count(e.highBytes()) + (disc.silly(e.highBytes()) ? ", too many" : "")));
+            lines.add(Working.Line.text("On " + disc.label() + ", if need be",
+                disc.count(e.highBytes()) + (disc.silly(e.highBytes()) ? ", too many" : "")));
         }
         sentences.add("Would change it: another codec or level; keeping all blocks, free ones too.");
         return new Working("What it weighs", "how the estimate came about", lines, sentences);
@@ -72,9 +76,11 @@ final class Workings {
 
     static Working destination(DestinationAssessment a) {
         List<Working.Line> lines = new ArrayList<>(List.of(Working.Line.size("Capacity", a.destination().capacityBytes()),
-            Working.Line.size("Free now", a.destination().freeBytes()), Working.Line.size("Promised to running captures, and tonight", a.destination().promisedBytes()),
+            Working.Line.size("Free now", a.destination().freeBytes()),
+            Working.Line.size("Promised to running captures, and tonight", a.destination().promisedBytes()),
             Working.Line.size("Kept in reserve, 2 % or 1 GB", a.destination().reserveBytes())));
-        lines.add(Working.Line.size(a.roomAfterBytes() < 0 ? "Short by" : "Left after this image", Math.abs(a.roomAfterBytes())).asResult());
+        lines
+            .add(Working.Line.size(a.roomAfterBytes() < 0 ? "Short by" : "Left after this image", Math.abs(a.roomAfterBytes())).asResult());
         List<String> sentences = new ArrayList<>(a.rules().stream().map(RuleOutcome::sentence).toList());
         if (!a.rankSentence().isEmpty()) {
             sentences.add(a.rankSentence());
@@ -86,20 +92,27 @@ final class Workings {
     static Working learnt(SizeEstimate e, List<ImageHistory.Past> past, boolean dense) {
         List<Working.Line> lines = new ArrayList<>(List.of(Working.Line.size("To be read, as last known", e.usedBytes())));
         for (ImageHistory.Past each : past) {
-            lines.add(Working.Line.text(String.format(Locale.ROOT, "An image %.0f days old", each.ageDays()), String.format(Locale.ROOT, "× %.2f", (double) each.storedBytes() / each.readBytes())));
+            lines.add(Working.Line.text(String.format(Locale.ROOT, "An image %.0f days old", each.ageDays()),
+                String.format(Locale.ROOT, "× %.2f", (double) each.storedBytes() / each.readBytes())));
         }
         lines.add(Working.Line.size("Low", e.lowBytes()));
         lines.add(Working.Line.size("Likely", e.likelyBytes()).asResult());
         lines.add(Working.Line.size("High", e.highBytes()));
         List<String> sentences = e.basis() == SizeEstimate.Basis.HISTORY
-            ? List.of("The disk is not attached here, so nothing of it can be compressed. The ratio of its newest image is applied to what would be read, and widened with that image's age and with how its ratios moved.")
-            : List.of("Assumed: the disk is not attached here and has no image yet. " + (dense ? "It is encrypted, and ciphertext does not shrink." : "Systems and documents about halve, media do not shrink; therefore the wide range (common practice, no source)."),
+            ? List.of(
+                "The disk is not attached here, so nothing of it can be compressed. The ratio of its newest image is applied to what "
+                    + "would be read, and widened with that image's age and with how its ratios moved.")
+            : List.of(
+                "Assumed: the disk is not attached here and has no image yet. "
+                    + (dense ? "It is encrypted, and ciphertext does not shrink."
+                        : "Systems and documents about halve, media do not shrink; therefore the wide range (common practice, no source)."),
                 "Would narrow it: attaching the disk, or one image of it.");
         return new Working("What it would weigh", "without looking at the disk", lines, sentences);
     }
 
     private static String correction(RunCorrection correction) {
-        String ratios = correction.ratios().stream().map(ratio -> String.format(Locale.ROOT, "%.2f", ratio)).collect(Collectors.joining(", "));
+        String ratios = correction.ratios().stream().map(ratio -> String.format(Locale.ROOT, "%.2f", ratio))
+            .collect(Collectors.joining(", "));
         return "Runs there took, newest first, " + ratios + " of the time their rates gave; their median corrects this one.";
     }
 
@@ -110,14 +123,19 @@ final class Workings {
         }
         List<String> learnt = new ArrayList<>();
         if (!correction.ratios().isEmpty()) {
-            lines.add(Working.Line.text("As " + correction.ratios().size() + (correction.ratios().size() == 1 ? " run teaches" : " runs teach"), String.format(Locale.ROOT, "× %.2f", correction.factor())));
+            lines.add(
+                Working.Line.text("As " + correction.ratios().size() + (correction.ratios().size() == 1 ? " run teaches" : " runs teach"),
+                    String.format(Locale.ROOT, "× %.2f", correction.factor())));
             learnt.add(correction(correction));
         }
-        lines.add(Working.Line.text("Slowest, then reading back", Durations.length(t.lowSeconds()) + " to " + Durations.length(t.highSeconds())).asResult());
+        lines.add(Working.Line
+            .text("Slowest, then reading back", Durations.length(t.lowSeconds()) + " to " + Durations.length(t.highSeconds())).asResult());
         learnt.addAll(0, List.of("Reading, compressing and writing go on at the same time, so the slowest of them, " + t.slowest()
-            + ", sets the time; reading back comes after.", readTested
-            ? "Compression was measured on the sample, reading by a short test on this disk; the way to the destination is taken at its link's usual rate (common practice)."
-            : "Compression was measured on the sample; the links are taken at their usual rates (common practice)."));
+            + ", sets the time; reading back comes after.",
+            readTested
+                ? "Compression was measured on the sample, reading by a short test on this disk; the way to the destination is taken at "
+                    + "its link's usual rate (common practice)."
+                : "Compression was measured on the sample; the links are taken at their usual rates (common practice)."));
         return new Working("How long", "stage by stage", lines, learnt);
     }
 }

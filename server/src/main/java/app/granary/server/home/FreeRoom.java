@@ -15,8 +15,8 @@ import org.springframework.boot.actuate.health.HealthIndicator;
 import org.springframework.stereotype.Component;
 
 /**
- * Room on the drive Granary keeps its own data on. A file of zeros holds some for the database; when the drive fills it is given up, so that
- * what is under way can still be written down, and what begins is refused with the truth until there is room again.
+ * Room on the drive Granary keeps its own data on. A file of zeros holds some for the database; when the drive fills it is given up, so
+ * that what is under way can still be written down, and what begins is refused with the truth until there is room again.
  */
 @Component
 public class FreeRoom implements HealthIndicator {
@@ -65,7 +65,8 @@ public class FreeRoom implements HealthIndicator {
 
     private void tell(boolean now, long free) {
         if (full != now) {
-            LOG.warn(now ? "{} is full: {} left; changes are refused until there is room" : "{} has room again: {} free", home, Sizes.decimal(free));
+            LOG.warn(now ? "{} is full: {} left; changes are refused until there is room" : "{} has room again: {} free", home,
+                Sizes.decimal(free));
         }
         full = now;
     }
@@ -86,7 +87,8 @@ public class FreeRoom implements HealthIndicator {
 
     /** Why nothing new is taken on; empty while there is room. */
     public Optional<String> trouble() {
-        return full ? Optional.of("The drive Granary keeps its own data on is full (" + home + "). Nothing was changed. Make room there, and try again; what is kept stays.") : Optional.empty();
+        return full ? Optional.of("The drive Granary keeps its own data on is full (" + home
+            + "). Nothing was changed. Make room there, and try again; what is kept stays.") : Optional.empty();
     }
 
     @Override

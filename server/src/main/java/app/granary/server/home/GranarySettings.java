@@ -8,18 +8,19 @@ import org.springframework.boot.context.properties.ConfigurationProperties;
 /**
  * How this Granary was started.
  *
- * @param home folder that holds the database, raw files and images
- * @param demo whether the office is the simulated one
- * @param history whether the simulated office has a past of three months
- * @param now     for the simulated office: the moment its clock shows at the start, for tests and pictures; null for the real one
- * @param past    where the simulated office keeps what its past is made from, for homes to come; null for its own folder
- * @param pace for the simulated office: 1 is its usual pace, more is quicker
+ * @param home        folder that holds the database, raw files and images
+ * @param demo        whether the office is the simulated one
+ * @param history     whether the simulated office has a past of three months
+ * @param now         for the simulated office: the moment its clock shows at the start, for tests and pictures; null for the real one
+ * @param past        where the simulated office keeps what its past is made from, for homes to come; null for its own folder
+ * @param pace        for the simulated office: 1 is its usual pace, more is quicker
  * @param deviceTypes kinds of this machine's devices that count as disks, as lsblk calls them; {@code disk} alone when none is named. A
  *                    machine whose disks come as {@code mpath}, or a person who tries Granary on {@code loop} devices, names them too
- * @param hosts names this Granary goes by besides the address it listens on, without ports; empty for none
+ * @param hosts       names this Granary goes by besides the address it listens on, without ports; empty for none
  */
 @ConfigurationProperties("granary")
-public record GranarySettings(Path home, boolean demo, double pace, boolean history, Path past, Instant now, Set<String> deviceTypes, Set<String> hosts) {
+public record GranarySettings(Path home, boolean demo, double pace, boolean history, Path past, Instant now, Set<String> deviceTypes,
+    Set<String> hosts) {
     public GranarySettings {
         deviceTypes = deviceTypes == null || deviceTypes.isEmpty() ? Set.of("disk") : Set.copyOf(deviceTypes);
         hosts = hosts == null ? Set.of() : Set.copyOf(hosts);

@@ -51,12 +51,17 @@ final class HomeFolder {
             closeToOthers();
             return keys(fresh);
         } catch (AccessDeniedException denied) {
-            throw new StartRefused("Granary may not write into " + home + ". Give this account the right to, or name another folder with GRANARY_HOME.", denied);
+            throw new StartRefused(
+                "Granary may not write into " + home + ". Give this account the right to, or name another folder with GRANARY_HOME.",
+                denied);
         } catch (FileSystemException failed) {
-            throw new StartRefused("Granary cannot use " + home + ": " + (failed.getReason() == null ? failed.getMessage() : failed.getReason())
-                + ". Name another folder with GRANARY_HOME.", failed);
+            throw new StartRefused(
+                "Granary cannot use " + home + ": " + (failed.getReason() == null ? failed.getMessage() : failed.getReason())
+                    + ". Name another folder with GRANARY_HOME.",
+                failed);
         } catch (IOException failed) {
-            throw new StartRefused("Granary cannot use " + home + ": " + failed.getMessage() + ". Name another folder with GRANARY_HOME.", failed);
+            throw new StartRefused("Granary cannot use " + home + ": " + failed.getMessage() + ". Name another folder with GRANARY_HOME.",
+                failed);
         }
     }
 
@@ -71,8 +76,10 @@ final class HomeFolder {
             }
         }
         if (end.isPresent() || copies || !aside.isEmpty()) {
-            throw new StartRefused("The database of " + home + " is missing" + end.map(last -> "; its journal had " + last.number() + " lines on " + last.at()).orElse("")
-                + ". Nothing was begun anew. " + StartTrouble.copies(home) + (aside.isEmpty() ? "" : " An earlier database lies in " + aside.get(aside.size() - 1) + "."));
+            throw new StartRefused("The database of " + home + " is missing"
+                + end.map(last -> "; its journal had " + last.number() + " lines on " + last.at()).orElse("")
+                + ". Nothing was begun anew. " + StartTrouble.copies(home)
+                + (aside.isEmpty() ? "" : " An earlier database lies in " + aside.get(aside.size() - 1) + "."));
         }
     }
 
@@ -106,8 +113,10 @@ final class HomeFolder {
     /** A database from before there were passwords gets them; once more where the first time did not come to its end. */
     private void lock(Keys keys) {
         for (String password : List.of("", keys.owner())) {
-            try (Connection owner = DriverManager.getConnection("jdbc:h2:file:" + db.toAbsolutePath().resolve("granary") + ";IFEXISTS=TRUE", OWNER, password);
-                 Statement sql = owner.createStatement()) {
+            try (
+                Connection owner = DriverManager.getConnection("jdbc:h2:file:" + db.toAbsolutePath().resolve("granary") + ";IFEXISTS=TRUE",
+                    OWNER, password);
+                Statement sql = owner.createStatement()) {
                 sql.execute("alter user " + OWNER + " set password '" + keys.owner() + "'");
                 return;
             } catch (SQLException refused) {
@@ -116,6 +125,7 @@ final class HomeFolder {
                 }
             }
         }
-        throw new StartRefused("The database in " + db + " has keys of its own, and " + db.resolve(Keys.FILE) + " is missing. Put that file back, or bring back a copy: ./granary restore-database COPY " + home);
+        throw new StartRefused("The database in " + db + " has keys of its own, and " + db.resolve(Keys.FILE)
+            + " is missing. Put that file back, or bring back a copy: ./granary restore-database COPY " + home);
     }
 }

@@ -15,8 +15,8 @@ import java.util.Properties;
 import java.util.Set;
 
 /**
- * The passwords of the database's two users, made at random and kept in a file beside the database that only its owner may read. They keep other
- * programs and accounts of this machine out; who may read this folder may read the database.
+ * The passwords of the database's two users, made at random and kept in a file beside the database that only its owner may read. They keep
+ * other programs and accounts of this machine out; who may read this folder may read the database.
  *
  * @param owner  of the user the tables belong to
  * @param worker of the user the program works as

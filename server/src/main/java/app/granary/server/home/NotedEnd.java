@@ -22,10 +22,12 @@ public final class NotedEnd {
     /** @return the newest line noted in a folder; empty where none was, or the file is not one of these */
     public static Optional<JournalEnd> read(Path folder) throws IOException {
         Path file = folder.resolve(FILE);
-        return Files.isRegularFile(file) && Files.size(file) <= LONGEST ? parse(Files.readString(file, StandardCharsets.ISO_8859_1)) : Optional.empty();
+        return Files.isRegularFile(file) && Files.size(file) <= LONGEST ? parse(Files.readString(file, StandardCharsets.ISO_8859_1))
+            : Optional.empty();
     }
 
     static Optional<JournalEnd> parse(String text) {
-        return Arrays.stream(text.split("\n")).map(JournalEnd::parse).flatMap(Optional::stream).max(Comparator.comparingLong(JournalEnd::number));
+        return Arrays.stream(text.split("\n")).map(JournalEnd::parse).flatMap(Optional::stream)
+            .max(Comparator.comparingLong(JournalEnd::number));
     }
 }

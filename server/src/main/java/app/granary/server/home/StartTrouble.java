@@ -38,7 +38,8 @@ public final class StartTrouble {
             return new StartRefused("Granary runs on " + home + " already. Use that one, or stop it first.", failed);
         }
         if (failed.getErrorCode() == WRONG_PASSWORD) {
-            return new StartRefused("The keys in " + home.resolve("db").resolve(Keys.FILE) + " do not open the database beside them. Put back the file that belongs to it, or bring back a copy. "
+            return new StartRefused("The keys in " + home.resolve("db").resolve(Keys.FILE)
+                + " do not open the database beside them. Put back the file that belongs to it, or bring back a copy. "
                 + copies(home), failed);
         }
         return damaged(home, String.valueOf(failed.getMessage()).split(";|\\n")[0], failed);
@@ -46,15 +47,19 @@ public final class StartTrouble {
 
     /** A database that is not whole. */
     public static StartRefused damaged(Path home, String how, Throwable cause) {
-        return new StartRefused("The database in " + home.resolve("db") + " is damaged (" + how + "). It stays as it is. " + copies(home), cause);
+        return new StartRefused("The database in " + home.resolve("db") + " is damaged (" + how + "). It stays as it is. " + copies(home),
+            cause);
     }
 
     /** Which copies of the database there are, and how one is taken. */
     public static String copies(Path home) {
         List<Path> found = found(home);
         String elsewhere = "copies may also lie on your drives, in " + ON_DRIVES + ".";
-        return found.isEmpty() ? "There is no copy of it in " + home.resolve("copies") + "; " + elsewhere + " Bring one back with: ./granary restore-database COPY " + home
-            : "The newest of " + found.size() + " copies is brought back with: ./granary restore-database " + found.get(0) + " " + home + " (" + elsewhere + ")";
+        return found.isEmpty()
+            ? "There is no copy of it in " + home.resolve("copies") + "; " + elsewhere
+                + " Bring one back with: ./granary restore-database COPY " + home
+            : "The newest of " + found.size() + " copies is brought back with: ./granary restore-database " + found.get(0) + " " + home
+                + " (" + elsewhere + ")";
     }
 
     /** The copies kept in a home, newest first. */
@@ -73,7 +78,8 @@ public final class StartTrouble {
                 return Optional.of(each.getMessage());
             }
             if (each instanceof PortInUseException port) {
-                return Optional.of("Port " + port.getPort() + " is taken, perhaps by Granary itself: see http://127.0.0.1:" + port.getPort() + ", or name another with GRANARY_PORT.");
+                return Optional.of("Port " + port.getPort() + " is taken, perhaps by Granary itself: see http://127.0.0.1:" + port.getPort()
+                    + ", or name another with GRANARY_PORT.");
             }
             if (each instanceof BindException) {
                 return Optional.of("That address or port cannot be listened on: " + each.getMessage() + ".");

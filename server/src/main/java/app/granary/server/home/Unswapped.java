@@ -9,8 +9,8 @@ import java.nio.file.StandardCopyOption;
 import java.nio.file.StandardOpenOption;
 
 /**
- * A database that was brought back, checked, and is to take the place of the one before. Two renames are two: what a fall of power leaves between
- * them is finished at the next start, or by the next command.
+ * A database that was brought back, checked, and is to take the place of the one before. Two renames are two: what a fall of power leaves
+ * between them is finished at the next start, or by the next command.
  */
 public final class Unswapped {
     private static final String READY = "ready";

@@ -72,7 +72,9 @@ class Copy {
     /** As it lies there, by what it says of itself. */
     Copy sized(ImageFacts facts) {
         long stored = facts.parts().stream().mapToLong(ImageFacts.File::bytes).sum();
-        image.lacking(facts.lacks()).sized(facts.sizeBytes(), facts.partitions().stream().mapToLong(ImageFacts.Stretch::readBytes).sum(), facts.encrypted()).estimated(stored, stored, stored);
+        image.lacking(facts.lacks())
+            .sized(facts.sizeBytes(), facts.partitions().stream().mapToLong(ImageFacts.Stretch::readBytes).sum(), facts.encrypted())
+            .estimated(stored, stored, stored);
         return storing(stored);
     }
 

@@ -19,14 +19,17 @@ interface CopyRepository extends JpaRepository<Copy, UUID> {
     @Query("select c from Copy c join fetch c.image where c.image.id = :imageId")
     List<Copy> ofImage(UUID imageId);
 
-    @Query("select c from Copy c join fetch c.image where c.image.id in (select n.id from Image n where n.diskId = :diskId and n.codec = :codec) order by c.image.madeAt desc")
+    @Query("select c from Copy c join fetch c.image where c.image.id in (select n.id from Image n where n.diskId = :diskId and n.codec = "
+        + ":codec) order by c.image.madeAt desc")
     List<Copy> ofDisk(String diskId, String codec);
 
     /** Case is not counted: some file systems do not tell such names apart. */
-    @Query("select count(c) > 0 from Copy c where c.destinationId = :destinationId and lower(c.image.name) = lower(:name) and c.shelf <> 'GONE'")
+    @Query("select count(c) > 0 from Copy c where c.destinationId = :destinationId and lower(c.image.name) = lower(:name) and c.shelf <> "
+        + "'GONE'")
     boolean isTaken(String destinationId, String name);
 
-    @Query("select count(c) > 0 from Copy c where c.destinationId = :destinationId and c.folder = :folder and lower(c.image.name) = lower(:name) and c.shelf <> 'GONE'")
+    @Query("select count(c) > 0 from Copy c where c.destinationId = :destinationId and c.folder = :folder and lower(c.image.name) = "
+        + "lower(:name) and c.shelf <> 'GONE'")
     boolean isTaken(String destinationId, String folder, String name);
 
     @Query("select c from Copy c join fetch c.image where c.image.lacks is null and c.shelf = 'KEPT'")

@@ -43,7 +43,8 @@ public class Elsewhere {
     private final ObjectMapper json;
     private final Clock clock;
 
-    Elsewhere(Site site, Images images, CopyRepository repository, ImageFileRepository files, DisksOnRecord disks, ObjectMapper json, Clock clock) {
+    Elsewhere(Site site, Images images, CopyRepository repository, ImageFileRepository files, DisksOnRecord disks, ObjectMapper json,
+        Clock clock) {
         this.site = site;
         this.images = images;
         this.repository = repository;
@@ -70,7 +71,9 @@ public class Elsewhere {
     public Found look(String destinationId, String folder) throws IOException {
         ElsewhereScan.Found found = site.elsewhere(destinationId, folder, Watch.NONE);
         List<Owner.Candidate> candidates = disks.candidates();
-        return new Found(found.images().stream().map(image -> new FoundImage(image, isOnShelf(destinationId, image), Owner.of(image.inside(), image.name(), candidates))).toList(), found.all());
+        return new Found(found.images().stream()
+            .map(image -> new FoundImage(image, isOnShelf(destinationId, image), Owner.of(image.inside(), image.name(), candidates)))
+            .toList(), found.all());
     }
 
     private boolean isOnShelf(String destinationId, ElsewhereImage image) {
@@ -84,8 +87,11 @@ public class Elsewhere {
     /** Takes one on as it lies there now. */
     @Transactional
     public UUID add(Taking taking, String who) throws IOException {
-        ElsewhereImage image = site.elsewhere(taking.destinationId, taking.lookedIn, Watch.NONE).images().stream().filter(each -> each.folder().equals(taking.folder)
-            && each.name().equals(taking.name)).findFirst().orElseThrow(() -> new Refused(HttpStatus.CONFLICT, "gone", "name", taking.name + " does not lie there any more. Look again."));
+        ElsewhereImage image = site.elsewhere(taking.destinationId, taking.lookedIn, Watch.NONE).images().stream()
+            .filter(each -> each.folder().equals(taking.folder)
+                && each.name().equals(taking.name))
+            .findFirst()
+            .orElseThrow(() -> new Refused(HttpStatus.CONFLICT, "gone", "name", taking.name + " does not lie there any more. Look again."));
         if (!image.trouble().isEmpty()) {
             throw new Refused(HttpStatus.CONFLICT, "bad-choice", "name", image.trouble());
         }
@@ -94,12 +100,15 @@ public class Elsewhere {
         }
         DiskOnRecord disk = disk(taking.diskId);
         boolean granarys = image.kind() == ElsewhereImage.Kind.GRANARY;
-        Image found = Image.found(Image.Origin.FOUND, image.name(), new Images.Of(disk.computer(), disk.id(), disk.name(), disk.identity().serial()), notLater(taking.madeAt), who);
+        Image found = Image.found(Image.Origin.FOUND, image.name(),
+            new Images.Of(disk.computer(), disk.id(), disk.name(), disk.identity().serial()), notLater(taking.madeAt), who);
         Copy taken = Copy.first(found, taking.destinationId, images.destinationName(taking.destinationId)).lying(image.folder());
         if (granarys) {
             taken.sized(site.facts(new ImageAt(taking.destinationId, image.folder(), image.name(), Passphrase.NONE)));
         } else {
-            found.sized(image.inside().sizeBytes().orElse(0), 0, false).estimated(image.storedBytes(), image.storedBytes(), image.storedBytes()).holding(written(image.inside()), image.contentDigest())
+            found.sized(image.inside().sizeBytes().orElse(0), 0, false)
+                .estimated(image.storedBytes(), image.storedBytes(), image.storedBytes())
+                .holding(written(image.inside()), image.contentDigest())
                 .lacking(Lacks.of(image.inside(), disk.scheme(), disk.identity().sizeBytes()));
             taken.storing(image.storedBytes()).joining(image.joinedDigest());
         }
@@ -118,22 +127,28 @@ public class Elsewhere {
     public UUID addPaper(PaperLine line, String who) {
         DiskOnRecord disk = disk(line.diskId);
         if (repository.isTaken("", line.where, line.name)) {
-            throw new Refused(HttpStatus.CONFLICT, "name-taken", "name", "A line for " + line.name + " at " + line.where + " is there already. Open it under Images, or give this one another name.");
+            throw new Refused(HttpStatus.CONFLICT, "name-taken", "name", "A line for " + line.name + " at " + line.where
+                + " is there already. Open it under Images, or give this one another name.");
         }
-        Image image = Image.found(Image.Origin.PAPER, line.name, new Images.Of(disk.computer(), disk.id(), disk.name(), disk.identity().serial()), notLater(line.madeAt), who)
+        Image image = Image
+            .found(Image.Origin.PAPER, line.name, new Images.Of(disk.computer(), disk.id(), disk.name(), disk.identity().serial()),
+                notLater(line.madeAt), who)
             .estimated(line.storedBytes, line.storedBytes, line.storedBytes);
         image.comment(line.note);
         return repository.save(Copy.first(image, "", line.where).storing(line.storedBytes).lying(line.where)).id();
     }
 
     private DiskOnRecord disk(String diskId) {
-        return disks.find(diskId).orElseThrow(() -> new Refused(HttpStatus.UNPROCESSABLE_ENTITY, "bad-choice", "diskId", "Choose the disk it is an image of. One that is not in the office any more is "
-            + "added by hand first, under Computers."));
+        return disks.find(diskId)
+            .orElseThrow(() -> new Refused(HttpStatus.UNPROCESSABLE_ENTITY, "bad-choice", "diskId",
+                "Choose the disk it is an image of. One that is not in the office any more is "
+                    + "added by hand first, under Computers."));
     }
 
     private Instant notLater(Instant madeAt) {
         if (madeAt.isAfter(clock.instant())) {
-            throw new Refused(HttpStatus.UNPROCESSABLE_ENTITY, "bad-choice", "madeAt", "That day is still to come. Give the day the image was made.");
+            throw new Refused(HttpStatus.UNPROCESSABLE_ENTITY, "bad-choice", "madeAt",
+                "That day is still to come. Give the day the image was made.");
         }
         return madeAt;
     }
@@ -147,7 +162,8 @@ public class Elsewhere {
             return Optional.empty();
         }
         List<ElsewhereFile> known = files.findByCopyIdOrderByPlace(id).stream().map(ImageFile::file).toList();
-        return Optional.of(new ElsewhereImage(copy.folder(), image.name(), ElsewhereImage.Kind.RAW, known, copy.joinedDigest(), image.contentDigest(), inside(image), image.madeAt(), ""));
+        return Optional.of(new ElsewhereImage(copy.folder(), image.name(), ElsewhereImage.Kind.RAW, known, copy.joinedDigest(),
+            image.contentDigest(), inside(image), image.madeAt(), ""));
     }
 
     /**
@@ -178,7 +194,8 @@ public class Elsewhere {
         result.contentBytes().ifPresent(bytes -> {
             image.unpacksTo(bytes);
             DiskInside told = inside(image);
-            DiskInside whole = new DiskInside(OptionalLong.of(bytes), told.scheme(), told.tableId(), told.partitions(), told.serial(), told.remark());
+            DiskInside whole = new DiskInside(OptionalLong.of(bytes), told.scheme(), told.tableId(), told.partitions(), told.serial(),
+                told.remark());
             disks.find(image.diskId()).ifPresent(disk -> image.lacking(Lacks.of(whole, disk.scheme(), disk.identity().sizeBytes())));
         });
         repository.save(copy);
@@ -189,10 +206,13 @@ public class Elsewhere {
     public ImageFacts facts(UUID id) {
         Image image = images.one(id).image();
         DiskInside inside = inside(image);
-        List<ImageFacts.Stretch> partitions = inside.partitions().stream().filter(p -> !p.container()).map(p -> new ImageFacts.Stretch(p.number(), p.startBytes(), p.sizeBytes(), p.sizeBytes(),
-            p.label(), p.type().name(), image.rawBytes() == 0 || p.endBytes() <= image.rawBytes(), List.of())).toList();
+        List<ImageFacts.Stretch> partitions = inside.partitions().stream().filter(p -> !p.container())
+            .map(p -> new ImageFacts.Stretch(p.number(), p.startBytes(), p.sizeBytes(), p.sizeBytes(),
+                p.label(), p.type().name(), image.rawBytes() == 0 || p.endBytes() <= image.rawBytes(), List.of()))
+            .toList();
         List<ImageFacts.File> parts = new ArrayList<>();
-        files.findByCopyIdOrderByPlace(id).stream().map(ImageFile::file).forEach(f -> parts.add(new ImageFacts.File(f.name(), f.bytes(), f.digest())));
+        files.findByCopyIdOrderByPlace(id).stream().map(ImageFile::file)
+            .forEach(f -> parts.add(new ImageFacts.File(f.name(), f.bytes(), f.digest())));
         return new ImageFacts(Math.max(image.rawBytes(), inside.endBytes()), false, image.lacks(), partitions, List.of(), parts);
     }
 

@@ -53,14 +53,19 @@ class ElsewhereController {
      * @param why       by what that is known
      * @param trouble   why it cannot be added as it is; an empty string when it can
      */
-    record FoundLine(String folder, String name, boolean granarys, int files, int digests, long storedBytes, Instant writtenAt, String inside, String remark,
-                     @Schema(types = {"integer", "null"}) Long sizeBytes, String diskId, String why, boolean onShelf, String trouble) {
+    record FoundLine(String folder, String name, boolean granarys, int files, int digests, long storedBytes, Instant writtenAt,
+        String inside, String remark,
+        @Schema(types = {
+            "integer", "null"}) Long sizeBytes,
+        String diskId, String why, boolean onShelf, String trouble){
         static FoundLine from(Elsewhere.FoundImage found) {
             ElsewhereImage i = found.image();
             boolean whole = !i.joinedDigest().isEmpty() || !i.contentDigest().isEmpty();
             int digests = whole ? i.files().size() : (int) i.files().stream().filter(file -> !file.digest().isEmpty()).count();
-            return new FoundLine(i.folder(), i.name(), i.kind() == ElsewhereImage.Kind.GRANARY, i.files().size(), digests, i.storedBytes(), i.writtenAt(), i.inside().words(), i.inside().remark(),
-                i.inside().sizeBytes().isPresent() ? i.inside().sizeBytes().getAsLong() : null, found.owner().map(Owner::diskId).orElse(""), found.owner().map(Owner::why).orElse(""), found.onShelf(),
+            return new FoundLine(i.folder(), i.name(), i.kind() == ElsewhereImage.Kind.GRANARY, i.files().size(), digests, i.storedBytes(),
+                i.writtenAt(), i.inside().words(), i.inside().remark(),
+                i.inside().sizeBytes().isPresent() ? i.inside().sizeBytes().getAsLong() : null, found.owner().map(Owner::diskId).orElse(""),
+                found.owner().map(Owner::why).orElse(""), found.onShelf(),
                 i.trouble());
         }
     }
@@ -72,7 +77,8 @@ class ElsewhereController {
     @GetMapping
     Found look(@RequestParam String destinationId, @RequestParam(defaultValue = "") @Size(max = 1000) String folder) throws IOException {
         if (!looking.tryAcquire()) {
-            throw new Refused(HttpStatus.CONFLICT, "busy", "destinationId", "Someone is looking through a drive already, and a drive is slow for two. Wait until that is done, and look again.");
+            throw new Refused(HttpStatus.CONFLICT, "busy", "destinationId",
+                "Someone is looking through a drive already, and a drive is slow for two. Wait until that is done, and look again.");
         }
         Elsewhere.Found found;
         try {
@@ -84,8 +90,9 @@ class ElsewhereController {
     }
 
     /** @param lookedIn the folder that was looked in, folder where the image lies */
-    record Taking(@NotBlank(message = "must be chosen") String destinationId, @NotNull @Size(max = 1000) String lookedIn, @NotNull @Size(max = 1000) String folder, @NotBlank @Size(max = 1000) String name,
-                  @NotBlank(message = "must be chosen") String diskId, @NotNull(message = "is needed") Instant madeAt) {
+    record Taking(@NotBlank(message = "must be chosen") String destinationId, @NotNull @Size(max = 1000) String lookedIn,
+        @NotNull @Size(max = 1000) String folder, @NotBlank @Size(max = 1000) String name,
+        @NotBlank(message = "must be chosen") String diskId, @NotNull(message = "is needed") Instant madeAt) {
     }
 
     record Added(UUID id) {
@@ -94,25 +101,36 @@ class ElsewhereController {
     @PostMapping
     @ResponseStatus(HttpStatus.CREATED)
     Added add(@Valid @RequestBody Taking taking, Principal who) throws IOException {
-        UUID id = elsewhere.add(new Elsewhere.Taking(taking.destinationId, taking.lookedIn.strip(), taking.folder, taking.name, taking.diskId, taking.madeAt), who.getName());
+        UUID id = elsewhere.add(
+            new Elsewhere.Taking(taking.destinationId, taking.lookedIn.strip(), taking.folder, taking.name, taking.diskId, taking.madeAt),
+            who.getName());
         Images.Shelved image = images.shelved(id);
-        journal.add(who.getName(), "add image", image.computer() + " " + image.disk(), Journal.Result.DONE, image.name() + " on " + image.destination() + (image.folder().isEmpty() ? "" : ", folder "
-            + image.folder()) + ", made elsewhere, " + Sizes.decimal(image.storedBytes()) + ", is on the shelf as an image of it; not checked yet.");
+        journal.add(who.getName(), "add image", image.computer() + " " + image.disk(), Journal.Result.DONE,
+            image.name() + " on " + image.destination() + (image.folder().isEmpty() ? "" : ", folder "
+                + image.folder()) + ", made elsewhere, " + Sizes.decimal(image.storedBytes())
+                + ", is on the shelf as an image of it; not checked yet.");
         return new Added(id);
     }
 
     /** @param storedBytes 0 when the log does not tell */
-    record PaperLine(@NotBlank(message = "must be chosen") String diskId, @NotBlank(message = "is needed") @Size(max = 200, message = "is longer than 200 characters") String name,
-                     @NotBlank(message = "is needed: a drive, a shelf, an envelope") @Size(max = 200, message = "is longer than 200 characters") String where, @NotNull(message = "is needed") Instant madeAt,
-                     @Min(value = 0, message = "is 0 or more") long storedBytes, @NotNull @Size(max = 2000, message = "may have at most 2000 characters") String note) {
+    record PaperLine(@NotBlank(message = "must be chosen") String diskId,
+        @NotBlank(message = "is needed") @Size(max = 200, message = "is longer than 200 characters") String name,
+        @NotBlank(message = "is needed: a drive, a shelf, an envelope") @Size(max = 200,
+            message = "is longer than 200 characters") String where,
+        @NotNull(message = "is needed") Instant madeAt,
+        @Min(value = 0, message = "is 0 or more") long storedBytes,
+        @NotNull @Size(max = 2000, message = "may have at most 2000 characters") String note) {
     }
 
     @PostMapping("/paper")
     @ResponseStatus(HttpStatus.CREATED)
     Added paper(@Valid @RequestBody PaperLine line, Principal who) {
-        UUID id = elsewhere.addPaper(new Elsewhere.PaperLine(line.diskId, line.name.strip(), line.where.strip(), line.madeAt, line.storedBytes, line.note.strip()), who.getName());
+        UUID id = elsewhere.addPaper(
+            new Elsewhere.PaperLine(line.diskId, line.name.strip(), line.where.strip(), line.madeAt, line.storedBytes, line.note.strip()),
+            who.getName());
         Images.Shelved image = images.shelved(id);
-        journal.add(who.getName(), "add image", image.computer() + " " + image.disk(), Journal.Result.NOTE, image.name() + " at " + image.destination() + " is written down from a paper log; its files were not seen.");
+        journal.add(who.getName(), "add image", image.computer() + " " + image.disk(), Journal.Result.NOTE,
+            image.name() + " at " + image.destination() + " is written down from a paper log; its files were not seen.");
         return new Added(id);
     }
 }

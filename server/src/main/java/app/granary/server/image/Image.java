@@ -91,7 +91,8 @@ class Image {
         image.badBytes = made.badSectors().stream().mapToLong(BadStretch::sizeBytes).sum();
         image.badPlaces = made.badSectors().size();
         SizeEstimate size = wanted.size();
-        return image.lacking(made.lacks()).sized(made.rawBytes(), made.usedBytes(), encrypted).estimated(size.lowBytes(), size.likelyBytes(), size.highBytes());
+        return image.lacking(made.lacks()).sized(made.rawBytes(), made.usedBytes(), encrypted).estimated(size.lowBytes(),
+            size.likelyBytes(), size.highBytes());
     }
 
     Image sized(long raw, long used, boolean secret) {

@@ -35,7 +35,8 @@ class ImageCheck {
      * @param lost     JSON, files that lie on damage; {@code "[]"} without any
      * @param note     what a person looked at who signs that it was booted; otherwise empty
      */
-    ImageCheck(UUID copyId, Instant checkedAt, String checkedBy, ProofLevel level, boolean ok, long readBytes, double seconds, String problems, String lost, String note) {
+    ImageCheck(UUID copyId, Instant checkedAt, String checkedBy, ProofLevel level, boolean ok, long readBytes, double seconds,
+        String problems, String lost, String note) {
         this.id = UUID.randomUUID();
         this.copyId = copyId;
         this.checkedAt = checkedAt;

@@ -52,7 +52,8 @@ class ImageController {
     }
 
     /**
-     * @param proof  strokes of its tally: complete, sound, readable, rehearsed; 5 with the bar across them; 0 when nothing is proven, or its last check found damage
+     * @param proof  strokes of its tally: complete, sound, readable, rehearsed; 5 with the bar across them; 0 when nothing is proven, or
+     *               its last check found damage
      * @param level  the word for that; an empty string for nothing
      * @param stale  whether it is to be checked again
      * @param partly what of its disk it does not hold, "partly: without recovery"; an empty string for an image of the whole disk
@@ -60,9 +61,13 @@ class ImageController {
      * @param shelf  "kept", "released" for one that can be taken back from the trash, "gone"
      * @param format "granary", "other" for files of other tools, "unseen" for a line from a paper log
      */
-    record ImageLine(UUID id, String name, String computer, String disk, String serial, String destination, String destinationId, Instant madeAt, String madeBy, String codec, int level, long rawBytes,
-                     long usedBytes, long storedBytes, long lowBytes, long likelyBytes, long highBytes, int proof, String proven, boolean damaged, boolean stale, int recheckDays, boolean encrypted,
-                     long badBytes, int badPlaces, String origin, String format, String note, String location, @Schema(types = {"string", "null"}) Instant checkedAt, String shelf, String partly) {
+    record ImageLine(UUID id, String name, String computer, String disk, String serial, String destination, String destinationId,
+        Instant madeAt, String madeBy, String codec, int level, long rawBytes,
+        long usedBytes, long storedBytes, long lowBytes, long likelyBytes, long highBytes, int proof, String proven, boolean damaged,
+        boolean stale, int recheckDays, boolean encrypted,
+        long badBytes, int badPlaces, String origin, String format, String note, String location, @Schema(types = {
+            "string", "null"}) Instant checkedAt,
+        String shelf, String partly){
     }
 
     /**
@@ -71,7 +76,8 @@ class ImageController {
      * @param good     what is still restorable, in a sentence; empty when there is no damage
      * @param seconds  how long it took; 0 when it was part of something else
      */
-    record Check(Instant checkedAt, String checkedBy, String level, boolean ok, long readBytes, double seconds, List<Problem> problems, List<LostFiles> lost, String good, String note) {
+    record Check(Instant checkedAt, String checkedBy, String level, boolean ok, long readBytes, double seconds, List<Problem> problems,
+        List<LostFiles> lost, String good, String note) {
     }
 
     record Detail(ImageLine image, List<ImageLine> copies, List<Check> checks) {
@@ -98,12 +104,14 @@ class ImageController {
      * @param page 0 and up
      */
     @GetMapping("/page")
-    ImagePage page(@RequestParam(defaultValue = "") String text, @RequestParam(defaultValue = "madeAt") String sort, @RequestParam(defaultValue = "true") boolean descending,
-                   @RequestParam(defaultValue = "0") @Min(0) int page, @RequestParam(defaultValue = "50") @Min(1) @Max(200) int size) {
+    ImagePage page(@RequestParam(defaultValue = "") String text, @RequestParam(defaultValue = "madeAt") String sort,
+        @RequestParam(defaultValue = "true") boolean descending,
+        @RequestParam(defaultValue = "0") @Min(0) int page, @RequestParam(defaultValue = "50") @Min(1) @Max(200) int size) {
         List<ImageShelf.Kept> found = ShelfOrder.matching(images.all(), text);
         List<ImageShelf.Kept> sorted = ShelfOrder.sorted(found, sort, descending);
         int from = (int) Math.min(sorted.size(), (long) page * size);
-        return new ImagePage(sorted.subList(from, Math.min(sorted.size(), from + size)).stream().map(this::line).toList(), found.size(), found.stream().mapToLong(each -> each.copy().storedBytes()).sum(),
+        return new ImagePage(sorted.subList(from, Math.min(sorted.size(), from + size)).stream().map(this::line).toList(), found.size(),
+            found.stream().mapToLong(each -> each.copy().storedBytes()).sum(),
             found.stream().filter(each -> each.standing().damaged()).count());
     }
 
@@ -111,12 +119,15 @@ class ImageController {
     Detail one(@PathVariable UUID id) {
         Copy one = images.one(id);
         List<ImageCheck> checks = images.checksOf(id);
-        return new Detail(line(Images.kept(one, checks)), images.copiesOf(one).stream().map(copy -> line(Images.kept(copy, images.checksOf(copy.id())))).toList(), checks.stream().map(c -> check(one.image(), c)).toList());
+        return new Detail(line(Images.kept(one, checks)),
+            images.copiesOf(one).stream().map(copy -> line(Images.kept(copy, images.checksOf(copy.id())))).toList(),
+            checks.stream().map(c -> check(one.image(), c)).toList());
     }
 
     private Check check(Image image, ImageCheck c) {
         List<Problem> problems = images.problemsOf(c);
-        return new Check(c.checkedAt(), c.checkedBy(), c.level().word(), c.ok(), c.readBytes(), c.seconds(), problems, images.lostOf(c), good(image, problems), c.note());
+        return new Check(c.checkedAt(), c.checkedBy(), c.level().word(), c.ok(), c.readBytes(), c.seconds(), problems, images.lostOf(c),
+            good(image, problems), c.note());
     }
 
     /** What the image says of itself where it lies; refused when its drive is not attached. */
@@ -125,7 +136,8 @@ class ImageController {
         return switch (images.shelved(id).format()) {
             case GRANARY -> site.facts(images.at(id, Passphrase.NONE));
             case OTHER -> elsewhere.facts(id);
-            case UNSEEN -> throw new Refused(HttpStatus.CONFLICT, "unseen", "", "Its files were never seen; only the paper log tells of it.");
+            case UNSEEN ->
+                throw new Refused(HttpStatus.CONFLICT, "unseen", "", "Its files were never seen; only the paper log tells of it.");
         };
     }
 
@@ -134,17 +146,22 @@ class ImageController {
         if (problems.isEmpty()) {
             return "";
         }
-        return lost == 0 ? "Nothing of the disk's own content is known to be lost." : "At most " + Sizes.decimal(lost) + " of the disk are in doubt; everything else, of "
-            + Sizes.decimal(image.rawBytes()) + ", can still be restored.";
+        return lost == 0 ? "Nothing of the disk's own content is known to be lost."
+            : "At most " + Sizes.decimal(lost) + " of the disk are in doubt; everything else, of "
+                + Sizes.decimal(image.rawBytes()) + ", can still be restored.";
     }
 
     private ImageLine line(ImageShelf.Kept kept) {
         Image i = kept.image();
         Copy copy = kept.copy();
         Standing standing = kept.standing();
-        return new ImageLine(copy.id(), i.name(), i.computer(), i.disk(), i.serial(), copy.destination(), copy.destinationId(), i.madeAt(), copy.laidBy(), i.codec(), i.level(), i.rawBytes(), i.usedBytes(),
-            copy.storedBytes(), i.lowBytes(), i.likelyBytes(), i.highBytes(), standing.level().map(level -> level.ordinal() + 1).orElse(0), standing.level().map(ProofLevel::word).orElse(""),
-            standing.damaged(), i.origin() != Image.Origin.PAPER && standing.stale(clock.instant()), i.recheckDays(), i.encrypted(), i.badBytes(), i.badPlaces(), copy.copied() ? "copied" : i.origin().word(), Images.format(i).name().toLowerCase(java.util.Locale.ROOT), i.note(), copy.folder(),
+        return new ImageLine(copy.id(), i.name(), i.computer(), i.disk(), i.serial(), copy.destination(), copy.destinationId(), i.madeAt(),
+            copy.laidBy(), i.codec(), i.level(), i.rawBytes(), i.usedBytes(),
+            copy.storedBytes(), i.lowBytes(), i.likelyBytes(), i.highBytes(), standing.level().map(level -> level.ordinal() + 1).orElse(0),
+            standing.level().map(ProofLevel::word).orElse(""),
+            standing.damaged(), i.origin() != Image.Origin.PAPER && standing.stale(clock.instant()), i.recheckDays(), i.encrypted(),
+            i.badBytes(), i.badPlaces(), copy.copied() ? "copied" : i.origin().word(),
+            Images.format(i).name().toLowerCase(java.util.Locale.ROOT), i.note(), copy.folder(),
             kept.checkedAt().orElse(null), copy.shelf().word(), i.lacks().words());
     }
 
@@ -154,19 +171,22 @@ class ImageController {
     @PutMapping("/{id}/note")
     Detail comment(@PathVariable UUID id, @Valid @RequestBody Comment comment, Principal who) {
         images.comment(id, comment.text().strip());
-        journal.add(who.getName(), "note", images.shelved(id).computer() + " " + images.shelved(id).disk(), Journal.Result.NOTE, "Of image " + images.shelved(id).name() + ": " + comment.text().strip());
+        journal.add(who.getName(), "note", images.shelved(id).computer() + " " + images.shelved(id).disk(), Journal.Result.NOTE,
+            "Of image " + images.shelved(id).name() + ": " + comment.text().strip());
         return one(id);
     }
 
-    record Booted(@NotBlank(message = "is needed: say what you looked at") @Size(max = 2000, message = "may have at most 2000 characters") String lookedAt) {
+    record Booted(@NotBlank(message = "is needed: say what you looked at") @Size(max = 2000,
+        message = "may have at most 2000 characters") String lookedAt) {
     }
 
     /** A person's signature that a computer was started from it. */
     @PostMapping("/{id}/booted")
     Detail booted(@PathVariable UUID id, @Valid @RequestBody Booted booted, Principal who) {
         images.signBooted(id, booted.lookedAt().strip(), who.getName());
-        journal.add(who.getName(), "sign", images.shelved(id).computer() + " " + images.shelved(id).disk(), Journal.Result.DONE, who.getName() + " signs that image " + images.shelved(id).name()
-            + " was booted. Looked at: " + booted.lookedAt().strip());
+        journal.add(who.getName(), "sign", images.shelved(id).computer() + " " + images.shelved(id).disk(), Journal.Result.DONE,
+            who.getName() + " signs that image " + images.shelved(id).name()
+                + " was booted. Looked at: " + booted.lookedAt().strip());
         return one(id);
     }
 }

@@ -19,8 +19,8 @@ import org.springframework.transaction.event.TransactionPhase;
 import org.springframework.transaction.event.TransactionalEventListener;
 
 /**
- * All copies that are not gone, with how far each is proven, kept in memory: nearly every page asks for all of them. What changes in the database is read again
- * when it is next asked for, once it is committed.
+ * All copies that are not gone, with how far each is proven, kept in memory: nearly every page asks for all of them. What changes in the
+ * database is read again when it is next asked for, once it is committed.
  */
 @Component
 class ImageShelf {
@@ -50,8 +50,10 @@ class ImageShelf {
      */
     record Kept(Copy copy, Standing standing, Optional<Instant> checkedAt, Optional<String> bootedBy) {
         static Kept of(Copy copy, List<Evidence> evidence) {
-            return new Kept(copy, Standing.of(evidence, copy.image().recheckDays()), evidence.stream().map(Evidence::at).max(Comparator.naturalOrder()),
-                evidence.stream().filter(each -> each.ok() && each.level() == ProofLevel.BOOTED).max(Comparator.comparing(Evidence::at)).map(Evidence::by));
+            return new Kept(copy, Standing.of(evidence, copy.image().recheckDays()),
+                evidence.stream().map(Evidence::at).max(Comparator.naturalOrder()),
+                evidence.stream().filter(each -> each.ok() && each.level() == ProofLevel.BOOTED).max(Comparator.comparing(Evidence::at))
+                    .map(Evidence::by));
         }
 
         Image image() {
@@ -64,7 +66,8 @@ class ImageShelf {
 
         Images.Standings standings() {
             Image i = image();
-            return new Images.Standings(copy.id(), i.name(), i.computer(), i.disk(), i.diskId(), copy.destinationId(), copy.destination(), i.madeAt(), i.encrypted(), i.recheckDays(), i.id(),
+            return new Images.Standings(copy.id(), i.name(), i.computer(), i.disk(), i.diskId(), copy.destinationId(), copy.destination(),
+                i.madeAt(), i.encrypted(), i.recheckDays(), i.id(),
                 i.origin() == Image.Origin.PAPER, standing, copy.storedBytes(), i.lacks());
         }
     }
@@ -128,12 +131,15 @@ class ImageShelf {
     }
 
     private static Kept kept(Copy copy, List<CheckOfCopy> found) {
-        return Kept.of(copy, found.stream().map(c -> new Evidence(c.level(), c.ok(), c.checkedAt(), c.checkedBy(), copy.destination(), c.seconds())).toList());
+        return Kept.of(copy, found.stream()
+            .map(c -> new Evidence(c.level(), c.ok(), c.checkedAt(), c.checkedBy(), copy.destination(), c.seconds())).toList());
     }
 
     private void sort() {
         List<Kept> all = new ArrayList<>(byId.values());
-        all.sort(Comparator.comparing((Kept each) -> each.image().madeAt()).reversed().thenComparing((Kept each) -> each.standing.level().map(Enum::ordinal).orElse(-1), Comparator.reverseOrder()).thenComparing(each -> each.copy.id()));
+        all.sort(Comparator.comparing((Kept each) -> each.image().madeAt()).reversed()
+            .thenComparing((Kept each) -> each.standing.level().map(Enum::ordinal).orElse(-1), Comparator.reverseOrder())
+            .thenComparing(each -> each.copy.id()));
         snapshot = Snapshot.of(List.copyOf(all));
     }
 }

@@ -74,9 +74,13 @@ public class Images implements LastImages, Contents {
     public record Wanted(Of of, String codec, int level, SizeEstimate size) {
     }
 
-    /** What a check needs to know of an image: where it lies, and whether it is one of Granary's format, which alone can be rehearsed, copied and mended. */
-    public record Shelved(String name, String computer, String diskId, String disk, String serial, String destinationId, String destination, long storedBytes, boolean encrypted, String folder,
-                          Format format, UUID imageId, boolean kept) {
+    /**
+     * What a check needs to know of an image: where it lies, and whether it is one of Granary's format, which alone can be rehearsed,
+     * copied and mended.
+     */
+    public record Shelved(String name, String computer, String diskId, String disk, String serial, String destinationId, String destination,
+        long storedBytes, boolean encrypted, String folder,
+        Format format, UUID imageId, boolean kept) {
         ImageAt at(Passphrase passphrase) {
             return new ImageAt(destinationId, folder, name, passphrase);
         }
@@ -94,15 +98,19 @@ public class Images implements LastImages, Contents {
     @Transactional(readOnly = true)
     public Map<String, LastImage> newest() {
         return shelf.now().all().stream().filter(each -> each.isKept() && each.image().origin() != Image.Origin.PAPER)
-                .filter(each -> each.image().lacks().nothing()).collect(Collectors.toMap(each -> each.image().diskId(),
-            each -> new LastImage(each.image().madeAt(), each.checkedAt().isPresent() && !each.standing().damaged()), (newest, older) -> newest));
+            .filter(each -> each.image().lacks().nothing()).collect(Collectors.toMap(each -> each.image().diskId(),
+                each -> new LastImage(each.image().madeAt(), each.checkedAt().isPresent() && !each.standing().damaged()),
+                (newest, older) -> newest));
     }
 
     /** A disk's images made with a codec, for the next estimate of it; those found damaged count too, their sizes are no less true. */
     @Transactional(readOnly = true)
     public List<ImageHistory.Past> pastOf(String diskId, String codec) {
-        return copies.ofDisk(diskId, codec).stream().filter(copy -> !copy.copied() && copy.image().usedBytes() > 0).map(copy -> new ImageHistory.Past(
-            Math.max(0, Duration.between(copy.image().madeAt(), clock.instant()).toHours() / 24.0), copy.image().usedBytes(), copy.storedBytes())).toList();
+        return copies.ofDisk(diskId, codec).stream().filter(copy -> !copy.copied() && copy.image().usedBytes() > 0)
+            .map(copy -> new ImageHistory.Past(
+                Math.max(0, Duration.between(copy.image().madeAt(), clock.instant()).toHours() / 24.0), copy.image().usedBytes(),
+                copy.storedBytes()))
+            .toList();
     }
 
     @Override
@@ -114,14 +122,20 @@ public class Images implements LastImages, Contents {
 
     @Override
     public List<Content> on(String destinationId) {
-        return standings().stream().filter(copy -> copy.destinationId().equals(destinationId) && !copy.paper()).map(copy -> new Content(copy.computer(), copy.disk(), copy.name(), copy.madeAt(), copy.storedBytes(),
-            copy.standing().level().map(level -> level.ordinal() + 1).orElse(0), copy.encrypted())).toList();
+        return standings().stream().filter(copy -> copy.destinationId().equals(destinationId) && !copy.paper())
+            .map(copy -> new Content(copy.computer(), copy.disk(), copy.name(), copy.madeAt(), copy.storedBytes(),
+                copy.standing().level().map(level -> level.ordinal() + 1).orElse(0), copy.encrypted()))
+            .toList();
     }
 
-    /** Where images of a disk lie, each with when its newest there was made; one partition alone, found made elsewhere, is none of its rhythm. */
+    /**
+     * Where images of a disk lie, each with when its newest there was made; one partition alone, found made elsewhere, is none of its
+     * rhythm.
+     */
     @Transactional(readOnly = true)
     public Map<String, Instant> newestByDestination(String diskId) {
-        return shelf.now().byDisk().getOrDefault(diskId, List.of()).stream().filter(image -> !image.lacks().equals(Lacks.ALL_BUT_ONE)).collect(Collectors.toMap(Standings::destinationId, Standings::madeAt, (newest, older) -> newest));
+        return shelf.now().byDisk().getOrDefault(diskId, List.of()).stream().filter(image -> !image.lacks().equals(Lacks.ALL_BUT_ONE))
+            .collect(Collectors.toMap(Standings::destinationId, Standings::madeAt, (newest, older) -> newest));
     }
 
     /** Identities of all copies an image has or had. */
@@ -142,7 +156,8 @@ public class Images implements LastImages, Contents {
     public Shelved shelved(UUID id) {
         Copy copy = one(id);
         Image image = copy.image();
-        return new Shelved(image.name(), image.computer(), image.diskId(), image.disk(), image.serial(), copy.destinationId(), copy.destination(), copy.storedBytes(), image.encrypted(),
+        return new Shelved(image.name(), image.computer(), image.diskId(), image.disk(), image.serial(), copy.destinationId(),
+            copy.destination(), copy.storedBytes(), image.encrypted(),
             copy.folder(), format(image), image.id(), copy.isKept());
     }
 
@@ -181,13 +196,15 @@ public class Images implements LastImages, Contents {
 
     /** Where the copy of an image lies that is on another destination. */
     public ImageAt copyOn(UUID id, String destinationId) {
-        return copiesOf(one(id)).stream().filter(copy -> copy.destinationId().equals(destinationId)).findFirst().map(copy -> at(copy.id(), Passphrase.NONE))
+        return copiesOf(one(id)).stream().filter(copy -> copy.destinationId().equals(destinationId)).findFirst()
+            .map(copy -> at(copy.id(), Passphrase.NONE))
             .orElseThrow(() -> Refused.notFound("copy"));
     }
 
     /** The copy of an image on a destination, or the image itself. */
     public UUID idOn(UUID id, String destinationId) {
-        return keptOf(one(id).image()).filter(each -> each.destinationId().equals(destinationId)).findFirst().map(Copy::id).orElseThrow(() -> Refused.notFound("copy"));
+        return keptOf(one(id).image()).filter(each -> each.destinationId().equals(destinationId)).findFirst().map(Copy::id)
+            .orElseThrow(() -> Refused.notFound("copy"));
     }
 
     /** Those kept and those in the trash, newest first. */
@@ -205,7 +222,8 @@ public class Images implements LastImages, Contents {
 
     /** What the database says lies on a drive, without what is gone. */
     public List<OnDrive> onDrive(String destinationId) {
-        return shelf.now().all().stream().filter(each -> each.copy().destinationId().equals(destinationId) && each.image().origin() != Image.Origin.PAPER)
+        return shelf.now().all().stream()
+            .filter(each -> each.copy().destinationId().equals(destinationId) && each.image().origin() != Image.Origin.PAPER)
             .map(each -> new OnDrive(each.copy().id(), each.image().name(), each.isKept())).toList();
     }
 
@@ -243,7 +261,8 @@ public class Images implements LastImages, Contents {
 
     /** Records an image just made, with the check that was part of making it. */
     @Transactional
-    public UUID record(Wanted wanted, String destinationId, String destination, String name, SiteImage made, boolean encrypted, int recheckDays, String who) {
+    public UUID record(Wanted wanted, String destinationId, String destination, String name, SiteImage made, boolean encrypted,
+        int recheckDays, String who) {
         Image image = Image.made(wanted, name, made, encrypted, recheckDays, clock.instant(), who);
         Copy copy = copies.save(Copy.first(image, destinationId, destination).storing(made.storedBytes()));
         recordCheck(copy.id(), made.check(), 0, who);
@@ -260,11 +279,13 @@ public class Images implements LastImages, Contents {
 
     /** Takes an image that lies on a drive onto the shelf, unchecked; false when it is not there. */
     @Transactional
-    public boolean takeOn(String destinationId, String destination, String name, String diskId, String computer, String disk, String who) throws IOException {
+    public boolean takeOn(String destinationId, String destination, String name, String diskId, String computer, String disk, String who)
+        throws IOException {
         try {
             ImageFacts facts = site.facts(ImageAt.of(destinationId, name));
             if (!exists(destinationId, name)) {
-                copies.save(Copy.first(Image.found(Image.Origin.MADE, name, new Of(computer, diskId, disk, ""), clock.instant(), who), destinationId, destination).sized(facts));
+                copies.save(Copy.first(Image.found(Image.Origin.MADE, name, new Of(computer, diskId, disk, ""), clock.instant(), who),
+                    destinationId, destination).sized(facts));
             }
             return true;
         } catch (FaultException notThere) {
@@ -282,9 +303,13 @@ public class Images implements LastImages, Contents {
     @Transactional
     public void recordCheck(UUID imageId, CheckOutcome outcome, double seconds, String who, String note) {
         List<Problem> kept = outcome.problems().subList(0, Math.min(KEPT_PROBLEMS, outcome.problems().size()));
-        List<LostFiles> lost = outcome.lost().stream().map(each -> new LostFiles(each.partition(), new FilesHit(each.hit().paths().subList(0, Math.min(KEPT_NAMES, each.hit().paths().size())),
-            each.hit().count(), each.hit().note()))).toList();
-        checks.save(new ImageCheck(imageId, clock.instant(), who, outcome.level(), outcome.ok(), outcome.readBytes(), seconds, written(kept), written(lost), note));
+        List<LostFiles> lost = outcome.lost().stream()
+            .map(each -> new LostFiles(each.partition(),
+                new FilesHit(each.hit().paths().subList(0, Math.min(KEPT_NAMES, each.hit().paths().size())),
+                    each.hit().count(), each.hit().note())))
+            .toList();
+        checks.save(new ImageCheck(imageId, clock.instant(), who, outcome.level(), outcome.ok(), outcome.readBytes(), seconds,
+            written(kept), written(lost), note));
     }
 
     /** A person's signature that a computer was started from it, with what was looked at. */
@@ -318,7 +343,8 @@ public class Images implements LastImages, Contents {
 
     /** As people know it; its identity when it is not known any more. */
     public String destinationName(String destinationId) throws IOException {
-        return site.destinations().stream().filter(d -> d.id().equals(destinationId)).map(Destination::name).findFirst().orElse(destinationId);
+        return site.destinations().stream().filter(d -> d.id().equals(destinationId)).map(Destination::name).findFirst()
+            .orElse(destinationId);
     }
 
     /** The same, also when drives cannot be asked now. */
@@ -344,12 +370,14 @@ public class Images implements LastImages, Contents {
     }
 
     static ImageShelf.Kept kept(Copy copy, List<ImageCheck> itsChecks) {
-        return ImageShelf.Kept.of(copy, itsChecks.stream().map(c -> new Evidence(c.level(), c.ok(), c.checkedAt(), c.checkedBy(), copy.destination(), c.seconds())).toList());
+        return ImageShelf.Kept.of(copy, itsChecks.stream()
+            .map(c -> new Evidence(c.level(), c.ok(), c.checkedAt(), c.checkedBy(), copy.destination(), c.seconds())).toList());
     }
 
     /** An image with how far it is proven. */
-    public record Standings(UUID id, String name, String computer, String disk, String diskId, String destinationId, String destination, Instant madeAt, boolean encrypted, int recheckDays, UUID imageId,
-                            boolean paper, Standing standing, long storedBytes, Lacks lacks) {
+    public record Standings(UUID id, String name, String computer, String disk, String diskId, String destinationId, String destination,
+        Instant madeAt, boolean encrypted, int recheckDays, UUID imageId,
+        boolean paper, Standing standing, long storedBytes, Lacks lacks) {
     }
 
     /**
@@ -363,8 +391,10 @@ public class Images implements LastImages, Contents {
 
     /** Those kept and those in the trash whose image or drive matches words, case not counted; newest first. */
     public List<OnShelf> onShelf(String text) {
-        return ShelfOrder.matching(shelf.now().all(), text).stream().map(each -> new OnShelf(each.standings(), !each.isKept(), each.image().usedBytes(), each.image().badBytes(),
-            each.image().origin().word(), each.bootedBy())).toList();
+        return ShelfOrder.matching(shelf.now().all(), text).stream()
+            .map(each -> new OnShelf(each.standings(), !each.isKept(), each.image().usedBytes(), each.image().badBytes(),
+                each.image().origin().word(), each.bootedBy()))
+            .toList();
     }
 
     /** Every image that is kept, newest first. */

@@ -7,8 +7,7 @@ public interface RoomMaker {
 
     /**
      * Empties of the destination's trash as much as is needed, the oldest first, for good. When the trash holds less than is needed nothing
-     * is emptied: it would be
-     * lost and help nobody.
+     * is emptied: it would be lost and help nobody.
      *
      * @param bytes wanted back
      * @return bytes given back; 0 when there was not enough, less than wanted only when something could not be removed

@@ -18,7 +18,8 @@ final class ShelfOrder {
         }
         return all.stream().filter(each -> {
             Image i = each.image();
-            String told = (i.name() + ' ' + i.computer() + ' ' + i.disk() + ' ' + i.serial() + ' ' + each.copy().destination()).toLowerCase(Locale.ROOT);
+            String told = (i.name() + ' ' + i.computer() + ' ' + i.disk() + ' ' + i.serial() + ' ' + each.copy().destination())
+                .toLowerCase(Locale.ROOT);
             for (String word : words) {
                 if (!told.contains(word)) {
                     return false;

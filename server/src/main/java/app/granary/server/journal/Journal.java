@@ -49,7 +49,8 @@ public class Journal {
         }
 
         private String written() {
-            return new TreeMap<>(figures).entrySet().stream().map(each -> each.getKey() + "=" + each.getValue()).collect(Collectors.joining(" "));
+            return new TreeMap<>(figures).entrySet().stream().map(each -> each.getKey() + "=" + each.getValue())
+                .collect(Collectors.joining(" "));
         }
     }
 
@@ -84,7 +85,8 @@ public class Journal {
     @Transactional
     public void add(String account, String action, String subject, Result result, String sentence, Facts facts) {
         JournalHead head = database.find(JournalHead.class, JournalHead.ONLY, LockModeType.PESSIMISTIC_WRITE);
-        JournalLine line = new JournalLine(head.next(), clock.instant().truncatedTo(ChronoUnit.MILLIS), account, action, subject, shortened(String.join(", ", facts.devices), LONGEST_LIST), result.word(),
+        JournalLine line = new JournalLine(head.next(), clock.instant().truncatedTo(ChronoUnit.MILLIS), account, action, subject,
+            shortened(String.join(", ", facts.devices), LONGEST_LIST), result.word(),
             shortened(sentence, LONGEST), shortened(facts.written(), LONGEST_LIST), facts.evidence, facts.corrects);
         JournalEntry entry = new JournalEntry(line, result, head.seal());
         database.persist(entry);

@@ -14,7 +14,8 @@ import java.util.Locale;
 
 /** Reads a journal from its first line to its last, past everything that could hide a change, and holds it against its seals. */
 public final class JournalCheck {
-    static final String LINES = "select id, at, account, action, subject, devices, result, sentence, figures, evidence, corrects, seal from journal_entry where id > ? order by id limit ?";
+    static final String LINES = "select id, at, account, action, subject, devices, result, sentence, figures, evidence, corrects, seal "
+        + "from journal_entry where id > ? order by id limit ?";
     private static final int AT_ONCE = 5000;
 
     private JournalCheck() {
@@ -38,15 +39,20 @@ public final class JournalCheck {
         }
 
         public String sentence() {
-            return whole() ? (lines == 1 ? "One line, and it is" : lines + " lines, and each is") + " what was written. The last seal is " + seal.substring(0, 16) + "."
-                : "The journal was tampered with, or its file is damaged: " + breaks.get(0).sentence() + (breaks.size() == 1 ? "" : " " + (breaks.size() - 1) + " more like it.")
+            return whole()
+                ? (lines == 1 ? "One line, and it is" : lines + " lines, and each is") + " what was written. The last seal is "
+                    + seal.substring(0, 16) + "."
+                : "The journal was tampered with, or its file is damaged: " + breaks.get(0).sentence()
+                    + (breaks.size() == 1 ? "" : " " + (breaks.size() - 1) + " more like it.")
                     + " Keep this database as it is, and compare with its copies.";
         }
     }
 
     static JournalLine line(ResultSet rows) throws SQLException {
-        return new JournalLine(rows.getLong("id"), rows.getObject("at", OffsetDateTime.class).toInstant(), rows.getString("account"), rows.getString("action"), rows.getString("subject"),
-            rows.getString("devices"), rows.getString("result").toLowerCase(Locale.ROOT), rows.getString("sentence"), rows.getString("figures"), rows.getString("evidence"), rows.getLong("corrects"));
+        return new JournalLine(rows.getLong("id"), rows.getObject("at", OffsetDateTime.class).toInstant(), rows.getString("account"),
+            rows.getString("action"), rows.getString("subject"),
+            rows.getString("devices"), rows.getString("result").toLowerCase(Locale.ROOT), rows.getString("sentence"),
+            rows.getString("figures"), rows.getString("evidence"), rows.getLong("corrects"));
     }
 
     public static Outcome run(Connection database) throws SQLException {
@@ -67,9 +73,11 @@ public final class JournalCheck {
                 }
             }
         }
-        try (Statement sql = database.createStatement(); ResultSet head = sql.executeQuery("select number, seal from journal_head where id = 1")) {
+        try (Statement sql = database.createStatement();
+            ResultSet head = sql.executeQuery("select number, seal from journal_head where id = 1")) {
             boolean there = head.next();
-            List<JournalChain.Break> breaks = chain.end(there ? head.getLong("number") : 0, there ? head.getString("seal") : JournalChain.START);
+            List<JournalChain.Break> breaks = chain.end(there ? head.getLong("number") : 0,
+                there ? head.getString("seal") : JournalChain.START);
             return new Outcome(chain.lines(), chain.seal(), breaks);
         }
     }

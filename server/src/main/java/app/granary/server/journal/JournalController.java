@@ -36,7 +36,8 @@ class JournalController {
     private final JournalEnds ends;
     private final DataSource database;
 
-    JournalController(JournalRepository repository, JournalSearch search, Journal journal, OfficeZone office, JournalEnds ends, DataSource database) {
+    JournalController(JournalRepository repository, JournalSearch search, Journal journal, OfficeZone office, JournalEnds ends,
+        DataSource database) {
         this.ends = ends;
         this.repository = repository;
         this.search = search;
@@ -51,10 +52,12 @@ class JournalController {
      * @param evidence the page that shows it; an empty string for none
      * @param corrects the line it corrects; 0 for none
      */
-    record JournalLineShown(long id, Instant at, String account, String action, String subject, String devices, String result, String sentence, String figures, String evidence, long corrects, String seal) {
+    record JournalLineShown(long id, Instant at, String account, String action, String subject, String devices, String result,
+        String sentence, String figures, String evidence, long corrects, String seal) {
         static JournalLineShown from(JournalEntry entry) {
             var line = entry.line();
-            return new JournalLineShown(entry.id(), line.at(), line.account(), line.action(), line.subject(), line.devices(), line.result(), line.sentence(), line.figures(), line.evidence(),
+            return new JournalLineShown(entry.id(), line.at(), line.account(), line.action(), line.subject(), line.devices(), line.result(),
+                line.sentence(), line.figures(), line.evidence(),
                 line.corrects(), entry.seal());
         }
     }
@@ -72,8 +75,9 @@ class JournalController {
     }
 
     /** @param corrects number of the line it corrects; 0 for none */
-    record Note(@NotBlank(message = "needs some text") @Size(max = 1900, message = "is longer than 1900 characters") String text, boolean signOff,
-                @Min(value = 0, message = "is the number of a line") long corrects) {
+    record Note(@NotBlank(message = "needs some text") @Size(max = 1900, message = "is longer than 1900 characters") String text,
+        boolean signOff,
+        @Min(value = 0, message = "is the number of a line") long corrects) {
     }
 
     private JournalFilter filter(String account, String action, String text, LocalDate from, LocalDate to) {
@@ -82,9 +86,13 @@ class JournalController {
 
     /** @param before id of the oldest line already shown */
     @GetMapping
-    JournalPage lines(@RequestParam(defaultValue = "9223372036854775807") long before, @RequestParam(defaultValue = "") String account, @RequestParam(defaultValue = "") String action,
-                      @RequestParam(defaultValue = "") String text, @RequestParam(required = false) LocalDate from, @RequestParam(required = false) LocalDate to) {
-        return new JournalPage(search.before(filter(account, action, text, from, to), before, PAGE).stream().map(JournalLineShown::from).toList(), repository.count());
+    JournalPage lines(@RequestParam(defaultValue = "9223372036854775807") long before, @RequestParam(defaultValue = "") String account,
+        @RequestParam(defaultValue = "") String action,
+        @RequestParam(defaultValue = "") String text, @RequestParam(required = false) LocalDate from,
+        @RequestParam(required = false) LocalDate to) {
+        return new JournalPage(
+            search.before(filter(account, action, text, from, to), before, PAGE).stream().map(JournalLineShown::from).toList(),
+            repository.count());
     }
 
     @GetMapping("/choices")
@@ -96,9 +104,11 @@ class JournalController {
     @ResponseStatus(HttpStatus.NO_CONTENT)
     void note(@Valid @RequestBody Note note, Authentication who) {
         if (note.corrects > 0 && repository.findById(note.corrects).isEmpty()) {
-            throw new Refused(HttpStatus.NOT_FOUND, "not-found", "corrects", "There is no line " + note.corrects + " to correct. Look for its number in the journal.");
+            throw new Refused(HttpStatus.NOT_FOUND, "not-found", "corrects",
+                "There is no line " + note.corrects + " to correct. Look for its number in the journal.");
         }
-        journal.add(who.getName(), note.corrects > 0 ? "correction" : note.signOff ? "sign-off" : "note", note.corrects > 0 ? "line " + note.corrects : "", Journal.Result.NOTE, note.text().strip(),
+        journal.add(who.getName(), note.corrects > 0 ? "correction" : note.signOff ? "sign-off" : "note",
+            note.corrects > 0 ? "line " + note.corrects : "", Journal.Result.NOTE, note.text().strip(),
             new Journal.Facts(List.of(), java.util.Map.of(), "", note.corrects));
     }
 
@@ -121,9 +131,11 @@ class JournalController {
     @GetMapping("/report")
     JournalReport report(@RequestParam LocalDate from, @RequestParam LocalDate to) throws SQLException, IOException {
         if (to.isBefore(from)) {
-            throw new Refused(HttpStatus.BAD_REQUEST, "bad-choice", "to", "The report would end before it begins. Choose a last day on or after the first.");
+            throw new Refused(HttpStatus.BAD_REQUEST, "bad-choice", "to",
+                "The report would end before it begins. Choose a last day on or after the first.");
         }
-        List<JournalLineShown> lines = search.after(filter("", "", "", from, to), 0, MOST_IN_REPORT + 1).stream().map(JournalLineShown::from).toList();
+        List<JournalLineShown> lines = search.after(filter("", "", "", from, to), 0, MOST_IN_REPORT + 1).stream()
+            .map(JournalLineShown::from).toList();
         boolean more = lines.size() > MOST_IN_REPORT;
         return new JournalReport(from, to, more ? lines.subList(0, MOST_IN_REPORT) : lines, more, check().sentence());
     }

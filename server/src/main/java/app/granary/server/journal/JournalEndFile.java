@@ -25,8 +25,9 @@ import org.springframework.boot.actuate.health.HealthIndicator;
 import org.springframework.stereotype.Component;
 
 /**
- * Number and seal of the journal's last line in a file beside the database, on the device before the line is answered with success. Two lines of one length
- * take turns, so that one is whole whatever happens while the other is written; overwriting needs no room on a full volume.
+ * Number and seal of the journal's last line in a file beside the database, on the device before the line is answered with success. Two
+ * lines of one length take turns, so that one is whole whatever happens while the other is written; overwriting needs no room on a full
+ * volume.
  */
 @Component
 public class JournalEndFile implements HealthIndicator {
@@ -79,8 +80,12 @@ public class JournalEndFile implements HealthIndicator {
 
     /** The last line a journal has. */
     public static Optional<JournalEnd> last(Connection database) throws SQLException {
-        try (PreparedStatement query = database.prepareStatement("select id, seal, at from journal_entry order by id desc fetch first row only"); ResultSet row = query.executeQuery()) {
-            return row.next() ? Optional.of(new JournalEnd(row.getLong(1), row.getString(2), row.getObject(3, Timestamp.class).toInstant())) : Optional.empty();
+        try (
+            PreparedStatement query = database
+                .prepareStatement("select id, seal, at from journal_entry order by id desc fetch first row only");
+            ResultSet row = query.executeQuery()) {
+            return row.next() ? Optional.of(new JournalEnd(row.getLong(1), row.getString(2), row.getObject(3, Timestamp.class).toInstant()))
+                : Optional.empty();
         }
     }
 
@@ -99,7 +104,10 @@ public class JournalEndFile implements HealthIndicator {
         return failing.map(why -> Health.down().withDetail("journal", why).build()).orElseGet(() -> Health.up().build());
     }
 
-    /** Called when the line is in the database for good. What was answered stays answered, so nothing is thrown: health and Today tell of a file that cannot be written. */
+    /**
+     * Called when the line is in the database for good. What was answered stays answered, so nothing is thrown: health and Today tell of a
+     * file that cannot be written.
+     */
     synchronized void reached(JournalEnd end) {
         if (written == null || end.number() <= noted) {
             return;

@@ -26,7 +26,10 @@ import org.springframework.context.event.EventListener;
 import org.springframework.scheduling.annotation.Scheduled;
 import org.springframework.stereotype.Component;
 
-/** The end of the journal as it is noted on drives, which whoever changes the database's folder does not reach; and what is said when lines are missing. */
+/**
+ * The end of the journal as it is noted on drives, which whoever changes the database's folder does not reach; and what is said when lines
+ * are missing.
+ */
 @Component
 public class JournalEnds {
     private static final Logger LOG = LoggerFactory.getLogger(JournalEnds.class);
@@ -50,13 +53,16 @@ public class JournalEnds {
     /** A journal that lost lines says so in itself, for ever. */
     @EventListener(ApplicationReadyEvent.class)
     void tell() {
-        file.missing().ifPresent(what -> journal.add("Granary", "journal", "journal", Journal.Result.FAILED, what + " What was answered with success then may be undone: look through the drives for images, and compare "
-            + "with the copies of the database. " + StartTrouble.copies(home)));
+        file.missing()
+            .ifPresent(what -> journal.add("Granary", "journal", "journal", Journal.Result.FAILED,
+                what + " What was answered with success then may be undone: look through the drives for images, and compare "
+                    + "with the copies of the database. " + StartTrouble.copies(home)));
     }
 
     /** Each journal has a file of its own on a drive that serves several offices, named after its first line's seal. */
     private static Optional<String> fileName(Connection database) throws SQLException {
-        try (PreparedStatement query = database.prepareStatement("select seal from journal_entry where id = 1"); ResultSet row = query.executeQuery()) {
+        try (PreparedStatement query = database.prepareStatement("select seal from journal_entry where id = 1");
+            ResultSet row = query.executeQuery()) {
             return row.next() ? Optional.of("journal-end-" + row.getString(1).substring(0, 12) + ".txt") : Optional.empty();
         }
     }
@@ -121,7 +127,8 @@ public class JournalEnds {
     /** For the night's mail: what is in another's hands cannot be changed here. */
     public Optional<String> inWords() {
         try (Connection connection = database.getConnection()) {
-            return JournalEndFile.last(connection).map(end -> "The journal has " + end.number() + " lines; the seal of the last is " + end.seal() + ".");
+            return JournalEndFile.last(connection)
+                .map(end -> "The journal has " + end.number() + " lines; the seal of the last is " + end.seal() + ".");
         } catch (SQLException failed) {
             return Optional.empty();
         }

@@ -43,17 +43,21 @@ class JournalExports {
 
     /** RFC 4180. */
     @GetMapping("/csv")
-    ResponseEntity<StreamingResponseBody> csv(@RequestParam(defaultValue = "") String account, @RequestParam(defaultValue = "") String action, @RequestParam(defaultValue = "") String text,
-                                              @RequestParam(required = false) LocalDate from, @RequestParam(required = false) LocalDate to) {
-        return file("granary-journal.csv", new MediaType("text", "csv", StandardCharsets.UTF_8), filter(account, action, text, from, to), String.join(",", fields(null).keySet()) + "\r\n",
+    ResponseEntity<StreamingResponseBody> csv(@RequestParam(defaultValue = "") String account,
+        @RequestParam(defaultValue = "") String action, @RequestParam(defaultValue = "") String text,
+        @RequestParam(required = false) LocalDate from, @RequestParam(required = false) LocalDate to) {
+        return file("granary-journal.csv", new MediaType("text", "csv", StandardCharsets.UTF_8), filter(account, action, text, from, to),
+            String.join(",", fields(null).keySet()) + "\r\n",
             entry -> fields(entry).values().stream().map(JournalExports::quoted).collect(Collectors.joining(",")) + "\r\n");
     }
 
     /** JSON Lines: one object a line. */
     @GetMapping("/jsonl")
-    ResponseEntity<StreamingResponseBody> jsonl(@RequestParam(defaultValue = "") String account, @RequestParam(defaultValue = "") String action, @RequestParam(defaultValue = "") String text,
-                                                @RequestParam(required = false) LocalDate from, @RequestParam(required = false) LocalDate to) {
-        return file("granary-journal.jsonl", MediaType.parseMediaType("application/jsonl"), filter(account, action, text, from, to), "", entry -> json.writeValueAsString(fields(entry)) + "\n");
+    ResponseEntity<StreamingResponseBody> jsonl(@RequestParam(defaultValue = "") String account,
+        @RequestParam(defaultValue = "") String action, @RequestParam(defaultValue = "") String text,
+        @RequestParam(required = false) LocalDate from, @RequestParam(required = false) LocalDate to) {
+        return file("granary-journal.jsonl", MediaType.parseMediaType("application/jsonl"), filter(account, action, text, from, to), "",
+            entry -> json.writeValueAsString(fields(entry)) + "\n");
     }
 
     private JournalFilter filter(String account, String action, String text, LocalDate from, LocalDate to) {
@@ -78,9 +82,12 @@ class JournalExports {
     private static Map<String, Object> fields(JournalEntry entry) {
         JournalLine line = entry == null ? null : entry.line();
         Map<String, Object> out = new LinkedHashMap<>();
-        Object[] values = line == null ? new Object[12] : Stream.of(line.number(), line.at().toString(), line.account(), line.action(), line.subject(), line.devices(), line.result(), line.sentence(),
-            line.figures(), line.evidence(), line.corrects(), entry.seal()).toArray();
-        String[] names = {"id", "at", "account", "action", "subject", "devices", "result", "sentence", "figures", "evidence", "corrects", "seal"};
+        Object[] values = line == null ? new Object[12]
+            : Stream.of(line.number(), line.at().toString(), line.account(), line.action(), line.subject(), line.devices(), line.result(),
+                line.sentence(),
+                line.figures(), line.evidence(), line.corrects(), entry.seal()).toArray();
+        String[] names = {"id", "at", "account", "action", "subject", "devices", "result", "sentence", "figures", "evidence", "corrects",
+            "seal"};
         for (int i = 0; i < names.length; i++) {
             out.put(names[i], values[i]);
         }

@@ -9,7 +9,8 @@ import org.springframework.data.repository.Repository;
 
 /** Reads; there is no way to change or remove a line. */
 interface JournalRepository extends Repository<JournalEntry, Long> {
-    String CHOSEN = "(:account = '' or e.account = :account) and (:action = '' or e.action = :action) and (:text = '' or e.words like :text escape '\\') and e.at >= :from and e.at < :to ";
+    String CHOSEN = "(:account = '' or e.account = :account) and (:action = '' or e.action = :action) and (:text = '' or e.words like "
+        + ":text escape '\\') and e.at >= :from and e.at < :to ";
 
     /** @param text a pattern for small letters, or an empty string */
     @Query("select e from JournalEntry e where e.id between :first and :last and " + CHOSEN + "order by e.id desc")
@@ -26,7 +27,8 @@ interface JournalRepository extends Repository<JournalEntry, Long> {
     record Searched(long id, String words, String account, String action) {
     }
 
-    @Query("select new app.granary.server.journal.JournalRepository$Searched(e.id, e.words, e.account, e.action) from JournalEntry e where e.id > :after order by e.id")
+    @Query("select new app.granary.server.journal.JournalRepository$Searched(e.id, e.words, e.account, e.action) from JournalEntry e "
+        + "where e.id > :after order by e.id")
     List<Searched> searched(long after, Pageable page);
 
     Optional<JournalEntry> findById(long id);

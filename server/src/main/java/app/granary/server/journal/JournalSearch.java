@@ -9,7 +9,9 @@ import org.springframework.scheduling.annotation.Scheduled;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
 
-/** Finds lines. Most lines of a long journal are never read for a search: the sieve in memory knows that they cannot hold what is asked for. */
+/**
+ * Finds lines. Most lines of a long journal are never read for a search: the sieve in memory knows that they cannot hold what is asked for.
+ */
 @Component
 class JournalSearch {
     private static final int READ_AT_ONCE = 5000;
@@ -38,8 +40,11 @@ class JournalSearch {
 
     private synchronized List<LineSieve.Lines> worthReading(JournalFilter filter) {
         catchUp();
-        return sieve.mayHold(filter.small(), Stream.of(filter.account().isEmpty() ? "" : "account " + filter.account(), filter.action().isEmpty() ? "" : "action " + filter.action())
-            .filter(each -> !each.isEmpty()).toList());
+        return sieve.mayHold(filter.small(),
+            Stream
+                .of(filter.account().isEmpty() ? "" : "account " + filter.account(),
+                    filter.action().isEmpty() ? "" : "action " + filter.action())
+                .filter(each -> !each.isEmpty()).toList());
     }
 
     /** The newest lines with a number below one. */

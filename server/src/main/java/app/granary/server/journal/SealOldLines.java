@@ -43,7 +43,7 @@ public class SealOldLines implements JavaMigration {
         String seal = JournalChain.START;
         long number = 0;
         try (PreparedStatement change = context.getConnection().prepareStatement("update journal_entry set id = ?, seal = ? where id = ?");
-             Statement sql = context.getConnection().createStatement()) {
+            Statement sql = context.getConnection().createStatement()) {
             List<Line> lines = after(context, 0);
             while (!lines.isEmpty()) {
                 for (Line each : lines) {
@@ -62,7 +62,8 @@ public class SealOldLines implements JavaMigration {
 
     private record Line(long id, JournalLine line) {
         JournalLine numbered(long number) {
-            return new JournalLine(number, line.at(), line.account(), line.action(), line.subject(), line.devices(), line.result(), line.sentence(), line.figures(), line.evidence(), line.corrects());
+            return new JournalLine(number, line.at(), line.account(), line.action(), line.subject(), line.devices(), line.result(),
+                line.sentence(), line.figures(), line.evidence(), line.corrects());
         }
     }
 

@@ -15,8 +15,10 @@ public final class QrCode {
     /** @param text a short one */
     public static String svg(String text) {
         try {
-            BitMatrix code = new QRCodeWriter().encode(text, BarcodeFormat.QR_CODE, 0, 0, Map.of(EncodeHintType.MARGIN, 4, EncodeHintType.CHARACTER_SET, "UTF-8"));
-            StringBuilder out = new StringBuilder("<svg xmlns=\"http://www.w3.org/2000/svg\" viewBox=\"0 0 " + code.getWidth() + " " + code.getHeight() + "\" shape-rendering=\"crispEdges\"><path fill=\"#fff\" d=\"M0 0h"
+            BitMatrix code = new QRCodeWriter().encode(text, BarcodeFormat.QR_CODE, 0, 0,
+                Map.of(EncodeHintType.MARGIN, 4, EncodeHintType.CHARACTER_SET, "UTF-8"));
+            StringBuilder out = new StringBuilder("<svg xmlns=\"http://www.w3.org/2000/svg\" viewBox=\"0 0 " + code.getWidth() + " "
+                + code.getHeight() + "\" shape-rendering=\"crispEdges\"><path fill=\"#fff\" d=\"M0 0h"
                 + code.getWidth() + "v" + code.getHeight() + "H0z\"/><path d=\"");
             for (int y = 0; y < code.getHeight(); y++) {
                 for (int x = 0; x < code.getWidth(); x++) {

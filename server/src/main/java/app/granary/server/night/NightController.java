@@ -51,7 +51,8 @@ class NightController {
         LocalDate tonight = nights.tonight();
         LocalDate wanted = date == null ? tonight : date;
         if (wanted.isBefore(tonight) || wanted.isAfter(tonight.plusDays(FURTHEST_DAYS))) {
-            throw new Refused(HttpStatus.BAD_REQUEST, "bad-choice", "date", "Only nights from tonight on, and within " + FURTHEST_DAYS + " days, can be planned. Choose another date.");
+            throw new Refused(HttpStatus.BAD_REQUEST, "bad-choice", "date",
+                "Only nights from tonight on, and within " + FURTHEST_DAYS + " days, can be planned. Choose another date.");
         }
         return pages.page(nights.plan(wanted), wanted.equals(tonight));
     }
@@ -61,20 +62,26 @@ class NightController {
      * @param driveId  null when it may go to any drive of its plan
      * @param askedFor whether it runs though it is not due
      */
-    record NightWish(@Schema(types = {"string", "null"}) String start, @Schema(types = {"string", "null"}) @Size(max = 200) String driveId, boolean leftOut, boolean askedFor) {
+    record NightWish(@Schema(types = {
+        "string", "null"}) String start, @Schema(types = {"string", "null"}) @Size(max = 200) String driveId, boolean leftOut,
+        boolean askedFor){
     }
 
     @PutMapping("/{date}/plans/{planId}")
-    NightPages.NightPage choose(@PathVariable LocalDate date, @PathVariable UUID planId, @Valid @RequestBody NightWish choice, Principal who) throws IOException {
+    NightPages.NightPage choose(@PathVariable LocalDate date, @PathVariable UUID planId, @Valid @RequestBody NightWish choice,
+        Principal who) throws IOException {
         Plans.Saved plan = plans.one(planId);
         Instant start = choice.start() == null ? null : nights.calendar().moment(date, time(choice.start()));
         nights.choose(date, planId, start, choice.driveId(), choice.leftOut(), choice.askedFor());
         if (date.equals(nights.tonight())) {
             nights.promiseTonight();
         }
-        String what = choice.leftOut() ? "is left out" : choice.start() != null ? "is pinned to " + choice.start() + (choice.driveId() == null ? "" : " on " + choice.driveId())
-            : choice.driveId() != null ? "goes to " + choice.driveId() : choice.askedFor() ? "runs though it is not due" : "runs as it fits";
-        journal.add(who.getName(), "plan night", plan.plan().name(), Journal.Result.DONE, plan.plan().name() + " " + what + " on the night of " + date + ".");
+        String what = choice.leftOut() ? "is left out"
+            : choice.start() != null ? "is pinned to " + choice.start() + (choice.driveId() == null ? "" : " on " + choice.driveId())
+                : choice.driveId() != null ? "goes to " + choice.driveId()
+                    : choice.askedFor() ? "runs though it is not due" : "runs as it fits";
+        journal.add(who.getName(), "plan night", plan.plan().name(), Journal.Result.DONE,
+            plan.plan().name() + " " + what + " on the night of " + date + ".");
         return night(date);
     }
 
@@ -92,8 +99,9 @@ class NightController {
     @PostMapping("/{date}/start")
     NightPages.NightPage start(@PathVariable LocalDate date, @Valid @RequestBody NightStart start, Principal who) throws IOException {
         int count = starts.start(date, start.passphrases(), who.getName());
-        journal.add(who.getName(), "start night", "night of " + date, Journal.Result.BEGUN, who.getName() + " started the night of " + date + ": " + count + (count == 1 ? " image waits" : " images wait")
-            + " for its time.");
+        journal.add(who.getName(), "start night", "night of " + date, Journal.Result.BEGUN,
+            who.getName() + " started the night of " + date + ": " + count + (count == 1 ? " image waits" : " images wait")
+                + " for its time.");
         return night(date);
     }
 
@@ -112,7 +120,8 @@ class NightController {
     NightPages.NightPage tick(@PathVariable LocalDate date, @Valid @RequestBody NightTicked tick, Principal who) throws IOException {
         Plans.Saved plan = plans.one(tick.planId());
         if (nights.tick(date, tick.planId(), tick.item(), tick.done(), who.getName())) {
-            journal.add(who.getName(), "tick", plan.plan().name(), Journal.Result.NOTE, tick.item() + (tick.done() ? ": done" : ": not done after all") + ", for the night of " + date + ".");
+            journal.add(who.getName(), "tick", plan.plan().name(), Journal.Result.NOTE,
+                tick.item() + (tick.done() ? ": done" : ": not done after all") + ", for the night of " + date + ".");
         }
         return night(date);
     }

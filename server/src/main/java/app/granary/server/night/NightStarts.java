@@ -42,13 +42,17 @@ class NightStarts {
             Plan plan = saved.plan();
             String secret = passphrases.getOrDefault(saved.id(), "");
             if (plan.storing().encrypted() && secret.isEmpty()) {
-                throw new Refused(HttpStatus.UNPROCESSABLE_ENTITY, "locked", "passphrase", plan.name() + " wants its image encrypted. Give its passphrase, twice, or leave it out tonight.");
+                throw new Refused(HttpStatus.UNPROCESSABLE_ENTITY, "locked", "passphrase",
+                    plan.name() + " wants its image encrypted. Give its passphrase, twice, or leave it out tonight.");
             }
-            rows.add(new Captures.Planned(saved.id(), plan.source().computer(), plan.source().diskId(), plan.source().disk(), row.drive().id(), row.drive().name(), StorageChoice.of(plan).with(
-                plan.storing().encrypted() ? Passphrase.of(secret.toCharArray()) : Passphrase.NONE), plan.naming().text(), plan.afterwards().word(), row.start()));
+            rows.add(new Captures.Planned(saved.id(), plan.source().computer(), plan.source().diskId(), plan.source().disk(),
+                row.drive().id(), row.drive().name(), StorageChoice.of(plan).with(
+                    plan.storing().encrypted() ? Passphrase.of(secret.toCharArray()) : Passphrase.NONE),
+                plan.naming().text(), plan.afterwards().word(), row.start()));
         }
         if (rows.isEmpty()) {
-            throw new Refused(HttpStatus.CONFLICT, "nothing-due", "", "Nothing runs that night, so there is nothing to start. See below why what is due does not fit.");
+            throw new Refused(HttpStatus.CONFLICT, "nothing-due", "",
+                "Nothing runs that night, so there is nothing to start. See below why what is due does not fit.");
         }
         captures.queueNight(date, rows, who);
         return rows.size();

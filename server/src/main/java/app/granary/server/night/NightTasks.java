@@ -74,7 +74,8 @@ class NightTasks {
     Reckoned of(Plans.Saved saved, Duration overdue, List<Span> windows, NightTask.Pin pin) {
         Plan plan = saved.plan();
         Optional<DisksOnRecord.DiskOnRecord> disk = disks.find(plan.source().diskId());
-        String unfit = disk.isEmpty() ? "The disk of " + plan.source().label() + " is not in this office any more. Change the plan, or pause it." : "";
+        String unfit = disk.isEmpty()
+            ? "The disk of " + plan.source().label() + " is not in this office any more. Change the plan, or pause it." : "";
         if (!unfit.isEmpty()) {
             return new Reckoned(task(saved, overdue, windows, List.of(), List.of(), List.of(), unfit, pin), saved, Map.of(), "", "");
         }
@@ -83,8 +84,11 @@ class NightTasks {
             prospect = prospect(disk.get(), plan.storing(), plan);
         } catch (IOException unreadable) {
             // one disk that cannot be read is no reason to plan nothing
-            String why = unreadable instanceof FaultException fault ? fault.fault().sentence() : "its disk did not answer. Check that it is attached.";
-            return new Reckoned(task(saved, overdue, windows, List.of(), List.of(), List.of(), plan.source().label() + " cannot be weighed: " + why, pin), saved, Map.of(), "", "");
+            String why = unreadable instanceof FaultException fault ? fault.fault().sentence()
+                : "its disk did not answer. Check that it is attached.";
+            return new Reckoned(
+                task(saved, overdue, windows, List.of(), List.of(), List.of(), plan.source().label() + " cannot be weighed: " + why, pin),
+                saved, Map.of(), "", "");
         }
         List<String> wanted = inOrder(plan);
         List<Way> ways = new ArrayList<>();
@@ -104,7 +108,8 @@ class NightTasks {
             others.addAll(0, ways.subList(1, ways.size()));
             ways = ways.subList(0, 1);
         }
-        Map<String, Time> times = prospect.assessments().stream().collect(Collectors.toMap(a -> a.destination().id(), a -> time(prospect, a.destination())));
+        Map<String, Time> times = prospect.assessments().stream()
+            .collect(Collectors.toMap(a -> a.destination().id(), a -> time(prospect, a.destination())));
         NightTask task = task(saved, overdue, windows, ways, others, away, ways.isEmpty() ? noWay(plan, wanted, prospect) : "", pin);
         return new Reckoned(task, saved, times, prospect.size().basis().word(), disk.get().bootKey());
     }
@@ -114,8 +119,10 @@ class NightTasks {
         return at < 0 ? wanted.size() : at;
     }
 
-    private static NightTask task(Plans.Saved saved, Duration overdue, List<Span> windows, List<Way> ways, List<Way> others, List<Way> away, String unfit, NightTask.Pin pin) {
-        return new NightTask(saved.id().toString(), saved.plan().source().label(), saved.plan().source().computer(), overdue, windows, saved.plan().booted(), ways, others, away, unfit, pin);
+    private static NightTask task(Plans.Saved saved, Duration overdue, List<Span> windows, List<Way> ways, List<Way> others, List<Way> away,
+        String unfit, NightTask.Pin pin) {
+        return new NightTask(saved.id().toString(), saved.plan().source().label(), saved.plan().source().computer(), overdue, windows,
+            saved.plan().booted(), ways, others, away, unfit, pin);
     }
 
     /** The plan's drives, the one whose turn it is first: without an image of this disk, or with the oldest. */
@@ -136,8 +143,10 @@ class NightTasks {
         // before its computer is booted from rescue media tonight, a disk cannot be looked at: what is known of it has to do
         SiteDisk known = SiteDisk.lasting(disk.id(), disk.name(), disk.identity(), disk.bus(), Links.rate(disk.bus()));
         long used = storing.allBlocks() ? disk.identity().sizeBytes() : disk.toReadBytes();
-        SiteEstimate estimate = new SiteEstimate(learnt.size(disk.id(), used, disk.identity().sizeBytes(), storing.codec()), Assumption.of(storing.codec()).compressRateBytes());
-        SiteComputer computer = new SiteComputer(disk.computerId().toString(), disk.computer(), disk.role(), disk.owner(), ComputerFacts.UNKNOWN, List.of(known));
+        SiteEstimate estimate = new SiteEstimate(learnt.size(disk.id(), used, disk.identity().sizeBytes(), storing.codec()),
+            Assumption.of(storing.codec()).compressRateBytes());
+        SiteComputer computer = new SiteComputer(disk.computerId().toString(), disk.computer(), disk.role(), disk.owner(),
+            ComputerFacts.UNKNOWN, List.of(known));
         return prospects.forNight(new Prospect.Source(computer, known), storage, storing.encrypted(), estimate);
     }
 
@@ -148,19 +157,24 @@ class NightTasks {
 
     private Time time(Prospect prospect, Destination to) {
         TimeEstimate time = prospect.clockTimeTo(to);
-        double back = time.stages().stream().filter(stage -> stage.name().equals("read back")).mapToDouble(TimeEstimate.Stage::seconds).sum();
-        double slowest = time.stages().stream().filter(stage -> stage.name().equals(time.slowest())).mapToDouble(TimeEstimate.Stage::seconds).sum();
+        double back = time.stages().stream().filter(stage -> stage.name().equals("read back")).mapToDouble(TimeEstimate.Stage::seconds)
+            .sum();
+        double slowest = time.stages().stream().filter(stage -> stage.name().equals(time.slowest()))
+            .mapToDouble(TimeEstimate.Stage::seconds).sum();
         return new Time(time, back / Math.max(1e-9, back + slowest), NightWorkings.stages(time, prospect.correction(to)));
     }
 
     private static boolean fitIfAttached(Prospect prospect, DestinationAssessment a) {
-        ImageNeed need = new ImageNeed(prospect.source().label(), java.util.Set.of(), prospect.size().lowBytes(), prospect.size().likelyBytes(), prospect.size().highBytes(), prospect.storage().splitBytes());
+        ImageNeed need = new ImageNeed(prospect.source().label(), java.util.Set.of(), prospect.size().lowBytes(),
+            prospect.size().likelyBytes(), prospect.size().highBytes(), prospect.storage().splitBytes());
         return DestinationRules.assess(need, a.destination().asIfAttached()).fit()
             && a.rules().stream().allMatch(rule -> rule.holds() || rule.rule().equals("attached"));
     }
 
     private static String noWay(Plan plan, List<String> wanted, Prospect prospect) {
-        return prospect.assessments().stream().filter(a -> wanted.contains(a.destination().id())).flatMap(a -> a.rules().stream()).filter(rule -> !rule.holds()).map(RuleOutcome::sentence)
-            .collect(Collectors.collectingAndThen(Collectors.joining(" "), why -> why.isEmpty() ? plan.source().label() + " has no drive to go to. Choose one in its plan." : why));
+        return prospect.assessments().stream().filter(a -> wanted.contains(a.destination().id())).flatMap(a -> a.rules().stream())
+            .filter(rule -> !rule.holds()).map(RuleOutcome::sentence)
+            .collect(Collectors.collectingAndThen(Collectors.joining(" "),
+                why -> why.isEmpty() ? plan.source().label() + " has no drive to go to. Choose one in its plan." : why));
     }
 }

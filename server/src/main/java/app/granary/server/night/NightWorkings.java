@@ -22,9 +22,11 @@ final class NightWorkings {
 
     static List<Working.Line> stages(TimeEstimate time, RunCorrection correction) {
         List<Working.Line> out = new ArrayList<>();
-        time.stages().forEach(stage -> out.add(Working.Line.text(stage.name().substring(0, 1).toUpperCase(Locale.ROOT) + stage.name().substring(1), Durations.length(stage.seconds()))));
+        time.stages().forEach(stage -> out.add(Working.Line
+            .text(stage.name().substring(0, 1).toUpperCase(Locale.ROOT) + stage.name().substring(1), Durations.length(stage.seconds()))));
         if (!correction.ratios().isEmpty()) {
-            out.add(Working.Line.text("Last " + correction.ratios().size() + " runs teach", String.format(Locale.ROOT, "× %.2f", correction.factor())));
+            out.add(Working.Line.text("Last " + correction.ratios().size() + " runs teach",
+                String.format(Locale.ROOT, "× %.2f", correction.factor())));
         }
         out.add(Working.Line.text("Slowest step, then reading back", Durations.range(time.lowSeconds(), time.highSeconds())).asResult());
         return out;
@@ -45,13 +47,16 @@ final class NightWorkings {
         lines.add(Working.Line.text("Chance to end in its window", chance(row.chance())).asResult());
         lines.add(Working.Line.size("Room it may take", row.way().highBytes()));
         List<String> sentences = new ArrayList<>(List.of(row.because(),
-            "The chance counts the spread of this image's time and of those it waits for, taken as normally distributed; the 90 % range of a time is 3.29 standard deviations wide.",
+            "The chance counts the spread of this image's time and of those it waits for, taken as normally distributed; the 90 % range "
+                + "of a time is 3.29 standard deviations wide.",
             "Its size rests on: " + reckoned.basis() + "."));
         if (row.task().overdue().toDays() > 0) {
-            sentences.add(1, "It is overdue by " + row.task().overdue().toDays() + " days, so it comes before those that are not, where not all fit.");
+            sentences.add(1,
+                "It is overdue by " + row.task().overdue().toDays() + " days, so it comes before those that are not, where not all fit.");
         }
         if (pace != 1) {
-            sentences.add(String.format(Locale.ROOT, "The devices here are simulated and work %.0f times as fast as the clock; the night is reckoned by the clock.", pace));
+            sentences.add(String.format(Locale.ROOT,
+                "The devices here are simulated and work %.0f times as fast as the clock; the night is reckoned by the clock.", pace));
         }
         return new Working(row.task().name() + " ends at " + time(row.end(), zone), "why then, and how sure", lines, sentences);
     }

@@ -45,7 +45,8 @@ class Nights {
     private final NightTickRepository ticks;
     private final Clock clock;
 
-    Nights(Plans plans, NightTasks tasks, Destinations destinations, Promises promises, OfficeDays office, NightChoiceRepository choices, NightTickRepository ticks, Clock clock) {
+    Nights(Plans plans, NightTasks tasks, Destinations destinations, Promises promises, OfficeDays office, NightChoiceRepository choices,
+        NightTickRepository ticks, Clock clock) {
         this.plans = plans;
         this.tasks = tasks;
         this.destinations = destinations;
@@ -63,7 +64,8 @@ class Nights {
      * @param reckoned by plan
      * @param notRun   plans that do not run: left out, or not due
      */
-    record Planned(LocalDate date, OfficeCalendar calendar, Instant begins, Night night, Map<String, NightTasks.Reckoned> reckoned, List<NotRun> notRun, List<NightDrive> drives) {
+    record Planned(LocalDate date, OfficeCalendar calendar, Instant begins, Night night, Map<String, NightTasks.Reckoned> reckoned,
+        List<NotRun> notRun, List<NightDrive> drives) {
     }
 
     /**
@@ -93,15 +95,19 @@ class Nights {
             Optional<LocalDate> due = plans.due(saved);
             NightChoice choice = chosen.get(saved.id());
             // of a later night it is taken that what is due before has run
-            boolean isDue = !saved.paused() && due.isPresent() && (date.equals(tonight) ? !due.get().isAfter(date) : plans.dueOn(saved, date));
+            boolean isDue = !saved.paused() && due.isPresent()
+                && (date.equals(tonight) ? !due.get().isAfter(date) : plans.dueOn(saved, date));
             boolean runs = choice != null && choice.askedFor() || isDue && (choice == null || !choice.leftOut());
             if (!runs) {
                 notRun.add(new NotRun(saved, due, isDue));
                 continue;
             }
-            List<Span> windows = saved.plan().window().on(date, calendar).filter(window -> window.to().isAfter(begins)).map(List::of).orElse(List.of());
-            NightTask.Pin pin = choice == null ? NightTask.Pin.NONE : new NightTask.Pin(Optional.ofNullable(choice.pinnedStart()), Optional.ofNullable(choice.pinnedDrive()));
-            Duration overdue = Duration.ofDays(date.equals(tonight) ? due.map(day -> Math.max(0, ChronoUnit.DAYS.between(day, tonight))).orElse(0L) : 0);
+            List<Span> windows = saved.plan().window().on(date, calendar).filter(window -> window.to().isAfter(begins)).map(List::of)
+                .orElse(List.of());
+            NightTask.Pin pin = choice == null ? NightTask.Pin.NONE
+                : new NightTask.Pin(Optional.ofNullable(choice.pinnedStart()), Optional.ofNullable(choice.pinnedDrive()));
+            Duration overdue = Duration
+                .ofDays(date.equals(tonight) ? due.map(day -> Math.max(0, ChronoUnit.DAYS.between(day, tonight))).orElse(0L) : 0);
             NightTasks.Reckoned one = tasks.of(saved, overdue, windows, pin);
             reckoned.put(one.task().id(), one);
         }
@@ -110,25 +116,29 @@ class Nights {
         List<NightDrive> here = new ArrayList<>();
         List<NightDrive> away = new ArrayList<>();
         for (Destination each : destinations.now()) {
-            (each.attached() ? here : away).add(new NightDrive(each.id(), each.name(), Math.max(0, each.freeBytes() - promises.runningBytes(each.id(), asked) - each.reserveBytes()), each.notes().sharedLink()));
+            (each.attached() ? here : away).add(new NightDrive(each.id(), each.name(),
+                Math.max(0, each.freeBytes() - promises.runningBytes(each.id(), asked) - each.reserveBytes()), each.notes().sharedLink()));
         }
         // a person is there on open days only, and not any more once the office has closed
         Instant closing = calendar.closing(date);
         List<Span> person = calendar.open(date) && begins.isBefore(closing) ? List.of(new Span(begins, closing)) : List.of();
-        NightQuestion question = new NightQuestion(begins, reckoned.values().stream().map(NightTasks.Reckoned::task).toList(), here, away, person, days.perBoot(), days.lead(), calendar.zone());
+        NightQuestion question = new NightQuestion(begins, reckoned.values().stream().map(NightTasks.Reckoned::task).toList(), here, away,
+            person, days.perBoot(), days.lead(), calendar.zone());
         Night night = NightPlanner.plan(question);
         return new Planned(date, calendar, begins, night, reckoned, notRun, here);
     }
 
     /**
-     * Speaks for the room that tonight's plans will take, so that nothing by hand takes it first. Looking at a night does not: every minute, and whenever a person chooses
-     * something for it.
+     * Speaks for the room that tonight's plans will take, so that nothing by hand takes it first. Looking at a night does not: every
+     * minute, and whenever a person chooses something for it.
      */
     @Scheduled(initialDelayString = "${granary.promised-after:" + PROMISED_AFTER_MILLIS + "}", fixedDelay = PROMISED_EVERY_MILLIS)
     void promiseTonight() throws IOException {
         Planned tonight = plan(tonight());
         Set<String> running = promises.runningDisks();
-        promises.planTonight(tonight.night.rows().stream().map(row -> new Promises.Tonight(row.drive().id(), tonight.reckoned.get(row.task().id()).plan().plan().source().diskId(), row.way().highBytes()))
+        promises.planTonight(tonight.night.rows().stream()
+            .map(row -> new Promises.Tonight(row.drive().id(), tonight.reckoned.get(row.task().id()).plan().plan().source().diskId(),
+                row.way().highBytes()))
             .filter(each -> !running.contains(each.diskId())).toList());
     }
 

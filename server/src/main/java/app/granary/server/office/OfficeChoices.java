@@ -49,7 +49,8 @@ public class OfficeChoices {
     @Transactional(readOnly = true)
     public Choices choices() {
         OfficeRow row = row();
-        return new Choices(row.name().isEmpty() ? site.name() : row.name(), row.units(), keeping(row), row.trashDays(), row.copiesTo(), row.mailTo(), seen(row));
+        return new Choices(row.name().isEmpty() ? site.name() : row.name(), row.units(), keeping(row), row.trashDays(), row.copiesTo(),
+            row.mailTo(), seen(row));
     }
 
     /** A row that was never saved is another one than the first that was. */
@@ -92,7 +93,8 @@ public class OfficeChoices {
             throw IfMatch.changedMeanwhile("the office's settings");
         }
         try {
-            row.choose(wanted.name.strip(), wanted.units, json.writeValueAsString(wanted.keeping), wanted.trashDays, wanted.copiesTo, wanted.mailTo.strip());
+            row.choose(wanted.name.strip(), wanted.units, json.writeValueAsString(wanted.keeping), wanted.trashDays, wanted.copiesTo,
+                wanted.mailTo.strip());
         } catch (JsonProcessingException impossible) {
             throw new IllegalStateException(impossible);
         }

@@ -43,9 +43,13 @@ class OfficeChoicesController {
      * @param copiesTo  destination of the copies of Granary's own database; an empty string for none
      */
     record ChoicesForm(@NotBlank(message = "is needed") @Size(max = 100, message = "may have at most 100 characters") String name,
-                       @NotNull @Pattern(regexp = "decimal|binary", message = "is decimal or binary") String units, int last, int daily, int weekly, int monthly, int yearly, int minimumDays, int maximumDays,
-                       int leastProven, @Min(value = 0, message = "must be 0 to 365 days") @Max(value = 365, message = "must be 0 to 365 days") int trashDays, @NotNull @Size(max = 200) String copiesTo,
-                       @NotNull @Size(max = 200, message = "may have at most 200 characters") @Pattern(regexp = "|[^@\\s,;]+@[^@\\s,;]+", message = "is no mail address; write it like name@office.example") String mailTo) {
+        @NotNull @Pattern(regexp = "decimal|binary", message = "is decimal or binary") String units, int last, int daily, int weekly,
+        int monthly, int yearly, int minimumDays, int maximumDays,
+        int leastProven,
+        @Min(value = 0, message = "must be 0 to 365 days") @Max(value = 365, message = "must be 0 to 365 days") int trashDays,
+        @NotNull @Size(max = 200) String copiesTo,
+        @NotNull @Size(max = 200, message = "may have at most 200 characters") @Pattern(regexp = "|[^@\\s,;]+@[^@\\s,;]+",
+            message = "is no mail address; write it like name@office.example") String mailTo) {
     }
 
     /** @param policy what is kept, as a sentence */
@@ -56,22 +60,29 @@ class OfficeChoicesController {
     ChoicesDetail all() {
         OfficeChoices.Choices c = choices.choices();
         Keeping k = c.keeping();
-        return new ChoicesDetail(new ChoicesForm(c.name(), c.units(), k.keep().last(), k.keep().daily(), k.keep().weekly(), k.keep().monthly(), k.keep().yearly(), k.minimumDays(), k.maximumDays(),
+        return new ChoicesDetail(new ChoicesForm(c.name(), c.units(), k.keep().last(), k.keep().daily(), k.keep().weekly(),
+            k.keep().monthly(), k.keep().yearly(), k.minimumDays(), k.maximumDays(),
             k.leastProven(), c.trashDays(), c.copiesTo(), c.mailTo()), k.policy().words(), c.version());
     }
 
     @PutMapping
-    ChoicesDetail choose(@RequestHeader("If-Match") String version, @Valid @RequestBody ChoicesForm form, Principal who) throws IOException {
-        Keeping keeping = new Keeping(new Keep(form.last, form.daily, form.weekly, form.monthly, form.yearly), form.minimumDays, form.maximumDays, form.leastProven, false, false);
+    ChoicesDetail choose(@RequestHeader("If-Match") String version, @Valid @RequestBody ChoicesForm form, Principal who)
+        throws IOException {
+        Keeping keeping = new Keeping(new Keep(form.last, form.daily, form.weekly, form.monthly, form.yearly), form.minimumDays,
+            form.maximumDays, form.leastProven, false, false);
         if (!keeping.inRange()) {
-            throw new Refused(HttpStatus.BAD_REQUEST, "bad-choice", "last", "Counts are 0 to " + Keep.MOST + ", days 0 to 9999 with the most not below the least, and at least one proven image stays.");
+            throw new Refused(HttpStatus.BAD_REQUEST, "bad-choice", "last", "Counts are 0 to " + Keep.MOST
+                + ", days 0 to 9999 with the most not below the least, and at least one proven image stays.");
         }
         if (!form.copiesTo.isEmpty() && destinations.now().stream().noneMatch(d -> d.id().equals(form.copiesTo))) {
-            throw new Refused(HttpStatus.BAD_REQUEST, "unknown-destination", "copiesTo", "That destination is not known here. Choose one from the list.");
+            throw new Refused(HttpStatus.BAD_REQUEST, "unknown-destination", "copiesTo",
+                "That destination is not known here. Choose one from the list.");
         }
-        choices.choose(new OfficeChoices.Choices(form.name, form.units, keeping, form.trashDays, form.copiesTo, form.mailTo, IfMatch.version(version)));
-        journal.add(who.getName(), "change office", "the office", Journal.Result.DONE, form.name.strip() + ": " + keeping.policy().words() + " Released images lie in the trash for " + form.trashDays
-            + " days. Copies of Granary's own database go to " + (form.copiesTo.isEmpty() ? "no destination" : form.copiesTo) + ".");
+        choices.choose(new OfficeChoices.Choices(form.name, form.units, keeping, form.trashDays, form.copiesTo, form.mailTo,
+            IfMatch.version(version)));
+        journal.add(who.getName(), "change office", "the office", Journal.Result.DONE,
+            form.name.strip() + ": " + keeping.policy().words() + " Released images lie in the trash for " + form.trashDays
+                + " days. Copies of Granary's own database go to " + (form.copiesTo.isEmpty() ? "no destination" : form.copiesTo) + ".");
         return all();
     }
 }

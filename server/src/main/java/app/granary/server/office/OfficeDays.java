@@ -33,7 +33,8 @@ public class OfficeDays implements OfficeZone {
     @Transactional(readOnly = true)
     public Days days() {
         OfficeHours hours = hours();
-        return new Days(hours.calendar(), hours.encryptLeaving(), Duration.ofMinutes(hours.bootMinutes()), Duration.ofMinutes(hours.leadMinutes()));
+        return new Days(hours.calendar(), hours.encryptLeaving(), Duration.ofMinutes(hours.bootMinutes()),
+            Duration.ofMinutes(hours.leadMinutes()));
     }
 
     OfficeHours hours() {
@@ -41,7 +42,8 @@ public class OfficeDays implements OfficeZone {
     }
 
     @Transactional
-    public OfficeHours describe(long version, OfficeCalendar calendar, Map<LocalDate, String> notes, boolean encryptLeaving, int bootMinutes, int leadMinutes) {
+    public OfficeHours describe(long version, OfficeCalendar calendar, Map<LocalDate, String> notes, boolean encryptLeaving,
+        int bootMinutes, int leadMinutes) {
         OfficeHours hours = hours();
         if (hours.version() != version) {
             throw IfMatch.changedMeanwhile("the office's hours");

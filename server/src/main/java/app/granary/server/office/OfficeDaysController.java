@@ -55,9 +55,9 @@ class OfficeDaysController {
      * @param leadMinutes    so long before its window opens a computer may be handed over and booted
      */
     record OfficeForm(@NotNull String zone, @NotNull String opens, @NotNull String closes, @NotNull List<String> workingDays,
-                      @NotNull @Size(max = 400, message = "may have at most 400 days") List<@Valid ClosedDay> closedDays, boolean encryptLeaving,
-                      @Min(value = 1, message = "must be 1 to 120 minutes") @Max(value = 120, message = "must be 1 to 120 minutes") int bootMinutes,
-                      @Min(value = 0, message = "must be 0 to 600 minutes") @Max(value = 600, message = "must be 0 to 600 minutes") int leadMinutes) {
+        @NotNull @Size(max = 400, message = "may have at most 400 days") List<@Valid ClosedDay> closedDays, boolean encryptLeaving,
+        @Min(value = 1, message = "must be 1 to 120 minutes") @Max(value = 120, message = "must be 1 to 120 minutes") int bootMinutes,
+        @Min(value = 0, message = "must be 0 to 600 minutes") @Max(value = 600, message = "must be 0 to 600 minutes") int leadMinutes) {
     }
 
     record ClosedDay(@NotNull LocalDate day, @NotNull @Size(max = 40, message = "may have at most 40 characters") String note) {
@@ -76,16 +76,24 @@ class OfficeDaysController {
         OfficeCalendar calendar = hours.calendar();
         return new OfficeDaysDetail(new OfficeForm(calendar.zone().getId(), calendar.opens().toString(), calendar.closes().toString(),
             calendar.workingDays().stream().sorted().map(day -> day.name().toLowerCase(Locale.ROOT)).toList(),
-            hours.closedDays().entrySet().stream().map(each -> new ClosedDay(each.getKey(), each.getValue())).toList(), hours.encryptLeaving(), hours.bootMinutes(), hours.leadMinutes()), hours.version(),
-            ZoneId.getAvailableZoneIds().stream().filter(name -> name.contains("/") && !name.startsWith("Etc/") && !name.startsWith("SystemV/") || name.equals("UTC") || name.equals(calendar.zone().getId())).sorted().toList());
+            hours.closedDays().entrySet().stream().map(each -> new ClosedDay(each.getKey(), each.getValue())).toList(),
+            hours.encryptLeaving(), hours.bootMinutes(), hours.leadMinutes()), hours.version(),
+            ZoneId.getAvailableZoneIds().stream()
+                .filter(name -> name.contains("/") && !name.startsWith("Etc/") && !name.startsWith("SystemV/") || name.equals("UTC")
+                    || name.equals(calendar.zone().getId()))
+                .sorted().toList());
     }
 
     @PutMapping
     OfficeDaysDetail describe(@RequestHeader("If-Match") String version, @Valid @RequestBody OfficeForm form, Principal who) {
-        Map<LocalDate, String> notes = form.closedDays.stream().collect(Collectors.toMap(ClosedDay::day, each -> each.note().strip().replace("\n", " "), (a, b) -> a, TreeMap::new));
-        OfficeHours saved = days.describe(IfMatch.version(version), calendar(form, notes.keySet()), notes, form.encryptLeaving, form.bootMinutes, form.leadMinutes);
-        journal.add(who.getName(), "change office hours", "the office", Journal.Result.DONE, "Open " + form.opens + " to " + form.closes + " (" + form.zone + "), "
-            + String.join(", ", form.workingDays) + "; closed on " + notes.size() + " more days; images on drives that leave the building " + (form.encryptLeaving ? "must" : "need not") + " be encrypted.");
+        Map<LocalDate, String> notes = form.closedDays.stream()
+            .collect(Collectors.toMap(ClosedDay::day, each -> each.note().strip().replace("\n", " "), (a, b) -> a, TreeMap::new));
+        OfficeHours saved = days.describe(IfMatch.version(version), calendar(form, notes.keySet()), notes, form.encryptLeaving,
+            form.bootMinutes, form.leadMinutes);
+        journal.add(who.getName(), "change office hours", "the office", Journal.Result.DONE,
+            "Open " + form.opens + " to " + form.closes + " (" + form.zone + "), "
+                + String.join(", ", form.workingDays) + "; closed on " + notes.size()
+                + " more days; images on drives that leave the building " + (form.encryptLeaving ? "must" : "need not") + " be encrypted.");
         return of(saved);
     }
 

@@ -51,7 +51,7 @@ class OfficeHours {
     @Converter
     static class WorkingDays extends JsonColumn<List<DayOfWeek>> {
         WorkingDays() {
-            super(new TypeReference<>() { });
+            super(new TypeReference<>() {});
         }
     }
 
@@ -59,7 +59,7 @@ class OfficeHours {
     @Converter
     static class ClosedDays extends JsonColumn<SortedMap<LocalDate, String>> {
         ClosedDays() {
-            super(new TypeReference<>() { });
+            super(new TypeReference<>() {});
         }
     }
 
@@ -67,7 +67,10 @@ class OfficeHours {
     static OfficeHours usual(ZoneId zone) {
         OfficeHours hours = new OfficeHours();
         hours.id = ONLY;
-        hours.describe(new OfficeCalendar(zone, LocalTime.of(8, 0), LocalTime.of(18, 0), new TreeSet<>(Arrays.asList(DayOfWeek.values()).subList(0, 5)), new TreeSet<>()), Map.of(), false,
+        hours.describe(
+            new OfficeCalendar(zone, LocalTime.of(8, 0), LocalTime.of(18, 0),
+                new TreeSet<>(Arrays.asList(DayOfWeek.values()).subList(0, 5)), new TreeSet<>()),
+            Map.of(), false,
             USUAL_BOOT_MINUTES, USUAL_LEAD_MINUTES);
         return hours;
     }

@@ -30,7 +30,8 @@ public class SiteConfiguration {
         /** As the system calls them; under the office's names they are the site everyone else works with. */
         @Bean
         Site devices(GranarySettings settings, Clock clock) throws IOException {
-            return new MachineSite(hostName(), settings.home().resolve("disks"), settings.home().resolve("images"), settings.home().resolve("scratch"), clock, settings.deviceTypes());
+            return new MachineSite(hostName(), settings.home().resolve("disks"), settings.home().resolve("images"),
+                settings.home().resolve("scratch"), clock, settings.deviceTypes());
         }
 
         @Bean

@@ -42,10 +42,12 @@ class PlanCalendar {
     String write() {
         OfficeCalendar days = office.days().calendar();
         LocalDate tonight = days.nightOf(clock.instant());
-        Calendar calendar = new Calendar().withProdId("-//Granary//Plans//EN").withProperty(ImmutableVersion.VERSION_2_0).withProperty(ImmutableCalScale.GREGORIAN).getFluentTarget();
+        Calendar calendar = new Calendar().withProdId("-//Granary//Plans//EN").withProperty(ImmutableVersion.VERSION_2_0)
+            .withProperty(ImmutableCalScale.GREGORIAN).getFluentTarget();
         for (Plans.Saved saved : plans.all()) {
             if (!saved.paused()) {
-                new DueDates(saved.plan(), saved.madeOn(), days).from(tonight, MOST_PER_PLAN).stream().filter(night -> night.isBefore(tonight.plusDays(AHEAD_DAYS)))
+                new DueDates(saved.plan(), saved.madeOn(), days).from(tonight, MOST_PER_PLAN).stream()
+                    .filter(night -> night.isBefore(tonight.plusDays(AHEAD_DAYS)))
                     .forEach(night -> saved.plan().window().on(night, days).ifPresent(window -> calendar.add(event(saved, night, window))));
             }
         }
@@ -60,7 +62,8 @@ class PlanCalendar {
 
     private VEvent event(Plans.Saved saved, LocalDate night, Span window) {
         Plan plan = saved.plan();
-        VEvent event = new VEvent(window.from().atOffset(ZoneOffset.UTC).toInstant(), window.to().atOffset(ZoneOffset.UTC).toInstant(), "Image " + plan.source().label());
+        VEvent event = new VEvent(window.from().atOffset(ZoneOffset.UTC).toInstant(), window.to().atOffset(ZoneOffset.UTC).toInstant(),
+            "Image " + plan.source().label());
         // the library stamps with its own clock
         event.removeAll("DTSTAMP");
         event.add(new DtStamp(clock.instant()));

@@ -79,8 +79,11 @@ class PlanController {
      * @param state       {@code "paused"}, {@code "by-hand"}, {@code "overdue"}, {@code "tonight"} or {@code "later"}
      * @param lastImageAt when the newest image of its disk was made; null when there is none
      */
-    record PlanLine(UUID id, String name, String computer, String disk, String diskId, boolean diskThere, String often, String when, String drives, String kept, String state,
-                    @Schema(types = {"string", "null"}) LocalDate due, long overdueDays, @Schema(types = {"string", "null"}) Instant lastImageAt) {
+    record PlanLine(UUID id, String name, String computer, String disk, String diskId, boolean diskThere, String often, String when,
+        String drives, String kept, String state,
+        @Schema(types = {
+            "string", "null"}) LocalDate due,
+        long overdueDays, @Schema(types = {"string", "null"}) Instant lastImageAt){
     }
 
     @GetMapping
@@ -91,14 +94,17 @@ class PlanController {
         return plans.all().stream().map(saved -> line(saved, tonight, there, newest)).toList();
     }
 
-    private PlanLine line(Plans.Saved saved, LocalDate tonight, Map<String, DisksOnRecord.DiskOnRecord> there, Map<String, LastImages.LastImage> newest) {
+    private PlanLine line(Plans.Saved saved, LocalDate tonight, Map<String, DisksOnRecord.DiskOnRecord> there,
+        Map<String, LastImages.LastImage> newest) {
         Plan plan = saved.plan();
         LocalDate due = plans.due(saved).orElse(null);
         long overdue = due == null ? 0 : Math.max(0, ChronoUnit.DAYS.between(due, tonight));
-        String state = saved.paused() ? "paused" : due == null ? "by-hand" : overdue > 0 ? "overdue" : due.equals(tonight) ? "tonight" : "later";
+        String state = saved.paused() ? "paused"
+            : due == null ? "by-hand" : overdue > 0 ? "overdue" : due.equals(tonight) ? "tonight" : "later";
         LastImages.LastImage image = newest.get(plan.source().diskId());
         Map<String, String> lines = PlanLines.of(plan);
-        return new PlanLine(saved.id(), plan.name(), plan.source().computer(), plan.source().disk(), plan.source().diskId(), there.containsKey(plan.source().diskId()), lines.get("How often"),
+        return new PlanLine(saved.id(), plan.name(), plan.source().computer(), plan.source().disk(), plan.source().diskId(),
+            there.containsKey(plan.source().diskId()), lines.get("How often"),
             lines.get("When"), lines.get("Drives"), lines.get("Kept"), state, due, overdue, image == null ? null : image.madeAt());
     }
 
@@ -118,8 +124,10 @@ class PlanController {
     private PlanReading review(Plan plan, LocalDate madeOn) {
         PlanReview review = PlanReview.of(plan, clock.instant());
         LocalDate tonight = office.days().calendar().nightOf(clock.instant());
-        return new PlanReading(review.sentence(), review.problems().stream().map(p -> new PlanObjection(p.field(), p.refused(), p.sentence())).toList(),
-            plan.naming().name(plan.source().computer(), plan.source().disk(), clock.instant()), new DueDates(plan, madeOn, office.days().calendar()).from(tonight, AHEAD));
+        return new PlanReading(review.sentence(),
+            review.problems().stream().map(p -> new PlanObjection(p.field(), p.refused(), p.sentence())).toList(),
+            plan.naming().name(plan.source().computer(), plan.source().disk(), clock.instant()),
+            new DueDates(plan, madeOn, office.days().calendar()).from(tonight, AHEAD));
     }
 
     @PostMapping("/review")
@@ -146,14 +154,18 @@ class PlanController {
         return detail(plans.one(id));
     }
 
-    /** What a new plan of a disk begins with: no drive is chosen, nothing repeats by itself, nothing is left out but page files and swap. */
+    /**
+     * What a new plan of a disk begins with: no drive is chosen, nothing repeats by itself, nothing is left out but page files and swap.
+     */
     @GetMapping("/proposal")
     PlanForm proposal(@RequestParam String diskId) {
         DisksOnRecord.DiskOnRecord disk = disks.find(diskId).orElseThrow(() -> Refused.notFound("disk"));
         DiskIdentity identity = disk.identity();
-        return PlanForm.of(new Plan(free(disk.computer() + ", " + disk.name()), PlanSource.of(disk.id(), disk.computer(), disk.name(), identity, List.of()),
+        return PlanForm.of(new Plan(free(disk.computer() + ", " + disk.name()),
+            PlanSource.of(disk.id(), disk.computer(), disk.name(), identity, List.of()),
             new Storing("zstd", 3, OptionalLong.empty(), false, false, false), List.of(), false, new Rhythm.ByHand(),
-            new Window(office.days().calendar().closes(), office.days().calendar().opens().minusHours(1)), true, NamingPattern.USUAL, USUAL_RECHECK_DAYS, Afterwards.NOTHING, List.of(), new Keeping(Keep.ALL, 0, 0, 1, true, false),
+            new Window(office.days().calendar().closes(), office.days().calendar().opens().minusHours(1)), true, NamingPattern.USUAL,
+            USUAL_RECHECK_DAYS, Afterwards.NOTHING, List.of(), new Keeping(Keep.ALL, 0, 0, 1, true, false),
             Checklist.proposed(disk.encrypted(), disk.controller()), ""));
     }
 
@@ -175,12 +187,14 @@ class PlanController {
     }
 
     @PutMapping("/{id}")
-    PlanDetail change(@PathVariable UUID id, @RequestHeader("If-Match") String version, @Valid @RequestBody PlanForm form, Principal who) throws IOException {
+    PlanDetail change(@PathVariable UUID id, @RequestHeader("If-Match") String version, @Valid @RequestBody PlanForm form, Principal who)
+        throws IOException {
         long before = plans.one(id).version();
         Plans.Saved changed = plans.change(id, IfMatch.version(version), form, who.getName());
         PlanDetail detail = detail(changed);
         if (changed.version() != before) {
-            journal.add(who.getName(), "change plan", changed.plan().name(), Journal.Result.DONE, String.join("; ", detail.versions().get(0).changes()) + ".");
+            journal.add(who.getName(), "change plan", changed.plan().name(), Journal.Result.DONE,
+                String.join("; ", detail.versions().get(0).changes()) + ".");
         }
         return detail;
     }
@@ -191,7 +205,8 @@ class PlanController {
     @PostMapping("/{id}/pause")
     PlanDetail pause(@PathVariable UUID id, @RequestBody PlanPause pause, Principal who) {
         Plans.Saved saved = plans.pause(id, pause.paused(), who.getName());
-        journal.add(who.getName(), pause.paused() ? "pause plan" : "take up plan", saved.plan().name(), Journal.Result.DONE, saved.plan().name() + (pause.paused() ? " is paused." : " runs again."));
+        journal.add(who.getName(), pause.paused() ? "pause plan" : "take up plan", saved.plan().name(), Journal.Result.DONE,
+            saved.plan().name() + (pause.paused() ? " is paused." : " runs again."));
         return detail(saved);
     }
 
@@ -199,8 +214,9 @@ class PlanController {
     @ResponseStatus(HttpStatus.NO_CONTENT)
     void remove(@PathVariable UUID id, Principal who) {
         Plans.Saved removed = plans.remove(id, who.getName());
-        journal.add(who.getName(), "remove plan", removed.plan().name(), Journal.Result.DONE, removed.plan().name() + " was removed. Its images stay. It was: "
-            + PlanReview.of(removed.plan(), clock.instant()).sentence());
+        journal.add(who.getName(), "remove plan", removed.plan().name(), Journal.Result.DONE,
+            removed.plan().name() + " was removed. Its images stay. It was: "
+                + PlanReview.of(removed.plan(), clock.instant()).sentence());
     }
 
     record PlanCopy(@NotNull String diskId) {
@@ -212,6 +228,7 @@ class PlanController {
     PlanDetail copy(@PathVariable UUID id, @Valid @RequestBody PlanCopy copy, Principal who) throws IOException {
         Plan from = plans.one(id).plan();
         DisksOnRecord.DiskOnRecord disk = disks.find(copy.diskId()).orElseThrow(() -> Refused.notFound("disk"));
-        return make(PlanForm.of(from.copyTo(free(disk.computer() + ", " + disk.name()), PlanSource.of(disk.id(), disk.computer(), disk.name(), disk.identity(), List.of()))), who);
+        return make(PlanForm.of(from.copyTo(free(disk.computer() + ", " + disk.name()),
+            PlanSource.of(disk.id(), disk.computer(), disk.name(), disk.identity(), List.of()))), who);
     }
 }

@@ -37,11 +37,14 @@ class PlanExchangeController {
     @GetMapping("/{id}/file")
     ResponseEntity<String> export(@PathVariable UUID id) {
         Plan plan = plans.one(id).plan();
-        return download(plan.name().replaceAll("[^A-Za-z0-9]+", "-").replaceAll("^-|-$", "").toLowerCase(java.util.Locale.ROOT) + ".plan.json", MediaType.APPLICATION_JSON, file.write(PlanForm.of(plan)));
+        return download(
+            plan.name().replaceAll("[^A-Za-z0-9]+", "-").replaceAll("^-|-$", "").toLowerCase(java.util.Locale.ROOT) + ".plan.json",
+            MediaType.APPLICATION_JSON, file.write(PlanForm.of(plan)));
     }
 
     private static ResponseEntity<String> download(String name, MediaType type, String text) {
-        return ResponseEntity.ok().header(HttpHeaders.CONTENT_DISPOSITION, "attachment; filename=" + name).contentType(new MediaType(type, java.nio.charset.StandardCharsets.UTF_8)).body(text);
+        return ResponseEntity.ok().header(HttpHeaders.CONTENT_DISPOSITION, "attachment; filename=" + name)
+            .contentType(new MediaType(type, java.nio.charset.StandardCharsets.UTF_8)).body(text);
     }
 
     /** @param text a plan file */
@@ -51,20 +54,22 @@ class PlanExchangeController {
     /**
      * A file read, nothing saved yet.
      *
-     * @param diskKnown  whether its disk is in this office
-     * @param existingId the plan of that name here; null when there is none
+     * @param diskKnown       whether its disk is in this office
+     * @param existingId      the plan of that name here; null when there is none
      * @param existingVersion for If-Match; null when there is none
-     * @param changes    what it would change there; empty when it is the same, or there is none
+     * @param changes         what it would change there; empty when it is the same, or there is none
      */
-    record ImportedPlan(PlanForm form, boolean diskKnown, List<String> unknownDrives, @Schema(types = {"string", "null"}) UUID existingId,
-                        @Schema(types = {"integer", "null"}) Long existingVersion, List<String> changes) {
+    record ImportedPlan(PlanForm form, boolean diskKnown, List<String> unknownDrives, @Schema(types = {
+        "string", "null"}) UUID existingId,
+        @Schema(types = {"integer", "null"}) Long existingVersion, List<String> changes){
     }
 
     @PostMapping("/import")
     ImportedPlan read(@Valid @RequestBody PlanText text) throws IOException {
         PlanImports.Imported read = imports.read(text.text());
         Optional<Plans.Saved> existing = Optional.ofNullable(read.existing());
-        return new ImportedPlan(read.form(), read.diskKnown(), read.unknownDrives(), existing.map(Plans.Saved::id).orElse(null), existing.map(Plans.Saved::version).orElse(null), read.changes());
+        return new ImportedPlan(read.form(), read.diskKnown(), read.unknownDrives(), existing.map(Plans.Saved::id).orElse(null),
+            existing.map(Plans.Saved::version).orElse(null), read.changes());
     }
 
     /** Due nights of the coming quarter as a calendar (RFC 5545). */

@@ -25,8 +25,10 @@ class PlanFile {
     private static final String VERSION_FIELD = "granaryPlan";
 
     private final Validator validator;
-    private final ObjectMapper json = JsonMapper.builder().enable(SerializationFeature.INDENT_OUTPUT).enable(DeserializationFeature.FAIL_ON_UNKNOWN_PROPERTIES)
-        .enable(DeserializationFeature.FAIL_ON_NULL_FOR_PRIMITIVES).enable(DeserializationFeature.FAIL_ON_MISSING_CREATOR_PROPERTIES).enable(DeserializationFeature.FAIL_ON_TRAILING_TOKENS).build();
+    private final ObjectMapper json = JsonMapper.builder().enable(SerializationFeature.INDENT_OUTPUT)
+        .enable(DeserializationFeature.FAIL_ON_UNKNOWN_PROPERTIES)
+        .enable(DeserializationFeature.FAIL_ON_NULL_FOR_PRIMITIVES).enable(DeserializationFeature.FAIL_ON_MISSING_CREATOR_PROPERTIES)
+        .enable(DeserializationFeature.FAIL_ON_TRAILING_TOKENS).build();
 
     PlanFile(Validator validator) {
         this.validator = validator;
@@ -73,7 +75,8 @@ class PlanFile {
             }
             int version = tree.path(VERSION_FIELD).asInt();
             if (version > VERSION) {
-                throw refused("This plan was written by a newer Granary (plan version " + version + "); this one reads version " + VERSION + ". Update Granary, then import it again.");
+                throw refused("This plan was written by a newer Granary (plan version " + version + "); this one reads version " + VERSION
+                    + ". Update Granary, then import it again.");
             }
             completed(tree.path("plan"));
             PlanForm form = json.treeToValue(tree, Envelope.class).plan();
@@ -83,8 +86,10 @@ class PlanFile {
             validator.validate(form).stream().min(Comparator.comparing(v -> v.getPropertyPath().toString())).ifPresent(PlanFile::refuse);
             return form;
         } catch (JsonProcessingException wrong) {
-            String where = wrong.getLocation() == null || wrong.getLocation().getLineNr() < 1 ? "" : " in line " + wrong.getLocation().getLineNr();
-            throw refused("This file cannot be read as a plan" + where + ": " + wrong.getOriginalMessage().replaceAll("\\s*\\(.*", "") + ". Mend it, or export the plan again.");
+            String where = wrong.getLocation() == null || wrong.getLocation().getLineNr() < 1 ? ""
+                : " in line " + wrong.getLocation().getLineNr();
+            throw refused("This file cannot be read as a plan" + where + ": " + wrong.getOriginalMessage().replaceAll("\\s*\\(.*", "")
+                + ". Mend it, or export the plan again.");
         }
     }
 
@@ -109,7 +114,8 @@ class PlanFile {
     }
 
     private static void refuse(ConstraintViolation<PlanForm> violation) {
-        throw refused("\"" + violation.getPropertyPath() + "\" in this file " + violation.getMessage() + ". Mend it, or export the plan again.");
+        throw refused(
+            "\"" + violation.getPropertyPath() + "\" in this file " + violation.getMessage() + ". Mend it, or export the plan again.");
     }
 
     private static Refused refused(String sentence) {

@@ -31,19 +31,25 @@ import java.util.stream.Collectors;
 import org.springframework.http.HttpStatus;
 
 /**
- * A plan as it goes over the wire and into a file. The fields are those of {@link Plan}; words are in lower case, sizes in bytes, times as {@code "18:30"}.
+ * A plan as it goes over the wire and into a file. The fields are those of {@link Plan}; words are in lower case, sizes in bytes, times as
+ * {@code "18:30"}.
  *
  * @param splitBytes null for one file
  */
-record PlanForm(@NotNull String name, @NotNull @Valid PlanDisk source, @NotNull String codec, int level, @Schema(types = {"integer", "null"}) Long splitBytes, boolean allBlocks, boolean keepSwap,
-                boolean encrypted, @NotNull @Size(max = 20, message = "may have at most 20 drives") List<@Valid PlanDrive> destinations, boolean inTurn, @NotNull @Valid PlanRhythm rhythm,
-                @NotNull @Valid PlanWindow window, boolean booted, @NotNull String naming, int recheckDays, @NotNull String afterwards,
-                @NotNull @Size(max = 20, message = "may have at most 20 addresses") List<@NotNull @Size(max = 200, message = "may have at most 200 characters each") String> mailTo,
-                @NotNull @Valid PlanKeep keep, @NotNull @Size(max = 30, message = "may have at most 30 lines") List<@NotNull String> checklist,
-                @NotNull @Size(max = 2000, message = "may have at most 2000 characters") String note) {
+record PlanForm(@NotNull String name, @NotNull @Valid PlanDisk source, @NotNull String codec, int level, @Schema(types = {
+    "integer", "null"}) Long splitBytes, boolean allBlocks, boolean keepSwap,
+    boolean encrypted, @NotNull @Size(max = 20, message = "may have at most 20 drives") List<@Valid PlanDrive> destinations, boolean inTurn,
+    @NotNull @Valid PlanRhythm rhythm,
+    @NotNull @Valid PlanWindow window, boolean booted, @NotNull String naming, int recheckDays, @NotNull String afterwards,
+    @NotNull @Size(max = 20,
+        message = "may have at most 20 addresses") List<@NotNull @Size(max = 200,
+            message = "may have at most 200 characters each") String> mailTo,
+    @NotNull @Valid PlanKeep keep, @NotNull @Size(max = 30, message = "may have at most 30 lines") List<@NotNull String> checklist,
+    @NotNull @Size(max = 2000, message = "may have at most 2000 characters") String note){
 
-    record PlanDisk(@NotNull @Size(max = 200) String diskId, @NotNull @Size(max = 200) String computer, @NotNull @Size(max = 200) String disk, @NotNull @Size(max = 300) String model,
-                  @NotNull @Size(max = 300) String serial, long sizeBytes, @NotNull @Size(max = 128) List<@NotNull Integer> without) {
+    record PlanDisk(@NotNull @Size(max = 200) String diskId, @NotNull @Size(max = 200) String computer,
+        @NotNull @Size(max = 200) String disk, @NotNull @Size(max = 300) String model,
+        @NotNull @Size(max = 300) String serial, long sizeBytes, @NotNull @Size(max = 128) List<@NotNull Integer> without) {
     }
 
     record PlanDrive(@NotNull @Size(max = 200) String id, @NotNull @Size(max = 200) String name) {
@@ -68,9 +74,11 @@ record PlanForm(@NotNull String name, @NotNull @Valid PlanDisk source, @NotNull 
      * @param asOffice  whether the office's choice holds instead
      * @param automatic whether the rest is released without being asked
      */
-    record PlanKeep(int last, int daily, int weekly, int monthly, int yearly, int minimumDays, int maximumDays, int leastProven, boolean asOffice, boolean automatic) {
+    record PlanKeep(int last, int daily, int weekly, int monthly, int yearly, int minimumDays, int maximumDays, int leastProven,
+        boolean asOffice, boolean automatic) {
         static PlanKeep of(Keeping k) {
-            return new PlanKeep(k.keep().last(), k.keep().daily(), k.keep().weekly(), k.keep().monthly(), k.keep().yearly(), k.minimumDays(), k.maximumDays(), k.leastProven(), k.asOffice(), k.automatic());
+            return new PlanKeep(k.keep().last(), k.keep().daily(), k.keep().weekly(), k.keep().monthly(), k.keep().yearly(),
+                k.minimumDays(), k.maximumDays(), k.leastProven(), k.asOffice(), k.automatic());
         }
 
         Keeping keeping() {
@@ -80,9 +88,13 @@ record PlanForm(@NotNull String name, @NotNull @Valid PlanDisk source, @NotNull 
 
     static PlanForm of(Plan p) {
         PlanSource s = p.source();
-        return new PlanForm(p.name(), new PlanDisk(s.diskId(), s.computer(), s.disk(), s.identity().model(), s.identity().serial(), s.identity().sizeBytes(), List.copyOf(s.without())),
-            p.storing().codec(), p.storing().level(), Working.orNull(p.storing().splitBytes()), p.storing().allBlocks(), p.storing().keepSwap(), p.storing().encrypted(),
-            p.destinations().stream().map(d -> new PlanDrive(d.id(), d.name())).toList(), p.inTurn(), often(p.rhythm()), new PlanWindow(p.window().from().toString(), p.window().to().toString()), p.booted(),
+        return new PlanForm(p.name(),
+            new PlanDisk(s.diskId(), s.computer(), s.disk(), s.identity().model(), s.identity().serial(), s.identity().sizeBytes(),
+                List.copyOf(s.without())),
+            p.storing().codec(), p.storing().level(), Working.orNull(p.storing().splitBytes()), p.storing().allBlocks(),
+            p.storing().keepSwap(), p.storing().encrypted(),
+            p.destinations().stream().map(d -> new PlanDrive(d.id(), d.name())).toList(), p.inTurn(), often(p.rhythm()),
+            new PlanWindow(p.window().from().toString(), p.window().to().toString()), p.booted(),
             p.naming().text(), p.recheckDays(), p.afterwards().word(), p.mailTo(), PlanKeep.of(p.keep()),
             p.checklist(), p.note());
     }
@@ -90,11 +102,13 @@ record PlanForm(@NotNull String name, @NotNull @Valid PlanDisk source, @NotNull 
     /** The same plan, of another disk on other drives. */
     /** The same, of a computer that has another name now. */
     PlanForm ofComputer(String computer) {
-        return at(new PlanDisk(source.diskId, computer, source.disk, source.model, source.serial, source.sizeBytes, source.without), destinations);
+        return at(new PlanDisk(source.diskId, computer, source.disk, source.model, source.serial, source.sizeBytes, source.without),
+            destinations);
     }
 
     PlanForm at(PlanDisk other, List<PlanDrive> drives) {
-        return new PlanForm(name, other, codec, level, splitBytes, allBlocks, keepSwap, encrypted, drives, inTurn, rhythm, window, booted, naming, recheckDays, afterwards, mailTo, keep, checklist, note);
+        return new PlanForm(name, other, codec, level, splitBytes, allBlocks, keepSwap, encrypted, drives, inTurn, rhythm, window, booted,
+            naming, recheckDays, afterwards, mailTo, keep, checklist, note);
     }
 
     private static PlanRhythm often(Rhythm rhythm) {
@@ -104,14 +118,22 @@ record PlanForm(@NotNull String name, @NotNull @Valid PlanDisk source, @NotNull 
         if (rhythm instanceof Rhythm.Weekly weekly) {
             return new PlanRhythm("weekly", 1, weekly.days().stream().map(day -> day.name().toLowerCase(Locale.ROOT)).toList(), 1);
         }
-        return rhythm instanceof Rhythm.Monthly monthly ? new PlanRhythm("monthly", 1, List.of(), monthly.day()) : new PlanRhythm(PlanRhythm.BY_HAND, 1, List.of(), 1);
+        return rhythm instanceof Rhythm.Monthly monthly ? new PlanRhythm("monthly", 1, List.of(), monthly.day())
+            : new PlanRhythm(PlanRhythm.BY_HAND, 1, List.of(), 1);
     }
 
     /** @throws Refused when a word, number or time in it means nothing, with the field */
     Plan plan() {
-        return new Plan(name.strip(), PlanSource.of(source.diskId, source.computer, source.disk, new DiskIdentity(source.model, source.serial, source.sizeBytes), source.without), storing(),
-            destinations.stream().map(d -> new PlanDestination(d.id, d.name)).toList(), inTurn, readRhythm(), new Window(time("window.from", window.from), time("window.to", window.to)), booted, pattern(),
-            recheckDays, Afterwards.parse(afterwards).orElseThrow(() -> bad("afterwards", "\"" + afterwards + "\" is nothing that can be done with a computer. Choose nothing, off or restart.")),
+        return new Plan(name.strip(),
+            PlanSource.of(source.diskId, source.computer, source.disk, new DiskIdentity(source.model, source.serial, source.sizeBytes),
+                source.without),
+            storing(),
+            destinations.stream().map(d -> new PlanDestination(d.id, d.name)).toList(), inTurn, readRhythm(),
+            new Window(time("window.from", window.from), time("window.to", window.to)), booted, pattern(),
+            recheckDays,
+            Afterwards.parse(afterwards)
+                .orElseThrow(() -> bad("afterwards",
+                    "\"" + afterwards + "\" is nothing that can be done with a computer. Choose nothing, off or restart.")),
             mailTo.stream().map(String::strip).filter(address -> !address.isEmpty()).toList(), keep.keeping(),
             checklist.stream().map(String::strip).filter(line -> !line.isEmpty()).toList(), note.strip());
     }
@@ -119,7 +141,8 @@ record PlanForm(@NotNull String name, @NotNull @Valid PlanDisk source, @NotNull 
     private Storing storing() {
         try {
             int known = Codec.parse(codec).requireLevel(level);
-            return new Storing(codec, known, splitBytes == null ? OptionalLong.empty() : OptionalLong.of(splitBytes), allBlocks, keepSwap || allBlocks, encrypted);
+            return new Storing(codec, known, splitBytes == null ? OptionalLong.empty() : OptionalLong.of(splitBytes), allBlocks,
+                keepSwap || allBlocks, encrypted);
         } catch (IOException refused) {
             throw bad(refused.getMessage().contains("level") ? "level" : "codec", refused.getMessage());
         }

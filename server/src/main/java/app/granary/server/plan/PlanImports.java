@@ -44,18 +44,23 @@ class PlanImports {
         List<PlanForm.PlanDrive> drives = new ArrayList<>();
         List<String> unknown = new ArrayList<>();
         for (PlanForm.PlanDrive each : form.destinations()) {
-            there.stream().filter(d -> d.id().equals(each.id()) && d.name().equals(each.name())).findFirst().or(() -> there.stream().filter(d -> d.name().equalsIgnoreCase(each.name())).findFirst())
+            there.stream().filter(d -> d.id().equals(each.id()) && d.name().equals(each.name())).findFirst()
+                .or(() -> there.stream().filter(d -> d.name().equalsIgnoreCase(each.name())).findFirst())
                 .ifPresentOrElse(found -> drives.add(new PlanForm.PlanDrive(found.id(), found.name())), () -> unknown.add(each.name()));
         }
-        PlanForm here = form.at(disk.map(d -> new PlanForm.PlanDisk(d.id(), d.computer(), d.name(), d.identity().model(), d.identity().serial(), d.identity().sizeBytes(), form.source().without()))
+        PlanForm here = form.at(disk
+            .map(d -> new PlanForm.PlanDisk(d.id(), d.computer(), d.name(), d.identity().model(), d.identity().serial(),
+                d.identity().sizeBytes(), form.source().without()))
             .orElse(form.source()), drives);
         Optional<Plans.Saved> existing = plans.named(form.name());
-        return new Imported(here, disk.isPresent(), unknown, existing.orElse(null), existing.map(old -> PlanLines.changes(old.plan(), here.plan())).orElse(List.of()));
+        return new Imported(here, disk.isPresent(), unknown, existing.orElse(null),
+            existing.map(old -> PlanLines.changes(old.plan(), here.plan())).orElse(List.of()));
     }
 
     private Optional<DisksOnRecord.DiskOnRecord> disk(PlanForm.PlanDisk source) {
         DiskIdentity wanted = new DiskIdentity(source.model(), source.serial(), source.sizeBytes());
         return disks.find(source.diskId()).filter(disk -> disk.identity().same(wanted))
-            .or(() -> source.serial().isEmpty() ? Optional.empty() : disks.all().stream().filter(disk -> disk.identity().same(wanted)).findFirst());
+            .or(() -> source.serial().isEmpty() ? Optional.empty()
+                : disks.all().stream().filter(disk -> disk.identity().same(wanted)).findFirst());
     }
 }

@@ -18,6 +18,7 @@ interface PlanRepository extends JpaRepository<StoredPlan, UUID> {
     record Head(UUID id, LocalDate madeOn, boolean paused, long version) {
     }
 
-    @Query("select new app.granary.server.plan.PlanRepository$Head(p.id, p.madeOn, p.paused, p.version) from Plan p where p.removedAt is null order by p.name")
+    @Query("select new app.granary.server.plan.PlanRepository$Head(p.id, p.madeOn, p.paused, p.version) from Plan p where p.removedAt is "
+        + "null order by p.name")
     List<Head> heads();
 }

@@ -49,7 +49,8 @@ public class Plans {
     /** Plans as they were last read; a document is only read again when its version moved on. */
     private final Map<UUID, Saved> read = new ConcurrentHashMap<>();
 
-    Plans(PlanRepository plans, PlanVersionRepository versions, PlanFile file, DisksOnRecord disks, Destinations destinations, Images images, OfficeDays office, Site site, Clock clock) {
+    Plans(PlanRepository plans, PlanVersionRepository versions, PlanFile file, DisksOnRecord disks, Destinations destinations,
+        Images images, OfficeDays office, Site site, Clock clock) {
         this.plans = plans;
         this.versions = versions;
         this.file = file;
@@ -126,7 +127,8 @@ public class Plans {
 
     /** The same, for who asks of many. */
     public Optional<LocalDate> due(Saved saved, OfficeCalendar calendar) {
-        Optional<LocalDate> newest = images.newestByDestination(saved.plan.source().diskId()).values().stream().max(Instant::compareTo).map(calendar::nightOf);
+        Optional<LocalDate> newest = images.newestByDestination(saved.plan.source().diskId()).values().stream().max(Instant::compareTo)
+            .map(calendar::nightOf);
         // an image made before the plan was says nothing of its rhythm
         Optional<LocalDate> counted = newest.filter(night -> !night.isBefore(saved.madeOn.minusDays(saved.plan.rhythm().longestGapDays())));
         return new DueDates(saved.plan, saved.madeOn, calendar).next(counted);
@@ -140,12 +142,14 @@ public class Plans {
     /** A plan as a person sends it, with what this office knows of its disk and drives. */
     Plan known(PlanForm form) throws IOException {
         Plan plan = form.plan();
-        DisksOnRecord.DiskOnRecord disk = disks.find(form.source().diskId()).orElseThrow(() -> new Refused(HttpStatus.CONFLICT, "unknown-disk", "source",
-            "There is no disk " + plan.source().label() + " in this office. Choose the disk the plan is for."));
+        DisksOnRecord.DiskOnRecord disk = disks.find(form.source().diskId())
+            .orElseThrow(() -> new Refused(HttpStatus.CONFLICT, "unknown-disk", "source",
+                "There is no disk " + plan.source().label() + " in this office. Choose the disk the plan is for."));
         Map<String, String> names = destinations.now().stream().collect(Collectors.toMap(d -> d.id(), d -> d.name()));
         for (PlanDestination each : plan.destinations()) {
             if (!names.containsKey(each.id())) {
-                throw new Refused(HttpStatus.CONFLICT, "unknown-destination", "destinations", each.name() + " is not known here any more. Choose another drive; nothing else of the plan is lost.");
+                throw new Refused(HttpStatus.CONFLICT, "unknown-destination", "destinations",
+                    each.name() + " is not known here any more. Choose another drive; nothing else of the plan is lost.");
             }
         }
         return plan.with(PlanSource.of(disk.id(), disk.computer(), disk.name(), disk.identity(), plan.source().without()),
@@ -157,9 +161,11 @@ public class Plans {
         PlanReview.of(plan, clock.instant()).problems().stream().filter(problem -> problem.refused()).findFirst().ifPresent(problem -> {
             throw PlanForm.bad(problem.field(), problem.sentence());
         });
-        Optional<StoredPlan> same = plans.findFirstByNameIgnoreCaseAndRemovedAtIsNull(plan.name()).filter(other -> !self.equals(Optional.of(other.id())));
+        Optional<StoredPlan> same = plans.findFirstByNameIgnoreCaseAndRemovedAtIsNull(plan.name())
+            .filter(other -> !self.equals(Optional.of(other.id())));
         if (same.isPresent()) {
-            throw new Refused(HttpStatus.CONFLICT, "name-taken", "name", "There is a plan \"" + same.get().name() + "\" already. Choose another name, or change that one.");
+            throw new Refused(HttpStatus.CONFLICT, "name-taken", "name",
+                "There is a plan \"" + same.get().name() + "\" already. Choose another name, or change that one.");
         }
         return plan;
     }

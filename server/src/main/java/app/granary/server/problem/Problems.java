@@ -34,7 +34,10 @@ import org.springframework.web.context.request.async.AsyncRequestNotUsableExcept
 import org.springframework.web.method.annotation.HandlerMethodValidationException;
 import org.springframework.web.method.annotation.MethodArgumentTypeMismatchException;
 
-/** Turns refusals and faults into problem details (RFC 9457): a stable {@code type}, a sentence that says what to do, the field where there is one. */
+/**
+ * Turns refusals and faults into problem details (RFC 9457): a stable {@code type}, a sentence that says what to do, the field where there
+ * is one.
+ */
 @RestControllerAdvice
 @Order(Ordered.HIGHEST_PRECEDENCE)
 public class Problems {
@@ -90,7 +93,8 @@ public class Problems {
 
     @ExceptionHandler
     ResponseEntity<ProblemDetail> invalid(MethodArgumentNotValidException invalid) {
-        FieldError first = invalid.getBindingResult().getFieldErrors().isEmpty() ? null : invalid.getBindingResult().getFieldErrors().get(0);
+        FieldError first = invalid.getBindingResult().getFieldErrors().isEmpty() ? null
+            : invalid.getBindingResult().getFieldErrors().get(0);
         ProblemDetail problem = problem(HttpStatus.BAD_REQUEST, "bad-choice", first == null ? "Something in the form cannot be used."
             : "\"" + first.getField() + "\" " + first.getDefaultMessage() + ". Correct it and try again.");
         if (first != null) {
@@ -118,20 +122,24 @@ public class Problems {
         if (odd.getRootCause() instanceof InterruptedIOException slow) {
             return tooSlow(slow);
         }
-        return answer(HttpStatus.BAD_REQUEST, "bad-choice", field.isEmpty() ? "What was sent is not what is expected here. Load the page again, and try once more."
-            : "\"" + field + "\" is not what is expected there. Correct it and try again.", field);
+        return answer(HttpStatus.BAD_REQUEST, "bad-choice",
+            field.isEmpty() ? "What was sent is not what is expected here. Load the page again, and try once more."
+                : "\"" + field + "\" is not what is expected there. Correct it and try again.",
+            field);
     }
 
     @ExceptionHandler
     ResponseEntity<ProblemDetail> invalid(HandlerMethodValidationException invalid) {
-        String field = invalid.getParameterValidationResults().isEmpty() ? "" : String.valueOf(invalid.getParameterValidationResults().get(0).getMethodParameter().getParameterName());
+        String field = invalid.getParameterValidationResults().isEmpty() ? ""
+            : String.valueOf(invalid.getParameterValidationResults().get(0).getMethodParameter().getParameterName());
         String why = invalid.getAllErrors().isEmpty() ? "cannot be used" : invalid.getAllErrors().get(0).getDefaultMessage();
         return answer(HttpStatus.BAD_REQUEST, "bad-choice", "\"" + field + "\" " + why + ". Correct it and try again.", field);
     }
 
     @ExceptionHandler
     ResponseEntity<ProblemDetail> mismatch(MethodArgumentTypeMismatchException odd) {
-        return answer(HttpStatus.BAD_REQUEST, "bad-choice", "\"" + odd.getName() + "\" is not of the kind that is expected there. Correct it and try again.", odd.getName());
+        return answer(HttpStatus.BAD_REQUEST, "bad-choice",
+            "\"" + odd.getName() + "\" is not of the kind that is expected there. Correct it and try again.", odd.getName());
     }
 
     /** What the web framework refuses by itself: a path nobody serves, a method, a type, a parameter that is missing. */
@@ -145,37 +153,46 @@ public class Problems {
             case NOT_FOUND -> "There is nothing under that address. Go back to the list.";
             case METHOD_NOT_ALLOWED -> "That cannot be done under this address. Load the page again.";
             case UNSUPPORTED_MEDIA_TYPE, NOT_ACCEPTABLE -> "That is not of a type that is understood here. Send JSON.";
-            default -> refused instanceof MissingServletRequestParameterException missing ? "\"" + missing.getParameterName() + "\" is missing. Add it and try again."
+            default -> refused instanceof MissingServletRequestParameterException missing
+                ? "\"" + missing.getParameterName() + "\" is missing. Add it and try again."
                 : "Something that is needed here is missing. Load the page again, and try once more.";
         };
-        return ResponseEntity.status(status).headers(response.getHeaders()).body(problem(status, status == HttpStatus.NOT_FOUND ? "not-found" : "bad-choice", sentence));
+        return ResponseEntity.status(status).headers(response.getHeaders())
+            .body(problem(status, status == HttpStatus.NOT_FOUND ? "not-found" : "bad-choice", sentence));
     }
 
     /** A text longer than its column, a key that is there already: what was sent cannot be kept. */
     @ExceptionHandler
     ResponseEntity<ProblemDetail> notKept(DataIntegrityViolationException refused) {
         LOG.info("not kept: {}", firstLine(refused.getMostSpecificCause()));
-        return answer(HttpStatus.CONFLICT, "not-kept", "That cannot be kept as it is: something in it is too long, or there already. Nothing was changed.", "");
+        return answer(HttpStatus.CONFLICT, "not-kept",
+            "That cannot be kept as it is: something in it is too long, or there already. Nothing was changed.", "");
     }
 
     /** Two at once: the one that came second is told to look again. */
     @ExceptionHandler
     ResponseEntity<ProblemDetail> twoAtOnce(ConcurrencyFailureException second) {
-        return answer(HttpStatus.CONFLICT, "changed-meanwhile", "Someone else changed this at the same moment. Load the page again, then make your change once more.", "");
+        return answer(HttpStatus.CONFLICT, "changed-meanwhile",
+            "Someone else changed this at the same moment. Load the page again, then make your change once more.", "");
     }
 
     /** The database has no room, or was closed by what it met: the truth, and nothing of rights. */
     @ExceptionHandler
     ResponseEntity<ProblemDetail> database(DataAccessException failed) {
         LOG.error("the database failed: {}", firstLine(failed.getMostSpecificCause()));
-        return answer(HttpStatus.SERVICE_UNAVAILABLE, "database-failed", "Granary's own database could not do that just now, and nothing was changed. If it stays so, look whether the drive Granary keeps its data "
-            + "on is full.", "");
+        return answer(HttpStatus.SERVICE_UNAVAILABLE, "database-failed",
+            "Granary's own database could not do that just now, and nothing was changed. If it stays so, look whether the drive Granary "
+                + "keeps its data "
+                + "on is full.",
+            "");
     }
 
     @ExceptionHandler
     ResponseEntity<ProblemDetail> database(TransactionException failed) {
         LOG.error("the database failed: {}", firstLine(failed.getMostSpecificCause()));
-        return answer(HttpStatus.SERVICE_UNAVAILABLE, "database-failed", "Granary's own database could not do that just now. If it stays so, look whether the drive Granary keeps its data on is full.", "");
+        return answer(HttpStatus.SERVICE_UNAVAILABLE, "database-failed",
+            "Granary's own database could not do that just now. If it stays so, look whether the drive Granary keeps its data on is full.",
+            "");
     }
 
     /** A browser that went away before it had its answer is no failure of a device. */
@@ -191,13 +208,15 @@ public class Problems {
 
     @ExceptionHandler({InterruptedIOException.class, SocketTimeoutException.class})
     ResponseEntity<ProblemDetail> tooSlow(IOException slow) {
-        return answer(HttpStatus.REQUEST_TIMEOUT, "too-slow", "What was sent came too slowly, and was not waited for. Nothing was changed; try again.", "");
+        return answer(HttpStatus.REQUEST_TIMEOUT, "too-slow",
+            "What was sent came too slowly, and was not waited for. Nothing was changed; try again.", "");
     }
 
     @ExceptionHandler
     ResponseEntity<ProblemDetail> device(IOException failure) {
         LOG.warn("a device failed: {}", firstLine(failure));
-        return answer(HttpStatus.SERVICE_UNAVAILABLE, "device-failed", "A device did not answer as it should. Nothing was changed; check that it is attached and try again.", "");
+        return answer(HttpStatus.SERVICE_UNAVAILABLE, "device-failed",
+            "A device did not answer as it should. Nothing was changed; check that it is attached and try again.", "");
     }
 
     /** A fault of Granary's own says so, with a number to find it by in the log. */
@@ -205,7 +224,10 @@ public class Problems {
     ResponseEntity<ProblemDetail> internal(Exception fault) {
         String number = Long.toHexString(System.nanoTime() & 0xFFFFFFFFL);
         LOG.error("fault {}", number, fault);
-        return answer(HttpStatus.INTERNAL_SERVER_ERROR, "fault", "Granary failed at this by a fault of its own. Look whether it was done before you try again; the log tells more, under fault " + number + ".", "");
+        return answer(HttpStatus.INTERNAL_SERVER_ERROR, "fault",
+            "Granary failed at this by a fault of its own. Look whether it was done before you try again; the log tells more, under fault "
+                + number + ".",
+            "");
     }
 
     private static String firstLine(Throwable failed) {

@@ -18,7 +18,8 @@ public final class Refused extends RuntimeException {
 
     /** Nothing by that identity. */
     public static Refused notFound(String what) {
-        return new Refused(HttpStatus.NOT_FOUND, "not-found", "", "There is no such " + what + ". It may have been removed; go back to the list.");
+        return new Refused(HttpStatus.NOT_FOUND, "not-found", "",
+            "There is no such " + what + ". It may have been removed; go back to the list.");
     }
 
     public HttpStatus status() {

@@ -28,7 +28,7 @@ public final class LiveRun implements Watch {
     private volatile boolean low;
     private volatile BooleanSupplier othersWork = () -> false;
     private volatile long pausedNanos;
-    private volatile LongConsumer writing = stored -> { };
+    private volatile LongConsumer writing = stored -> {};
     private TimeLeft left;
     private long leftNanos;
     private final Map<Progress.Stage, Long> tookNanos = new EnumMap<>(Progress.Stage.class);

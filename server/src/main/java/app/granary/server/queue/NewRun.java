@@ -17,7 +17,7 @@ import java.util.UUID;
  * @param ofNight     empty for one asked for by hand
  */
 public record NewRun(UUID id, Run.Kind kind, About about, String imageName, Optional<UUID> copyId, Expected expected, boolean encrypted,
-                     boolean lowPriority, Optional<OfNight> ofNight) {
+    boolean lowPriority, Optional<OfNight> ofNight) {
     /**
      * @param computer      whose disk it is about
      * @param diskId        that disk; an empty string for none
@@ -27,7 +27,7 @@ public record NewRun(UUID id, Run.Kind kind, About about, String imageName, Opti
     }
 
     /**
-     * @param bytes likely written; 0 when that is not known
+     * @param bytes      likely written; 0 when that is not known
      * @param lowSeconds 0 when that is not known
      */
     public record Expected(long bytes, double lowSeconds, double highSeconds) {
@@ -56,7 +56,8 @@ public record NewRun(UUID id, Run.Kind kind, About about, String imageName, Opti
     }
 
     public NewRun expecting(long bytes, double lowSeconds, double highSeconds) {
-        return new NewRun(id, kind, about, imageName, copyId, new Expected(bytes, lowSeconds, highSeconds), encrypted, lowPriority, ofNight);
+        return new NewRun(id, kind, about, imageName, copyId, new Expected(bytes, lowSeconds, highSeconds), encrypted, lowPriority,
+            ofNight);
     }
 
     public NewRun encrypted(boolean secret) {
@@ -68,6 +69,7 @@ public record NewRun(UUID id, Run.Kind kind, About about, String imageName, Opti
     }
 
     public NewRun inNight(LocalDate night, UUID planId, Instant start) {
-        return new NewRun(id, kind, about, imageName, copyId, expected, encrypted, lowPriority, Optional.of(new OfNight(night, planId, start)));
+        return new NewRun(id, kind, about, imageName, copyId, expected, encrypted, lowPriority,
+            Optional.of(new OfNight(night, planId, start)));
     }
 }

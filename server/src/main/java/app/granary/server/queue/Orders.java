@@ -37,12 +37,14 @@ public class Orders {
     }
 
     private Record read(Run run) {
-        WorkOrder stored = repository.findById(run.id()).orElseThrow(() -> new IllegalStateException("what run " + run.id() + " was asked to do is not kept"));
+        WorkOrder stored = repository.findById(run.id())
+            .orElseThrow(() -> new IllegalStateException("what run " + run.id() + " was asked to do is not kept"));
         ObjectReader reader = json.readerFor(works.get(run.kind()).orderType()).without(DeserializationFeature.FAIL_ON_UNKNOWN_PROPERTIES);
         try {
             return reader.readValue(stored.document());
         } catch (JsonProcessingException damaged) {
-            throw new IllegalStateException("what run " + run.id() + " was asked to do cannot be read: " + damaged.getOriginalMessage(), damaged);
+            throw new IllegalStateException("what run " + run.id() + " was asked to do cannot be read: " + damaged.getOriginalMessage(),
+                damaged);
         }
     }
 

@@ -29,7 +29,7 @@ public class PastRun {
         return transactions.execute(status -> {
             RunRow kept = repository.save(run);
             orders.keep(kept, order);
-            return new LiveRun(kept, "", changed -> { });
+            return new LiveRun(kept, "", changed -> {});
         });
     }
 

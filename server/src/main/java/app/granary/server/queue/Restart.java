@@ -40,7 +40,8 @@ public class Restart {
         for (RunRow run : repository.findByState(Run.State.QUEUED)) {
             if (run.kind().overwrites()) {
                 ends.atStart(run, RunEnds.Outcome.stopped(
-                    "Granary was started anew before this began, and overwrites a disk only for someone who has just looked at it. Look at the disk, and confirm it again."));
+                    "Granary was started anew before this began, and overwrites a disk only for someone who has just looked at it. Look "
+                        + "at the disk, and confirm it again."));
             } else if (orders.known(run)) {
                 again.add(run);
             } else {

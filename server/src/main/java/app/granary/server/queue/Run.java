@@ -5,7 +5,9 @@ import java.time.LocalDate;
 import java.util.Locale;
 import java.util.UUID;
 
-/** One piece of long work as it stands: waiting, under way or ended. What all kinds have in common; what each was asked for is its order. */
+/**
+ * One piece of long work as it stands: waiting, under way or ended. What all kinds have in common; what each was asked for is its order.
+ */
 public interface Run {
     /** What is done. */
     enum Kind {

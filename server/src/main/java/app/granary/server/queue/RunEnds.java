@@ -30,7 +30,8 @@ public class RunEnds {
     /** Ended, and not stored yet because the database failed. */
     private final Queue<RunRow> unstored = new ConcurrentLinkedQueue<>();
 
-    RunEnds(Orders orders, RunRepository repository, Promises promises, Passphrases passphrases, Journal journal, ApplicationEventPublisher publisher, Clock clock) {
+    RunEnds(Orders orders, RunRepository repository, Promises promises, Passphrases passphrases, Journal journal,
+        ApplicationEventPublisher publisher, Clock clock) {
         this.orders = orders;
         this.repository = repository;
         this.promises = promises;
@@ -73,7 +74,8 @@ public class RunEnds {
         } catch (Throwable unforeseen) { // an Error too: it ends this run, and what the run holds must come free
             LOG.error("run {} failed", run.id(), unforeseen);
             return Outcome.failed("It failed for a reason Granary did not foresee (" + unforeseen.getMessage() + "). "
-                + (run.kind() == Run.Kind.CAPTURE ? "No image was named; the disk is untouched." : "Look at its devices, then start it again."));
+                + (run.kind() == Run.Kind.CAPTURE ? "No image was named; the disk is untouched."
+                    : "Look at its devices, then start it again."));
         }
     }
 

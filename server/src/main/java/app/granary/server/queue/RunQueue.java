@@ -89,7 +89,7 @@ public class RunQueue {
 
     /** @see #add(NewRun, Record, Passphrase, String, Runnable) */
     public Run add(NewRun asked, Record order, Passphrase passphrase, String who) {
-        return add(asked, order, passphrase, who, () -> { });
+        return add(asked, order, passphrase, who, () -> {});
     }
 
     /**
@@ -133,20 +133,26 @@ public class RunQueue {
     /** One that waits for its night does not stand in the way. */
     private void requireOnce(Run asked) {
         boolean ofNight = asked.night() != null;
-        if (!ofNight && open().stream().anyMatch(run -> (run.night() == null || run.state() == Run.State.RUNNING) && orders.same(asked, run))) {
+        if (!ofNight
+            && open().stream().anyMatch(run -> (run.night() == null || run.state() == Run.State.RUNNING) && orders.same(asked, run))) {
             throw new Refused(HttpStatus.CONFLICT, "busy", "diskId", orders.twice(asked));
         }
     }
 
-    /** @throws Refused when a device that is to be overwritten is held by a run, or another one waits to overwrite it; {@link #add} asks once more */
+    /**
+     * @throws Refused when a device that is to be overwritten is held by a run, or another one waits to overwrite it; {@link #add} asks
+     *                 once more
+     */
     public synchronized void requireFree(List<DeviceClaim> asked) {
         List<DeviceClaim> overwritten = asked.stream().filter(claim -> claim.use() == DeviceClaim.Use.WRITE).toList();
         for (DeviceClaim each : overwritten) {
             Optional<Claims.Blocked<UUID>> held = claims.blocked(List.of(each));
             if (held.isPresent()) {
                 Run by = live.get(held.get().by()).run();
-                throw new Refused(HttpStatus.CONFLICT, "busy", "targetId", each.device().name() + (writes(by, each) ? " is being overwritten already"
-                    : " is used by " + by.imageName() + " now") + ". See Runs; wait until that has ended, stop it, or choose another disk.");
+                throw new Refused(HttpStatus.CONFLICT, "busy", "targetId",
+                    each.device().name() + (writes(by, each) ? " is being overwritten already"
+                        : " is used by " + by.imageName() + " now")
+                        + ". See Runs; wait until that has ended, stop it, or choose another disk.");
             }
             if (waiting.stream().anyMatch(run -> run.kind().overwrites() && writes(run, each))) {
                 throw new Refused(HttpStatus.CONFLICT, "busy", "targetId", each.device().name()
@@ -156,7 +162,8 @@ public class RunQueue {
     }
 
     private boolean writes(Run run, DeviceClaim claim) {
-        return orders.claims(run).stream().anyMatch(each -> each.use() == DeviceClaim.Use.WRITE && each.device().key().equals(claim.device().key()));
+        return orders.claims(run).stream()
+            .anyMatch(each -> each.use() == DeviceClaim.Use.WRITE && each.device().key().equals(claim.device().key()));
     }
 
     /** Ends one that has not begun; does nothing to one that has. */
@@ -176,7 +183,8 @@ public class RunQueue {
         ends.storeWhatCouldNotBe();
         Instant now = clock.instant();
         List<RunRow> due = waiting.stream().filter(run -> run.startsAt() == null || !run.startsAt().isAfter(now))
-            .sorted(Comparator.comparing(RunRow::lowPriority).thenComparing(run -> run.startsAt() == null ? run.begunAt() : run.startsAt())).toList();
+            .sorted(Comparator.comparing(RunRow::lowPriority).thenComparing(run -> run.startsAt() == null ? run.begunAt() : run.startsAt()))
+            .toList();
         List<Claims.Ahead<UUID>> ahead = new ArrayList<>();
         for (RunRow run : due) {
             if (closing) {
@@ -217,14 +225,17 @@ public class RunQueue {
         }
         ahead.add(new Claims.Ahead<>(run.id(), asked));
         UUID by = blocked.get().by();
-        String name = Stream.concat(live(by).map(LiveRun::run).stream(), waiting.stream()).filter(each -> each.id().equals(by)).findFirst().map(Run::imageName).orElse("another run");
-        return new Wait(Run.Waits.DEVICE, "It waits until " + blocked.get().device().name() + " is free: " + name + (blocked.get().holds() ? " uses it." : " comes first."));
+        String name = Stream.concat(live(by).map(LiveRun::run).stream(), waiting.stream()).filter(each -> each.id().equals(by)).findFirst()
+            .map(Run::imageName).orElse("another run");
+        return new Wait(Run.Waits.DEVICE, "It waits until " + blocked.get().device().name() + " is free: " + name
+            + (blocked.get().holds() ? " uses it." : " comes first."));
     }
 
     private void start(RunRow run) {
         try {
             run.begin(orders.name(run, clock.instant()), clock.instant());
-            LiveRun running = new LiveRun(run, disks.find(run.diskId()).map(disk -> disk.identity().serial()).orElse(""), now -> changes.note());
+            LiveRun running = new LiveRun(run, disks.find(run.diskId()).map(disk -> disk.identity().serial()).orElse(""),
+                now -> changes.note());
             running.giveWay(run.lowPriority(), this::usualUnderWay);
             live.put(run.id(), running);
             repository.save(run);

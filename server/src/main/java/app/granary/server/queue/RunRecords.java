@@ -35,12 +35,14 @@ public class RunRecords {
 
     /** Those that wait or are under way. */
     public List<Run> open() {
-        return java.util.stream.Stream.of(Run.State.RUNNING, Run.State.QUEUED).flatMap(state -> repository.findByState(state).stream()).map(Run.class::cast).toList();
+        return java.util.stream.Stream.of(Run.State.RUNNING, Run.State.QUEUED).flatMap(state -> repository.findByState(state).stream())
+            .map(Run.class::cast).toList();
     }
 
     /** The last one of an image of that name there. */
     public Optional<Run> last(Run.Kind kind, String destinationId, String imageName) {
-        return repository.findFirstByDestinationIdAndImageNameAndKindOrderByBegunAtDesc(destinationId, imageName, kind).map(Run.class::cast);
+        return repository.findFirstByDestinationIdAndImageNameAndKindOrderByBegunAtDesc(destinationId, imageName, kind)
+            .map(Run.class::cast);
     }
 
     public List<LocalDate> nightsSince(LocalDate first) {

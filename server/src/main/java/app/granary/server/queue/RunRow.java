@@ -115,7 +115,8 @@ class RunRow implements Run {
         state = how;
         waits = Waits.NOTHING;
         endedAt = at;
-        String told = at.isBefore(begunAt) ? sentence + " The clock was set back while this ran: set it right, and mind the date of what was made." : sentence;
+        String told = at.isBefore(begunAt)
+            ? sentence + " The clock was set back while this ran: set it right, and mind the date of what was made." : sentence;
         outcome = told.length() > LONGEST_OUTCOME ? told.substring(0, LONGEST_OUTCOME - 1) + "…" : told;
     }
 

@@ -37,7 +37,8 @@ public interface Work<O extends Record> {
 
     /** Whether another run that waits or is under way does the same already. Both are of this kind. */
     default boolean same(Run asked, Run other) {
-        return asked.destination().equals(other.destination()) && asked.imageName().equals(other.imageName()) && asked.disk().equals(other.disk());
+        return asked.destination().equals(other.destination()) && asked.imageName().equals(other.imageName())
+            && asked.disk().equals(other.disk());
     }
 
     /** What is said to who asks for it twice. */

@@ -29,8 +29,9 @@ import org.springframework.scheduling.annotation.Scheduled;
 import org.springframework.stereotype.Service;
 
 /**
- * Holds drives against the database, both ways: when Granary starts, when a drive is attached, and every few hours. A kill, a copy of the database brought back and
- * other hands let them part. What differs is told only when two looks in a row saw it, since work under way changes one before the other.
+ * Holds drives against the database, both ways: when Granary starts, when a drive is attached, and every few hours. A kill, a copy of the
+ * database brought back and other hands let them part. What differs is told only when two looks in a row saw it, since work under way
+ * changes one before the other.
  */
 @Service
 public class Reconciliation {
@@ -81,7 +82,8 @@ public class Reconciliation {
 
     /** In which attached drives and the database differ, as it was last seen. */
     public List<Difference> differences() {
-        return told.entrySet().stream().sorted(Map.Entry.comparingByKey()).flatMap(each -> each.getValue().differences(each.getKey()).stream()).toList();
+        return told.entrySet().stream().sorted(Map.Entry.comparingByKey())
+            .flatMap(each -> each.getValue().differences(each.getKey()).stream()).toList();
     }
 
     /** Images that are not on their drive. */
@@ -138,11 +140,14 @@ public class Reconciliation {
     }
 
     private void tell(Destination drive, DriveLook.Seen seen) {
-        Map<UUID, String> names = images.onDrive(drive.id()).stream().filter(each -> seen.missing().contains(each.id())).collect(Collectors.toMap(Images.OnDrive::id, Images.OnDrive::name));
+        Map<UUID, String> names = images.onDrive(drive.id()).stream().filter(each -> seen.missing().contains(each.id()))
+            .collect(Collectors.toMap(Images.OnDrive::id, Images.OnDrive::name));
         images.standings().stream().filter(each -> names.containsKey(each.id()) && !each.standing().damaged()).forEach(each -> {
             String sentence = each.name() + " is not on " + drive.name() + " any more.";
-            images.recordCheck(each.id(), new CheckOutcome(ProofLevel.COMPLETE, List.of(new Problem(each.name(), 0, 0, "", sentence)), 0), 0, BY);
-            journal.add(BY, "check", each.disk(), Journal.Result.FAILED, sentence + " Nothing counts on it.", Journal.Facts.of(List.of(drive.id()), Map.of(), "/images/" + each.id()));
+            images.recordCheck(each.id(), new CheckOutcome(ProofLevel.COMPLETE, List.of(new Problem(each.name(), 0, 0, "", sentence)), 0),
+                0, BY);
+            journal.add(BY, "check", each.disk(), Journal.Result.FAILED, sentence + " Nothing counts on it.",
+                Journal.Facts.of(List.of(drive.id()), Map.of(), "/images/" + each.id()));
         });
         if (seen.isNothing()) {
             told.remove(drive.id());
@@ -164,13 +169,16 @@ public class Reconciliation {
         }
         gone.forEach((id, image) -> {
             if (!missing.get(image.destinationId()).contains(id)) {
-                throw new Refused(HttpStatus.CONFLICT, "not-missing", "", image.name() + " is on " + image.destination() + ". Nothing was changed; check it, or release it.");
+                throw new Refused(HttpStatus.CONFLICT, "not-missing", "",
+                    image.name() + " is on " + image.destination() + ". Nothing was changed; check it, or release it.");
             }
         });
         gone.forEach((id, image) -> {
             images.gone(id);
-            journal.add(who, "write off", image.disk(), Journal.Result.DONE, image.name() + " is gone from " + image.destination() + ", and was written off.", Journal.Facts.of(List.of(image.destinationId()),
-                Map.of("bytes", image.storedBytes()), "/images/" + id));
+            journal.add(who, "write off", image.disk(), Journal.Result.DONE,
+                image.name() + " is gone from " + image.destination() + ", and was written off.",
+                Journal.Facts.of(List.of(image.destinationId()),
+                    Map.of("bytes", image.storedBytes()), "/images/" + id));
         });
         missing.keySet().forEach(drive -> told.computeIfPresent(drive, (id, before) -> before.without(gone.keySet())));
     }

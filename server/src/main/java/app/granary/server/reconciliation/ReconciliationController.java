@@ -41,7 +41,8 @@ class ReconciliationController {
     }
 
     /** Images that are missing and will not come back. */
-    record WriteOff(@NotEmpty(message = "names no image") @Size(max = 5000, message = "may have at most 5000 images at a time") List<@NotNull UUID> images) {
+    record WriteOff(@NotEmpty(message = "names no image") @Size(max = 5000,
+        message = "may have at most 5000 images at a time") List<@NotNull UUID> images) {
     }
 
     @PostMapping("/written-off")

@@ -40,16 +40,19 @@ class RehearsalController {
      * @param picture whether a picture of its screen is kept
      * @param serial  what it sent over its serial line; usually empty
      */
-    record RehearsalLine(UUID id, Instant askedAt, String askedBy, @Schema(types = {"string", "null"}) Instant endedAt, boolean ok, boolean picture, boolean rested, String serial, String outcome) {
+    record RehearsalLine(UUID id, Instant askedAt, String askedBy, @Schema(types = {
+        "string", "null"}) Instant endedAt, boolean ok, boolean picture, boolean rested, String serial, String outcome){
     }
 
     @GetMapping("/of/{imageId}")
     List<RehearsalLine> of(@PathVariable UUID imageId) {
-        return rehearsals.of(imageId).stream().map(each -> new RehearsalLine(each.id(), each.askedAt(), each.askedBy(), each.endedAt(), each.ok(), each.started(), each.rested(), each.serial(), each.outcome())).toList();
+        return rehearsals.of(imageId).stream().map(each -> new RehearsalLine(each.id(), each.askedAt(), each.askedBy(), each.endedAt(),
+            each.ok(), each.started(), each.rested(), each.serial(), each.outcome())).toList();
     }
 
     /** @param days 0 for only by hand */
-    record RehearsalSchedule(@Min(value = 0, message = "must be 0 to 365 days") @Max(value = 365, message = "must be 0 to 365 days") int days) {
+    record RehearsalSchedule(
+        @Min(value = 0, message = "must be 0 to 365 days") @Max(value = 365, message = "must be 0 to 365 days") int days) {
     }
 
     @GetMapping("/schedule")
@@ -63,7 +66,8 @@ class RehearsalController {
         return wanted;
     }
 
-    record NewRehearsal(@Schema(types = {"string", "null"}) @Size(max = 1000) String passphrase) {
+    record NewRehearsal(@Schema(types = {
+        "string", "null"}) @Size(max = 1000) String passphrase){
         @Override
         public String toString() {
             return "rehearsal"; // never the passphrase

@@ -65,15 +65,19 @@ class RehearsalWork implements Work<RehearsalOrder> {
     @Override
     public String perform(LiveRun running, RehearsalOrder order, Passphrase passphrase) throws IOException {
         long began = System.nanoTime();
-        Workbench.Rehearsed rehearsed = site.workbench().rehearse(images.at(order.copyId(), passphrase), picture(settings, order.rehearsalId()), running);
+        Workbench.Rehearsed rehearsed = site.workbench().rehearse(images.at(order.copyId(), passphrase),
+            picture(settings, order.rehearsalId()), running);
         images.recordCheck(order.copyId(), rehearsed.outcome(), (System.nanoTime() - began) / 1e9, running.run().begunBy());
         Proven.require(running.run(), rehearsed.outcome());
         rehearsed.seen().ifPresent(seen -> repository.findById(order.rehearsalId()).ifPresent(asked -> {
             asked.saw(seen.picture(), seen.rested(), seen.serial());
             repository.save(asked);
         }));
-        return "It was restored onto scratch and is what was read of the disk. " + rehearsed.seen().map(seen -> "Started there" + (seen.rested() ? ", its screen came to rest" : ", its screen had not come to rest when it was left")
-            + "; the picture is kept. Look at it, and judge.").orElse("It was not started: " + rehearsed.notStarted());
+        return "It was restored onto scratch and is what was read of the disk. " + rehearsed.seen()
+            .map(seen -> "Started there"
+                + (seen.rested() ? ", its screen came to rest" : ", its screen had not come to rest when it was left")
+                + "; the picture is kept. Look at it, and judge.")
+            .orElse("It was not started: " + rehearsed.notStarted());
     }
 
     @Override

@@ -55,16 +55,20 @@ class Rehearsals {
     UUID begin(UUID imageId, Passphrase passphrase, String who) {
         Images.Shelved image = images.shelved(imageId);
         if (image.format() != Images.Format.GRANARY) {
-            throw new Refused(HttpStatus.CONFLICT, "other-format", "", image.name() + " was made with other tools and cannot be rehearsed here. Check it up to readable.");
+            throw new Refused(HttpStatus.CONFLICT, "other-format", "",
+                image.name() + " was made with other tools and cannot be rehearsed here. Check it up to readable.");
         }
         if (image.encrypted() && passphrase.isNone()) {
-            throw new Refused(HttpStatus.UNPROCESSABLE_ENTITY, "locked", "passphrase", image.name() + " is encrypted. Give its passphrase.");
+            throw new Refused(HttpStatus.UNPROCESSABLE_ENTITY, "locked", "passphrase",
+                image.name() + " is encrypted. Give its passphrase.");
         }
         Rehearsal rehearsal = new Rehearsal(imageId, clock.instant(), who);
-        queue.add(CopyRuns.of(Run.Kind.REHEARSAL, imageId, image).as(rehearsal.runId()), new RehearsalOrder(rehearsal.id(), imageId), passphrase, who, () -> {
-            repository.save(rehearsal);
-            journal.add(who, "rehearsal", image.computer() + " " + image.disk(), Journal.Result.BEGUN, "A rehearsal of " + image.name() + " asked for: restored onto scratch, compared, and started there.");
-        });
+        queue.add(CopyRuns.of(Run.Kind.REHEARSAL, imageId, image).as(rehearsal.runId()), new RehearsalOrder(rehearsal.id(), imageId),
+            passphrase, who, () -> {
+                repository.save(rehearsal);
+                journal.add(who, "rehearsal", image.computer() + " " + image.disk(), Journal.Result.BEGUN,
+                    "A rehearsal of " + image.name() + " asked for: restored onto scratch, compared, and started there.");
+            });
         return rehearsal.id();
     }
 
@@ -75,7 +79,8 @@ class Rehearsals {
 
     void schedule(int days, String who) {
         database.sql("update rehearsal_schedule set days = ? where id = 1").param(days).update();
-        journal.add(who, "schedule rehearsals", "the office", Journal.Result.DONE, days == 0 ? "Rehearsals are made by hand only." : "Each disk's newest image is rehearsed every " + days + " days, when nobody works.");
+        journal.add(who, "schedule rehearsals", "the office", Journal.Result.DONE, days == 0 ? "Rehearsals are made by hand only."
+            : "Each disk's newest image is rehearsed every " + days + " days, when nobody works.");
     }
 
     /** One at a time, when the office is closed; an encrypted image needs a person, and one whose drive is away waits for it. */
@@ -88,7 +93,10 @@ class Rehearsals {
         Set<String> attached = site.destinations().stream().filter(Destination::attached).map(Destination::id).collect(Collectors.toSet());
         Instant since = clock.instant().minus(Duration.ofDays(days));
         for (List<Images.Standings> ofDisk : images.standingsByDisk().values()) {
-            Optional<Images.Standings> newest = ofDisk.stream().filter(image -> !image.paper() && !image.encrypted() && image.standing().sound() && attached.contains(image.destinationId())).findFirst();
+            Optional<Images.Standings> newest = ofDisk.stream()
+                .filter(
+                    image -> !image.paper() && !image.encrypted() && image.standing().sound() && attached.contains(image.destinationId()))
+                .findFirst();
             if (newest.isPresent() && of(newest.get().id()).stream().noneMatch(done -> done.askedAt().isAfter(since))) {
                 begin(newest.get().id(), Passphrase.NONE, "Granary");
                 return;

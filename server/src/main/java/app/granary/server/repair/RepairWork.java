@@ -61,10 +61,12 @@ public class RepairWork implements Work<RepairOrder> {
     public String perform(LiveRun running, RepairOrder order, Passphrase passphrase) throws IOException {
         Run run = running.run();
         long began = System.nanoTime();
-        Repair.Mended mended = site.mend(images.at(run.copyId(), passphrase), images.copyOn(run.copyId(), order.fromDestinationId()), order.proof(), running);
+        Repair.Mended mended = site.mend(images.at(run.copyId(), passphrase), images.copyOn(run.copyId(), order.fromDestinationId()),
+            order.proof(), running);
         images.recordCheck(run.copyId(), mended.check(), (System.nanoTime() - began) / 1e9, run.begunBy());
         Proven.require(run, mended.check());
-        return "Image " + run.imageName() + " on " + run.destination() + " was mended from " + images.destinationName(order.fromDestinationId()) + ": " + Sizes.decimal(mended.writtenBytes())
+        return "Image " + run.imageName() + " on " + run.destination() + " was mended from "
+            + images.destinationName(order.fromDestinationId()) + ": " + Sizes.decimal(mended.writtenBytes())
             + " written, and it is " + Proven.meaning(order.proof()) + " again.";
     }
 

@@ -24,9 +24,11 @@ public class Repairs {
     public Run begin(UUID copyId, UUID fromCopyId, Passphrase passphrase, String who) {
         Images.Shelved from = images.shelved(fromCopyId);
         if (!images.areCopies(copyId, fromCopyId)) {
-            throw new Refused(HttpStatus.CONFLICT, "bad-choice", "fromImageId", from.name() + " on " + from.destination() + " is not a copy of this image. Choose one that is.");
+            throw new Refused(HttpStatus.CONFLICT, "bad-choice", "fromImageId",
+                from.name() + " on " + from.destination() + " is not a copy of this image. Choose one that is.");
         }
         ProofLevel proof = !from.encrypted() || !passphrase.isNone() ? ProofLevel.READABLE : ProofLevel.SOUND;
-        return runs.begin(Run.Kind.REPAIR, copyId, proof, new RepairOrder(from.destinationId(), proof), passphrase, false, who, "Repair of %s on %s from " + from.destination() + " asked for.");
+        return runs.begin(Run.Kind.REPAIR, copyId, proof, new RepairOrder(from.destinationId(), proof), passphrase, false, who,
+            "Repair of %s on %s from " + from.destination() + " asked for.");
     }
 }

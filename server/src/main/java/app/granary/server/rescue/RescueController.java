@@ -52,8 +52,9 @@ class RescueController {
      * @param starts kinds of firmware
      * @param due    why it should be tried; an empty string when it need not be
      */
-    record MediumLine(UUID id, String name, String kind, String model, String serial, long sizeBytes, String contents, List<String> starts, Instant since, int writes, int errors, String place, boolean spareSet, boolean retired,
-                      boolean writing, List<BootTestLine> tests, List<String> startsComputers, String due, List<String> wear) {
+    record MediumLine(UUID id, String name, String kind, String model, String serial, long sizeBytes, String contents, List<String> starts,
+        Instant since, int writes, int errors, String place, boolean spareSet, boolean retired,
+        boolean writing, List<BootTestLine> tests, List<String> startsComputers, String due, List<String> wear) {
     }
 
     /** @param stick names of media known to start it; empty when none is */
@@ -71,37 +72,48 @@ class RescueController {
         List<RescueMedia.Registered> all = media.all();
         List<String> names = computers.all().stream().map(ComputersOnRecord.ComputerOnRecord::name).toList();
         List<MediumLine> lines = all.stream().map(each -> line(each, names)).toList();
-        List<StartedBy> byComputer = computers.all().stream().map(each -> new StartedBy(each.name(), each.facts().firmware().word(), each.facts().bootKey(), SchemeAdvice.of(each.facts().firmware(), OptionalInt.empty()).sentence(),
-            all.stream().filter(medium -> medium.medium().starts(each.name())).map(medium -> medium.stick().name()).toList())).toList();
+        List<StartedBy> byComputer = computers.all().stream()
+            .map(each -> new StartedBy(each.name(), each.facts().firmware().word(), each.facts().bootKey(),
+                SchemeAdvice.of(each.facts().firmware(), OptionalInt.empty()).sentence(),
+                all.stream().filter(medium -> medium.medium().starts(each.name())).map(medium -> medium.stick().name()).toList()))
+            .toList();
         List<RescueFile> files = site.workbench().rawFiles().stream().map(RescueController::file).toList();
         long started = byComputer.stream().filter(each -> !each.media.isEmpty()).count();
         long inUse = lines.stream().filter(each -> !each.retired).count();
         long due = lines.stream().filter(each -> !each.due.isEmpty()).count();
-        return new RescuePage(started + " of " + byComputer.size() + " computers are known to start from " + (inUse == 1 ? "the one medium in use" : "one of " + inUse + " media")
+        return new RescuePage(started + " of " + byComputer.size() + " computers are known to start from "
+            + (inUse == 1 ? "the one medium in use" : "one of " + inUse + " media")
             + (due == 0 ? "." : "; " + due + (due == 1 ? " is" : " are") + " to be tried."), lines, byComputer, files);
     }
 
     private static RescueFile file(Workbench.RawFile f) {
-        return new RescueFile(f.id(), f.name(), f.bytes(), f.where(), f.content().kind().word(), f.content().label(), f.content().starts(), f.content().refusal());
+        return new RescueFile(f.id(), f.name(), f.bytes(), f.where(), f.content().kind().word(), f.content().label(), f.content().starts(),
+            f.content().refusal());
     }
 
     private MediumLine line(RescueMedia.Registered each, List<String> names) {
         RescueStick s = each.stick();
-        return new MediumLine(s.id(), s.name(), s.kind(), s.model(), s.serial(), s.sizeBytes(), s.contents(), s.starts(), s.since(), s.writes(), s.errors(), s.place(), s.spareSet(), s.retiredAt() != null, s.pendingRun() != null,
-            each.medium().tests().stream().sorted(java.util.Comparator.comparing(app.granary.core.rescue.RescueMedium.BootTest::at).reversed()).map(t -> new BootTestLine(t.computer(), t.at(), t.started(), t.writeCount() == s.writes())).toList(),
-            names.stream().filter(each.medium()::starts).toList(), each.medium().due(clock.instant()).orElse(""), each.medium().wear(clock.instant()));
+        return new MediumLine(s.id(), s.name(), s.kind(), s.model(), s.serial(), s.sizeBytes(), s.contents(), s.starts(), s.since(),
+            s.writes(), s.errors(), s.place(), s.spareSet(), s.retiredAt() != null, s.pendingRun() != null,
+            each.medium().tests().stream()
+                .sorted(java.util.Comparator.comparing(app.granary.core.rescue.RescueMedium.BootTest::at).reversed())
+                .map(t -> new BootTestLine(t.computer(), t.at(), t.started(), t.writeCount() == s.writes())).toList(),
+            names.stream().filter(each.medium()::starts).toList(), each.medium().due(clock.instant()).orElse(""),
+            each.medium().wear(clock.instant()));
     }
 
     /** What its label carries. */
     @GetMapping(value = "/{id}/code.svg", produces = "image/svg+xml")
     ResponseEntity<String> code(@PathVariable UUID id) {
         RescueStick stick = media.one(id);
-        return ResponseEntity.ok().contentType(MediaType.parseMediaType("image/svg+xml")).body(QrCode.svg("granary rescue " + stick.name() + " " + stick.serial()));
+        return ResponseEntity.ok().contentType(MediaType.parseMediaType("image/svg+xml"))
+            .body(QrCode.svg("granary rescue " + stick.name() + " " + stick.serial()));
     }
 
     /** @param kind "stick" or "disc" */
-    record NewMedium(@NotBlank(message = "needs the name on its label") @Size(max = 60) String name, @NotBlank String kind, @NotNull @Size(max = 190) String serial, @NotNull @Size(max = 190) String contents, @NotNull List<String> starts,
-                     @NotNull @Size(max = 190) String place, boolean spareSet) {
+    record NewMedium(@NotBlank(message = "needs the name on its label") @Size(max = 60) String name, @NotBlank String kind,
+        @NotNull @Size(max = 190) String serial, @NotNull @Size(max = 190) String contents, @NotNull List<String> starts,
+        @NotNull @Size(max = 190) String place, boolean spareSet) {
     }
 
     record MediumMade(UUID id) {
@@ -140,7 +152,8 @@ class RescueController {
     }
 
     /** @param confirmation the last four characters of the stick's serial number */
-    record WriteRequest(@NotBlank(message = "choose a file") String fileId, @NotBlank(message = "choose the stick") String targetId, @NotNull String confirmation) {
+    record WriteRequest(@NotBlank(message = "choose a file") String fileId, @NotBlank(message = "choose the stick") String targetId,
+        @NotNull String confirmation) {
     }
 
     record WriteBegun(UUID runId) {

@@ -35,7 +35,8 @@ public class RescueMedia {
     private final Journal journal;
     private final Clock clock;
 
-    RescueMedia(RescueStickRepository sticks, BootTrialRepository trials, Targets targets, Site site, RunQueue queue, Journal journal, Clock clock) {
+    RescueMedia(RescueStickRepository sticks, BootTrialRepository trials, Targets targets, Site site, RunQueue queue, Journal journal,
+        Clock clock) {
         this.sticks = sticks;
         this.trials = trials;
         this.targets = targets;
@@ -50,9 +51,14 @@ public class RescueMedia {
     }
 
     List<Registered> all() {
-        Map<UUID, List<RescueMedium.BootTest>> tests = trials.findAll().stream().collect(Collectors.groupingBy(BootTrial::stickId, Collectors.mapping(BootTrial::test, Collectors.toList())));
-        return sticks.findAllByOrderByName().stream().map(each -> new Registered(each, new RescueMedium(each.name(), each.contents(), each.starts(), each.since(), each.writes(), each.errors(), each.retiredAt() != null,
-            tests.getOrDefault(each.id(), List.of())))).toList();
+        Map<UUID, List<RescueMedium.BootTest>> tests = trials.findAll().stream()
+            .collect(Collectors.groupingBy(BootTrial::stickId, Collectors.mapping(BootTrial::test, Collectors.toList())));
+        return sticks.findAllByOrderByName().stream()
+            .map(each -> new Registered(each,
+                new RescueMedium(each.name(), each.contents(), each.starts(), each.since(), each.writes(), each.errors(),
+                    each.retiredAt() != null,
+                    tests.getOrDefault(each.id(), List.of()))))
+            .toList();
     }
 
     RescueStick one(UUID id) {
@@ -61,7 +67,8 @@ public class RescueMedia {
 
     /** Media known to start a computer, each with where it lies; empty when none is. */
     public List<String> starting(String computer) {
-        return all().stream().filter(each -> each.medium.starts(computer)).map(each -> each.stick.name() + (each.stick.place().isEmpty() ? "" : ", " + each.stick.place())).toList();
+        return all().stream().filter(each -> each.medium.starts(computer))
+            .map(each -> each.stick.name() + (each.stick.place().isEmpty() ? "" : ", " + each.stick.place())).toList();
     }
 
     /** A medium that should be tried. */
@@ -69,18 +76,25 @@ public class RescueMedia {
     }
 
     public List<Due> due() {
-        return all().stream().flatMap(each -> each.medium.due(clock.instant()).map(why -> new Due(each.stick.name(), why)).stream()).toList();
+        return all().stream().flatMap(each -> each.medium.due(clock.instant()).map(why -> new Due(each.stick.name(), why)).stream())
+            .toList();
     }
 
     /** @return its identity in the register */
-    public UUID register(String name, String kind, String serial, String contents, List<String> starts, String place, boolean spareSet, String who) throws IOException {
-        if (sticks.findAllByOrderByName().stream().anyMatch(each -> each.name().equalsIgnoreCase(name.strip()) && each.retiredAt() == null)) {
-            throw new Refused(HttpStatus.CONFLICT, "name-taken", "name", "There is a rescue medium named " + name.strip() + " already. Write another name on its label.");
+    public UUID register(String name, String kind, String serial, String contents, List<String> starts, String place, boolean spareSet,
+        String who) throws IOException {
+        if (sticks.findAllByOrderByName().stream()
+            .anyMatch(each -> each.name().equalsIgnoreCase(name.strip()) && each.retiredAt() == null)) {
+            throw new Refused(HttpStatus.CONFLICT, "name-taken", "name",
+                "There is a rescue medium named " + name.strip() + " already. Write another name on its label.");
         }
-        Optional<TargetDisk> attached = targets.all().stream().filter(each -> !serial.isBlank() && each.identity().serial().equalsIgnoreCase(serial.strip())).findFirst();
-        RescueStick stick = sticks.save(new RescueStick(name.strip(), kind, attached.map(each -> each.identity().model()).orElse(""), serial.strip(), attached.map(each -> each.identity().sizeBytes()).orElse(0L), contents.strip(),
+        Optional<TargetDisk> attached = targets.all().stream()
+            .filter(each -> !serial.isBlank() && each.identity().serial().equalsIgnoreCase(serial.strip())).findFirst();
+        RescueStick stick = sticks.save(new RescueStick(name.strip(), kind, attached.map(each -> each.identity().model()).orElse(""),
+            serial.strip(), attached.map(each -> each.identity().sizeBytes()).orElse(0L), contents.strip(),
             starts, place.strip(), spareSet, clock.instant()));
-        journal.add(who, "register medium", stick.name(), Journal.Result.NOTE, stick.name() + (contents.isBlank() ? ", blank" : " with " + contents.strip()) + " entered in the register of rescue media.");
+        journal.add(who, "register medium", stick.name(), Journal.Result.NOTE,
+            stick.name() + (contents.isBlank() ? ", blank" : " with " + contents.strip()) + " entered in the register of rescue media.");
         return stick.id();
     }
 
@@ -88,17 +102,21 @@ public class RescueMedia {
         RescueStick stick = one(id);
         stick.change(place.strip(), spareSet, contents.strip());
         sticks.save(stick);
-        journal.add(who, "change medium", stick.name(), Journal.Result.NOTE, stick.name() + " lies " + (place.isBlank() ? "nobody said where" : place.strip()) + (spareSet ? ", as part of the spare set." : "."));
+        journal.add(who, "change medium", stick.name(), Journal.Result.NOTE, stick.name() + " lies "
+            + (place.isBlank() ? "nobody said where" : place.strip()) + (spareSet ? ", as part of the spare set." : "."));
     }
 
     /** A computer was started with it, or was not. */
     public void tried(UUID id, String computer, boolean started, String note, String who) {
         RescueStick stick = one(id);
         if (stick.contents().isEmpty()) {
-            throw new Refused(HttpStatus.CONFLICT, "blank", "", stick.name() + " has nothing on it that could start a computer. Write one first.");
+            throw new Refused(HttpStatus.CONFLICT, "blank", "",
+                stick.name() + " has nothing on it that could start a computer. Write one first.");
         }
         trials.save(new BootTrial(stick, computer, started, note.strip(), clock.instant(), who));
-        journal.add(who, "boot test", computer, started ? Journal.Result.DONE : Journal.Result.FAILED, stick.name() + " (" + stick.contents() + ") " + (started ? "started " : "did not start ") + computer + (note.isBlank() ? "." : ": " + note.strip()));
+        journal.add(who, "boot test", computer, started ? Journal.Result.DONE : Journal.Result.FAILED,
+            stick.name() + " (" + stick.contents() + ") " + (started ? "started " : "did not start ") + computer
+                + (note.isBlank() ? "." : ": " + note.strip()));
     }
 
     /** It is not to be used any more. */
@@ -112,30 +130,38 @@ public class RescueMedia {
     /** Everything on the stick goes; its register says what is on it once it is read back. */
     UUID write(UUID id, String fileId, String targetId, String typed, String who) throws IOException {
         RescueStick stick = one(id);
-        Workbench.RawFile file = site.workbench().rawFiles().stream().filter(each -> each.id().equals(fileId)).findFirst().orElseThrow(() -> Refused.notFound("file"));
+        Workbench.RawFile file = site.workbench().rawFiles().stream().filter(each -> each.id().equals(fileId)).findFirst()
+            .orElseThrow(() -> Refused.notFound("file"));
         if (!file.content().refusal().isEmpty()) {
             throw new Refused(HttpStatus.UNPROCESSABLE_ENTITY, "no-boot-image", "fileId", file.content().refusal());
         }
         TargetDisk target = targets.one(targetId);
         if (target.kind() != TargetDisk.Kind.STICK) {
-            throw new Refused(HttpStatus.CONFLICT, "unfit-target", "targetId", target.inFull() + " is no stick. Choose one; a disk is written on the Restore page.");
+            throw new Refused(HttpStatus.CONFLICT, "unfit-target", "targetId",
+                target.inFull() + " is no stick. Choose one; a disk is written on the Restore page.");
         }
         if (!stick.serial().isEmpty() && !stick.serial().equalsIgnoreCase(target.identity().serial())) {
-            throw new Refused(HttpStatus.CONFLICT, "another-stick", "targetId", "The register has " + stick.name() + " with serial " + stick.serial() + ", and " + target.inFull() + " is another stick. Take the right one, or register this one.");
+            throw new Refused(HttpStatus.CONFLICT, "another-stick", "targetId", "The register has " + stick.name() + " with serial "
+                + stick.serial() + ", and " + target.inFull() + " is another stick. Take the right one, or register this one.");
         }
         if (file.bytes() > target.identity().sizeBytes()) {
-            throw new Refused(HttpStatus.CONFLICT, "too-small", "targetId", file.name() + " does not fit onto " + target.inFull() + ". Take a larger stick.");
+            throw new Refused(HttpStatus.CONFLICT, "too-small", "targetId",
+                file.name() + " does not fit onto " + target.inFull() + ". Take a larger stick.");
         }
         Workbench.Confirmed confirmed = targets.confirmed(targetId, typed, Set.copyOf(file.liesOn()));
         UUID runId = UUID.randomUUID();
-        StickOrder order = new StickOrder(fileId, file.where(), file.liesOn().stream().filter(serial -> !serial.isBlank()).toList(), confirmed, target.name());
+        StickOrder order = new StickOrder(fileId, file.where(), file.liesOn().stream().filter(serial -> !serial.isBlank()).toList(),
+            confirmed, target.name());
         NewRun.About about = new NewRun.About("Rescue medium", "", stick.name(), "target-" + targetId, target.name());
-        queue.add(NewRun.of(Run.Kind.STICK, about, file.name()).as(runId).expecting(file.bytes(), 0, USUAL_SECONDS), order, Passphrase.NONE, who, () -> {
-            stick.writing(runId, file.content().label().isEmpty() ? file.name() : file.content().label(), file.content().starts());
-            sticks.save(stick);
-            journal.add(who, "write medium", stick.name(), Journal.Result.BEGUN, who + " confirmed " + target.inFull() + " to be overwritten with " + file.name() + ". It held: " + String.join("; ", target.holds()) + ".",
-                Journal.Facts.of(List.of(target.identity().serial()), Map.of("bytes", file.bytes()), "/rescue-media"));
-        });
+        queue.add(NewRun.of(Run.Kind.STICK, about, file.name()).as(runId).expecting(file.bytes(), 0, USUAL_SECONDS), order, Passphrase.NONE,
+            who, () -> {
+                stick.writing(runId, file.content().label().isEmpty() ? file.name() : file.content().label(), file.content().starts());
+                sticks.save(stick);
+                journal.add(who, "write medium", stick.name(), Journal.Result.BEGUN,
+                    who + " confirmed " + target.inFull() + " to be overwritten with " + file.name() + ". It held: "
+                        + String.join("; ", target.holds()) + ".",
+                    Journal.Facts.of(List.of(target.identity().serial()), Map.of("bytes", file.bytes()), "/rescue-media"));
+            });
         return runId;
     }
 }

@@ -39,7 +39,8 @@ class RescueStick {
     }
 
     /** @param kind "stick" or "disc" */
-    RescueStick(String name, String kind, String model, String serial, long sizeBytes, String contents, List<String> starts, String place, boolean spareSet, Instant since) {
+    RescueStick(String name, String kind, String model, String serial, long sizeBytes, String contents, List<String> starts, String place,
+        boolean spareSet, Instant since) {
         this.id = UUID.randomUUID();
         this.name = name;
         this.kind = kind;

@@ -62,7 +62,8 @@ class StickWork implements Work<StickOrder> {
         if (!outcome.differences().isEmpty()) {
             throw Fault.of(Fault.Kind.DAMAGED, order.fileId(), outcome.differences().get(0).message()).asException();
         }
-        return order.fileId() + " was written onto the stick with serial " + order.target().identity().serial() + ", read back and equal. Start a computer with it once, and note which.";
+        return order.fileId() + " was written onto the stick with serial " + order.target().identity().serial()
+            + ", read back and equal. Start a computer with it once, and note which.";
     }
 
     @Override

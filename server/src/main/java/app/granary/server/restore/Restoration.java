@@ -81,7 +81,8 @@ class Restoration {
     protected Restoration() {
     }
 
-    Restoration(Kind kind, String imageName, UUID imageId, Instant madeAt, String diskId, String computer, String disk, Instant at, String by) {
+    Restoration(Kind kind, String imageName, UUID imageId, Instant madeAt, String diskId, String computer, String disk, Instant at,
+        String by) {
         this.id = UUID.randomUUID();
         this.runId = UUID.randomUUID();
         this.kind = kind;

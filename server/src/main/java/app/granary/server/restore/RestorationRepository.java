@@ -12,7 +12,8 @@ interface RestorationRepository extends JpaRepository<Restoration, UUID> {
 
     List<Restoration> findByRolloutIdOrderByAskedAt(UUID rolloutId);
 
-    List<Restoration> findByTargetSerialAndTargetBytesAndStateAndRetiredAtIsNull(String targetSerial, long targetBytes, Restoration.State state);
+    List<Restoration> findByTargetSerialAndTargetBytesAndStateAndRetiredAtIsNull(String targetSerial, long targetBytes,
+        Restoration.State state);
 
     List<Restoration> findByKindAndStateAndRetiredAtIsNull(Restoration.Kind kind, Restoration.State state);
 }

@@ -48,7 +48,7 @@ public class Restorations {
 
     Restorations(Site site, Targets targets, Images images, ComputersOnRecord computers,
         RestorationRepository repository, Sources sources, RunQueue queue, Journal journal, ObjectMapper json,
-            Clock clock) {
+        Clock clock) {
         this.site = site;
         this.targets = targets;
         this.images = images;
@@ -75,13 +75,17 @@ public class Restorations {
 
     /** Newest first. */
     public List<Unsigned> unsigned() {
-        return newest().stream().filter(each -> each.signedAt() == null && each.retiredAt() == null && each.state() != Restoration.State.ASKED)
-            .map(each -> new Unsigned(each.forComputer(), each.imageName(), each.targetName(), each.state() == Restoration.State.FAILED, each.outcome())).toList();
+        return newest().stream()
+            .filter(each -> each.signedAt() == null && each.retiredAt() == null && each.state() != Restoration.State.ASKED)
+            .map(each -> new Unsigned(each.forComputer(), each.imageName(), each.targetName(), each.state() == Restoration.State.FAILED,
+                each.outcome()))
+            .toList();
     }
 
     /** Unknown for a computer that is not on record. */
     Firmware firmware(String computer) {
-        return computers.all().stream().filter(each -> each.name().equalsIgnoreCase(computer)).findFirst().map(each -> each.facts().firmware()).orElse(Firmware.UNKNOWN);
+        return computers.all().stream().filter(each -> each.name().equalsIgnoreCase(computer)).findFirst()
+            .map(each -> each.facts().firmware()).orElse(Firmware.UNKNOWN);
     }
 
     RestoreLayout layout(Sources.Source source, String targetId, Firmware firmware, RestoreChoice choice) throws IOException {
@@ -89,7 +93,8 @@ public class Restorations {
     }
 
     /** Begins, or waits until the drive is free. */
-    UUID begin(Restoration.Kind kind, Sources.Source source, String targetId, String typed, String forComputer, RestoreChoice choice, Optional<UUID> rollout, Passphrase passphrase, String who) throws IOException {
+    UUID begin(Restoration.Kind kind, Sources.Source source, String targetId, String typed, String forComputer, RestoreChoice choice,
+        Optional<UUID> rollout, Passphrase passphrase, String who) throws IOException {
         Workbench.Confirmed confirmed = targets.confirmed(targetId, typed, source.serials());
         String computer = forComputer.isBlank() ? source.computer() : forComputer.strip();
         RestoreLayout layout = layout(source, targetId, firmware(computer), choice);
@@ -103,22 +108,29 @@ public class Restorations {
             }
         }
         TargetDisk target = targets.one(targetId);
-        Restoration asked = new Restoration(kind, source.imageName(), source.imageId().orElse(null), source.madeAt(), source.diskId(), source.computer(), source.disk(), clock.instant(), who)
+        Restoration asked = new Restoration(kind, source.imageName(), source.imageId().orElse(null), source.madeAt(), source.diskId(),
+            source.computer(), source.disk(), clock.instant(), who)
             .onto(confirmed, target.name(), computer, firmware(computer), written(choice), rollout.orElse(null));
         order(asked, source, target, passphrase, who, () -> {
             repository.save(asked);
-            journal.add(who, word(kind), computer, Journal.Result.BEGUN, who + " confirmed " + target.inFull() + " to be overwritten with " + source.imageName() + ". It held: " + String.join("; ", target.holds()) + ".",
+            journal.add(who, word(kind), computer, Journal.Result.BEGUN,
+                who + " confirmed " + target.inFull() + " to be overwritten with " + source.imageName() + ". It held: "
+                    + String.join("; ", target.holds()) + ".",
                 Journal.Facts.of(List.of(target.identity().serial()), Map.of(), "/restore"));
         });
         return asked.id();
     }
 
     private void order(Restoration asked, Sources.Source source, TargetDisk target, Passphrase passphrase, String who, Runnable accepted) {
-        RestoreTime time = RestoreTime.of(new RestoreTime.Bytes(source.bytes(), source.usedBytes()), new RestoreTime.Rates(source.rateBytes(), Math.max(1, target.writeRateBytes())));
+        RestoreTime time = RestoreTime.of(new RestoreTime.Bytes(source.bytes(), source.usedBytes()),
+            new RestoreTime.Rates(source.rateBytes(), Math.max(1, target.writeRateBytes())));
         boolean spare = asked.kind() == Restoration.Kind.SPARE;
-        NewRun.About about = new NewRun.About(asked.forComputer(), source.diskId(), asked.disk() + ONTO + target.name(), spare ? "target-" + target.id() : source.deviceId(), spare ? target.name() : source.device());
-        NewRun run = NewRun.of(spare ? Run.Kind.SPARE : Run.Kind.RESTORE, about, asked.imageName()).as(asked.runId()).expecting(source.bytes(), time.lowSeconds(), time.highSeconds()).encrypted(source.encrypted());
-        RestoreOrder order = new RestoreOrder(asked.id(), source.imageId().orElse(null), source.diskId(), asked.target(), asked.targetName(), asked.firmware(), read(asked.choice()), asked.tries() > 1);
+        NewRun.About about = new NewRun.About(asked.forComputer(), source.diskId(), asked.disk() + ONTO + target.name(),
+            spare ? "target-" + target.id() : source.deviceId(), spare ? target.name() : source.device());
+        NewRun run = NewRun.of(spare ? Run.Kind.SPARE : Run.Kind.RESTORE, about, asked.imageName()).as(asked.runId())
+            .expecting(source.bytes(), time.lowSeconds(), time.highSeconds()).encrypted(source.encrypted());
+        RestoreOrder order = new RestoreOrder(asked.id(), source.imageId().orElse(null), source.diskId(), asked.target(),
+            asked.targetName(), asked.firmware(), read(asked.choice()), asked.tries() > 1);
         queue.add(source.imageId().map(run::ofCopy).orElse(run), order, passphrase, who, accepted);
     }
 
@@ -131,7 +143,9 @@ public class Restorations {
         Sources.Source source = sources.of(asked.imageId(), asked.diskId(), passphrase);
         Workbench.Confirmed now = targets.confirmed(asked.target().targetId(), typed, source.serials());
         if (!now.targetId().equals(asked.target().targetId()) || !now.identity().same(asked.target().identity())) {
-            throw new Refused(HttpStatus.CONFLICT, "another-target", "confirmation", "Another disk is there now than the one that was begun with, serial " + asked.target().identity().serial() + ". Put that one back, or begin anew.");
+            throw new Refused(HttpStatus.CONFLICT, "another-target", "confirmation",
+                "Another disk is there now than the one that was begun with, serial " + asked.target().identity().serial()
+                    + ". Put that one back, or begin anew.");
         }
         asked.again(now);
         order(asked, source, targets.one(asked.target().targetId()), passphrase, who, () -> repository.save(asked));
@@ -173,15 +187,18 @@ public class Restorations {
         }
         List<String> missing = needed.stream().filter(each -> !looked.contains(each)).toList();
         if (!missing.isEmpty()) {
-            throw new Refused(HttpStatus.UNPROCESSABLE_ENTITY, "not-looked-at", "checks", "Not looked at yet: " + String.join("; ", missing) + ". Look, and tick it; if it fails, say so in a note and do not sign.");
+            throw new Refused(HttpStatus.UNPROCESSABLE_ENTITY, "not-looked-at", "checks",
+                "Not looked at yet: " + String.join("; ", missing) + ". Look, and tick it; if it fails, say so in a note and do not sign.");
         }
         asked.sign(looked, note.strip(), clock.instant(), who);
         repository.save(asked);
         if (asked.imageId() != null) {
-            images.signBooted(asked.imageId(), "Restored onto " + asked.targetName() + " for " + asked.forComputer() + ": " + String.join("; ", looked) + ".", who);
+            images.signBooted(asked.imageId(),
+                "Restored onto " + asked.targetName() + " for " + asked.forComputer() + ": " + String.join("; ", looked) + ".", who);
         }
         String what = asked.kind() == Restoration.Kind.SPARE ? "The spare of " + asked.forComputer() + " made of " + asked.imageName()
-            + ", " + asked.targetName() + ", is ready" : asked.forComputer() + " is back from " + asked.imageName() + " on "
+            + ", " + asked.targetName() + ", is ready"
+            : asked.forComputer() + " is back from " + asked.imageName() + " on "
                 + asked.targetName();
         journal.add(who, "sign-off", asked.forComputer(), Journal.Result.DONE, what + ", looked at and signed by " + who + (note.isBlank()
             ? "." : ": " + note.strip()),
@@ -193,7 +210,8 @@ public class Restorations {
         Restoration spare = one(id);
         spare.lieAt(place.strip());
         repository.save(spare);
-        journal.add(who, "place", spare.forComputer(), Journal.Result.NOTE, "The spare of " + spare.imageName() + ", serial " + spare.target().identity().serial() + ", lies " + place.strip() + ".");
+        journal.add(who, "place", spare.forComputer(), Journal.Result.NOTE,
+            "The spare of " + spare.imageName() + ", serial " + spare.target().identity().serial() + ", lies " + place.strip() + ".");
     }
 
     void retire(UUID id, String who) {
@@ -220,8 +238,11 @@ public class Restorations {
 
     /** Newest first. */
     public List<Spare> spares() {
-        return repository.findByKindAndStateAndRetiredAtIsNull(Restoration.Kind.SPARE, Restoration.State.DONE).stream().sorted(java.util.Comparator.comparing(Restoration::askedAt).reversed())
-            .map(each -> new Spare(each.diskId(), each.targetName(), each.target().identity().serial(), each.madeAt(), each.signedAt() != null, each.place(), each.flaw())).toList();
+        return repository.findByKindAndStateAndRetiredAtIsNull(Restoration.Kind.SPARE, Restoration.State.DONE).stream()
+            .sorted(java.util.Comparator.comparing(Restoration::askedAt).reversed())
+            .map(each -> new Spare(each.diskId(), each.targetName(), each.target().identity().serial(), each.madeAt(),
+                each.signedAt() != null, each.place(), each.flaw()))
+            .toList();
     }
 
     /** One of a rollout's computers, as it stands. */
@@ -229,13 +250,18 @@ public class Restorations {
     }
 
     public List<Rolled> ofRollout(UUID rolloutId) {
-        return repository.findByRolloutIdOrderByAskedAt(rolloutId).stream().map(each -> new Rolled(each.id(), each.forComputer(), each.targetName(), each.state().name().toLowerCase(java.util.Locale.ROOT), each.outcome(),
-            each.signedAt(), each.signedBy())).toList();
+        return repository.findByRolloutIdOrderByAskedAt(rolloutId).stream()
+            .map(each -> new Rolled(each.id(), each.forComputer(), each.targetName(),
+                each.state().name().toLowerCase(java.util.Locale.ROOT), each.outcome(),
+                each.signedAt(), each.signedBy()))
+            .toList();
     }
 
     /** One computer of a rollout. */
-    public UUID rollOut(UUID rolloutId, UUID imageId, String targetId, String typed, String computer, String strategy, Passphrase passphrase, String who) throws IOException {
-        return begin(Restoration.Kind.ROLLOUT, sources.image(imageId, passphrase), targetId, typed, computer, new RestoreChoice(strategy, false, Map.of(), List.of(), false, false, false, false), Optional.of(rolloutId), passphrase, who);
+    public UUID rollOut(UUID rolloutId, UUID imageId, String targetId, String typed, String computer, String strategy,
+        Passphrase passphrase, String who) throws IOException {
+        return begin(Restoration.Kind.ROLLOUT, sources.image(imageId, passphrase), targetId, typed, computer,
+            new RestoreChoice(strategy, false, Map.of(), List.of(), false, false, false, false), Optional.of(rolloutId), passphrase, who);
     }
 
     /** Whether an image would fit a target, and why not; for the list before a rollout. */
@@ -245,7 +271,8 @@ public class Restorations {
         if (!refusals.isEmpty()) {
             return refusals.get(0);
         }
-        RestoreLayout layout = layout(source, targetId, Firmware.UNKNOWN, new RestoreChoice(strategy, false, Map.of(), List.of(), false, false, false, false));
+        RestoreLayout layout = layout(source, targetId, Firmware.UNKNOWN,
+            new RestoreChoice(strategy, false, Map.of(), List.of(), false, false, false, false));
         return layout.fits() ? "" : layout.refusals().get(0).sentence();
     }
 }

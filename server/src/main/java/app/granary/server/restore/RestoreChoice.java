@@ -22,10 +22,12 @@ import org.springframework.http.HttpStatus;
  * @param acceptDamage whether damaged parts are passed over
  * @param skipCheck    whether the image is not proven readable first
  */
-record RestoreChoice(String strategy, boolean stay, Map<Integer, Long> sizes, List<Integer> only, boolean othersStay, boolean zeroUnused, boolean acceptDamage, boolean skipCheck) {
+record RestoreChoice(String strategy, boolean stay, Map<Integer, Long> sizes, List<Integer> only, boolean othersStay, boolean zeroUnused,
+    boolean acceptDamage, boolean skipCheck) {
     LayoutChoice layout() {
-        Strategy chosen = Arrays.stream(Strategy.values()).filter(each -> each.word().equals(strategy)).findFirst().orElseThrow(() -> new Refused(HttpStatus.BAD_REQUEST, "bad-choice", "strategy",
-            "There is no way \"" + strategy + "\" to lay partitions. Choose keep, grow, share or by-hand."));
+        Strategy chosen = Arrays.stream(Strategy.values()).filter(each -> each.word().equals(strategy)).findFirst()
+            .orElseThrow(() -> new Refused(HttpStatus.BAD_REQUEST, "bad-choice", "strategy",
+                "There is no way \"" + strategy + "\" to lay partitions. Choose keep, grow, share or by-hand."));
         return new LayoutChoice(chosen, !stay, sizes == null ? Map.of() : sizes, only == null ? Set.of() : Set.copyOf(only), othersStay);
     }
 

@@ -58,9 +58,13 @@ class RestoreController {
      * @param confirmation what was typed; an empty string while it is only looked at
      * @param passphrase   null or empty where the image is not encrypted
      */
-    record RestoreRequest(@Schema(types = {"string", "null"}) UUID imageId, @Schema(types = {"string", "null"}) String diskId, @NotBlank(message = "choose the disk to write onto") String targetId, @NotNull String computer,
-                          @NotNull String strategy, boolean stay, @Schema(types = {"object", "null"}) Map<Integer, Long> sizes, @Schema(types = {"array", "null"}) List<Integer> only, boolean othersStay, boolean zeroUnused,
-                          boolean acceptDamage, boolean skipCheck, @NotNull String confirmation, @Schema(types = {"string", "null"}) @Size(max = 1000) String passphrase) {
+    record RestoreRequest(@Schema(types = {
+        "string", "null"}) UUID imageId, @Schema(types = {"string", "null"}) String diskId,
+        @NotBlank(message = "choose the disk to write onto") String targetId, @NotNull String computer,
+        @NotNull String strategy, boolean stay, @Schema(types = {"object", "null"}) Map<Integer, Long> sizes,
+        @Schema(types = {"array", "null"}) List<Integer> only, boolean othersStay, boolean zeroUnused,
+        boolean acceptDamage, boolean skipCheck, @NotNull String confirmation,
+        @Schema(types = {"string", "null"}) @Size(max = 1000) String passphrase){
         RestoreChoice choice() {
             return new RestoreChoice(strategy, stay, sizes, only, othersStay, zeroUnused, acceptDamage, skipCheck);
         }
@@ -76,9 +80,11 @@ class RestoreController {
     }
 
     /** @param hidden whether the computer's user never sees it */
-    record PlacedLine(int number, String name, String type, String fileSystem, boolean hidden, long fromStart, long fromBytes, long toStart, long toBytes, long usedBytes, long minBytes, long maxBytes, boolean moved, boolean resized) {
+    record PlacedLine(int number, String name, String type, String fileSystem, boolean hidden, long fromStart, long fromBytes, long toStart,
+        long toBytes, long usedBytes, long minBytes, long maxBytes, boolean moved, boolean resized) {
         static PlacedLine from(Placed p) {
-            return new PlacedLine(p.from().number(), p.from().name(), p.from().type().name(), p.fileSystem(), p.from().type().hidden(), p.from().startBytes(), p.from().sizeBytes(), p.to().startBytes(), p.to().sizeBytes(),
+            return new PlacedLine(p.from().number(), p.from().name(), p.from().type().name(), p.fileSystem(), p.from().type().hidden(),
+                p.from().startBytes(), p.from().sizeBytes(), p.to().startBytes(), p.to().sizeBytes(),
                 p.usedBytes().orElse(p.highestUsedBytes()), p.minBytes(), p.maxBytes(), p.moved(), p.resized());
         }
     }
@@ -90,17 +96,19 @@ class RestoreController {
     }
 
     /**
-     * @param diskBytes  length of the disk in the image
-     * @param refusals   why it cannot be done; empty when it can
-     * @param working    how the figures came about
+     * @param diskBytes length of the disk in the image
+     * @param refusals  why it cannot be done; empty when it can
+     * @param working   how the figures came about
      */
-    record LayoutDetail(long diskBytes, long targetBytes, String scheme, List<PlacedLine> placed, List<LayoutStretch> unallocated, long unallocatedBytes, long tableBytes, long alignmentBytes, List<LayoutStep> steps,
-                        List<String> refusals, List<String> remarks, Working working, Instant madeAt, Runbook runbook) {
+    record LayoutDetail(long diskBytes, long targetBytes, String scheme, List<PlacedLine> placed, List<LayoutStretch> unallocated,
+        long unallocatedBytes, long tableBytes, long alignmentBytes, List<LayoutStep> steps,
+        List<String> refusals, List<String> remarks, Working working, Instant madeAt, Runbook runbook) {
     }
 
     private Sources.Source source(RestoreRequest request) throws IOException {
         if ((request.imageId == null) == (request.diskId == null)) {
-            throw new app.granary.server.problem.Refused(HttpStatus.BAD_REQUEST, "bad-choice", "imageId", "Choose an image to restore, or a disk to copy.");
+            throw new app.granary.server.problem.Refused(HttpStatus.BAD_REQUEST, "bad-choice", "imageId",
+                "Choose an image to restore, or a disk to copy.");
         }
         return sources.of(request.imageId, request.diskId, request.secret());
     }
@@ -115,11 +123,17 @@ class RestoreController {
         List<String> refusals = new ArrayList<>(targets.refusals(target, source.serials()));
         layout.refusals().forEach(each -> refusals.add(each.sentence()));
         List<String> remarks = new ArrayList<>(layout.remarks());
-        source.imageId().map(restorations::badBytes).filter(bytes -> bytes > 0).ifPresent(bytes -> remarks.add(app.granary.core.measure.Sizes.decimal(bytes)
-            + " of the disk could not be read when the image was made, and are zeros in it. Its page says which files they hit."));
-        return new LayoutDetail(source.diskBytes(), layout.target().sizeBytes(), layout.table().scheme(), layout.placed().stream().map(PlacedLine::from).toList(),
-            layout.unallocated().stream().map(each -> new LayoutStretch(each.startBytes(), each.sizeBytes())).toList(), layout.unallocatedBytes(), layout.tableBytes(), layout.alignmentBytes(),
-            layout.steps().stream().map(each -> new LayoutStep(each.when().name().toLowerCase(java.util.Locale.ROOT), each.sentence(), each.command())).toList(), refusals, remarks,
+        source.imageId().map(restorations::badBytes).filter(bytes -> bytes > 0)
+            .ifPresent(bytes -> remarks.add(app.granary.core.measure.Sizes.decimal(bytes)
+                + " of the disk could not be read when the image was made, and are zeros in it. Its page says which files they hit."));
+        return new LayoutDetail(source.diskBytes(), layout.target().sizeBytes(), layout.table().scheme(),
+            layout.placed().stream().map(PlacedLine::from).toList(),
+            layout.unallocated().stream().map(each -> new LayoutStretch(each.startBytes(), each.sizeBytes())).toList(),
+            layout.unallocatedBytes(), layout.tableBytes(), layout.alignmentBytes(),
+            layout.steps().stream()
+                .map(each -> new LayoutStep(each.when().name().toLowerCase(java.util.Locale.ROOT), each.sentence(), each.command()))
+                .toList(),
+            refusals, remarks,
             RestoreWorkings.of(layout), source.madeAt(), runbooks.of(source, Optional.of(target), layout, computer));
     }
 
@@ -129,10 +143,12 @@ class RestoreController {
     @PostMapping
     RestoreBegun begin(@Valid @RequestBody RestoreRequest request, Principal who) throws IOException {
         Restoration.Kind kind = request.imageId != null ? Restoration.Kind.RESTORE : Restoration.Kind.SPARE;
-        return new RestoreBegun(restorations.begin(kind, source(request), request.targetId, request.confirmation, request.computer, request.choice(), Optional.empty(), request.secret(), who.getName()));
+        return new RestoreBegun(restorations.begin(kind, source(request), request.targetId, request.confirmation, request.computer,
+            request.choice(), Optional.empty(), request.secret(), who.getName()));
     }
 
-    record CarryOnRequest(@NotNull String confirmation, @Schema(types = {"string", "null"}) String passphrase) {
+    record CarryOnRequest(@NotNull String confirmation, @Schema(types = {
+        "string", "null"}) String passphrase){
         @Override
         public String toString() {
             return confirmation; // never the passphrase
@@ -152,8 +168,11 @@ class RestoreController {
      * @param lost   files that lie there
      * @param checks what is to be looked at before it is signed
      */
-    record RestorationLine(UUID id, String kind, UUID runId, String imageName, Instant madeAt, String computer, String disk, String target, String targetSerial, String forComputer, String state, String outcome, Instant askedAt,
-                           String askedBy, List<String> checks, List<String> checked, String note, @Schema(types = {"string", "null"}) Instant signedAt, String signedBy, String place, boolean retired, String flaw, List<String> lost) {
+    record RestorationLine(UUID id, String kind, UUID runId, String imageName, Instant madeAt, String computer, String disk, String target,
+        String targetSerial, String forComputer, String state, String outcome, Instant askedAt,
+        String askedBy, List<String> checks, List<String> checked, String note, @Schema(types = {
+            "string", "null"}) Instant signedAt,
+        String signedBy, String place, boolean retired, String flaw, List<String> lost){
     }
 
     @GetMapping
@@ -162,12 +181,17 @@ class RestoreController {
     }
 
     private RestorationLine line(Restoration r) {
-        String state = r.state() == Restoration.State.ASKED ? runs.find(r.runId()).map(run -> run.state().word()).orElse(Run.State.QUEUED.word()) : r.state().name().toLowerCase(java.util.Locale.ROOT);
-        return new RestorationLine(r.id(), r.kind().name().toLowerCase(java.util.Locale.ROOT), r.runId(), r.imageName(), r.madeAt(), r.computer(), r.disk(), r.targetName(), r.target().identity().serial(), r.forComputer(), state,
-            r.outcome(), r.askedAt(), r.askedBy(), runbooks.checks(r), r.checked(), r.note(), r.signedAt(), r.signedBy(), r.place(), r.retiredAt() != null, r.flaw(), r.lost());
+        String state = r.state() == Restoration.State.ASKED
+            ? runs.find(r.runId()).map(run -> run.state().word()).orElse(Run.State.QUEUED.word())
+            : r.state().name().toLowerCase(java.util.Locale.ROOT);
+        return new RestorationLine(r.id(), r.kind().name().toLowerCase(java.util.Locale.ROOT), r.runId(), r.imageName(), r.madeAt(),
+            r.computer(), r.disk(), r.targetName(), r.target().identity().serial(), r.forComputer(), state,
+            r.outcome(), r.askedAt(), r.askedBy(), runbooks.checks(r), r.checked(), r.note(), r.signedAt(), r.signedBy(), r.place(),
+            r.retiredAt() != null, r.flaw(), r.lost());
     }
 
-    record RestoreSignature(@NotNull List<String> checks, @NotNull @Size(max = 900, message = "is longer than 900 characters") String note) {
+    record RestoreSignature(@NotNull List<String> checks,
+        @NotNull @Size(max = 900, message = "is longer than 900 characters") String note) {
     }
 
     @PostMapping("/{id}/sign")

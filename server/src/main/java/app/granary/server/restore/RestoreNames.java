@@ -15,7 +15,8 @@ class RestoreNames {
 
     @EventListener
     void follow(ComputerRenamed renamed) {
-        repository.findAll().stream().filter(each -> renamed.diskIds().contains(each.diskId()) || each.forComputer().equalsIgnoreCase(renamed.before()))
+        repository.findAll().stream()
+            .filter(each -> renamed.diskIds().contains(each.diskId()) || each.forComputer().equalsIgnoreCase(renamed.before()))
             .forEach(each -> {
                 each.renamed(renamed.diskIds().contains(each.diskId()) ? renamed.after() : each.computer(),
                     each.forComputer().equalsIgnoreCase(renamed.before()) ? renamed.after() : each.forComputer());

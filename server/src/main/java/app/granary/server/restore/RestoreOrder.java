@@ -13,5 +13,6 @@ import java.util.UUID;
  * @param target        as a person confirmed it
  * @param again         whether work that was broken off is carried on
  */
-record RestoreOrder(UUID restorationId, UUID copyId, String diskId, Workbench.Confirmed target, String targetName, Firmware firmware, RestoreChoice choice, boolean again) {
+record RestoreOrder(UUID restorationId, UUID copyId, String diskId, Workbench.Confirmed target, String targetName, Firmware firmware,
+    RestoreChoice choice, boolean again) {
 }

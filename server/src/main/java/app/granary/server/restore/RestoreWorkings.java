@@ -17,14 +17,19 @@ final class RestoreWorkings {
     static Working of(RestoreLayout layout) {
         List<Line> lines = new ArrayList<>();
         for (Placed each : layout.placed()) {
-            lines.add(Line.size(each.to().label() + (each.moved() ? ", moved" : "") + (each.resized() ? ", was " + Sizes.decimal(each.from().sizeBytes()) : ""), each.to().sizeBytes()));
+            lines.add(Line.size(each.to().label() + (each.moved() ? ", moved" : "")
+                + (each.resized() ? ", was " + Sizes.decimal(each.from().sizeBytes()) : ""), each.to().sizeBytes()));
         }
         lines.add(Line.size("the table, at both ends", layout.tableBytes()));
         lines.add(Line.size("alignment", layout.alignmentBytes()));
         lines.add(Line.size("unallocated", layout.unallocatedBytes()));
         lines.add(Line.size("the whole target", layout.target().sizeBytes()).asResult());
         return new Working("Where every byte goes", "partitions, table, alignment and the rest are the whole target", lines,
-            List.of("Unallocated are " + layout.unallocatedBytes() + " bytes: " + Sizes.format(layout.unallocatedBytes(), Reading.DECIMAL) + " as on a label, " + Sizes.format(layout.unallocatedBytes(), Reading.BINARY)
-                + " as many systems show it.", "Partitions that move start on whole " + Sizes.format(layout.target().alignBytes(), Reading.BINARY) + " (common practice, no source)."));
+            List.of(
+                "Unallocated are " + layout.unallocatedBytes() + " bytes: " + Sizes.format(layout.unallocatedBytes(), Reading.DECIMAL)
+                    + " as on a label, " + Sizes.format(layout.unallocatedBytes(), Reading.BINARY)
+                    + " as many systems show it.",
+                "Partitions that move start on whole " + Sizes.format(layout.target().alignBytes(), Reading.BINARY)
+                    + " (common practice, no source)."));
     }
 }

@@ -52,7 +52,8 @@ class Runbooks {
     private final Journal journal;
     private final Clock clock;
 
-    Runbooks(ComputersOnRecord computers, Images images, Destinations destinations, RescueMedia media, OfficeDays office, Site site, Sources sources, Pace pace, GranarySettings settings, Journal journal, Clock clock) {
+    Runbooks(ComputersOnRecord computers, Images images, Destinations destinations, RescueMedia media, OfficeDays office, Site site,
+        Sources sources, Pace pace, GranarySettings settings, Journal journal, Clock clock) {
         this.computers = computers;
         this.images = images;
         this.destinations = destinations;
@@ -77,18 +78,21 @@ class Runbooks {
             out.add("Encryption is on again, and its new key is kept off the computer");
         }
         if (restoration.kind() == Restoration.Kind.ROLLOUT) {
-            Runbook.UNIQUE.forEach(each -> out.add("Made unique: " + each.substring(0, 1).toLowerCase(java.util.Locale.ROOT) + each.substring(1)));
+            Runbook.UNIQUE
+                .forEach(each -> out.add("Made unique: " + each.substring(0, 1).toLowerCase(java.util.Locale.ROOT) + each.substring(1)));
         }
         return out;
     }
 
     Runbook of(Sources.Source source, Optional<TargetDisk> target, RestoreLayout layout, String forComputer) throws IOException {
         List<String> moves = new ArrayList<>();
-        layout.placed().stream().filter(Placed::moved).forEach(each -> moves.add(sentence(each.to().label() + " moves, to " + Sizes.decimal(each.to().startBytes()) + " from the start of the target.")));
+        layout.placed().stream().filter(Placed::moved).forEach(each -> moves
+            .add(sentence(each.to().label() + " moves, to " + Sizes.decimal(each.to().startBytes()) + " from the start of the target.")));
         if (layout.unallocatedBytes() > 0) {
             moves.add(Sizes.decimal(layout.unallocatedBytes()) + " of the target stay unallocated.");
         }
-        List<String> after = layout.steps().stream().filter(each -> each.when() == Step.When.AFTER).map(each -> sentence(each.sentence()) + (each.command().isEmpty() ? "" : " " + each.command())).toList();
+        List<String> after = layout.steps().stream().filter(each -> each.when() == Step.When.AFTER)
+            .map(each -> sentence(each.sentence()) + (each.command().isEmpty() ? "" : " " + each.command())).toList();
         return Runbook.of(facts(source, forComputer, target, moves, after), clock.instant(), office.days().calendar().zone());
     }
 
@@ -96,19 +100,29 @@ class Runbooks {
         return words.substring(0, 1).toUpperCase(java.util.Locale.ROOT) + words.substring(1);
     }
 
-    private RunbookFacts facts(Sources.Source source, String forComputer, Optional<TargetDisk> target, List<String> moves, List<String> after) throws IOException {
+    private RunbookFacts facts(Sources.Source source, String forComputer, Optional<TargetDisk> target, List<String> moves,
+        List<String> after) throws IOException {
         Optional<ComputersOnRecord.ComputerOnRecord> computer = computer(forComputer);
-        Optional<Images.Standings> image = source.imageId().flatMap(id -> images.standings().stream().filter(each -> each.id().equals(id)).findFirst());
+        Optional<Images.Standings> image = source.imageId()
+            .flatMap(id -> images.standings().stream().filter(each -> each.id().equals(id)).findFirst());
         Optional<Destination> drive = image.flatMap(found -> driveOf(found.destinationId()));
         Destinations.Place place = image.map(found -> destinations.places().get(found.destinationId())).orElse(null);
-        String lies = place == null || place.kind() == PlaceKind.UNKNOWN ? drive.map(Destination::place).orElse("in the computer") : place.kind().words(place.exactly());
+        String lies = place == null || place.kind() == PlaceKind.UNKNOWN ? drive.map(Destination::place).orElse("in the computer")
+            : place.kind().words(place.exactly());
         // links of a made-up office are quicker than the clock
         double times = Math.max(1, pace.times());
-        return new RunbookFacts(forComputer, computer.map(ComputersOnRecord.ComputerOnRecord::role).orElse(""), computer.map(ComputersOnRecord.ComputerOnRecord::owner).orElse(""),
-            computer.map(ComputersOnRecord.ComputerOnRecord::facts).orElse(ComputerFacts.UNKNOWN), source.imageName(), source.madeAt(), image.flatMap(found -> found.standing().level()).map(ProofLevel::word).orElse(""),
-            image.map(Images.Standings::destination).orElse("its own disk"), lies, drive.map(Destination::attached).orElse(true), place != null && place.kind() == PlaceKind.OFF_SITE, image.map(Images.Standings::encrypted).orElse(false), source.imageId().map(images::codecOf).orElse("none"),
-            target.map(TargetDisk::inFull), media.starting(forComputer), (int) office.days().perBoot().toMinutes(), new RestoreTime.Bytes(source.bytes(), source.usedBytes()),
-            new RestoreTime.Rates(Math.max(1, source.rateBytes() / times), target.map(found -> Math.max(1, found.writeRateBytes() / times)).orElse((double) Links.SATA)), moves, after);
+        return new RunbookFacts(forComputer, computer.map(ComputersOnRecord.ComputerOnRecord::role).orElse(""),
+            computer.map(ComputersOnRecord.ComputerOnRecord::owner).orElse(""),
+            computer.map(ComputersOnRecord.ComputerOnRecord::facts).orElse(ComputerFacts.UNKNOWN), source.imageName(), source.madeAt(),
+            image.flatMap(found -> found.standing().level()).map(ProofLevel::word).orElse(""),
+            image.map(Images.Standings::destination).orElse("its own disk"), lies, drive.map(Destination::attached).orElse(true),
+            place != null && place.kind() == PlaceKind.OFF_SITE, image.map(Images.Standings::encrypted).orElse(false),
+            source.imageId().map(images::codecOf).orElse("none"),
+            target.map(TargetDisk::inFull), media.starting(forComputer), (int) office.days().perBoot().toMinutes(),
+            new RestoreTime.Bytes(source.bytes(), source.usedBytes()),
+            new RestoreTime.Rates(Math.max(1, source.rateBytes() / times),
+                target.map(found -> Math.max(1, found.writeRateBytes() / times)).orElse((double) Links.SATA)),
+            moves, after);
     }
 
     private Optional<Destination> driveOf(String id) {
@@ -121,14 +135,18 @@ class Runbooks {
 
     /** @return where it lies now, as a sentence */
     String export(UUID imageId, String who) throws IOException {
-        Images.Standings image = images.standings().stream().filter(each -> each.id().equals(imageId)).findFirst().orElseThrow(() -> Refused.notFound("image"));
-        Runbook book = Runbook.of(facts(sources.described(imageId, Passphrase.NONE), image.computer(), Optional.empty(), List.of(), List.of()), clock.instant(), office.days().calendar().zone());
+        Images.Standings image = images.standings().stream().filter(each -> each.id().equals(imageId)).findFirst()
+            .orElseThrow(() -> Refused.notFound("image"));
+        Runbook book = Runbook.of(
+            facts(sources.described(imageId, Passphrase.NONE), image.computer(), Optional.empty(), List.of(), List.of()), clock.instant(),
+            office.days().calendar().zone());
         Path file = Files.createTempFile(settings.home(), "runbook", ".html");
         try {
             Files.writeString(file, RunbookHtml.of(book), StandardCharsets.UTF_8);
             String name = image.name() + "-runbook.html";
             site.putFile(image.destinationId(), "granary-runbooks", name, file);
-            String sentence = "The runbook for " + image.computer() + " lies on " + image.destination() + " now, as granary-runbooks/" + name + ".";
+            String sentence = "The runbook for " + image.computer() + " lies on " + image.destination() + " now, as granary-runbooks/"
+                + name + ".";
             journal.add(who, "export runbook", image.computer(), Journal.Result.DONE, sentence);
             return sentence;
         } finally {

@@ -51,17 +51,21 @@ class Sources {
      * @param rateBytes a second it is read at
      * @param diskBytes length of the disk it is, or holds
      */
-    record Source(Workbench.From from, Optional<UUID> imageId, String imageName, Instant madeAt, String diskId, String computer, String disk, String deviceId, String device, Set<String> serials, long bytes, long usedBytes, long rateBytes, long diskBytes, boolean encrypted) {
+    record Source(Workbench.From from, Optional<UUID> imageId, String imageName, Instant madeAt, String diskId, String computer,
+        String disk, String deviceId, String device, Set<String> serials, long bytes, long usedBytes, long rateBytes, long diskBytes,
+        boolean encrypted) {
     }
 
     Source image(UUID imageId, Passphrase passphrase) throws IOException {
         Images.Shelved image = images.shelved(imageId);
         if (image.format() != Images.Format.GRANARY || !image.kept()) {
-            throw new Refused(HttpStatus.CONFLICT, "other-format", "imageId", image.kept() ? image.name() + " was made with other tools. Restore it with them; its page says which files it is."
-                : image.name() + " was released. Take it back from the trash first.");
+            throw new Refused(HttpStatus.CONFLICT, "other-format", "imageId",
+                image.kept() ? image.name() + " was made with other tools. Restore it with them; its page says which files it is."
+                    : image.name() + " was released. Take it back from the trash first.");
         }
         if (image.encrypted() && passphrase.isNone()) {
-            throw new Refused(HttpStatus.UNPROCESSABLE_ENTITY, "locked", "passphrase", image.name() + " is encrypted. Give its passphrase.");
+            throw new Refused(HttpStatus.UNPROCESSABLE_ENTITY, "locked", "passphrase",
+                image.name() + " is encrypted. Give its passphrase.");
         }
         return described(imageId, passphrase);
     }
@@ -69,18 +73,23 @@ class Sources {
     /** The same, also of one that cannot be restored now. */
     Source described(UUID imageId, Passphrase passphrase) throws IOException {
         Images.Shelved image = images.shelved(imageId);
-        Instant madeAt = images.standings().stream().filter(each -> each.id().equals(imageId)).findFirst().map(Images.Standings::madeAt).orElse(Instant.EPOCH);
-        return new Source(new Workbench.From.Image(images.at(imageId, passphrase)), Optional.of(imageId), image.name(), madeAt, image.diskId(), image.computer(), image.disk(), image.destinationId(), image.destination(),
-            targets.serialsOf(image.destinationId()), image.storedBytes(), Math.max(image.storedBytes(), images.usedBytesOf(imageId)), rate(image.destinationId()), images.rawBytesOf(imageId), image.encrypted());
+        Instant madeAt = images.standings().stream().filter(each -> each.id().equals(imageId)).findFirst().map(Images.Standings::madeAt)
+            .orElse(Instant.EPOCH);
+        return new Source(new Workbench.From.Image(images.at(imageId, passphrase)), Optional.of(imageId), image.name(), madeAt,
+            image.diskId(), image.computer(), image.disk(), image.destinationId(), image.destination(),
+            targets.serialsOf(image.destinationId()), image.storedBytes(), Math.max(image.storedBytes(), images.usedBytesOf(imageId)),
+            rate(image.destinationId()), images.rawBytesOf(imageId), image.encrypted());
     }
 
     Source disk(String diskId) {
         DisksOnRecord.DiskOnRecord disk = disks.find(diskId).orElseThrow(() -> Refused.notFound("disk"));
-        return new Source(new Workbench.From.Disk(diskId), Optional.empty(), disk.computer() + " " + disk.name(), clock.instant(), diskId, disk.computer(), disk.name(), "disk-" + diskId, disk.name(), Set.of(disk.identity().serial()),
+        return new Source(new Workbench.From.Disk(diskId), Optional.empty(), disk.computer() + " " + disk.name(), clock.instant(), diskId,
+            disk.computer(), disk.name(), "disk-" + diskId, disk.name(), Set.of(disk.identity().serial()),
             disk.toReadBytes(), disk.toReadBytes(), Math.round(Links.SATA * Math.max(1, pace.times())), disk.identity().sizeBytes(), false);
     }
 
     private long rate(String destinationId) throws IOException {
-        return site.destinations().stream().filter(each -> each.id().equals(destinationId)).findFirst().map(Destination::writeRateBytes).orElse(Links.USB_3);
+        return site.destinations().stream().filter(each -> each.id().equals(destinationId)).findFirst().map(Destination::writeRateBytes)
+            .orElse(Links.USB_3);
     }
 }

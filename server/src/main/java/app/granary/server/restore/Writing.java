@@ -31,7 +31,8 @@ abstract class Writing implements Work<RestoreOrder> {
     private final RestorationRepository repository;
     private final Clock clock;
 
-    Writing(Site site, OfficeDevices devices, Targets targets, Images images, Sources sources, RestorationRepository repository, Clock clock) {
+    Writing(Site site, OfficeDevices devices, Targets targets, Images images, Sources sources, RestorationRepository repository,
+        Clock clock) {
         this.site = site;
         this.devices = devices;
         this.targets = targets;
@@ -44,7 +45,8 @@ abstract class Writing implements Work<RestoreOrder> {
     /** Brings a computer back, or sets up one of several alike. */
     @Component
     static class RestoreWork extends Writing {
-        RestoreWork(Site site, OfficeDevices devices, Targets targets, Images images, Sources sources, RestorationRepository repository, Clock clock) {
+        RestoreWork(Site site, OfficeDevices devices, Targets targets, Images images, Sources sources, RestorationRepository repository,
+            Clock clock) {
             super(site, devices, targets, images, sources, repository, clock);
         }
 
@@ -57,7 +59,8 @@ abstract class Writing implements Work<RestoreOrder> {
     /** Makes a bootable spare of a disk. */
     @Component
     static class SpareWork extends Writing {
-        SpareWork(Site site, OfficeDevices devices, Targets targets, Images images, Sources sources, RestorationRepository repository, Clock clock) {
+        SpareWork(Site site, OfficeDevices devices, Targets targets, Images images, Sources sources, RestorationRepository repository,
+            Clock clock) {
             super(site, devices, targets, images, sources, repository, clock);
         }
 
@@ -89,24 +92,32 @@ abstract class Writing implements Work<RestoreOrder> {
     public String perform(LiveRun running, RestoreOrder order, Passphrase passphrase) throws IOException {
         Sources.Source source = sources.of(order.copyId(), order.diskId(), passphrase);
         targets.requireStillFree(order.target(), source.serials());
-        RestoreOutcome outcome = site.workbench().write(source.from(), order.target(), order.firmware(), order.choice().layout(), order.choice().how(order.again()), running);
+        RestoreOutcome outcome = site.workbench().write(source.from(), order.target(), order.firmware(), order.choice().layout(),
+            order.choice().how(order.again()), running);
         if (!outcome.differences().isEmpty()) {
             throw Fault.of(Fault.Kind.DAMAGED, order.targetName(), outcome.differences().get(0).message()).asException();
         }
         String flaw = unread(order, outcome);
-        return running.run().imageName() + " was written onto " + order.targetName() + " (serial " + order.target().identity().serial() + "): " + Sizes.decimal(outcome.writtenBytes()) + " written, read back and equal."
-            + (outcome.passedOver().isEmpty() ? "" : " " + outcome.passedOver().size() + " damaged parts are zeros: " + outcome.passedOver().get(0).message())
+        return running.run().imageName() + " was written onto " + order.targetName() + " (serial " + order.target().identity().serial()
+            + "): " + Sizes.decimal(outcome.writtenBytes()) + " written, read back and equal."
+            + (outcome.passedOver().isEmpty() ? ""
+                : " " + outcome.passedOver().size() + " damaged parts are zeros: " + outcome.passedOver().get(0).message())
             + (flaw.isEmpty() ? "" : " But " + flaw + ".") + " Go through the checks, and sign.";
     }
 
-    /** What a failing disk did not give is zeros on its spare, which a comparison with the same disk cannot tell from the truth: it is kept with the spare for ever. */
+    /**
+     * What a failing disk did not give is zeros on its spare, which a comparison with the same disk cannot tell from the truth: it is kept
+     * with the spare for ever.
+     */
     private String unread(RestoreOrder order, RestoreOutcome outcome) {
         Restoration asked = repository.findById(order.restorationId()).orElseThrow();
         if (!outcome.unread().isEmpty()) {
-            List<String> files = outcome.lost().stream().flatMap(each -> each.hit().paths().stream().map(path -> path + " in " + each.partition())).limit(MOST_FILES_TOLD).toList();
+            List<String> files = outcome.lost().stream()
+                .flatMap(each -> each.hit().paths().stream().map(path -> path + " in " + each.partition())).limit(MOST_FILES_TOLD).toList();
             long count = outcome.lost().stream().mapToLong(each -> each.hit().count()).sum();
             int places = outcome.unread().size();
-            asked.flawed(Sizes.decimal(outcome.unreadBytes()) + " of the disk could not be read, in " + places + (places == 1 ? " place" : " places") + ", and "
+            asked.flawed(Sizes.decimal(outcome.unreadBytes()) + " of the disk could not be read, in " + places
+                + (places == 1 ? " place" : " places") + ", and "
                 + (places == 1 ? "is" : "are") + " zeros on it", files, count);
             repository.save(asked);
         }

@@ -17,7 +17,8 @@ class WrittenDisks implements TargetGuard {
 
     @Override
     public Optional<String> keptAs(DiskIdentity disk) {
-        return repository.findByTargetSerialAndTargetBytesAndStateAndRetiredAtIsNull(disk.serial(), disk.sizeBytes(), Restoration.State.DONE).stream()
+        return repository
+            .findByTargetSerialAndTargetBytesAndStateAndRetiredAtIsNull(disk.serial(), disk.sizeBytes(), Restoration.State.DONE).stream()
             .max(Comparator.comparing(Restoration::askedAt)).flatMap(WrittenDisks::kept);
     }
 

@@ -24,13 +24,17 @@ public class DamagedImages {
         if (damaged.isEmpty()) {
             return Map.of();
         }
-        Map<String, DryRuns.DiskRun> disks = dryRuns.of(damaged.stream().map(Images.Standings::diskId).collect(Collectors.toSet())).stream().collect(Collectors.toMap(DryRuns.DiskRun::diskId, Function.identity()));
-        return damaged.stream().collect(Collectors.toMap(Images.Standings::id, image -> way(image, disks.containsKey(image.diskId()) ? disks.get(image.diskId()).images() : List.of())));
+        Map<String, DryRuns.DiskRun> disks = dryRuns.of(damaged.stream().map(Images.Standings::diskId).collect(Collectors.toSet())).stream()
+            .collect(Collectors.toMap(DryRuns.DiskRun::diskId, Function.identity()));
+        return damaged.stream().collect(Collectors.toMap(Images.Standings::id,
+            image -> way(image, disks.containsKey(image.diskId()) ? disks.get(image.diskId()).images() : List.of())));
     }
 
     private static WayOut way(Images.Standings image, List<DryRuns.Decided> ofDisk) {
         Optional<WayOut.SoundCopy> sound = ofDisk.stream().flatMap(each -> each.copies().stream()).map(DryRuns.CopyOf::copy)
-            .filter(other -> other.imageId().equals(image.imageId()) && !other.id().equals(image.id()) && other.standing().sound()).findFirst().map(copy -> new WayOut.SoundCopy(copy.id().toString(), copy.destination()));
-        return WayOut.of(image.computer(), sound, ofDisk.stream().filter(each -> each.holds(image.id())).findFirst().map(each -> each.decision().kept()));
+            .filter(other -> other.imageId().equals(image.imageId()) && !other.id().equals(image.id()) && other.standing().sound())
+            .findFirst().map(copy -> new WayOut.SoundCopy(copy.id().toString(), copy.destination()));
+        return WayOut.of(image.computer(), sound,
+            ofDisk.stream().filter(each -> each.holds(image.id())).findFirst().map(each -> each.decision().kept()));
     }
 }

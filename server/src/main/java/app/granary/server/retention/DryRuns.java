@@ -28,8 +28,8 @@ import java.util.stream.Stream;
 import org.springframework.stereotype.Service;
 
 /**
- * Decides for every image there is, by the plans of its disk. A disk with several plans keeps what any of them keeps; one without a plan keeps by the office's
- * choice, and never releases by itself.
+ * Decides for every image there is, by the plans of its disk. A disk with several plans keeps what any of them keeps; one without a plan
+ * keeps by the office's choice, and never releases by itself.
  */
 @Service
 public class DryRuns {
@@ -53,7 +53,8 @@ public class DryRuns {
 
     /** What any part of the program does with images just now. */
     private Map<UUID, Set<String>> used() {
-        return uses.stream().flatMap(each -> each.now().entrySet().stream()).collect(Collectors.toMap(Map.Entry::getKey, Map.Entry::getValue, (a, b) -> Stream.concat(a.stream(), b.stream()).collect(Collectors.toSet())));
+        return uses.stream().flatMap(each -> each.now().entrySet().stream()).collect(Collectors.toMap(Map.Entry::getKey,
+            Map.Entry::getValue, (a, b) -> Stream.concat(a.stream(), b.stream()).collect(Collectors.toSet())));
     }
 
     /**
@@ -121,33 +122,44 @@ public class DryRuns {
         });
         Map<String, List<Keeping>> keepings = keepings();
         Keeping byOffice = choices.keeping();
-        Map<UUID, List<ImageHold>> held = holds.findByEndedAtIsNullOrderByPlacedAt().stream().collect(Collectors.groupingBy(ImageHold::imageId));
+        Map<UUID, List<ImageHold>> held = holds.findByEndedAtIsNullOrderByPlacedAt().stream()
+            .collect(Collectors.groupingBy(ImageHold::imageId));
         Map<UUID, Set<String>> used = used();
         ZoneId zone = office.days().calendar().zone();
         Instant now = clock.instant();
         return byDisk.entrySet().stream().map(disk -> {
-            List<ShelvedCopy> shelf = disk.getValue().stream().map(image -> new ShelvedCopy(image.id().toString(), image.imageId().toString(), image.madeAt(), state(image.standing()), image.lacks().words(),
-                held.getOrDefault(image.imageId(), List.of()).stream().map(hold -> hold.hold(zone)).toList(), List.copyOf(used.getOrDefault(image.id(), Set.of())))).toList();
-            return run(disk.getValue(), shelf, keepings.getOrDefault(disk.getKey(), List.of(byOffice)), keepings.containsKey(disk.getKey()), now, zone);
+            List<ShelvedCopy> shelf = disk.getValue().stream()
+                .map(image -> new ShelvedCopy(image.id().toString(), image.imageId().toString(), image.madeAt(), state(image.standing()),
+                    image.lacks().words(),
+                    held.getOrDefault(image.imageId(), List.of()).stream().map(hold -> hold.hold(zone)).toList(),
+                    List.copyOf(used.getOrDefault(image.id(), Set.of()))))
+                .toList();
+            return run(disk.getValue(), shelf, keepings.getOrDefault(disk.getKey(), List.of(byOffice)), keepings.containsKey(disk.getKey()),
+                now, zone);
         }).sorted(Comparator.comparing(DiskRun::computer).thenComparing(DiskRun::disk)).toList();
     }
 
     /** What the plans of each disk keep. */
     Map<String, List<Keeping>> keepings() {
         Keeping byOffice = choices.keeping();
-        return plans.all().stream().collect(Collectors.groupingBy(saved -> saved.plan().source().diskId(), Collectors.mapping(saved -> saved.plan().keep().asOffice() ? byOffice : saved.plan().keep(),
-            Collectors.toList())));
+        return plans.all().stream()
+            .collect(Collectors.groupingBy(saved -> saved.plan().source().diskId(),
+                Collectors.mapping(saved -> saved.plan().keep().asOffice() ? byOffice : saved.plan().keep(),
+                    Collectors.toList())));
     }
 
-    private static DiskRun run(List<Images.Standings> ofDisk, List<ShelvedCopy> shelf, List<Keeping> keepings, boolean planned, Instant now, ZoneId zone) {
+    private static DiskRun run(List<Images.Standings> ofDisk, List<ShelvedCopy> shelf, List<Keeping> keepings, boolean planned, Instant now,
+        ZoneId zone) {
         List<RetentionPolicy> policies = keepings.stream().map(Keeping::policy).distinct().toList();
         Map<String, RetentionDecision> decisions = new HashMap<>();
         for (RetentionPolicy policy : policies) {
-            Retention.decide(shelf, policy, now, zone).forEach(each -> decisions.merge(each.id(), each, (before, later) -> before.kept() ? before : later));
+            Retention.decide(shelf, policy, now, zone)
+                .forEach(each -> decisions.merge(each.id(), each, (before, later) -> before.kept() ? before : later));
         }
         Images.Standings any = ofDisk.get(0);
         return new DiskRun(any.computer(), any.disk(), any.diskId(), policies, planned && keepings.stream().allMatch(Keeping::automatic),
-            IntStream.range(0, shelf.size()).mapToObj(i -> new CopyOf(ofDisk.get(i), shelf.get(i))).collect(Collectors.groupingBy(each -> each.copy().imageId(), LinkedHashMap::new, Collectors.toList())).values().stream()
+            IntStream.range(0, shelf.size()).mapToObj(i -> new CopyOf(ofDisk.get(i), shelf.get(i)))
+                .collect(Collectors.groupingBy(each -> each.copy().imageId(), LinkedHashMap::new, Collectors.toList())).values().stream()
                 .map(copies -> new Decided(copies, decisions.get(copies.get(0).shelved().id()))).toList());
     }
 

@@ -32,7 +32,8 @@ public class Holds {
 
     /** Why images are held, by image; those held twice by the first. */
     public Map<UUID, String> reasons() {
-        return holds.findByEndedAtIsNullOrderByPlacedAt().stream().collect(Collectors.toMap(ImageHold::imageId, ImageHold::reason, (first, later) -> first));
+        return holds.findByEndedAtIsNullOrderByPlacedAt().stream()
+            .collect(Collectors.toMap(ImageHold::imageId, ImageHold::reason, (first, later) -> first));
     }
 
     String diskOf(UUID imageId) {
@@ -48,13 +49,15 @@ public class Holds {
         synchronized (releases) {
             Images.Shelved image = images.shelved(imageId);
             if (!image.kept()) {
-                throw new Refused(HttpStatus.CONFLICT, "released-already", "", image.name() + " was released meanwhile. Take it back from the trash on the Retention page, then hold it.");
+                throw new Refused(HttpStatus.CONFLICT, "released-already", "",
+                    image.name() + " was released meanwhile. Take it back from the trash on the Retention page, then hold it.");
             }
             if (until != null && until.isBefore(LocalDate.ofInstant(clock.instant(), clock.getZone()))) {
                 throw new Refused(HttpStatus.BAD_REQUEST, "bad-choice", "until", "That day is over. Choose a day to come, or none.");
             }
             holds.save(new ImageHold(image.imageId(), reason, until, clock.instant(), who));
-            journal.add(who, "hold", image.computer() + " " + image.disk(), Journal.Result.DONE, image.name() + " is held" + (until == null ? "" : " until " + until) + ": " + reason,
+            journal.add(who, "hold", image.computer() + " " + image.disk(), Journal.Result.DONE,
+                image.name() + " is held" + (until == null ? "" : " until " + until) + ": " + reason,
                 Journal.Facts.of(List.of(image.serial()), Map.of(), "/images/" + imageId));
         }
     }
@@ -62,9 +65,11 @@ public class Holds {
     @Transactional
     void end(UUID imageId, UUID holdId, String who) {
         Images.Shelved image = images.shelved(imageId);
-        ImageHold hold = of(imageId).stream().filter(each -> each.id().equals(holdId)).findFirst().orElseThrow(() -> Refused.notFound("hold"));
+        ImageHold hold = of(imageId).stream().filter(each -> each.id().equals(holdId)).findFirst()
+            .orElseThrow(() -> Refused.notFound("hold"));
         hold.end(clock.instant(), who);
         holds.save(hold);
-        journal.add(who, "end hold", image.computer() + " " + image.disk(), Journal.Result.DONE, "The hold on " + image.name() + " was ended (" + hold.reason() + ").");
+        journal.add(who, "end hold", image.computer() + " " + image.disk(), Journal.Result.DONE,
+            "The hold on " + image.name() + " was ended (" + hold.reason() + ").");
     }
 }

@@ -39,8 +39,9 @@ class OutlookController {
      * @param sentence the same in words
      * @param advice   what would change it; empty when nothing need
      */
-    record DestinationOutlook(String id, String name, long capacityBytes, long freeBytes, List<OutlookPoint> points, @Schema(types = {"string", "null"}) LocalDate refuses, String sentence,
-                              List<String> advice) {
+    record DestinationOutlook(String id, String name, long capacityBytes, long freeBytes, List<OutlookPoint> points, @Schema(types = {
+        "string", "null"}) LocalDate refuses, String sentence,
+        List<String> advice){
     }
 
     /**
@@ -52,8 +53,10 @@ class OutlookController {
 
     /** Without counts, by each disk's own rules; with any, by those for every disk. */
     @GetMapping
-    OutlookPage year(@RequestParam(required = false) Integer last, @RequestParam(required = false) Integer daily, @RequestParam(required = false) Integer weekly,
-                     @RequestParam(required = false) Integer monthly, @RequestParam(required = false) Integer yearly, @RequestParam(required = false) Integer maximumDays) throws IOException {
+    OutlookPage year(@RequestParam(required = false) Integer last, @RequestParam(required = false) Integer daily,
+        @RequestParam(required = false) Integer weekly,
+        @RequestParam(required = false) Integer monthly, @RequestParam(required = false) Integer yearly,
+        @RequestParam(required = false) Integer maximumDays) throws IOException {
         Optional<RetentionPolicy> trial = trial(last, daily, weekly, monthly, yearly, maximumDays);
         Outlooks.Year year = outlooks.year(trial);
         List<DestinationOutlook> out = new ArrayList<>();
@@ -63,13 +66,16 @@ class OutlookController {
         return new OutlookPage(trial.map(RetentionPolicy::words).orElse(""), out, year.uncounted());
     }
 
-    private static Optional<RetentionPolicy> trial(Integer last, Integer daily, Integer weekly, Integer monthly, Integer yearly, Integer maximumDays) {
+    private static Optional<RetentionPolicy> trial(Integer last, Integer daily, Integer weekly, Integer monthly, Integer yearly,
+        Integer maximumDays) {
         if (last == null && daily == null && weekly == null && monthly == null && yearly == null && maximumDays == null) {
             return Optional.empty();
         }
-        Keeping keeping = new Keeping(new Keep(or0(last), or0(daily), or0(weekly), or0(monthly), or0(yearly)), 0, or0(maximumDays), 1, false, false);
+        Keeping keeping = new Keeping(new Keep(or0(last), or0(daily), or0(weekly), or0(monthly), or0(yearly)), 0, or0(maximumDays), 1,
+            false, false);
         if (!keeping.inRange()) {
-            throw new Refused(HttpStatus.BAD_REQUEST, "bad-choice", "last", "Counts are 0 to " + Keep.MOST + ", days 0 to " + RetentionPolicy.MOST_DAYS + ". Correct the number that is not.");
+            throw new Refused(HttpStatus.BAD_REQUEST, "bad-choice", "last",
+                "Counts are 0 to " + Keep.MOST + ", days 0 to " + RetentionPolicy.MOST_DAYS + ". Correct the number that is not.");
         }
         return Optional.of(keeping.policy());
     }
@@ -80,10 +86,16 @@ class OutlookController {
 
     private static DestinationOutlook line(Destination d, WhatIf.Outlook outlook, Outlooks.Year year) {
         List<WhatIf.Point> points = outlook.points();
-        String sentence = outlook.refusal().map(r -> "On " + Moments.fullDay(r.day()) + " it will refuse " + r.label() + ", which needs " + Sizes.decimal(r.bytes()) + " where " + Sizes.decimal(r.freeBytes())
-            + " are free beyond the reserve.").orElseGet(() -> "It takes every image of the coming year; " + points.get(points.size() - 1).images() + " lie there at its end.");
-        return new DestinationOutlook(d.id(), d.name(), d.capacityBytes(), d.freeBytes(), points.stream().map(p -> new OutlookPoint(p.day(), p.images(), p.bytes())).toList(),
-            outlook.refusal().map(WhatIf.Refusal::day).orElse(null), sentence, outlook.refusal().map(r -> advice(d, r, year)).orElse(List.of()));
+        String sentence = outlook.refusal()
+            .map(r -> "On " + Moments.fullDay(r.day()) + " it will refuse " + r.label() + ", which needs " + Sizes.decimal(r.bytes())
+                + " where " + Sizes.decimal(r.freeBytes())
+                + " are free beyond the reserve.")
+            .orElseGet(
+                () -> "It takes every image of the coming year; " + points.get(points.size() - 1).images() + " lie there at its end.");
+        return new DestinationOutlook(d.id(), d.name(), d.capacityBytes(), d.freeBytes(),
+            points.stream().map(p -> new OutlookPoint(p.day(), p.images(), p.bytes())).toList(),
+            outlook.refusal().map(WhatIf.Refusal::day).orElse(null), sentence,
+            outlook.refusal().map(r -> advice(d, r, year)).orElse(List.of()));
     }
 
     private static List<String> advice(Destination d, WhatIf.Refusal refusal, Outlooks.Year year) {
@@ -91,8 +103,10 @@ class OutlookController {
             "Compress " + refusal.label() + " harder: its plan page shows what each codec would save."));
         for (int i = 0; i < year.destinations().size(); i++) {
             Destination other = year.destinations().get(i);
-            if (!other.id().equals(d.id()) && year.outlooks().get(i).refusal().isEmpty() && other.freeBytes() - other.reserveBytes() > refusal.bytes() * 2) {
-                out.add("Send it to " + other.name() + " instead, which has " + Sizes.decimal(other.freeBytes()) + " free and refuses nothing.");
+            if (!other.id().equals(d.id()) && year.outlooks().get(i).refusal().isEmpty()
+                && other.freeBytes() - other.reserveBytes() > refusal.bytes() * 2) {
+                out.add("Send it to " + other.name() + " instead, which has " + Sizes.decimal(other.freeBytes())
+                    + " free and refuses nothing.");
                 break;
             }
         }

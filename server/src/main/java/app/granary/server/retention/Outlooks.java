@@ -56,7 +56,8 @@ public class Outlooks {
         List<String> uncounted = new ArrayList<>();
         List<WhatIf.Disk> disks = new ArrayList<>();
         Map<String, List<Plans.Saved>> byDisk = new HashMap<>();
-        plans.all().stream().filter(saved -> !saved.paused()).forEach(saved -> byDisk.computeIfAbsent(saved.plan().source().diskId(), key -> new ArrayList<>()).add(saved));
+        plans.all().stream().filter(saved -> !saved.paused())
+            .forEach(saved -> byDisk.computeIfAbsent(saved.plan().source().diskId(), key -> new ArrayList<>()).add(saved));
         for (DryRuns.DiskRun disk : dryRuns.all()) {
             List<WhatIf.Lying> there = disk.images().stream().flatMap(image -> image.copies().stream())
                 .map(each -> new WhatIf.Lying(each.shelved(), each.copy().destinationId(), each.copy().storedBytes())).toList();
@@ -73,7 +74,8 @@ public class Outlooks {
         return new Year(all, WhatIf.of(disks, rooms, now, until, calendar.zone()), uncounted);
     }
 
-    private static List<WhatIf.Lying> coming(Plans.Saved saved, long bytes, List<WhatIf.Lying> there, OfficeCalendar calendar, Instant now) {
+    private static List<WhatIf.Lying> coming(Plans.Saved saved, long bytes, List<WhatIf.Lying> there, OfficeCalendar calendar,
+        Instant now) {
         Plan plan = saved.plan();
         if (plan.destinations().isEmpty()) {
             return List.of();
@@ -83,7 +85,9 @@ public class Outlooks {
         List<WhatIf.Lying> out = new ArrayList<>();
         for (LocalDate night : new DueDates(plan, saved.madeOn(), calendar).from(calendar.nightOf(now), MOST_NIGHTS)) {
             Instant at = calendar.moment(night, plan.window().from());
-            String to = plan.inTurn() ? plan.destinations().stream().map(PlanDestination::id).min((a, b) -> newest.getOrDefault(a, Instant.EPOCH).compareTo(newest.getOrDefault(b, Instant.EPOCH))).orElseThrow()
+            String to = plan.inTurn()
+                ? plan.destinations().stream().map(PlanDestination::id)
+                    .min((a, b) -> newest.getOrDefault(a, Instant.EPOCH).compareTo(newest.getOrDefault(b, Instant.EPOCH))).orElseThrow()
                 : plan.destinations().get(0).id();
             newest.put(to, at);
             String id = UUID.nameUUIDFromBytes((saved.id() + " " + night).getBytes(java.nio.charset.StandardCharsets.UTF_8)).toString();

@@ -31,8 +31,8 @@ import org.springframework.stereotype.Service;
 import org.springframework.transaction.support.TransactionTemplate;
 
 /**
- * Releases images: asked for, decided anew at that moment, written down, then moved into the trash of their drive, from which they can be taken back until it is
- * emptied. One at a time, so that two people cannot release each other's last one.
+ * Releases images: asked for, decided anew at that moment, written down, then moved into the trash of their drive, from which they can be
+ * taken back until it is emptied. One at a time, so that two people cannot release each other's last one.
  */
 @Service
 public class Releases implements RoomMaker {
@@ -50,7 +50,8 @@ public class Releases implements RoomMaker {
     private final TransactionTemplate transactions;
     private final Clock clock;
 
-    Releases(DryRuns dryRuns, ImageReleaseRepository releases, Images images, Elsewhere elsewhere, Site site, OfficeChoices choices, Journal journal, TransactionTemplate transactions, Clock clock) {
+    Releases(DryRuns dryRuns, ImageReleaseRepository releases, Images images, Elsewhere elsewhere, Site site, OfficeChoices choices,
+        Journal journal, TransactionTemplate transactions, Clock clock) {
         this.dryRuns = dryRuns;
         this.releases = releases;
         this.images = images;
@@ -67,7 +68,8 @@ public class Releases implements RoomMaker {
     }
 
     public List<Troubled> troubled() {
-        return releases.findByStateInOrderByAskedAt(Set.of(ImageRelease.State.FAILED)).stream().map(each -> new Troubled(each.imageName(), each.trouble())).toList();
+        return releases.findByStateInOrderByAskedAt(Set.of(ImageRelease.State.FAILED)).stream()
+            .map(each -> new Troubled(each.imageName(), each.trouble())).toList();
     }
 
     List<ImageRelease> newest() {
@@ -75,31 +77,38 @@ public class Releases implements RoomMaker {
     }
 
     /**
-     * Releases images that no rule keeps, each with all its copies: one of them alone would leave an image that the rules speak of as if it were whole.
+     * Releases images that no rule keeps, each with all its copies: one of them alone would leave an image that the rules speak of as if it
+     * were whole.
      *
      * @param wanted identities of images
      * @return of the releases, one for each copy
      * @throws Refused when any of them is kept by now, or was released already; none is released then
      */
     public synchronized List<UUID> release(Collection<UUID> wanted, String who) {
-        Map<UUID, DryRuns.Decided> decided = dryRuns.all().stream().flatMap(disk -> disk.images().stream()).collect(Collectors.toMap(DryRuns.Decided::imageId, Function.identity()));
+        Map<UUID, DryRuns.Decided> decided = dryRuns.all().stream().flatMap(disk -> disk.images().stream())
+            .collect(Collectors.toMap(DryRuns.Decided::imageId, Function.identity()));
         for (UUID id : wanted) {
             DryRuns.Decided now = decided.get(id);
             if (now == null) {
-                throw new Refused(HttpStatus.CONFLICT, "released-already", "", releases.findByCopyIdInOrderByAskedAtDesc(images.copiesOf(id)).stream().findFirst()
-                    .map(before -> before.imageName() + " was released by " + before.askedBy() + " already. Nothing else was released; look at the list again.")
-                    .orElse("An image of the list is not there any more. Nothing was released; look at the list again."));
+                throw new Refused(HttpStatus.CONFLICT, "released-already", "",
+                    releases.findByCopyIdInOrderByAskedAtDesc(images.copiesOf(id)).stream().findFirst()
+                        .map(before -> before.imageName() + " was released by " + before.askedBy()
+                            + " already. Nothing else was released; look at the list again.")
+                        .orElse("An image of the list is not there any more. Nothing was released; look at the list again."));
             }
             if (now.decision().kept()) {
-                throw new Refused(HttpStatus.CONFLICT, "kept-meanwhile", "", now.any().name() + " stays after all. " + now.decision().why() + " Nothing was released; look at the list again.");
+                throw new Refused(HttpStatus.CONFLICT, "kept-meanwhile", "",
+                    now.any().name() + " stays after all. " + now.decision().why() + " Nothing was released; look at the list again.");
             }
         }
-        List<ImageRelease> asked = transactions.execute(status -> wanted.stream().distinct().map(decided::get).flatMap(image -> image.copies().stream().map(each -> {
-            images.release(each.copy().id());
-            return releases.save(ImageRelease.asked(each.copy(), image.decision(), clock.instant(), who));
-        })).toList());
+        List<ImageRelease> asked = transactions
+            .execute(status -> wanted.stream().distinct().map(decided::get).flatMap(image -> image.copies().stream().map(each -> {
+                images.release(each.copy().id());
+                return releases.save(ImageRelease.asked(each.copy(), image.decision(), clock.instant(), who));
+            })).toList());
         for (ImageRelease each : asked) {
-            journal.add(who, "release", each.disk(), Journal.Result.BEGUN, each.imageName() + " on " + each.destination() + " is released, " + Sizes.decimal(each.bytes()) + ". " + each.why(),
+            journal.add(who, "release", each.disk(), Journal.Result.BEGUN,
+                each.imageName() + " on " + each.destination() + " is released, " + Sizes.decimal(each.bytes()) + ". " + each.why(),
                 Journal.Facts.of(List.of(each.destinationId()), Map.of("bytes", each.bytes()), "/images/" + each.copyId()));
         }
         carryOut();
@@ -122,7 +131,10 @@ public class Releases implements RoomMaker {
         }
     }
 
-    /** A kill between the drive and the database, or other hands, leave the two apart: what lies on the drive is the truth, and the journal tells of it. */
+    /**
+     * A kill between the drive and the database, or other hands, leave the two apart: what lies on the drive is the truth, and the journal
+     * tells of it.
+     */
     private boolean settled(ImageRelease each) {
         try {
             Shelf shelf = site.shelf(each.destinationId());
@@ -130,7 +142,8 @@ public class Releases implements RoomMaker {
                 return false;
             }
             boolean back = elsewhere.lies(shelf, each.copyId());
-            site.shelf(each.destinationId()); // refused when the drive was taken off meanwhile: its folder is empty then, and that says nothing of it
+            site.shelf(each.destinationId()); // refused when the drive was taken off meanwhile: its folder is empty then, and that says
+                                              // nothing of it
             transactions.executeWithoutResult(status -> {
                 each.end(back ? ImageRelease.State.TAKEN_BACK : ImageRelease.State.EMPTIED, clock.instant());
                 releases.save(each);
@@ -140,8 +153,11 @@ public class Releases implements RoomMaker {
                     images.gone(each.copyId());
                 }
             });
-            journal.add(BY, back ? "take back" : "empty trash", each.disk(), Journal.Result.NOTE, each.imageName() + (back ? " is where it was on " + each.destination() + ", and no longer in the trash: it counts as taken back."
-                : " is no longer in the trash of " + each.destination() + ", and Granary did not remove it: it counts as gone."), facts(each));
+            journal.add(BY, back ? "take back" : "empty trash", each.disk(), Journal.Result.NOTE,
+                each.imageName()
+                    + (back ? " is where it was on " + each.destination() + ", and no longer in the trash: it counts as taken back."
+                        : " is no longer in the trash of " + each.destination() + ", and Granary did not remove it: it counts as gone."),
+                facts(each));
             return true;
         } catch (IOException unreachable) {
             return true; // it is not known where it lies, so nothing is removed
@@ -172,15 +188,19 @@ public class Releases implements RoomMaker {
             }
             each.moved(clock.instant());
             releases.save(each);
-            journal.add(BY, "release", each.disk(), Journal.Result.DONE, each.imageName() + " was moved to the trash of " + each.destination() + ". It can be taken back for " + choices.trashDays()
-                + " days, or until its room is needed.", facts(each));
+            journal.add(BY, "release", each.disk(), Journal.Result.DONE,
+                each.imageName() + " was moved to the trash of " + each.destination() + ". It can be taken back for " + choices.trashDays()
+                    + " days, or until its room is needed.",
+                facts(each));
         } catch (IOException failed) {
             boolean news = each.state() != ImageRelease.State.FAILED;
             each.failed("It could not be moved: " + failed.getMessage());
             releases.save(each);
             if (news) {
-                journal.add(BY, "release", each.disk(), Journal.Result.FAILED, each.imageName() + " could not be moved to the trash of " + each.destination() + ": " + failed.getMessage()
-                    + " It is tried again.", facts(each));
+                journal.add(BY, "release", each.disk(), Journal.Result.FAILED,
+                    each.imageName() + " could not be moved to the trash of " + each.destination() + ": " + failed.getMessage()
+                        + " It is tried again.",
+                    facts(each));
             }
         }
     }
@@ -197,11 +217,15 @@ public class Releases implements RoomMaker {
                 releases.save(each);
                 images.gone(each.copyId());
             });
-            journal.add(BY, "empty trash", each.disk(), Journal.Result.DONE, each.imageName() + " was removed from the trash of " + each.destination() + " for good, since " + why + "; "
-                + Sizes.decimal(each.bytes()) + " were given back.", facts(each));
+            journal.add(BY, "empty trash", each.disk(), Journal.Result.DONE,
+                each.imageName() + " was removed from the trash of " + each.destination() + " for good, since " + why + "; "
+                    + Sizes.decimal(each.bytes()) + " were given back.",
+                facts(each));
             return true;
         } catch (IOException failed) {
-            journal.add(BY, "empty trash", each.disk(), Journal.Result.FAILED, each.imageName() + " could not be removed from the trash of " + each.destination() + ": " + failed.getMessage(), facts(each));
+            journal.add(BY, "empty trash", each.disk(), Journal.Result.FAILED,
+                each.imageName() + " could not be removed from the trash of " + each.destination() + ": " + failed.getMessage(),
+                facts(each));
             return false;
         }
     }
@@ -210,12 +234,15 @@ public class Releases implements RoomMaker {
     public synchronized void takeBack(UUID id, String who) throws IOException {
         ImageRelease release = releases.findById(id).orElseThrow(() -> Refused.notFound("release"));
         if (release.state() == ImageRelease.State.EMPTIED || release.state() == ImageRelease.State.TAKEN_BACK) {
-            throw new Refused(HttpStatus.CONFLICT, "ended", "", release.imageName() + (release.state() == ImageRelease.State.EMPTIED ? " was removed from the trash for good; it cannot be taken back."
-                : " was taken back already."));
+            throw new Refused(HttpStatus.CONFLICT, "ended", "",
+                release.imageName()
+                    + (release.state() == ImageRelease.State.EMPTIED ? " was removed from the trash for good; it cannot be taken back."
+                        : " was taken back already."));
         }
         if (release.state() == ImageRelease.State.TRASH) {
             if (!attached().contains(release.destinationId())) {
-                throw new Refused(HttpStatus.CONFLICT, "unfit-attached", "", release.destination() + " is not attached. Attach it, then take the image back; it stays in the trash until then.");
+                throw new Refused(HttpStatus.CONFLICT, "unfit-attached", "",
+                    release.destination() + " is not attached. Attach it, then take the image back; it stays in the trash until then.");
             }
             site.shelf(release.destinationId()).takeBack(release.key());
         } else if (attached().contains(release.destinationId()) && site.shelf(release.destinationId()).holds(release.key())) {
@@ -226,7 +253,8 @@ public class Releases implements RoomMaker {
             releases.save(release);
             images.takeBack(release.copyId());
         });
-        journal.add(who, "take back", release.disk(), Journal.Result.DONE, release.imageName() + " was taken back from the trash of " + release.destination() + ".", facts(release));
+        journal.add(who, "take back", release.disk(), Journal.Result.DONE,
+            release.imageName() + " was taken back from the trash of " + release.destination() + ".", facts(release));
     }
 
     @Override
@@ -253,8 +281,8 @@ public class Releases implements RoomMaker {
     }
 
     /**
-     * Releases what plans let go of by themselves. Nothing of a disk whose newest image is not proven yet: the newest may turn out bad, and then the old ones are
-     * what there is.
+     * Releases what plans let go of by themselves. Nothing of a disk whose newest image is not proven yet: the newest may turn out bad, and
+     * then the old ones are what there is.
      */
     synchronized int automatic() {
         List<UUID> going = new ArrayList<>();

@@ -45,7 +45,8 @@ class RetentionController {
     /** @param proof strokes of its tally, 0 to 5 */
     record KeptCopy(UUID id, String destination, long storedBytes, int proof, boolean damaged) {
         static KeptCopy from(Images.Standings copy) {
-            return new KeptCopy(copy.id(), copy.destination(), copy.storedBytes(), copy.standing().level().map(level -> level.ordinal() + 1).orElse(0), copy.standing().damaged());
+            return new KeptCopy(copy.id(), copy.destination(), copy.storedBytes(),
+                copy.standing().level().map(level -> level.ordinal() + 1).orElse(0), copy.standing().damaged());
         }
     }
 
@@ -59,7 +60,8 @@ class RetentionController {
     record KeptLine(UUID id, String name, Instant madeAt, long storedBytes, boolean kept, String rule, String why, List<KeptCopy> copies) {
         static KeptLine from(DryRuns.Decided decided) {
             Images.Standings any = decided.any();
-            return new KeptLine(any.imageId(), any.name(), any.madeAt(), decided.bytes(), decided.decision().kept(), decided.decision().rule().word(), decided.decision().why(),
+            return new KeptLine(any.imageId(), any.name(), any.madeAt(), decided.bytes(), decided.decision().kept(),
+                decided.decision().rule().word(), decided.decision().why(),
                 decided.copies().stream().map(each -> KeptCopy.from(each.copy())).toList());
         }
     }
@@ -76,8 +78,10 @@ class RetentionController {
      * @param state     "waiting" for its drive, "trash", "failed", "taken-back" or "emptied"
      * @param emptiedOn from when its room may be given back; null while it is not in the trash
      */
-    record ReleaseLine(UUID id, UUID imageId, String name, String disk, String destination, long bytes, String why, Instant askedAt, String askedBy, String state, String trouble,
-                       @Schema(types = {"string", "null"}) Instant emptiedOn) {
+    record ReleaseLine(UUID id, UUID imageId, String name, String disk, String destination, long bytes, String why, Instant askedAt,
+        String askedBy, String state, String trouble,
+        @Schema(types = {
+            "string", "null"}) Instant emptiedOn){
     }
 
     /** @param policy the office's own, as a sentence */
@@ -86,13 +90,20 @@ class RetentionController {
 
     @GetMapping
     DryRun dryRun() {
-        List<DiskKept> disks = dryRuns.all().stream().map(d -> new DiskKept(d.computer(), d.disk(), d.diskId(), d.policies().stream().map(RetentionPolicy::words).toList(), d.automatic(),
-            d.images().stream().map(KeptLine::from).toList())).toList();
+        List<DiskKept> disks = dryRuns.all().stream()
+            .map(d -> new DiskKept(d.computer(), d.disk(), d.diskId(), d.policies().stream().map(RetentionPolicy::words).toList(),
+                d.automatic(),
+                d.images().stream().map(KeptLine::from).toList()))
+            .toList();
         List<KeptLine> gone = disks.stream().flatMap(disk -> disk.images().stream()).filter(line -> !line.kept()).toList();
-        List<GivenBack> back = gone.stream().flatMap(line -> line.copies().stream()).collect(Collectors.groupingBy(KeptCopy::destination, TreeMap::new, Collectors.toList())).entrySet().stream()
-            .map(each -> new GivenBack(each.getKey(), each.getValue().size(), each.getValue().stream().mapToLong(KeptCopy::storedBytes).sum())).toList();
+        List<GivenBack> back = gone.stream().flatMap(line -> line.copies().stream())
+            .collect(Collectors.groupingBy(KeptCopy::destination, TreeMap::new, Collectors.toList())).entrySet().stream()
+            .map(each -> new GivenBack(each.getKey(), each.getValue().size(),
+                each.getValue().stream().mapToLong(KeptCopy::storedBytes).sum()))
+            .toList();
         long all = disks.stream().mapToLong(disk -> disk.images().size()).sum();
-        return new DryRun(sentence(all, gone), choices.keeping().policy().words(), disks, back, releases.newest().stream().map(this::line).toList());
+        return new DryRun(sentence(all, gone), choices.keeping().policy().words(), disks, back,
+            releases.newest().stream().map(this::line).toList());
     }
 
     /** Counts alone, for who only wants to know whether anything could go. */
@@ -113,11 +124,13 @@ class RetentionController {
         if (gone.isEmpty()) {
             return all == 1 ? "The one image stays." : "All " + all + " images stay.";
         }
-        return gone.size() + " of " + all + " images could go, and would give back " + Sizes.decimal(gone.stream().mapToLong(KeptLine::storedBytes).sum()) + ".";
+        return gone.size() + " of " + all + " images could go, and would give back "
+            + Sizes.decimal(gone.stream().mapToLong(KeptLine::storedBytes).sum()) + ".";
     }
 
     private ReleaseLine line(ImageRelease r) {
-        return new ReleaseLine(r.id(), r.copyId(), r.imageName(), r.disk(), r.destination(), r.bytes(), r.why(), r.askedAt(), r.askedBy(), r.state().word(), r.trouble(),
+        return new ReleaseLine(r.id(), r.copyId(), r.imageName(), r.disk(), r.destination(), r.bytes(), r.why(), r.askedAt(), r.askedBy(),
+            r.state().word(), r.trouble(),
             r.state() == ImageRelease.State.TRASH ? r.movedAt().plus(Duration.ofDays(choices.trashDays())) : null);
     }
 
@@ -126,7 +139,8 @@ class RetentionController {
      *
      * @param images identities of images; each goes with all its copies
      */
-    record ReleaseForm(@NotEmpty(message = "names no image") @Size(max = 5000, message = "may have at most 5000 images at a time") List<@NotNull UUID> images) {
+    record ReleaseForm(@NotEmpty(message = "names no image") @Size(max = 5000,
+        message = "may have at most 5000 images at a time") List<@NotNull UUID> images) {
     }
 
     @PostMapping("/releases")
@@ -149,7 +163,8 @@ class RetentionController {
     }
 
     /** @param until the last day it stands; null until it is ended */
-    record HoldLine(UUID id, String reason, @Schema(types = {"string", "null"}) LocalDate until, Instant placedAt, String placedBy) {
+    record HoldLine(UUID id, String reason, @Schema(types = {
+        "string", "null"}) LocalDate until, Instant placedAt, String placedBy){
     }
 
     /** @param why what is decided of the image, as a sentence; an empty string for one nothing is decided of */
@@ -158,14 +173,17 @@ class RetentionController {
 
     @GetMapping("/images/{id}")
     ImageKept image(@PathVariable UUID id) {
-        List<HoldLine> held = holds.of(id).stream().map(h -> new HoldLine(h.id(), h.reason(), h.untilDay(), h.placedAt(), h.placedBy())).toList();
+        List<HoldLine> held = holds.of(id).stream().map(h -> new HoldLine(h.id(), h.reason(), h.untilDay(), h.placedAt(), h.placedBy()))
+            .toList();
         return dryRuns.of(holds.diskOf(id)).stream().flatMap(disk -> disk.images().stream()).filter(each -> each.holds(id)).findFirst()
             .map(each -> new ImageKept(each.decision().kept(), each.decision().why(), held)).orElse(new ImageKept(false, "", held));
     }
 
     /** @param until the last day it stands; null until somebody ends it */
-    record HoldForm(@NotBlank(message = "is needed: say why it must stay") @Size(max = 300, message = "may have at most 300 characters") String reason,
-                    @Schema(types = {"string", "null"}) LocalDate until) {
+    record HoldForm(
+        @NotBlank(message = "is needed: say why it must stay") @Size(max = 300, message = "may have at most 300 characters") String reason,
+        @Schema(types = {
+            "string", "null"}) LocalDate until){
     }
 
     @PostMapping("/images/{id}/holds")

@@ -39,7 +39,7 @@ class Rollout {
     @Converter
     static class Members extends JsonColumn<List<Member>> {
         Members() {
-            super(new TypeReference<>() { });
+            super(new TypeReference<>() {});
         }
     }
 
@@ -60,7 +60,8 @@ class Rollout {
     }
 
     void renamed(String before, String after) {
-        targets = targets.stream().map(each -> new Member(each.computer.equalsIgnoreCase(before) ? after : each.computer, each.targetId)).toList();
+        targets = targets.stream().map(each -> new Member(each.computer.equalsIgnoreCase(before) ? after : each.computer, each.targetId))
+            .toList();
     }
 
     List<Member> members() {

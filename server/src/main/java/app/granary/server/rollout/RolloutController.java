@@ -61,11 +61,16 @@ class RolloutController {
      * @param refusal why the image cannot go there; an empty string when it can
      * @param id      of the restore; null before it was begun
      */
-    record RolloutMemberLine(String computer, String targetId, String target, String serial, long sizeBytes, String state, String refusal, String outcome, @Schema(types = {"string", "null"}) UUID id,
-                      @Schema(types = {"string", "null"}) Instant signedAt, String signedBy) {
+    record RolloutMemberLine(String computer, String targetId, String target, String serial, long sizeBytes, String state, String refusal,
+        String outcome, @Schema(types = {
+            "string", "null"}) UUID id,
+        @Schema(types = {"string", "null"}) Instant signedAt, String signedBy){
     }
 
-    record RolloutLine(UUID id, String name, UUID imageId, String imageName, boolean encrypted, Instant begunAt, String begunBy, @Schema(types = {"string", "null"}) Instant endedAt, List<RolloutMemberLine> members, List<String> unique, String sentence) {
+    record RolloutLine(UUID id, String name, UUID imageId, String imageName, boolean encrypted, Instant begunAt, String begunBy,
+        @Schema(types = {
+            "string", "null"}) Instant endedAt,
+        List<RolloutMemberLine> members, List<String> unique, String sentence){
     }
 
     @GetMapping
@@ -81,16 +86,21 @@ class RolloutController {
     private RolloutLine line(Rollout rollout, Map<String, TargetDisk> there) {
         List<Restorations.Rolled> rolled = restorations.ofRollout(rollout.id());
         List<RolloutMemberLine> members = rollout.members().stream().map(member -> {
-            Optional<Restorations.Rolled> last = rolled.stream().filter(each -> each.computer().equals(member.computer())).reduce((a, b) -> b);
+            Optional<Restorations.Rolled> last = rolled.stream().filter(each -> each.computer().equals(member.computer()))
+                .reduce((a, b) -> b);
             Optional<TargetDisk> target = Optional.ofNullable(there.get(member.targetId()));
             String refusal = last.isPresent() || rollout.endedAt() != null ? "" : refusal(rollout, member);
-            return new RolloutMemberLine(member.computer(), member.targetId(), target.map(TargetDisk::name).orElse("not attached"), target.map(each -> each.identity().serial()).orElse(""), target.map(each -> each.identity().sizeBytes()).orElse(0L),
-                last.map(each -> each.state().equals("asked") ? "running" : each.state()).orElse("waiting"), refusal, last.map(Restorations.Rolled::outcome).orElse(""), last.map(Restorations.Rolled::id).orElse(null),
+            return new RolloutMemberLine(member.computer(), member.targetId(), target.map(TargetDisk::name).orElse("not attached"),
+                target.map(each -> each.identity().serial()).orElse(""), target.map(each -> each.identity().sizeBytes()).orElse(0L),
+                last.map(each -> each.state().equals("asked") ? "running" : each.state()).orElse("waiting"), refusal,
+                last.map(Restorations.Rolled::outcome).orElse(""), last.map(Restorations.Rolled::id).orElse(null),
                 last.map(Restorations.Rolled::signedAt).orElse(null), last.map(Restorations.Rolled::signedBy).orElse(""));
         }).toList();
         long signed = members.stream().filter(each -> each.signedAt != null).count();
-        return new RolloutLine(rollout.id(), rollout.name(), rollout.imageId(), rollout.imageName(), images.isEncrypted(rollout.imageId()), rollout.begunAt(), rollout.begunBy(), rollout.endedAt(), members, Runbook.UNIQUE,
-            signed + " of " + members.size() + " signed" + (rollout.endedAt() != null ? "; ended." : "; its image is kept until it is ended."));
+        return new RolloutLine(rollout.id(), rollout.name(), rollout.imageId(), rollout.imageName(), images.isEncrypted(rollout.imageId()),
+            rollout.begunAt(), rollout.begunBy(), rollout.endedAt(), members, Runbook.UNIQUE,
+            signed + " of " + members.size() + " signed"
+                + (rollout.endedAt() != null ? "; ended." : "; its image is kept until it is ended."));
     }
 
     /** What an encrypted image holds is only known with its passphrase: then it is asked when the computer is written. */
@@ -105,10 +115,12 @@ class RolloutController {
         }
     }
 
-    record NewRolloutMember(@NotBlank(message = "needs a name") @Size(max = 60) String computer, @NotBlank(message = "choose its disk") String targetId) {
+    record NewRolloutMember(@NotBlank(message = "needs a name") @Size(max = 60) String computer,
+        @NotBlank(message = "choose its disk") String targetId) {
     }
 
-    record NewRollout(@NotBlank(message = "needs a name") @Size(max = 100) String name, @NotNull(message = "choose an image") UUID imageId, @NotEmpty(message = "needs at least one computer") List<@Valid NewRolloutMember> members) {
+    record NewRollout(@NotBlank(message = "needs a name") @Size(max = 100) String name, @NotNull(message = "choose an image") UUID imageId,
+        @NotEmpty(message = "needs at least one computer") List<@Valid NewRolloutMember> members) {
     }
 
     record RolloutMade(UUID id) {
@@ -116,12 +128,17 @@ class RolloutController {
 
     @PostMapping
     RolloutMade begin(@Valid @RequestBody NewRollout wanted, Principal who) {
-        if (wanted.members.stream().map(NewRolloutMember::targetId).distinct().count() < wanted.members.size() || wanted.members.stream().map(each -> each.computer.strip()).distinct().count() < wanted.members.size()) {
-            throw new Refused(HttpStatus.UNPROCESSABLE_ENTITY, "twice", "members", "A computer or a disk is in the list twice. Take one of them out.");
+        if (wanted.members.stream().map(NewRolloutMember::targetId).distinct().count() < wanted.members.size()
+            || wanted.members.stream().map(each -> each.computer.strip()).distinct().count() < wanted.members.size()) {
+            throw new Refused(HttpStatus.UNPROCESSABLE_ENTITY, "twice", "members",
+                "A computer or a disk is in the list twice. Take one of them out.");
         }
         Images.Shelved image = images.shelved(wanted.imageId);
-        Rollout rollout = rollouts.save(new Rollout(wanted.name.strip(), wanted.imageId, image.name(), wanted.members.stream().map(each -> new Rollout.Member(each.computer.strip(), each.targetId)).toList(), clock.instant(), who.getName()));
-        journal.add(who.getName(), "rollout", rollout.name(), Journal.Result.BEGUN, image.name() + " is to go onto " + wanted.members.size() + " computers. It is kept while that runs.");
+        Rollout rollout = rollouts.save(new Rollout(wanted.name.strip(), wanted.imageId, image.name(),
+            wanted.members.stream().map(each -> new Rollout.Member(each.computer.strip(), each.targetId)).toList(), clock.instant(),
+            who.getName()));
+        journal.add(who.getName(), "rollout", rollout.name(), Journal.Result.BEGUN,
+            image.name() + " is to go onto " + wanted.members.size() + " computers. It is kept while that runs.");
         return new RolloutMade(rollout.id());
     }
 
@@ -129,7 +146,8 @@ class RolloutController {
         return rollouts.findById(id).orElseThrow(() -> Refused.notFound("rollout"));
     }
 
-    record RolloutStart(@NotBlank String computer, @NotNull String confirmation, @Schema(types = {"string", "null"}) String passphrase) {
+    record RolloutStart(@NotBlank String computer, @NotNull String confirmation, @Schema(types = {
+        "string", "null"}) String passphrase){
         @Override
         public String toString() {
             return confirmation; // never the passphrase
@@ -139,9 +157,11 @@ class RolloutController {
     @PostMapping("/{id}/start")
     RolloutMade start(@PathVariable UUID id, @Valid @RequestBody RolloutStart start, Principal who) throws IOException {
         Rollout rollout = one(id);
-        Rollout.Member member = rollout.members().stream().filter(each -> each.computer().equals(start.computer)).findFirst().orElseThrow(() -> Refused.notFound("computer"));
+        Rollout.Member member = rollout.members().stream().filter(each -> each.computer().equals(start.computer)).findFirst()
+            .orElseThrow(() -> Refused.notFound("computer"));
         Passphrase secret = Passphrases.told(start.passphrase);
-        return new RolloutMade(restorations.rollOut(id, rollout.imageId(), member.targetId(), start.confirmation, member.computer(), "grow", secret, who.getName()));
+        return new RolloutMade(restorations.rollOut(id, rollout.imageId(), member.targetId(), start.confirmation, member.computer(), "grow",
+            secret, who.getName()));
     }
 
     @PostMapping("/{id}/end")
@@ -150,7 +170,9 @@ class RolloutController {
         Rollout rollout = one(id);
         rollout.end(clock.instant(), who.getName());
         rollouts.save(rollout);
-        journal.add(who.getName(), "rollout", rollout.name(), Journal.Result.DONE, "The rollout of " + rollout.imageName() + " is ended; " + restorations.ofRollout(id).stream().filter(each -> each.signedAt() != null).count() + " of "
-            + rollout.members().size() + " computers are signed.");
+        journal.add(who.getName(), "rollout", rollout.name(), Journal.Result.DONE,
+            "The rollout of " + rollout.imageName() + " is ended; "
+                + restorations.ofRollout(id).stream().filter(each -> each.signedAt() != null).count() + " of "
+                + rollout.members().size() + " computers are signed.");
     }
 }

@@ -18,6 +18,7 @@ class RolloutUses implements Uses {
 
     @Override
     public Map<UUID, Set<String>> now() {
-        return rollouts.findByEndedAtIsNull().stream().collect(Collectors.groupingBy(Rollout::imageId, Collectors.mapping(each -> "the rollout \"" + each.name() + "\" is not ended", Collectors.toSet())));
+        return rollouts.findByEndedAtIsNull().stream().collect(Collectors.groupingBy(Rollout::imageId,
+            Collectors.mapping(each -> "the rollout \"" + each.name() + "\" is not ended", Collectors.toSet())));
     }
 }

@@ -39,7 +39,8 @@ class NightMail {
     private final JournalEnds ends;
     private final Clock clock;
 
-    NightMail(RunRecords records, Plans plans, Outbox outbox, OfficeChoices office, OfficeDays days, NightsMailed sent, JournalEnds ends, Clock clock) {
+    NightMail(RunRecords records, Plans plans, Outbox outbox, OfficeChoices office, OfficeDays days, NightsMailed sent, JournalEnds ends,
+        Clock clock) {
         this.ends = ends;
         this.days = days;
         this.sent = sent;
@@ -57,7 +58,10 @@ class NightMail {
         }
     }
 
-    /** A night that was cut short, by a fall of power or because Granary was ended, gets its mail when it is over: until then it may be begun again. */
+    /**
+     * A night that was cut short, by a fall of power or because Granary was ended, gets its mail when it is over: until then it may be
+     * begun again.
+     */
     @Scheduled(initialDelay = LOOK_EVERY_MILLIS, fixedDelay = LOOK_EVERY_MILLIS)
     void look() {
         LocalDate now = days.days().calendar().nightOf(clock.instant());
@@ -71,7 +75,8 @@ class NightMail {
         }
         List<Run> all = last(tries);
         TreeSet<String> to = new TreeSet<>();
-        plans.all().stream().filter(saved -> all.stream().anyMatch(run -> saved.id().equals(run.planId()))).forEach(saved -> to.addAll(saved.plan().mailTo()));
+        plans.all().stream().filter(saved -> all.stream().anyMatch(run -> saved.id().equals(run.planId())))
+            .forEach(saved -> to.addAll(saved.plan().mailTo()));
         Optional.of(office.choices().mailTo()).filter(address -> !address.isEmpty()).ifPresent(to::add);
         if (!to.isEmpty()) {
             sent.note(night, clock.instant());
@@ -82,7 +87,8 @@ class NightMail {
     /** Of each plan's tries the last: one that was stopped and begun again is made, or is not, once. */
     static List<Run> last(List<Run> tries) {
         Map<Object, Run> byPlan = new LinkedHashMap<>();
-        tries.forEach(run -> byPlan.merge(run.planId() == null ? run.diskId() : run.planId(), run, (before, later) -> before.state() == Run.State.DONE ? before : later));
+        tries.forEach(run -> byPlan.merge(run.planId() == null ? run.diskId() : run.planId(), run,
+            (before, later) -> before.state() == Run.State.DONE ? before : later));
         return List.copyOf(byPlan.values());
     }
 
@@ -90,16 +96,20 @@ class NightMail {
     static String subject(LocalDate night, List<Run> runs) {
         long made = runs.stream().filter(run -> run.state() == Run.State.DONE).count();
         String day = Moments.day(night);
-        return "Night of " + day + ": " + (made == runs.size() ? made == 1 ? "the image was made" : "all " + made + " images made" : made + " of " + runs.size() + " images made");
+        return "Night of " + day + ": " + (made == runs.size() ? made == 1 ? "the image was made" : "all " + made + " images made"
+            : made + " of " + runs.size() + " images made");
     }
 
     /** What needs a person first. */
     static String text(List<Run> runs) {
         StringBuilder out = new StringBuilder();
-        runs.stream().filter(run -> run.state() != Run.State.DONE).forEach(run -> out.append("NOT MADE  ").append(run.subject()).append(" to ").append(run.destination()).append("\n  ")
-            .append(run.outcome()).append("\n\n"));
-        runs.stream().filter(run -> run.state() == Run.State.DONE).forEach(run -> out.append("Made  ").append(run.imageName()).append(" on ").append(run.destination()).append(", ")
-            .append(Sizes.decimal(run.storedBytes())).append(" in ").append(Durations.length(Duration.between(run.begunAt(), run.endedAt()).toSeconds())).append(", read back and sound\n"));
+        runs.stream().filter(run -> run.state() != Run.State.DONE)
+            .forEach(run -> out.append("NOT MADE  ").append(run.subject()).append(" to ").append(run.destination()).append("\n  ")
+                .append(run.outcome()).append("\n\n"));
+        runs.stream().filter(run -> run.state() == Run.State.DONE)
+            .forEach(run -> out.append("Made  ").append(run.imageName()).append(" on ").append(run.destination()).append(", ")
+                .append(Sizes.decimal(run.storedBytes())).append(" in ")
+                .append(Durations.length(Duration.between(run.begunAt(), run.endedAt()).toSeconds())).append(", read back and sound\n"));
         return out.toString();
     }
 }

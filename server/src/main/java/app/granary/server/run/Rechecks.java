@@ -23,7 +23,10 @@ import org.slf4j.LoggerFactory;
 import org.springframework.scheduling.annotation.Scheduled;
 import org.springframework.stereotype.Component;
 
-/** Asks for images to be checked again whose proof has gone stale, while their drive is attached: a few at a time, giving way to all other work. */
+/**
+ * Asks for images to be checked again whose proof has gone stale, while their drive is attached: a few at a time, giving way to all other
+ * work.
+ */
 @Component
 class Rechecks {
     static final String BY = "Granary";
@@ -48,7 +51,8 @@ class Rechecks {
     @Scheduled(initialDelay = 60_000, fixedDelay = 600_000)
     void ask() {
         try {
-            Set<String> attached = destinations.now().stream().filter(Destination::attached).map(Destination::id).collect(Collectors.toSet());
+            Set<String> attached = destinations.now().stream().filter(Destination::attached).map(Destination::id)
+                .collect(Collectors.toSet());
             long already = queue.open().stream().filter(run -> run.begunBy().equals(BY)).count();
             for (Recheck each : due(attached).stream().limit(Math.max(0, AT_ONCE - already)).toList()) {
                 // digests need no passphrase, and nobody is there to give one
@@ -65,7 +69,8 @@ class Rechecks {
     /** Stale ones on some drives, in the order they are checked. */
     List<Recheck> due(Set<String> attached) throws IOException {
         List<Images.Standings> all = images.standings();
-        Set<String> worrying = destinations.now().stream().filter(d -> !d.notes().health().isEmpty()).map(Destination::id).collect(Collectors.toCollection(HashSet::new));
+        Set<String> worrying = destinations.now().stream().filter(d -> !d.notes().health().isEmpty()).map(Destination::id)
+            .collect(Collectors.toCollection(HashSet::new));
         all.stream().filter(image -> image.standing().damaged()).forEach(image -> worrying.add(image.destinationId()));
         Map<UUID, List<Images.Standings>> copies = all.stream().collect(Collectors.groupingBy(Images.Standings::imageId));
         Set<String> seen = new HashSet<>();
@@ -73,8 +78,10 @@ class Rechecks {
         for (Images.Standings image : all) {
             boolean newest = seen.add(image.diskId());
             if (attached.contains(image.destinationId()) && !image.paper()) {
-                boolean only = copies.get(image.imageId()).stream().noneMatch(other -> !other.id().equals(image.id()) && !other.standing().damaged());
-                here.add(new Recheck(image.id().toString(), image.standing(), image.recheckDays(), image.madeAt(), only, newest, worrying.contains(image.destinationId())));
+                boolean only = copies.get(image.imageId()).stream()
+                    .noneMatch(other -> !other.id().equals(image.id()) && !other.standing().damaged());
+                here.add(new Recheck(image.id().toString(), image.standing(), image.recheckDays(), image.madeAt(), only, newest,
+                    worrying.contains(image.destinationId())));
             }
         }
         return Recheck.queue(here, clock.instant());

@@ -58,7 +58,8 @@ class RunController {
     private final CaptureTimes times;
     private final RunEvents events;
 
-    RunController(Runs runs, RunQueue queue, RunRecords records, Captures captures, Checks checks, Copying copying, Repairs repairs, CaptureTimes times, RunEvents events) {
+    RunController(Runs runs, RunQueue queue, RunRecords records, Captures captures, Checks checks, Copying copying, Repairs repairs,
+        CaptureTimes times, RunEvents events) {
         this.runs = runs;
         this.queue = queue;
         this.records = records;
@@ -76,12 +77,16 @@ class RunController {
      * @param waits    "passphrase" when it waits for a person to give one, "device", "turn" or "nothing"
      * @param differs  which stage made it quicker or slower than thought; empty until it is done
      */
-    record RunLine(UUID id, String kind, String state, String computer, String disk, String destination, String imageName, @Schema(types = {"string", "null"}) UUID imageId, Instant begunAt, String begunBy,
-                   @Schema(types = {"string", "null"}) Instant endedAt, @Schema(types = {"string", "null"}) Instant startsAt, long likelyBytes, long storedBytes, double lowSeconds, double highSeconds,
-                   boolean encrypted, boolean lowPriority, boolean ofNight, String waits, String outcome, String differs) {
+    record RunLine(UUID id, String kind, String state, String computer, String disk, String destination, String imageName, @Schema(types = {
+        "string", "null"}) UUID imageId, Instant begunAt, String begunBy,
+        @Schema(types = {"string", "null"}) Instant endedAt, @Schema(types = {"string", "null"}) Instant startsAt, long likelyBytes,
+        long storedBytes, double lowSeconds, double highSeconds,
+        boolean encrypted, boolean lowPriority, boolean ofNight, String waits, String outcome, String differs){
         static RunLine from(Run run, String differs) {
-            return new RunLine(run.id(), run.kind().word(), run.state().word(), run.computer(), run.disk(), run.destination(), run.imageName(), run.copyId(), run.begunAt(), run.begunBy(), run.endedAt(),
-                run.startsAt(), run.likelyBytes(), run.storedBytes(), run.lowSeconds(), run.highSeconds(), run.encrypted(), run.lowPriority(), run.night() != null, run.waits().word(), run.outcome(), differs);
+            return new RunLine(run.id(), run.kind().word(), run.state().word(), run.computer(), run.disk(), run.destination(),
+                run.imageName(), run.copyId(), run.begunAt(), run.begunBy(), run.endedAt(),
+                run.startsAt(), run.likelyBytes(), run.storedBytes(), run.lowSeconds(), run.highSeconds(), run.encrypted(),
+                run.lowPriority(), run.night() != null, run.waits().word(), run.outcome(), differs);
         }
     }
 
@@ -93,13 +98,17 @@ class RunController {
      * @param rateBytes   per second, of this stage so far; 0 before it is known
      * @param likelyBytes first estimate of what is written; lowSeconds and highSeconds of the time in all; 0 where there is none
      */
-    record Live(UUID id, String kind, String computer, String disk, String serial, String destination, String imageName, String stage, long doneBytes, long totalBytes, long storedBytes, long rateBytes,
-                double lowSecondsLeft, double highSecondsLeft, long likelyBytes, double lowSeconds, double highSeconds, boolean paused, boolean lowPriority) {
+    record Live(UUID id, String kind, String computer, String disk, String serial, String destination, String imageName, String stage,
+        long doneBytes, long totalBytes, long storedBytes, long rateBytes,
+        double lowSecondsLeft, double highSecondsLeft, long likelyBytes, double lowSeconds, double highSeconds, boolean paused,
+        boolean lowPriority) {
         static Live from(LiveRun running) {
             Run run = running.run();
             var left = running.timeLeft();
-            return new Live(run.id(), run.kind().word(), run.computer(), run.disk(), running.serial(), run.destination(), run.imageName(), running.progress().stage().word(),
-                running.progress().doneBytes(), running.progress().totalBytes(), running.progress().storedBytes(), running.rateBytes(), left.lowSeconds(), left.highSeconds(), run.likelyBytes(), run.lowSeconds(),
+            return new Live(run.id(), run.kind().word(), run.computer(), run.disk(), running.serial(), run.destination(), run.imageName(),
+                running.progress().stage().word(),
+                running.progress().doneBytes(), running.progress().totalBytes(), running.progress().storedBytes(), running.rateBytes(),
+                left.lowSeconds(), left.highSeconds(), run.likelyBytes(), run.lowSeconds(),
                 run.highSeconds(), running.paused(), running.low());
         }
     }
@@ -110,9 +119,11 @@ class RunController {
      * @param passphrase null or empty for an image that is not encrypted
      */
     record NewCapture(@NotBlank(message = "must be chosen") String diskId, @NotBlank(message = "must be chosen") String destinationId,
-                      @NotBlank(message = "is needed") @Size(max = 100, message = "is longer than 100 characters") String name, @NotBlank String codec, @Schema(types = {"integer", "null"}) Integer level,
-                      @Schema(types = {"integer", "null"}) Long splitBytes, boolean allBlocks, boolean keepSwap, @NotNull List<Integer> without,
-                      @Schema(types = {"string", "null"}) @Size(max = 1000, message = "is longer than 1000 characters") String passphrase) {
+        @NotBlank(message = "is needed") @Size(max = 100, message = "is longer than 100 characters") String name, @NotBlank String codec,
+        @Schema(types = {
+            "integer", "null"}) Integer level,
+        @Schema(types = {"integer", "null"}) Long splitBytes, boolean allBlocks, boolean keepSwap, @NotNull List<Integer> without,
+        @Schema(types = {"string", "null"}) @Size(max = 1000, message = "is longer than 1000 characters") String passphrase){
         Storage storage() throws IOException {
             return StorageChoice.of(codec, level, splitBytes, allBlocks, keepSwap, without).with(Passphrases.told(passphrase));
         }
@@ -124,7 +135,8 @@ class RunController {
     }
 
     /** @param level null for readable */
-    record NewCheck(@NotNull UUID imageId, @Schema(types = {"string", "null"}) String level, @Schema(types = {"string", "null"}) @Size(max = 1000) String passphrase) {
+    record NewCheck(@NotNull UUID imageId, @Schema(types = {
+        "string", "null"}) String level, @Schema(types = {"string", "null"}) @Size(max = 1000) String passphrase){
         @Override
         public String toString() {
             return "check of " + imageId;
@@ -137,21 +149,24 @@ class RunController {
                     return each;
                 }
             }
-            throw new Refused(HttpStatus.BAD_REQUEST, "bad-choice", "level", "There is no check up to \"" + level + "\". Choose complete, sound, readable or rehearsed.");
+            throw new Refused(HttpStatus.BAD_REQUEST, "bad-choice", "level",
+                "There is no check up to \"" + level + "\". Choose complete, sound, readable or rehearsed.");
         }
     }
 
     record NewCopy(@NotNull UUID imageId, @NotBlank(message = "must be chosen") String toDestinationId) {
     }
 
-    record NewRepair(@NotNull UUID imageId, @NotNull UUID fromImageId, @Schema(types = {"string", "null"}) @Size(max = 1000) String passphrase) {
+    record NewRepair(@NotNull UUID imageId, @NotNull UUID fromImageId, @Schema(types = {
+        "string", "null"}) @Size(max = 1000) String passphrase){
         @Override
         public String toString() {
             return "repair of " + imageId;
         }
     }
 
-    record Start(@Schema(types = {"string", "null"}) @Size(max = 1000) String passphrase) {
+    record Start(@Schema(types = {
+        "string", "null"}) @Size(max = 1000) String passphrase){
         @Override
         public String toString() {
             return "start";
@@ -159,8 +174,10 @@ class RunController {
     }
 
     private List<RunLine> lines(List<Run> of) {
-        Map<UUID, RunComparison> compared = times.comparisons(of.stream().filter(run -> run.state() == Run.State.DONE).map(Run::id).toList());
-        return of.stream().map(run -> RunLine.from(run, Optional.ofNullable(compared.get(run.id())).map(RunComparison::sentence).orElse(""))).toList();
+        Map<UUID, RunComparison> compared = times
+            .comparisons(of.stream().filter(run -> run.state() == Run.State.DONE).map(Run::id).toList());
+        return of.stream()
+            .map(run -> RunLine.from(run, Optional.ofNullable(compared.get(run.id())).map(RunComparison::sentence).orElse(""))).toList();
     }
 
     private static RunLine begun(Run run) {

@@ -42,7 +42,8 @@ class RunEvents {
     /** @throws Refused when so many pages of one person listen already that another would only cost */
     SseEmitter listen(String sessionId, String name, Instant since) {
         if (listeners.stream().filter(each -> each.name.equals(name)).count() >= MOST_OF_ONE) {
-            throw new Refused(HttpStatus.TOO_MANY_REQUESTS, "too-many-pages", "", "So many pages of " + name + " are open that no more can follow the runs. Close some of them.");
+            throw new Refused(HttpStatus.TOO_MANY_REQUESTS, "too-many-pages", "",
+                "So many pages of " + name + " are open that no more can follow the runs. Close some of them.");
         }
         SseEmitter emitter = new SseEmitter(0L);
         Listener listener = new Listener(emitter, sessionId, name, since);

@@ -21,7 +21,10 @@ class RunUses implements Uses {
     @Override
     public Map<UUID, Set<String>> now() {
         return runs.open().stream().filter(run -> run.copyId() != null)
-            .collect(Collectors.groupingBy(Run::copyId, Collectors.mapping(run -> "a " + run.kind().word() + " of " + run.imageName() + (run.state() == Run.State.RUNNING ? " is under way" : " waits"),
-                Collectors.toSet())));
+            .collect(Collectors.groupingBy(Run::copyId,
+                Collectors.mapping(
+                    run -> "a " + run.kind().word() + " of " + run.imageName()
+                        + (run.state() == Run.State.RUNNING ? " is under way" : " waits"),
+                    Collectors.toSet())));
     }
 }

@@ -23,13 +23,15 @@ public class Runs {
     }
 
     private LiveRun live(UUID id) {
-        return queue.live(id).orElseThrow(() -> new Refused(HttpStatus.CONFLICT, "not-running", "", "This run has ended already, or has not begun."));
+        return queue.live(id)
+            .orElseThrow(() -> new Refused(HttpStatus.CONFLICT, "not-running", "", "This run has ended already, or has not begun."));
     }
 
     public void stop(UUID id, String who) {
         Optional<Run> waited = queue.waiting().stream().filter(run -> run.id().equals(id)).findFirst();
         if (waited.isPresent() && queue.takeOut(id, who + " took it out of the queue before it began.")) {
-            journal.add(who, "stop", waited.get().subject(), Journal.Result.STOPPED, who + " took " + waited.get().imageName() + " out of the queue.");
+            journal.add(who, "stop", waited.get().subject(), Journal.Result.STOPPED,
+                who + " took " + waited.get().imageName() + " out of the queue.");
             return;
         }
         LiveRun running = live(id);
@@ -40,12 +42,14 @@ public class Runs {
     void pause(UUID id, boolean paused, String who) {
         LiveRun running = live(id);
         queue.pause(running, paused);
-        journal.add(who, "pause", running.run().subject(), Journal.Result.NOTE, running.run().imageName() + (paused ? " is held." : " goes on."));
+        journal.add(who, "pause", running.run().subject(), Journal.Result.NOTE,
+            running.run().imageName() + (paused ? " is held." : " goes on."));
     }
 
     public void lower(UUID id, boolean low, String who) {
         Run run = queue.lower(id, low);
-        journal.add(who, "priority", run.subject(), Journal.Result.NOTE, run.imageName() + (low ? " gives way to other runs." : " runs at usual priority."));
+        journal.add(who, "priority", run.subject(), Journal.Result.NOTE,
+            run.imageName() + (low ? " gives way to other runs." : " runs at usual priority."));
     }
 
     /** Lets a waiting run begin as soon as its devices are free, whatever time it was to start at. */

@@ -35,7 +35,8 @@ public class Troubles {
     /** Of those begun after a moment, newest first. */
     public List<Trouble> since(Instant begun) {
         List<Trouble> out = new ArrayList<>();
-        queue.waiting().stream().filter(run -> run.waits() == Run.Waits.PASSPHRASE).forEach(run -> out.add(new Trouble(run.id(), run.subject(), run.kind().word(), run.imageName(), true, run.outcome())));
+        queue.waiting().stream().filter(run -> run.waits() == Run.Waits.PASSPHRASE)
+            .forEach(run -> out.add(new Trouble(run.id(), run.subject(), run.kind().word(), run.imageName(), true, run.outcome())));
         Set<String> madeGood = new HashSet<>();
         for (Run run : records.newest(LOOKED_AT)) {
             String what = run.kind() + run.diskId() + (run.kind() == Run.Kind.CAPTURE ? "" : run.imageName() + run.destinationId());

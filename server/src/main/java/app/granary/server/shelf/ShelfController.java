@@ -57,7 +57,8 @@ class ShelfController {
      * @param proof         strokes of its tally, 0 to 5
      * @param stale         whether it is to be checked again
      */
-    record ShelfCopy(UUID id, String destinationId, String destination, boolean attached, int proof, boolean damaged, boolean stale, boolean released, long storedBytes) {
+    record ShelfCopy(UUID id, String destinationId, String destination, boolean attached, int proof, boolean damaged, boolean stale,
+        boolean released, long storedBytes) {
     }
 
     /**
@@ -70,8 +71,11 @@ class ShelfController {
      * @param mendFrom    the copy a damaged one can be mended from; null when there is none
      * @param copies      the one proven furthest first
      */
-    record ShelfImage(UUID id, String name, Instant madeAt, long storedBytes, long usedBytes, String origin, boolean encrypted, long badBytes, String partly, String held, String bootedBy,
-                    @Schema(types = {"string", "null"}) UUID mendFrom, List<ShelfCopy> copies) {
+    record ShelfImage(UUID id, String name, Instant madeAt, long storedBytes, long usedBytes, String origin, boolean encrypted,
+        long badBytes, String partly, String held, String bootedBy,
+        @Schema(types = {
+            "string", "null"}) UUID mendFrom,
+        List<ShelfCopy> copies){
     }
 
     /**
@@ -99,7 +103,8 @@ class ShelfController {
      * @param disks     one page of them, by computer
      * @param allDisks  how many disks match
      */
-    record ShelfPage(ShelfFigures figures, List<ShelfDrive> drives, int oneCopy, int notProven, int damaged, List<ShelfDisk> disks, int allDisks) {
+    record ShelfPage(ShelfFigures figures, List<ShelfDrive> drives, int oneCopy, int notProven, int damaged, List<ShelfDisk> disks,
+        int allDisks) {
     }
 
     private record Found(Map<String, Images.OnShelf> byCopy, ShelfView all) {
@@ -107,12 +112,14 @@ class ShelfController {
 
     private Found find(String text) {
         List<Images.OnShelf> found = images.onShelf(text);
-        return new Found(found.stream().collect(Collectors.toMap(each -> each.copy().id().toString(), Function.identity())), ShelfView.of(found.stream().map(ShelfController::copy).toList()));
+        return new Found(found.stream().collect(Collectors.toMap(each -> each.copy().id().toString(), Function.identity())),
+            ShelfView.of(found.stream().map(ShelfController::copy).toList()));
     }
 
     private static CopyOnShelf copy(Images.OnShelf each) {
         Images.Standings c = each.copy();
-        return new CopyOnShelf(c.id().toString(), c.imageId().toString(), c.diskId(), c.madeAt(), c.destinationId(), c.storedBytes(), c.standing(), each.released(), !c.paper());
+        return new CopyOnShelf(c.id().toString(), c.imageId().toString(), c.diskId(), c.madeAt(), c.destinationId(), c.storedBytes(),
+            c.standing(), each.released(), !c.paper());
     }
 
     /**
@@ -122,25 +129,32 @@ class ShelfController {
      * @param page  of disks, 0 and up
      */
     @GetMapping
-    ShelfPage shelf(@RequestParam(defaultValue = "") @Size(max = 200) String text, @RequestParam(defaultValue = "") @Size(max = 200) String drive, @RequestParam(defaultValue = "all") String show,
-                    @RequestParam(defaultValue = "0") @Min(0) int page, @RequestParam(defaultValue = "20") @Min(1) @Max(100) int size) throws IOException {
+    ShelfPage shelf(@RequestParam(defaultValue = "") @Size(max = 200) String text,
+        @RequestParam(defaultValue = "") @Size(max = 200) String drive, @RequestParam(defaultValue = "all") String show,
+        @RequestParam(defaultValue = "0") @Min(0) int page, @RequestParam(defaultValue = "20") @Min(1) @Max(100) int size)
+        throws IOException {
         Instant now = clock.instant();
         Found found = find(text);
         Map<String, List<ImageOnShelf>> byDisk = found.all.only(shown(show), drive, now).byDisk();
-        List<List<ImageOnShelf>> sorted = byDisk.values().stream().sorted(Comparator.comparing((List<ImageOnShelf> ofDisk) -> first(found, ofDisk).computer())
-            .thenComparing(ofDisk -> first(found, ofDisk).disk())).toList();
+        List<List<ImageOnShelf>> sorted = byDisk.values().stream()
+            .sorted(Comparator.comparing((List<ImageOnShelf> ofDisk) -> first(found, ofDisk).computer())
+                .thenComparing(ofDisk -> first(found, ofDisk).disk()))
+            .toList();
         int from = (int) Math.min(sorted.size(), (long) page * size);
         Rows rows = rows(found);
         ShelfView.Figures f = found.all.figures();
-        return new ShelfPage(new ShelfFigures(f.images(), f.disks(), f.copies(), f.storedBytes(), f.damaged(), f.twins()), drives(found), found.all.count(ShelfView.Show.ONE_COPY, now),
+        return new ShelfPage(new ShelfFigures(f.images(), f.disks(), f.copies(), f.storedBytes(), f.damaged(), f.twins()), drives(found),
+            found.all.count(ShelfView.Show.ONE_COPY, now),
             found.all.count(ShelfView.Show.NOT_PROVEN, now), found.all.count(ShelfView.Show.DAMAGED, now),
-            sorted.subList(from, Math.min(sorted.size(), from + size)).stream().map(ofDisk -> rows.disk(ofDisk, NEWEST)).toList(), sorted.size());
+            sorted.subList(from, Math.min(sorted.size(), from + size)).stream().map(ofDisk -> rows.disk(ofDisk, NEWEST)).toList(),
+            sorted.size());
     }
 
     /** All images of one disk that match, newest first. */
     @GetMapping("/disks/{diskId}")
-    ShelfDisk ofDisk(@PathVariable String diskId, @RequestParam(defaultValue = "") @Size(max = 200) String text, @RequestParam(defaultValue = "") @Size(max = 200) String drive,
-                     @RequestParam(defaultValue = "all") String show) throws IOException {
+    ShelfDisk ofDisk(@PathVariable String diskId, @RequestParam(defaultValue = "") @Size(max = 200) String text,
+        @RequestParam(defaultValue = "") @Size(max = 200) String drive,
+        @RequestParam(defaultValue = "all") String show) throws IOException {
         Found found = find(text);
         List<ImageOnShelf> ofDisk = found.all.only(shown(show), drive, clock.instant()).byDisk().getOrDefault(diskId, List.of());
         if (ofDisk.isEmpty()) {
@@ -160,13 +174,15 @@ class ShelfController {
 
     private static List<ShelfDrive> drives(Found found) {
         Map<String, Long> counts = found.all.byDrive();
-        Map<String, String> names = found.byCopy.values().stream().map(Images.OnShelf::copy).collect(Collectors.toMap(Images.Standings::destinationId, Images.Standings::destination, (one, other) -> one));
+        Map<String, String> names = found.byCopy.values().stream().map(Images.OnShelf::copy)
+            .collect(Collectors.toMap(Images.Standings::destinationId, Images.Standings::destination, (one, other) -> one));
         return counts.entrySet().stream().map(each -> new ShelfDrive(each.getKey(), names.get(each.getKey()), each.getValue()))
             .sorted(Comparator.comparing(ShelfDrive::copies).reversed().thenComparing(ShelfDrive::name)).toList();
     }
 
     private Rows rows(Found found) throws IOException {
-        Set<String> attached = destinations.now().stream().filter(each -> each.attached()).map(each -> each.id()).collect(Collectors.toSet());
+        Set<String> attached = destinations.now().stream().filter(each -> each.attached()).map(each -> each.id())
+            .collect(Collectors.toSet());
         return new Rows(found, attached, holds.reasons(), disks, clock.instant());
     }
 
@@ -175,20 +191,24 @@ class ShelfController {
         ShelfDisk disk(List<ImageOnShelf> ofDisk, int most) {
             Images.Standings any = first(found, ofDisk);
             long size = disks.find(any.diskId()).map(disk -> disk.identity().sizeBytes()).orElse(0L);
-            return new ShelfDisk(any.diskId(), any.computer(), any.disk(), size, ofDisk.size(), ofDisk.get(ofDisk.size() - 1).madeAt(), ofDisk.stream().limit(most).map(this::row).toList());
+            return new ShelfDisk(any.diskId(), any.computer(), any.disk(), size, ofDisk.size(), ofDisk.get(ofDisk.size() - 1).madeAt(),
+                ofDisk.stream().limit(most).map(this::row).toList());
         }
 
         private ShelfImage row(ImageOnShelf image) {
             Images.OnShelf best = found.byCopy.get(image.copies().get(0).id());
             Images.Standings c = best.copy();
-            String bootedBy = image.copies().stream().map(copy -> found.byCopy.get(copy.id()).bootedBy().orElse("")).filter(by -> !by.isEmpty()).findFirst().orElse("");
-            return new ShelfImage(c.id(), c.name(), c.madeAt(), c.storedBytes(), best.usedBytes(), best.origin(), c.encrypted(), best.badBytes(), c.lacks().words(), held.getOrDefault(c.imageId(), ""), bootedBy,
+            String bootedBy = image.copies().stream().map(copy -> found.byCopy.get(copy.id()).bootedBy().orElse(""))
+                .filter(by -> !by.isEmpty()).findFirst().orElse("");
+            return new ShelfImage(c.id(), c.name(), c.madeAt(), c.storedBytes(), best.usedBytes(), best.origin(), c.encrypted(),
+                best.badBytes(), c.lacks().words(), held.getOrDefault(c.imageId(), ""), bootedBy,
                 image.twin().map(twin -> UUID.fromString(twin.id())).orElse(null), image.copies().stream().map(this::line).toList());
         }
 
         private ShelfCopy line(CopyOnShelf copy) {
             Images.Standings c = found.byCopy.get(copy.id()).copy();
-            return new ShelfCopy(c.id(), c.destinationId(), c.destination(), attached.contains(c.destinationId()), c.standing().level().map(level -> level.ordinal() + 1).orElse(0),
+            return new ShelfCopy(c.id(), c.destinationId(), c.destination(), attached.contains(c.destinationId()),
+                c.standing().level().map(level -> level.ordinal() + 1).orElse(0),
                 c.standing().damaged(), !c.paper() && c.standing().stale(now), copy.released(), c.storedBytes());
         }
     }

@@ -48,7 +48,10 @@ class PreparationWork implements Work<PreparationOrder> {
         Preparation how = order.how();
         targets.requireStillFree(order.target(), Set.of());
         site.workbench().prepare(how, order.target(), new SecureRandom(), running);
-        return how.name() + " is ready: a new " + how.scheme() + (how.rescueBytes() > 0 ? ", a rescue partition of " + Sizes.decimal(how.rescueBytes()) : "") + " and an " + how.fileSystem().word()
-            + " store on the drive with serial " + order.target().identity().serial() + ". Attach it as a destination, and say where it lies.";
+        return how.name() + " is ready: a new " + how.scheme()
+            + (how.rescueBytes() > 0 ? ", a rescue partition of " + Sizes.decimal(how.rescueBytes()) : "") + " and an "
+            + how.fileSystem().word()
+            + " store on the drive with serial " + order.target().identity().serial()
+            + ". Attach it as a destination, and say where it lies.";
     }
 }

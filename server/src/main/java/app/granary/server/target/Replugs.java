@@ -22,7 +22,10 @@ import org.slf4j.LoggerFactory;
 import org.springframework.http.HttpStatus;
 import org.springframework.stereotype.Component;
 
-/** Watches a person pull a disk and plug it in again, where nothing else tells which of several it is. What was told holds for that attachment. */
+/**
+ * Watches a person pull a disk and plug it in again, where nothing else tells which of several it is. What was told holds for that
+ * attachment.
+ */
 @Component
 class Replugs {
     private static final Logger LOG = LoggerFactory.getLogger(Replugs.class);
@@ -61,8 +64,9 @@ class Replugs {
     /** Begins to watch; what was watched before is dropped. */
     synchronized Progress begin(String targetId) throws IOException {
         List<SeenDisk> seen = site.workbench().seen();
-        SeenDisk asked = seen.stream().filter(each -> each.id().equals(targetId)).findFirst().orElseThrow(() -> new Refused(HttpStatus.NOT_FOUND, "not-found", "targetId",
-            "That disk is not attached. Attach it and try again."));
+        SeenDisk asked = seen.stream().filter(each -> each.id().equals(targetId)).findFirst()
+            .orElseThrow(() -> new Refused(HttpStatus.NOT_FOUND, "not-found", "targetId",
+                "That disk is not attached. Attach it and try again."));
         end();
         watching = new Watching(asked, clock.instant().plus(PATIENCE), Replugging.of(alike(asked, seen)), false);
         looking = looks.scheduleWithFixedDelay(this::look, LOOK_EVERY_MILLIS, LOOK_EVERY_MILLIS, TimeUnit.MILLISECONDS);
@@ -106,10 +110,12 @@ class Replugs {
         String name = watching.asked.name();
         State state = watching.replugging.state();
         if (state instanceof State.Told is) {
-            String id = site.workbench().seen().stream().filter(each -> each.attachment().equals(is.attachment())).map(SeenDisk::id).findFirst().orElse("");
+            String id = site.workbench().seen().stream().filter(each -> each.attachment().equals(is.attachment())).map(SeenDisk::id)
+                .findFirst().orElse("");
             return new Progress("told", name, id);
         }
-        String word = state instanceof State.Unclear ? "unclear" : watching.late ? "late" : state instanceof State.Pulled ? "pulled" : "watching";
+        String word = state instanceof State.Unclear ? "unclear"
+            : watching.late ? "late" : state instanceof State.Pulled ? "pulled" : "watching";
         return new Progress(word, name, "");
     }
 

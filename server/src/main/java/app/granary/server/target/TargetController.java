@@ -52,22 +52,29 @@ class TargetController {
      * @param refusal why it must not be overwritten; an empty string when it may be
      * @param untold  whether it cannot be told from another until a person pulls it and plugs it in again
      */
-    record TargetLine(String id, String name, String model, String serial, long sizeBytes, int sectorBytes, String bus, String kind, boolean attached, List<String> holds, int images, String ask, String refusal, boolean untold) {
+    record TargetLine(String id, String name, String model, String serial, long sizeBytes, int sectorBytes, String bus, String kind,
+        boolean attached, List<String> holds, int images, String ask, String refusal, boolean untold) {
     }
 
     @GetMapping
     List<TargetLine> all() throws IOException {
-        return targets.all().stream().map(each -> new TargetLine(each.id(), each.name(), each.identity().model(), each.identity().serial(), each.identity().sizeBytes(), each.sectorBytes(), each.bus(), each.kind().word(),
-            each.attached(), each.holds(), each.images().size(), each.identity().serial().isEmpty() ? "the last four characters of its name" : "the last four characters of its serial number",
-            targets.refusals(each, Set.of()).stream().findFirst().orElse(""), targets.untold(each))).toList();
+        return targets.all().stream()
+            .map(each -> new TargetLine(each.id(), each.name(), each.identity().model(), each.identity().serial(),
+                each.identity().sizeBytes(), each.sectorBytes(), each.bus(), each.kind().word(),
+                each.attached(), each.holds(), each.images().size(),
+                each.identity().serial().isEmpty() ? "the last four characters of its name"
+                    : "the last four characters of its serial number",
+                targets.refusals(each, Set.of()).stream().findFirst().orElse(""), targets.untold(each)))
+            .toList();
     }
 
     /** Watches for the disk that is pulled and plugged in again. */
     @PostMapping("/{id}/replug")
     Replugs.Progress replug(@PathVariable String id, Principal who) throws IOException {
         Replugs.Progress begun = replugs.begin(id);
-        journal.add(who.getName(), "tell apart", begun.name(), Journal.Result.NOTE, who.getName() + " is to pull the disk that is meant and plug it in again, since "
-            + begun.name() + " cannot be told from another by what it says.");
+        journal.add(who.getName(), "tell apart", begun.name(), Journal.Result.NOTE,
+            who.getName() + " is to pull the disk that is meant and plug it in again, since "
+                + begun.name() + " cannot be told from another by what it says.");
         return begun;
     }
 
@@ -89,12 +96,15 @@ class TargetController {
      * @param scheme      "gpt" or "mbr"
      * @param rescueBytes of a FAT32 partition in front; 0 for none
      */
-    record PrepareRequest(@NotBlank(message = "must be typed") String confirmation, @NotNull String scheme, @NotNull String fileSystem, @NotBlank(message = "needs a name") String name, @Min(0) long rescueBytes) {
+    record PrepareRequest(@NotBlank(message = "must be typed") String confirmation, @NotNull String scheme, @NotNull String fileSystem,
+        @NotBlank(message = "needs a name") String name, @Min(0) long rescueBytes) {
         Preparation preparation() {
             try {
-                return new Preparation(Preparation.Scheme.valueOf(scheme.toUpperCase(java.util.Locale.ROOT)), Preparation.StoreFileSystem.valueOf(fileSystem.toUpperCase(java.util.Locale.ROOT)), name.strip(), rescueBytes);
+                return new Preparation(Preparation.Scheme.valueOf(scheme.toUpperCase(java.util.Locale.ROOT)),
+                    Preparation.StoreFileSystem.valueOf(fileSystem.toUpperCase(java.util.Locale.ROOT)), name.strip(), rescueBytes);
             } catch (IllegalArgumentException unknown) {
-                throw new Refused(HttpStatus.BAD_REQUEST, "bad-choice", "fileSystem", "There is no scheme \"" + scheme + "\" or file system \"" + fileSystem + "\". Choose one that is listed.");
+                throw new Refused(HttpStatus.BAD_REQUEST, "bad-choice", "fileSystem",
+                    "There is no scheme \"" + scheme + "\" or file system \"" + fileSystem + "\". Choose one that is listed.");
             }
         }
     }
@@ -114,9 +124,13 @@ class TargetController {
         }
         UUID runId = UUID.randomUUID();
         NewRun.About about = new NewRun.About("Drive", "", target.name(), "target-" + target.id(), target.name());
-        queue.add(NewRun.of(Run.Kind.PREPARE, about, how.name()).as(runId).expecting(0, 0, USUAL_SECONDS), new PreparationOrder(confirmed, how), Passphrase.NONE, who.getName(),
-            () -> journal.add(who.getName(), "prepare", target.name(), Journal.Result.BEGUN, who.getName() + " confirmed " + target.inFull() + " to be prepared as " + how.name() + ", " + how.fileSystem().word() + ". It held: "
-                + String.join("; ", target.holds()) + ".", Journal.Facts.of(List.of(target.identity().serial()), java.util.Map.of(), "/runs")));
+        queue.add(NewRun.of(Run.Kind.PREPARE, about, how.name()).as(runId).expecting(0, 0, USUAL_SECONDS),
+            new PreparationOrder(confirmed, how), Passphrase.NONE, who.getName(),
+            () -> journal.add(who.getName(), "prepare", target.name(), Journal.Result.BEGUN,
+                who.getName() + " confirmed " + target.inFull() + " to be prepared as " + how.name() + ", " + how.fileSystem().word()
+                    + ". It held: "
+                    + String.join("; ", target.holds()) + ".",
+                Journal.Facts.of(List.of(target.identity().serial()), java.util.Map.of(), "/runs")));
         return new PrepareBegun(runId);
     }
 }

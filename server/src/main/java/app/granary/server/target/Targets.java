@@ -36,33 +36,42 @@ public class Targets {
 
     /** In order of name; with the images the catalogue has on them. */
     public List<TargetDisk> all() throws IOException {
-        Map<String, List<Images.Standings>> lying = images.standings().stream().filter(each -> !each.paper()).collect(Collectors.groupingBy(Images.Standings::destinationId));
+        Map<String, List<Images.Standings>> lying = images.standings().stream().filter(each -> !each.paper())
+            .collect(Collectors.groupingBy(Images.Standings::destinationId));
         List<Destination> drives = site.destinations();
         List<TargetDisk> out = new ArrayList<>();
         for (TargetDisk each : site.workbench().targets()) {
             Set<String> names = new TreeSet<>(each.images());
             drives.stream().filter(drive -> liesOn(drive, each))
                 .forEach(drive -> lying.getOrDefault(drive.id(), List.of()).forEach(image -> names.add(image.name())));
-            out.add(new TargetDisk(each.id(), each.name(), each.identity(), each.sectorBytes(), each.bus(), each.kind(), each.attached(), each.readOnly(), each.inUse(), each.twins(), List.copyOf(names), each.holds(), each.writeRateBytes()));
+            out.add(new TargetDisk(each.id(), each.name(), each.identity(), each.sectorBytes(), each.bus(), each.kind(), each.attached(),
+                each.readOnly(), each.inUse(), each.twins(), List.copyOf(names), each.holds(), each.writeRateBytes()));
         }
         return out;
     }
 
     public TargetDisk one(String id) throws IOException {
-        return all().stream().filter(each -> each.id().equals(id)).findFirst().orElseThrow(() -> new Refused(HttpStatus.NOT_FOUND, "not-found", "targetId", "That disk is not attached. Attach it and try again."));
+        return all().stream().filter(each -> each.id().equals(id)).findFirst().orElseThrow(
+            () -> new Refused(HttpStatus.NOT_FOUND, "not-found", "targetId", "That disk is not attached. Attach it and try again."));
     }
 
     /** Serials of the disk a destination lies on. */
     public Set<String> serialsOf(String destinationId) throws IOException {
-        return site.destinations().stream().filter(each -> each.id().equals(destinationId)).findFirst().map(Destination::diskSerials).orElse(Set.of());
+        return site.destinations().stream().filter(each -> each.id().equals(destinationId)).findFirst().map(Destination::diskSerials)
+            .orElse(Set.of());
     }
 
-    /** Those of its images that lie nowhere else: by the image itself, whatever others are called. One that Granary does not know may be the only one. */
+    /**
+     * Those of its images that lie nowhere else: by the image itself, whatever others are called. One that Granary does not know may be the
+     * only one.
+     */
     private List<String> onlyCopies(TargetDisk target) {
         Set<String> drives = drivesOn(target);
         List<Images.Standings> all = images.standings().stream().filter(each -> !each.paper()).toList();
-        Map<String, UUID> here = all.stream().filter(each -> drives.contains(each.destinationId())).collect(Collectors.toMap(Images.Standings::name, Images.Standings::imageId, (one, other) -> one));
-        Set<UUID> elsewhere = all.stream().filter(each -> !drives.contains(each.destinationId()) && !each.standing().damaged()).map(Images.Standings::imageId).collect(Collectors.toSet());
+        Map<String, UUID> here = all.stream().filter(each -> drives.contains(each.destinationId()))
+            .collect(Collectors.toMap(Images.Standings::name, Images.Standings::imageId, (one, other) -> one));
+        Set<UUID> elsewhere = all.stream().filter(each -> !drives.contains(each.destinationId()) && !each.standing().damaged())
+            .map(Images.Standings::imageId).collect(Collectors.toSet());
         return target.images().stream().filter(name -> !here.containsKey(name) || !elsewhere.contains(here.get(name))).toList();
     }
 
@@ -99,8 +108,9 @@ public class Targets {
      * @throws app.granary.core.fault.FaultException with the first reason that speaks against it now
      */
     public void requireStillFree(Workbench.Confirmed confirmed, Set<String> sourceSerials) throws IOException {
-        TargetDisk target = all().stream().filter(each -> each.id().equals(confirmed.targetId())).findFirst().orElseThrow(() -> Fault.of(Fault.Kind.NOT_RECOGNISED,
-            confirmed.targetId(), Overwriting.gone(confirmed.identity())).asException());
+        TargetDisk target = all().stream().filter(each -> each.id().equals(confirmed.targetId())).findFirst()
+            .orElseThrow(() -> Fault.of(Fault.Kind.NOT_RECOGNISED,
+                confirmed.targetId(), Overwriting.gone(confirmed.identity())).asException());
         List<String> refusals = refusals(target, sourceSerials);
         if (!refusals.isEmpty()) {
             throw Fault.of(Fault.Kind.FORBIDDEN, target.name(), refusals.get(0) + " Nothing was written.").asException();
@@ -118,7 +128,8 @@ public class Targets {
         List<String> refusals = overwriting(target, sourceSerials).refusals(typed);
         if (!refusals.isEmpty()) {
             boolean onlyTyping = refusals(target, sourceSerials).isEmpty();
-            throw new Refused(HttpStatus.CONFLICT, onlyTyping ? "not-confirmed" : "unfit-target", onlyTyping ? "confirmation" : "targetId", refusals.get(0));
+            throw new Refused(HttpStatus.CONFLICT, onlyTyping ? "not-confirmed" : "unfit-target", onlyTyping ? "confirmation" : "targetId",
+                refusals.get(0));
         }
         return Workbench.Confirmed.of(target);
     }

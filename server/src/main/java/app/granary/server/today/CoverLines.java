@@ -51,8 +51,9 @@ class CoverLines {
      * @param state  "covered", "due", "late", "never", "unproven", "partly" or "unplanned"
      * @param places what is missing of two kinds of place, one off site; an empty string when nothing is
      */
-    record CoverLine(UUID computerId, String computer, String disk, String diskId, @Schema(types = {"string", "null"}) Instant newest, int proof, boolean stale, String lies,
-                     @Schema(types = {"string", "null"}) LocalDate due, String state, String words, String places) {
+    record CoverLine(UUID computerId, String computer, String disk, String diskId, @Schema(types = {
+        "string", "null"}) Instant newest, int proof, boolean stale, String lies,
+        @Schema(types = {"string", "null"}) LocalDate due, String state, String words, String places){
     }
 
     /** The same for the screen and for the rules. */
@@ -61,28 +62,42 @@ class CoverLines {
 
     /** @param standings every kept image, newest first */
     List<Covered> of(List<Images.Standings> standings) {
-        Map<String, List<Images.Standings>> byDisk = standings.stream().filter(image -> !image.standing().damaged() && !image.paper()).collect(Collectors.groupingBy(Images.Standings::diskId));
-        Map<String, List<Plans.Saved>> planned = plans.all().stream().filter(saved -> !saved.paused()).collect(Collectors.groupingBy(saved -> saved.plan().source().diskId()));
+        Map<String, List<Images.Standings>> byDisk = standings.stream().filter(image -> !image.standing().damaged() && !image.paper())
+            .collect(Collectors.groupingBy(Images.Standings::diskId));
+        Map<String, List<Plans.Saved>> planned = plans.all().stream().filter(saved -> !saved.paused())
+            .collect(Collectors.groupingBy(saved -> saved.plan().source().diskId()));
         Map<String, Destinations.Place> places = destinations.places();
-        Set<String> spared = restorations.spares().stream().filter(Restorations.Spare::booted).map(Restorations.Spare::diskId).collect(Collectors.toSet());
+        Set<String> spared = restorations.spares().stream().filter(Restorations.Spare::booted).map(Restorations.Spare::diskId)
+            .collect(Collectors.toSet());
         OfficeCalendar calendar = office.days().calendar();
         LocalDate tonight = calendar.nightOf(clock.instant());
-        return disks.all().stream().sorted(Comparator.comparing(DisksOnRecord.DiskOnRecord::computer).thenComparing(DisksOnRecord.DiskOnRecord::name)).map(disk -> line(disk, byDisk.getOrDefault(disk.id(), List.of()),
-            planned.getOrDefault(disk.id(), List.of()), places, calendar, tonight, spared.contains(disk.id()))).toList();
+        return disks.all().stream()
+            .sorted(Comparator.comparing(DisksOnRecord.DiskOnRecord::computer).thenComparing(DisksOnRecord.DiskOnRecord::name))
+            .map(disk -> line(disk, byDisk.getOrDefault(disk.id(), List.of()),
+                planned.getOrDefault(disk.id(), List.of()), places, calendar, tonight, spared.contains(disk.id())))
+            .toList();
     }
 
-    private Covered line(DisksOnRecord.DiskOnRecord disk, List<Images.Standings> images, List<Plans.Saved> planned, Map<String, Destinations.Place> places, OfficeCalendar calendar, LocalDate tonight, boolean spared) {
+    private Covered line(DisksOnRecord.DiskOnRecord disk, List<Images.Standings> images, List<Plans.Saved> planned,
+        Map<String, Destinations.Place> places, OfficeCalendar calendar, LocalDate tonight, boolean spared) {
         // what lacks a part of the disk stands for it only where nothing holds all of it
-        Optional<Images.Standings> newest = images.stream().filter(image -> image.lacks().nothing()).findFirst().or(() -> images.stream().findFirst());
+        Optional<Images.Standings> newest = images.stream().filter(image -> image.lacks().nothing()).findFirst()
+            .or(() -> images.stream().findFirst());
         Optional<LocalDate> due = planned.stream().flatMap(saved -> plans.due(saved, calendar).stream()).min(Comparator.naturalOrder());
         List<Images.Standings> proven = images.stream().filter(image -> image.standing().sound()).toList();
         String partly = proven.isEmpty() || proven.stream().anyMatch(image -> image.lacks().nothing()) ? "" : proven.get(0).lacks().words();
         Cover cover = Cover.of(newest.isPresent(), !proven.isEmpty(), partly, !planned.isEmpty(), due, tonight);
-        List<PlaceKind> kinds = proven.stream().filter(image -> image.lacks().nothing() == partly.isEmpty()).map(image -> Optional.ofNullable(places.get(image.destinationId())).map(Destinations.Place::kind).orElse(PlaceKind.UNKNOWN)).toList();
+        List<PlaceKind> kinds = proven.stream().filter(image -> image.lacks().nothing() == partly.isEmpty())
+            .map(image -> Optional.ofNullable(places.get(image.destinationId())).map(Destinations.Place::kind).orElse(PlaceKind.UNKNOWN))
+            .toList();
         String missing = proven.isEmpty() ? "" : TwoPlaces.missing(kinds).orElse("");
-        CoverLine line = new CoverLine(disk.computerId(), disk.computer(), disk.name(), disk.id(), newest.map(Images.Standings::madeAt).orElse(null),
-            newest.flatMap(image -> image.standing().level()).map(level -> level.ordinal() + 1).orElse(0), newest.map(image -> image.standing().stale(clock.instant())).orElse(false),
-            newest.map(Images.Standings::destination).orElse(""), due.orElse(null), cover.state().word(), cover.words() + (spared ? "; a spare is ready" : ""), missing);
-        return new Covered(line, new TodayFacts.Disk(disk.computerId().toString(), disk.computer(), disk.name(), disk.id(), cover.state(), due.isPresent(), due.filter(tonight::equals).isPresent(), line.words(), missing));
+        CoverLine line = new CoverLine(disk.computerId(), disk.computer(), disk.name(), disk.id(),
+            newest.map(Images.Standings::madeAt).orElse(null),
+            newest.flatMap(image -> image.standing().level()).map(level -> level.ordinal() + 1).orElse(0),
+            newest.map(image -> image.standing().stale(clock.instant())).orElse(false),
+            newest.map(Images.Standings::destination).orElse(""), due.orElse(null), cover.state().word(),
+            cover.words() + (spared ? "; a spare is ready" : ""), missing);
+        return new Covered(line, new TodayFacts.Disk(disk.computerId().toString(), disk.computer(), disk.name(), disk.id(), cover.state(),
+            due.isPresent(), due.filter(tonight::equals).isPresent(), line.words(), missing));
     }
 }

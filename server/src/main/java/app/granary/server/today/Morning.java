@@ -48,8 +48,9 @@ class Morning {
     private final JournalEndFile journalEnd;
     private final Clock clock;
 
-    Morning(Troubles troubles, Captures captures, Releases releases, Reconciliation reconciliation, DamagedImages damaged, Destinations destinations, ComputersOnRecord computers, Plans plans, Copies copies,
-            RescueMedia media, Restorations restorations, JournalEndFile journalEnd, Clock clock) {
+    Morning(Troubles troubles, Captures captures, Releases releases, Reconciliation reconciliation, DamagedImages damaged,
+        Destinations destinations, ComputersOnRecord computers, Plans plans, Copies copies,
+        RescueMedia media, Restorations restorations, JournalEndFile journalEnd, Clock clock) {
         this.troubles = troubles;
         this.captures = captures;
         this.releases = releases;
@@ -65,39 +66,53 @@ class Morning {
         this.clock = clock;
     }
 
-    TodayFacts facts(List<UnfinishedController.UnfinishedLine> left, List<Images.Standings> standings, List<TodayFacts.Disk> disks) throws IOException {
+    TodayFacts facts(List<UnfinishedController.UnfinishedLine> left, List<Images.Standings> standings, List<TodayFacts.Disk> disks)
+        throws IOException {
         Instant now = clock.instant();
         List<Difference> differences = reconciliation.differences();
-        Map<String, List<String>> missing = differences.stream().filter(each -> each.kind() == Difference.Kind.MISSING).map(Difference::driveId).distinct()
+        Map<String, List<String>> missing = differences.stream().filter(each -> each.kind() == Difference.Kind.MISSING)
+            .map(Difference::driveId).distinct()
             .collect(Collectors.toMap(drive -> drive, drive -> reconciliation.missingOn(drive).stream().map(UUID::toString).toList()));
         return new TodayFacts(now, journalEnd.missing(), journalEnd.failing(),
-            restorations.unsigned().stream().map(each -> new TodayFacts.Unsigned(each.forComputer(), each.imageName(), each.target(), each.failed(), each.outcome())).toList(),
+            restorations.unsigned().stream()
+                .map(each -> new TodayFacts.Unsigned(each.forComputer(), each.imageName(), each.target(), each.failed(), each.outcome()))
+                .toList(),
             damaged(standings), differences, missing, disks, captures.disks(),
-            left.stream().map(each -> new TodayFacts.Unfinished(each.disk(), each.name(), each.why(), each.carryable(), each.doneShare())).toList(),
-            troubles.since(now.minus(TOLD_FOR)).stream().map(run -> new TodayFacts.Trouble(run.id().toString(), run.subject(), run.kind(), run.imageName(), run.waits(), run.outcome())).toList(),
+            left.stream().map(each -> new TodayFacts.Unfinished(each.disk(), each.name(), each.why(), each.carryable(), each.doneShare()))
+                .toList(),
+            troubles.since(now.minus(TOLD_FOR)).stream()
+                .map(run -> new TodayFacts.Trouble(run.id().toString(), run.subject(), run.kind(), run.imageName(), run.waits(),
+                    run.outcome()))
+                .toList(),
             releases.troubled().stream().map(each -> new TodayFacts.Unreleased(each.imageName(), each.trouble())).toList(),
-            drives(standings), media.due().stream().map(each -> new TodayFacts.Medium(each.name(), each.why())).toList(), computers(), copies.newest());
+            drives(standings), media.due().stream().map(each -> new TodayFacts.Medium(each.name(), each.why())).toList(), computers(),
+            copies.newest());
     }
 
     private List<TodayFacts.Damaged> damaged(List<Images.Standings> standings) {
         Set<UUID> missing = reconciliation.missing();
-        List<Images.Standings> there = standings.stream().filter(image -> image.standing().damaged() && !missing.contains(image.id())).toList();
+        List<Images.Standings> there = standings.stream().filter(image -> image.standing().damaged() && !missing.contains(image.id()))
+            .toList();
         var ways = damaged.ways(there);
-        return there.stream().map(image -> new TodayFacts.Damaged(image.id().toString(), image.imageId().toString(), image.name(), image.destination(), ways.get(image.id()))).toList();
+        return there.stream().map(image -> new TodayFacts.Damaged(image.id().toString(), image.imageId().toString(), image.name(),
+            image.destination(), ways.get(image.id()))).toList();
     }
 
     private List<TodayFacts.Drive> drives(List<Images.Standings> standings) throws IOException {
-        Map<String, Instant> newest = standings.stream().collect(Collectors.toMap(Images.Standings::destinationId, Images.Standings::madeAt, (one, other) -> one.isAfter(other) ? one : other));
+        Map<String, Instant> newest = standings.stream().collect(
+            Collectors.toMap(Images.Standings::destinationId, Images.Standings::madeAt, (one, other) -> one.isAfter(other) ? one : other));
         Map<String, Destinations.Place> places = destinations.places();
         return destinations.now().stream().sorted(Comparator.comparing(Destination::name)).map(drive -> {
             Destinations.Place place = places.getOrDefault(drive.id(), Destinations.Place.UNKNOWN);
-            return new TodayFacts.Drive(drive.id(), drive.name(), drive.attached(), place.kind(), place.since(), place.rotation(), newest.getOrDefault(drive.id(), Instant.EPOCH));
+            return new TodayFacts.Drive(drive.id(), drive.name(), drive.attached(), place.kind(), place.since(), place.rotation(),
+                newest.getOrDefault(drive.id(), Instant.EPOCH));
         }).toList();
     }
 
     /** Those that a plan is for. */
     private List<TodayFacts.Computer> computers() {
         Set<String> planned = plans.all().stream().map(saved -> saved.plan().source().computer()).collect(Collectors.toSet());
-        return computers.all().stream().filter(computer -> planned.contains(computer.name())).map(computer -> new TodayFacts.Computer(computer.id().toString(), computer.name(), computer.filesSavedOn())).toList();
+        return computers.all().stream().filter(computer -> planned.contains(computer.name()))
+            .map(computer -> new TodayFacts.Computer(computer.id().toString(), computer.name(), computer.filesSavedOn())).toList();
     }
 }

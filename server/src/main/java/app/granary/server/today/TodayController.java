@@ -38,7 +38,8 @@ class TodayController {
         this.checks = checks;
     }
 
-    record Today(String sentence, List<TodoLine> todos, List<UnfinishedController.UnfinishedLine> unfinished, List<CoverLines.CoverLine> cover) {
+    record Today(String sentence, List<TodoLine> todos, List<UnfinishedController.UnfinishedLine> unfinished,
+        List<CoverLines.CoverLine> cover) {
     }
 
     @GetMapping
@@ -48,14 +49,16 @@ class TodayController {
         List<CoverLines.Covered> cover = covers.of(standings);
         List<TodayFacts.Disk> disks = cover.stream().map(CoverLines.Covered::disk).toList();
         List<Todo> todos = Todos.of(morning.facts(left, standings, disks));
-        return new Today(Todos.sentence(todos, disks), todos.stream().map(TodoLine::from).toList(), left, cover.stream().map(CoverLines.Covered::line).toList());
+        return new Today(Todos.sentence(todos, disks), todos.stream().map(TodoLine::from).toList(), left,
+            cover.stream().map(CoverLines.Covered::line).toList());
     }
 
     /** Checks the newest image of a disk. */
     @PostMapping("/disks/{diskId}/check")
     @ResponseStatus(HttpStatus.NO_CONTENT)
     void check(@PathVariable String diskId, Principal who) throws IOException {
-        Images.Standings newest = images.standings().stream().filter(image -> image.diskId().equals(diskId) && !image.paper() && !image.standing().damaged()).findFirst()
+        Images.Standings newest = images.standings().stream()
+            .filter(image -> image.diskId().equals(diskId) && !image.paper() && !image.standing().damaged()).findFirst()
             .orElseThrow(() -> Refused.notFound("image"));
         checks.begin(newest.id(), newest.encrypted() ? ProofLevel.SOUND : ProofLevel.READABLE, Passphrase.NONE, false, who.getName());
     }

@@ -15,7 +15,8 @@ import app.granary.core.today.Todo;
  */
 record TodoLine(String kind, String title, String reason, String to, String verb, String label, String subject) {
     static TodoLine from(Todo todo) {
-        return new TodoLine(todo.kind().word(), todo.title(), todo.reason(), page(todo), todo.deed().word(), todo.label(), String.join(",", todo.with()));
+        return new TodoLine(todo.kind().word(), todo.title(), todo.reason(), page(todo), todo.deed().word(), todo.label(),
+            String.join(",", todo.with()));
     }
 
     private static String page(Todo todo) {

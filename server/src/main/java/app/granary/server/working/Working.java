@@ -25,7 +25,8 @@ public record Working(String title, String subtitle, List<Line> lines, List<Stri
      * @param text   the value when it is no size; empty when it is
      * @param strong whether it is a result
      */
-    public record Line(String label, @Schema(types = {"integer", "null"}) Long bytes, String text, boolean strong) {
+    public record Line(String label, @Schema(types = {
+        "integer", "null"}) Long bytes, String text, boolean strong){
         public static Line size(String label, long bytes) {
             return new Line(label, bytes, "", false);
         }

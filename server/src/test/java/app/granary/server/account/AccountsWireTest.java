@@ -30,15 +30,18 @@ class AccountsWireTest extends ServerTestBase {
     private AccountRepository repository;
 
     private ResultActions send(MockHttpServletRequestBuilder request, MockHttpSession session, Map<String, ?> body) throws Exception {
-        return http.perform((session == null ? request : request.session(session)).with(csrf().asHeader()).contentType(MediaType.APPLICATION_JSON).content(json.writeValueAsString(body)));
+        return http.perform((session == null ? request : request.session(session)).with(csrf().asHeader())
+            .contentType(MediaType.APPLICATION_JSON).content(json.writeValueAsString(body)));
     }
 
     private MockHttpSession signedIn(String name, String password) throws Exception {
-        return (MockHttpSession) send(post("/api/v1/session"), null, Map.of("name", name, "password", password)).andExpect(status().isOk()).andReturn().getRequest().getSession();
+        return (MockHttpSession) send(post("/api/v1/session"), null, Map.of("name", name, "password", password)).andExpect(status().isOk())
+            .andReturn().getRequest().getSession();
     }
 
     private String invite(MockHttpSession by, String name, String role) throws Exception {
-        String path = json.readTree(send(post("/api/v1/accounts/invitations"), by, Map.of("name", name, "role", role)).andExpect(status().isCreated()).andReturn().getResponse().getContentAsString()).get("path").asText();
+        String path = json.readTree(send(post("/api/v1/accounts/invitations"), by, Map.of("name", name, "role", role))
+            .andExpect(status().isCreated()).andReturn().getResponse().getContentAsString()).get("path").asText();
         return path.substring(path.indexOf('=') + 1);
     }
 
@@ -46,11 +49,15 @@ class AccountsWireTest extends ServerTestBase {
     void anInvitedPersonMakesAnAccountOnce() throws Exception {
         MockHttpSession technician = signedIn("technician", Accounts.DEMO_PASSWORD);
         String token = invite(technician, "nell", "viewer");
-        send(post("/api/v1/accounts/invitations"), technician, Map.of("name", "NELL", "role", "viewer")).andExpect(status().is4xxClientError()).andExpect(jsonPath("$.detail", containsString("already")));
+        send(post("/api/v1/accounts/invitations"), technician, Map.of("name", "NELL", "role", "viewer"))
+            .andExpect(status().is4xxClientError()).andExpect(jsonPath("$.detail", containsString("already")));
         http.perform(get("/api/v1/session/invitation").param("token", token)).andExpect(jsonPath("$.name", is("nell")));
-        send(post("/api/v1/session/invitation"), null, Map.of("token", token, "password", "short")).andExpect(status().is4xxClientError()).andExpect(jsonPath("$.detail", containsString("10 to 72")));
-        send(post("/api/v1/session/invitation"), null, Map.of("token", token, "password", "words that are long")).andExpect(status().isCreated()).andExpect(jsonPath("$.role", is("viewer")));
-        send(post("/api/v1/session/invitation"), null, Map.of("token", token, "password", "words that are long")).andExpect(status().is4xxClientError());
+        send(post("/api/v1/session/invitation"), null, Map.of("token", token, "password", "short")).andExpect(status().is4xxClientError())
+            .andExpect(jsonPath("$.detail", containsString("10 to 72")));
+        send(post("/api/v1/session/invitation"), null, Map.of("token", token, "password", "words that are long"))
+            .andExpect(status().isCreated()).andExpect(jsonPath("$.role", is("viewer")));
+        send(post("/api/v1/session/invitation"), null, Map.of("token", token, "password", "words that are long"))
+            .andExpect(status().is4xxClientError());
         http.perform(get("/api/v1/session/invitation").param("token", "x")).andExpect(status().isNotFound());
         MockHttpSession viewer = signedIn("nell", "words that are long");
         send(post("/api/v1/accounts/invitations"), viewer, Map.of("name", "eve", "role", "technician")).andExpect(status().isForbidden());
@@ -60,11 +67,14 @@ class AccountsWireTest extends ServerTestBase {
     @Test
     void aChangedPasswordAndSigningOutEverywhereEndOtherSessions() throws Exception {
         MockHttpSession technician = signedIn("technician", Accounts.DEMO_PASSWORD);
-        send(post("/api/v1/session/invitation"), null, Map.of("token", invite(technician, "idris", "viewer"), "password", "the first of them")).andExpect(status().isCreated());
+        send(post("/api/v1/session/invitation"), null,
+            Map.of("token", invite(technician, "idris", "viewer"), "password", "the first of them")).andExpect(status().isCreated());
         MockHttpSession one = signedIn("idris", "the first of them");
         MockHttpSession other = signedIn("idris", "the first of them");
-        send(post("/api/v1/account/password"), one, Map.of("old", "not that one", "password", "the second of them")).andExpect(status().is4xxClientError());
-        send(post("/api/v1/account/password"), one, Map.of("old", "the first of them", "password", "the second of them")).andExpect(status().isNoContent());
+        send(post("/api/v1/account/password"), one, Map.of("old", "not that one", "password", "the second of them"))
+            .andExpect(status().is4xxClientError());
+        send(post("/api/v1/account/password"), one, Map.of("old", "the first of them", "password", "the second of them"))
+            .andExpect(status().isNoContent());
         http.perform(get("/api/v1/today").session(one)).andExpect(status().isOk());
         http.perform(get("/api/v1/today").session(other)).andExpect(status().isUnauthorized());
         MockHttpSession third = signedIn("idris", "the second of them");
@@ -76,7 +86,8 @@ class AccountsWireTest extends ServerTestBase {
     @Test
     void whatAnAccountMayDoIsAskedAtEachRequest() throws Exception {
         MockHttpSession technician = signedIn("technician", Accounts.DEMO_PASSWORD);
-        send(post("/api/v1/session/invitation"), null, Map.of("token", invite(technician, "wren", "technician"), "password", "plain enough words")).andExpect(status().isCreated());
+        send(post("/api/v1/session/invitation"), null,
+            Map.of("token", invite(technician, "wren", "technician"), "password", "plain enough words")).andExpect(status().isCreated());
         MockHttpSession wren = signedIn("wren", "plain enough words");
         send(post("/api/v1/journal/notes"), wren, Map.of("text", "while a technician")).andExpect(status().isNoContent());
         repository.findById("wren").ifPresent(account -> {
@@ -92,29 +103,36 @@ class AccountsWireTest extends ServerTestBase {
     @Test
     void namesThatLookAlikeAndPasswordsThatAreTriedFirstAreRefused() throws Exception {
         MockHttpSession technician = signedIn("technician", Accounts.DEMO_PASSWORD);
-        send(post("/api/v1/accounts/invitations"), technician, Map.of("name", "tеchnician", "role", "viewer")).andExpect(status().is4xxClientError())
+        send(post("/api/v1/accounts/invitations"), technician, Map.of("name", "tеchnician", "role", "viewer"))
+            .andExpect(status().is4xxClientError())
             .andExpect(jsonPath("$.detail", containsString("looks like it")));
         String token = invite(technician, "petra", "viewer");
-        send(post("/api/v1/session/invitation"), null, Map.of("token", token, "password", "qwertyuiop")).andExpect(status().is4xxClientError()).andExpect(jsonPath("$.detail", containsString("tried first")));
+        send(post("/api/v1/session/invitation"), null, Map.of("token", token, "password", "qwertyuiop"))
+            .andExpect(status().is4xxClientError()).andExpect(jsonPath("$.detail", containsString("tried first")));
         MockHttpSession manager = signedIn("manager", Accounts.DEMO_PASSWORD);
         for (int i = 0; i < SignInAttempts.FREE; i++) {
-            send(post("/api/v1/account/password"), manager, Map.of("old", "guess " + i, "password", "a new plain password")).andExpect(status().isBadRequest());
+            send(post("/api/v1/account/password"), manager, Map.of("old", "guess " + i, "password", "a new plain password"))
+                .andExpect(status().isBadRequest());
         }
-        send(post("/api/v1/account/password"), manager, Map.of("old", Accounts.DEMO_PASSWORD, "password", "a new plain password")).andExpect(status().isTooManyRequests());
+        send(post("/api/v1/account/password"), manager, Map.of("old", Accounts.DEMO_PASSWORD, "password", "a new plain password"))
+            .andExpect(status().isTooManyRequests());
     }
 
     @Test
     void aClosedAccountIsOutAndTheLastTechnicianStays() throws Exception {
         MockHttpSession technician = signedIn("technician", Accounts.DEMO_PASSWORD);
-        send(post("/api/v1/session/invitation"), null, Map.of("token", invite(technician, "bram", "viewer"), "password", "plain enough words")).andExpect(status().isCreated());
+        send(post("/api/v1/session/invitation"), null,
+            Map.of("token", invite(technician, "bram", "viewer"), "password", "plain enough words")).andExpect(status().isCreated());
         MockHttpSession bram = signedIn("bram", "plain enough words");
         send(put("/api/v1/accounts/bram"), technician, Map.of("role", "viewer", "closed", true)).andExpect(status().isOk());
         // a path that is written otherwise is the same path
-        for (String path : new String[] {"/api/v1/today", "/%61pi/v1/today", "/api/v1/%74oday", "/%61%70%69/v1/journal", "/api/v1/runs/events"}) {
+        for (String path : new String[] {"/api/v1/today", "/%61pi/v1/today", "/api/v1/%74oday", "/%61%70%69/v1/journal",
+            "/api/v1/runs/events"}) {
             http.perform(get(java.net.URI.create(path)).session(bram)).andExpect(status().isUnauthorized());
         }
         send(post("/api/v1/session"), null, Map.of("name", "bram", "password", "plain enough words")).andExpect(status().isUnauthorized());
-        send(put("/api/v1/accounts/technician"), technician, Map.of("role", "viewer", "closed", false)).andExpect(status().is4xxClientError()).andExpect(jsonPath("$.detail", containsString("only technician")));
+        send(put("/api/v1/accounts/technician"), technician, Map.of("role", "viewer", "closed", false))
+            .andExpect(status().is4xxClientError()).andExpect(jsonPath("$.detail", containsString("only technician")));
         send(put("/api/v1/accounts/bram"), technician, Map.of("role", "king", "closed", false)).andExpect(status().isBadRequest());
     }
 }

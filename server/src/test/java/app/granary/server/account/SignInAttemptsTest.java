@@ -39,7 +39,8 @@ class SignInAttemptsTest {
     void guessesSideBySideAreCountedBeforeTheyAreLookedAt() throws Exception {
         ExecutorService threads = Executors.newFixedThreadPool(8);
         try {
-            List<Callable<Boolean>> all = IntStream.range(0, 100).mapToObj(i -> (Callable<Boolean>) () -> attempts.begin("ada", "10.0.0.1").isZero()).toList();
+            List<Callable<Boolean>> all = IntStream.range(0, 100)
+                .mapToObj(i -> (Callable<Boolean>) () -> attempts.begin("ada", "10.0.0.1").isZero()).toList();
             long taken = 0;
             for (var each : threads.invokeAll(all)) {
                 taken += each.get() ? 1 : 0;

@@ -28,7 +28,8 @@ class CaptureTimesTest {
     void aDisksOwnCapturesThereCountAndOthersOnlyWithoutThem() {
         finished(took(215, 107.5));
         assertEquals(Map.of("p", RunCorrection.of(List.of(2.0))), times.corrections("another", "zstd"));
-        finished(took(129, 107.5), took(43, 107.5), new CaptureTimeRepository.Done("p", "another", Instant.EPOCH, Instant.EPOCH.plusSeconds(9), 1));
+        finished(took(129, 107.5), took(43, 107.5),
+            new CaptureTimeRepository.Done("p", "another", Instant.EPOCH, Instant.EPOCH.plusSeconds(9), 1));
         assertEquals(Map.of("p", RunCorrection.of(List.of(1.2, 0.4))), times.corrections("d", "zstd"));
         assertEquals(Map.of(), times.corrections("d", "xz"));
     }

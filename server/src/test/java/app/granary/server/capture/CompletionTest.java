@@ -64,7 +64,8 @@ class CompletionTest {
         completion.ended(datum(Run.State.DONE));
         verify(site).afterwards("d", Afterwards.OFF);
         verify(journal).add("ada", "afterwards", "DATUM", Journal.Result.DONE, "DATUM is switched off, as its plan says.");
-        doThrow(Fault.of(Fault.Kind.DEVICE_FAILED, "d", "It could not be switched off. Do it by hand.").asException()).when(site).afterwards(any(), any());
+        doThrow(Fault.of(Fault.Kind.DEVICE_FAILED, "d", "It could not be switched off. Do it by hand.").asException()).when(site)
+            .afterwards(any(), any());
         completion.ended(datum(Run.State.DONE));
         verify(journal).add("ada", "afterwards", "DATUM", Journal.Result.FAILED, "It could not be switched off. Do it by hand.");
         assertTrue(OFF.storage().passphrase().isNone(), "no passphrase is written down");

@@ -11,7 +11,8 @@ class ChangesTest {
 
     @Test
     void theJournalNamesEachFieldBeforeAndAfter() {
-        assertEquals("owner was \"Nell\", is empty; secure boot was empty, is \"on\".", Changes.sentence(Changes.fields(form("Nell", null)), Changes.fields(form("", true))));
+        assertEquals("owner was \"Nell\", is empty; secure boot was empty, is \"on\".",
+            Changes.sentence(Changes.fields(form("Nell", null)), Changes.fields(form("", true))));
         assertEquals("saved without a change.", Changes.sentence(Changes.fields(form("Nell", false)), Changes.fields(form("Nell", false))));
     }
 }

@@ -33,7 +33,8 @@ class DiskTellingTest {
         DiskIdentity dock = new DiskIdentity("Dock", "D-1", 1000);
         DiskIdentity bare = new DiskIdentity("Bridge", "", 1000);
         for (Map.Entry<Doubt, DiskIdentity> doubt : Map.of(Doubt.SEVERAL, dock, Doubt.NO_SERIAL, bare).entrySet()) {
-            List<Entry> rows = new ArrayList<>(List.of(new Entry("a", new DiskIdentity("one", "D-1", 1000)), new Entry("b", new DiskIdentity("two", "D-1", 1000))));
+            List<Entry> rows = new ArrayList<>(
+                List.of(new Entry("a", new DiskIdentity("one", "D-1", 1000)), new Entry("b", new DiskIdentity("two", "D-1", 1000))));
             Map<String, String> tied = new HashMap<>();
             SiteDisk disk = new SiteDisk("lasting", "port-3-attachment-7", "/dev/sdz", doubt.getValue(), "usb", "3", 100);
             SiteComputer computer = new SiteComputer("here", "here", "", "", ComputerFacts.UNKNOWN, List.of(disk));
@@ -53,8 +54,10 @@ class DiskTellingTest {
                 .when(inventory).read(any(), any(), anyInt(), any());
             DisksAtHand atHand = new DisksAtHand(site, disks, ties);
             assertEquals(doubt.getKey(), atHand.look().untold().get(0).doubt().why());
-            new DiskTelling(attached, atHand, onRecord, ties, inventory, mock(Journal.class), Clock.systemUTC()).tell(disk.attachment(), "", "ada");
-            assertEquals(new Resolution.Known(disk.attachment()), new DiskRegister(rows, tied, List.of(disk.seen())).resolve(disk.seen()), doubt.getKey().toString());
+            new DiskTelling(attached, atHand, onRecord, ties, inventory, mock(Journal.class), Clock.systemUTC()).tell(disk.attachment(), "",
+                "ada");
+            assertEquals(new Resolution.Known(disk.attachment()), new DiskRegister(rows, tied, List.of(disk.seen())).resolve(disk.seen()),
+                doubt.getKey().toString());
             assertEquals(List.of(), atHand.look().untold());
         }
     }

@@ -81,7 +81,8 @@ class InventoryTest extends ServerTestBase {
     }
 
     private JsonNode computer(String name) throws Exception {
-        return StreamSupport.stream(read("/api/v1/computers").get("computers").spliterator(), false).filter(c -> c.get("name").asText().equals(name)).findFirst().orElseThrow();
+        return StreamSupport.stream(read("/api/v1/computers").get("computers").spliterator(), false)
+            .filter(c -> c.get("name").asText().equals(name)).findFirst().orElseThrow();
     }
 
     private JsonNode detail(String name) throws Exception {
@@ -92,23 +93,27 @@ class InventoryTest extends ServerTestBase {
     void theWholeOfficeIsThereInItsOwnSizes() throws Exception {
         JsonNode meridian = computer("MERIDIAN").get("disks").get(0);
         assertEquals(1_000_204_886_016L, meridian.get("sizeBytes").asLong());
-        assertEquals(List.of("vfat", "unknown", "ntfs", "ntfs"), StreamSupport.stream(meridian.get("partitions").spliterator(), false).map(p -> p.get("fileSystem").asText()).toList());
+        assertEquals(List.of("vfat", "unknown", "ntfs", "ntfs"),
+            StreamSupport.stream(meridian.get("partitions").spliterator(), false).map(p -> p.get("fileSystem").asText()).toList());
         assertEquals("page file", meridian.get("partitions").get(2).get("leftOut").get(0).get("what").asText());
         assertEquals(4096, computer("CONTOUR").get("disks").get(1).get("sectorBytes").asInt());
         assertTrue(computer("LEDGER").get("disks").get(0).get("partitions").get(1).get("reason").asText().contains("dirty"));
         assertTrue(computer("TRIPOD").get("warning").asText().contains("kept on TRIPOD itself"));
-        assertTrue(computer("ISOBAR").get("disks").get(0).get("partitions").get(1).get("usedBytes").asLong() > 0, "Btrfs tells its used bytes");
+        assertTrue(computer("ISOBAR").get("disks").get(0).get("partitions").get(1).get("usedBytes").asLong() > 0,
+            "Btrfs tells its used bytes");
         JsonNode plumb = detail("PLUMB");
         assertEquals(13 + 1, plumb.get("disks").get(0).get("readings").size(), "three months of weeks, and today");
         assertEquals("bios", plumb.get("form").get("firmware").asText());
         assertTrue(plumb.get("disks").get(0).get("gaps").size() > 0);
-        http.perform(get("/api/v1/computers/disks/nothing")).andExpect(status().isNotFound()).andExpect(jsonPath("$.type", endsWith("not-found")));
+        http.perform(get("/api/v1/computers/disks/nothing")).andExpect(status().isNotFound())
+            .andExpect(jsonPath("$.type", endsWith("not-found")));
     }
 
     private ResultActions save(JsonNode detail, String field, Object value) throws Exception {
         var form = (com.fasterxml.jackson.databind.node.ObjectNode) detail.get("form").deepCopy();
         form.putPOJO(field, value);
-        return http.perform(put("/api/v1/computers/" + detail.get("line").get("id").asText()).with(csrf().asHeader()).header("If-Match", "\"" + detail.get("version").asLong() + "\"")
+        return http.perform(put("/api/v1/computers/" + detail.get("line").get("id").asText()).with(csrf().asHeader())
+            .header("If-Match", "\"" + detail.get("version").asLong() + "\"")
             .contentType(MediaType.APPLICATION_JSON).content(json.writeValueAsString(form)));
     }
 
@@ -119,47 +124,62 @@ class InventoryTest extends ServerTestBase {
         save(before, "name", " ").andExpect(status().isBadRequest()).andExpect(jsonPath("$.detail", containsString("needs a name")));
         save(before, "name", "plumb").andExpect(status().isConflict()).andExpect(jsonPath("$.type", endsWith("name-taken")));
         save(before, "note", "card is worn").andExpect(status().isOk()).andExpect(jsonPath("$.form.note", is("card is worn")));
-        save(before, "note", "card is new").andExpect(status().isPreconditionFailed()).andExpect(jsonPath("$.detail", startsWith("Someone changed GNOMON")));
+        save(before, "note", "card is new").andExpect(status().isPreconditionFailed())
+            .andExpect(jsonPath("$.detail", startsWith("Someone changed GNOMON")));
         allDisksAreRead();
         assertEquals("card is worn", detail("GNOMON").get("form").get("note").asText(), "reading the disks again leaves it alone");
-        http.perform(get("/api/v1/journal")).andExpect(jsonPath("$.lines[*].sentence", hasItem("GNOMON: note was empty, is \"card is worn\".")));
+        http.perform(get("/api/v1/journal"))
+            .andExpect(jsonPath("$.lines[*].sentence", hasItem("GNOMON: note was empty, is \"card is worn\".")));
     }
 
     @Test
     void addedRetiredAndBroughtBack() throws Exception {
         String form = json.writeValueAsString(detail("GNOMON").get("form")).replace("\"GNOMON\"", "\"SPARE\"");
-        http.perform(post("/api/v1/computers").with(csrf().asHeader()).contentType(MediaType.APPLICATION_JSON).content(form)).andExpect(status().isCreated());
+        http.perform(post("/api/v1/computers").with(csrf().asHeader()).contentType(MediaType.APPLICATION_JSON).content(form))
+            .andExpect(status().isCreated());
         String id = computer("SPARE").get("id").asText();
-        http.perform(post("/api/v1/computers/" + id + "/retirement").with(csrf().asHeader()).contentType(MediaType.APPLICATION_JSON).content("{\"retired\":true}")).andExpect(status().isOk());
+        http.perform(post("/api/v1/computers/" + id + "/retirement").with(csrf().asHeader()).contentType(MediaType.APPLICATION_JSON)
+            .content("{\"retired\":true}")).andExpect(status().isOk());
         assertTrue(computer("SPARE").get("retired").asBoolean());
-        http.perform(post("/api/v1/computers/" + id + "/retirement").with(csrf().asHeader()).contentType(MediaType.APPLICATION_JSON).content("{\"retired\":false}")).andExpect(status().isOk());
+        http.perform(post("/api/v1/computers/" + id + "/retirement").with(csrf().asHeader()).contentType(MediaType.APPLICATION_JSON)
+            .content("{\"retired\":false}")).andExpect(status().isOk());
         assertTrue(!computer("SPARE").get("retired").asBoolean());
     }
 
     private ResultActions addDisk(String computer, String serial, long size, String used) throws Exception {
-        return http.perform(post("/api/v1/computers/" + computer(computer).get("id").asText() + "/disks").with(csrf().asHeader()).contentType(MediaType.APPLICATION_JSON)
-            .content("{\"name\": \"\", \"model\": \"Halden S9\", \"serial\": \"" + serial + "\", \"sizeBytes\": " + size + ", \"usedBytes\": " + used + "}"));
+        return http.perform(post("/api/v1/computers/" + computer(computer).get("id").asText() + "/disks").with(csrf().asHeader())
+            .contentType(MediaType.APPLICATION_JSON)
+            .content("{\"name\": \"\", \"model\": \"Halden S9\", \"serial\": \"" + serial + "\", \"sizeBytes\": " + size
+                + ", \"usedBytes\": " + used + "}"));
     }
 
     @Test
     void aDiskByHandIsKeptApartFromThoseKnown() throws Exception {
-        addDisk("ISOBAR", "22-HS-0501", 500, "1").andExpect(status().isConflict()).andExpect(jsonPath("$.detail", containsString("is in DATUM already")));
-        addDisk("ISOBAR", "H-9", 0, "null").andExpect(status().isBadRequest()).andExpect(jsonPath("$.detail", containsString("needs a size")));
+        addDisk("ISOBAR", "22-HS-0501", 500, "1").andExpect(status().isConflict())
+            .andExpect(jsonPath("$.detail", containsString("is in DATUM already")));
+        addDisk("ISOBAR", "H-9", 0, "null").andExpect(status().isBadRequest())
+            .andExpect(jsonPath("$.detail", containsString("needs a size")));
         addDisk("ISOBAR", "H-9", 100, "200").andExpect(status().isBadRequest()).andExpect(jsonPath("$.field", is("usedBytes")));
-        addDisk("ISOBAR", "H-9", 240_000_000_000L, "70000000000").andExpect(status().isCreated()).andExpect(jsonPath("$.line.disks[1].name", is("disk 2")));
+        addDisk("ISOBAR", "H-9", 240_000_000_000L, "70000000000").andExpect(status().isCreated())
+            .andExpect(jsonPath("$.line.disks[1].name", is("disk 2")));
         String id = detail("ISOBAR").get("line").get("disks").get(1).get("id").asText();
         String path = "/api/v1/computers/" + computer("ISOBAR").get("id").asText() + "/disks/";
-        http.perform(delete(path + "isobar").with(csrf().asHeader())).andExpect(status().isConflict()).andExpect(jsonPath("$.detail", containsString("attached right now")));
+        http.perform(delete(path + "isobar").with(csrf().asHeader())).andExpect(status().isConflict())
+            .andExpect(jsonPath("$.detail", containsString("attached right now")));
         http.perform(delete(path + id).with(csrf().asHeader())).andExpect(status().isOk()).andExpect(jsonPath("$.line.disks", hasSize(1)));
     }
 
     private static String report(String name, String serial, long used) {
-        return "{\"format\": \"granary-inventory\", \"version\": 1, \"computers\": [{\"name\": \"" + name + "\", \"maker\": \"Acer\", \"disks\": [\n{\"model\": \"M\", \"serial\": \"" + serial
-            + "\", \"sizeBytes\": 1000000000, \"partitions\": [{\"number\": 1, \"sizeBytes\": 900000000, \"fileSystem\": \"ntfs\", \"usedBytes\": " + used + "}]}]}]}";
+        return "{\"format\": \"granary-inventory\", \"version\": 1, \"computers\": [{\"name\": \"" + name
+            + "\", \"maker\": \"Acer\", \"disks\": [\n{\"model\": \"M\", \"serial\": \"" + serial
+            + "\", \"sizeBytes\": 1000000000, \"partitions\": [{\"number\": 1, \"sizeBytes\": 900000000, \"fileSystem\": \"ntfs\", "
+            + "\"usedBytes\": "
+            + used + "}]}]}]}";
     }
 
     private ResultActions imports(String what, String text, String query) throws Exception {
-        return http.perform(post("/api/v1/imports/" + what + "?" + query).with(csrf().asHeader()).contentType(MediaType.TEXT_PLAIN).content(text));
+        return http
+            .perform(post("/api/v1/imports/" + what + "?" + query).with(csrf().asHeader()).contentType(MediaType.TEXT_PLAIN).content(text));
     }
 
     private JsonNode review(String text) throws Exception {
@@ -171,7 +191,8 @@ class InventoryTest extends ServerTestBase {
         String first = report("KIOSK", "K-1", 100_000_000);
         JsonNode review = review(first);
         assertEquals("new-computer", review.get("changes").get(0).get("kind").asText());
-        assertTrue(read("/api/v1/computers").get("computers").findValuesAsText("name").stream().noneMatch("KIOSK"::equals), "nothing changed yet");
+        assertTrue(read("/api/v1/computers").get("computers").findValuesAsText("name").stream().noneMatch("KIOSK"::equals),
+            "nothing changed yet");
         imports("accept", first, "basis=" + review.get("basis").asText()).andExpect(status().isOk());
         assertEquals(100_000_000, computer("KIOSK").get("disks").get(0).get("usedBytes").asLong());
         JsonNode learnt = detail("KIOSK").get("disks").get(0).get("learnt");
@@ -183,10 +204,13 @@ class InventoryTest extends ServerTestBase {
 
         String fuller = report("KIOSK", "K-1", 300_000_000);
         JsonNode second = review(fuller);
-        assertEquals("Partition 1: used bytes went up, they were 100 MB and are now 300 MB.", second.get("changes").get(0).get("sentence").asText());
-        imports("accept", fuller, "basis=" + review.get("basis").asText()).andExpect(status().isConflict()).andExpect(jsonPath("$.type", endsWith("changed-meanwhile")));
+        assertEquals("Partition 1: used bytes went up, they were 100 MB and are now 300 MB.",
+            second.get("changes").get(0).get("sentence").asText());
+        imports("accept", fuller, "basis=" + review.get("basis").asText()).andExpect(status().isConflict())
+            .andExpect(jsonPath("$.type", endsWith("changed-meanwhile")));
         imports("accept", fuller, "basis=" + second.get("basis").asText()).andExpect(status().isOk());
-        assertEquals(List.of(100_000_000L, 300_000_000L), detail("KIOSK").get("disks").get(0).get("readings").findValues("usedBytes").stream().map(JsonNode::asLong).toList());
+        assertEquals(List.of(100_000_000L, 300_000_000L),
+            detail("KIOSK").get("disks").get(0).get("readings").findValues("usedBytes").stream().map(JsonNode::asLong).toList());
 
         JsonNode swap = review(report("KIOSK", "K-2", 1));
         assertEquals("disk-swapped", swap.get("changes").get(0).get("kind").asText());
@@ -195,8 +219,10 @@ class InventoryTest extends ServerTestBase {
         JsonNode kiosk = detail("KIOSK");
         assertEquals(1, kiosk.get("line").get("disks").size());
         assertEquals(2, kiosk.get("disks").size(), "the old disk stays, marked as removed");
-        assertNotEquals(0, kiosk.get("disks").findValuesAsText("removedAt").stream().filter(at -> !at.equals("null") && !at.isEmpty()).count());
-        http.perform(get("/api/v1/journal")).andExpect(jsonPath("$.lines[*].sentence", hasItem(containsString("M K-1, 1.00 GB was swapped for M K-2, 1.00 GB."))));
+        assertNotEquals(0,
+            kiosk.get("disks").findValuesAsText("removedAt").stream().filter(at -> !at.equals("null") && !at.isEmpty()).count());
+        http.perform(get("/api/v1/journal"))
+            .andExpect(jsonPath("$.lines[*].sentence", hasItem(containsString("M K-1, 1.00 GB was swapped for M K-2, 1.00 GB."))));
     }
 
     /** Reported first, attached in a dock of another computer later: it was a second disk, with none of its images. */
@@ -205,13 +231,15 @@ class InventoryTest extends ServerTestBase {
         String text = report("CLINOMETER", "T-1", 100_000_000);
         imports("accept", text, "basis=" + review(text).get("basis").asText()).andExpect(status().isOk());
         String id = computer("CLINOMETER").get("disks").get(0).get("id").asText();
-        SiteDisk docked = new SiteDisk("m-t-1", "m-t-1-at-7", "/dev/sdb", new DiskIdentity("Dock", "T-1", 1_000_000_000), "usb", "usb1/1-4", 1);
+        SiteDisk docked = new SiteDisk("m-t-1", "m-t-1-at-7", "/dev/sdb", new DiskIdentity("Dock", "T-1", 1_000_000_000), "usb", "usb1/1-4",
+            1);
         SeenDisk seen = docked.seen();
         assertEquals(new DiskRegister.Resolution.Known(id), new DiskRegister(disks.entries(), Map.of(), List.of(seen)).resolve(seen));
         SiteComputer datum = devices.computers().stream().filter(each -> each.name().equals("DATUM")).findFirst().orElseThrow();
         inventory.read(datum, docked.as(id), 3, new AttachedDisks.Found(Optional.empty(), "not read in this test"));
         assertEquals(1, computer("CLINOMETER").get("disks").size());
-        assertEquals("M", computer("CLINOMETER").get("disks").get(0).get("model").asText(), "what the dock calls it does not replace its own model");
+        assertEquals("M", computer("CLINOMETER").get("disks").get(0).get("model").asText(),
+            "what the dock calls it does not replace its own model");
         assertEquals(2, computer("DATUM").get("disks").size(), "a disk in a dock stays its own computer's");
     }
 
@@ -224,15 +252,18 @@ class InventoryTest extends ServerTestBase {
             allDisksAreRead();
             JsonNode untold = read("/api/v1/computers").get("untold");
             assertEquals(1, untold.size(), untold.toString());
-            assertEquals(List.of("contour-2"), untold.get(0).get("maybe").findValuesAsText("diskId"), "of its size, and not here under its own name");
+            assertEquals(List.of("contour-2"), untold.get(0).get("maybe").findValuesAsText("diskId"),
+                "of its size, and not here under its own name");
             assertTrue(!computer("CONTOUR").get("disks").get(1).get("attached").asBoolean());
             FaultException refused = assertThrows(FaultException.class, () -> site.survey("contour-2", SurveyChoice.USED));
-            assertTrue(refused.getMessage().startsWith("It cannot be told whether the disk in the adapter is this disk."), refused.getMessage());
+            assertTrue(refused.getMessage().startsWith("It cannot be told whether the disk in the adapter is this disk."),
+                refused.getMessage());
             String attachment = untold.get(0).get("attachment").asText();
             told(attachment, "datum-2").andExpect(status().isConflict());
             told(attachment, "contour-2").andExpect(status().isOk()).andExpect(jsonPath("$.untold", hasSize(0)));
             assertTrue(computer("CONTOUR").get("disks").get(1).get("attached").asBoolean());
-            assertEquals("22-HL-4096", computer("CONTOUR").get("disks").get(1).get("serial").asText(), "the adapter hides it, the record keeps it");
+            assertEquals("22-HL-4096", computer("CONTOUR").get("disks").get(1).get("serial").asText(),
+                "the adapter hides it, the record keeps it");
             assertEquals(4096, site.survey("contour-2", SurveyChoice.USED).sectorBytes());
             adapter.turn("adapter:contour-2", false);
             adapter.turn("adapter:contour-2", true);
@@ -251,7 +282,8 @@ class InventoryTest extends ServerTestBase {
     }
 
     private JsonNode drive(String id) throws Exception {
-        return StreamSupport.stream(read("/api/v1/destinations").spliterator(), false).filter(d -> d.get("id").asText().equals(id)).findFirst().orElseThrow();
+        return StreamSupport.stream(read("/api/v1/destinations").spliterator(), false).filter(d -> d.get("id").asText().equals(id))
+            .findFirst().orElseThrow();
     }
 
     /** Images, drives kept for it, plans and what was tried on it were lost to a computer that got another name. */
@@ -274,26 +306,33 @@ class InventoryTest extends ServerTestBase {
         var form = (com.fasterxml.jackson.databind.node.ObjectNode) drive.get("form").deepCopy();
         var only = form.putArray("onlyFor");
         List.of(computers).forEach(only::add);
-        http.perform(put("/api/v1/destinations/peg-1").with(csrf().asHeader()).header("If-Match", "\"" + drive.get("version").asLong() + "\"")
-            .contentType(MediaType.APPLICATION_JSON).content(form.toString())).andExpect(status().isOk());
+        http.perform(
+            put("/api/v1/destinations/peg-1").with(csrf().asHeader()).header("If-Match", "\"" + drive.get("version").asLong() + "\"")
+                .contentType(MediaType.APPLICATION_JSON).content(form.toString()))
+            .andExpect(status().isOk());
     }
 
     @Test
     void whatCannotBeTakenIsRefusedByLine() throws Exception {
-        imports("review", "{\"format\": \"granary-inventory\", \"version\": 1,\n \"computers\": 7}", "").andExpect(status().isBadRequest()).andExpect(jsonPath("$.detail", containsString("line 2")));
-        imports("review", "{\"blockdevices\": []}", "").andExpect(status().isBadRequest()).andExpect(jsonPath("$.detail", containsString("Fill in the computer's name")));
+        imports("review", "{\"format\": \"granary-inventory\", \"version\": 1,\n \"computers\": 7}", "").andExpect(status().isBadRequest())
+            .andExpect(jsonPath("$.detail", containsString("line 2")));
+        imports("review", "{\"blockdevices\": []}", "").andExpect(status().isBadRequest())
+            .andExpect(jsonPath("$.detail", containsString("Fill in the computer's name")));
         imports("review", "{\"blockdevices\": []}", "computer=EMPTY").andExpect(status().isOk());
-        imports("review", "x".repeat(33 << 20), "").andExpect(status().isPayloadTooLarge()).andExpect(jsonPath("$.detail", containsString("longer than 32 MiB")));
+        imports("review", "x".repeat(33 << 20), "").andExpect(status().isPayloadTooLarge())
+            .andExpect(jsonPath("$.detail", containsString("longer than 32 MiB")));
         String twins = report("KIOSK2", "", 1).replace("[\n{", "[\n{\"model\": \"M\", \"sizeBytes\": 1000000000, \"partitions\": []},\n{");
         JsonNode review = review(twins);
         assertEquals(3, review.get("objections").get(0).get("line").asInt());
-        imports("accept", twins, "basis=" + review.get("basis").asText()).andExpect(status().isConflict()).andExpect(jsonPath("$.detail", containsString("cannot be told apart")));
+        imports("accept", twins, "basis=" + review.get("basis").asText()).andExpect(status().isConflict())
+            .andExpect(jsonPath("$.detail", containsString("cannot be told apart")));
     }
 
     @Test
     void scriptsAndSchemaAreThereToTakeAway() throws Exception {
         for (String name : List.of("granary-inventory.sh", "granary-inventory.ps1", "inventory.schema.json")) {
-            http.perform(get("/api/v1/imports/downloads/" + name)).andExpect(status().isOk()).andExpect(header().string("Content-Disposition", "attachment; filename=\"" + name + "\""));
+            http.perform(get("/api/v1/imports/downloads/" + name)).andExpect(status().isOk())
+                .andExpect(header().string("Content-Disposition", "attachment; filename=\"" + name + "\""));
         }
         http.perform(get("/api/v1/imports/downloads/application.yaml")).andExpect(status().isNotFound());
         http.perform(get("/api/v1/imports/downloads/..%2fapplication.yaml")).andExpect(status().is4xxClientError());
@@ -302,7 +341,8 @@ class InventoryTest extends ServerTestBase {
     @Test
     @WithMockUser(username = "manager", roles = "VIEWER")
     void aViewerLooksOnly() throws Exception {
-        http.perform(get("/api/v1/computers")).andExpect(status().isOk()).andExpect(jsonPath("$.computers[?(@.name=='DATUM')].disks[*]", hasSize(2)));
+        http.perform(get("/api/v1/computers")).andExpect(status().isOk())
+            .andExpect(jsonPath("$.computers[?(@.name=='DATUM')].disks[*]", hasSize(2)));
         imports("review", report("X", "1", 1), "").andExpect(status().isForbidden());
         http.perform(post("/api/v1/computers/read-again").with(csrf().asHeader())).andExpect(status().isForbidden());
     }

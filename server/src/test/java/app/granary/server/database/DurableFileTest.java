@@ -40,7 +40,8 @@ class DurableFileTest {
         try (Connection database = open("durable", folder.resolve("db")); Stream<Path> open = Files.list(Path.of("/proc/self/fd"))) {
             List<Path> ours = open.filter(fd -> leadsTo(fd, folder.resolve("db.mv.db"))).toList();
             assertEquals(1, ours.size());
-            String flags = Files.readAllLines(Path.of("/proc/self/fdinfo").resolve(ours.get(0).getFileName())).stream().filter(line -> line.startsWith("flags:")).findFirst().orElseThrow().substring(6).strip();
+            String flags = Files.readAllLines(Path.of("/proc/self/fdinfo").resolve(ours.get(0).getFileName())).stream()
+                .filter(line -> line.startsWith("flags:")).findFirst().orElseThrow().substring(6).strip();
             assertEquals(O_DSYNC, Integer.parseInt(flags, 8) & O_DSYNC, flags);
             assertEquals("rw-------", PosixFilePermissions.toString(Files.getPosixFilePermissions(folder.resolve("db.mv.db"))));
         }
@@ -85,7 +86,10 @@ class DurableFileTest {
         }
     }
 
-    /** H2 finds its newest commit in what a kill leaves, zeros behind it or not: the file as it is after each commit is opened as any database. */
+    /**
+     * H2 finds its newest commit in what a kill leaves, zeros behind it or not: the file as it is after each commit is opened as any
+     * database.
+     */
     @Test
     void theFileAsItIsAfterEachCommitHoldsIt() throws Exception {
         try (Connection database = open("durable", folder.resolve("db")); Statement sql = database.createStatement()) {
@@ -95,7 +99,9 @@ class DurableFileTest {
                 sql.execute("insert into line values(" + i + ", '" + "x".repeat(i * 37 % 5000) + "')");
                 if (i % 3 == 0) {
                     Files.copy(folder.resolve("db.mv.db"), folder.resolve("left.mv.db"), StandardCopyOption.REPLACE_EXISTING);
-                    try (Connection left = open("file", folder.resolve("left")); Statement asked = left.createStatement(); ResultSet rows = asked.executeQuery("select count(*), max(id) from line")) {
+                    try (Connection left = open("file", folder.resolve("left"));
+                        Statement asked = left.createStatement();
+                        ResultSet rows = asked.executeQuery("select count(*), max(id) from line")) {
                         assertTrue(rows.next());
                         assertEquals(i, rows.getInt(1));
                         assertEquals(i, rows.getInt(2));
@@ -105,7 +111,10 @@ class DurableFileTest {
         }
     }
 
-    /** A thread that is stopped while it reads or writes closes a file opened the usual way (java.nio.channels.InterruptibleChannel), and with it the database for all others. */
+    /**
+     * A thread that is stopped while it reads or writes closes a file opened the usual way (java.nio.channels.InterruptibleChannel), and
+     * with it the database for all others.
+     */
     @Test
     void whoIsStoppedInTheMiddleDoesNotCloseItForTheOthers() throws Exception {
         try (Connection database = open("durable", folder.resolve("db")); Statement sql = database.createStatement()) {

@@ -32,8 +32,8 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 
 /**
- * A home on a real memory file system that is filled to its last byte under load, ten times. Before, 50 of 60 writes were answered "this account may
- * look but not change anything", and the ten that were acknowledged were gone after the restart.
+ * A home on a real memory file system that is filled to its last byte under load, ten times. Before, 50 of 60 writes were answered "this
+ * account may look but not change anything", and the ten that were acknowledged were gone after the restart.
  */
 @Tag("large")
 class FullHomeTest {
@@ -45,9 +45,12 @@ class FullHomeTest {
     private String address = "";
 
     private HttpResponse<String> send(String method, String path, String body) throws IOException, InterruptedException {
-        String token = cookies.getCookieStore().getCookies().stream().filter(c -> c.getName().equals("XSRF-TOKEN")).map(HttpCookie::getValue).findFirst().orElse("");
-        return http.send(HttpRequest.newBuilder(URI.create(address + path)).header("Content-Type", "application/json").header("X-XSRF-TOKEN", token)
-            .method(method, HttpRequest.BodyPublishers.ofString(body)).build(), HttpResponse.BodyHandlers.ofString());
+        String token = cookies.getCookieStore().getCookies().stream().filter(c -> c.getName().equals("XSRF-TOKEN"))
+            .map(HttpCookie::getValue).findFirst().orElse("");
+        return http.send(
+            HttpRequest.newBuilder(URI.create(address + path)).header("Content-Type", "application/json").header("X-XSRF-TOKEN", token)
+                .method(method, HttpRequest.BodyPublishers.ofString(body)).build(),
+            HttpResponse.BodyHandlers.ofString());
     }
 
     private static String note(String text) throws IOException {
@@ -56,10 +59,15 @@ class FullHomeTest {
 
     @Test
     void aFullDriveLosesNothingThatWasAnsweredAndSaysTheTruth() throws Exception {
-        Assumptions.assumeTrue(Tools.run(folder, "unshare -rm true 2> /dev/null && echo yes || echo no").strip().equals("yes"), "no mount namespaces here");
-        Files.writeString(folder.resolve("run.sh"), "mkdir -p small; mount -t tmpfs -o size=260m none small; exec '" + Path.of(System.getProperty("java.home"), "bin", "java") + "' -Xmx256m -XX:TieredStopAtLevel=1 -cp '"
-            + System.getProperty("java.class.path") + "' " + Server.class.getName() + " --granary.home=" + folder.resolve("small/home") + " --server.port=0");
-        Process server = new ProcessBuilder("unshare", "-rm", "bash", folder.resolve("run.sh").toString()).directory(folder.toFile()).redirectErrorStream(true).start();
+        Assumptions.assumeTrue(Tools.run(folder, "unshare -rm true 2> /dev/null && echo yes || echo no").strip().equals("yes"),
+            "no mount namespaces here");
+        Files.writeString(folder.resolve("run.sh"),
+            "mkdir -p small; mount -t tmpfs -o size=260m none small; exec '" + Path.of(System.getProperty("java.home"), "bin", "java")
+                + "' -Xmx256m -XX:TieredStopAtLevel=1 -cp '"
+                + System.getProperty("java.class.path") + "' " + Server.class.getName() + " --granary.home=" + folder.resolve("small/home")
+                + " --server.port=0");
+        Process server = new ProcessBuilder("unshare", "-rm", "bash", folder.resolve("run.sh").toString()).directory(folder.toFile())
+            .redirectErrorStream(true).start();
         List<String> kept = new ArrayList<>();
         Map<String, Integer> answers = new TreeMap<>();
         try {
@@ -77,11 +85,14 @@ class FullHomeTest {
             rest.setDaemon(true);
             rest.start();
             send("GET", "/api/v1/session", "");
-            assertEquals(201, send("POST", "/api/v1/session/first", "{\"name\":\"ada\",\"password\":\"four plain words here\",\"word\":\"" + printed.substring(printed.indexOf("word=") + 5) + "\"}").statusCode());
+            assertEquals(201, send("POST", "/api/v1/session/first", "{\"name\":\"ada\",\"password\":\"four plain words here\",\"word\":\""
+                + printed.substring(printed.indexOf("word=") + 5) + "\"}").statusCode());
             Path small = Path.of("/proc/" + server.pid() + "/root" + folder.resolve("small"));
             for (int round = 0; round < ROUNDS; round++) {
-                Thread filling = new Thread(() -> Tools.run(folder, "dd if=/dev/zero of=" + small + "/filling bs=1M status=none 2> /dev/null || true; sleep 1.2; dd if=/dev/zero of=" + small
-                    + "/more bs=64k status=none 2> /dev/null || true"));
+                Thread filling = new Thread(() -> Tools.run(folder,
+                    "dd if=/dev/zero of=" + small + "/filling bs=1M status=none 2> /dev/null || true; sleep 1.2; dd if=/dev/zero of="
+                        + small
+                        + "/more bs=64k status=none 2> /dev/null || true"));
                 filling.start();
                 for (int i = 0; i < 30; i++) {
                     String text = "round " + round + " note " + i;
@@ -105,13 +116,16 @@ class FullHomeTest {
                 assertEquals(204, status, "it did not come back by itself after round " + round + "\n" + before);
             }
             // what a kill at this moment would leave
-            Tools.run(folder, "kill -STOP " + server.pid() + "; until grep -q 'State:.*stopped' /proc/" + server.pid() + "/status; do sleep 0.005; done; mkdir left; cp -r " + small + "/home/db left/");
+            Tools.run(folder, "kill -STOP " + server.pid() + "; until grep -q 'State:.*stopped' /proc/" + server.pid()
+                + "/status; do sleep 0.005; done; mkdir left; cp -r " + small + "/home/db left/");
         } finally {
             server.destroyForcibly().waitFor();
         }
         System.out.println(ROUNDS + " full drives: answers " + answers + ", kept " + kept.size());
         Set<String> missing = new HashSet<>(kept);
-        try (Connection database = OwnDatabase.open(folder.resolve("left")); Statement sql = database.createStatement(); ResultSet rows = sql.executeQuery("select sentence from journal_entry")) {
+        try (Connection database = OwnDatabase.open(folder.resolve("left"));
+            Statement sql = database.createStatement();
+            ResultSet rows = sql.executeQuery("select sentence from journal_entry")) {
             while (rows.next()) {
                 missing.remove(rows.getString(1));
             }

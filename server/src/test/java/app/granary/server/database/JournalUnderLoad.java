@@ -17,8 +17,12 @@ import org.springframework.context.annotation.FilterType;
 import org.springframework.context.annotation.Import;
 import org.springframework.data.jpa.repository.config.EnableJpaRepositories;
 
-/** A program that writes lines into the journal as fast as it may, from several threads, and says of each when it was told that it is done; until it is killed. */
-@ImportAutoConfiguration({DataSourceAutoConfiguration.class, FlywayAutoConfiguration.class, HibernateJpaAutoConfiguration.class, TransactionAutoConfiguration.class})
+/**
+ * A program that writes lines into the journal as fast as it may, from several threads, and says of each when it was told that it is done;
+ * until it is killed.
+ */
+@ImportAutoConfiguration({DataSourceAutoConfiguration.class, FlywayAutoConfiguration.class, HibernateJpaAutoConfiguration.class,
+    TransactionAutoConfiguration.class})
 @EntityScan("app.granary.server.journal")
 @EnableJpaRepositories("app.granary.server.journal")
 @Import({OwnersConnection.class, Rights.class})
@@ -34,7 +38,8 @@ class JournalUnderLoad {
 
     /** @param args the round, then Spring's own */
     public static void main(String[] args) {
-        ConfigurableApplicationContext context = new SpringApplicationBuilder(JournalUnderLoad.class).web(WebApplicationType.NONE).run(args);
+        ConfigurableApplicationContext context = new SpringApplicationBuilder(JournalUnderLoad.class).web(WebApplicationType.NONE)
+            .run(args);
         Journal journal = context.getBean(Journal.class);
         System.out.println("up");
         for (int t = 0; t < THREADS; t++) {

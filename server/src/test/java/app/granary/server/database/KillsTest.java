@@ -25,8 +25,8 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 
 /**
- * 43 lines that were answered with success were lost in ten of ten kills, up to half a second old. A stopped program's files are what a kill at that moment would leave: so it
- * is stopped, its files are copied, and it goes on to the next; at the last it is killed.
+ * 43 lines that were answered with success were lost in ten of ten kills, up to half a second old. A stopped program's files are what a
+ * kill at that moment would leave: so it is stopped, its files are copied, and it goes on to the next; at the last it is killed.
  */
 @Tag("large")
 class KillsTest {
@@ -39,7 +39,8 @@ class KillsTest {
     void whatWasAnsweredWithSuccessOutlivesAKillAtAnyMoment() throws Exception {
         Random moments = new Random(20261127);
         Path home = folder.resolve("home");
-        Process process = new ProcessBuilder(Path.of(System.getProperty("java.home"), "bin", "java").toString(), "-XX:TieredStopAtLevel=1", "-cp", System.getProperty("java.class.path"),
+        Process process = new ProcessBuilder(Path.of(System.getProperty("java.home"), "bin", "java").toString(), "-XX:TieredStopAtLevel=1",
+            "-cp", System.getProperty("java.class.path"),
             JournalUnderLoad.class.getName(), "0", "--granary.home=" + home).redirectError(ProcessBuilder.Redirect.INHERIT).start();
         CountDownLatch up = new CountDownLatch(1);
         Thread reader = new Thread(() -> read(process, up));
@@ -48,11 +49,13 @@ class KillsTest {
         int last = 0;
         try {
             for (int kill = 0; kill < KILLS; kill++) {
-                for (long until = System.nanoTime() + moments.nextInt(150) * 1_000_000L; System.nanoTime() < until || done.size() == last;) {
+                for (long until = System.nanoTime() + moments.nextInt(150) * 1_000_000L; System.nanoTime() < until
+                    || done.size() == last;) {
                     TimeUnit.MILLISECONDS.sleep(1);
                 }
                 Path left = folder.resolve("left-" + kill);
-                Tools.run(folder, "kill -STOP " + process.pid() + "; until grep -q 'State:.*stopped' /proc/" + process.pid() + "/status; do sleep 0.005; done; cp -r home " + left);
+                Tools.run(folder, "kill -STOP " + process.pid() + "; until grep -q 'State:.*stopped' /proc/" + process.pid()
+                    + "/status; do sleep 0.005; done; cp -r home " + left);
                 List<String> answered = List.copyOf(done);
                 Tools.run(folder, "kill -CONT " + process.pid());
                 assertNothingMissing(answered, left);
@@ -82,7 +85,9 @@ class KillsTest {
 
     private static void assertNothingMissing(List<String> answered, Path home) throws Exception {
         Set<String> missing = new HashSet<>(answered);
-        try (Connection database = OwnDatabase.open(home); Statement sql = database.createStatement(); ResultSet rows = sql.executeQuery("select sentence from journal_entry")) {
+        try (Connection database = OwnDatabase.open(home);
+            Statement sql = database.createStatement();
+            ResultSet rows = sql.executeQuery("select sentence from journal_entry")) {
             while (rows.next()) {
                 missing.remove(rows.getString(1));
             }

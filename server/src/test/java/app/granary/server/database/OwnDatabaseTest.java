@@ -41,13 +41,15 @@ class OwnDatabaseTest {
         ByteArrayOutputStream out = new ByteArrayOutputStream();
         ByteArrayOutputStream err = new ByteArrayOutputStream();
         assertTrue(Commands.are(args));
-        int code = Commands.run(List.of(args), Clock.systemUTC(), new PrintStream(out, true, StandardCharsets.UTF_8), new PrintStream(err, true, StandardCharsets.UTF_8));
+        int code = Commands.run(List.of(args), Clock.systemUTC(), new PrintStream(out, true, StandardCharsets.UTF_8),
+            new PrintStream(err, true, StandardCharsets.UTF_8));
         return new Said(code, out.toString(StandardCharsets.UTF_8), err.toString(StandardCharsets.UTF_8));
     }
 
     /** As from a shell: another process does not share this one's open database. */
     private static Said runElsewhere(String... args) throws Exception {
-        List<String> command = new java.util.ArrayList<>(List.of(Path.of(System.getProperty("java.home"), "bin", "java").toString(), "-cp", System.getProperty("java.class.path"), Server.class.getName()));
+        List<String> command = new java.util.ArrayList<>(List.of(Path.of(System.getProperty("java.home"), "bin", "java").toString(), "-cp",
+            System.getProperty("java.class.path"), Server.class.getName()));
         command.addAll(List.of(args));
         Process process = new ProcessBuilder(command).start();
         String out = new String(process.getInputStream().readAllBytes(), StandardCharsets.UTF_8);
@@ -56,14 +58,19 @@ class OwnDatabaseTest {
     }
 
     private static ConfigurableApplicationContext started(Path home) {
-        return new SpringApplicationBuilder(Server.class).web(WebApplicationType.SERVLET).run("--granary.home=" + home, "--granary.demo=false", "--server.port=0");
+        return new SpringApplicationBuilder(Server.class).web(WebApplicationType.SERVLET).run("--granary.home=" + home,
+            "--granary.demo=false", "--server.port=0");
     }
 
     private static String tables(ConfigurableApplicationContext server) {
         StringBuilder out = new StringBuilder();
         for (String table : new String[] {"account", "journal_entry", "journal_head", "destination", "office_choices"}) {
-            server.getBean(JdbcTemplate.class).queryForList("select * from " + table + (table.equals("journal_entry") ? " where action = 'account created'" : table.equals("journal_head") ? " where id = 0" : "")
-                + " order by 1").forEach(row -> {
+            server.getBean(JdbcTemplate.class)
+                .queryForList("select * from " + table
+                    + (table.equals("journal_entry") ? " where action = 'account created'"
+                        : table.equals("journal_head") ? " where id = 0" : "")
+                    + " order by 1")
+                .forEach(row -> {
                     row.keySet().removeAll(Set.of("FREE_BYTES", "MEASURED_AT", "VERSION")); // measured anew when it starts
                     out.append(row).append('\n');
                 });
@@ -89,7 +96,10 @@ class OwnDatabaseTest {
         assertEquals(0, whole.code(), whole.toString());
         assertTrue(whole.out().contains("each is what was written"), whole.out());
 
-        try (Connection owner = DriverManager.getConnection("jdbc:h2:file:" + home.resolve("db/granary").toAbsolutePath(), "granary", Keys.of(home.resolve("db")).owner()); Statement sql = owner.createStatement()) {
+        try (
+            Connection owner = DriverManager.getConnection("jdbc:h2:file:" + home.resolve("db/granary").toAbsolutePath(), "granary",
+                Keys.of(home.resolve("db")).owner());
+            Statement sql = owner.createStatement()) {
             sql.execute("update journal_entry set account = 'eve' where id = 1");
         }
         Said forged = run("check-journal", home.toString());
@@ -120,7 +130,10 @@ class OwnDatabaseTest {
         assertTrue(Files.list(home).anyMatch(each -> each.getFileName().toString().startsWith("db-before-")));
     }
 
-    /** Of the demo's office, with a hold, a release, images of other tools and a line of a paper log, as version 12 of the tables and H2 2.3 left it. */
+    /**
+     * Of the demo's office, with a hold, a release, images of other tools and a line of a paper log, as version 12 of the tables and H2 2.3
+     * left it.
+     */
     @Test
     void aHomeOfTheVersionBeforeOpensWithAllThatIsInIt() throws Exception {
         Path home = folder.resolve("home");
@@ -133,11 +146,15 @@ class OwnDatabaseTest {
         try (ConfigurableApplicationContext server = started(home)) {
             JdbcTemplate sql = server.getBean(JdbcTemplate.class);
             Map<String, Integer> rows = new TreeMap<>();
-            for (String table : List.of("image", "image_copy", "image_check", "image_hold", "image_release", "image_file", "plan", "run", "journal_entry", "computer", "disk", "destination")) {
-                rows.put(table, sql.queryForObject("select count(*) from " + table + (table.equals("journal_entry") ? " where id <= 138" : ""), Integer.class));
+            for (String table : List.of("image", "image_copy", "image_check", "image_hold", "image_release", "image_file", "plan", "run",
+                "journal_entry", "computer", "disk", "destination")) {
+                rows.put(table, sql.queryForObject(
+                    "select count(*) from " + table + (table.equals("journal_entry") ? " where id <= 138" : ""), Integer.class));
             }
-            assertEquals(Map.ofEntries(Map.entry("image", 43), Map.entry("image_copy", 55), Map.entry("image_check", 54), Map.entry("image_hold", 2), Map.entry("image_release", 1), Map.entry("image_file", 10), Map.entry("plan", 11),
-                Map.entry("run", 43), Map.entry("journal_entry", 138), Map.entry("computer", 9), Map.entry("disk", 11), Map.entry("destination", 6)), onlyOld(rows, sql));
+            assertEquals(Map.ofEntries(Map.entry("image", 43), Map.entry("image_copy", 55), Map.entry("image_check", 54),
+                Map.entry("image_hold", 2), Map.entry("image_release", 1), Map.entry("image_file", 10), Map.entry("plan", 11),
+                Map.entry("run", 43), Map.entry("journal_entry", 138), Map.entry("computer", 9), Map.entry("disk", 11),
+                Map.entry("destination", 6)), onlyOld(rows, sql));
         }
         Said journal = run("check-journal", home.toString());
         for (int i = 0; i < 100 && journal.code() == 2; i++) { // what read the disks at the start ends after the server
@@ -149,9 +166,12 @@ class OwnDatabaseTest {
 
     /** This machine's own computer, folder and disks come to what was there. */
     private static Map<String, Integer> onlyOld(Map<String, Integer> rows, JdbcTemplate sql) {
-        rows.computeIfPresent("computer", (table, count) -> sql.queryForObject("select count(*) from computer where name in (select computer from image)", Integer.class));
-        rows.computeIfPresent("disk", (table, count) -> sql.queryForObject("select count(*) from disk where id in (select disk_id from image)", Integer.class));
-        rows.computeIfPresent("destination", (table, count) -> sql.queryForObject("select count(*) from destination where id <> 'granary-folder' and id not like 'fs-%'", Integer.class));
+        rows.computeIfPresent("computer", (table, count) -> sql
+            .queryForObject("select count(*) from computer where name in (select computer from image)", Integer.class));
+        rows.computeIfPresent("disk",
+            (table, count) -> sql.queryForObject("select count(*) from disk where id in (select disk_id from image)", Integer.class));
+        rows.computeIfPresent("destination", (table, count) -> sql
+            .queryForObject("select count(*) from destination where id <> 'granary-folder' and id not like 'fs-%'", Integer.class));
         return rows;
     }
 

@@ -18,8 +18,9 @@ class OwnersConnectionTest extends ServerTestBase {
 
     @Test
     void theOwnerIsConnectedAsLongAsGranaryRuns() throws SQLException {
-        try (Connection owner = flyway.getConfiguration().getDataSource().getConnection(); Statement sql = owner.createStatement();
-             ResultSet rows = sql.executeQuery("select count(*) from information_schema.sessions where user_name = 'GRANARY'")) {
+        try (Connection owner = flyway.getConfiguration().getDataSource().getConnection();
+            Statement sql = owner.createStatement();
+            ResultSet rows = sql.executeQuery("select count(*) from information_schema.sessions where user_name = 'GRANARY'")) {
             assertTrue(rows.next() && rows.getInt(1) >= 2, "this connection, and the one that is held");
         }
     }

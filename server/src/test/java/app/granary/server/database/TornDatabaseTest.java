@@ -43,10 +43,15 @@ class TornDatabaseTest {
         OwnersConnection owner = new OwnersConnection(home, end);
         try {
             Keys keys = Keys.of(home.resolve("db"));
-            owner.migrate(Flyway.configure().dataSource("jdbc:h2:durable:" + home.resolve("db/granary") + ";MAX_COMPACT_TIME=0", "granary", keys.owner())
+            owner.migrate(Flyway.configure()
+                .dataSource("jdbc:h2:durable:" + home.resolve("db/granary") + ";MAX_COMPACT_TIME=0", "granary", keys.owner())
                 .javaMigrations(new SealOldLines()).load());
-            try (Connection database = Flyway.configure().dataSource("jdbc:h2:durable:" + home.resolve("db/granary"), "granary", keys.owner()).load().getConfiguration().getDataSource().getConnection();
-                 Statement sql = database.createStatement(); ResultSet rows = sql.executeQuery("select count(*) from journal_entry")) {
+            try (
+                Connection database = Flyway.configure()
+                    .dataSource("jdbc:h2:durable:" + home.resolve("db/granary"), "granary", keys.owner()).load().getConfiguration()
+                    .getDataSource().getConnection();
+                Statement sql = database.createStatement();
+                ResultSet rows = sql.executeQuery("select count(*) from journal_entry")) {
                 rows.next();
                 return new Found("", end.missing().orElse(""), rows.getLong(1), JournalCheck.run(database).whole());
             }
@@ -61,10 +66,12 @@ class TornDatabaseTest {
     @Test
     void cutsAndNoiseAreFoundOrSaidToTheLine() throws Exception {
         Path home = folder.resolve("home");
-        try (ConfigurableApplicationContext context = new SpringApplicationBuilder(JournalUnderLoad.class).web(WebApplicationType.NONE).run("--granary.home=" + home)) {
+        try (ConfigurableApplicationContext context = new SpringApplicationBuilder(JournalUnderLoad.class).web(WebApplicationType.NONE)
+            .run("--granary.home=" + home)) {
             app.granary.server.journal.Journal journal = context.getBean(app.granary.server.journal.Journal.class);
             for (int i = 1; i <= LINES; i++) {
-                journal.add("ada", "note", "", app.granary.server.journal.Journal.Result.NOTE, "line " + i + " of a journal that is damaged afterwards, at " + Clock.systemUTC().instant());
+                journal.add("ada", "note", "", app.granary.server.journal.Journal.Result.NOTE,
+                    "line " + i + " of a journal that is damaged afterwards, at " + Clock.systemUTC().instant());
             }
         }
         Found sound = open(home);
@@ -80,12 +87,14 @@ class TornDatabaseTest {
             refused += found.refused().isEmpty() ? 0 : 1;
             said += found.missing().isEmpty() ? 0 : 1;
             boolean nothingLost = found.lines() == LINES && found.whole() && found.missing().isEmpty();
-            boolean saidWhat = found.lines() < LINES && found.missing().contains((found.lines() + 1 == LINES ? "Line " : "Lines " + (found.lines() + 1) + " to ") + LINES)
+            boolean saidWhat = found.lines() < LINES
+                && found.missing().contains((found.lines() + 1 == LINES ? "Line " : "Lines " + (found.lines() + 1) + " to ") + LINES)
                 && found.missing().contains("written 20");
             boolean saidNo = found.refused().contains("is damaged") && found.refused().contains("restore-database");
             assertTrue(nothingLost || saidWhat || saidNo, "round " + round + ": " + found);
         }
-        System.out.println(ROUNDS + " cuts and noises: " + refused + " refused, " + said + " told to the line, " + (ROUNDS - refused - said) + " had lost nothing");
+        System.out.println(ROUNDS + " cuts and noises: " + refused + " refused, " + said + " told to the line, " + (ROUNDS - refused - said)
+            + " had lost nothing");
         assertTrue(refused > 0 && said > 0, "the harm reached nothing");
     }
 
@@ -110,15 +119,22 @@ class TornDatabaseTest {
     @Test
     void aJournalThatIsCutWithItsHeadIsFound() throws Exception {
         Path home = folder.resolve("home");
-        try (ConfigurableApplicationContext context = new SpringApplicationBuilder(JournalUnderLoad.class).web(WebApplicationType.NONE).run("--granary.home=" + home)) {
+        try (ConfigurableApplicationContext context = new SpringApplicationBuilder(JournalUnderLoad.class).web(WebApplicationType.NONE)
+            .run("--granary.home=" + home)) {
             for (int i = 1; i <= 9; i++) {
-                context.getBean(app.granary.server.journal.Journal.class).add("ada", "note", "", app.granary.server.journal.Journal.Result.NOTE, "line " + i);
+                context.getBean(app.granary.server.journal.Journal.class).add("ada", "note", "",
+                    app.granary.server.journal.Journal.Result.NOTE, "line " + i);
             }
         }
-        for (String cut : new String[] {"delete from journal_entry where id > 5; update journal_head set number = 5, seal = (select seal from journal_entry where id = 5)",
+        for (String cut : new String[] {
+            "delete from journal_entry where id > 5; update journal_head set number = 5, seal = (select seal from journal_entry where id "
+                + "= 5)",
             "delete from journal_entry; update journal_head set number = 0, seal = '" + "0".repeat(64) + "'"}) {
-            try (Connection database = Flyway.configure().dataSource("jdbc:h2:file:" + home.resolve("db/granary"), "granary", Keys.of(home.resolve("db")).owner()).load()
-                .getConfiguration().getDataSource().getConnection(); Statement sql = database.createStatement()) {
+            try (
+                Connection database = Flyway.configure()
+                    .dataSource("jdbc:h2:file:" + home.resolve("db/granary"), "granary", Keys.of(home.resolve("db")).owner()).load()
+                    .getConfiguration().getDataSource().getConnection();
+                Statement sql = database.createStatement()) {
                 for (String each : cut.split(";")) {
                     sql.execute(each);
                 }

@@ -34,13 +34,17 @@ class DestinationsTest extends ServerTestBase {
     private ObjectMapper json;
 
     private JsonNode one(String name) throws Exception {
-        JsonNode all = json.readTree(http.perform(get("/api/v1/destinations")).andExpect(status().isOk()).andReturn().getResponse().getContentAsString());
+        JsonNode all = json
+            .readTree(http.perform(get("/api/v1/destinations")).andExpect(status().isOk()).andReturn().getResponse().getContentAsString());
         return StreamSupport.stream(all.spliterator(), false).filter(d -> d.get("name").asText().equals(name)).findFirst().orElseThrow();
     }
 
     private ResultActions describe(JsonNode destination, String kind, String place) throws Exception {
-        return http.perform(put("/api/v1/destinations/" + destination.get("id").asText()).with(csrf().asHeader()).header("If-Match", "\"" + destination.get("version").asLong() + "\"")
-            .contentType(MediaType.APPLICATION_JSON).content("{\"placeKind\": \"" + kind + "\", \"place\": \"" + place + "\", \"rotation\": \"weekly pair\", \"ejectNote\": \"\", \"healthNote\": \"\", \"sharedLink\": \"\", \"leavesBuilding\": false, \"onlyFor\": []}"));
+        return http.perform(put("/api/v1/destinations/" + destination.get("id").asText()).with(csrf().asHeader())
+            .header("If-Match", "\"" + destination.get("version").asLong() + "\"")
+            .contentType(MediaType.APPLICATION_JSON).content("{\"placeKind\": \"" + kind + "\", \"place\": \"" + place
+                + "\", \"rotation\": \"weekly pair\", \"ejectNote\": \"\", \"healthNote\": \"\", \"sharedLink\": \"\", "
+                + "\"leavesBuilding\": false, \"onlyFor\": []}"));
     }
 
     @Test
@@ -58,11 +62,15 @@ class DestinationsTest extends ServerTestBase {
     void aMoveIsKeptWithWhoMadeItAndNobodyOverwritesAnothers() throws Exception {
         JsonNode before = one("PEG-2");
         describe(before, "the moon", "").andExpect(status().isBadRequest()).andExpect(jsonPath("$.field", is("placeKind")));
-        describe(before, "safe", "shelf 2").andExpect(status().isOk()).andExpect(jsonPath("$.placeText", is("in the fire safe, shelf 2"))).andExpect(jsonPath("$.moves[0].account", is("technician")));
-        describe(before, "off-site", "").andExpect(status().isPreconditionFailed()).andExpect(jsonPath("$.type", endsWith("changed-meanwhile"))).andExpect(jsonPath("$.detail", startsWith("Someone changed PEG-2")));
+        describe(before, "safe", "shelf 2").andExpect(status().isOk()).andExpect(jsonPath("$.placeText", is("in the fire safe, shelf 2")))
+            .andExpect(jsonPath("$.moves[0].account", is("technician")));
+        describe(before, "off-site", "").andExpect(status().isPreconditionFailed())
+            .andExpect(jsonPath("$.type", endsWith("changed-meanwhile")))
+            .andExpect(jsonPath("$.detail", startsWith("Someone changed PEG-2")));
         describe(one("PEG-2"), "off-site", "").andExpect(status().isOk()).andExpect(jsonPath("$.placeText", is("off site")));
         assertEquals(List.of("off site", "in the fire safe, shelf 2"), one("PEG-2").get("moves").findValuesAsText("place"));
         http.perform(get("/api/v1/journal")).andExpect(jsonPath("$.lines[*].sentence", hasItem("PEG-2 lies off site now.")));
-        http.perform(get("/api/v1/estimates?diskId=gnomon")).andExpect(jsonPath("$.destinations[?(@.name=='PEG-2')].place").value(hasItem(containsString("off site"))));
+        http.perform(get("/api/v1/estimates?diskId=gnomon"))
+            .andExpect(jsonPath("$.destinations[?(@.name=='PEG-2')].place").value(hasItem(containsString("off site"))));
     }
 }

@@ -33,11 +33,13 @@ class EstimatesTest extends ServerTestBase {
     private ObjectMapper json;
 
     private JsonNode ask(String path) throws Exception {
-        return json.readTree(http.perform(get(path)).andExpect(status().isOk()).andReturn().getResponse().getContentAsString(StandardCharsets.UTF_8));
+        return json.readTree(
+            http.perform(get(path)).andExpect(status().isOk()).andReturn().getResponse().getContentAsString(StandardCharsets.UTF_8));
     }
 
     private static JsonNode on(JsonNode prospect, String name) {
-        return StreamSupport.stream(prospect.get("destinations").spliterator(), false).filter(d -> d.get("name").asText().equals(name)).findFirst().orElseThrow();
+        return StreamSupport.stream(prospect.get("destinations").spliterator(), false).filter(d -> d.get("name").asText().equals(name))
+            .findFirst().orElseThrow();
     }
 
     @Test
@@ -46,13 +48,15 @@ class EstimatesTest extends ServerTestBase {
         JsonNode without = ask("/api/v1/estimates?diskId=meridian&without=4");
         assertTrue(without.get("usedBytes").asLong() < all.get("usedBytes").asLong());
         assertTrue(without.get("likelyBytes").asLong() < all.get("likelyBytes").asLong());
-        assertTrue(without.get("working").toString().contains("partition 3") && !without.get("working").toString().contains("partition 4"), without.get("working").toString());
+        assertTrue(without.get("working").toString().contains("partition 3") && !without.get("working").toString().contains("partition 4"),
+            without.get("working").toString());
     }
 
     @Test
     void byTheClockTheSameWorkTakesLonger() throws Exception {
         double run = on(ask("/api/v1/estimates?diskId=gnomon&codec=none&level=0"), "CAIRN").get("time").get("lowSeconds").asDouble();
-        double clock = on(ask("/api/v1/estimates?diskId=gnomon&codec=none&level=0&byClock=true"), "CAIRN").get("time").get("lowSeconds").asDouble();
+        double clock = on(ask("/api/v1/estimates?diskId=gnomon&codec=none&level=0&byClock=true"), "CAIRN").get("time").get("lowSeconds")
+            .asDouble();
         assertTrue(clock > run * 100, clock + " against " + run);
     }
 
@@ -69,34 +73,45 @@ class EstimatesTest extends ServerTestBase {
         JsonNode days = ask("/api/v1/office/days");
         ObjectNode form = days.get("form").deepCopy();
         form.put("encryptLeaving", true);
-        http.perform(put("/api/v1/office/days").with(csrf().asHeader()).header("If-Match", "\"" + days.get("version") + "\"").contentType(MediaType.APPLICATION_JSON).content(form.toString())).andExpect(status().isOk());
+        http.perform(put("/api/v1/office/days").with(csrf().asHeader()).header("If-Match", "\"" + days.get("version") + "\"")
+            .contentType(MediaType.APPLICATION_JSON).content(form.toString())).andExpect(status().isOk());
         try {
             JsonNode refused = on(ask("/api/v1/estimates?diskId=gnomon"), "PEG-1");
             assertFalse(refused.get("fit").asBoolean());
-            assertEquals("PEG-1 leaves the building, and this office wants images encrypted there. Encrypt the image, or choose another.", refused.get("refusals").get(0).asText());
+            assertEquals("PEG-1 leaves the building, and this office wants images encrypted there. Encrypt the image, or choose another.",
+                refused.get("refusals").get(0).asText());
             assertTrue(on(ask("/api/v1/estimates?diskId=gnomon&encrypted=true"), "PEG-1").get("fit").asBoolean());
             assertTrue(on(ask("/api/v1/estimates?diskId=gnomon"), "CAIRN").get("fit").asBoolean());
-            http.perform(post("/api/v1/runs").with(csrf().asHeader()).contentType(MediaType.APPLICATION_JSON).content("{\"diskId\":\"gnomon\",\"destinationId\":\"peg-1\",\"name\":\"plain\",\"codec\":\"zstd\",\"level\":3,"
-                + "\"splitBytes\":null,\"allBlocks\":false,\"keepSwap\":false,\"without\":[]}")).andExpect(status().isConflict()).andExpect(jsonPath("$.detail", containsString("wants images encrypted there")));
+            http.perform(post("/api/v1/runs").with(csrf().asHeader()).contentType(MediaType.APPLICATION_JSON)
+                .content("{\"diskId\":\"gnomon\",\"destinationId\":\"peg-1\",\"name\":\"plain\",\"codec\":\"zstd\",\"level\":3,"
+                    + "\"splitBytes\":null,\"allBlocks\":false,\"keepSwap\":false,\"without\":[]}"))
+                .andExpect(status().isConflict()).andExpect(jsonPath("$.detail", containsString("wants images encrypted there")));
         } finally {
             form.put("encryptLeaving", false);
             long version = ask("/api/v1/office/days").get("version").asLong();
-            http.perform(put("/api/v1/office/days").with(csrf().asHeader()).header("If-Match", "\"" + version + "\"").contentType(MediaType.APPLICATION_JSON).content(form.toString())).andExpect(status().isOk());
+            http.perform(put("/api/v1/office/days").with(csrf().asHeader()).header("If-Match", "\"" + version + "\"")
+                .contentType(MediaType.APPLICATION_JSON).content(form.toString())).andExpect(status().isOk());
         }
     }
 
     @Test
     void aDriveKeptForSomeComputersRefusesOthers() throws Exception {
         JsonNode all = ask("/api/v1/destinations");
-        JsonNode shelf = StreamSupport.stream(all.spliterator(), false).filter(d -> d.get("name").asText().equals("SHELF")).findFirst().orElseThrow();
+        JsonNode shelf = StreamSupport.stream(all.spliterator(), false).filter(d -> d.get("name").asText().equals("SHELF")).findFirst()
+            .orElseThrow();
         ObjectNode form = shelf.get("form").deepCopy();
         form.putArray("onlyFor").add("DATUM").add(" LEDGER ").add("");
-        http.perform(put("/api/v1/destinations/shelf").with(csrf().asHeader()).header("If-Match", "\"" + shelf.get("version") + "\"").contentType(MediaType.APPLICATION_JSON).content(form.toString()))
-            .andExpect(status().isOk()).andExpect(jsonPath("$.form.onlyFor", hasSize(2))).andExpect(jsonPath("$.form.onlyFor", hasItem("LEDGER")));
-        assertEquals("SHELF is kept for DATUM, LEDGER. Choose another, or change who may use it.", on(ask("/api/v1/estimates?diskId=gnomon"), "SHELF").get("refusals").get(0).asText());
+        http.perform(put("/api/v1/destinations/shelf").with(csrf().asHeader()).header("If-Match", "\"" + shelf.get("version") + "\"")
+            .contentType(MediaType.APPLICATION_JSON).content(form.toString()))
+            .andExpect(status().isOk()).andExpect(jsonPath("$.form.onlyFor", hasSize(2)))
+            .andExpect(jsonPath("$.form.onlyFor", hasItem("LEDGER")));
+        assertEquals("SHELF is kept for DATUM, LEDGER. Choose another, or change who may use it.",
+            on(ask("/api/v1/estimates?diskId=gnomon"), "SHELF").get("refusals").get(0).asText());
         assertTrue(on(ask("/api/v1/estimates?diskId=ledger"), "SHELF").get("fit").asBoolean());
         form.putArray("onlyFor");
-        http.perform(put("/api/v1/destinations/shelf").with(csrf().asHeader()).header("If-Match", "\"" + (shelf.get("version").asLong() + 1) + "\"").contentType(MediaType.APPLICATION_JSON).content(form.toString()))
+        http.perform(
+            put("/api/v1/destinations/shelf").with(csrf().asHeader()).header("If-Match", "\"" + (shelf.get("version").asLong() + 1) + "\"")
+                .contentType(MediaType.APPLICATION_JSON).content(form.toString()))
             .andExpect(status().isOk());
     }
 }

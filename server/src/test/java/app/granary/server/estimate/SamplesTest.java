@@ -83,7 +83,8 @@ class SamplesTest {
         SiteEstimate first = samples.of("d", BALANCED, MINUTE, () -> List.of(5L));
         now = now.plusSeconds(59);
         assertSame(first, samples.of("d", BALANCED, MINUTE, () -> List.of(9L)));
-        assertEquals(estimate(2), samples.of("d", new Storage(Codec.ZSTD, 3, OptionalLong.empty(), new SurveyChoice(false, true)), MINUTE, () -> List.of()));
+        assertEquals(estimate(2),
+            samples.of("d", new Storage(Codec.ZSTD, 3, OptionalLong.empty(), new SurveyChoice(false, true)), MINUTE, () -> List.of()));
         now = now.plusSeconds(2);
         assertEquals(estimate(3), samples.of("d", BALANCED, MINUTE, () -> List.of()));
         verify(site).estimate(eq("d"), eq(BALANCED), eq(SampleGoal.clearOf(List.of(5L))), any());
@@ -91,9 +92,11 @@ class SamplesTest {
 
     @Test
     void zeroAgeTakesItAnewAndAFailureIsNotKept() throws IOException {
-        when(site.estimate(any(), any(), any(), any())).thenReturn(estimate(1)).thenThrow(Fault.of(Fault.Kind.NOT_RECOGNISED, "d", "The disk is not attached.").asException()).thenReturn(estimate(3));
+        when(site.estimate(any(), any(), any(), any())).thenReturn(estimate(1))
+            .thenThrow(Fault.of(Fault.Kind.NOT_RECOGNISED, "d", "The disk is not attached.").asException()).thenReturn(estimate(3));
         samples.of("d", BALANCED, MINUTE, () -> List.of());
-        assertEquals("The disk is not attached.", assertThrows(FaultException.class, () -> samples.of("d", BALANCED, Duration.ZERO, () -> List.of())).getMessage());
+        assertEquals("The disk is not attached.",
+            assertThrows(FaultException.class, () -> samples.of("d", BALANCED, Duration.ZERO, () -> List.of())).getMessage());
         assertEquals(estimate(3), samples.of("d", BALANCED, Duration.ZERO, () -> List.of()));
         assertTrue(samples.underWay("d").isEmpty());
     }
@@ -135,7 +138,8 @@ class SamplesTest {
             return estimate(1);
         });
         try (Crowd crowd = new Crowd(19)) {
-            crowd.all(level -> samples.of("d", new Storage(Codec.ZSTD, level + 1, OptionalLong.empty(), SurveyChoice.USED), MINUTE, () -> List.of()));
+            crowd.all(level -> samples.of("d", new Storage(Codec.ZSTD, level + 1, OptionalLong.empty(), SurveyChoice.USED), MINUTE,
+                () -> List.of()));
         }
         verify(site, times(19)).estimate(any(), any(), any(), any());
         assertEquals(Samples.AT_ONCE, most.get());

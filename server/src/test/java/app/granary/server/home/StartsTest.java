@@ -32,7 +32,8 @@ class StartsTest {
     }
 
     private static Process begin(String classPath, Path home, String... more) throws IOException {
-        List<String> command = new ArrayList<>(List.of(Path.of(System.getProperty("java.home"), "bin", "java").toString(), "-XX:TieredStopAtLevel=1", "-cp", classPath, Server.class.getName(), "--granary.home=" + home));
+        List<String> command = new ArrayList<>(List.of(Path.of(System.getProperty("java.home"), "bin", "java").toString(),
+            "-XX:TieredStopAtLevel=1", "-cp", classPath, Server.class.getName(), "--granary.home=" + home));
         command.addAll(List.of(more));
         return new ProcessBuilder(command).redirectErrorStream(true).start();
     }
@@ -95,8 +96,10 @@ class StartsTest {
         refused("cannot use", Files.createFile(folder.resolve("file")), "--server.port=0");
         if (Tools.run(folder, "unshare -rm true 2> /dev/null && echo yes || echo no").strip().equals("yes")) {
             Files.createDirectories(folder.resolve("ro"));
-            Process readOnly = new ProcessBuilder("unshare", "-rm", "bash", "-c", "mount -t tmpfs -o ro none ro; exec \"$@\"", "-", Path.of(System.getProperty("java.home"), "bin", "java").toString(), "-cp",
-                System.getProperty("java.class.path"), Server.class.getName(), "--granary.home=" + folder.resolve("ro/home"), "--server.port=0").directory(folder.toFile()).redirectErrorStream(true).start();
+            Process readOnly = new ProcessBuilder("unshare", "-rm", "bash", "-c", "mount -t tmpfs -o ro none ro; exec \"$@\"", "-",
+                Path.of(System.getProperty("java.home"), "bin", "java").toString(), "-cp",
+                System.getProperty("java.class.path"), Server.class.getName(), "--granary.home=" + folder.resolve("ro/home"),
+                "--server.port=0").directory(folder.toFile()).redirectErrorStream(true).start();
             String said = new String(readOnly.getInputStream().readAllBytes(), StandardCharsets.UTF_8).strip();
             assertEquals(2, readOnly.waitFor(), said);
             assertTrue(said.contains("Read-only file system") && said.lines().count() == 1, said);

@@ -46,7 +46,8 @@ class ElsewhereWireTest extends ServerTestBase {
     }
 
     private ResultActions send(String path, Map<String, ?> body) throws Exception {
-        MockHttpServletRequestBuilder request = post(path).with(csrf().asHeader()).contentType(MediaType.APPLICATION_JSON).content(json.writeValueAsString(body));
+        MockHttpServletRequestBuilder request = post(path).with(csrf().asHeader()).contentType(MediaType.APPLICATION_JSON)
+            .content(json.writeValueAsString(body));
         return http.perform(request);
     }
 
@@ -68,20 +69,32 @@ class ElsewhereWireTest extends ServerTestBase {
         assertEquals(1, found.size());
         JsonNode ledger = found.get(0);
         assertEquals("ledger", ledger.get("diskId").asText());
-        assertTrue(ledger.get("why").asText().matches("Of LEDGER: (the partition table in it carries that disk's identity|its partitions lie where that disk's lie)."), ledger.get("why").asText());
+        assertTrue(
+            ledger.get("why").asText()
+                .matches("Of LEDGER: (the partition table in it carries that disk's identity|its partitions lie where that disk's lie)."),
+            ledger.get("why").asText());
         assertEquals(ledger.get("files").asInt(), ledger.get("digests").asInt());
-        Map<String, String> taking = Map.of("destinationId", "cairn", "lookedIn", "old-ledger", "folder", "old-ledger", "name", "ledger-before-update.img.gz", "diskId", "ledger", "madeAt", "2026-03-01T12:00:00Z");
+        Map<String, String> taking = Map.of("destinationId", "cairn", "lookedIn", "old-ledger", "folder", "old-ledger", "name",
+            "ledger-before-update.img.gz", "diskId", "ledger", "madeAt", "2026-03-01T12:00:00Z");
         String id = added(send("/api/v1/elsewhere", taking));
-        send("/api/v1/elsewhere", taking).andExpect(status().isConflict()).andExpect(jsonPath("$.detail", containsString("on the shelf already")));
+        send("/api/v1/elsewhere", taking).andExpect(status().isConflict())
+            .andExpect(jsonPath("$.detail", containsString("on the shelf already")));
         http.perform(get("/api/v1/elsewhere?destinationId=cairn&folder=old-ledger")).andExpect(jsonPath("$.images[0].onShelf", is(true)));
-        http.perform(get("/api/v1/images/" + id)).andExpect(jsonPath("$.image.origin", is("found"))).andExpect(jsonPath("$.image.proof", is(0))).andExpect(jsonPath("$.image.location", is("old-ledger")));
+        http.perform(get("/api/v1/images/" + id)).andExpect(jsonPath("$.image.origin", is("found")))
+            .andExpect(jsonPath("$.image.proof", is(0))).andExpect(jsonPath("$.image.location", is("old-ledger")));
         JsonNode run = checked(id, "readable");
         assertEquals("done", run.get("state").asText(), run.get("outcome").asText());
-        assertTrue(run.get("outcome").asText().contains("all of it unpacks, and the partition table in it is the one it was added with. It unpacks to 500 GB"), run.get("outcome").asText());
-        http.perform(get("/api/v1/images/" + id)).andExpect(jsonPath("$.image.proof", is(3))).andExpect(jsonPath("$.image.rawBytes", is(500_107_862_016L)));
+        assertTrue(
+            run.get("outcome").asText()
+                .contains("all of it unpacks, and the partition table in it is the one it was added with. It unpacks to 500 GB"),
+            run.get("outcome").asText());
+        http.perform(get("/api/v1/images/" + id)).andExpect(jsonPath("$.image.proof", is(3)))
+            .andExpect(jsonPath("$.image.rawBytes", is(500_107_862_016L)));
         http.perform(get("/api/v1/images/" + id + "/facts")).andExpect(jsonPath("$.parts", hasSize(ledger.get("files").asInt())));
-        send("/api/v1/runs/checks", Map.of("imageId", id, "level", "rehearsed")).andExpect(status().isConflict()).andExpect(jsonPath("$.detail", containsString("Check it up to readable")));
-        send("/api/v1/runs/copies", Map.of("imageId", id, "toDestinationId", "peg-1")).andExpect(status().isConflict()).andExpect(jsonPath("$.detail", containsString("made with other tools")));
+        send("/api/v1/runs/checks", Map.of("imageId", id, "level", "rehearsed")).andExpect(status().isConflict())
+            .andExpect(jsonPath("$.detail", containsString("Check it up to readable")));
+        send("/api/v1/runs/copies", Map.of("imageId", id, "toDestinationId", "peg-1")).andExpect(status().isConflict())
+            .andExpect(jsonPath("$.detail", containsString("made with other tools")));
     }
 
     /** A packed image of one partition became the card's image of the whole disk, and the newest proven of it. */
@@ -89,55 +102,76 @@ class ElsewhereWireTest extends ServerTestBase {
     void anImageOfOnePartitionNeverStandsForItsDisk() throws Exception {
         Tools.run(folder, "truncate -s 8M part.img; mkfs.vfat part.img; gzip part.img");
         site.putFile("cairn", "old-part", "part.img.gz", folder.resolve("part.img.gz"));
-        JsonNode gnomon = StreamSupport.stream(read("/api/v1/computers").get("computers").spliterator(), false).filter(each -> each.get("name").asText().equals("GNOMON")).findFirst().orElseThrow();
+        JsonNode gnomon = StreamSupport.stream(read("/api/v1/computers").get("computers").spliterator(), false)
+            .filter(each -> each.get("name").asText().equals("GNOMON")).findFirst().orElseThrow();
         ObjectNode form = ((ObjectNode) read("/api/v1/computers/" + gnomon.get("id").asText()).get("form")).put("name", "QUADRANT");
-        String computer = json.readTree(http.perform(post("/api/v1/computers").with(csrf().asHeader()).contentType(MediaType.APPLICATION_JSON).content(form.toString())).andExpect(status().isCreated()).andReturn()
-            .getResponse().getContentAsString()).get("line").get("id").asText();
-        String disk = json.readTree(send("/api/v1/computers/" + computer + "/disks", Map.of("name", "", "model", "Pike CF", "serial", "CF-Q", "sizeBytes", 500_170_752)).andExpect(status().isCreated())
+        String computer = json.readTree(
+            http.perform(post("/api/v1/computers").with(csrf().asHeader()).contentType(MediaType.APPLICATION_JSON).content(form.toString()))
+                .andExpect(status().isCreated()).andReturn()
+                .getResponse().getContentAsString())
+            .get("line").get("id").asText();
+        String disk = json.readTree(send("/api/v1/computers/" + computer + "/disks",
+            Map.of("name", "", "model", "Pike CF", "serial", "CF-Q", "sizeBytes", 500_170_752)).andExpect(status().isCreated())
             .andReturn().getResponse().getContentAsString()).get("line").get("disks").get(0).get("id").asText();
-        String id = added(send("/api/v1/elsewhere", Map.of("destinationId", "cairn", "lookedIn", "old-part", "folder", "old-part", "name", "part.img.gz", "diskId", disk, "madeAt", "2026-03-01T12:00:00Z")));
+        String id = added(send("/api/v1/elsewhere", Map.of("destinationId", "cairn", "lookedIn", "old-part", "folder", "old-part", "name",
+            "part.img.gz", "diskId", disk, "madeAt", "2026-03-01T12:00:00Z")));
         // how long it is shows when it is unpacked; that there is no table is read, not made up
         assertTrue(checked(id, "readable").get("outcome").asText().contains("is readable: all of it unpacks. It unpacks to"));
         http.perform(get("/api/v1/images/" + id)).andExpect(jsonPath("$.image.partly", is("partly: without all but one partition")));
-        JsonNode cover = StreamSupport.stream(read("/api/v1/today").get("cover").spliterator(), false).filter(each -> each.get("diskId").asText().equals(disk)).findFirst().orElseThrow();
+        JsonNode cover = StreamSupport.stream(read("/api/v1/today").get("cover").spliterator(), false)
+            .filter(each -> each.get("diskId").asText().equals(disk)).findFirst().orElseThrow();
         assertEquals("partly", cover.get("state").asText(), cover.toString());
         assertTrue(cover.get("words").asText().contains("partly: without all but one partition"), cover.toString());
-        String card = StreamSupport.stream(read("/api/v1/cards").spliterator(), false).map(JsonNode::toString).filter(each -> each.contains("QUADRANT")).findFirst().orElseThrow();
+        String card = StreamSupport.stream(read("/api/v1/cards").spliterator(), false).map(JsonNode::toString)
+            .filter(each -> each.contains("QUADRANT")).findFirst().orElseThrow();
         assertTrue(card.contains("There is no image of all of disk 1, only one that is partly"), card);
-        assertTrue(read("/api/v1/retention").toString().contains("the newest proven image of its disk that is partly: without all but one partition"));
+        assertTrue(read("/api/v1/retention").toString()
+            .contains("the newest proven image of its disk that is partly: without all but one partition"));
         send("/api/v1/computers/" + computer + "/retirement", Map.of("retired", true));
     }
 
     @Test
     void whatNoListSpeaksOfIsHeldAgainstWhatWasReadFirst() throws Exception {
-        Map<String, String> taking = Map.of("destinationId", "cairn", "lookedIn", "", "folder", "old-plumb", "name", "plumb-spring.img.zst", "diskId", "plumb", "madeAt", "2026-01-02T12:00:00Z");
+        Map<String, String> taking = Map.of("destinationId", "cairn", "lookedIn", "", "folder", "old-plumb", "name", "plumb-spring.img.zst",
+            "diskId", "plumb", "madeAt", "2026-01-02T12:00:00Z");
         String id = added(send("/api/v1/elsewhere", taking));
         assertTrue(checked(id, "sound").get("outcome").asText().contains("There was nothing to hold its bytes against"));
-        http.perform(get("/api/v1/images/" + id)).andExpect(jsonPath("$.image.proven", is("complete"))).andExpect(jsonPath("$.checks[0].note", containsString("the next check compares")));
+        http.perform(get("/api/v1/images/" + id)).andExpect(jsonPath("$.image.proven", is("complete")))
+            .andExpect(jsonPath("$.checks[0].note", containsString("the next check compares")));
         assertTrue(checked(id, "sound").get("outcome").asText().contains("every byte of it matches its digest"));
         http.perform(get("/api/v1/images/" + id)).andExpect(jsonPath("$.image.proven", is("sound")));
     }
 
     @Test
     void aLineFromAPaperLogIsKeptAndNeverCountsAsAnImageOneHas() throws Exception {
-        Map<String, Object> line = Map.of("diskId", "gnomon", "name", "Plotter card, before the new firmware", "where", "Envelope 7, two DVDs", "madeAt", "2024-05-06T12:00:00Z", "storedBytes", 0, "note", "");
+        Map<String, Object> line = Map.of("diskId", "gnomon", "name", "Plotter card, before the new firmware", "where",
+            "Envelope 7, two DVDs", "madeAt", "2024-05-06T12:00:00Z", "storedBytes", 0, "note", "");
         String id = added(send("/api/v1/elsewhere/paper", line));
-        http.perform(get("/api/v1/images/" + id)).andExpect(jsonPath("$.image.origin", is("paper"))).andExpect(jsonPath("$.image.destination", is("Envelope 7, two DVDs"))).andExpect(jsonPath("$.image.stale", is(false)));
+        http.perform(get("/api/v1/images/" + id)).andExpect(jsonPath("$.image.origin", is("paper")))
+            .andExpect(jsonPath("$.image.destination", is("Envelope 7, two DVDs"))).andExpect(jsonPath("$.image.stale", is(false)));
         send("/api/v1/elsewhere/paper", line).andExpect(status().isConflict());
-        send("/api/v1/runs/checks", Map.of("imageId", id, "level", "complete")).andExpect(status().isConflict()).andExpect(jsonPath("$.detail", containsString("never seen")));
+        send("/api/v1/runs/checks", Map.of("imageId", id, "level", "complete")).andExpect(status().isConflict())
+            .andExpect(jsonPath("$.detail", containsString("never seen")));
         http.perform(get("/api/v1/images/" + id + "/facts")).andExpect(status().isConflict());
         JsonNode cover = read("/api/v1/today").get("cover");
-        cover.forEach(each -> assertTrue(!each.get("diskId").asText().equals("gnomon") || !each.get("newest").asText().startsWith("2024"), "paper covers nothing"));
+        cover.forEach(each -> assertTrue(!each.get("diskId").asText().equals("gnomon") || !each.get("newest").asText().startsWith("2024"),
+            "paper covers nothing"));
     }
 
     @Test
     void whatCannotBeIsRefusedWithWhatToDo() throws Exception {
-        http.perform(get("/api/v1/elsewhere?destinationId=cairn&folder=../peg-1")).andExpect(status().is4xxClientError()).andExpect(jsonPath("$.detail", containsString("no folder of that destination")));
-        http.perform(get("/api/v1/elsewhere?destinationId=cairn&folder=nothing")).andExpect(status().is4xxClientError()).andExpect(jsonPath("$.detail", containsString("Check the path")));
-        http.perform(get("/api/v1/elsewhere?destinationId=outpost&folder=")).andExpect(status().is4xxClientError()).andExpect(jsonPath("$.detail", containsString("not attached")));
-        Map<String, String> taking = Map.of("destinationId", "cairn", "lookedIn", "old-ledger", "folder", "old-ledger", "name", "another.img", "diskId", "ledger", "madeAt", "2026-03-01T12:00:00Z");
+        http.perform(get("/api/v1/elsewhere?destinationId=cairn&folder=../peg-1")).andExpect(status().is4xxClientError())
+            .andExpect(jsonPath("$.detail", containsString("no folder of that destination")));
+        http.perform(get("/api/v1/elsewhere?destinationId=cairn&folder=nothing")).andExpect(status().is4xxClientError())
+            .andExpect(jsonPath("$.detail", containsString("Check the path")));
+        http.perform(get("/api/v1/elsewhere?destinationId=outpost&folder=")).andExpect(status().is4xxClientError())
+            .andExpect(jsonPath("$.detail", containsString("not attached")));
+        Map<String, String> taking = Map.of("destinationId", "cairn", "lookedIn", "old-ledger", "folder", "old-ledger", "name",
+            "another.img", "diskId", "ledger", "madeAt", "2026-03-01T12:00:00Z");
         send("/api/v1/elsewhere", taking).andExpect(status().isConflict()).andExpect(jsonPath("$.detail", containsString("Look again")));
-        Map<String, Object> future = Map.of("diskId", "gnomon", "name", "x", "where", "y", "madeAt", "2999-05-06T12:00:00Z", "storedBytes", 0, "note", "");
-        send("/api/v1/elsewhere/paper", future).andExpect(status().isUnprocessableEntity()).andExpect(jsonPath("$.detail", containsString("still to come")));
+        Map<String, Object> future = Map.of("diskId", "gnomon", "name", "x", "where", "y", "madeAt", "2999-05-06T12:00:00Z", "storedBytes",
+            0, "note", "");
+        send("/api/v1/elsewhere/paper", future).andExpect(status().isUnprocessableEntity())
+            .andExpect(jsonPath("$.detail", containsString("still to come")));
     }
 }

@@ -41,8 +41,10 @@ class ShelfTest extends ServerTestBase {
     }
 
     private String paper(String name, int bytes) throws Exception {
-        http.perform(post("/api/v1/elsewhere/paper").with(csrf().asHeader()).contentType(MediaType.APPLICATION_JSON).content(json.writeValueAsString(Map.of("diskId", "ledger", "name", name, "where", "shelf of " + name,
-            "madeAt", "2020-01-0" + (1 + bytes % 9) + "T12:00:00Z", "storedBytes", bytes, "note", "")))).andExpect(status().isCreated());
+        http.perform(post("/api/v1/elsewhere/paper").with(csrf().asHeader()).contentType(MediaType.APPLICATION_JSON)
+            .content(json.writeValueAsString(Map.of("diskId", "ledger", "name", name, "where", "shelf of " + name,
+                "madeAt", "2020-01-0" + (1 + bytes % 9) + "T12:00:00Z", "storedBytes", bytes, "note", ""))))
+            .andExpect(status().isCreated());
         return read("/api/v1/images/page?text=" + name).get("lines").get(0).get("id").asText();
     }
 

@@ -52,7 +52,8 @@ class JournalWireTest extends ServerTestBase {
     private Journal journal;
 
     private void note(String text, boolean signOff, long corrects, int expected) throws Exception {
-        http.perform(post("/api/v1/journal/notes").with(csrf().asHeader()).contentType(MediaType.APPLICATION_JSON).content(json.writeValueAsString(Map.of("text", text, "signOff", signOff, "corrects", corrects))))
+        http.perform(post("/api/v1/journal/notes").with(csrf().asHeader()).contentType(MediaType.APPLICATION_JSON)
+            .content(json.writeValueAsString(Map.of("text", text, "signOff", signOff, "corrects", corrects))))
             .andExpect(status().is(expected));
     }
 
@@ -61,7 +62,8 @@ class JournalWireTest extends ServerTestBase {
     }
 
     private String file(String path) throws Exception {
-        return http.perform(asyncDispatch(http.perform(get(path)).andReturn())).andExpect(status().isOk()).andReturn().getResponse().getContentAsString(java.nio.charset.StandardCharsets.UTF_8);
+        return http.perform(asyncDispatch(http.perform(get(path)).andReturn())).andExpect(status().isOk()).andReturn().getResponse()
+            .getContentAsString(java.nio.charset.StandardCharsets.UTF_8);
     }
 
     /** The cells are read back by a library that knows RFC 4180. */
@@ -69,7 +71,8 @@ class JournalWireTest extends ServerTestBase {
     void whatIsWrittenComesBackFromTheExportsAndNothingInItComputes() throws Exception {
         String odd = "=1+1, \"quoted\",\n<b>bold</b> & más 100%";
         note(odd, false, 0, 204);
-        List<CSVRecord> lines = CSVFormat.RFC4180.builder().setHeader().setSkipHeaderRecord(true).get().parse(new StringReader(file("/api/v1/journal/csv?text=quoted"))).getRecords();
+        List<CSVRecord> lines = CSVFormat.RFC4180.builder().setHeader().setSkipHeaderRecord(true).get()
+            .parse(new StringReader(file("/api/v1/journal/csv?text=quoted"))).getRecords();
         assertEquals("'" + odd, lines.get(lines.size() - 1).get("sentence"));
         String[] objects = file("/api/v1/journal/jsonl?text=quoted").split("\n");
         assertEquals(odd, json.readTree(objects[objects.length - 1]).get("sentence").asText());
@@ -80,12 +83,15 @@ class JournalWireTest extends ServerTestBase {
     void linesAreChosenByWordsAccountActionAndDay() throws Exception {
         note("a plain line about 50% of PEG-2", false, 0, 204);
         note("another about 50 of them", true, 0, 204);
-        http.perform(get("/api/v1/journal").param("text", "50% of peg")).andExpect(jsonPath("$.lines", hasSize(1))).andExpect(jsonPath("$.lines[0].account", is("technician")));
+        http.perform(get("/api/v1/journal").param("text", "50% of peg")).andExpect(jsonPath("$.lines", hasSize(1)))
+            .andExpect(jsonPath("$.lines[0].account", is("technician")));
         http.perform(get("/api/v1/journal?action=sign-off&text=another about")).andExpect(jsonPath("$.lines", hasSize(1)));
         http.perform(get("/api/v1/journal?to=2001-01-01")).andExpect(jsonPath("$.lines", hasSize(0)));
-        http.perform(get("/api/v1/journal?from=2001-01-01&account=technician&text=another about")).andExpect(jsonPath("$.lines", hasSize(1)));
+        http.perform(get("/api/v1/journal?from=2001-01-01&account=technician&text=another about"))
+            .andExpect(jsonPath("$.lines", hasSize(1)));
         assertTrue(read("/api/v1/journal/choices").get("actions").toString().contains("sign-off"));
-        http.perform(get("/api/v1/journal/report?from=2026-02-02&to=2026-02-01")).andExpect(status().isBadRequest()).andExpect(jsonPath("$.detail", containsString("end before it begins")));
+        http.perform(get("/api/v1/journal/report?from=2026-02-02&to=2026-02-01")).andExpect(status().isBadRequest())
+            .andExpect(jsonPath("$.detail", containsString("end before it begins")));
         assertTrue(read("/api/v1/journal/report?from=2001-01-01&to=2100-01-01").get("lines").size() > 1);
     }
 
@@ -103,9 +109,11 @@ class JournalWireTest extends ServerTestBase {
     @Test
     void theProgramItselfCannotChangeOrRemoveALine() {
         journal.add("ada", "note", "", Journal.Result.NOTE, "stays");
-        for (String attempt : new String[] {"update journal_entry set sentence = 'x'", "delete from journal_entry", "drop table journal_entry", "truncate table journal_entry", "alter table journal_entry add x int"}) {
+        for (String attempt : new String[] {"update journal_entry set sentence = 'x'", "delete from journal_entry",
+            "drop table journal_entry", "truncate table journal_entry", "alter table journal_entry add x int"}) {
             DataAccessException refused = assertThrows(DataAccessException.class, () -> worker.execute(attempt), attempt);
-            assertTrue(refused.getMostSpecificCause().getMessage().contains("Not enough rights") || refused.getMostSpecificCause().getMessage().contains("Admin rights"), attempt + ": " + refused.getMessage());
+            assertTrue(refused.getMostSpecificCause().getMessage().contains("Not enough rights")
+                || refused.getMostSpecificCause().getMessage().contains("Admin rights"), attempt + ": " + refused.getMessage());
         }
     }
 
@@ -115,10 +123,15 @@ class JournalWireTest extends ServerTestBase {
         journal.add("ada", "note", "", Journal.Result.NOTE, "what was said");
         assertTrue(read("/api/v1/journal/check").get("whole").asBoolean(), read("/api/v1/journal/check").toString());
         long id = read("/api/v1/journal?text=what was said").get("lines").get(0).get("id").asLong();
-        try (Connection owner = DriverManager.getConnection(database.determineUrl(), "granary", Keys.of(Path.of(home).resolve("db")).owner()); Statement sql = owner.createStatement()) {
+        try (
+            Connection owner = DriverManager.getConnection(database.determineUrl(), "granary",
+                Keys.of(Path.of(home).resolve("db")).owner());
+            Statement sql = owner.createStatement()) {
             sql.execute("update journal_entry set sentence = 'what was never said' where id = " + id);
             JsonNode check = read("/api/v1/journal/check");
-            assertTrue(!check.get("whole").asBoolean() && check.get("sentence").asText().contains("Line " + id + " is not what was written"), check.toString());
+            assertTrue(
+                !check.get("whole").asBoolean() && check.get("sentence").asText().contains("Line " + id + " is not what was written"),
+                check.toString());
             sql.execute("update journal_entry set sentence = 'what was said' where id = " + id);
         }
         assertTrue(read("/api/v1/journal/check").get("whole").asBoolean());

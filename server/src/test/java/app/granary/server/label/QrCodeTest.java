@@ -33,6 +33,7 @@ class QrCodeTest {
                 Arrays.fill(pixels, y * size * SCALE + left, y * size * SCALE + left + SCALE, 0);
             }
         }
-        assertEquals(text, new QRCodeReader().decode(new BinaryBitmap(new HybridBinarizer(new RGBLuminanceSource(size * SCALE, size * SCALE, pixels)))).getText());
+        assertEquals(text, new QRCodeReader()
+            .decode(new BinaryBitmap(new HybridBinarizer(new RGBLuminanceSource(size * SCALE, size * SCALE, pixels)))).getText());
     }
 }

@@ -57,7 +57,8 @@ import org.junit.jupiter.api.Test;
 class NightTasksTest {
     private static final long GB = 1_000_000_000L;
     private static final DiskIdentity IDENTITY = new DiskIdentity("Halden S2", "22-HS-0501", 500 * GB);
-    private static final List<Span> WINDOWS = List.of(new Span(Instant.parse("2026-11-24T18:30:00Z"), Instant.parse("2026-11-25T07:00:00Z")));
+    private static final List<Span> WINDOWS = List
+        .of(new Span(Instant.parse("2026-11-24T18:30:00Z"), Instant.parse("2026-11-25T07:00:00Z")));
 
     private final Prospects prospects = mock(Prospects.class);
     private final LearntEstimates learnt = mock(LearntEstimates.class);
@@ -66,26 +67,37 @@ class NightTasksTest {
     private final NightTasks tasks = new NightTasks(prospects, learnt, disks, images);
 
     private static Destination drive(String name, boolean attached, long free, long rate) {
-        return new Destination(name.toLowerCase(java.util.Locale.ROOT), name, "here", attached, attached, 1000 * GB, free, 0, OptionalLong.empty(), rate, Set.of("S-" + name));
+        return new Destination(name.toLowerCase(java.util.Locale.ROOT), name, "here", attached, attached, 1000 * GB, free, 0,
+            OptionalLong.empty(), rate, Set.of("S-" + name));
     }
 
     private static Prospect prospect() {
         SiteDisk disk = SiteDisk.lasting("datum", "disk 1", IDENTITY, "SATA", 20_000_000_000L);
         Prospect.Source source = new Prospect.Source(new SiteComputer("c", "DATUM", "", "", ComputerFacts.UNKNOWN, List.of(disk)), disk);
         SizeEstimate size = SizeEstimate.exact(100 * GB, 100 * GB, new SizeEstimate.Overhead(0, 0, 0));
-        return new Prospect(source, new Storage(Codec.ZSTD, 3, OptionalLong.empty(), SurveyChoice.USED), new SiteEstimate(size, 400_000_000), 40, DestinationRules.assess(
-            new ImageNeed("DATUM", Set.of("22-HS-0501"), 90 * GB, 100 * GB, 110 * GB, OptionalLong.empty()), List.of(drive("PEG-1", true, 800 * GB, 16_000_000_000L), drive("PEG-2", true, 700 * GB,
-                16_000_000_000L), drive("CAIRN", true, 900 * GB, 4_480_000_000L), drive("SMALL", true, 50 * GB, 16_000_000_000L), drive("AWAY", false, 900 * GB, 16_000_000_000L))), Map.of());
+        return new Prospect(source, new Storage(Codec.ZSTD, 3, OptionalLong.empty(), SurveyChoice.USED),
+            new SiteEstimate(size, 400_000_000), 40, DestinationRules.assess(
+                new ImageNeed("DATUM", Set.of("22-HS-0501"), 90 * GB, 100 * GB, 110 * GB, OptionalLong.empty()),
+                List.of(drive("PEG-1", true, 800 * GB, 16_000_000_000L), drive("PEG-2", true, 700 * GB,
+                    16_000_000_000L), drive("CAIRN", true, 900 * GB, 4_480_000_000L), drive("SMALL", true, 50 * GB, 16_000_000_000L),
+                    drive("AWAY", false, 900 * GB, 16_000_000_000L))),
+            Map.of());
     }
 
     private static DisksOnRecord.DiskOnRecord disk(boolean attached) {
-        return new DisksOnRecord.DiskOnRecord("datum", UUID.randomUUID(), "DATUM", "file server", "", "disk 1", IDENTITY, "gpt", "SATA", 120 * GB, false, "F11", Firmware.UEFI, attached, List.of(1));
+        return new DisksOnRecord.DiskOnRecord("datum", UUID.randomUUID(), "DATUM", "file server", "", "disk 1", IDENTITY, "gpt", "SATA",
+            120 * GB, false, "F11", Firmware.UEFI, attached, List.of(1));
     }
 
     private static Plans.Saved plan(boolean inTurn, boolean encrypted, String... drives) {
-        return new Plans.Saved(UUID.randomUUID(), new Plan("DATUM", PlanSource.of("datum", "DATUM", "disk 1", IDENTITY, Set.of()), new Storing("zstd", 3, OptionalLong.empty(), false, false, encrypted),
-            java.util.Arrays.stream(drives).map(name -> new PlanDestination(name.toLowerCase(java.util.Locale.ROOT), name)).toList(), inTurn, new Rhythm.ByHand(),
-            new Window(LocalTime.of(18, 30), LocalTime.of(7, 0)), true, NamingPattern.USUAL, 90, Afterwards.NOTHING, List.of(), Keeping.ALL, List.of(), ""), LocalDate.EPOCH, false, 0);
+        return new Plans.Saved(UUID.randomUUID(),
+            new Plan("DATUM", PlanSource.of("datum", "DATUM", "disk 1", IDENTITY, Set.of()),
+                new Storing("zstd", 3, OptionalLong.empty(), false, false, encrypted),
+                java.util.Arrays.stream(drives).map(name -> new PlanDestination(name.toLowerCase(java.util.Locale.ROOT), name)).toList(),
+                inTurn, new Rhythm.ByHand(),
+                new Window(LocalTime.of(18, 30), LocalTime.of(7, 0)), true, NamingPattern.USUAL, 90, Afterwards.NOTHING, List.of(),
+                Keeping.ALL, List.of(), ""),
+            LocalDate.EPOCH, false, 0);
     }
 
     private NightTask task(Plans.Saved saved, NightTask.Pin pin) {
@@ -142,10 +154,13 @@ class NightTasksTest {
     @Test
     void whatCannotRunSaysWhyAndTheNightGoesOn() throws IOException {
         assertTrue(task(plan(false, false, "SMALL"), NightTask.Pin.NONE).unfit().startsWith("SMALL is "), "the room it lacks");
-        when(prospects.forNight(eq("datum"), any(), anyBoolean(), any())).thenThrow(Fault.of(Fault.Kind.DAMAGED, "d", "The table of d is damaged. Mend it, or capture every block.").asException());
-        assertEquals("DATUM, disk 1 cannot be weighed: The table of d is damaged. Mend it, or capture every block.", task(plan(false, false, "PEG-1"), NightTask.Pin.NONE).unfit());
+        when(prospects.forNight(eq("datum"), any(), anyBoolean(), any()))
+            .thenThrow(Fault.of(Fault.Kind.DAMAGED, "d", "The table of d is damaged. Mend it, or capture every block.").asException());
+        assertEquals("DATUM, disk 1 cannot be weighed: The table of d is damaged. Mend it, or capture every block.",
+            task(plan(false, false, "PEG-1"), NightTask.Pin.NONE).unfit());
         when(disks.find("datum")).thenReturn(Optional.empty());
-        assertEquals("The disk of DATUM, disk 1 is not in this office any more. Change the plan, or pause it.", task(plan(false, false, "PEG-1"), NightTask.Pin.NONE).unfit());
+        assertEquals("The disk of DATUM, disk 1 is not in this office any more. Change the plan, or pause it.",
+            task(plan(false, false, "PEG-1"), NightTask.Pin.NONE).unfit());
     }
 
     @Test

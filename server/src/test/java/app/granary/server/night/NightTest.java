@@ -51,7 +51,8 @@ class NightTest extends ServerTestBase {
 
     @BeforeEach
     void disksAreRead() throws Exception {
-        for (int i = 0; i < 600 && json.readTree(http.perform(get("/api/v1/computers")).andReturn().getResponse().getContentAsString()).get("reading").asBoolean(); i++) {
+        for (int i = 0; i < 600 && json.readTree(http.perform(get("/api/v1/computers")).andReturn().getResponse().getContentAsString())
+            .get("reading").asBoolean(); i++) {
             Thread.sleep(100);
         }
     }
@@ -69,7 +70,8 @@ class NightTest extends ServerTestBase {
     }
 
     private static JsonNode named(JsonNode list, String plan) {
-        return all(list).filter(each -> each.get("plan").asText().equals(plan)).findFirst().orElseThrow(() -> new AssertionError(plan + " is not in " + list));
+        return all(list).filter(each -> each.get("plan").asText().equals(plan)).findFirst()
+            .orElseThrow(() -> new AssertionError(plan + " is not in " + list));
     }
 
     private static Stream<JsonNode> all(JsonNode list) {
@@ -92,12 +94,14 @@ class NightTest extends ServerTestBase {
         JsonNode tripod = named(night.get("rows"), "TRIPOD, field");
         assertTrue(tripod.get("working").toString().contains("normally distributed"));
         Instant closes = Instant.parse(night.get("closes").asText());
-        all(night.get("rows")).filter(row -> !row.get("bootAt").isNull()).forEach(row -> assertTrue(Instant.parse(row.get("bootAt").asText()).isBefore(closes), row.toString()));
+        all(night.get("rows")).filter(row -> !row.get("bootAt").isNull())
+            .forEach(row -> assertTrue(Instant.parse(row.get("bootAt").asText()).isBefore(closes), row.toString()));
         JsonNode misfit = named(night.get("misfits"), "CONTOUR, mapping");
         assertTrue(misfit.get("why").asText().startsWith("CONTOUR, disk 2, mapping needs "), misfit.toString());
         assertTrue(misfit.get("help").get("sentence").asText().startsWith("It would fit on "), misfit.toString());
         assertTrue(night.get("sentence").asText().contains("CONTOUR, disk 2, mapping"), night.get("sentence").asText());
-        assertTrue(all(night.get("notRun")).anyMatch(idle -> idle.get("plan").asText().equals("PLUMB, front desk") && !idle.get("leftOut").asBoolean()));
+        assertTrue(all(night.get("notRun"))
+            .anyMatch(idle -> idle.get("plan").asText().equals("PLUMB, front desk") && !idle.get("leftOut").asBoolean()));
         assertEquals(night, tuesday(), "the same question gets the same answer");
     }
 
@@ -123,32 +127,39 @@ class NightTest extends ServerTestBase {
         assertEquals(two.toString(), pinned.get("start").asText());
         assertTrue(pinned.get("pinned").asBoolean());
         assertEquals("It starts then because it is pinned to that time.", pinned.get("because").asText());
-        choose(ledger, "noon", null, false).andExpect(status().isBadRequest()).andExpect(jsonPath("$.detail", is("\"noon\" is no time of day. Write it like 18:30.")));
+        choose(ledger, "noon", null, false).andExpect(status().isBadRequest())
+            .andExpect(jsonPath("$.detail", is("\"noon\" is no time of day. Write it like 18:30.")));
         JsonNode without = page(choose(ledger, null, null, true));
         assertTrue(all(without.get("rows")).noneMatch(row -> row.get("plan").asText().equals("LEDGER, nightly")));
         assertTrue(named(without.get("notRun"), "LEDGER, nightly").get("leftOut").asBoolean());
         assertEquals(ledger, named(page(choose(ledger, null, null, false)).get("rows"), "LEDGER, nightly"));
-        http.perform(get("/api/v1/journal")).andExpect(jsonPath("$.lines[*].sentence", hasItem("LEDGER, nightly is left out on the night of " + TUESDAY + ".")));
+        http.perform(get("/api/v1/journal"))
+            .andExpect(jsonPath("$.lines[*].sentence", hasItem("LEDGER, nightly is left out on the night of " + TUESDAY + ".")));
     }
 
     @Test
     void theHelpOfferedDoesHelp() throws Exception {
         JsonNode misfit = named(tuesday().get("misfits"), "CONTOUR, mapping");
         assertEquals("other-drive", misfit.get("help").get("kind").asText());
-        JsonNode moved = named(page(choose(misfit, null, misfit.get("help").get("target").asText(), false)).get("rows"), "CONTOUR, mapping");
+        JsonNode moved = named(page(choose(misfit, null, misfit.get("help").get("target").asText(), false)).get("rows"),
+            "CONTOUR, mapping");
         assertEquals(misfit.get("help").get("target"), moved.get("driveId"));
         choose(misfit, null, null, false).andExpect(status().isOk());
     }
 
     @Test
     void whatIsToBeDoneIsTickedOnceWithWhoDidIt() throws Exception {
-        JsonNode boot = all(tuesday().get("todos")).filter(todo -> todo.get("item").asText().equals("Boot TRIPOD from rescue media (F12)")).findFirst().orElseThrow();
+        JsonNode boot = all(tuesday().get("todos")).filter(todo -> todo.get("item").asText().equals("Boot TRIPOD from rescue media (F12)"))
+            .findFirst().orElseThrow();
         Map<String, Object> tick = Map.of("planId", boot.get("planId").asText(), "item", boot.get("item").asText(), "done", true);
         for (int i = 0; i < 2; i++) {
-            send(put("/api/v1/night/" + TUESDAY + "/ticks"), tick).andExpect(jsonPath("$.todos[?(@.item=='Boot TRIPOD from rescue media (F12)')].done", hasItem(containsString("technician, "))));
+            send(put("/api/v1/night/" + TUESDAY + "/ticks"), tick).andExpect(
+                jsonPath("$.todos[?(@.item=='Boot TRIPOD from rescue media (F12)')].done", hasItem(containsString("technician, "))));
         }
-        http.perform(get("/api/v1/journal")).andExpect(jsonPath("$.lines[?(@.action=='tick')].sentence", is(List.of("Boot TRIPOD from rescue media (F12): done, for the night of " + TUESDAY + "."))));
-        send(put("/api/v1/night/" + TUESDAY + "/ticks"), Map.of("planId", boot.get("planId").asText(), "item", boot.get("item").asText(), "done", false))
+        http.perform(get("/api/v1/journal")).andExpect(jsonPath("$.lines[?(@.action=='tick')].sentence",
+            is(List.of("Boot TRIPOD from rescue media (F12): done, for the night of " + TUESDAY + "."))));
+        send(put("/api/v1/night/" + TUESDAY + "/ticks"),
+            Map.of("planId", boot.get("planId").asText(), "item", boot.get("item").asText(), "done", false))
             .andExpect(jsonPath("$.todos[?(@.item=='Boot TRIPOD from rescue media (F12)')].done", is(List.of(""))));
     }
 
@@ -162,9 +173,11 @@ class NightTest extends ServerTestBase {
         JsonNode next = page(http.perform(get("/api/v1/night?date=" + TUESDAY.plusDays(1))));
         form.put("closedDays", List.of());
         page(send(put("/api/v1/office/days").header("If-Match", "\"" + saved.get("version") + "\""), form));
-        send(put("/api/v1/office/days").header("If-Match", "\"" + saved.get("version") + "\""), form).andExpect(status().isPreconditionFailed());
+        send(put("/api/v1/office/days").header("If-Match", "\"" + saved.get("version") + "\""), form)
+            .andExpect(status().isPreconditionFailed());
         assertTrue(all(night.get("rows")).allMatch(row -> row.get("plan").asText().startsWith("DATUM")), night.get("rows").toString());
-        assertTrue(Stream.concat(all(next.get("rows")), all(next.get("misfits"))).anyMatch(row -> row.get("plan").asText().equals("MERIDIAN, drafting")), next.toString());
+        assertTrue(Stream.concat(all(next.get("rows")), all(next.get("misfits")))
+            .anyMatch(row -> row.get("plan").asText().equals("MERIDIAN, drafting")), next.toString());
     }
 
     @ParameterizedTest
@@ -176,17 +189,22 @@ class NightTest extends ServerTestBase {
         JsonNode days = page(http.perform(get("/api/v1/office/days")));
         Map<String, Object> form = json.convertValue(days.get("form"), Map.class);
         form.put(field, value);
-        send(put("/api/v1/office/days").header("If-Match", "\"" + days.get("version") + "\""), form).andExpect(status().isBadRequest()).andExpect(jsonPath("$.field", is(complained)))
+        send(put("/api/v1/office/days").header("If-Match", "\"" + days.get("version") + "\""), form).andExpect(status().isBadRequest())
+            .andExpect(jsonPath("$.field", is(complained)))
             .andExpect(jsonPath("$.detail", is(sentence)));
     }
 
     @Test
     void nightsThatAreOverAreNotPlannedAndViewersOnlyLook() throws Exception {
-        http.perform(get("/api/v1/night?date=" + LocalDate.now().minusDays(3))).andExpect(status().isBadRequest()).andExpect(jsonPath("$.detail", containsString("Only nights from tonight on")));
-        JsonNode tonight = page(http.perform(get("/api/v1/night").with(user("manager").roles("VIEWER"))).andExpect(jsonPath("$.tonight", is(true))));
-        assertTrue(Stream.concat(all(tonight.get("rows")), all(tonight.get("misfits"))).anyMatch(each -> each.get("plan").asText().equals("TRIPOD, field") && each.get("overdueDays").asLong() > 27), tonight.toString());
+        http.perform(get("/api/v1/night?date=" + LocalDate.now().minusDays(3))).andExpect(status().isBadRequest())
+            .andExpect(jsonPath("$.detail", containsString("Only nights from tonight on")));
+        JsonNode tonight = page(
+            http.perform(get("/api/v1/night").with(user("manager").roles("VIEWER"))).andExpect(jsonPath("$.tonight", is(true))));
+        assertTrue(Stream.concat(all(tonight.get("rows")), all(tonight.get("misfits"))).anyMatch(
+            each -> each.get("plan").asText().equals("TRIPOD, field") && each.get("overdueDays").asLong() > 27), tonight.toString());
         JsonNode row = tuesday().get("rows").get(0);
-        http.perform(put("/api/v1/night/" + TUESDAY + "/plans/" + row.get("planId").asText()).with(csrf().asHeader()).with(user("manager").roles("VIEWER")).contentType(MediaType.APPLICATION_JSON)
+        http.perform(put("/api/v1/night/" + TUESDAY + "/plans/" + row.get("planId").asText()).with(csrf().asHeader())
+            .with(user("manager").roles("VIEWER")).contentType(MediaType.APPLICATION_JSON)
             .content("{\"start\": null, \"driveId\": null, \"leftOut\": true, \"askedFor\": false}")).andExpect(status().isForbidden());
     }
 }

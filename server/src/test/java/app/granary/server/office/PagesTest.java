@@ -22,7 +22,8 @@ class PagesTest extends ServerTestBase {
     @Test
     void everyPageOfTheRouterIsServedUnderItsOwnAddress() throws Exception {
         String router = Files.readString(Path.of("../web/src/router.ts"));
-        List<String> paths = Pattern.compile("path: '(/[^']*)'").matcher(router).results().map((MatchResult found) -> found.group(1)).filter(path -> !path.contains("*")).toList();
+        List<String> paths = Pattern.compile("path: '(/[^']*)'").matcher(router).results().map((MatchResult found) -> found.group(1))
+            .filter(path -> !path.contains("*")).toList();
         assertTrue(paths.size() > 15 && paths.contains("/outbox"), paths.toString());
         for (String path : paths) {
             http.perform(get(path.replaceAll(":[a-zA-Z]+", "7b0e"))).andExpect(forwardedUrl("/index.html"));

@@ -44,7 +44,8 @@ class PlanFileTest {
             Plan plan = file.read(text).plan();
             assertEquals(plan, file.read(file.write(PlanForm.of(plan))).plan());
             assertEquals(plan, file.kept(file.keep(PlanForm.of(plan))).plan());
-            assertEquals(file.write(PlanForm.of(plan)), file.write(file.read(file.write(PlanForm.of(plan)))), "the same bytes for the same plan");
+            assertEquals(file.write(PlanForm.of(plan)), file.write(file.read(file.write(PlanForm.of(plan)))),
+                "the same bytes for the same plan");
         }
     }
 
@@ -62,7 +63,8 @@ class PlanFileTest {
                     case 0 -> bytes[at] = (byte) random.nextInt(256);
                     case 1 -> bytes = java.util.Arrays.copyOf(bytes, Math.max(1, at));
                     case 2 -> bytes[at] = (byte) "0123456789-{}[]\",:".charAt(random.nextInt(18));
-                    default -> System.arraycopy(bytes, at, bytes, random.nextInt(bytes.length - Math.min(40, bytes.length - at) + 1), Math.min(40, bytes.length - at));
+                    default -> System.arraycopy(bytes, at, bytes, random.nextInt(bytes.length - Math.min(40, bytes.length - at) + 1),
+                        Math.min(40, bytes.length - at));
                 }
             }
             String text = new String(bytes, StandardCharsets.UTF_8);
@@ -104,7 +106,8 @@ class PlanFileTest {
 
     @Test
     void aFileLongerThanAnyPlanIsNotEvenParsed() {
-        assertTrue(assertThrows(Refused.class, () -> file.read("[".repeat(200_000))).getMessage().startsWith("This file is longer than any plan."));
+        assertTrue(assertThrows(Refused.class, () -> file.read("[".repeat(200_000))).getMessage()
+            .startsWith("This file is longer than any plan."));
         // nesting as deep as fits is refused too, not followed
         assertThrows(Refused.class, () -> file.read("{\"granaryPlan\": 1, \"plan\": " + "[".repeat(90_000)));
     }

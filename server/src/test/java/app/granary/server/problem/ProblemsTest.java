@@ -17,7 +17,8 @@ class ProblemsTest {
     private final Problems problems = new Problems(new ObjectMapper());
 
     @ParameterizedTest
-    @CsvSource({"BAD_CHOICE, 400", "NOT_RECOGNISED, 404", "NO_ROOM, 409", "FORBIDDEN, 409", "STOPPED, 409", "DAMAGED, 422", "UNSUPPORTED, 422", "DEVICE_FAILED, 503"})
+    @CsvSource({"BAD_CHOICE, 400", "NOT_RECOGNISED, 404", "NO_ROOM, 409", "FORBIDDEN, 409", "STOPPED, 409", "DAMAGED, 422",
+        "UNSUPPORTED, 422", "DEVICE_FAILED, 503"})
     void everyKindOfFaultHasItsStatusAndType(Fault.Kind kind, int status) {
         ResponseEntity<ProblemDetail> answer = problems.fault((FaultException) Fault.of(kind, "PEG-1", "What happened.").asException());
         assertEquals(status, answer.getStatusCode().value());
@@ -28,7 +29,8 @@ class ProblemsTest {
 
     @Test
     void damageCarriesItsOffsetAndFiltersAnswerAlike() throws Exception {
-        assertEquals(512L, problems.fault(Fault.damaged("d", 512, "A", "B", "Broken.").asException()).getBody().getProperties().get("offsetBytes"));
+        assertEquals(512L,
+            problems.fault(Fault.damaged("d", 512, "A", "B", "Broken.").asException()).getBody().getProperties().get("offsetBytes"));
         MockHttpServletResponse response = new MockHttpServletResponse();
         problems.write(response, org.springframework.http.HttpStatus.UNAUTHORIZED, "not-signed-in", "Sign in first.");
         assertEquals("application/problem+json;charset=UTF-8", response.getContentType());

@@ -20,7 +20,9 @@ class LiveRunTest {
 
     /** A capture estimated to take 90 to 125 s. */
     private static RunRow estimatedToTake100Seconds() {
-        RunRow run = new RunRow(NewRun.of(Run.Kind.CAPTURE, new NewRun.About("DATUM", "d", "disk 1", "p", "PEG-1"), "night").expecting(1000, 90, 125), Instant.EPOCH, "ada");
+        RunRow run = new RunRow(
+            NewRun.of(Run.Kind.CAPTURE, new NewRun.About("DATUM", "d", "disk 1", "p", "PEG-1"), "night").expecting(1000, 90, 125),
+            Instant.EPOCH, "ada");
         run.begin("night", Instant.EPOCH);
         return run;
     }
@@ -47,7 +49,8 @@ class LiveRunTest {
         run.advanced(new Progress(Progress.Stage.CAPTURING, 900, 1000, 450));
         TimeLeft late = run.timeLeft();
         assertTrue(run.rateBytes() > 0);
-        assertTrue((late.highSeconds() - late.lowSeconds()) / late.highSeconds() < (early.highSeconds() - early.lowSeconds()) / early.highSeconds(), "relative width");
+        assertTrue((late.highSeconds() - late.lowSeconds()) / late.highSeconds() < (early.highSeconds() - early.lowSeconds())
+            / early.highSeconds(), "relative width");
         assertTrue(late.highSeconds() < early.highSeconds());
         assertEquals(2, told.get());
         run.advanced(new Progress(Progress.Stage.CHECKING, 0, 500, 500));
@@ -60,7 +63,8 @@ class LiveRunTest {
         LiveRun run = capture();
         run.requireGoingOn("disk");
         run.stop();
-        assertEquals("Stopped as asked. Nothing was left on the destination under a final name.", assertThrows(FaultException.class, () -> run.requireGoingOn("disk")).getMessage());
+        assertEquals("Stopped as asked. Nothing was left on the destination under a final name.",
+            assertThrows(FaultException.class, () -> run.requireGoingOn("disk")).getMessage());
     }
 
     @Test
@@ -99,7 +103,8 @@ class LiveRunTest {
         promises.release(two);
         assertEquals(0, promises.runningBytes("peg"));
         assertEquals(7, promises.runningBytes("cairn"));
-        promises.planTonight(List.of(new Promises.Tonight("cairn", "d", 20), new Promises.Tonight("cairn", "e", 300), new Promises.Tonight("peg", "d", 4000)));
+        promises.planTonight(List.of(new Promises.Tonight("cairn", "d", 20), new Promises.Tonight("cairn", "e", 300),
+            new Promises.Tonight("peg", "d", 4000)));
         assertEquals(327, promises.promisedBytes("cairn", ""), "what runs and what is planned");
         assertEquals(307, promises.promisedBytes("cairn", "d"), "a disk's own place tonight is there for its image");
         promises.planTonight(List.of());

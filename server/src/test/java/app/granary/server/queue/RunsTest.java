@@ -89,7 +89,8 @@ class RunsTest {
     private static final Storage STORAGE = new Storage(Codec.ZSTD, 3, OptionalLong.empty(), SurveyChoice.USED);
     private static final long GB = 1_000_000_000L;
 
-    private static final Images.Shelved SHELVED = new Images.Shelved("night", "DATUM", "d", "disk 1", "S-1", "p", "PEG-1", 9, false, "", Images.Format.GRANARY, new UUID(0, 1), true);
+    private static final Images.Shelved SHELVED = new Images.Shelved("night", "DATUM", "d", "disk 1", "S-1", "p", "PEG-1", 9, false, "",
+        Images.Format.GRANARY, new UUID(0, 1), true);
 
     private final Site site = mock(Site.class);
     private final Prospects prospects = mock(Prospects.class);
@@ -106,20 +107,26 @@ class RunsTest {
     private final ApplicationEventPublisher publisher = mock(ApplicationEventPublisher.class);
     private final OfficeDevices office = mock(OfficeDevices.class);
     private final Preflights preflights = new Preflights(site, prospects, trash, journal, Clock.systemUTC());
-    private final Orders orders = new Orders(List.of(new CaptureWork(site, office, preflights, prospects, promises, images, plans, mock(CaptureTimes.class), journal),
-        new CheckWork(site, office, images, elsewhere), new CopyWork(site, office, images, promises), new RepairWork(site, office, images)), workOrders, new ObjectMapper());
+    private final Orders orders = new Orders(
+        List.of(new CaptureWork(site, office, preflights, prospects, promises, images, plans, mock(CaptureTimes.class), journal),
+            new CheckWork(site, office, images, elsewhere), new CopyWork(site, office, images, promises),
+            new RepairWork(site, office, images)),
+        workOrders, new ObjectMapper());
     private final RunEnds ends = new RunEnds(orders, repository, promises, passphrases, journal, publisher, Clock.systemUTC());
-    private final RunQueue queue = new RunQueue(orders, disks, repository, passphrases, ends, new RunChanges(), TransactionOperations.withoutTransaction(), Clock.systemUTC());
+    private final RunQueue queue = new RunQueue(orders, disks, repository, passphrases, ends, new RunChanges(),
+        TransactionOperations.withoutTransaction(), Clock.systemUTC());
     private final Restart restart = new Restart(site, queue, orders, ends, repository);
     private final Runs runs = new Runs(queue, journal);
-    private final Captures captures = new Captures(site, queue, new RunRecords(repository, journal, Clock.systemUTC()), preflights, disks, images, journal);
+    private final Captures captures = new Captures(site, queue, new RunRecords(repository, journal, Clock.systemUTC()), preflights, disks,
+        images, journal);
     private final Checks checks = new Checks(new CopyRuns(queue, images, journal));
 
     @BeforeEach
     void oneDiskOneDrive() throws IOException {
         SiteDisk disk = SiteDisk.lasting("d", "disk 1", new DiskIdentity("m", "S-1", 500 * GB), "", 100_000_000);
         SizeEstimate size = SizeEstimate.exact(10 * GB, 10 * GB, new SizeEstimate.Overhead(0, 0, 0));
-        Destination drive = new Destination("p", "PEG-1", "here", true, true, 500 * GB, 400 * GB, 0, OptionalLong.empty(), 100_000_000, Set.of("S-2"));
+        Destination drive = new Destination("p", "PEG-1", "here", true, true, 500 * GB, 400 * GB, 0, OptionalLong.empty(), 100_000_000,
+            Set.of("S-2"));
         Prospect.Source source = new Prospect.Source(new SiteComputer("c", "DATUM", "", "", ComputerFacts.UNKNOWN, List.of(disk)), disk);
         when(prospects.source("d")).thenReturn(source);
         when(prospects.fresh("d", STORAGE, false)).thenReturn(new Prospect(source, STORAGE, new SiteEstimate(size, 200_000_000), 1,
@@ -137,10 +144,12 @@ class RunsTest {
     @Test
     void aBatteryThatMayNotLastAndAClockThatRunsBehindAreRefusedWithTheFigures() throws IOException {
         when(site.power()).thenReturn(new Power(true, OptionalInt.of(31), OptionalLong.empty()));
-        assertTrue(assertThrows(Refused.class, () -> captures.begin("d", "p", "night", STORAGE, "ada")).getMessage().contains("runs on its battery, 31 % left"));
+        assertTrue(assertThrows(Refused.class, () -> captures.begin("d", "p", "night", STORAGE, "ada")).getMessage()
+            .contains("runs on its battery, 31 % left"));
         when(site.power()).thenReturn(Power.MAINS);
         when(journal.newest()).thenReturn(Optional.of(Instant.now().plusSeconds(86_400)));
-        assertTrue(assertThrows(Refused.class, () -> captures.begin("d", "p", "night", STORAGE, "ada")).getMessage().contains("Set the clock, then start"));
+        assertTrue(assertThrows(Refused.class, () -> captures.begin("d", "p", "night", STORAGE, "ada")).getMessage()
+            .contains("Set the clock, then start"));
     }
 
     /** It was accepted, waited for an hour, and then failed. */
@@ -161,7 +170,8 @@ class RunsTest {
     @Test
     void aCaptureThatGoesWellRecordsItsImage() throws IOException {
         UUID image = UUID.randomUUID();
-        when(site.capture(any(), any(), any(), any(), any())).thenReturn(new SiteImage("there", 9 * GB, 500 * GB, 10 * GB, List.of(), Lacks.NOTHING, new CheckOutcome(ProofLevel.READABLE, List.of(), 9)));
+        when(site.capture(any(), any(), any(), any(), any())).thenReturn(new SiteImage("there", 9 * GB, 500 * GB, 10 * GB, List.of(),
+            Lacks.NOTHING, new CheckOutcome(ProofLevel.READABLE, List.of(), 9)));
         when(images.record(any(), any(), any(), any(), any(), anyBoolean(), anyInt(), any())).thenReturn(image);
         Run run = captures.begin("d", "p", "night", STORAGE, "ada");
         assertEnded(run, Run.State.DONE, Journal.Result.DONE, "9.00 GB stored of 10.0 GB read, estimated 10.0 GB");
@@ -170,14 +180,16 @@ class RunsTest {
 
     @Test
     void aFaultEndsItWithTheFaultsOwnSentence() throws IOException {
-        when(site.capture(any(), any(), any(), any(), any())).thenThrow(Fault.of(Fault.Kind.NO_ROOM, "PEG-1", "PEG-1 became full.").asException());
+        when(site.capture(any(), any(), any(), any(), any()))
+            .thenThrow(Fault.of(Fault.Kind.NO_ROOM, "PEG-1", "PEG-1 became full.").asException());
         assertEnded(captures.begin("d", "p", "night", STORAGE, "ada"), Run.State.FAILED, Journal.Result.FAILED, "PEG-1 became full.");
     }
 
     @Test
     void theUnforeseenIsSaidToBeThat() throws IOException {
         when(site.capture(any(), any(), any(), any(), any())).thenThrow(new IllegalStateException("odd"));
-        assertEnded(captures.begin("d", "p", "night", STORAGE, "ada"), Run.State.FAILED, Journal.Result.FAILED, "a reason Granary did not foresee (odd)");
+        assertEnded(captures.begin("d", "p", "night", STORAGE, "ada"), Run.State.FAILED, Journal.Result.FAILED,
+            "a reason Granary did not foresee (odd)");
     }
 
     @Test
@@ -198,13 +210,18 @@ class RunsTest {
         assertThrows(Refused.class, () -> runs.stop(run.id(), "ada"));
     }
 
-    /** A capture asked for right after another one of the same disk was told to have ended was refused: "This disk is being captured already". */
+    /**
+     * A capture asked for right after another one of the same disk was told to have ended was refused: "This disk is being captured
+     * already".
+     */
     @Test
     void whoReadsThatARunHasEndedMayAskForItsDevicesAtOnce() throws IOException {
-        when(site.capture(any(), any(), any(), any(), any())).thenThrow(Fault.of(Fault.Kind.NO_ROOM, "PEG-1", "PEG-1 became full.").asException());
+        when(site.capture(any(), any(), any(), any(), any()))
+            .thenThrow(Fault.of(Fault.Kind.NO_ROOM, "PEG-1", "PEG-1 became full.").asException());
         when(repository.save(any())).thenAnswer(call -> {
             RunRow run = call.getArgument(0);
-            assertTrue(run.endedAt() == null || queue.underWay().stream().noneMatch(each -> each.run() == run), "stored as ended, and under way");
+            assertTrue(run.endedAt() == null || queue.underWay().stream().noneMatch(each -> each.run() == run),
+                "stored as ended, and under way");
             return run;
         });
         AtomicReference<Run> next = new AtomicReference<>();
@@ -222,11 +239,13 @@ class RunsTest {
     @Test
     void aCheckThatFindsDamageFailsAndKeepsTheEvidence() throws IOException {
         UUID image = UUID.randomUUID();
-        CheckOutcome damaged = new CheckOutcome(ProofLevel.READABLE, List.of(new Problem("data/x", 1, 2, "partition 1", "data/x is damaged.")), 9);
+        CheckOutcome damaged = new CheckOutcome(ProofLevel.READABLE,
+            List.of(new Problem("data/x", 1, 2, "partition 1", "data/x is damaged.")), 9);
         when(images.shelved(image)).thenReturn(SHELVED);
         when(images.at(eq(image), any())).thenReturn(ImageAt.of("p", "night"));
         when(site.check(eq(ImageAt.of("p", "night")), eq(ProofLevel.READABLE), any())).thenReturn(damaged);
-        assertEnded(checks.begin(image, ProofLevel.READABLE, Passphrase.NONE, false, "ada"), Run.State.FAILED, Journal.Result.FAILED, "data/x is damaged.");
+        assertEnded(checks.begin(image, ProofLevel.READABLE, Passphrase.NONE, false, "ada"), Run.State.FAILED, Journal.Result.FAILED,
+            "data/x is damaged.");
         verify(images).recordCheck(eq(image), eq(damaged), anyDouble(), eq("ada"));
     }
 
@@ -266,11 +285,15 @@ class RunsTest {
 
     @Test
     void whatWaitsCanBeTakenOutStartedByHandAndSurvivesARestart() throws Exception {
-        RunRow planned = new RunRow(NewRun.of(Run.Kind.CAPTURE, new NewRun.About("DATUM", "d", "disk 1", "p", "PEG-1"), "DATUM disk 1").encrypted(true)
-            .inNight(LocalDate.of(2026, 11, 24), UUID.randomUUID(), Clock.systemUTC().instant().plusSeconds(3600)), Clock.systemUTC().instant(), "ada");
+        RunRow planned = new RunRow(
+            NewRun.of(Run.Kind.CAPTURE, new NewRun.About("DATUM", "d", "disk 1", "p", "PEG-1"), "DATUM disk 1").encrypted(true)
+                .inNight(LocalDate.of(2026, 11, 24), UUID.randomUUID(), Clock.systemUTC().instant().plusSeconds(3600)),
+            Clock.systemUTC().instant(), "ada");
         // as the version before kept it, with what other kinds were asked in the same form
-        when(workOrders.findById(planned.id())).thenReturn(Optional.of(new WorkOrder(planned.id(), 1, """
-            {"codec":"zstd","level":3,"splitBytes":null,"allBlocks":false,"keepSwap":false,"without":[],"carryOn":false,"proof":"","otherId":"","naming":"{computer}-{date}","afterwards":""}""")));
+        when(workOrders.findById(planned.id())).thenReturn(Optional.of(new WorkOrder(planned.id(), 1,
+            """
+            {"codec":"zstd","level":3,"splitBytes":null,"allBlocks":false,"keepSwap":false,"without":[],"carryOn":false,"proof":"",
+            "otherId":"","naming":"{computer}-{date}","afterwards":""}""")));
         when(repository.findByState(Run.State.QUEUED)).thenReturn(List.of(planned));
         when(repository.findById(planned.id())).thenReturn(Optional.of(planned));
         restart.takeUp();
@@ -278,7 +301,8 @@ class RunsTest {
         assertTrue(captures.nightUnderWay(LocalDate.of(2026, 11, 24)));
         runs.startNow(planned.id(), Passphrase.NONE, "ada");
         assertEquals("It waits for its passphrase, which was not kept when Granary ended.", planned.outcome());
-        when(prospects.fresh("d", STORAGE, true)).thenThrow(Fault.of(Fault.Kind.DEVICE_FAILED, "d", "The disk is not attached.").asException());
+        when(prospects.fresh("d", STORAGE, true))
+            .thenThrow(Fault.of(Fault.Kind.DEVICE_FAILED, "d", "The disk is not attached.").asException());
         runs.startNow(planned.id(), Passphrase.of("x".toCharArray()), "ada");
         assertEnded(planned, Run.State.FAILED, Journal.Result.FAILED, "The disk is not attached.");
         assertTrue(planned.imageName().startsWith("DATUM-2"), planned.imageName());
@@ -292,8 +316,10 @@ class RunsTest {
 
     @Test
     void anEncryptedImageIsNotReadWithoutItsPassphrase() {
-        when(images.shelved(any())).thenReturn(new Images.Shelved("night", "DATUM", "d", "disk 1", "S-1", "p", "PEG-1", 9, true, "", Images.Format.GRANARY, new UUID(0, 1), true));
-        Refused locked = assertThrows(Refused.class, () -> checks.begin(UUID.randomUUID(), ProofLevel.READABLE, Passphrase.NONE, false, "ada"));
+        when(images.shelved(any())).thenReturn(new Images.Shelved("night", "DATUM", "d", "disk 1", "S-1", "p", "PEG-1", 9, true, "",
+            Images.Format.GRANARY, new UUID(0, 1), true));
+        Refused locked = assertThrows(Refused.class,
+            () -> checks.begin(UUID.randomUUID(), ProofLevel.READABLE, Passphrase.NONE, false, "ada"));
         assertTrue(locked.getMessage().contains("check it up to sound, which needs none"), locked.getMessage());
     }
 
@@ -352,7 +378,8 @@ class RunsTest {
     void whatWaitedToOverwriteADiskIsNotTakenUpAfterARestart() throws IOException {
         List<RunRow> waited = new java.util.ArrayList<>();
         for (Run.Kind kind : Run.Kind.values()) {
-            RunRow run = new RunRow(NewRun.of(kind, new NewRun.About("DATUM", "d", "disk 1", "target-x", "Spare 2"), "night"), Clock.systemUTC().instant(), "ada");
+            RunRow run = new RunRow(NewRun.of(kind, new NewRun.About("DATUM", "d", "disk 1", "target-x", "Spare 2"), "night"),
+                Clock.systemUTC().instant(), "ada");
             waited.add(run);
             if (kind == Run.Kind.CHECK) {
                 when(workOrders.findById(run.id())).thenReturn(Optional.of(new WorkOrder(run.id(), 1, "{\"proof\":\"SOUND\"}")));
@@ -366,7 +393,8 @@ class RunsTest {
         for (RunRow each : waited) {
             if (each.kind() != Run.Kind.CHECK) {
                 assertEquals(Run.State.STOPPED, each.state());
-                assertTrue(each.outcome().endsWith(each.kind().overwrites() ? "Look at the disk, and confirm it again." : "before what was asked for was kept. Ask for it again."), each.outcome());
+                assertTrue(each.outcome().endsWith(each.kind().overwrites() ? "Look at the disk, and confirm it again."
+                    : "before what was asked for was kept. Ask for it again."), each.outcome());
             }
         }
     }

@@ -68,7 +68,9 @@ class ReconciliationWireTest extends ServerTestBase {
 
     private String capture(String name) throws Exception {
         return ended(send("runs", "{\"diskId\":\"gnomon\",\"destinationId\":\"peg-1\",\"name\":\"" + name
-            + "\",\"codec\":\"zstd\",\"level\":1,\"splitBytes\":null,\"allBlocks\":false,\"keepSwap\":false,\"without\":[],\"passphrase\":null}")).get("imageId").asText();
+            + "\",\"codec\":\"zstd\",\"level\":1,\"splitBytes\":null,\"allBlocks\":false,\"keepSwap\":false,\"without\":[],"
+            + "\"passphrase\":null}"))
+            .get("imageId").asText();
     }
 
     private Path onDrive(String name) {
@@ -92,7 +94,8 @@ class ReconciliationWireTest extends ServerTestBase {
     }
 
     private JsonNode todo(String kind) throws Exception {
-        return StreamSupport.stream(read("/api/v1/today").get("todos").spliterator(), false).filter(each -> each.get("kind").asText().equals(kind)).findFirst().orElseThrow();
+        return StreamSupport.stream(read("/api/v1/today").get("todos").spliterator(), false)
+            .filter(each -> each.get("kind").asText().equals(kind)).findFirst().orElseThrow();
     }
 
     private boolean damaged(String image) throws Exception {
@@ -114,10 +117,12 @@ class ReconciliationWireTest extends ServerTestBase {
         JsonNode told = todo("missing");
         assertEquals("GNOMON-moved is missing on PEG-1", told.get("title").asText());
         assertEquals(image, told.get("subject").asText());
-        assertTrue(read("/api/v1/journal?text=GNOMON-moved").toString().contains("GNOMON-moved is not on PEG-1 any more. Nothing counts on it."));
+        assertTrue(
+            read("/api/v1/journal?text=GNOMON-moved").toString().contains("GNOMON-moved is not on PEG-1 any more. Nothing counts on it."));
         assertFalse(read("/api/v1/today").toString().contains("GNOMON-moved on PEG-1 is damaged"), "it is told once");
         attachedAgain();
-        assertEquals(2, read("/api/v1/images/" + image).get("checks").size(), "it is found missing once: " + read("/api/v1/images/" + image).get("checks"));
+        assertEquals(2, read("/api/v1/images/" + image).get("checks").size(),
+            "it is found missing once: " + read("/api/v1/images/" + image).get("checks"));
         Files.move(settings.home().resolve("moved"), onDrive("GNOMON-moved"));
         assertEquals(List.of(), attachedAgain());
         assertTrue(damaged(image), "nobody has read it since");

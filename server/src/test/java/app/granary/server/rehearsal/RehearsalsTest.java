@@ -57,9 +57,11 @@ class RehearsalsTest {
         rehearsals = new Rehearsals(repository, images, site, queue, new GranarySettings(Path.of("target"),
             true, 1, false, null, null, Set.of(), Set.of()), choices, database, mock(Journal.class), Clock.fixed(NOW, ZoneOffset.UTC));
         when(repository.save(any())).thenAnswer(call -> call.getArgument(0));
-        when(site.destinations()).thenReturn(List.of(new Destination("cairn", "CAIRN", "network", true, true, 1000, 500, 0, OptionalLong.empty(), 100, Set.of("CAIRN")),
-            new Destination("outpost", "OUTPOST", "off site", false, true, 1000, 500, 0, OptionalLong.empty(), 100, Set.of("OP"))));
-        when(images.shelved(any())).thenReturn(new Images.Shelved("one", "TRIPOD", "tripod", "system disk", "s", "cairn", "CAIRN", 100, false, "", Images.Format.GRANARY, UUID.randomUUID(), true));
+        when(site.destinations()).thenReturn(
+            List.of(new Destination("cairn", "CAIRN", "network", true, true, 1000, 500, 0, OptionalLong.empty(), 100, Set.of("CAIRN")),
+                new Destination("outpost", "OUTPOST", "off site", false, true, 1000, 500, 0, OptionalLong.empty(), 100, Set.of("OP"))));
+        when(images.shelved(any())).thenReturn(new Images.Shelved("one", "TRIPOD", "tripod", "system disk", "s", "cairn", "CAIRN", 100,
+            false, "", Images.Format.GRANARY, UUID.randomUUID(), true));
     }
 
     private void every(int days) {
@@ -71,7 +73,8 @@ class RehearsalsTest {
     }
 
     private Images.Standings image(UUID id, String destination, boolean encrypted) {
-        return new Images.Standings(id, "one", "TRIPOD", "system disk", "tripod", destination, destination, NOW.minusSeconds(86_400), encrypted, 90, UUID.randomUUID(), false, sound(), 100, app.granary.core.image.Lacks.NOTHING);
+        return new Images.Standings(id, "one", "TRIPOD", "system disk", "tripod", destination, destination, NOW.minusSeconds(86_400),
+            encrypted, 90, UUID.randomUUID(), false, sound(), 100, app.granary.core.image.Lacks.NOTHING);
     }
 
     private void shelf(Images.Standings... newestFirst) {
@@ -92,7 +95,8 @@ class RehearsalsTest {
     void nothingIsRehearsedTwiceNorWhilePeopleWorkNorWhenSwitchedOff() throws IOException {
         shelf(image(newest, "cairn", false));
         every(30);
-        when(repository.findByImageIdOrderByAskedAtDesc(newest)).thenReturn(List.of(new Rehearsal(newest, NOW.minusSeconds(29L * 86_400), "Granary")));
+        when(repository.findByImageIdOrderByAskedAtDesc(newest))
+            .thenReturn(List.of(new Rehearsal(newest, NOW.minusSeconds(29L * 86_400), "Granary")));
         rehearsals.look();
         when(repository.findByImageIdOrderByAskedAtDesc(newest)).thenReturn(List.of());
         when(choices.openNow()).thenReturn(true);
@@ -105,9 +109,13 @@ class RehearsalsTest {
 
     @Test
     void whatCannotBeRehearsedSaysWhy() {
-        when(images.shelved(newest)).thenReturn(new Images.Shelved("raw", "TRIPOD", "tripod", "d", "s", "cairn", "CAIRN", 1, false, "", Images.Format.OTHER, UUID.randomUUID(), true));
-        assertTrue(assertThrows(Refused.class, () -> rehearsals.begin(newest, Passphrase.NONE, "ada")).getMessage().contains("made with other tools"));
-        when(images.shelved(newest)).thenReturn(new Images.Shelved("secret", "TRIPOD", "tripod", "d", "s", "cairn", "CAIRN", 1, true, "", Images.Format.GRANARY, UUID.randomUUID(), true));
-        assertTrue(assertThrows(Refused.class, () -> rehearsals.begin(newest, Passphrase.NONE, "ada")).getMessage().contains("Give its passphrase"));
+        when(images.shelved(newest)).thenReturn(new Images.Shelved("raw", "TRIPOD", "tripod", "d", "s", "cairn", "CAIRN", 1, false, "",
+            Images.Format.OTHER, UUID.randomUUID(), true));
+        assertTrue(assertThrows(Refused.class, () -> rehearsals.begin(newest, Passphrase.NONE, "ada")).getMessage()
+            .contains("made with other tools"));
+        when(images.shelved(newest)).thenReturn(new Images.Shelved("secret", "TRIPOD", "tripod", "d", "s", "cairn", "CAIRN", 1, true, "",
+            Images.Format.GRANARY, UUID.randomUUID(), true));
+        assertTrue(assertThrows(Refused.class, () -> rehearsals.begin(newest, Passphrase.NONE, "ada")).getMessage()
+            .contains("Give its passphrase"));
     }
 }

@@ -38,7 +38,8 @@ class ComeBackTest extends ServerTestBase {
     private ObjectMapper json;
 
     private ResultActions send(String path, Object body) throws Exception {
-        return http.perform(post(path).with(csrf().asHeader()).contentType(MediaType.APPLICATION_JSON).content(json.writeValueAsString(body)));
+        return http
+            .perform(post(path).with(csrf().asHeader()).contentType(MediaType.APPLICATION_JSON).content(json.writeValueAsString(body)));
     }
 
     private JsonNode read(String path) throws Exception {
@@ -66,12 +67,17 @@ class ComeBackTest extends ServerTestBase {
         assertEquals("partly: without recovery", read("/api/v1/images/" + id).get("image").get("partly").asText());
         JsonNode facts = read("/api/v1/images/" + id + "/facts");
         assertEquals(List.of("true", "true", "true", "false"), facts.get("partitions").findValuesAsText("held"));
-        JsonNode line = StreamSupport.stream(read("/api/v1/computers").get("computers").spliterator(), false).filter(each -> each.get("name").asText().equals("TRIPOD")).findFirst().orElseThrow();
-        assertTrue(line.get("lastImageAt").isNull() || !line.get("lastImageAt").asText().equals(read("/api/v1/images/" + id).get("image").get("madeAt").asText()), "it is no image of the whole disk");
+        JsonNode line = StreamSupport.stream(read("/api/v1/computers").get("computers").spliterator(), false)
+            .filter(each -> each.get("name").asText().equals("TRIPOD")).findFirst().orElseThrow();
+        assertTrue(
+            line.get("lastImageAt").isNull()
+                || !line.get("lastImageAt").asText().equals(read("/api/v1/images/" + id).get("image").get("madeAt").asText()),
+            "it is no image of the whole disk");
     }
 
     private String image(String disk, String name, int... without) throws Exception {
-        ObjectNode capture = json.createObjectNode().put("diskId", disk).put("destinationId", "cairn").put("name", name).put("codec", "zstd").put("allBlocks", false).put("keepSwap", false);
+        ObjectNode capture = json.createObjectNode().put("diskId", disk).put("destinationId", "cairn").put("name", name)
+            .put("codec", "zstd").put("allBlocks", false).put("keepSwap", false);
         ArrayNode left = capture.putArray("without");
         IntStream.of(without).forEach(left::add);
         String run = answer(send("/api/v1/runs", capture)).get("id").asText();
@@ -81,7 +87,8 @@ class ComeBackTest extends ServerTestBase {
     }
 
     private ObjectNode order(String imageId, String target, String strategy, String typed) {
-        ObjectNode out = json.createObjectNode().put("imageId", imageId).put("targetId", target).put("computer", "").put("strategy", strategy).put("confirmation", typed);
+        ObjectNode out = json.createObjectNode().put("imageId", imageId).put("targetId", target).put("computer", "")
+            .put("strategy", strategy).put("confirmation", typed);
         for (String no : List.of("stay", "othersStay", "zeroUnused", "acceptDamage", "skipCheck")) {
             out.put(no, false);
         }
@@ -89,12 +96,15 @@ class ComeBackTest extends ServerTestBase {
     }
 
     private JsonNode restoration(String id) throws Exception {
-        JsonNode all = until("/api/v1/restore", lines -> StreamSupport.stream(lines.spliterator(), false).anyMatch(each -> each.get("id").asText().equals(id) && List.of("done", "failed").contains(each.get("state").asText())));
+        JsonNode all = until("/api/v1/restore", lines -> StreamSupport.stream(lines.spliterator(), false)
+            .anyMatch(each -> each.get("id").asText().equals(id) && List.of("done", "failed").contains(each.get("state").asText())));
         return StreamSupport.stream(all.spliterator(), false).filter(each -> each.get("id").asText().equals(id)).findFirst().orElseThrow();
     }
 
     private void fault(String id, boolean on) throws Exception {
-        http.perform(put("/api/v1/switches/" + id).with(csrf().asHeader()).contentType(MediaType.APPLICATION_JSON).content("{\"on\":" + on + "}")).andExpect(status().is2xxSuccessful());
+        http.perform(
+            put("/api/v1/switches/" + id).with(csrf().asHeader()).contentType(MediaType.APPLICATION_JSON).content("{\"on\":" + on + "}"))
+            .andExpect(status().is2xxSuccessful());
     }
 
     @Test
@@ -105,33 +115,44 @@ class ComeBackTest extends ServerTestBase {
         assertEquals(0, layout.get("unallocatedBytes").asLong());
         assertEquals(500_107_862_016L, layout.get("targetBytes").asLong());
         assertTrue(layout.get("runbook").get("loss").asText().startsWith("Everything on the target goes. TRIPOD is back as of"));
-        assertTrue(answer(send("/api/v1/restore/layout", order(image, "spare-2", "keep", ""))).get("unallocatedBytes").asLong() > 379_000_000_000L);
-        assertTrue(answer(send("/api/v1/restore/layout", order(image, "spare-3", "keep", ""))).get("refusals").toString().contains("needs at least"));
+        assertTrue(answer(send("/api/v1/restore/layout", order(image, "spare-2", "keep", ""))).get("unallocatedBytes")
+            .asLong() > 379_000_000_000L);
+        assertTrue(answer(send("/api/v1/restore/layout", order(image, "spare-3", "keep", ""))).get("refusals").toString()
+            .contains("needs at least"));
         // the wrong serial, the drive with images, the disk Granary runs from
-        send("/api/v1/restore", order(image, "spare-2", "grow", "0000")).andExpect(status().isConflict()).andExpect(jsonPath("$.field", is("confirmation"))).andExpect(jsonPath("$.detail", containsString("Nothing was written")));
+        send("/api/v1/restore", order(image, "spare-2", "grow", "0000")).andExpect(status().isConflict())
+            .andExpect(jsonPath("$.field", is("confirmation"))).andExpect(jsonPath("$.detail", containsString("Nothing was written")));
         send("/api/v1/restore", order(image, "drive-peg-1", "grow", "0001")).andExpect(status().isConflict());
-        send("/api/v1/restore", order(image, "disk-datum-1", "grow", "0501")).andExpect(status().isConflict()).andExpect(jsonPath("$.detail", containsString("is in use")));
+        send("/api/v1/restore", order(image, "disk-datum-1", "grow", "0501")).andExpect(status().isConflict())
+            .andExpect(jsonPath("$.detail", containsString("is in use")));
         String id = answer(send("/api/v1/restore", order(image, "spare-2", "grow", "0560"))).get("id").asText();
         JsonNode done = restoration(id);
         assertEquals("done", done.get("state").asText(), done.toString());
         assertTrue(done.get("outcome").asText().contains("read back and equal"), done.toString());
-        assertTrue(StreamSupport.stream(read("/api/v1/targets").spliterator(), false).anyMatch(each -> each.get("id").asText().equals("spare-2") && each.get("holds").toString().contains("partition 1")));
-        send("/api/v1/restore/" + id + "/sign", Map.of("checks", List.of("Log-in works"), "note", "")).andExpect(status().isUnprocessableEntity()).andExpect(jsonPath("$.detail", containsString("Not looked at yet")));
-        send("/api/v1/restore/" + id + "/sign", Map.of("checks", json.convertValue(done.get("checks"), List.class), "note", "all well")).andExpect(status().isNoContent());
+        assertTrue(StreamSupport.stream(read("/api/v1/targets").spliterator(), false)
+            .anyMatch(each -> each.get("id").asText().equals("spare-2") && each.get("holds").toString().contains("partition 1")));
+        send("/api/v1/restore/" + id + "/sign", Map.of("checks", List.of("Log-in works"), "note", ""))
+            .andExpect(status().isUnprocessableEntity()).andExpect(jsonPath("$.detail", containsString("Not looked at yet")));
+        send("/api/v1/restore/" + id + "/sign", Map.of("checks", json.convertValue(done.get("checks"), List.class), "note", "all well"))
+            .andExpect(status().isNoContent());
         assertEquals(5, read("/api/v1/images/" + image).get("image").get("proof").asInt(), "its proof is raised to booted");
-        assertTrue(answer(send("/api/v1/restore/runbook", Map.of("imageId", image))).get("sentence").asText().contains("granary-runbooks/TRIPOD-bad-day-runbook.html"));
+        assertTrue(answer(send("/api/v1/restore/runbook", Map.of("imageId", image))).get("sentence").asText()
+            .contains("granary-runbooks/TRIPOD-bad-day-runbook.html"));
         renamed("TRIPOD", "TRIPOD-NORTH");
         assertEquals("TRIPOD-NORTH", read("/api/v1/images/" + image).get("image").get("computer").asText());
         assertEquals("TRIPOD-NORTH", restoration(id).get("forComputer").asText());
-        assertTrue(answer(send("/api/v1/restore/layout", order(image, "spare-2", "grow", ""))).get("runbook").get("loss").asText().contains("TRIPOD-NORTH is back"));
+        assertTrue(answer(send("/api/v1/restore/layout", order(image, "spare-2", "grow", ""))).get("runbook").get("loss").asText()
+            .contains("TRIPOD-NORTH is back"));
         renamed("TRIPOD-NORTH", "TRIPOD");
     }
 
     private void renamed(String before, String after) throws Exception {
-        JsonNode line = StreamSupport.stream(read("/api/v1/computers").get("computers").spliterator(), false).filter(each -> each.get("name").asText().equals(before)).findFirst().orElseThrow();
+        JsonNode line = StreamSupport.stream(read("/api/v1/computers").get("computers").spliterator(), false)
+            .filter(each -> each.get("name").asText().equals(before)).findFirst().orElseThrow();
         JsonNode detail = read("/api/v1/computers/" + line.get("id").asText());
         ObjectNode form = ((ObjectNode) detail.get("form")).put("name", after);
-        http.perform(put("/api/v1/computers/" + line.get("id").asText()).with(csrf().asHeader()).header("If-Match", "\"" + detail.get("version").asLong() + "\"")
+        http.perform(put("/api/v1/computers/" + line.get("id").asText()).with(csrf().asHeader())
+            .header("If-Match", "\"" + detail.get("version").asLong() + "\"")
             .contentType(MediaType.APPLICATION_JSON).content(form.toString())).andExpect(status().isOk());
     }
 
@@ -140,7 +161,8 @@ class ComeBackTest extends ServerTestBase {
         String image = image("theodolite", "THEODOLITE-dies");
         fault("swap:spare-1", true);
         try {
-            send("/api/v1/restore", order(image, "spare-1", "keep", "8-SP")).andExpect(status().isConflict()).andExpect(jsonPath("$.detail", containsString("serial 7K-0198-SPX")));
+            send("/api/v1/restore", order(image, "spare-1", "keep", "8-SP")).andExpect(status().isConflict())
+                .andExpect(jsonPath("$.detail", containsString("serial 7K-0198-SPX")));
         } finally {
             fault("swap:spare-1", false);
         }
@@ -148,7 +170,8 @@ class ComeBackTest extends ServerTestBase {
         String id;
         try {
             id = answer(send("/api/v1/restore", order(image, "spare-1", "keep", "8-sp"))).get("id").asText();
-            send("/api/v1/restore", order(image, "spare-1", "grow", "8-sp")).andExpect(status().isConflict()).andExpect(jsonPath("$.detail", containsString("is being overwritten already")));
+            send("/api/v1/restore", order(image, "spare-1", "grow", "8-sp")).andExpect(status().isConflict())
+                .andExpect(jsonPath("$.detail", containsString("is being overwritten already")));
             Thread.sleep(700);
             fault("unplug:spare-1", true);
         } finally {
@@ -156,14 +179,17 @@ class ComeBackTest extends ServerTestBase {
         }
         JsonNode failed = restoration(id);
         assertEquals("failed", failed.get("state").asText(), failed.toString());
-        assertTrue(failed.get("outcome").asText().contains("Spare 1") || failed.get("outcome").asText().contains("not attached"), failed.toString());
+        assertTrue(failed.get("outcome").asText().contains("Spare 1") || failed.get("outcome").asText().contains("not attached"),
+            failed.toString());
         fault("unplug:spare-1", false);
         send("/api/v1/restore/" + id + "/carry-on", Map.of("confirmation", "8-SP")).andExpect(status().isNoContent());
         assertEquals("done", restoration(id).get("state").asText());
         send("/api/v1/restore", order(image, "spare-1", "grow", "8-SP")).andExpect(status().isConflict())
-            .andExpect(jsonPath("$.detail", containsString("is restored for THEODOLITE from THEODOLITE-dies, and nobody has signed it yet")));
+            .andExpect(
+                jsonPath("$.detail", containsString("is restored for THEODOLITE from THEODOLITE-dies, and nobody has signed it yet")));
         send("/api/v1/restore/" + id + "/retire", Map.of()).andExpect(status().isNoContent());
-        assertEquals("", StreamSupport.stream(read("/api/v1/targets").spliterator(), false).filter(each -> each.get("id").asText().equals("spare-1")).findFirst().orElseThrow().get("refusal").asText());
+        assertEquals("", StreamSupport.stream(read("/api/v1/targets").spliterator(), false)
+            .filter(each -> each.get("id").asText().equals("spare-1")).findFirst().orElseThrow().get("refusal").asText());
     }
 
     @Test
@@ -182,7 +208,9 @@ class ComeBackTest extends ServerTestBase {
         send("/api/v1/restore/" + id + "/place", Map.of("place", "in the fire safe")).andExpect(status().isNoContent());
         String cards = read("/api/v1/cards").toString();
         assertTrue(cards.contains("Quickest: put Spare 3, serial 7K-0064-SM, which lies in the fire safe"), cards);
-        send("/api/v1/targets/spare-3/prepare", Map.of("scheme", "gpt", "fileSystem", "exfat", "name", "PEG-4", "rescueBytes", 0, "confirmation", "4-SM")).andExpect(status().isConflict())
+        send("/api/v1/targets/spare-3/prepare",
+            Map.of("scheme", "gpt", "fileSystem", "exfat", "name", "PEG-4", "rescueBytes", 0, "confirmation", "4-SM"))
+            .andExpect(status().isConflict())
             .andExpect(jsonPath("$.detail", containsString("is the spare of GNOMON")));
         send("/api/v1/restore/" + id + "/retire", Map.of()).andExpect(status().isNoContent());
         assertFalse(read("/api/v1/cards").toString().contains("Quickest"));
@@ -190,22 +218,31 @@ class ComeBackTest extends ServerTestBase {
 
     @Test
     void aRescueStickIsWrittenTriedAndKnown() throws Exception {
-        String id = answer(send("/api/v1/rescue-media", Map.of("name", "KEY-A", "kind", "stick", "serial", "TS-16-000A", "contents", "", "starts", List.of(), "place", "drawer", "spareSet", false))).get("id").asText();
+        String id = answer(send("/api/v1/rescue-media", Map.of("name", "KEY-A", "kind", "stick", "serial", "TS-16-000A", "contents", "",
+            "starts", List.of(), "place", "drawer", "spareSet", false))).get("id").asText();
         assertEquals("3", "" + read("/api/v1/rescue-media").get("files").size());
-        send("/api/v1/rescue-media/" + id + "/write", Map.of("fileId", "larch-rescue-14.iso", "targetId", "key-a", "confirmation", "000A")).andExpect(status().isUnprocessableEntity()).andExpect(jsonPath("$.detail", containsString("cut short")));
-        send("/api/v1/rescue-media/" + id + "/write", Map.of("fileId", "larch-rescue-13.iso", "targetId", "key-c", "confirmation", "000C")).andExpect(status().isConflict()).andExpect(jsonPath("$.detail", containsString("another stick")));
-        String c = answer(send("/api/v1/rescue-media", Map.of("name", "KEY-C", "kind", "stick", "serial", "TS-16-000C", "contents", "x", "starts", List.of("BIOS"), "place", "", "spareSet", true))).get("id").asText();
-        send("/api/v1/rescue-media/" + c + "/write", Map.of("fileId", "larch-rescue-13.iso", "targetId", "key-c", "confirmation", "000C")).andExpect(status().isConflict()).andExpect(jsonPath("$.detail", containsString("is what is read from")));
+        send("/api/v1/rescue-media/" + id + "/write", Map.of("fileId", "larch-rescue-14.iso", "targetId", "key-a", "confirmation", "000A"))
+            .andExpect(status().isUnprocessableEntity()).andExpect(jsonPath("$.detail", containsString("cut short")));
+        send("/api/v1/rescue-media/" + id + "/write", Map.of("fileId", "larch-rescue-13.iso", "targetId", "key-c", "confirmation", "000C"))
+            .andExpect(status().isConflict()).andExpect(jsonPath("$.detail", containsString("another stick")));
+        String c = answer(send("/api/v1/rescue-media", Map.of("name", "KEY-C", "kind", "stick", "serial", "TS-16-000C", "contents", "x",
+            "starts", List.of("BIOS"), "place", "", "spareSet", true))).get("id").asText();
+        send("/api/v1/rescue-media/" + c + "/write", Map.of("fileId", "larch-rescue-13.iso", "targetId", "key-c", "confirmation", "000C"))
+            .andExpect(status().isConflict()).andExpect(jsonPath("$.detail", containsString("is what is read from")));
         fault("locked:key-a", true);
-        send("/api/v1/rescue-media/" + id + "/write", Map.of("fileId", "larch-rescue-13.iso", "targetId", "key-a", "confirmation", "000A")).andExpect(status().isConflict()).andExpect(jsonPath("$.detail", containsString("write-protected")));
+        send("/api/v1/rescue-media/" + id + "/write", Map.of("fileId", "larch-rescue-13.iso", "targetId", "key-a", "confirmation", "000A"))
+            .andExpect(status().isConflict()).andExpect(jsonPath("$.detail", containsString("write-protected")));
         fault("locked:key-a", false);
-        send("/api/v1/rescue-media/" + id + "/tests", Map.of("computer", "TRIPOD", "started", true, "note", "")).andExpect(status().isConflict());
-        answer(send("/api/v1/rescue-media/" + id + "/write", Map.of("fileId", "larch-rescue-13.iso", "targetId", "key-a", "confirmation", "000a")));
+        send("/api/v1/rescue-media/" + id + "/tests", Map.of("computer", "TRIPOD", "started", true, "note", ""))
+            .andExpect(status().isConflict());
+        answer(send("/api/v1/rescue-media/" + id + "/write",
+            Map.of("fileId", "larch-rescue-13.iso", "targetId", "key-a", "confirmation", "000a")));
         JsonNode page = until("/api/v1/rescue-media", now -> now.get("media").get(0).get("contents").asText().equals("LARCH_RESCUE_13"));
         assertEquals("[\"BIOS\",\"UEFI\"]", page.get("media").get(0).get("starts").toString());
         assertTrue(page.get("media").get(0).get("due").asText().startsWith("It was never tried"));
         assertTrue(read("/api/v1/today").toString().contains("KEY-A is to be tried"));
-        send("/api/v1/rescue-media/" + id + "/tests", Map.of("computer", "TRIPOD", "started", true, "note", "")).andExpect(status().isNoContent());
+        send("/api/v1/rescue-media/" + id + "/tests", Map.of("computer", "TRIPOD", "started", true, "note", ""))
+            .andExpect(status().isNoContent());
         assertTrue(read("/api/v1/cards").toString().contains("KEY-A, drawer"));
         http.perform(get("/api/v1/rescue-media/" + id + "/code.svg")).andExpect(status().isOk());
         send("/api/v1/rescue-media/" + c + "/retire", Map.of("why", "worn out")).andExpect(status().isNoContent());
@@ -215,9 +252,12 @@ class ComeBackTest extends ServerTestBase {
     @Test
     void aRolloutHoldsItsImageAndTicksOffItsComputers() throws Exception {
         String image = image("isobar", "FIELD-reference");
-        List<Map<String, String>> members = List.of(Map.of("computer", "ROD-1", "targetId", "rod-1"), Map.of("computer", "ROD-4", "targetId", "rod-4"));
-        send("/api/v1/rollouts", Map.of("name", "twice", "imageId", image, "members", List.of(members.get(0), members.get(0)))).andExpect(status().isUnprocessableEntity());
-        String id = answer(send("/api/v1/rollouts", Map.of("name", "new field computers", "imageId", image, "members", members))).get("id").asText();
+        List<Map<String, String>> members = List.of(Map.of("computer", "ROD-1", "targetId", "rod-1"),
+            Map.of("computer", "ROD-4", "targetId", "rod-4"));
+        send("/api/v1/rollouts", Map.of("name", "twice", "imageId", image, "members", List.of(members.get(0), members.get(0))))
+            .andExpect(status().isUnprocessableEntity());
+        String id = answer(send("/api/v1/rollouts", Map.of("name", "new field computers", "imageId", image, "members", members))).get("id")
+            .asText();
         JsonNode rollout = read("/api/v1/rollouts").get(0);
         assertEquals("", rollout.get("members").get(0).get("refusal").asText());
         assertFalse(rollout.get("members").get(1).get("refusal").asText().isEmpty(), "ROD-4's disk is too small");
@@ -226,27 +266,38 @@ class ComeBackTest extends ServerTestBase {
         JsonNode done = until("/api/v1/rollouts", now -> now.get(0).get("members").get(0).get("state").asText().equals("done"));
         JsonNode line = restoration(done.get(0).get("members").get(0).get("id").asText());
         assertTrue(line.get("checks").toString().contains("Made unique: its computer name"));
-        send("/api/v1/restore/" + line.get("id").asText() + "/sign", Map.of("checks", json.convertValue(line.get("checks"), List.class), "note", "")).andExpect(status().isNoContent());
+        send("/api/v1/restore/" + line.get("id").asText() + "/sign",
+            Map.of("checks", json.convertValue(line.get("checks"), List.class), "note", "")).andExpect(status().isNoContent());
         send("/api/v1/rollouts/" + id + "/end", Map.of()).andExpect(status().isNoContent());
         assertTrue(read("/api/v1/rollouts").get(0).get("sentence").asText().startsWith("1 of 2 signed; ended."));
         assertFalse(read("/api/v1/retention").toString().contains("is not ended"));
     }
 
-    /** What an encrypted image holds could not be told without its passphrase, so every computer of its rollout was refused, and the page asked for none. */
+    /**
+     * What an encrypted image holds could not be told without its passphrase, so every computer of its rollout was refused, and the page
+     * asked for none.
+     */
     @Test
     void aRolloutOfAnEncryptedImageTakesItsPassphrase() throws Exception {
-        ObjectNode capture = json.createObjectNode().put("diskId", "gnomon").put("destinationId", "cairn").put("name", "GNOMON-rolled").put("codec", "zstd").put("allBlocks", false).put("keepSwap", false).put("passphrase", "theodolite-42");
+        ObjectNode capture = json.createObjectNode().put("diskId", "gnomon").put("destinationId", "cairn").put("name", "GNOMON-rolled")
+            .put("codec", "zstd").put("allBlocks", false).put("keepSwap", false).put("passphrase", "theodolite-42");
         capture.putArray("without");
         String run = answer(send("/api/v1/runs", capture)).get("id").asText();
         String image = until("/api/v1/runs/" + run, now -> !now.get("endedAt").isNull()).get("imageId").asText();
-        String id = answer(send("/api/v1/rollouts", Map.of("name", "plotters", "imageId", image, "members", List.of(Map.of("computer", "ROD-2", "targetId", "rod-2"))))).get("id").asText();
-        JsonNode line = StreamSupport.stream(read("/api/v1/rollouts").spliterator(), false).filter(each -> each.get("id").asText().equals(id)).findFirst().orElseThrow();
+        String id = answer(send("/api/v1/rollouts",
+            Map.of("name", "plotters", "imageId", image, "members", List.of(Map.of("computer", "ROD-2", "targetId", "rod-2"))))).get("id")
+            .asText();
+        JsonNode line = StreamSupport.stream(read("/api/v1/rollouts").spliterator(), false)
+            .filter(each -> each.get("id").asText().equals(id)).findFirst().orElseThrow();
         assertTrue(line.get("encrypted").asBoolean());
         assertEquals("", line.get("members").get(0).get("refusal").asText());
         String path = "/api/v1/rollouts/" + id + "/start";
-        send(path, Map.of("computer", "ROD-2", "confirmation", "2-R2", "passphrase", "theodolite-43")).andExpect(status().is4xxClientError()).andExpect(jsonPath("$.detail", containsString("passphrase")));
-        send(path, Map.of("computer", "ROD-2", "confirmation", "2-R2")).andExpect(status().isUnprocessableEntity()).andExpect(jsonPath("$.detail", containsString("Give its passphrase")));
-        String restore = answer(send(path, Map.of("computer", "ROD-2", "confirmation", "2-R2", "passphrase", "theodolite-42"))).get("id").asText();
+        send(path, Map.of("computer", "ROD-2", "confirmation", "2-R2", "passphrase", "theodolite-43"))
+            .andExpect(status().is4xxClientError()).andExpect(jsonPath("$.detail", containsString("passphrase")));
+        send(path, Map.of("computer", "ROD-2", "confirmation", "2-R2")).andExpect(status().isUnprocessableEntity())
+            .andExpect(jsonPath("$.detail", containsString("Give its passphrase")));
+        String restore = answer(send(path, Map.of("computer", "ROD-2", "confirmation", "2-R2", "passphrase", "theodolite-42"))).get("id")
+            .asText();
         assertEquals("done", restoration(restore).get("state").asText());
         send("/api/v1/rollouts/" + id + "/end", Map.of()).andExpect(status().isNoContent());
     }
@@ -259,25 +310,34 @@ class ComeBackTest extends ServerTestBase {
         String run = answer(send("/api/v1/targets/spare-2/prepare", how)).get("runId").asText();
         JsonNode ended = until("/api/v1/runs/" + run, now -> !now.get("endedAt").isNull());
         assertEquals("done", ended.get("state").asText(), ended.toString());
-        assertTrue(StreamSupport.stream(read("/api/v1/targets").spliterator(), false).filter(each -> each.get("id").asText().equals("spare-2")).findFirst().orElseThrow().get("holds").toString().contains("exfat"));
+        assertTrue(StreamSupport.stream(read("/api/v1/targets").spliterator(), false)
+            .filter(each -> each.get("id").asText().equals("spare-2")).findFirst().orElseThrow().get("holds").toString().contains("exfat"));
     }
 
     @Test
     void anEncryptedImageAsksForItsPassphraseAndTellsAWrongOne() throws Exception {
-        ObjectNode capture = json.createObjectNode().put("diskId", "gnomon").put("destinationId", "cairn").put("name", "GNOMON-secret").put("codec", "zstd").put("allBlocks", false).put("keepSwap", false).put("passphrase", "theodolite-42");
+        ObjectNode capture = json.createObjectNode().put("diskId", "gnomon").put("destinationId", "cairn").put("name", "GNOMON-secret")
+            .put("codec", "zstd").put("allBlocks", false).put("keepSwap", false).put("passphrase", "theodolite-42");
         capture.putArray("without");
         String run = answer(send("/api/v1/runs", capture)).get("id").asText();
         String image = until("/api/v1/runs/" + run, now -> !now.get("endedAt").isNull()).get("imageId").asText();
-        send("/api/v1/restore/layout", order(image, "spare-2", "keep", "")).andExpect(status().isUnprocessableEntity()).andExpect(jsonPath("$.detail", containsString("Give its passphrase")));
-        send("/api/v1/restore/layout", order(image, "spare-2", "keep", "").put("passphrase", "theodolite-43")).andExpect(status().is4xxClientError()).andExpect(jsonPath("$.detail", containsString("passphrase")));
-        assertEquals(0, answer(send("/api/v1/restore/layout", order(image, "spare-2", "keep", "").put("passphrase", "theodolite-42"))).get("refusals").size());
+        send("/api/v1/restore/layout", order(image, "spare-2", "keep", "")).andExpect(status().isUnprocessableEntity())
+            .andExpect(jsonPath("$.detail", containsString("Give its passphrase")));
+        send("/api/v1/restore/layout", order(image, "spare-2", "keep", "").put("passphrase", "theodolite-43"))
+            .andExpect(status().is4xxClientError()).andExpect(jsonPath("$.detail", containsString("passphrase")));
+        assertEquals(0, answer(send("/api/v1/restore/layout", order(image, "spare-2", "keep", "").put("passphrase", "theodolite-42")))
+            .get("refusals").size());
     }
 
     @Test
     void rehearsalsAreScheduledOrNot() throws Exception {
         assertEquals(0, read("/api/v1/rehearsals/schedule").get("days").asInt());
-        http.perform(put("/api/v1/rehearsals/schedule").with(csrf().asHeader()).contentType(MediaType.APPLICATION_JSON).content("{\"days\":400}")).andExpect(status().isBadRequest());
-        http.perform(put("/api/v1/rehearsals/schedule").with(csrf().asHeader()).contentType(MediaType.APPLICATION_JSON).content("{\"days\":0}")).andExpect(status().isOk());
+        http.perform(
+            put("/api/v1/rehearsals/schedule").with(csrf().asHeader()).contentType(MediaType.APPLICATION_JSON).content("{\"days\":400}"))
+            .andExpect(status().isBadRequest());
+        http.perform(
+            put("/api/v1/rehearsals/schedule").with(csrf().asHeader()).contentType(MediaType.APPLICATION_JSON).content("{\"days\":0}"))
+            .andExpect(status().isOk());
     }
 
     @Test

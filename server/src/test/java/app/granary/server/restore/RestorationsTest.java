@@ -52,19 +52,23 @@ class RestorationsTest {
     private final RunQueue queue = mock(RunQueue.class);
     private final Clock clock = Clock.fixed(NOW, ZoneOffset.UTC);
     private final Sources sources = new Sources(images, mock(DisksOnRecord.class), targets, mock(Site.class), Pace.REAL, clock);
-    private final Writing work = new Writing.RestoreWork(mock(Site.class), mock(OfficeDevices.class), targets, images, sources, repository, clock);
+    private final Writing work = new Writing.RestoreWork(mock(Site.class), mock(OfficeDevices.class), targets, images, sources, repository,
+        clock);
     private final UUID imageId = UUID.randomUUID();
     private Restorations restorations;
 
     @BeforeEach
     void aService() {
         when(repository.save(any())).thenAnswer(call -> call.getArgument(0));
-        restorations = new Restorations(mock(Site.class), targets, images, mock(ComputersOnRecord.class), repository, sources, queue, journal, new ObjectMapper(), clock);
+        restorations = new Restorations(mock(Site.class), targets, images, mock(ComputersOnRecord.class), repository, sources, queue,
+            journal, new ObjectMapper(), clock);
     }
 
     private Restoration asked(Restoration.Kind kind, String serial) {
-        Restoration out = new Restoration(kind, "TRIPOD-1", kind == Restoration.Kind.SPARE ? null : imageId, NOW.minusSeconds(86_400), "tripod", "TRIPOD", "system disk", NOW, "ada")
-            .onto(new Workbench.Confirmed("spare-1", new DiskIdentity("Aldine N1", serial, 120), List.of()), "Spare 1", "TRIPOD", Firmware.UEFI, "{}", null);
+        Restoration out = new Restoration(kind, "TRIPOD-1", kind == Restoration.Kind.SPARE ? null : imageId, NOW.minusSeconds(86_400),
+            "tripod", "TRIPOD", "system disk", NOW, "ada")
+            .onto(new Workbench.Confirmed("spare-1", new DiskIdentity("Aldine N1", serial, 120), List.of()), "Spare 1", "TRIPOD",
+                Firmware.UEFI, "{}", null);
         when(repository.findById(out.id())).thenReturn(Optional.of(out));
         when(repository.findByRunId(out.runId())).thenReturn(Optional.of(out));
         when(repository.findTop100ByOrderByAskedAtDesc()).thenReturn(List.of(out));
@@ -72,7 +76,8 @@ class RestorationsTest {
     }
 
     private void ended(Restoration of, boolean done, String sentence) {
-        NewRun asked = NewRun.of(Run.Kind.RESTORE, new NewRun.About("TRIPOD", "tripod", "system disk", "cairn", "CAIRN"), of.imageName()).as(of.runId());
+        NewRun asked = NewRun.of(Run.Kind.RESTORE, new NewRun.About("TRIPOD", "tripod", "system disk", "cairn", "CAIRN"), of.imageName())
+            .as(of.runId());
         work.ended(TestRuns.ended(asked, NOW, done ? Run.State.DONE : Run.State.FAILED, NOW, sentence), Took.NOTHING);
     }
 
@@ -85,7 +90,8 @@ class RestorationsTest {
         Restoration one = asked(Restoration.Kind.RESTORE, "7K-0198-SP");
         assertTrue(why(() -> restorations.sign(one.id(), CHECKS, CHECKS, "", "ada")).contains("nothing to sign yet"));
         ended(one, true, "written");
-        assertTrue(why(() -> restorations.sign(one.id(), List.of("It starts"), CHECKS, "", "ada")).contains("Not looked at yet: Log-in works"));
+        assertTrue(
+            why(() -> restorations.sign(one.id(), List.of("It starts"), CHECKS, "", "ada")).contains("Not looked at yet: Log-in works"));
         verify(images, never()).signBooted(any(), anyString(), anyString());
         restorations.sign(one.id(), CHECKS, CHECKS, " well ", "ada");
         verify(images).signBooted(eq(imageId), contains("Restored onto Spare 1 for TRIPOD"), eq("ada"));
@@ -130,17 +136,22 @@ class RestorationsTest {
         assertTrue(why(() -> restorations.carryOn(one.id(), "8-SP", Passphrase.NONE, "ada")).contains("did not fail"));
         ended(one, false, "Spare 1 died");
         assertTrue(restorations.unsigned().get(0).failed());
-        when(images.shelved(imageId)).thenReturn(new Images.Shelved("TRIPOD-1", "TRIPOD", "tripod", "system disk", "s", "cairn", "CAIRN", 100, false, "", Images.Format.GRANARY, UUID.randomUUID(), true));
-        when(targets.confirmed(eq("spare-1"), anyString(), any())).thenReturn(new Workbench.Confirmed("spare-1", new DiskIdentity("Aldine N1", "another", 120), List.of()));
-        assertTrue(why(() -> restorations.carryOn(one.id(), "ther", Passphrase.NONE, "ada")).contains("Another disk is there now than the one that was begun with"));
+        when(images.shelved(imageId)).thenReturn(new Images.Shelved("TRIPOD-1", "TRIPOD", "tripod", "system disk", "s", "cairn", "CAIRN",
+            100, false, "", Images.Format.GRANARY, UUID.randomUUID(), true));
+        when(targets.confirmed(eq("spare-1"), anyString(), any()))
+            .thenReturn(new Workbench.Confirmed("spare-1", new DiskIdentity("Aldine N1", "another", 120), List.of()));
+        assertTrue(why(() -> restorations.carryOn(one.id(), "ther", Passphrase.NONE, "ada"))
+            .contains("Another disk is there now than the one that was begun with"));
         verify(queue, never()).add(any(), any(), any(), any(), any());
     }
 
     @Test
     void anImageThatCannotBeRestoredSaysWhy() {
-        when(images.shelved(imageId)).thenReturn(new Images.Shelved("old", "TRIPOD", "tripod", "d", "s", "cairn", "CAIRN", 1, false, "", Images.Format.OTHER, UUID.randomUUID(), true));
+        when(images.shelved(imageId)).thenReturn(new Images.Shelved("old", "TRIPOD", "tripod", "d", "s", "cairn", "CAIRN", 1, false, "",
+            Images.Format.OTHER, UUID.randomUUID(), true));
         assertTrue(why(() -> sources.image(imageId, Passphrase.NONE)).contains("was made with other tools. Restore it with them"));
-        when(images.shelved(imageId)).thenReturn(new Images.Shelved("old", "TRIPOD", "tripod", "d", "s", "cairn", "CAIRN", 1, false, "", Images.Format.GRANARY, UUID.randomUUID(), false));
+        when(images.shelved(imageId)).thenReturn(new Images.Shelved("old", "TRIPOD", "tripod", "d", "s", "cairn", "CAIRN", 1, false, "",
+            Images.Format.GRANARY, UUID.randomUUID(), false));
         assertTrue(why(() -> sources.image(imageId, Passphrase.NONE)).contains("Take it back from the trash first"));
     }
 }

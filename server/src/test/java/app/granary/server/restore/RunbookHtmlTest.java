@@ -10,7 +10,8 @@ import org.junit.jupiter.api.Test;
 class RunbookHtmlTest {
     @Test
     void thePageStandsAloneAndShowsMarkupAsText() {
-        Runbook book = new Runbook("TRIPOD <b>from</b> x", "Everything goes.", List.of(new Runbook.Step("Fetch PEG-1 & go", 5, 10, ""), new Runbook.Step("Write it", 1, 1, "cat a | dd of=/dev/sdX")),
+        Runbook book = new Runbook("TRIPOD <b>from</b> x", "Everything goes.",
+            List.of(new Runbook.Step("Fetch PEG-1 & go", 5, 10, ""), new Runbook.Step("Write it", 1, 1, "cat a | dd of=/dev/sdX")),
             List.of(new Runbook.Step("By hand", 0, 0, "")), List.of("Log-in works"), List.of());
         String html = RunbookHtml.of(book);
         assertTrue(html.contains("TRIPOD &lt;b&gt;from&lt;/b&gt; x"));

@@ -43,18 +43,21 @@ class DryRunsTest {
     private final ImageHoldRepository holds = mock(ImageHoldRepository.class);
     private final OfficeChoices choices = mock(OfficeChoices.class);
     private final Releases releases = mock(Releases.class);
-    private final RetentionController controller = new RetentionController(new DryRuns(images, holds, List.of(Map::of), plans, choices, office, Clock.fixed(NOW, ZoneOffset.UTC)), releases,
+    private final RetentionController controller = new RetentionController(
+        new DryRuns(images, holds, List.of(Map::of), plans, choices, office, Clock.fixed(NOW, ZoneOffset.UTC)), releases,
         mock(Holds.class), choices);
 
     @BeforeEach
     void office() {
         when(choices.keeping()).thenReturn(Keeping.ALL);
-        when(office.days().calendar()).thenReturn(new OfficeCalendar(ZoneId.of("Europe/London"), LocalTime.of(8, 0), LocalTime.of(18, 0), Set.of(DayOfWeek.MONDAY), Set.of()));
+        when(office.days().calendar()).thenReturn(
+            new OfficeCalendar(ZoneId.of("Europe/London"), LocalTime.of(8, 0), LocalTime.of(18, 0), Set.of(DayOfWeek.MONDAY), Set.of()));
     }
 
     private static Images.Standings image(String disk, int daysAgo, boolean ok, boolean paper) {
         Instant at = NOW.minus(Duration.ofDays(daysAgo));
-        return new Images.Standings(UUID.randomUUID(), disk + "-" + daysAgo, "DATUM", disk, disk, "peg", "PEG-1", at, false, 90, UUID.randomUUID(), paper,
+        return new Images.Standings(UUID.randomUUID(), disk + "-" + daysAgo, "DATUM", disk, disk, "peg", "PEG-1", at, false, 90,
+            UUID.randomUUID(), paper,
             Standing.of(List.of(new Evidence(ProofLevel.READABLE, ok, at, "ada", "PEG-1", 1)), 90), 1_000_000_000L, Lacks.NOTHING);
     }
 
@@ -73,13 +76,17 @@ class DryRunsTest {
 
     @Test
     void eachDiskGoesByItsPlansAndWhatGoesIsCountedByDrive() {
-        when(images.standingsByDisk()).thenReturn(byDisk(image("a", 0, false, false), image("a", 1, true, false), image("a", 2, true, false), image("a", 3, true, false), image("b", 9, true, false),
+        when(images.standingsByDisk()).thenReturn(byDisk(image("a", 0, false, false), image("a", 1, true, false),
+            image("a", 2, true, false), image("a", 3, true, false), image("b", 9, true, false),
             image("b", 99, true, false), image("a", 400, true, true)));
         List<Plans.Saved> two = List.of(plan("a", new Keep(1, 0, 0, 0, 0)), plan("a", new Keep(0, 2, 0, 0, 0)));
         when(plans.all()).thenReturn(two);
         RetentionController.DryRun run = controller.dryRun();
-        assertEquals(List.of(false, true, true, false), run.disks().get(0).images().stream().map(RetentionController.KeptLine::kept).toList(), "a damaged one stands for nothing; any of two plans keeps");
-        assertEquals(List.of("Kept are the last one, and the newest proven one always stays.", "Kept are the newest proven of 2 days, and the newest proven one always stays."), run.disks().get(0).policies());
+        assertEquals(List.of(false, true, true, false),
+            run.disks().get(0).images().stream().map(RetentionController.KeptLine::kept).toList(),
+            "a damaged one stands for nothing; any of two plans keeps");
+        assertEquals(List.of("Kept are the last one, and the newest proven one always stays.",
+            "Kept are the newest proven of 2 days, and the newest proven one always stays."), run.disks().get(0).policies());
         assertEquals(List.of("Every image is kept."), run.disks().get(1).policies(), "no plan, so the office's rule");
         assertTrue(run.disks().get(1).images().stream().allMatch(RetentionController.KeptLine::kept));
         assertEquals(List.of(new RetentionController.GivenBack("PEG-1", 2, 2_000_000_000L)), run.back());

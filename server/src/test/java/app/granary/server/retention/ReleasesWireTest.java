@@ -57,7 +57,9 @@ class ReleasesWireTest extends ServerTestBase {
 
     private String capture(String name) throws Exception {
         String run = json.readTree(send("runs", "{\"diskId\":\"gnomon\",\"destinationId\":\"peg-1\",\"name\":\"" + name
-            + "\",\"codec\":\"zstd\",\"level\":1,\"splitBytes\":null,\"allBlocks\":false,\"keepSwap\":false,\"without\":[],\"passphrase\":null}").andExpect(status().isCreated()).andReturn().getResponse()
+            + "\",\"codec\":\"zstd\",\"level\":1,\"splitBytes\":null,\"allBlocks\":false,\"keepSwap\":false,\"without\":[],"
+            + "\"passphrase\":null}")
+            .andExpect(status().isCreated()).andReturn().getResponse()
             .getContentAsString()).get("id").asText();
         for (int i = 0; i < 600; i++) {
             JsonNode now = read("/api/v1/runs/" + run);
@@ -75,7 +77,8 @@ class ReleasesWireTest extends ServerTestBase {
     }
 
     private JsonNode released(String image) throws Exception {
-        return StreamSupport.stream(read("/api/v1/retention").get("released").spliterator(), false).filter(each -> each.get("imageId").asText().equals(image)).findFirst().orElseThrow();
+        return StreamSupport.stream(read("/api/v1/retention").get("released").spliterator(), false)
+            .filter(each -> each.get("imageId").asText().equals(image)).findFirst().orElseThrow();
     }
 
     private Path onDrive(String name) {
@@ -95,7 +98,8 @@ class ReleasesWireTest extends ServerTestBase {
     @Test
     void copiesOfOneImageAreReleasedTogetherOrNotAtAll() throws Exception {
         String old = capture("GNOMON-twice");
-        String run = json.readTree(send("runs/copies", "{\"imageId\":\"" + old + "\",\"toDestinationId\":\"cairn\"}").andExpect(status().isCreated()).andReturn().getResponse().getContentAsString()).get("id").asText();
+        String run = json.readTree(send("runs/copies", "{\"imageId\":\"" + old + "\",\"toDestinationId\":\"cairn\"}")
+            .andExpect(status().isCreated()).andReturn().getResponse().getContentAsString()).get("id").asText();
         for (int i = 0; i < 600 && read("/api/v1/runs/" + run).get("endedAt").isNull(); i++) {
             Thread.sleep(100);
         }
@@ -116,9 +120,11 @@ class ReleasesWireTest extends ServerTestBase {
         assertTrue(verdict(newer).get("kept").asBoolean());
 
         // a hold is placed while a colleague has the list before her
-        JsonNode held = json.readTree(send("retention/images/" + old + "/holds", "{\"reason\":\"before the upgrade\",\"until\":null}").andExpect(status().isOk()).andReturn().getResponse().getContentAsString());
+        JsonNode held = json.readTree(send("retention/images/" + old + "/holds", "{\"reason\":\"before the upgrade\",\"until\":null}")
+            .andExpect(status().isOk()).andReturn().getResponse().getContentAsString());
         assertTrue(held.get("why").asText().contains("before the upgrade"));
-        send("retention/releases", "{\"images\":[\"" + old + "\"]}").andExpect(status().isConflict()).andExpect(jsonPath("$.type", endsWith("kept-meanwhile")))
+        send("retention/releases", "{\"images\":[\"" + old + "\"]}").andExpect(status().isConflict())
+            .andExpect(jsonPath("$.type", endsWith("kept-meanwhile")))
             .andExpect(jsonPath("$.detail", containsString("before the upgrade")));
         assertTrue(Files.exists(onDrive("GNOMON-old")));
         send("retention/images/" + old + "/holds/" + held.get("holds").get(0).get("id").asText() + "/end", "").andExpect(status().isOk());
@@ -129,15 +135,18 @@ class ReleasesWireTest extends ServerTestBase {
         JsonNode release = released(old);
         assertEquals("trash", release.get("state").asText());
         assertFalse(Files.exists(onDrive("GNOMON-old")));
-        assertEquals(free, site.destinations().stream().filter(d -> d.id().equals("peg-1")).findFirst().orElseThrow().freeBytes(), "the trash still takes its room");
+        assertEquals(free, site.destinations().stream().filter(d -> d.id().equals("peg-1")).findFirst().orElseThrow().freeBytes(),
+            "the trash still takes its room");
         assertEquals("released", read("/api/v1/images/" + old).get("image").get("shelf").asText());
         // two technicians at once: the second is told who was first
-        send("retention/releases", "{\"images\":[\"" + old + "\"]}").andExpect(status().isConflict()).andExpect(jsonPath("$.detail", containsString("was released by technician already")));
+        send("retention/releases", "{\"images\":[\"" + old + "\"]}").andExpect(status().isConflict())
+            .andExpect(jsonPath("$.detail", containsString("was released by technician already")));
         send("retention/images/" + old + "/holds", "{\"reason\":\"too late\",\"until\":null}").andExpect(status().isConflict());
 
         send("retention/releases/" + release.get("id").asText() + "/take-back", "").andExpect(status().isOk());
         assertTrue(Files.exists(onDrive("GNOMON-old/data/image.json")));
-        assertEquals(read("/api/v1/images/" + newer + "/facts").get("partitions"), read("/api/v1/images/" + old + "/facts").get("partitions"), "it can be read as before");
+        assertEquals(read("/api/v1/images/" + newer + "/facts").get("partitions"),
+            read("/api/v1/images/" + old + "/facts").get("partitions"), "it can be read as before");
 
         // its drive is away: decided now, done when it comes
         unplug(true);
@@ -155,9 +164,11 @@ class ReleasesWireTest extends ServerTestBase {
         assertTrue(roomMaker.makeRoom("peg-1", roomMaker.trashBytes("peg-1")) > 0);
         assertEquals("emptied", released(old).get("state").asText());
         assertTrue(site.destinations().stream().filter(d -> d.id().equals("peg-1")).findFirst().orElseThrow().freeBytes() > free);
-        send("retention/releases/" + released(old).get("id").asText() + "/take-back", "").andExpect(status().isConflict()).andExpect(jsonPath("$.detail", containsString("for good")));
+        send("retention/releases/" + released(old).get("id").asText() + "/take-back", "").andExpect(status().isConflict())
+            .andExpect(jsonPath("$.detail", containsString("for good")));
         String journal = read("/api/v1/journal?action=release").toString() + read("/api/v1/journal?text=taken back");
-        assertTrue(journal.contains("GNOMON-old was moved to the trash of PEG-1") && journal.contains("was taken back from the trash"), journal);
+        assertTrue(journal.contains("GNOMON-old was moved to the trash of PEG-1") && journal.contains("was taken back from the trash"),
+            journal);
         capture("GNOMON-old");
     }
 
@@ -201,6 +212,7 @@ class ReleasesWireTest extends ServerTestBase {
         own.get("destinations").forEach(d -> assertTrue(d.get("points").size() > 50, d.toString()));
         JsonNode all = read("/api/v1/retention/outlook?last=0");
         assertEquals("Every image is kept.", all.get("policy").asText());
-        http.perform(get("/api/v1/retention/outlook?last=5000")).andExpect(status().isBadRequest()).andExpect(jsonPath("$.detail", containsString("Counts are 0 to 999")));
+        http.perform(get("/api/v1/retention/outlook?last=5000")).andExpect(status().isBadRequest())
+            .andExpect(jsonPath("$.detail", containsString("Counts are 0 to 999")));
     }
 }

@@ -33,7 +33,8 @@ class NightMailTest {
     private static final Instant AT = Instant.parse("2026-11-24T19:00:00Z");
 
     private static NewRun of(String computer, UUID plan) {
-        return NewRun.of(Run.Kind.CAPTURE, new NewRun.About(computer, "d", "disk 1", "p", "PEG-1"), computer + "-1").inNight(NIGHT, plan, AT);
+        return NewRun.of(Run.Kind.CAPTURE, new NewRun.About(computer, "d", "disk 1", "p", "PEG-1"), computer + "-1").inNight(NIGHT, plan,
+            AT);
     }
 
     private static Run ended(String computer, Run.State state, String sentence) {
@@ -51,7 +52,9 @@ class NightMailTest {
         assertEquals("Night of Tue 24 Nov: 1 of 2 images made", NightMail.subject(NIGHT, List.of(made, failed)));
         assertEquals("Night of Tue 24 Nov: all 2 images made", NightMail.subject(NIGHT, List.of(made, made)));
         assertEquals("Night of Tue 24 Nov: the image was made", NightMail.subject(NIGHT, List.of(made)));
-        assertEquals("NOT MADE  PLUMB disk 1 to PEG-1\n  PEG-1 became full.\n\nMade  DATUM-1 on PEG-1, 71.0 GB in 12 min, read back and sound\n", NightMail.text(List.of(made, failed)));
+        assertEquals(
+            "NOT MADE  PLUMB disk 1 to PEG-1\n  PEG-1 became full.\n\nMade  DATUM-1 on PEG-1, 71.0 GB in 12 min, read back and sound\n",
+            NightMail.text(List.of(made, failed)));
     }
 
     @Test

@@ -41,10 +41,13 @@ class RechecksTest {
     private final Rechecks rechecks = new Rechecks(images, destinations, queue, checks, Clock.fixed(NOW, ZoneOffset.UTC));
 
     private Images.Standings image(String disk, String drive, int daysAgo, boolean encrypted, boolean paper) {
-        Standing standing = Standing.of(List.of(new Evidence(ProofLevel.READABLE, true, NOW.minus(Duration.ofDays(daysAgo)), "ada", drive, 1)), 90);
+        Standing standing = Standing
+            .of(List.of(new Evidence(ProofLevel.READABLE, true, NOW.minus(Duration.ofDays(daysAgo)), "ada", drive, 1)), 90);
         UUID id = UUID.randomUUID();
-        when(images.shelved(id)).thenReturn(new Images.Shelved(disk, "DATUM", disk, "disk 1", "s", drive, drive, 9, encrypted, "", Images.Format.GRANARY, new UUID(0, 1), true));
-        return new Images.Standings(id, disk, "DATUM", "disk 1", disk, drive, drive, NOW.minus(Duration.ofDays(daysAgo)), encrypted, 90, UUID.randomUUID(), paper, standing, 9, app.granary.core.image.Lacks.NOTHING);
+        when(images.shelved(id)).thenReturn(new Images.Shelved(disk, "DATUM", disk, "disk 1", "s", drive, drive, 9, encrypted, "",
+            Images.Format.GRANARY, new UUID(0, 1), true));
+        return new Images.Standings(id, disk, "DATUM", "disk 1", disk, drive, drive, NOW.minus(Duration.ofDays(daysAgo)), encrypted, 90,
+            UUID.randomUUID(), paper, standing, 9, app.granary.core.image.Lacks.NOTHING);
     }
 
     private static Destination drive(String id, boolean attached) {

@@ -27,7 +27,8 @@ class TroublesTest {
 
     private static Run capture(String disk, Run.State state, int minute) {
         Instant at = AT.plusSeconds(60L * minute);
-        return TestRuns.ended(of("DATUM", Run.Kind.CAPTURE, disk, "x-" + minute), at, state, at.plusSeconds(30), state == Run.State.DONE ? "made" : "PEG-1 became full.");
+        return TestRuns.ended(of("DATUM", Run.Kind.CAPTURE, disk, "x-" + minute), at, state, at.plusSeconds(30),
+            state == Run.State.DONE ? "made" : "PEG-1 became full.");
     }
 
     private static Run check(String sentence) {
@@ -43,8 +44,10 @@ class TroublesTest {
     void aFailureIsToldOnceUntilItIsMadeGood() {
         assertEquals(List.of("DATUM a: PEG-1 became full."), told(capture("a", Run.State.FAILED, 9), capture("a", Run.State.FAILED, 5)));
         assertEquals(List.of(), told(capture("a", Run.State.DONE, 9), capture("a", Run.State.FAILED, 5)));
-        assertEquals(List.of("DATUM a: PEG-1 became full."), told(capture("a", Run.State.FAILED, 9), capture("a", Run.State.DONE, 5)), "what failed after it was made is told");
-        assertEquals(List.of("DATUM b: PEG-1 became full."), told(capture("a", Run.State.DONE, 9), capture("b", Run.State.FAILED, 5)), "one disk does not make another good");
+        assertEquals(List.of("DATUM a: PEG-1 became full."), told(capture("a", Run.State.FAILED, 9), capture("a", Run.State.DONE, 5)),
+            "what failed after it was made is told");
+        assertEquals(List.of("DATUM b: PEG-1 became full."), told(capture("a", Run.State.DONE, 9), capture("b", Run.State.FAILED, 5)),
+            "one disk does not make another good");
         assertEquals(List.of(), told(capture("a", Run.State.STOPPED, 9)), "what a person stopped is no trouble");
         assertEquals(List.of(), troubles.since(AT.plusSeconds(3600)).stream().toList());
     }

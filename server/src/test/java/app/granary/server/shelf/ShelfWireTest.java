@@ -41,15 +41,18 @@ class ShelfWireTest extends ServerTestBase {
     private JdbcClient database;
 
     private JsonNode read(String path) throws Exception {
-        return json.readTree(http.perform(get("/api/v1/" + path)).andExpect(status().isOk()).andReturn().getResponse().getContentAsString());
+        return json
+            .readTree(http.perform(get("/api/v1/" + path)).andExpect(status().isOk()).andReturn().getResponse().getContentAsString());
     }
 
     private void send(MockHttpServletRequestBuilder request, Map<String, ?> body) throws Exception {
-        http.perform(request.with(csrf().asHeader()).contentType(MediaType.APPLICATION_JSON).content(json.writeValueAsString(body))).andExpect(status().is2xxSuccessful());
+        http.perform(request.with(csrf().asHeader()).contentType(MediaType.APPLICATION_JSON).content(json.writeValueAsString(body)))
+            .andExpect(status().is2xxSuccessful());
     }
 
     private UUID paper(String name, String day) throws Exception {
-        send(post("/api/v1/elsewhere/paper"), Map.of("diskId", "plumb", "name", name, "where", "envelope of " + name, "madeAt", day + "T12:00:00Z", "storedBytes", 500, "note", ""));
+        send(post("/api/v1/elsewhere/paper"), Map.of("diskId", "plumb", "name", name, "where", "envelope of " + name, "madeAt",
+            day + "T12:00:00Z", "storedBytes", 500, "note", ""));
         return UUID.fromString(read("images/page?text=" + name).get("lines").get(0).get("id").asText());
     }
 
@@ -67,12 +70,16 @@ class ShelfWireTest extends ServerTestBase {
         paper("joined-d", "2020-01-02");
         UUID copy = images.recordCopy(first, "cairn", "CAIRN", SOUND, "ada");
         JsonNode page = read("shelf?text=joined");
-        assertEquals("{\"images\":4,\"disks\":1,\"copies\":5,\"storedBytes\":2500,\"damaged\":0,\"twins\":0}", page.get("figures").toString());
+        assertEquals("{\"images\":4,\"disks\":1,\"copies\":5,\"storedBytes\":2500,\"damaged\":0,\"twins\":0}",
+            page.get("figures").toString());
         JsonNode disk = page.get("disks").get(0);
         assertEquals("PLUMB 4", disk.get("computer").asText() + " " + disk.get("images").asText());
-        assertEquals(List.of("joined-a", "joined-b", "joined-c"), each(disk.get("newest"), "name"), "the newest three, the others are asked for");
-        assertEquals(List.of("CAIRN", "envelope of joined-a"), each(disk.get("newest").get(0).get("copies"), "destination"), "the one proven furthest first");
-        assertEquals(List.of("joined-a", "joined-b", "joined-c", "joined-d"), each(read("shelf/disks/plumb?text=joined").get("newest"), "name"));
+        assertEquals(List.of("joined-a", "joined-b", "joined-c"), each(disk.get("newest"), "name"),
+            "the newest three, the others are asked for");
+        assertEquals(List.of("CAIRN", "envelope of joined-a"), each(disk.get("newest").get(0).get("copies"), "destination"),
+            "the one proven furthest first");
+        assertEquals(List.of("joined-a", "joined-b", "joined-c", "joined-d"),
+            each(read("shelf/disks/plumb?text=joined").get("newest"), "name"));
         assertEquals(List.of("joined-a"), each(read("shelf?text=joined&drive=cairn").get("disks").get(0).get("newest"), "name"));
         assertEquals(0, read("shelf?text=joined&show=damaged").get("disks").size());
         assertEquals(4, page.get("oneCopy").asInt() + page.get("damaged").asInt(), "what was never seen is no copy to restore from");

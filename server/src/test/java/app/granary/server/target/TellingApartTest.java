@@ -29,7 +29,9 @@ class TellingApartTest extends ServerTestBase {
     private ObjectMapper json;
 
     private void fault(String id, boolean on) throws Exception {
-        http.perform(put("/api/v1/switches/" + id).with(csrf().asHeader()).contentType(MediaType.APPLICATION_JSON).content("{\"on\":" + on + "}")).andExpect(status().is2xxSuccessful());
+        http.perform(
+            put("/api/v1/switches/" + id).with(csrf().asHeader()).contentType(MediaType.APPLICATION_JSON).content("{\"on\":" + on + "}"))
+            .andExpect(status().is2xxSuccessful());
     }
 
     private JsonNode read(String path) throws Exception {
@@ -47,7 +49,8 @@ class TellingApartTest extends ServerTestBase {
 
     private ResultActions prepare(String id, String typed) throws Exception {
         return http.perform(post("/api/v1/targets/" + id + "/prepare").with(csrf().asHeader()).contentType(MediaType.APPLICATION_JSON)
-            .content("{\"confirmation\": \"" + typed + "\", \"scheme\": \"gpt\", \"fileSystem\": \"ext4\", \"name\": \"PEG-9\", \"rescueBytes\": 0}"));
+            .content("{\"confirmation\": \"" + typed
+                + "\", \"scheme\": \"gpt\", \"fileSystem\": \"ext4\", \"name\": \"PEG-9\", \"rescueBytes\": 0}"));
     }
 
     private void until(String state) throws Exception {
