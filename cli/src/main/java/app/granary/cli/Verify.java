@@ -46,41 +46,49 @@ final class Verify implements Callable<Integer> {
         CheckOutcome outcome = Desk.check(bag, secret.passphrase(), level, scratch, Watch.NONE);
         PrintWriter out = spec.commandLine().getOut();
         if (json) {
-            Printed.json(out, fields -> {
-                fields.writeBooleanField("ok", outcome.ok());
-                fields.writeStringField("level", outcome.level().word());
-                fields.writeArrayFieldStart("problems");
-                for (Problem problem : outcome.problems()) {
-                    fields.writeStartObject();
-                    fields.writeStringField("part", problem.part());
-                    fields.writeNumberField("offsetBytes", problem.offsetBytes());
-                    fields.writeNumberField("lengthBytes", problem.lengthBytes());
-                    fields.writeStringField("partition", problem.partition());
-                    fields.writeNumberField("diskStartBytes", problem.diskStartBytes());
-                    fields.writeNumberField("diskEndBytes", problem.diskEndBytes());
-                    fields.writeStringField("message", problem.message());
-                    fields.writeEndObject();
-                }
-                fields.writeEndArray();
-                fields.writeArrayFieldStart("files");
-                for (LostFiles lost : outcome.lost()) {
-                    for (String path : lost.hit().paths()) {
-                        fields.writeString(lost.partition() + ": " + path);
-                    }
-                }
-                fields.writeEndArray();
-            });
+            json(out, outcome);
         } else {
-            Printed.row(out, "image", bag.toString());
-            Printed.row(out, outcome.ok() ? "sound" : "damaged",
-                "checked to: " + outcome.level().word() + ", " + Printed.size(outcome.readBytes()) + " read");
-            outcome.problems().forEach(problem -> Printed.row(out, "", problem.message()));
-            for (LostFiles lost : outcome.lost()) {
-                Printed.row(out, "files", lost.hit().count() + " on damage in " + lost.partition()
-                    + (lost.hit().note().isEmpty() ? "" : ". " + lost.hit().note()));
-                lost.hit().paths().forEach(path -> Printed.row(out, "", path));
-            }
+            rows(out, outcome);
         }
         return outcome.ok() ? 0 : 1;
+    }
+
+    private static void json(PrintWriter out, CheckOutcome outcome) throws IOException {
+        Printed.json(out, fields -> {
+            fields.writeBooleanField("ok", outcome.ok());
+            fields.writeStringField("level", outcome.level().word());
+            fields.writeArrayFieldStart("problems");
+            for (Problem problem : outcome.problems()) {
+                fields.writeStartObject();
+                fields.writeStringField("part", problem.part());
+                fields.writeNumberField("offsetBytes", problem.offsetBytes());
+                fields.writeNumberField("lengthBytes", problem.lengthBytes());
+                fields.writeStringField("partition", problem.partition());
+                fields.writeNumberField("diskStartBytes", problem.diskStartBytes());
+                fields.writeNumberField("diskEndBytes", problem.diskEndBytes());
+                fields.writeStringField("message", problem.message());
+                fields.writeEndObject();
+            }
+            fields.writeEndArray();
+            fields.writeArrayFieldStart("files");
+            for (LostFiles lost : outcome.lost()) {
+                for (String path : lost.hit().paths()) {
+                    fields.writeString(lost.partition() + ": " + path);
+                }
+            }
+            fields.writeEndArray();
+        });
+    }
+
+    private void rows(PrintWriter out, CheckOutcome outcome) {
+        Printed.row(out, "image", bag.toString());
+        Printed.row(out, outcome.ok() ? "sound" : "damaged",
+            "checked to: " + outcome.level().word() + ", " + Printed.size(outcome.readBytes()) + " read");
+        outcome.problems().forEach(problem -> Printed.row(out, "", problem.message()));
+        for (LostFiles lost : outcome.lost()) {
+            Printed.row(out, "files", lost.hit().count() + " on damage in " + lost.partition()
+                + (lost.hit().note().isEmpty() ? "" : ". " + lost.hit().note()));
+            lost.hit().paths().forEach(path -> Printed.row(out, "", path));
+        }
     }
 }

@@ -7,6 +7,7 @@ import app.granary.engine.bag.Bag;
 import app.granary.engine.bag.Digests;
 import app.granary.engine.bag.ImageDescription;
 import app.granary.engine.bag.ImageJson;
+import app.granary.engine.bag.ImageJsonWriter;
 import app.granary.engine.bag.Manifest;
 import app.granary.engine.capture.CarefulSource;
 import app.granary.engine.codec.Codec;
@@ -110,7 +111,7 @@ final class PastImages implements PastWork {
             if (path.equals("data/image.json")) {
                 ImageJson.Content content = new Bag(bag, Passphrase.NONE).content();
                 try (OutputStream out = Files.newOutputStream(data.resolve("image.json"))) {
-                    ImageJson.write(out, content.description().named(name, madeAt), content.index());
+                    ImageJsonWriter.write(out, content.description().named(name, madeAt), content.index());
                 }
                 payload.put(path, Digests.of(file));
             } else {

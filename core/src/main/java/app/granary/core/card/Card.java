@@ -77,6 +77,35 @@ public record Card(String computer, String role, String owner, List<OfOneDisk> d
         /** The newest sound copy; of several of one moment the one that is nearest at hand. */
         private void disk(OfDisk disk) {
             String identity = disk.identity().inWords();
+            spares(disk);
+            Optional<Copy> chosen = chosen(disk);
+            if (chosen.isEmpty()) {
+                inTheWay.add(0, "There is no image of " + disk.name() + ": everything on it is lost.");
+                disks.add(new OfOneDisk(disk.name(), identity, "", Optional.empty(), "Everything on it.", "", ""));
+                return;
+            }
+            Copy copy = chosen.get();
+            inTheWay(disk, copy);
+            fetch = fetch.atLeast(Hands.fetch(copy.attached(), copy.kind() == PlaceKind.OFF_SITE));
+            writing = writing.plus(RestoreTime.of(copy.bytes(), copy.rates()));
+            String lies = copy.destination() + ", " + (copy.kind() == PlaceKind.UNKNOWN ? copy.place() : copy.kind().words(copy.place()));
+            disks.add(new OfOneDisk(disk.name(), identity, copy.image(), Optional.of(copy.madeAt()), lost(copy.madeAt()), lies,
+                (copy.proven().isEmpty() ? "not proven" : copy.proven()) + (copy.partly().isEmpty() ? "" : "; " + copy.partly())));
+            restores.add("From " + lies + ": restore " + copy.image() + " onto " + disk.name() + " (" + identity
+                + ", or a disk at least as large). Check the serial number before it is overwritten.");
+        }
+
+        /** Of those that hold all of the disk, where there is one. */
+        private static Optional<Copy> chosen(OfDisk disk) {
+            Comparator<Copy> best = Comparator.comparing(Copy::madeAt).thenComparing(Copy::attached)
+                .thenComparing(copy -> copy.kind() != PlaceKind.OFF_SITE);
+            Predicate<Copy> whole = copy -> copy.partly().isEmpty();
+            return disk.copies().stream().filter(whole.and(Copy::sound)).max(best)
+                .or(() -> disk.copies().stream().filter(whole).max(best))
+                .or(() -> disk.copies().stream().filter(Copy::sound).max(best)).or(() -> disk.copies().stream().max(best));
+        }
+
+        private void spares(OfDisk disk) {
             disk.spares().stream().findFirst().ifPresent(spare -> {
                 swaps.add("Quickest: put " + spare.name() + (spare.place().isEmpty() ? "" : ", which lies " + spare.place())
                     + ", in the place of " + disk.name() + ". It is a copy of " + day(spare.madeAt())
@@ -88,18 +117,9 @@ public record Card(String computer, String role, String owner, List<OfOneDisk> d
                     inTheWay.add("The spare of " + disk.name() + " was never tried. Swap it in once, and sign.");
                 }
             });
-            Comparator<Copy> best = Comparator.comparing(Copy::madeAt).thenComparing(Copy::attached)
-                .thenComparing(copy -> copy.kind() != PlaceKind.OFF_SITE);
-            Predicate<Copy> whole = copy -> copy.partly().isEmpty();
-            Optional<Copy> chosen = disk.copies().stream().filter(whole.and(Copy::sound)).max(best)
-                .or(() -> disk.copies().stream().filter(whole).max(best))
-                .or(() -> disk.copies().stream().filter(Copy::sound).max(best)).or(() -> disk.copies().stream().max(best));
-            if (chosen.isEmpty()) {
-                inTheWay.add(0, "There is no image of " + disk.name() + ": everything on it is lost.");
-                disks.add(new OfOneDisk(disk.name(), identity, "", Optional.empty(), "Everything on it.", "", ""));
-                return;
-            }
-            Copy copy = chosen.get();
+        }
+
+        private void inTheWay(OfDisk disk, Copy copy) {
             if (!copy.partly().isEmpty()) {
                 inTheWay.add("There is no image of all of " + disk.name() + ", only one that is " + copy.partly() + ".");
             }
@@ -112,19 +132,12 @@ public record Card(String computer, String role, String owner, List<OfOneDisk> d
                     + ", is not proven yet; checked, it could be used instead."));
             if (copy.kind() == PlaceKind.OFF_SITE && !copy.attached()) {
                 Hands.Minutes travel = Hands.fetch(false, true);
-                inTheWay
-                    .add(copy.destination() + " lies off site: fetching it adds " + travel.low() + " to " + travel.high() + " minutes.");
+                inTheWay.add(copy.destination() + " lies off site: fetching it adds " + travel.low() + " to " + travel.high()
+                    + " minutes.");
             }
             if (copy.encrypted()) {
                 inTheWay.add("The image of " + disk.name() + " is encrypted: its passphrase is needed.");
             }
-            fetch = fetch.atLeast(Hands.fetch(copy.attached(), copy.kind() == PlaceKind.OFF_SITE));
-            writing = writing.plus(RestoreTime.of(copy.bytes(), copy.rates()));
-            String lies = copy.destination() + ", " + (copy.kind() == PlaceKind.UNKNOWN ? copy.place() : copy.kind().words(copy.place()));
-            disks.add(new OfOneDisk(disk.name(), identity, copy.image(), Optional.of(copy.madeAt()), lost(copy.madeAt()), lies,
-                (copy.proven().isEmpty() ? "not proven" : copy.proven()) + (copy.partly().isEmpty() ? "" : "; " + copy.partly())));
-            restores.add("From " + lies + ": restore " + copy.image() + " onto " + disk.name() + " (" + identity
-                + ", or a disk at least as large). Check the serial number before it is overwritten.");
         }
 
         private String lost(Instant since) {

@@ -80,24 +80,37 @@ record GptHeader(long alternateLba, long firstUsableLba, long lastUsableLba, Str
         Bytes entries = Bytes.read(source, entriesLba * sector, (int) (count * entryBytes));
         long entriesCrc = header.u32(88);
         requireEqual(source, at + 88, crc(entries.slice(0, entries.length())), entriesCrc, "the checksum of the GPT entries is wrong");
+        List<Partition> partitions = partitions(entries, (int) count, (int) entryBytes, new Usable(firstUsable, lastUsable), source,
+            entriesLba * sector);
+        Overlaps.refuse(source.name(), partitions);
+        return new GptHeader(header.i64(32), firstUsable, lastUsable, header.guid(56), (int) count, entriesCrc, partitions);
+    }
+
+    /** Sectors partitions may lie in. */
+    private record Usable(long first, long last) {
+    }
+
+    /** @param at where the entries begin on the disk */
+    private static List<Partition> partitions(Bytes entries, int count, int entryBytes, Usable usable, BlockSource source, long at)
+        throws Unsound {
+        int sector = source.sectorBytes();
         List<Partition> partitions = new ArrayList<>();
         for (int i = 0; i < count; i++) {
-            int entry = (int) (i * entryBytes);
+            int entry = i * entryBytes;
             if (entries.guid(entry).equals(UNUSED)) {
                 continue;
             }
             long first = entries.i64(entry + 32);
             long last = entries.i64(entry + 40);
-            if (first < firstUsable || last < first || last > lastUsable) {
-                throw Unsound.at(source, entriesLba * sector + entry + 32, "sectors " + firstUsable + " to " + lastUsable,
+            if (first < usable.first || last < first || last > usable.last) {
+                throw Unsound.at(source, at + entry + 32, "sectors " + usable.first + " to " + usable.last,
                     first + " to " + last,
                     "GPT entry " + (i + 1) + " lies outside the usable sectors");
             }
             partitions.add(new Partition(i + 1, first * sector, (last - first + 1) * sector, PartitionType.of(entries.guid(entry)),
                 entries.text(entry + 56, NAME_BYTES, StandardCharsets.UTF_16LE), entries.guid(entry + 16), entries.i64(entry + 48), false));
         }
-        Overlaps.refuse(source.name(), partitions);
-        return new GptHeader(header.i64(32), firstUsable, lastUsable, header.guid(56), (int) count, entriesCrc, partitions);
+        return partitions;
     }
 
     private static void requireEqual(BlockSource source, long offset, long computed, long stored, String what) throws Unsound {

@@ -59,16 +59,18 @@ public record SfdiskScript(PartitionTable table, int sectorBytes) {
         for (int i = 0; i < rows.size(); i++) {
             partitions.add(partition(rows.get(i), gpt, sector, lines.get(i)));
         }
+        return new SfdiskScript(table(headers, gpt, partitions), sector);
+    }
+
+    private static PartitionTable table(Map<String, String> headers, boolean gpt, List<Partition> partitions) throws FaultException {
         String id = headers.getOrDefault("label-id", gpt ? "" : "0x0");
-        if (gpt) {
-            long first = whole(headers.getOrDefault("first-lba", "34"), 0, "first-lba");
-            long last = whole(headers.getOrDefault("last-lba", "0"), 0, "last-lba");
-            return new SfdiskScript(new PartitionTable.Gpt(id, first, last,
-                (int) Math.min(GptHeader.MAX_ENTRIES, whole(headers.getOrDefault("table-length", "128"), 0,
-                    "table-length")),
-                partitions, List.of()), sector);
+        if (!gpt) {
+            return new PartitionTable.Mbr(hex(id), partitions);
         }
-        return new SfdiskScript(new PartitionTable.Mbr(hex(id), partitions), sector);
+        long first = whole(headers.getOrDefault("first-lba", "34"), 0, "first-lba");
+        long last = whole(headers.getOrDefault("last-lba", "0"), 0, "last-lba");
+        long entries = whole(headers.getOrDefault("table-length", "128"), 0, "table-length");
+        return new PartitionTable.Gpt(id, first, last, (int) Math.min(GptHeader.MAX_ENTRIES, entries), partitions, List.of());
     }
 
     private static Partition partition(Map<String, String> row, boolean gpt, int sector, int line) throws FaultException {

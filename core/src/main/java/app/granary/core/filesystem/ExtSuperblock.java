@@ -35,16 +35,7 @@ record ExtSuperblock(long blocks, long firstDataBlock, int blockBytes, int clust
     static ExtSuperblock read(Bytes raw, long sizeBytes) throws Untrusted {
         int incompat = (int) raw.u32(0x60);
         int readOnly = (int) raw.u32(0x64);
-        boolean checksummed = (readOnly & RO_METADATA_CHECKSUM) != 0;
-        Untrusted.unless((incompat & INCOMPAT_JOURNAL_DEVICE) == 0, "it holds the journal of another file system");
-        Untrusted.unless((incompat & ~INCOMPAT_KNOWN) == 0,
-            String.format("it uses features Granary does not know (0x%x)", incompat & ~INCOMPAT_KNOWN));
-        if (checksummed) {
-            Untrusted.unless(Crc32c.update(-1, raw.slice(0, 0x3FC)) == (int) raw.u32(0x3FC), "the checksum of its superblock is wrong");
-        }
-        Untrusted.unless((incompat & INCOMPAT_RECOVER) == 0, "its journal has not been replayed: it was in use, or was not shut down");
-        Untrusted.unless((raw.u16(0x3A) & STATE_CLEAN) != 0, "it is marked as not cleanly unmounted");
-        Untrusted.unless((raw.u16(0x3A) & STATE_ERRORS) == 0, "it is marked as having errors");
+        requireCleanAndKnown(raw, incompat, (readOnly & RO_METADATA_CHECKSUM) != 0);
         Untrusted.unless(raw.u32(0x18) <= 6, "its superblock gives an impossible block size");
         int blockBytes = 1024 << raw.u32(0x18);
         long blocks = raw.u32(0x04) | ((incompat & INCOMPAT_64BIT) != 0 ? raw.u32(0x150) << 32 : 0);
@@ -77,6 +68,18 @@ record ExtSuperblock(long blocks, long firstDataBlock, int blockBytes, int clust
             raw.u16(0xCE),
             (incompat & INCOMPAT_META_BG) != 0 ? raw.u32(0x104) : Long.MAX_VALUE, (int) raw.u32(0x5C), incompat, readOnly, uuid, seed,
             new long[] {raw.u32(0x24C), raw.u32(0x250)});
+    }
+
+    private static void requireCleanAndKnown(Bytes raw, int incompat, boolean checksummed) throws Untrusted {
+        Untrusted.unless((incompat & INCOMPAT_JOURNAL_DEVICE) == 0, "it holds the journal of another file system");
+        Untrusted.unless((incompat & ~INCOMPAT_KNOWN) == 0,
+            String.format("it uses features Granary does not know (0x%x)", incompat & ~INCOMPAT_KNOWN));
+        if (checksummed) {
+            Untrusted.unless(Crc32c.update(-1, raw.slice(0, 0x3FC)) == (int) raw.u32(0x3FC), "the checksum of its superblock is wrong");
+        }
+        Untrusted.unless((incompat & INCOMPAT_RECOVER) == 0, "its journal has not been replayed: it was in use, or was not shut down");
+        Untrusted.unless((raw.u16(0x3A) & STATE_CLEAN) != 0, "it is marked as not cleanly unmounted");
+        Untrusted.unless((raw.u16(0x3A) & STATE_ERRORS) == 0, "it is marked as having errors");
     }
 
     boolean metadataChecksums() {

@@ -6,27 +6,18 @@ import app.granary.core.image.ImageName;
 import app.granary.engine.codec.ZeroFrame;
 import app.granary.engine.openpgp.Passphrase;
 import app.granary.engine.source.Folders;
-import java.io.BufferedOutputStream;
 import java.io.Closeable;
 import java.io.IOException;
-import java.io.OutputStream;
-import java.nio.ByteBuffer;
-import java.nio.channels.Channels;
-import java.nio.channels.FileChannel;
-import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardCopyOption;
-import java.nio.file.StandardOpenOption;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.HashSet;
-import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Set;
-import java.util.TreeMap;
 import java.util.stream.Stream;
 
 /**
@@ -51,7 +42,7 @@ public final class BagWriter implements Closeable {
     private final StateSums states;
     private boolean finished;
 
-    private BagWriter(Path partial, ImageName name, PartWriter parts, CaptureLog log, Unfinished.Cut cut) {
+    private BagWriter(Path partial, ImageName name, PartWriter parts, CaptureLog log, UnfinishedCut cut) {
         this.folder = partial.resolveSibling(name.text());
         this.partial = partial;
         this.parts = parts;
@@ -100,7 +91,7 @@ public final class BagWriter implements Closeable {
             CaptureLog log = CaptureLog.begin(partial, begun, lock);
             Files.createDirectories(partial.resolve("data"));
             return new BagWriter(partial, name, writer(partial, begun, passphrase, digesting, log, List.of(), 0), log,
-                new Unfinished.Cut(List.of(), List.of(), List.of(), 0));
+                new UnfinishedCut(List.of(), List.of(), List.of(), 0));
         });
     }
 
@@ -133,11 +124,11 @@ public final class BagWriter implements Closeable {
     }
 
     /** Carries an unfinished capture on behind its last whole frame; what is not kept of it is removed. */
-    static BagWriter carryOn(Unfinished unfinished, Unfinished.Cut cut, Passphrase passphrase) throws IOException {
+    static BagWriter carryOn(Unfinished unfinished, UnfinishedCut cut, Passphrase passphrase) throws IOException {
         return locked(unfinished.partial(), lock -> carryOn(unfinished, cut, passphrase, lock));
     }
 
-    private static BagWriter carryOn(Unfinished unfinished, Unfinished.Cut cut, Passphrase passphrase, PartialLock lock)
+    private static BagWriter carryOn(Unfinished unfinished, UnfinishedCut cut, Passphrase passphrase, PartialLock lock)
         throws IOException {
         Path partial = unfinished.partial();
         Set<String> keep = new HashSet<>();
@@ -244,30 +235,7 @@ public final class BagWriter implements Closeable {
      * @return where the complete bag now lies, still under its partial name
      */
     public Path complete(ImageDescription description, String sfdisk, byte[] firstSector, Map<String, String> digests) throws IOException {
-        Map<String, String> payload = new TreeMap<>(digests);
-        for (ImageDescription.Part part : description.parts()) {
-            if (!payload.containsKey("data/" + part.name())) { // carried on from an earlier try, which did not digest to its end
-                payload.put("data/" + part.name(), Digests.of(partial.resolve("data").resolve(part.name())));
-            }
-        }
-        try (OutputStream out = create("data/image.json")) {
-            ImageJson.write(out, description, index);
-        }
-        payload.put("data/image.json", Digests.of(partial.resolve("data/image.json")));
-        payload.put("data/disk.mbr", text("data/disk.mbr", firstSector));
-        payload.put("data/disk.sfdisk", text("data/disk.sfdisk", sfdisk.getBytes(StandardCharsets.UTF_8)));
-        long octets = 0;
-        for (String path : payload.keySet()) {
-            octets += Files.size(partial.resolve(path));
-        }
-        Map<String, String> tags = new LinkedHashMap<>();
-        tags.put("bag-info.txt",
-            text("bag-info.txt", BagInfo.of(description, octets, payload.size()).text().getBytes(StandardCharsets.UTF_8)));
-        tags.put("bagit.txt", text("bagit.txt", Bag.BAGIT.getBytes(StandardCharsets.UTF_8)));
-        tags.put(Bag.MANIFEST, text(Bag.MANIFEST, new Manifest(payload).text().getBytes(StandardCharsets.UTF_8)));
-        text(Bag.TAG_MANIFEST, new Manifest(tags).text().getBytes(StandardCharsets.UTF_8));
-        Folders.sync(partial.resolve("data"));
-        Folders.sync(partial);
+        new BagTags(partial).write(description, index, sfdisk, firstSector, digests);
         return partial;
     }
 
@@ -279,31 +247,6 @@ public final class BagWriter implements Closeable {
         log.close();
         Files.delete(CaptureLog.of(partial));
         return folder;
-    }
-
-    private OutputStream create(String path) throws IOException {
-        FileChannel channel = FileChannel.open(partial.resolve(path), StandardOpenOption.CREATE_NEW, StandardOpenOption.WRITE);
-        return new BufferedOutputStream(Channels.newOutputStream(channel), 1 << 16) {
-            @Override
-            public void close() throws IOException {
-                if (channel.isOpen()) {
-                    flush();
-                    channel.force(true);
-                    channel.close();
-                }
-            }
-        };
-    }
-
-    private String text(String path, byte[] content) throws IOException {
-        try (FileChannel channel = FileChannel.open(partial.resolve(path), StandardOpenOption.CREATE_NEW, StandardOpenOption.WRITE)) {
-            ByteBuffer buffer = ByteBuffer.wrap(content);
-            while (buffer.hasRemaining()) {
-                channel.write(buffer);
-            }
-            channel.force(true);
-        }
-        return Digests.of(content);
     }
 
     /** Removes what was written: what was read back cannot be trusted, so there is nothing to carry on. */

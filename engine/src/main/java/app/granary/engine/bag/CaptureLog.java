@@ -50,7 +50,7 @@ final class CaptureLog implements Closeable {
     }
 
     /** Carries on with what is kept of an earlier try: the log is written anew and put in the place of the old one. */
-    static CaptureLog carryOn(Path partial, Begun begun, Unfinished.Cut cut, PartialLock lock) throws IOException {
+    static CaptureLog carryOn(Path partial, Begun begun, UnfinishedCut cut, PartialLock lock) throws IOException {
         Path fresh = fresh(partial);
         CaptureLog log = new CaptureLog(
             FileChannel.open(fresh, StandardOpenOption.CREATE, StandardOpenOption.TRUNCATE_EXISTING, StandardOpenOption.WRITE), lock);

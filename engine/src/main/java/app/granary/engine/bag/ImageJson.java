@@ -5,28 +5,26 @@ import app.granary.core.fault.Fault;
 import app.granary.core.image.BadStretch;
 import app.granary.engine.codec.Chunks;
 import app.granary.engine.codec.Codec;
-import com.fasterxml.jackson.core.JsonEncoding;
 import com.fasterxml.jackson.core.JsonFactory;
-import com.fasterxml.jackson.core.JsonGenerator;
 import com.fasterxml.jackson.core.JsonParser;
 import com.fasterxml.jackson.core.JsonToken;
 import java.io.BufferedInputStream;
 import java.io.IOException;
 import java.io.InputStream;
-import java.io.OutputStream;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 
 /**
- * Writes and reads {@code data/image.json}. Both stream: memory follows the rows really there. Each row of {@code chunks} is
- * {@code [offsetBytes, lengthBytes, storedBytes, crc32c]} and, for equal frames in a row, a fifth number that counts them.
+ * Reads {@code data/image.json}, which {@link ImageJsonWriter} writes. Both stream: memory follows the rows really there. Each row of
+ * {@code chunks} is {@code [offsetBytes, lengthBytes, storedBytes, crc32c]} and, for equal frames in a row, a fifth number that counts
+ * them.
  */
 public final class ImageJson {
     public static final String FORMAT = "granary-image";
     public static final int VERSION = 1;
-    private static final String OPENPGP = "openpgp";
+    static final String OPENPGP = "openpgp";
     private static final JsonFactory JSON = new JsonFactory();
 
     /** An image's description and its frames. */
@@ -36,161 +34,108 @@ public final class ImageJson {
     private ImageJson() {
     }
 
-    public static void write(OutputStream out, ImageDescription d, FrameIndex index) throws IOException {
-        try (JsonGenerator json = JSON.createGenerator(out, JsonEncoding.UTF8)) {
-            json.writeStartObject();
-            json.writeStringField("format", FORMAT);
-            json.writeNumberField("version", VERSION);
-            json.writeStringField("name", d.name());
-            json.writeStringField("madeAt", d.madeAt());
-            json.writeStringField("model", d.disk().model());
-            json.writeStringField("serial", d.disk().serial());
-            json.writeNumberField("sizeBytes", d.disk().sizeBytes());
-            json.writeNumberField("sectorBytes", d.sectorBytes());
-            json.writeStringField("scheme", d.scheme());
-            json.writeStringField("codec", d.codec().word());
-            json.writeNumberField("level", d.level());
-            json.writeBooleanField("allBlocks", d.allBlocks());
-            json.writeNumberField("usedBytes", d.usedBytes());
-            json.writeNumberField("chunkBytes", Chunks.BYTES);
-            json.writeStringField("encryption", d.encrypted() ? OPENPGP : "none");
-            writePartitions(json, d.partitions());
-            json.writeArrayFieldStart("parts");
-            for (ImageDescription.Part part : d.parts()) {
-                json.writeStartObject();
-                json.writeStringField("name", part.name());
-                json.writeNumberField("bytes", part.bytes());
-                if (d.encrypted()) {
-                    json.writeNumberField("storedBytes", part.storedBytes());
-                }
-                json.writeEndObject();
-            }
-            json.writeEndArray();
-            json.writeArrayFieldStart("badSectors");
-            for (BadStretch stretch : d.badSectors()) {
-                json.writeStartObject();
-                json.writeNumberField("startBytes", stretch.startBytes());
-                json.writeNumberField("sizeBytes", stretch.sizeBytes());
-                json.writeEndObject();
-            }
-            json.writeEndArray();
-            json.writeArrayFieldStart("leftOut");
-            for (ImageDescription.LeftOutContent each : d.leftOut()) {
-                json.writeStartObject();
-                json.writeNumberField("partition", each.partition());
-                json.writeStringField("path", each.path());
-                json.writeStringField("what", each.what());
-                json.writeNumberField("bytes", each.bytes());
-                json.writeEndObject();
-            }
-            json.writeEndArray();
-            writeChunks(json, d, index);
-            json.writeEndObject();
-        }
-    }
-
-    private static void writePartitions(JsonGenerator json, List<ImageDescription.ImagePartition> partitions) throws IOException {
-        json.writeArrayFieldStart("partitions");
-        for (ImageDescription.ImagePartition p : partitions) {
-            json.writeStartObject();
-            json.writeNumberField("number", p.number());
-            json.writeNumberField("startBytes", p.startBytes());
-            json.writeNumberField("sizeBytes", p.sizeBytes());
-            json.writeStringField("type", p.type());
-            json.writeStringField("name", p.name());
-            json.writeStringField("fileSystem", p.fileSystem());
-            json.writeNumberField("readBytes", p.readBytes());
-            json.writeStringField("reason", p.reason());
-            json.writeEndObject();
-        }
-        json.writeEndArray();
-    }
-
-    private static void writeChunks(JsonGenerator json, ImageDescription d, FrameIndex index) throws IOException {
-        json.writeArrayFieldStart("chunks");
-        for (int row = 0; row < index.rows(); row++) {
-            json.writeRaw(row == 0 ? "\n" : ",\n");
-            json.writeRaw("[" + index.firstChunk(row) * Chunks.BYTES + "," + index.rawBytes(row, d.disk().sizeBytes()) + ","
-                + index.storedBytes(row) + ","
-                + Integer.toUnsignedLong(index.crc(row)) + (index.count(row) > 1 ? "," + index.count(row) : "") + "]");
-        }
-        json.writeRaw("\n");
-        json.writeEndArray();
-    }
-
     /**
      * @param where the file, for messages
      * @throws app.granary.core.fault.FaultException when the text is not such a description or contradicts itself
      */
     public static Content read(InputStream in, String where) throws IOException {
-        Map<String, String> text = new HashMap<>();
-        Map<String, Long> numbers = new HashMap<>();
-        List<ImageDescription.ImagePartition> partitions = new ArrayList<>();
-        List<ImageDescription.LeftOutContent> leftOut = new ArrayList<>();
-        List<ImageDescription.Part> parts = new ArrayList<>();
-        List<BadStretch> bad = new ArrayList<>();
-        FrameIndex index = new FrameIndex();
+        Fields found = new Fields(where);
         try (JsonParser json = JSON.createParser(new BufferedInputStream(in))) {
             require(json.nextToken() == JsonToken.START_OBJECT, where, "it does not begin with {");
             while (json.nextToken() == JsonToken.FIELD_NAME) {
-                String field = json.currentName();
-                JsonToken value = json.nextToken();
-                if (value == JsonToken.VALUE_STRING) {
-                    text.put(field, json.getText());
-                } else if (value == JsonToken.VALUE_NUMBER_INT) {
-                    numbers.put(field, json.getLongValue());
-                } else if (value == JsonToken.VALUE_TRUE || value == JsonToken.VALUE_FALSE) {
-                    numbers.put(field, value == JsonToken.VALUE_TRUE ? 1L : 0L);
-                } else if (value == JsonToken.START_ARRAY && field.equals("chunks")) {
-                    readChunks(json, index, numbers.getOrDefault("sizeBytes", 0L), Codec.parse(text.getOrDefault("codec", "")), where);
-                } else if (value == JsonToken.START_ARRAY && field.equals("partitions")) {
-                    readRecords(json, row -> partitions.add(partition(row, where)));
-                } else if (value == JsonToken.START_ARRAY && field.equals("parts")) {
-                    readRecords(json, row -> parts.add(new ImageDescription.Part(row.text("name"), row.number("bytes", -1),
-                        row.number("storedBytes", row.number("bytes", -1)))));
-                } else if (value == JsonToken.START_ARRAY && field.equals("badSectors")) {
-                    readRecords(json, row -> bad.add(badStretch(row, where)));
-                } else if (value == JsonToken.START_ARRAY && field.equals("leftOut")) {
-                    readRecords(json,
-                        row -> leftOut
-                            .add(new ImageDescription.LeftOutContent((int) row.number("partition", 0), row.text("path"), row.text("what"),
-                                row.number("bytes", 0))));
-                } else {
-                    json.skipChildren();
-                }
+                found.take(json, json.currentName(), json.nextToken());
             }
             require(json.nextToken() == null, where, "more follows after its end");
         } catch (com.fasterxml.jackson.core.JsonProcessingException broken) {
             throw damaged(where, "it is not JSON at byte " + broken.getLocation().getByteOffset());
         }
-        long size = numbers.getOrDefault("sizeBytes", -1L);
-        require(FORMAT.equals(text.get("format")), where, "it does not say \"" + FORMAT + "\"");
-        require(numbers.getOrDefault("version", -1L) == VERSION, where,
-            "its version is " + numbers.get("version") + ", and this Granary reads " + VERSION);
-        require(numbers.getOrDefault("chunkBytes", -1L) == Chunks.BYTES, where, "its chunks are not " + Chunks.BYTES + " bytes");
-        require(size > 0 && index.chunks() == Chunks.count(size), where, "it lists " + index.chunks() + " chunks for " + size + " bytes");
-        long stored = 0;
-        for (ImageDescription.Part part : parts) {
-            require(part.name().matches("[A-Za-z0-9][A-Za-z0-9._-]{0,99}"), where, "a part has an impossible name");
-            require(part.bytes() >= 0 && part.storedBytes() >= 0 && stored + part.bytes() >= stored, where,
-                "a part has an impossible length");
-            stored += part.bytes();
+        found.requireSound();
+        return found.content();
+    }
+
+    /** What was read, before it is known whether it holds together. */
+    private static final class Fields {
+        private final String where;
+        private final Map<String, String> text = new HashMap<>();
+        private final Map<String, Long> numbers = new HashMap<>();
+        private final List<ImageDescription.ImagePartition> partitions = new ArrayList<>();
+        private final List<ImageDescription.LeftOutContent> leftOut = new ArrayList<>();
+        private final List<ImageDescription.Part> parts = new ArrayList<>();
+        private final List<BadStretch> bad = new ArrayList<>();
+        private final FrameIndex index = new FrameIndex();
+
+        private Fields(String where) {
+            this.where = where;
         }
-        require(stored == index.totalStoredBytes(), where,
-            "its parts add up to " + stored + " bytes, its frames to " + index.totalStoredBytes());
-        String encryption = text.getOrDefault("encryption", "none");
-        require(encryption.equals("none") || encryption.equals(OPENPGP), where, "its encryption is not known to this Granary");
-        require(bad.stream().allMatch(each -> each.endBytes() <= size), where, "it lists bad sectors past the end of the disk");
-        Codec codec = Codec.parse(text.getOrDefault("codec", ""));
-        int level = codec.requireLevel((int) Math.max(-1, Math.min(99, numbers.getOrDefault("level", -1L))));
-        long sector = numbers.getOrDefault("sectorBytes", 0L);
-        require(sector >= 512 && sector <= 65536, where, "its sector is " + sector + " bytes");
-        return new Content(new ImageDescription(text.getOrDefault("name", ""), text.getOrDefault("madeAt", ""),
-            new DiskIdentity(text.getOrDefault("model", ""), text.getOrDefault("serial", ""), size), (int) sector,
-            text.getOrDefault("scheme", "none"),
-            codec, level, numbers.getOrDefault("allBlocks", 0L) == 1, numbers.getOrDefault("usedBytes", 0L), encryption.equals(OPENPGP),
-            bad,
-            partitions, leftOut, parts), index);
+
+        void take(JsonParser json, String field, JsonToken value) throws IOException {
+            switch (value) {
+                case VALUE_STRING -> text.put(field, json.getText());
+                case VALUE_NUMBER_INT -> numbers.put(field, json.getLongValue());
+                case VALUE_TRUE, VALUE_FALSE -> numbers.put(field, value == JsonToken.VALUE_TRUE ? 1L : 0L);
+                case START_ARRAY -> list(json, field);
+                default -> json.skipChildren();
+            }
+        }
+
+        private void list(JsonParser json, String field) throws IOException {
+            switch (field) {
+                case "chunks" -> readChunks(json, index, numbers.getOrDefault("sizeBytes", 0L), codec(), where);
+                case "partitions" -> readRecords(json, row -> partitions.add(partition(row, where)));
+                case "parts" -> readRecords(json, row -> parts.add(new ImageDescription.Part(row.text("name"), row.number("bytes", -1),
+                    row.number("storedBytes", row.number("bytes", -1)))));
+                case "badSectors" -> readRecords(json, row -> bad.add(badStretch(row, where)));
+                case "leftOut" -> readRecords(json, row -> leftOut.add(new ImageDescription.LeftOutContent(
+                    (int) row.number("partition", 0), row.text("path"), row.text("what"), row.number("bytes", 0))));
+                default -> json.skipChildren();
+            }
+        }
+
+        private Codec codec() throws IOException {
+            return Codec.parse(text.getOrDefault("codec", ""));
+        }
+
+        private long size() {
+            return numbers.getOrDefault("sizeBytes", -1L);
+        }
+
+        private String encryption() {
+            return text.getOrDefault("encryption", "none");
+        }
+
+        private long sector() {
+            return numbers.getOrDefault("sectorBytes", 0L);
+        }
+
+        void requireSound() throws IOException {
+            require(FORMAT.equals(text.get("format")), where, "it does not say \"" + FORMAT + "\"");
+            require(numbers.getOrDefault("version", -1L) == VERSION, where,
+                "its version is " + numbers.get("version") + ", and this Granary reads " + VERSION);
+            require(numbers.getOrDefault("chunkBytes", -1L) == Chunks.BYTES, where, "its chunks are not " + Chunks.BYTES + " bytes");
+            require(size() > 0 && index.chunks() == Chunks.count(size()), where,
+                "it lists " + index.chunks() + " chunks for " + size() + " bytes");
+            long stored = 0;
+            for (ImageDescription.Part part : parts) {
+                require(part.name().matches("[A-Za-z0-9][A-Za-z0-9._-]{0,99}"), where, "a part has an impossible name");
+                require(part.bytes() >= 0 && part.storedBytes() >= 0 && stored + part.bytes() >= stored, where,
+                    "a part has an impossible length");
+                stored += part.bytes();
+            }
+            require(stored == index.totalStoredBytes(), where,
+                "its parts add up to " + stored + " bytes, its frames to " + index.totalStoredBytes());
+            require(encryption().equals("none") || encryption().equals(OPENPGP), where, "its encryption is not known to this Granary");
+            require(bad.stream().allMatch(each -> each.endBytes() <= size()), where, "it lists bad sectors past the end of the disk");
+            require(sector() >= 512 && sector() <= 65536, where, "its sector is " + sector() + " bytes");
+        }
+
+        Content content() throws IOException {
+            Codec codec = codec();
+            int level = codec.requireLevel((int) Math.max(-1, Math.min(99, numbers.getOrDefault("level", -1L))));
+            DiskIdentity disk = new DiskIdentity(text.getOrDefault("model", ""), text.getOrDefault("serial", ""), size());
+            return new Content(new ImageDescription(text.getOrDefault("name", ""), text.getOrDefault("madeAt", ""), disk, (int) sector(),
+                text.getOrDefault("scheme", "none"), codec, level, numbers.getOrDefault("allBlocks", 0L) == 1,
+                numbers.getOrDefault("usedBytes", 0L), encryption().equals(OPENPGP), bad, partitions, leftOut, parts), index);
+        }
     }
 
     private static void readChunks(JsonParser json, FrameIndex index, long diskBytes, Codec codec, String where) throws IOException {

@@ -4,9 +4,6 @@ import app.granary.core.fault.Fault;
 import app.granary.core.fault.FaultException;
 import app.granary.core.image.BadStretch;
 import app.granary.core.image.ImageName;
-import app.granary.engine.codec.BadFrameException;
-import app.granary.engine.codec.Chunks;
-import app.granary.engine.codec.FrameCoder;
 import app.granary.engine.openpgp.OpenPgp;
 import app.granary.engine.openpgp.Passphrase;
 import app.granary.engine.source.Folders;
@@ -161,30 +158,14 @@ public final class Unfinished {
         return rows.stream().mapToLong(Row::count).sum();
     }
 
-    /**
-     * Where it is carried on.
-     *
-     * @param rows      of the log, those whose frames are kept
-     * @param bad       sectors that could not be read, of those chunks
-     * @param ended     parts that are complete
-     * @param openBytes bytes kept of the part after those
-     */
-    record Cut(List<Row> rows, List<BadStretch> bad, List<ImageDescription.Part> ended, long openBytes) {
-        FrameIndex index() {
-            FrameIndex index = new FrameIndex();
-            rows.forEach(row -> index.add(row.count, row.storedBytes, row.crc, row.zeros));
-            return index;
-        }
-    }
-
     /** What is kept of it, and the way to write on behind that. */
     public final class Kept {
-        private final Cut cut;
+        private final UnfinishedCut cut;
         private final FrameIndex index;
         private final StateSums states;
         private final Passphrase passphrase;
 
-        private Kept(Cut cut, Passphrase passphrase) {
+        private Kept(UnfinishedCut cut, Passphrase passphrase) {
             this.cut = cut;
             this.index = cut.index();
             this.states = StateSums.of(cut.rows());
@@ -212,7 +193,7 @@ public final class Unfinished {
      * @throws app.granary.core.fault.FaultException of kind LOCKED when it does not open what is there
      */
     public Kept kept(Passphrase passphrase) throws IOException {
-        Cut cut = cut();
+        UnfinishedCut cut = new CutFinder(partial, begun, new CutFinder.Told(rows, bad, ended, safeBytes), names()).find();
         if (begun.encrypted() && !cut.ended().isEmpty()) {
             String first = cut.ended().get(0).name();
             try (InputStream in = Files.newInputStream(partial.resolve("data").resolve(first))) {
@@ -220,97 +201,6 @@ public final class Unfinished {
             }
         }
         return new Kept(cut, passphrase);
-    }
-
-    /**
-     * Finds the last frame that is whole on the destination: of encrypted parts, the last one that ends a part; of others, the last one
-     * whose bytes are surely on the device or decode to what was read.
-     */
-    private Cut cut() throws IOException {
-        List<ImageDescription.Part> there = new ArrayList<>();
-        for (ImageDescription.Part part : ended) {
-            if (length(part.name()) != part.storedBytes()) {
-                break;
-            }
-            there.add(part);
-        }
-        long endedBytes = there.stream().mapToLong(ImageDescription.Part::bytes).sum();
-        long openBytes = begun.encrypted() ? 0 : length(names().of(there.size()));
-        int kept = 0;
-        long keptBytes = 0;
-        int whole = 0;
-        for (Row row : rows) {
-            long end = keptBytes + row.count * row.storedBytes;
-            if (end > endedBytes + openBytes) {
-                break;
-            }
-            keptBytes = end;
-            kept++;
-            if (end <= safeBytes || isPartEnd(there, end)) {
-                whole = kept;
-            }
-        }
-        return cutAt(begun.encrypted() ? whole : soundFrom(whole, kept, there, openBytes), there);
-    }
-
-    /** Decodes what may not have come to the device, up to the first frame that is not what was read. */
-    private int soundFrom(int whole, int kept, List<ImageDescription.Part> there, long openBytes) throws IOException {
-        List<ImageDescription.Part> parts = new ArrayList<>(there);
-        parts.add(new ImageDescription.Part(names().of(there.size()), openBytes, openBytes));
-        long at = rows.subList(0, whole).stream().mapToLong(row -> row.count * row.storedBytes).sum();
-        byte[] frame = new byte[begun.codec().maxFrameBytes(Chunks.BYTES)];
-        byte[] raw = new byte[Chunks.BYTES];
-        try (StoredBytes stored = new StoredBytes(partial.resolve("data"), parts, Passphrase.NONE);
-            FrameCoder coder = begun.codec().coder(begun.level())) {
-            long chunk = rows.subList(0, whole).stream().mapToLong(Row::count).sum();
-            for (int i = whole; i < kept; i++) {
-                Row row = rows.get(i);
-                for (long n = 0; n < row.count; n++, chunk++, at += row.storedBytes) {
-                    int length = Chunks.length(chunk, begun.disk().sizeBytes());
-                    if (row.storedBytes > frame.length || !stored.read(at, frame, row.storedBytes)) {
-                        return i;
-                    }
-                    coder.decode(frame, row.storedBytes, raw, length);
-                    if (Chunks.crc(raw, length) != row.crc) {
-                        return i;
-                    }
-                }
-                whole = i + 1;
-            }
-        } catch (BadFrameException torn) {
-            return whole;
-        }
-        return kept;
-    }
-
-    private static boolean isPartEnd(List<ImageDescription.Part> parts, long bytes) {
-        long end = 0;
-        for (ImageDescription.Part part : parts) {
-            end += part.bytes();
-            if (end == bytes) {
-                return true;
-            }
-        }
-        return false;
-    }
-
-    private Cut cutAt(int count, List<ImageDescription.Part> there) {
-        List<ImageDescription.Part> parts = new ArrayList<>();
-        long left = rows.subList(0, count).stream().mapToLong(row -> row.count * row.storedBytes).sum();
-        for (ImageDescription.Part part : there) {
-            if (part.bytes() > left) {
-                break;
-            }
-            parts.add(part);
-            left -= part.bytes();
-        }
-        return new Cut(List.copyOf(rows.subList(0, count)),
-            count == 0 ? List.of() : List.copyOf(bad.subList(0, rows.get(count - 1).badBefore)), parts, left);
-    }
-
-    private long length(String part) throws IOException {
-        Path file = partial.resolve("data").resolve(part);
-        return Files.isRegularFile(file, LinkOption.NOFOLLOW_LINKS) ? Files.size(file) : 0;
     }
 
     /**

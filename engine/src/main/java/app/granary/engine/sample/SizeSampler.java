@@ -67,17 +67,14 @@ public final class SizeSampler {
         long dataChunks = Chunks.count(survey.sizeBytes()) - groups.zeroChunks();
         long mostIndex = FIXED_MOST + (long) PARTITION_BYTES * survey.partitions().size() + ROW_BYTES * (dataChunks + groups.zeroRuns());
         if (codec == Codec.NONE) {
-            return new Sample(
-                SizeEstimate.exact(survey.usedBytes(), survey.sizeBytes(), new SizeEstimate.Overhead(0, FIXED_LEAST, mostIndex)),
-                COPY_RATE);
+            SizeEstimate.Overhead none = new SizeEstimate.Overhead(0, FIXED_LEAST, mostIndex);
+            return new Sample(SizeEstimate.exact(survey.usedBytes(), survey.sizeBytes(), none), COPY_RATE);
         }
         long empty = groups.zeroChunks() * ZeroFrame.of(codec, level, Chunks.BYTES).frame().length;
         SizeEstimate.Overhead overhead = new SizeEstimate.Overhead(empty, FIXED_LEAST, mostIndex);
-        SplittableRandom random = new SplittableRandom(seed);
-        List<Drawing> drawings = new ArrayList<>();
-        groups.groups().forEach((name, group) -> drawings
-            .add(new Drawing(name, group.chunks.build().toArray(), (double) group.contentBytes / Math.max(1, survey.usedBytes()))));
+        List<Drawing> drawings = drawings(groups, survey);
         Rates rates = new Rates();
+        SplittableRandom random = new SplittableRandom(seed);
         Queue<Bench> idle = new ConcurrentLinkedQueue<>();
         SizeEstimate estimate;
         try (OrderedWork<Long> work = new OrderedWork<>("granary-sample")) {
@@ -106,6 +103,13 @@ public final class SizeSampler {
         }
         idle.forEach(bench -> bench.coder.close());
         return new Sample(estimate, rates.perSecond());
+    }
+
+    private static List<Drawing> drawings(ChunkGroups groups, DiskSurvey survey) throws IOException {
+        List<Drawing> out = new ArrayList<>();
+        groups.groups().forEach((name, group) -> out
+            .add(new Drawing(name, group.chunks.build().toArray(), (double) group.contentBytes / Math.max(1, survey.usedBytes()))));
+        return out;
     }
 
     /** Content bytes compressed and the processor time that took. */

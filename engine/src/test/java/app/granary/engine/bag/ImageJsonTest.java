@@ -45,7 +45,7 @@ class ImageJsonTest {
 
     private static String text() throws IOException {
         ByteArrayOutputStream out = new ByteArrayOutputStream();
-        ImageJson.write(out, description(), index());
+        ImageJsonWriter.write(out, description(), index());
         return out.toString(StandardCharsets.UTF_8);
     }
 

@@ -61,9 +61,9 @@ class InventoryTextTest {
     void olderLsblkPrintsTextsForNumbers() throws IOException {
         DiskReport disk = read("""
             {"blockdevices": [
-              {"name": "sda", "type": "disk", "size": "500107862016", "model": "Halden S2  ", "serial": "22-HS", "tran": "sata", 
+              {"name": "sda", "type": "disk", "size": "500107862016", "model": "Halden S2  ", "serial": "22-HS", "tran": "sata",
               "pttype": "dos", "log-sec": "512",
-               "children": [{"name": "sda1", "type": "part", "size": "1000000", "fstype": "vfat", "fsused": "500", "partlabel": null, 
+               "children": [{"name": "sda1", "type": "part", "size": "1000000", "fstype": "vfat", "fsused": "500", "partlabel": null,
                "label": "BOOT"},
                             {"name": "sda5", "type": "part", "size": 2000000, "fstype": null, "start": 2048, "partn": 5}]},
               {"name": "sr0", "type": "rom", "size": 1024}]}
@@ -132,7 +132,7 @@ class InventoryTextTest {
             """).computers().get(0).disks().get(0);
         DiskReport json = read("""
             {"format": "granary-inventory", "version": 1, "computers": [{"name": "PLUMB", "maker": "Aldine, Ltd", "disks": [
-              {"model": "Disk", "serial": "A-1", "sizeBytes": 1000000, "partitions": [{"number": 1, "sizeBytes": 400000, 
+              {"model": "Disk", "serial": "A-1", "sizeBytes": 1000000, "partitions": [{"number": 1, "sizeBytes": 400000,
               "fileSystem": "ntfs", "usedBytes": 1234},
               {"number": 2, "sizeBytes": 500000, "colour": "red"}]}]}]}
             """).computers().get(0).disks().get(0);

@@ -74,9 +74,8 @@ class NightTasks {
     Reckoned of(Plans.Saved saved, Duration overdue, List<Span> windows, NightTask.Pin pin) {
         Plan plan = saved.plan();
         Optional<DisksOnRecord.DiskOnRecord> disk = disks.find(plan.source().diskId());
-        String unfit = disk.isEmpty()
-            ? "The disk of " + plan.source().label() + " is not in this office any more. Change the plan, or pause it." : "";
-        if (!unfit.isEmpty()) {
+        if (disk.isEmpty()) {
+            String unfit = "The disk of " + plan.source().label() + " is not in this office any more. Change the plan, or pause it.";
             return new Reckoned(task(saved, overdue, windows, List.of(), List.of(), List.of(), unfit, pin), saved, Map.of(), "", "");
         }
         Prospect prospect;
@@ -91,6 +90,25 @@ class NightTasks {
                 saved, Map.of(), "", "");
         }
         List<String> wanted = inOrder(plan);
+        Ways ways = ways(prospect, plan, wanted, pin);
+        Map<String, Time> times = prospect.assessments().stream()
+            .collect(Collectors.toMap(a -> a.destination().id(), a -> time(prospect, a.destination())));
+        NightTask task = task(saved, overdue, windows, ways.wanted, ways.others, ways.away,
+            ways.wanted.isEmpty() ? noWay(plan, wanted, prospect) : "", pin);
+        return new Reckoned(task, saved, times, prospect.size().basis().word(), disk.get().bootKey());
+    }
+
+    /**
+     * Where an image could go.
+     *
+     * @param wanted what the plan names, in its order
+     * @param others that would take it too
+     * @param away   what the plan names, were it attached
+     */
+    private record Ways(List<Way> wanted, List<Way> others, List<Way> away) {
+    }
+
+    private Ways ways(Prospect prospect, Plan plan, List<String> wanted, NightTask.Pin pin) {
         List<Way> ways = new ArrayList<>();
         List<Way> others = new ArrayList<>();
         List<Way> away = new ArrayList<>();
@@ -108,10 +126,7 @@ class NightTasks {
             others.addAll(0, ways.subList(1, ways.size()));
             ways = ways.subList(0, 1);
         }
-        Map<String, Time> times = prospect.assessments().stream()
-            .collect(Collectors.toMap(a -> a.destination().id(), a -> time(prospect, a.destination())));
-        NightTask task = task(saved, overdue, windows, ways, others, away, ways.isEmpty() ? noWay(plan, wanted, prospect) : "", pin);
-        return new Reckoned(task, saved, times, prospect.size().basis().word(), disk.get().bootKey());
+        return new Ways(ways, others, away);
     }
 
     private static int order(List<String> wanted, String id) {

@@ -113,19 +113,29 @@ class Nights {
         }
         // what runs already is asked for again with the rest: its own promise is not in its way
         Set<String> asked = reckoned.values().stream().map(each -> each.plan().plan().source().diskId()).collect(Collectors.toSet());
+        Drives drives = drives(asked);
+        // a person is there on open days only, and not any more once the office has closed
+        Instant closing = calendar.closing(date);
+        List<Span> person = calendar.open(date) && begins.isBefore(closing) ? List.of(new Span(begins, closing)) : List.of();
+        NightQuestion question = new NightQuestion(begins, reckoned.values().stream().map(NightTasks.Reckoned::task).toList(), drives.here,
+            drives.away,
+            person, days.perBoot(), days.lead(), calendar.zone());
+        Night night = NightPlanner.plan(question);
+        return new Planned(date, calendar, begins, night, reckoned, notRun, drives.here);
+    }
+
+    private record Drives(List<NightDrive> here, List<NightDrive> away) {
+    }
+
+    /** @param asked disks of the night: what their runs were promised already is there for them */
+    private Drives drives(Set<String> asked) throws IOException {
         List<NightDrive> here = new ArrayList<>();
         List<NightDrive> away = new ArrayList<>();
         for (Destination each : destinations.now()) {
             (each.attached() ? here : away).add(new NightDrive(each.id(), each.name(),
                 Math.max(0, each.freeBytes() - promises.runningBytes(each.id(), asked) - each.reserveBytes()), each.notes().sharedLink()));
         }
-        // a person is there on open days only, and not any more once the office has closed
-        Instant closing = calendar.closing(date);
-        List<Span> person = calendar.open(date) && begins.isBefore(closing) ? List.of(new Span(begins, closing)) : List.of();
-        NightQuestion question = new NightQuestion(begins, reckoned.values().stream().map(NightTasks.Reckoned::task).toList(), here, away,
-            person, days.perBoot(), days.lead(), calendar.zone());
-        Night night = NightPlanner.plan(question);
-        return new Planned(date, calendar, begins, night, reckoned, notRun, here);
+        return new Drives(here, away);
     }
 
     /**
