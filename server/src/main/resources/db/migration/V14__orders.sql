@@ -63,3 +63,6 @@ update office_hours set
 update disk_partition set left_out = case left_out when '' then '[]'
   else '[' || regexp_replace(replace(replace(left_out, '\', '\\'), '"', '\"'), '(?m)^([^\t]*)\t([^\t]*)\t(\d+)$', '{"what":"$1","path":"$2","bytes":$3}') || ']' end;
 update disk_partition set left_out = replace(left_out, U&'\000a', ',') where left_out <> '[]';
+
+-- What the change of its type took away.
+alter table destination alter column only_for set default '[]';

@@ -61,7 +61,7 @@ public class Captures {
         NewRun.About about = new NewRun.About(prospect.source().computer().name(), diskId, prospect.source().disk().name(), destinationId,
             destination);
         return queue.add(NewRun.of(Run.Kind.CAPTURE, about, name).encrypted(!storage.passphrase().isNone()),
-            CaptureOrder.of(storage, "", ""), storage.passphrase(), who);
+            CaptureOrder.of(storage, "", ""), storage.passphrase(), who, () -> {});
     }
 
     /** The queue refuses a second one of the same disk; here it is told before the disk is sampled. */
@@ -86,7 +86,7 @@ public class Captures {
             NewRun.About about = new NewRun.About(row.computer, row.diskId, row.disk, row.destinationId, row.destination);
             NewRun run = NewRun.of(Run.Kind.CAPTURE, about, row.computer + " " + row.disk).encrypted(!row.storage.passphrase().isNone())
                 .inNight(night, row.planId, row.startsAt);
-            queue.add(run, CaptureOrder.of(row.storage, row.naming, row.afterwards), row.storage.passphrase(), who);
+            queue.add(run, CaptureOrder.of(row.storage, row.naming, row.afterwards), row.storage.passphrase(), who, () -> {});
         }
     }
 
@@ -120,7 +120,8 @@ public class Captures {
         NewRun.About about = new NewRun.About(disk.computer(), disk.id(), disk.name(), destinationId,
             images.destinationName(destinationId));
         NewRun run = NewRun.of(Run.Kind.CAPTURE, about, name).encrypted(left.encrypted());
-        return queue.add(plan.isPresent() ? run.inNight(null, plan.get(), null) : run, CaptureOrder.carryingOn(), passphrase, who);
+        return queue.add(plan.isPresent() ? run.inNight(null, plan.get(), null) : run, CaptureOrder.carryingOn(), passphrase, who,
+            () -> {});
     }
 
     /** Whether no run is at work on that unfinished capture. */

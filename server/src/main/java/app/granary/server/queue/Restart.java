@@ -34,18 +34,18 @@ public class Restart {
     void takeUp() {
         sweep();
         for (RunRow run : repository.findByState(Run.State.RUNNING)) {
-            ends.atStart(run, RunEnds.Outcome.failed("Granary was ended while this ran. " + orders.interrupted(run)));
+            ends.dropped(run, RunEnds.Outcome.failed("Granary was ended while this ran. " + orders.interrupted(run)));
         }
         List<RunRow> again = new ArrayList<>();
         for (RunRow run : repository.findByState(Run.State.QUEUED)) {
             if (run.kind().overwrites()) {
-                ends.atStart(run, RunEnds.Outcome.stopped(
+                ends.dropped(run, RunEnds.Outcome.stopped(
                     "Granary was started anew before this began, and overwrites a disk only for someone who has just looked at it. Look "
                         + "at the disk, and confirm it again."));
             } else if (orders.known(run)) {
                 again.add(run);
             } else {
-                ends.atStart(run, RunEnds.Outcome.stopped("Granary was ended before what was asked for was kept. Ask for it again."));
+                ends.dropped(run, RunEnds.Outcome.stopped("Granary was ended before what was asked for was kept. Ask for it again."));
             }
         }
         queue.takeUp(again);

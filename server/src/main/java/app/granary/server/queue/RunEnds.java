@@ -119,8 +119,8 @@ public class RunEnds {
         quietly(run, () -> orders.ended(run, Took.NOTHING));
     }
 
-    /** One that Granary finds open when it starts. */
-    void atStart(RunRow run, Outcome outcome) {
+    /** One that is not under way and will not be: found open when Granary starts, or unable to begin. */
+    void dropped(RunRow run, Outcome outcome) {
         forget(run);
         run.end(outcome.state, clock.instant(), outcome.sentence);
         repository.save(run);

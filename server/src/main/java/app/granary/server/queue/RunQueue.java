@@ -11,7 +11,6 @@ import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Collection;
 import java.util.Comparator;
-import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -51,8 +50,7 @@ public class RunQueue {
     private final Map<UUID, LiveRun> live = new ConcurrentHashMap<>();
     private final List<RunRow> waiting = new ArrayList<>();
     private final Claims<UUID> claims = new Claims<>();
-    /** Of those that wait; asking for them takes a moment, and they are asked for again before one begins. */
-    private final Map<UUID, List<DeviceClaim>> wanted = new HashMap<>();
+    private final RunWaits waits;
     private final ExecutorService workers = Executors.newFixedThreadPool(AT_ONCE);
     private boolean closing;
 
@@ -66,6 +64,7 @@ public class RunQueue {
         this.changes = changes;
         this.transactions = transactions;
         this.clock = clock;
+        this.waits = new RunWaits(orders, passphrases, claims);
     }
 
     /** Without those that have ended: they hold nothing any more, whatever is left to be told of them. */
@@ -87,15 +86,10 @@ public class RunQueue {
         return Stream.concat(waiting().stream(), underWay().stream().map(LiveRun::run)).toList();
     }
 
-    /** @see #add(NewRun, Record, Passphrase, String, Runnable) */
-    public Run add(NewRun asked, Record order, Passphrase passphrase, String who) {
-        return add(asked, order, passphrase, who, () -> {});
-    }
-
     /**
      * @param order      of the kind's own type
      * @param passphrase none when there is none; kept in memory until it has ended
-     * @param accepted   done when it is accepted, before it may begin
+     * @param accepted   done when it is accepted, before it may begin; kept together with it, or not at all
      * @throws Refused when the same is asked for already, or it would overwrite what another run uses, or is to overwrite
      */
     public synchronized Run add(NewRun asked, Record order, Passphrase passphrase, String who, Runnable accepted) {
@@ -106,8 +100,8 @@ public class RunQueue {
                 requireFree(orders.claims(run));
             }
             requireOnce(run);
-            accepted.run();
             RunRow kept = transactions.execute(status -> {
+                accepted.run();
                 RunRow saved = repository.save(run);
                 orders.keep(saved, order);
                 return saved;
@@ -171,7 +165,7 @@ public class RunQueue {
         Optional<RunRow> found = waiting.stream().filter(run -> run.id().equals(id)).findFirst();
         found.ifPresent(run -> {
             waiting.remove(run);
-            wanted.remove(id);
+            waits.forget(run);
             ends.unbegun(run, why);
         });
         return found.isPresent();
@@ -190,45 +184,41 @@ public class RunQueue {
             if (closing) {
                 return;
             }
-            Wait wait = waitsFor(run, ahead);
-            if (wait == Wait.NONE) {
-                waiting.remove(run);
-                wanted.remove(run.id());
-                start(run);
-            } else if (run.waitFor(wait.what, wait.sentence)) {
-                repository.save(run);
-                changes.note();
+            try {
+                look(run, ahead);
+            } catch (RuntimeException cannotTell) {
+                drop(run, cannotTell);
             }
         }
     }
 
-    private record Wait(Run.Waits what, String sentence) {
-        static final Wait NONE = new Wait(Run.Waits.NOTHING, "");
+    private void look(RunRow run, List<Claims.Ahead<UUID>> ahead) {
+        RunWaits.Wait wait = waits.of(run, live.size() >= AT_ONCE ? AT_ONCE : 0, ahead, this::name);
+        if (wait == RunWaits.Wait.NONE) {
+            waiting.remove(run);
+            waits.forget(run);
+            start(run);
+        } else if (run.waitFor(wait.what(), wait.sentence())) {
+            repository.save(run);
+            changes.note();
+        }
     }
 
-    /** None when it holds its devices and may start. */
-    private Wait waitsFor(RunRow run, List<Claims.Ahead<UUID>> ahead) {
-        if (orders.needsPassphrase(run) && passphrases.of(run.id()).isNone()) {
-            return new Wait(Run.Waits.PASSPHRASE, "It waits for its passphrase, which was not kept when Granary ended.");
-        }
-        if (live.size() >= AT_ONCE) {
-            return new Wait(Run.Waits.TURN, "It waits until one of the " + AT_ONCE + " runs under way has ended.");
-        }
-        List<DeviceClaim> asked = wanted.computeIfAbsent(run.id(), none -> orders.claims(run));
-        Optional<Claims.Blocked<UUID>> blocked = claims.blocked(asked);
-        if (blocked.isEmpty()) {
-            asked = orders.claims(run);
-            blocked = claims.take(run.id(), asked, ahead);
-        }
-        if (blocked.isEmpty()) {
-            return Wait.NONE;
-        }
-        ahead.add(new Claims.Ahead<>(run.id(), asked));
-        UUID by = blocked.get().by();
-        String name = Stream.concat(live(by).map(LiveRun::run).stream(), waiting.stream()).filter(each -> each.id().equals(by)).findFirst()
+    /** One that cannot tell what it touches, such as work on a copy that is gone, must not keep all others from beginning. */
+    private void drop(RunRow run, RuntimeException cannotTell) {
+        LOG.error("run {} cannot begin", run.id(), cannotTell);
+        waiting.remove(run);
+        waits.forget(run);
+        claims.free(run.id());
+        ends.dropped(run,
+            RunEnds.Outcome.failed("It could not begin: " + cannotTell.getMessage() + " Look at what it is about, and ask again."));
+        changes.note();
+    }
+
+    /** As people know it, of a run that waits or is under way. */
+    private String name(UUID id) {
+        return Stream.concat(live(id).map(LiveRun::run).stream(), waiting.stream()).filter(each -> each.id().equals(id)).findFirst()
             .map(Run::imageName).orElse("another run");
-        return new Wait(Run.Waits.DEVICE, "It waits until " + blocked.get().device().name() + " is free: " + name
-            + (blocked.get().holds() ? " uses it." : " comes first."));
     }
 
     private void start(RunRow run) {

@@ -323,6 +323,20 @@ class RunsTest {
         assertTrue(locked.getMessage().contains("check it up to sound, which needs none"), locked.getMessage());
     }
 
+    /** One run that could not tell what it touches kept every other from beginning, at every look. */
+    @Test
+    void aRunThatCannotTellWhatItTouchesFailsAndKeepsNobodyWaiting() throws Exception {
+        when(images.shelved(any())).thenReturn(SHELVED);
+        when(office.storing(anyString(), anyString())).thenThrow(Refused.notFound("image")).thenAnswer(
+            call -> List.of(DeviceClaim.store(Device.named(call.getArgument(0), call.getArgument(1)))));
+        when(site.check(any(), any(), any())).thenReturn(new CheckOutcome(ProofLevel.SOUND, List.of(), 9));
+        Run lost = checks.begin(UUID.randomUUID(), ProofLevel.SOUND, Passphrase.NONE, false, "ada");
+        assertEnded(lost, Run.State.FAILED, Journal.Result.FAILED, "It could not begin: ");
+        assertEnded(checks.begin(UUID.randomUUID(), ProofLevel.SOUND, Passphrase.NONE, false, "ada"), Run.State.DONE,
+            Journal.Result.DONE, "is sound");
+        assertEquals(List.of(), queue.waiting());
+    }
+
     /** Whatever ends a run, its drive is free for the next: an error of Java's own blocked it until the next start. */
     @Test
     void anErrorEndsARunAndFreesItsDevices() throws IOException {
