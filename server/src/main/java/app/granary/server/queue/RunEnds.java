@@ -9,7 +9,6 @@ import app.granary.server.problem.Refused;
 import java.time.Clock;
 import java.util.Queue;
 import java.util.concurrent.ConcurrentLinkedQueue;
-import java.util.function.Consumer;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.context.ApplicationEventPublisher;
@@ -79,51 +78,35 @@ public class RunEnds {
         }
     }
 
-    /**
-     * The outcome is stored first, and once, and what the run held comes free in the same moment: whoever reads that it has ended may ask
-     * for its devices. Whoever is told of it afterwards cannot undo it.
-     *
-     * @param freeing stores it and frees what it held, as one
-     */
-    void finish(LiveRun running, Outcome outcome, Consumer<Runnable> freeing) {
-        RunRow run = running.row();
-        Record order = orders.of(run);
-        Took took = running.took();
-        freeing.accept(() -> {
-            forget(run);
-            run.end(outcome.state, clock.instant(), outcome.sentence);
-            if (!stored(run)) {
-                unstored.add(run);
-            }
-        });
-        tell(run, outcome, took);
-        quietly(run, () -> publisher.publishEvent(new Ended(run, order)));
-    }
-
-    private void forget(RunRow run) {
+    /** The outcome is stored first, and once: whoever is told of it afterwards cannot undo it. */
+    void end(RunRow run, Outcome outcome) {
         promises.release(run.id());
         passphrases.forget(run.id());
         orders.forget(run);
+        run.end(outcome.state, clock.instant(), outcome.sentence);
+        if (!stored(run)) {
+            unstored.add(run);
+        }
     }
 
-    private void tell(RunRow run, Outcome outcome, Took took) {
+    void publish(Ended ended) {
+        quietly(ended.run, () -> publisher.publishEvent(ended));
+    }
+
+    void tell(RunRow run, Outcome outcome, Took took) {
         quietly(run, () -> orders.ended(run, took));
         quietly(run, () -> journal.add(run.begunBy(), run.kind().word(), run.subject(), outcome.result, run.outcome(), run.facts(took)));
     }
 
     /** One that was taken out of the queue: a person knows, and says so in the journal. */
     void unbegun(RunRow run, String why) {
-        forget(run);
-        run.end(Run.State.STOPPED, clock.instant(), why);
-        repository.save(run);
+        end(run, Outcome.stopped(why));
         quietly(run, () -> orders.ended(run, Took.NOTHING));
     }
 
     /** One that is not under way and will not be: found open when Granary starts, or unable to begin. */
     void dropped(RunRow run, Outcome outcome) {
-        forget(run);
-        run.end(outcome.state, clock.instant(), outcome.sentence);
-        repository.save(run);
+        end(run, outcome);
         tell(run, outcome, Took.NOTHING);
     }
 

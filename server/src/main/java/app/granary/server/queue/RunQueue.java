@@ -95,28 +95,27 @@ public class RunQueue {
     public synchronized Run add(NewRun asked, Record order, Passphrase passphrase, String who, Runnable accepted) {
         RunRow run = new RunRow(asked, clock.instant(), who);
         orders.hold(run, order);
+        RunRow kept;
         try {
             if (run.kind().overwrites()) {
                 requireFree(orders.claims(run));
             }
             requireOnce(run);
-            RunRow kept = transactions.execute(status -> {
+            kept = transactions.execute(status -> {
                 accepted.run();
                 RunRow saved = repository.save(run);
                 orders.keep(saved, order);
                 return saved;
             });
-            passphrases.keep(run.id(), passphrase);
-            waiting.add(kept);
-            look();
-            changes.note();
-            return kept;
         } catch (RuntimeException refused) {
-            if (waiting.stream().noneMatch(each -> each.id().equals(run.id())) && !live.containsKey(run.id())) {
-                orders.forget(run);
-            }
+            orders.forget(run);
             throw refused;
         }
+        passphrases.keep(run.id(), passphrase);
+        waiting.add(kept);
+        look();
+        changes.note();
+        return kept;
     }
 
     /** @throws Refused when the same is asked for already; {@link #add} asks once more */
@@ -186,8 +185,10 @@ public class RunQueue {
             }
             try {
                 look(run, ahead);
-            } catch (RuntimeException cannotTell) {
-                drop(run, cannotTell);
+            } catch (Refused gone) {
+                drop(run, gone);
+            } catch (RuntimeException notNow) { // it waits on, and the others need not wait for it
+                LOG.error("run {} cannot begin yet", run.id(), notNow);
             }
         }
     }
@@ -204,14 +205,12 @@ public class RunQueue {
         }
     }
 
-    /** One that cannot tell what it touches, such as work on a copy that is gone, must not keep all others from beginning. */
-    private void drop(RunRow run, RuntimeException cannotTell) {
-        LOG.error("run {} cannot begin", run.id(), cannotTell);
+    /** What it is about is gone: it can never begin. */
+    private void drop(RunRow run, Refused gone) {
         waiting.remove(run);
         waits.forget(run);
-        claims.free(run.id());
         ends.dropped(run,
-            RunEnds.Outcome.failed("It could not begin: " + cannotTell.getMessage() + " Look at what it is about, and ask again."));
+            RunEnds.Outcome.failed("It could not begin: " + gone.getMessage() + " Look at what it is about, and ask again."));
         changes.note();
     }
 
@@ -240,15 +239,19 @@ public class RunQueue {
     }
 
     private void perform(LiveRun running) {
-        RunEnds.Outcome outcome = ends.outcome(running, passphrases.of(running.run().id()));
-        ends.finish(running, outcome, stored -> {
-            synchronized (this) {
-                stored.run();
-                live.remove(running.run().id());
-                claims.free(running.run().id());
-            }
-        });
-        ends.quietly(running.run(), this::look);
+        RunRow run = running.row();
+        RunEnds.Outcome outcome = ends.outcome(running, passphrases.of(run.id()));
+        RunEnds.Ended ended = new RunEnds.Ended(run, orders.of(run));
+        Took took = running.took();
+        // stored as ended and free in one moment: whoever reads that it has ended may ask for its devices
+        synchronized (this) {
+            ends.end(run, outcome);
+            live.remove(run.id());
+            claims.free(run.id());
+        }
+        ends.tell(run, outcome, took);
+        ends.publish(ended);
+        ends.quietly(run, this::look);
     }
 
     public void pause(LiveRun running, boolean paused) {

@@ -21,10 +21,6 @@ class WorkOrder {
         this.document = document;
     }
 
-    int version() {
-        return version;
-    }
-
     String document() {
         return document;
     }

@@ -337,6 +337,19 @@ class RunsTest {
         assertEquals(List.of(), queue.waiting());
     }
 
+    /** What fails for a moment is tried again; only what is gone ends it. */
+    @Test
+    void aRunWhoseDevicesCannotBeToldForAMomentWaitsOn() throws Exception {
+        when(images.shelved(any())).thenReturn(SHELVED);
+        when(office.storing(anyString(), anyString())).thenThrow(new IllegalStateException("the database is away")).thenAnswer(
+            call -> List.of(DeviceClaim.store(Device.named(call.getArgument(0), call.getArgument(1)))));
+        when(site.check(any(), any(), any())).thenReturn(new CheckOutcome(ProofLevel.SOUND, List.of(), 9));
+        Run run = checks.begin(UUID.randomUUID(), ProofLevel.SOUND, Passphrase.NONE, false, "ada");
+        assertEquals(List.of(run), queue.waiting());
+        queue.look();
+        assertEnded(run, Run.State.DONE, Journal.Result.DONE, "is sound");
+    }
+
     /** Whatever ends a run, its drive is free for the next: an error of Java's own blocked it until the next start. */
     @Test
     void anErrorEndsARunAndFreesItsDevices() throws IOException {
