@@ -44,7 +44,9 @@ class DemoPast {
 
     @EventListener(DisksRead.class)
     void tellOfDisks() {
-        disks.addPast(
-            past.readings().stream().map(each -> new DisksOnRecord.UsedBefore(each.diskId(), each.at(), each.usedBytes())).toList());
+        if (disks.hasNoPast()) { // the readings survey every disk
+            disks.addPast(
+                past.readings().stream().map(each -> new DisksOnRecord.UsedBefore(each.diskId(), each.at(), each.usedBytes())).toList());
+        }
     }
 }

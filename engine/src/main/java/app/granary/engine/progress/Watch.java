@@ -28,4 +28,30 @@ public interface Watch {
                 .asException();
         }
     }
+
+    /** What is asked before work goes on. */
+    interface Question {
+        void requireGoingOn(String what) throws IOException;
+    }
+
+    /** The same watch with another question, which asks this one where it should. */
+    default Watch asking(Question question) {
+        Watch told = this;
+        return new Watch() {
+            @Override
+            public void advanced(Progress progress) {
+                told.advanced(progress);
+            }
+
+            @Override
+            public boolean stopRequested() {
+                return told.stopRequested();
+            }
+
+            @Override
+            public void requireGoingOn(String what) throws IOException {
+                question.requireGoingOn(what);
+            }
+        };
+    }
 }

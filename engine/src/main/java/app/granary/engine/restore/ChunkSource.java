@@ -1,12 +1,13 @@
 package app.granary.engine.restore;
 
-import app.granary.core.disk.BlockSource;
 import app.granary.core.disk.Extents;
+import app.granary.core.layout.RestoreLayout;
 import app.granary.engine.codec.Chunks;
 import app.granary.engine.progress.Progress;
 import app.granary.engine.progress.Watch;
 import java.io.Closeable;
 import java.io.IOException;
+import java.util.List;
 import java.util.Optional;
 import java.util.OptionalInt;
 
@@ -31,8 +32,8 @@ interface ChunkSource {
      */
     void requireSound(Watch watch) throws IOException;
 
-    /** The same read like a disk, to tell its tables and boot sectors. Closing it leaves the source as it is. */
-    BlockSource blocks() throws IOException;
+    /** What a layout changes of its tables and boot sectors, in rising order. */
+    List<Patch> patches(RestoreLayout layout) throws IOException;
 
     /**
      * Gives all of it from one chunk on.

@@ -2,12 +2,14 @@ package app.granary.engine.restore;
 
 import app.granary.core.disk.BlockSource;
 import app.granary.core.disk.Extents;
+import app.granary.core.layout.RestoreLayout;
 import app.granary.engine.codec.Chunks;
 import app.granary.engine.progress.Progress;
 import app.granary.engine.progress.Watch;
 import java.io.IOException;
 import java.nio.ByteBuffer;
 import java.util.Arrays;
+import java.util.List;
 import java.util.Optional;
 import java.util.OptionalInt;
 
@@ -51,28 +53,8 @@ final class DiskChunks implements ChunkSource {
     }
 
     @Override
-    public BlockSource blocks() {
-        return new BlockSource() {
-            @Override
-            public String name() {
-                return source.name();
-            }
-
-            @Override
-            public long sizeBytes() {
-                return source.sizeBytes();
-            }
-
-            @Override
-            public int sectorBytes() {
-                return source.sectorBytes();
-            }
-
-            @Override
-            public void read(long offsetBytes, ByteBuffer into) throws IOException {
-                source.read(offsetBytes, into);
-            }
-        };
+    public List<Patch> patches(RestoreLayout layout) throws IOException {
+        return Patches.of(source, layout);
     }
 
     @Override

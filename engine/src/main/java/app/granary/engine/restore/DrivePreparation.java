@@ -10,7 +10,6 @@ import app.granary.core.fault.Fault;
 import app.granary.core.filesystem.FileSystem;
 import app.granary.core.filesystem.FileSystems;
 import app.granary.core.target.Preparation;
-import app.granary.engine.progress.Progress;
 import app.granary.engine.progress.Watch;
 import app.granary.engine.source.RawSource;
 import app.granary.engine.tool.SystemTool;
@@ -108,28 +107,15 @@ public final class DrivePreparation {
 
     /** The same watch, that says what a stop leaves here. */
     private Watch stoppable() {
-        return new Watch() {
-            @Override
-            public void advanced(Progress progress) {
-                watch.advanced(progress);
+        return watch.asking(what -> {
+            if (watch.stopRequested()) {
+                throw Fault.of(Fault.Kind.STOPPED, how.name(),
+                    "Stopped as asked. The drive has a new table and an unfinished file system: what it held before is gone. Prepare "
+                        + "it again.")
+                    .asException();
             }
-
-            @Override
-            public boolean stopRequested() {
-                return watch.stopRequested();
-            }
-
-            @Override
-            public void requireGoingOn(String what) throws IOException {
-                if (stopRequested()) {
-                    throw Fault.of(Fault.Kind.STOPPED, how.name(),
-                        "Stopped as asked. The drive has a new table and an unfinished file system: what it held before is gone. Prepare "
-                            + "it again.")
-                        .asException();
-                }
-                watch.requireGoingOn(what);
-            }
-        };
+            watch.requireGoingOn(what);
+        });
     }
 
     /** What the file system counts as its own, zeros included: a drive that was used before has old bytes where they belong. */

@@ -1,8 +1,8 @@
 package app.granary.engine.restore;
 
-import app.granary.core.disk.BlockSource;
 import app.granary.core.disk.Extents;
 import app.granary.core.fault.Fault;
+import app.granary.core.layout.RestoreLayout;
 import app.granary.core.proof.CheckOutcome;
 import app.granary.core.proof.ProofLevel;
 import app.granary.engine.bag.Bag;
@@ -16,6 +16,7 @@ import app.granary.engine.progress.Watch;
 import app.granary.engine.verify.Verification;
 import java.io.IOException;
 import java.nio.ByteBuffer;
+import java.util.List;
 import java.util.Optional;
 import java.util.OptionalInt;
 
@@ -61,9 +62,11 @@ final class ImageChunks implements ChunkSource {
     }
 
     @Override
-    public BlockSource blocks() throws IOException {
+    public List<Patch> patches(RestoreLayout layout) throws IOException {
         bag.requireOpens(content.description());
-        return new ImageSource(bag, content);
+        try (ImageSource image = new ImageSource(bag, content)) {
+            return Patches.of(image, layout);
+        }
     }
 
     @Override

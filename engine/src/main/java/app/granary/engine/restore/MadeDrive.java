@@ -80,9 +80,7 @@ final class MadeDrive implements BlockSource {
     public void read(long offsetBytes, ByteBuffer into) throws IOException {
         int start = into.position();
         long end = offsetBytes + into.remaining();
-        for (int i = start; i < into.limit(); i++) {
-            into.put(i, (byte) 0);
-        }
+        into.put(start, new byte[into.remaining()]);
         for (Piece piece : pieces) {
             Extents used = piece.used;
             for (int i = used.firstEndingAfter(Math.max(0, offsetBytes - piece.at)); i < used.count()

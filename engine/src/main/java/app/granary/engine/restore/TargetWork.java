@@ -62,10 +62,7 @@ final class TargetWork {
             throw Fault.of(Fault.Kind.NO_ROOM, source.name(), layout.refusals().get(0).sentence() + " Nothing was written.").asException();
         }
         Pieces pieces = Pieces.of(layout, source.sizeBytes());
-        List<Patch> patches;
-        try (BlockSource blocks = source.blocks()) {
-            patches = Patches.of(blocks, layout);
-        }
+        List<Patch> patches = source.patches(layout);
         long written;
         boolean everything;
         try (BlockTarget target = to.open()) {

@@ -2,7 +2,6 @@ package app.granary.engine.site;
 
 import app.granary.core.fault.Fault;
 import app.granary.core.measure.Sizes;
-import app.granary.engine.progress.Progress;
 import app.granary.engine.progress.Watch;
 import java.io.IOException;
 import java.nio.file.FileStore;
@@ -56,24 +55,11 @@ final class KeptRoom {
 
     /** Work that writes onto the drive, or, of a folder elsewhere, the work as it is. */
     Watch over(Watch watch, Path folder) throws IOException {
-        return !isFor(folder) ? watch : new Watch() {
-            @Override
-            public void advanced(Progress progress) {
-                watch.advanced(progress);
+        return !isFor(folder) ? watch : watch.asking(what -> {
+            watch.requireGoingOn(what);
+            if (freeBytes() == 0) {
+                throw noRoom("nothing is");
             }
-
-            @Override
-            public boolean stopRequested() {
-                return watch.stopRequested();
-            }
-
-            @Override
-            public void requireGoingOn(String what) throws IOException {
-                watch.requireGoingOn(what);
-                if (freeBytes() == 0) {
-                    throw noRoom("nothing is");
-                }
-            }
-        };
+        });
     }
 }

@@ -13,7 +13,6 @@ import app.granary.server.image.Elsewhere;
 import app.granary.server.image.Images;
 import app.granary.server.queue.LiveRun;
 import app.granary.server.queue.Run;
-import app.granary.server.queue.Work;
 import java.io.IOException;
 import java.util.ArrayList;
 import java.util.List;
@@ -22,16 +21,13 @@ import org.springframework.stereotype.Component;
 
 /** Holds a copy against its digests, decodes it, or restores it onto scratch, as far as asked. */
 @Component
-public class CheckWork implements Work<CheckOrder> {
+public class CheckWork extends WorkOnCopy<CheckOrder> {
     private final Site site;
-    private final OfficeDevices devices;
-    private final Images images;
     private final Elsewhere elsewhere;
 
     public CheckWork(Site site, OfficeDevices devices, Images images, Elsewhere elsewhere) {
+        super(devices, images);
         this.site = site;
-        this.devices = devices;
-        this.images = images;
         this.elsewhere = elsewhere;
     }
 
@@ -47,7 +43,7 @@ public class CheckWork implements Work<CheckOrder> {
 
     @Override
     public List<DeviceClaim> claims(Run run, CheckOrder order) {
-        List<DeviceClaim> out = new ArrayList<>(devices.storing(run.destinationId(), run.destination()));
+        List<DeviceClaim> out = new ArrayList<>(itsDrive(run));
         if (order.proof().includes(ProofLevel.REHEARSED)) {
             out.add(devices.scratch());
         }
@@ -58,11 +54,6 @@ public class CheckWork implements Work<CheckOrder> {
     @Override
     public boolean needsPassphrase(Run run, CheckOrder order) {
         return run.encrypted() && order.proof().includes(ProofLevel.READABLE);
-    }
-
-    @Override
-    public boolean same(Run asked, Run other) {
-        return asked.copyId().equals(other.copyId());
     }
 
     @Override

@@ -59,11 +59,13 @@ public class DisksOnRecord {
     public record UsedBefore(String diskId, Instant at, long usedBytes) {
     }
 
-    /** Adds what was read before, once: when no more is on record than what was read today. */
+    /** Whether no more is on record of disks than what was read today. */
+    public boolean hasNoPast() {
+        return inventory.hasNoPast();
+    }
+
     public void addPast(List<UsedBefore> past) {
-        if (inventory.hasNoPast()) {
-            inventory.addPast(past);
-        }
+        inventory.addPast(past);
     }
 
     /** In order of computer and place. */

@@ -4,30 +4,26 @@ import app.granary.core.claim.DeviceClaim;
 import app.granary.core.proof.CheckOutcome;
 import app.granary.engine.openpgp.Passphrase;
 import app.granary.engine.site.Site;
+import app.granary.server.check.WorkOnCopy;
 import app.granary.server.claim.OfficeDevices;
 import app.granary.server.destination.Promises;
 import app.granary.server.image.Images;
 import app.granary.server.queue.LiveRun;
 import app.granary.server.queue.Run;
-import app.granary.server.queue.Work;
 import java.io.IOException;
-import java.util.ArrayList;
 import java.util.List;
 import java.util.UUID;
 import org.springframework.stereotype.Component;
 
 /** Copies an image from one destination to another and holds the copy against its digests. */
 @Component
-public class CopyWork implements Work<CopyOrder> {
+public class CopyWork extends WorkOnCopy<CopyOrder> {
     private final Site site;
-    private final OfficeDevices devices;
-    private final Images images;
     private final Promises promises;
 
     public CopyWork(Site site, OfficeDevices devices, Images images, Promises promises) {
+        super(devices, images);
         this.site = site;
-        this.devices = devices;
-        this.images = images;
         this.promises = promises;
     }
 
@@ -43,20 +39,13 @@ public class CopyWork implements Work<CopyOrder> {
 
     @Override
     public List<DeviceClaim> claims(Run run, CopyOrder order) {
-        List<DeviceClaim> out = new ArrayList<>(devices.storing(run.destinationId(), run.destination()));
-        out.addAll(devices.storing(order.toDestinationId(), images.destinationNameOrId(order.toDestinationId())));
-        return out;
+        return bothDrives(run, order.toDestinationId());
     }
 
     /** It is copied as it lies, encrypted or not. */
     @Override
     public boolean needsPassphrase(Run run, CopyOrder order) {
         return false;
-    }
-
-    @Override
-    public boolean same(Run asked, Run other) {
-        return asked.copyId().equals(other.copyId());
     }
 
     @Override

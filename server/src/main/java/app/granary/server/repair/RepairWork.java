@@ -7,27 +7,23 @@ import app.granary.engine.copy.Repair;
 import app.granary.engine.openpgp.Passphrase;
 import app.granary.engine.site.Site;
 import app.granary.server.check.Proven;
+import app.granary.server.check.WorkOnCopy;
 import app.granary.server.claim.OfficeDevices;
 import app.granary.server.image.Images;
 import app.granary.server.queue.LiveRun;
 import app.granary.server.queue.Run;
-import app.granary.server.queue.Work;
 import java.io.IOException;
-import java.util.ArrayList;
 import java.util.List;
 import org.springframework.stereotype.Component;
 
 /** Replaces what is damaged in a copy by the same pieces of another, and proves it again. */
 @Component
-public class RepairWork implements Work<RepairOrder> {
+public class RepairWork extends WorkOnCopy<RepairOrder> {
     private final Site site;
-    private final OfficeDevices devices;
-    private final Images images;
 
     public RepairWork(Site site, OfficeDevices devices, Images images) {
+        super(devices, images);
         this.site = site;
-        this.devices = devices;
-        this.images = images;
     }
 
     @Override
@@ -42,19 +38,12 @@ public class RepairWork implements Work<RepairOrder> {
 
     @Override
     public List<DeviceClaim> claims(Run run, RepairOrder order) {
-        List<DeviceClaim> out = new ArrayList<>(devices.storing(run.destinationId(), run.destination()));
-        out.addAll(devices.storing(order.fromDestinationId(), images.destinationNameOrId(order.fromDestinationId())));
-        return out;
+        return bothDrives(run, order.fromDestinationId());
     }
 
     @Override
     public boolean needsPassphrase(Run run, RepairOrder order) {
         return run.encrypted() && order.proof().includes(ProofLevel.READABLE);
-    }
-
-    @Override
-    public boolean same(Run asked, Run other) {
-        return asked.copyId().equals(other.copyId());
     }
 
     @Override

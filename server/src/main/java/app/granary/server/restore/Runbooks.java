@@ -13,7 +13,6 @@ import app.granary.core.runbook.Runbook;
 import app.granary.core.runbook.RunbookFacts;
 import app.granary.core.restore.RestoreTime;
 import app.granary.core.target.TargetDisk;
-import app.granary.engine.openpgp.Passphrase;
 import app.granary.engine.site.Links;
 import app.granary.engine.site.Site;
 import app.granary.server.home.Pace;
@@ -138,7 +137,7 @@ class Runbooks {
         Images.Standings image = images.standings().stream().filter(each -> each.id().equals(imageId)).findFirst()
             .orElseThrow(() -> Refused.notFound("image"));
         Runbook book = Runbook.of(
-            facts(sources.described(imageId, Passphrase.NONE), image.computer(), Optional.empty(), List.of(), List.of()), clock.instant(),
+            facts(sources.described(imageId), image.computer(), Optional.empty(), List.of(), List.of()), clock.instant(),
             office.days().calendar().zone());
         Path file = Files.createTempFile(settings.home(), "runbook", ".html");
         try {

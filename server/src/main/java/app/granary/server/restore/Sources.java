@@ -67,12 +67,15 @@ class Sources {
             throw new Refused(HttpStatus.UNPROCESSABLE_ENTITY, "locked", "passphrase",
                 image.name() + " is encrypted. Give its passphrase.");
         }
-        return described(imageId, passphrase);
+        return described(imageId, image, passphrase);
     }
 
     /** The same, also of one that cannot be restored now. */
-    Source described(UUID imageId, Passphrase passphrase) throws IOException {
-        Images.Shelved image = images.shelved(imageId);
+    Source described(UUID imageId) throws IOException {
+        return described(imageId, images.shelved(imageId), Passphrase.NONE);
+    }
+
+    private Source described(UUID imageId, Images.Shelved image, Passphrase passphrase) throws IOException {
         Instant madeAt = images.standings().stream().filter(each -> each.id().equals(imageId)).findFirst().map(Images.Standings::madeAt)
             .orElse(Instant.EPOCH);
         return new Source(new Workbench.From.Image(images.at(imageId, passphrase)), Optional.of(imageId), image.name(), madeAt,
