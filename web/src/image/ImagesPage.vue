@@ -23,7 +23,11 @@ watch(filter, (text) => {
   clearTimeout(typing)
   typing = setTimeout(() => Object.assign(asked, { text, page: 0 }), 150)
 })
-const shelf = useQuery({ queryKey: ['images', 'shelf', asked], queryFn: () => answer(client.GET('/api/v1/shelf', { params: { query: asked } })), placeholderData: keepPreviousData })
+const shelf = useQuery({
+  queryKey: ['images', 'shelf', asked],
+  queryFn: () => answer(client.GET('/api/v1/shelf', { params: { query: asked } })),
+  placeholderData: keepPreviousData,
+})
 const disks = computed(() => shelf.data.value?.disks ?? [])
 const wanted = computed(() => ({ text: asked.text, drive: asked.drive, show: asked.show }))
 const narrowed = computed(() => Boolean(asked.text || asked.drive || asked.show !== 'all'))
@@ -48,41 +52,136 @@ function foldAll() {
 </script>
 
 <template>
-  <PageHeading title="Images">{{ summary }}
-    <template #action><Button :as="RouterLink" to="/images/elsewhere" label="Add one made elsewhere" severity="secondary" outlined class="link-button" /></template>
+  <PageHeading title="Images"
+    >{{ summary }}
+    <template #action
+      ><Button :as="RouterLink" to="/images/elsewhere" label="Add one made elsewhere" severity="secondary" outlined class="link-button"
+    /></template>
   </PageHeading>
   <p v-if="shelf.error.value" class="notice" role="alert">{{ sentenceOf(shelf.error.value) }}</p>
   <div v-if="shelf.data.value && (disks.length || narrowed)" class="choices">
     <InputText v-model="filter" data-filter placeholder="Find ( / )" aria-label="Find images" />
     <div role="group" aria-label="Drive" class="group">
-      <button type="button" class="choice" :aria-pressed="!asked.drive" @click="Object.assign(asked, { drive: '', page: 0 })">all drives</button>
-      <button v-for="d in shelf.data.value.drives.slice(0, 8)" :key="d.id" type="button" class="choice" :aria-pressed="asked.drive === d.id" @click="Object.assign(asked, { drive: d.id, page: 0 })">{{ d.name }} {{ d.copies }}</button>
+      <button type="button" class="choice" :aria-pressed="!asked.drive" @click="Object.assign(asked, { drive: '', page: 0 })">
+        all drives
+      </button>
+      <button
+        v-for="d in shelf.data.value.drives.slice(0, 8)"
+        :key="d.id"
+        type="button"
+        class="choice"
+        :aria-pressed="asked.drive === d.id"
+        @click="Object.assign(asked, { drive: d.id, page: 0 })"
+      >
+        {{ d.name }} {{ d.copies }}
+      </button>
     </div>
-    <div role="group" aria-label="Show" class="group"><span class="soft">show</span>
-      <button v-for="s in shows" :key="s.word" type="button" class="choice" :aria-pressed="asked.show === s.word" @click="Object.assign(asked, { show: s.word, page: 0 })">{{ s.label }}</button>
+    <div role="group" aria-label="Show" class="group">
+      <span class="soft">show</span>
+      <button
+        v-for="s in shows"
+        :key="s.word"
+        type="button"
+        class="choice"
+        :aria-pressed="asked.show === s.word"
+        @click="Object.assign(asked, { show: s.word, page: 0 })"
+      >
+        {{ s.label }}
+      </button>
     </div>
   </div>
   <table v-if="disks.length" class="shelf">
-    <thead><tr><th class="made">made</th><th class="number">stored</th><th class="number">of what was read</th><th>copies, each as far as it is proven</th><th class="number"><button type="button" class="quiet soft" @click="foldAll">{{ everyFolded ? 'unfold all' : 'fold all' }}</button></th></tr></thead>
-    <ShelfDisk v-for="d in disks" :key="d.diskId" :disk="d" :asked="wanted" :now="now" :folded="folded.has(d.diskId)" @fold="fold(d.diskId)" />
+    <thead>
+      <tr>
+        <th class="made">made</th>
+        <th class="number">stored</th>
+        <th class="number">of what was read</th>
+        <th>copies, each as far as it is proven</th>
+        <th class="number">
+          <button type="button" class="quiet soft" @click="foldAll">{{ everyFolded ? 'unfold all' : 'fold all' }}</button>
+        </th>
+      </tr>
+    </thead>
+    <ShelfDisk
+      v-for="d in disks"
+      :key="d.diskId"
+      :disk="d"
+      :asked="wanted"
+      :now="now"
+      :folded="folded.has(d.diskId)"
+      @fold="fold(d.diskId)"
+    />
   </table>
-  <Paginator v-if="(shelf.data.value?.allDisks ?? 0) > PAGE" :rows="PAGE" :first="asked.page * PAGE" :total-records="shelf.data.value?.allDisks ?? 0" @page="(e) => (asked.page = e.page)" />
-  <p v-if="disks.length" class="soft small key">Proof, stroke by stroke: complete, sound, readable, rehearsed; a bar across them: booted.</p>
+  <Paginator
+    v-if="(shelf.data.value?.allDisks ?? 0) > PAGE"
+    :rows="PAGE"
+    :first="asked.page * PAGE"
+    :total-records="shelf.data.value?.allDisks ?? 0"
+    @page="(e) => (asked.page = e.page)"
+  />
+  <p v-if="disks.length" class="soft small key">
+    Proof, stroke by stroke: complete, sound, readable, rehearsed; a bar across them: booted.
+  </p>
   <p v-else-if="shelf.data.value" class="empty">
     {{ narrowed ? 'No image is like that.' : 'Images lie here once made, newest first, each with how far it has been proven.' }}
-    <template v-if="!narrowed"><RouterLink to="/computers">Choose a disk and make the first one</RouterLink>, or <RouterLink to="/images/elsewhere">add one made elsewhere</RouterLink>.</template>
+    <template v-if="!narrowed"
+      ><RouterLink to="/computers">Choose a disk and make the first one</RouterLink>, or
+      <RouterLink to="/images/elsewhere">add one made elsewhere</RouterLink>.</template
+    >
   </p>
 </template>
 
 <style scoped>
-.choices { display: flex; flex-wrap: wrap; gap: 10px 26px; align-items: center; margin-bottom: 14px; }
-.group { display: flex; flex-wrap: wrap; gap: 8px; align-items: center; }
-.choice { font: inherit; font-size: 13.5px; color: inherit; background: var(--sheet); border: 1px solid var(--rule); border-radius: 3px; padding: 5px 10px; cursor: pointer; }
-.choice[aria-pressed='true'] { border-color: var(--grain); background: var(--wash); font-weight: 600; }
-.made { padding-left: 14px; }
-th.number { text-align: right; padding-right: 16px; }
-.quiet { font: inherit; background: none; border: 0; padding: 0; cursor: pointer; }
-.quiet:hover { text-decoration: underline; }
-.key { margin-top: 14px; }
-.link-button { text-decoration: none; white-space: nowrap; }
+.choices {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 10px 26px;
+  align-items: center;
+  margin-bottom: 14px;
+}
+.group {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 8px;
+  align-items: center;
+}
+.choice {
+  font: inherit;
+  font-size: 13.5px;
+  color: inherit;
+  background: var(--sheet);
+  border: 1px solid var(--rule);
+  border-radius: 3px;
+  padding: 5px 10px;
+  cursor: pointer;
+}
+.choice[aria-pressed='true'] {
+  border-color: var(--grain);
+  background: var(--wash);
+  font-weight: 600;
+}
+.made {
+  padding-left: 14px;
+}
+th.number {
+  text-align: right;
+  padding-right: 16px;
+}
+.quiet {
+  font: inherit;
+  background: none;
+  border: 0;
+  padding: 0;
+  cursor: pointer;
+}
+.quiet:hover {
+  text-decoration: underline;
+}
+.key {
+  margin-top: 14px;
+}
+.link-button {
+  text-decoration: none;
+  white-space: nowrap;
+}
 </style>

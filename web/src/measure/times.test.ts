@@ -12,7 +12,9 @@ const table = JSON.parse(readFileSync('../core/src/test/resources/times.json', '
 describe('times', () => {
   it.each(table.lengths)('$seconds seconds read $text, as in the core', ({ seconds, text }) => expect(formatSeconds(seconds)).toBe(text))
 
-  it.each(table.ranges)('$low to $high seconds read $text, as in the core', ({ low, high, text }) => expect(formatRange(low, high)).toBe(text))
+  it.each(table.ranges)('$low to $high seconds read $text, as in the core', ({ low, high, text }) =>
+    expect(formatRange(low, high)).toBe(text),
+  )
 
   it.each(table.moments)('$at reads $day, $clock in $zone, as in the core', ({ at, zone, day, fullDay, clock }) => {
     expect(formatMoment(at, zone)).toBe(`${day}, ${clock}`)

@@ -26,7 +26,15 @@ export function formatRange(low: number, high: number): string {
 
 /** A moment by the clock of a time zone; the browser's own without one. */
 function parts(iso: string, zone?: string): { day: Date; time: string } {
-  const found = new Intl.DateTimeFormat('en-GB', { year: 'numeric', month: 'numeric', day: 'numeric', hour: '2-digit', minute: '2-digit', hourCycle: 'h23', timeZone: zone }).formatToParts(new Date(iso))
+  const found = new Intl.DateTimeFormat('en-GB', {
+    year: 'numeric',
+    month: 'numeric',
+    day: 'numeric',
+    hour: '2-digit',
+    minute: '2-digit',
+    hourCycle: 'h23',
+    timeZone: zone,
+  }).formatToParts(new Date(iso))
   const of = (type: string) => Number(found.find((each) => each.type === type)!.value)
   return { day: new Date(Date.UTC(of('year'), of('month') - 1, of('day'))), time: `${two(of('hour'))}:${two(of('minute'))}` }
 }
