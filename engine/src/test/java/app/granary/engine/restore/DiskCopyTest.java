@@ -6,6 +6,8 @@ import static org.junit.jupiter.api.Assertions.assertInstanceOf;
 import static org.junit.jupiter.api.Assertions.assertThrows;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
+import app.granary.engine.source.BlockTarget;
+import app.granary.core.disk.BlockSource;
 import app.granary.core.disk.Extents;
 import app.granary.core.disk.Partition;
 import app.granary.core.disk.PartitionTable;
@@ -31,10 +33,12 @@ import app.granary.engine.source.RawSource;
 import java.io.IOException;
 import java.nio.ByteBuffer;
 import java.nio.channels.FileChannel;
+import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardOpenOption;
 import java.util.List;
 import java.util.Random;
+import java.util.Set;
 import java.util.concurrent.atomic.AtomicInteger;
 import org.junit.jupiter.api.Tag;
 import org.junit.jupiter.api.Test;
@@ -70,6 +74,25 @@ class DiskCopyTest {
             }
         }
         Tools.run(folder, "sfdisk --verify spare.img");
+    }
+
+    /** A copy of one partition cleared the last MiB of a target whose other partitions were to stay. */
+    @Test
+    void whatStaysAtTheEndOfATargetIsNotCleared() throws IOException {
+        Path disk = Medium.MBR_EXT2_AND_LOGICAL.make(folder);
+        long bytes = Files.size(disk);
+        long end = bytes - MIB / 2;
+        Tools.run(folder, "cp " + disk + " spare.img; head -c " + MIB / 2 + " /dev/urandom | dd of=spare.img bs=64K oflag=seek_bytes seek="
+            + end + " conv=notrunc status=none; cp spare.img before.img");
+        try (RawSource source = RawSource.open(disk)) {
+            DiskSurvey survey = DiskSurvey.of(source, SurveyChoice.USED);
+            LayoutTarget target = new LayoutTarget(bytes, 512, Firmware.UNKNOWN, survey.table(), RestoreLayout.ALIGN);
+            RestoreLayout layout = RestoreLayout.of(survey, target, LayoutChoice.KEEP.only(Set.of(1), true));
+            assertTrue(layout.fits() && layout.othersStay(), layout.refusals().toString());
+            assertEquals(List.of(), DiskCopy.run(source, survey, layout, RestoreTarget.device(folder.resolve("spare.img"), bytes, 512),
+                false, true, Watch.NONE).differences());
+        }
+        assertEquals("", Tools.run(folder, "cmp -i " + end + " before.img spare.img"));
     }
 
     @Test
@@ -179,6 +202,30 @@ class DiskCopyTest {
         assertEquals(blank.usedBlocks(), mapped(part).usedBlocks());
         Tools.run(folder, "dd if=drive.img of=part bs=1M iflag=skip_bytes,count_bytes skip=" + part.startBytes() + " count="
             + part.sizeBytes() + " status=none; fsck.fat -n part");
+    }
+
+    /** A drive that gives back other bytes than were written was called ready: nothing was read back. */
+    @Test
+    void aPreparedDriveThatGivesBackOtherBytesIsNotReady() throws IOException {
+        Tools.run(folder, "truncate -s 64M drive.img; mkdir scratch");
+        RestoreTarget drive = RestoreTarget.device(folder.resolve("drive.img"), 0, 512);
+        RestoreTarget failing = new RestoreTarget() {
+            @Override
+            public BlockTarget open() throws IOException {
+                return drive.open();
+            }
+
+            @Override
+            public BlockSource readBack() throws IOException {
+                // within the first partition, where its file system begins
+                Tools.run(folder, "printf '\\xA5' | dd of=drive.img bs=1 seek=$((1048576 + 1080)) conv=notrunc status=none");
+                return drive.readBack();
+            }
+        };
+        Preparation how = new Preparation(Scheme.GPT, StoreFileSystem.EXT4, "PEG-4", 0);
+        FaultException fault = assertThrows(FaultException.class,
+            () -> DrivePreparation.run(how, 64 * MIB, 512, failing, folder.resolve("scratch"), new Random(1), Watch.NONE));
+        assertEquals(Fault.Kind.DAMAGED, fault.fault().kind());
     }
 
     private FileSystem.Mapped mapped(Partition part) throws IOException {
