@@ -208,6 +208,27 @@ class MigrationTest {
         }
     }
 
+    /** A stick that was being written when Granary was killed was told to hold what it had held before. */
+    @Test
+    void aStickThatWasBeingWrittenIsKnownToBe() throws SQLException {
+        String url = "jdbc:h2:mem:sticks;DB_CLOSE_DELAY=-1";
+        Flyway.configure().dataSource(url, "sa", "").locations("classpath:db/migration").javaMigrations(new SealOldLines()).target("14")
+            .load().migrate();
+        try (Connection connection = DriverManager.getConnection(url, "sa", ""); Statement sql = connection.createStatement()) {
+            for (String[] row : new String[][] {{"00000000-0000-0000-0000-000000000001", "RUNNING", "KEY-A"},
+                {"00000000-0000-0000-0000-000000000002", "QUEUED", "KEY-B"}}) {
+                sql.execute("insert into run (id, kind, state, computer, disk_id, disk, destination_id, destination, image_name, begun_at, "
+                    + "begun_by, likely_bytes, low_seconds, high_seconds, stored_bytes, outcome) values ('" + row[0] + "', 'STICK', '"
+                    + row[1] + "', '', '', '', '', '', 'x', now(), 'ada', 0, 0, 0, 0, '')");
+                sql.execute("insert into rescue_stick values (random_uuid(), '" + row[2] + "', 'stick', 'm', 's', 9, 'rescue', '[]', "
+                    + "now(), 1, 0, '', false, null, '" + row[0] + "', 'new', '[]', 0)");
+            }
+            Flyway.configure().dataSource(url, "sa", "").locations("classpath:db/migration").javaMigrations(new SealOldLines()).load()
+                .migrate();
+            assertEquals("KEY-A", value(sql, "select listagg(name) from rescue_stick where touched"));
+        }
+    }
+
     private static String value(Statement sql, String query) throws SQLException {
         try (ResultSet row = sql.executeQuery(query)) {
             assertTrue(row.next());

@@ -13,6 +13,7 @@ import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.context.ApplicationEventPublisher;
 import org.springframework.stereotype.Component;
+import org.springframework.transaction.support.TransactionOperations;
 
 /** How runs end: each in a state, a sentence and a journal line, whatever ended it. */
 @Component
@@ -25,19 +26,24 @@ public class RunEnds {
     private final Passphrases passphrases;
     private final Journal journal;
     private final ApplicationEventPublisher publisher;
+    private final TransactionOperations transactions;
     private final Clock clock;
     /** Ended, and not stored yet because the database failed. */
-    private final Queue<RunRow> unstored = new ConcurrentLinkedQueue<>();
+    private final Queue<Unstored> unstored = new ConcurrentLinkedQueue<>();
 
     RunEnds(Orders orders, RunRepository repository, Promises promises, Passphrases passphrases, Journal journal,
-        ApplicationEventPublisher publisher, Clock clock) {
+        ApplicationEventPublisher publisher, TransactionOperations transactions, Clock clock) {
         this.orders = orders;
         this.repository = repository;
         this.promises = promises;
         this.passphrases = passphrases;
         this.journal = journal;
         this.publisher = publisher;
+        this.transactions = transactions;
         this.clock = clock;
+    }
+
+    private record Unstored(RunRow run, Took took) {
     }
 
     /**
@@ -78,14 +84,15 @@ public class RunEnds {
         }
     }
 
-    /** The outcome is stored first, and once: whoever is told of it afterwards cannot undo it. */
-    void end(RunRow run, Outcome outcome) {
+    /** The outcome is stored first, and once, with what it means for its kind: whoever is told of it afterwards cannot undo it. */
+    void end(RunRow run, Outcome outcome, Took took) {
         promises.release(run.id());
         passphrases.forget(run.id());
         orders.forget(run);
         run.end(outcome.state, clock.instant(), outcome.sentence);
-        if (!stored(run)) {
-            unstored.add(run);
+        Unstored ended = new Unstored(run, took);
+        if (!stored(ended)) {
+            unstored.add(ended);
         }
     }
 
@@ -94,34 +101,35 @@ public class RunEnds {
     }
 
     void tell(RunRow run, Outcome outcome, Took took) {
-        quietly(run, () -> orders.ended(run, took));
         quietly(run, () -> journal.add(run.begunBy(), run.kind().word(), run.subject(), outcome.result, run.outcome(), run.facts(took)));
     }
 
     /** One that was taken out of the queue: a person knows, and says so in the journal. */
     void unbegun(RunRow run, String why) {
-        end(run, Outcome.stopped(why));
-        quietly(run, () -> orders.ended(run, Took.NOTHING));
+        end(run, Outcome.stopped(why), Took.NOTHING);
     }
 
     /** One that is not under way and will not be: found open when Granary starts, or unable to begin. */
     void dropped(RunRow run, Outcome outcome) {
-        end(run, outcome);
+        end(run, outcome, Took.NOTHING);
         tell(run, outcome, Took.NOTHING);
     }
 
-    private boolean stored(RunRow run) {
+    private boolean stored(Unstored ended) {
         try {
-            repository.save(run);
+            transactions.executeWithoutResult(status -> {
+                orders.ended(ended.run, ended.took);
+                repository.save(ended.run);
+            });
             return true;
         } catch (RuntimeException failed) {
-            LOG.error("the outcome of run {} could not be stored yet", run.id(), failed);
+            LOG.error("the outcome of run {} could not be stored yet", ended.run.id(), failed);
             return false;
         }
     }
 
     void storeWhatCouldNotBe() {
-        for (RunRow next = unstored.peek(); next != null && stored(next); next = unstored.peek()) {
+        for (Unstored next = unstored.peek(); next != null && stored(next); next = unstored.peek()) {
             unstored.remove(next);
         }
     }

@@ -245,7 +245,7 @@ public class RunQueue {
         Took took = running.took();
         // stored as ended and free in one moment: whoever reads that it has ended may ask for its devices
         synchronized (this) {
-            ends.end(run, outcome);
+            ends.end(run, outcome, took);
             live.remove(run.id());
             claims.free(run.id());
         }

@@ -65,7 +65,10 @@ public interface Work<O extends Record> {
         return "Start it again.";
     }
 
-    /** It has ended, and is stored so. */
+    /**
+     * Keeps what its end means for this kind, in the transaction that stores it as ended: nobody reads one without the other. It may be
+     * called again, when that transaction failed or Granary was ended within it.
+     */
     default void ended(Run run, Took took) {
     }
 }

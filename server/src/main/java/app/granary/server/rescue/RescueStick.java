@@ -32,6 +32,8 @@ class RescueStick {
     private String pendingContents;
     @Convert(converter = TextList.class)
     private List<String> pendingStarts;
+    /** Whether the pending run may have written its first byte. */
+    private boolean touched;
     @Version
     private long version;
 
@@ -63,23 +65,27 @@ class RescueStick {
         contents = newContents;
     }
 
-    /** It is being written: until that is done nobody knows what is on it. */
+    /** It is to be written. */
     void writing(UUID run, String what, List<String> starting) {
         pendingRun = run;
         pendingContents = what;
         pendingStarts = List.copyOf(starting);
     }
 
-    void written(boolean done) {
-        writes++;
-        errors += done ? 0 : 1;
-        contents = done ? pendingContents : "";
-        starts = done ? pendingStarts : List.of();
-        left();
+    /** The first byte follows: from here until all is written nobody knows what is on it, whatever becomes of Granary. */
+    void touched() {
+        touched = true;
     }
 
-    /** It was not written after all: what was on it is. */
-    void left() {
+    /** What was on it still is when nothing was written. */
+    void ended(boolean done) {
+        if (touched) {
+            writes++;
+            errors += done ? 0 : 1;
+            contents = done ? pendingContents : "";
+            starts = done ? pendingStarts : List.of();
+        }
+        touched = false;
         pendingRun = null;
         pendingContents = "";
         pendingStarts = List.of();

@@ -16,8 +16,6 @@ import java.io.IOException;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Set;
-import java.util.UUID;
-import java.util.concurrent.ConcurrentHashMap;
 import org.springframework.stereotype.Component;
 
 /** Writes a file onto a stick and compares; the register says what is on the stick once that is done. */
@@ -27,8 +25,6 @@ class StickWork implements Work<StickOrder> {
     private final OfficeDevices devices;
     private final Targets targets;
     private final RescueStickRepository sticks;
-    /** Runs by which a stick was touched: only of those is it not known what is on it when they fail. */
-    private final Set<UUID> writing = ConcurrentHashMap.newKeySet();
 
     StickWork(Site site, OfficeDevices devices, Targets targets, RescueStickRepository sticks) {
         this.site = site;
@@ -57,7 +53,10 @@ class StickWork implements Work<StickOrder> {
     @Override
     public String perform(LiveRun running, StickOrder order, Passphrase none) throws IOException {
         targets.requireStillFree(order.target(), Set.copyOf(order.liesOn()));
-        writing.add(running.run().id());
+        sticks.findByPendingRun(running.run().id()).ifPresent(stick -> {
+            stick.touched();
+            sticks.save(stick);
+        });
         RestoreOutcome outcome = site.workbench().writeRaw(order.fileId(), order.target(), running);
         if (!outcome.differences().isEmpty()) {
             throw Fault.of(Fault.Kind.DAMAGED, order.fileId(), outcome.differences().get(0).message()).asException();
@@ -69,11 +68,7 @@ class StickWork implements Work<StickOrder> {
     @Override
     public void ended(Run run, Took took) {
         sticks.findByPendingRun(run.id()).ifPresent(stick -> {
-            if (writing.remove(run.id())) {
-                stick.written(run.state() == Run.State.DONE);
-            } else {
-                stick.left();
-            }
+            stick.ended(run.state() == Run.State.DONE);
             sticks.save(stick);
         });
     }

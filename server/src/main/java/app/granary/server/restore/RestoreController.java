@@ -181,8 +181,9 @@ class RestoreController {
     }
 
     private RestorationLine line(Restoration r) {
+        // read a moment before its run was stored as ended: that it is under way was true then
         String state = r.state() == Restoration.State.ASKED
-            ? runs.find(r.runId()).map(run -> run.state().word()).orElse(Run.State.QUEUED.word())
+            ? runs.find(r.runId()).map(run -> run.endedAt() == null ? run.state() : Run.State.RUNNING).orElse(Run.State.QUEUED).word()
             : r.state().name().toLowerCase(java.util.Locale.ROOT);
         return new RestorationLine(r.id(), r.kind().name().toLowerCase(java.util.Locale.ROOT), r.runId(), r.imageName(), r.madeAt(),
             r.computer(), r.disk(), r.targetName(), r.target().identity().serial(), r.forComputer(), state,

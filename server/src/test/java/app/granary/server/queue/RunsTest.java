@@ -112,7 +112,8 @@ class RunsTest {
             new CheckWork(site, office, images, elsewhere), new CopyWork(site, office, images, promises),
             new RepairWork(site, office, images)),
         workOrders, new ObjectMapper());
-    private final RunEnds ends = new RunEnds(orders, repository, promises, passphrases, journal, publisher, Clock.systemUTC());
+    private final RunEnds ends = new RunEnds(orders, repository, promises, passphrases, journal, publisher,
+        TransactionOperations.withoutTransaction(), Clock.systemUTC());
     private final RunQueue queue = new RunQueue(orders, disks, repository, passphrases, ends, new RunChanges(),
         TransactionOperations.withoutTransaction(), Clock.systemUTC());
     private final Restart restart = new Restart(site, queue, orders, ends, repository);

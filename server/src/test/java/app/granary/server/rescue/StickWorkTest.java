@@ -1,0 +1,78 @@
+package app.granary.server.rescue;
+
+import static org.junit.jupiter.api.Assertions.assertEquals;
+import static org.mockito.ArgumentMatchers.any;
+import static org.mockito.Mockito.doThrow;
+import static org.mockito.Mockito.mock;
+import static org.mockito.Mockito.when;
+
+import app.granary.core.disk.DiskIdentity;
+import app.granary.core.fault.Fault;
+import app.granary.core.fault.FaultException;
+import app.granary.engine.openpgp.Passphrase;
+import app.granary.engine.site.Site;
+import app.granary.engine.site.Workbench;
+import app.granary.server.claim.OfficeDevices;
+import app.granary.server.queue.LiveRun;
+import app.granary.server.queue.Run;
+import app.granary.server.queue.Took;
+import app.granary.server.target.Targets;
+import java.io.IOException;
+import java.time.Instant;
+import java.util.List;
+import java.util.Optional;
+import java.util.UUID;
+import org.junit.jupiter.api.Assertions;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+
+/** What the register says of a stick whose writing broke off, also when Granary itself did. */
+class StickWorkTest {
+    private static final UUID RUN = new UUID(0, 7);
+    private static final StickOrder ORDER = new StickOrder("rescue.iso", "here", List.of(),
+        new Workbench.Confirmed("t", new DiskIdentity("m", "S-1", 9), List.of()), "KEY-A");
+
+    private final Site site = mock(Site.class);
+    private final Workbench workbench = mock(Workbench.class);
+    private final Targets targets = mock(Targets.class);
+    private final RescueStickRepository sticks = mock(RescueStickRepository.class);
+    private final Run run = mock(Run.class);
+    private final LiveRun running = mock(LiveRun.class);
+    private final RescueStick stick = new RescueStick("KEY-A", "stick", "m", "S-1", 9, "what was on it", List.of("BIOS"), "", false,
+        Instant.EPOCH);
+
+    @BeforeEach
+    void aStickToBeWritten() {
+        stick.writing(RUN, "rescue", List.of("UEFI"));
+        when(sticks.findByPendingRun(RUN)).thenReturn(Optional.of(stick));
+        when(site.workbench()).thenReturn(workbench);
+        when(running.run()).thenReturn(run);
+        when(run.id()).thenReturn(RUN);
+        when(run.state()).thenReturn(Run.State.FAILED);
+    }
+
+    /** As Granary's next process has it: nothing of the one before is in memory. */
+    private StickWork work() {
+        return new StickWork(site, mock(OfficeDevices.class), targets, sticks);
+    }
+
+    @Test
+    void whatIsOnAStickIsUnknownOnceItWasTouchedAlsoAfterAKill() throws IOException {
+        when(workbench.writeRaw(any(), any(), any())).thenThrow(new OutOfMemoryError("killed"));
+        Assertions.assertThrows(OutOfMemoryError.class, () -> work().perform(running, ORDER, Passphrase.NONE));
+        work().ended(run, Took.NOTHING);
+        assertEquals("", stick.contents());
+        assertEquals(2, stick.writes());
+        assertEquals(1, stick.errors());
+        assertEquals(null, stick.pendingRun());
+    }
+
+    @Test
+    void aStickThatWasNotTouchedHoldsWhatItHeld() throws IOException {
+        doThrow(Fault.of(Fault.Kind.FORBIDDEN, "KEY-A", "It is mounted.").asException()).when(targets).requireStillFree(any(), any());
+        Assertions.assertThrows(FaultException.class, () -> work().perform(running, ORDER, Passphrase.NONE));
+        work().ended(run, Took.NOTHING);
+        assertEquals("what was on it", stick.contents());
+        assertEquals(1, stick.writes());
+    }
+}
