@@ -62,8 +62,8 @@ const inside = computed(() => image.value && image.value.lowBytes <= image.value
     <div>
     <ImageRehearsals v-if="image.format === 'granary' && image.shelf === 'kept' && !image.damaged" :key="`back-${image.id}`" :detail="detail.data.value" />
     <ImageWork v-if="mayAct && image.shelf === 'kept'" :key="image.id + image.note" :detail="detail.data.value" />
-    <!-- what is damaged is mended first -->
-    <ImageRehearsals v-if="image.format === 'granary' && image.shelf === 'kept' && image.damaged" :key="`mended-${image.id}`" :detail="detail.data.value" />
+    <!-- what is damaged is repaired first -->
+    <ImageRehearsals v-if="image.format === 'granary' && image.shelf === 'kept' && image.damaged" :key="`repaired-${image.id}`" :detail="detail.data.value" />
     <ImageKept :key="`kept-${image.id}`" :image-id="image.id" :may-act="mayAct && image.shelf === 'kept'" />
     </div>
   </div>

@@ -10,7 +10,7 @@ import { useAction } from '../api/useAction'
 import { useUnits } from '../frame/useUnits'
 import PassphraseField from '../run/PassphraseField.vue'
 
-/** What can be done with one copy of an image: prove it further, copy it, mend it, sign and comment it. */
+/** What can be done with one copy of an image: prove it further, copy it, repair it, sign and comment it. */
 const props = defineProps<{ detail: ImageDetail }>()
 const { size } = useUnits()
 const router = useRouter()
@@ -33,7 +33,7 @@ const LEVELS = [
 /** What other tools made has no index of chunks to rehearse with. */
 const levels = computed(() => (image.value.format === 'granary' ? LEVELS : LEVELS.slice(0, 3)))
 
-const { act, busy, refused } = useAction(async (what: 'check' | 'copy' | 'sign' | 'note' | { mendFrom: string }) => {
+const { act, busy, refused } = useAction(async (what: 'check' | 'copy' | 'sign' | 'note' | { repairFrom: string }) => {
   const id = image.value.id
   if (what === 'check') await client.POST('/api/v1/runs/checks', { body: { imageId: id, level: level.value, passphrase: needsSecret.value ? secret.value : null } })
   else if (what === 'copy') await client.POST('/api/v1/runs/copies', { body: { imageId: id, toDestinationId: destination.value } })
@@ -44,7 +44,7 @@ const { act, busy, refused } = useAction(async (what: 'check' | 'copy' | 'sign' 
     void cache.invalidateQueries({ queryKey: ['images'] })
     lookedAt.value = ''
     return
-  } else await client.POST('/api/v1/runs/repairs', { body: { imageId: id, fromImageId: what.mendFrom, passphrase: secret.value || null } })
+  } else await client.POST('/api/v1/runs/repairs', { body: { imageId: id, fromImageId: what.repairFrom, passphrase: secret.value || null } })
   await router.push('/runs')
 })
 </script>
@@ -53,9 +53,9 @@ const { act, busy, refused } = useAction(async (what: 'check' | 'copy' | 'sign' 
   <section class="work">
     <p v-if="refused" class="notice" role="alert">{{ refused }}</p>
     <template v-if="image.damaged">
-      <h3>Mend it</h3>
+      <h3>Repair it</h3>
       <p v-for="c in sound" :key="c.id">
-        <Button :label="`Mend it from ${c.destination}`" size="small" :loading="busy" :disabled="image.encrypted && !secret" @click="act({ mendFrom: c.id })" />
+        <Button :label="`Repair it from ${c.destination}`" size="small" :loading="busy" :disabled="image.encrypted && !secret" @click="act({ repairFrom: c.id })" />
         <span class="small soft"> its copy there is {{ c.proven }}; only what differs is written, and it is proven again</span>
       </p>
       <p v-if="!sound.length" class="small">No sound copy of it is known. Capture the disk again; what is still good of this one stays restorable.</p>

@@ -103,8 +103,8 @@ const grain = (image: ShelfImage) =>
           </RouterLink>
         </td>
         <td class="remark">
-          <RouterLink v-if="image.mendFrom" :to="`/images/${image.copies.find((c) => c.damaged)?.id}`" class="grain"
-            >Mend from {{ image.copies.find((c) => c.id === image.mendFrom)?.destination }}</RouterLink
+          <RouterLink v-if="image.repairFrom" :to="`/images/${image.copies.find((c) => c.damaged)?.id}`" class="grain"
+            >Repair from {{ image.copies.find((c) => c.id === image.repairFrom)?.destination }}</RouterLink
           >
           <span v-if="image.partly" class="grain">{{ image.partly }}</span>
           <span v-if="image.badBytes" class="brick">{{ size(image.badBytes) }} unreadable</span>

@@ -1,7 +1,9 @@
 <script setup lang="ts">
 import Button from 'primevue/button'
 import InputText from 'primevue/inputtext'
-import { ref, watch } from 'vue'
+import { useQuery } from '@tanstack/vue-query'
+import { computed, ref, watch } from 'vue'
+import { answer, client } from '../api/client'
 import type { TargetLine } from '../api/types'
 import { useUnits } from '../frame/useUnits'
 
@@ -11,17 +13,24 @@ const emit = defineEmits<{ confirmed: [typed: string] }>()
 const { size } = useUnits()
 const typed = ref('')
 watch(() => props.target.id, () => (typed.value = ''))
+const looked = useQuery({
+  queryKey: computed(() => ['target', props.target.id]),
+  queryFn: () => answer(client.GET('/api/v1/targets/{id}', { params: { path: { id: props.target.id } } })),
+  staleTime: 0
+})
 </script>
 
 <template>
   <form class="confirm" @submit.prevent="emit('confirmed', typed)">
     <h3 class="brick">This disk will be overwritten</h3>
     <p><b>{{ target.name }}</b>, {{ target.model ? `${target.model}, ` : '' }}<template v-if="target.serial">serial <b>{{ target.serial }}</b></template><template v-else>no serial</template>, {{ size(target.sizeBytes) }}. Everything on it goes:</p>
-    <ul><li v-for="h in target.holds" :key="h">{{ h }}</li></ul>
+    <p v-if="looked.isPending.value" class="soft small">Reading what is on it …</p>
+    <p v-else-if="looked.isError.value" class="notice" role="alert">{{ looked.error.value?.message }}</p>
+    <ul v-else><li v-for="h in looked.data.value?.holds" :key="h">{{ h }}</li></ul>
     <label :for="`typed-${target.id}`">Type {{ target.ask }}, read off the disk itself:</label>
     <p class="does">
       <InputText :id="`typed-${target.id}`" v-model="typed" size="small" maxlength="8" autocomplete="off" />
-      <Button type="submit" :label="verb" size="small" severity="danger" :loading="busy" :disabled="blocked || typed.trim().length < 2" />
+      <Button type="submit" :label="verb" size="small" severity="danger" :loading="busy" :disabled="blocked || !looked.data.value || typed.trim().length < 2" />
     </p>
     <p v-if="refused" class="notice" role="alert">{{ refused }}</p>
   </form>

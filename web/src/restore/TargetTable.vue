@@ -26,7 +26,7 @@ const hidden = computed(() => (props.fixed ? props.targets.filter((t) => t.kind 
         <td><label><input v-model="chosen" type="radio" :name="name" :value="t.id" :disabled="!!t.refusal" /> <b>{{ t.name }}</b></label></td>
         <td>{{ t.model ? `${t.model}, ` : '' }}{{ t.serial ? `serial ${t.serial}` : 'no serial' }}</td>
         <td class="number">{{ size(t.sizeBytes) }}</td>
-        <td class="small">{{ t.refusal || t.holds.join('; ') }}<template v-if="t.untold"> It holds: {{ t.holds.join('; ') }}.</template><TellApart v-if="t.untold && mayAct" :target-id="t.id" :name="t.name" @told="(id) => (chosen = id)" /></td>
+        <td class="small">{{ t.refusal }}<TellApart v-if="t.untold && mayAct" :target-id="t.id" :name="t.name" @told="(id) => (chosen = id)" /></td>
       </tr>
       <tr v-if="!shown.length"><td colspan="4" class="soft">No disk that could be written is attached. Attach one; it shows here in a moment.</td></tr>
     </tbody>

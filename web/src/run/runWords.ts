@@ -1,7 +1,7 @@
 const KINDS: Record<string, string> = { capture: 'Capture', check: 'Check', copy: 'Copy', repair: 'Repair', restore: 'Restore', spare: 'Spare', stick: 'Rescue stick', prepare: 'Preparing', rehearsal: 'Rehearsal' }
 const STAGES: Record<string, string> = {
   capturing: 'Reading, compressing, writing', checking: 'Reading back: digests and frames', restoring: 'Writing', comparing: 'Reading back, comparing',
-  copying: 'Copying', mending: 'Comparing with the sound copy, and mending',
+  copying: 'Copying', repairing: 'Comparing with the sound copy, and repairing',
 }
 
 /** What a run does, as a noun. */
@@ -20,7 +20,7 @@ export function stopMeans(kind: string): string {
   if (kind === 'restore' || kind === 'spare') return 'The target is half written then, and no computer starts from it. It can be carried on; what was on it is gone.'
   if (kind === 'stick' || kind === 'prepare') return 'What was on it is gone, and what is on it then is not complete. Write it again.'
   if (kind === 'copy') return 'What was copied so far is removed; the image it is copied from stays as it is.'
-  if (kind === 'repair') return 'What was mended so far stays mended; mend it again for the rest.'
+  if (kind === 'repair') return 'What was repaired so far stays repaired; repair it again for the rest.'
   return 'Nothing was changed: the image stays as it is.'
 }
 

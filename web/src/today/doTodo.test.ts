@@ -14,7 +14,7 @@ describe('what Today does from its lines', () => {
   afterEach(() => vi.unstubAllGlobals())
 
   it.each([
-    ['mend', 'i1,i2', 'POST /api/v1/runs/repairs {"imageId":"i1","fromImageId":"i2"'],
+    ['repair', 'i1,i2', 'POST /api/v1/runs/repairs {"imageId":"i1","fromImageId":"i2"'],
     ['release', 'i1', 'POST /api/v1/retention/releases {"images":["i1"]}'],
     ['write-off', 'i1,i2', 'POST /api/v1/reconciliation/written-off {"images":["i1","i2"]}'],
     ['check-disk', 'gnomon', 'POST /api/v1/today/disks/gnomon/check'],

@@ -5,9 +5,9 @@ import type { Todo } from '../api/types'
 export async function doTodo({ verb, subject }: Pick<Todo, 'verb' | 'subject'>): Promise<string> {
   const [first = '', second = ''] = subject.split(',')
   switch (verb) {
-    case 'mend':
+    case 'repair':
       await client.POST('/api/v1/runs/repairs', { body: { imageId: first, fromImageId: second, passphrase: null } })
-      return 'It is being mended from the copy; Runs shows how far.'
+      return 'It is being repaired from the copy; Runs shows how far.'
     case 'release':
       await client.POST('/api/v1/retention/releases', { body: { images: [first] } })
       return 'Released. It can be taken back from the trash on the Retention page.'

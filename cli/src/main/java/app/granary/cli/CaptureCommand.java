@@ -16,8 +16,8 @@ import app.granary.engine.capture.CarefulSource;
 import app.granary.engine.codec.Codec;
 import app.granary.engine.progress.Watch;
 import app.granary.engine.sample.SizeSampler;
-import app.granary.engine.site.BlockDevices;
-import app.granary.engine.site.Desk;
+import app.granary.engine.host.BlockDevices;
+import app.granary.engine.host.ImageWork;
 import app.granary.engine.source.DeviceHold;
 import java.io.IOException;
 import java.io.PrintWriter;
@@ -74,7 +74,7 @@ final class CaptureCommand implements Callable<Integer> {
                 spec.commandLine().getErr().println("What lay there of " + name + " without a name was discarded.");
             }
             CaptureResult result = carryOn
-                ? Desk.carryOn(source, device.identity(), folder, name, secret.passphrase(), Clock.systemDefaultZone(), Watch.NONE)
+                ? ImageWork.carryOn(source, device.identity(), folder, name, secret.passphrase(), Clock.systemDefaultZone(), Watch.NONE)
                 : begin(source, imageName, device.identity());
             print(result, (System.nanoTime() - began) / 1e9);
         }

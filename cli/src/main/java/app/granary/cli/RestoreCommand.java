@@ -13,7 +13,7 @@ import app.granary.engine.restore.Restore;
 import app.granary.engine.restore.RestoreOutcome;
 import app.granary.engine.restore.RestoreRequest;
 import app.granary.engine.restore.RestoreTarget;
-import app.granary.engine.site.BlockDevices;
+import app.granary.engine.host.BlockDevices;
 import app.granary.engine.source.DeviceHold;
 import app.granary.engine.source.RawSource;
 import app.granary.engine.source.Sysfs;

@@ -6,7 +6,7 @@ import app.granary.core.proof.CheckOutcome;
 import app.granary.core.proof.LostFiles;
 import app.granary.core.proof.Problem;
 import app.granary.engine.progress.Watch;
-import app.granary.engine.site.Desk;
+import app.granary.engine.host.ImageWork;
 import java.io.IOException;
 import java.io.PrintWriter;
 import java.nio.file.Path;
@@ -43,7 +43,7 @@ final class Verify implements Callable<Integer> {
                 "That an image was booted is signed by the person who looked, not measured. Choose complete, sound, readable or rehearsed.")
                 .asException();
         }
-        CheckOutcome outcome = Desk.check(bag, secret.passphrase(), level, scratch, Watch.NONE);
+        CheckOutcome outcome = ImageWork.check(bag, secret.passphrase(), level, scratch, Watch.NONE);
         PrintWriter out = spec.commandLine().getOut();
         if (json) {
             json(out, outcome);

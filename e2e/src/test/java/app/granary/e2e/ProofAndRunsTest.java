@@ -102,7 +102,7 @@ class ProofAndRunsTest extends BrowserTest {
         assertThat(page.getByLabel(Pattern.compile("The image by partitions: [1-9][0-9]* damaged"))).isVisible();
         assertThat(page.locator("main")).containsText("can still be restored");
         pictures("image");
-        button("Mend it from CAIRN").click();
+        button("Repair it from CAIRN").click();
         assertThat(runRow("Repair")).containsText("done", PATIENTLY);
         runRow("Repair").click();
         assertThat(page.getByLabel("The image by partitions: no damage known")).isVisible();

@@ -26,18 +26,18 @@ public class DemoConfiguration {
     }
 
     @Bean
-    SimulatedOffice devices(GranarySettings settings, Clock clock) throws IOException {
+    SimulatedOffice machine(GranarySettings settings, Clock clock) throws IOException {
         Path own = settings.home().resolve("office");
         return new SimulatedOffice(own, settings.past() == null ? own.resolve("once") : settings.past(), clock, settings.pace());
     }
 
     @Bean
-    Pace pace(SimulatedOffice devices) {
-        return new Pace(devices.pace());
+    Pace pace(SimulatedOffice machine) {
+        return new Pace(machine.pace());
     }
 
     @Bean
-    Switchboard switchboard(SimulatedOffice devices) {
-        return devices.switchboard();
+    Switchboard switchboard(SimulatedOffice machine) {
+        return machine.switchboard();
     }
 }

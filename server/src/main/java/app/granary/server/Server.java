@@ -36,7 +36,7 @@ public class Server {
         }
     }
 
-    /** A sentence for what a person can mend; for a fault of the program itself also where it came from. */
+    /** A sentence for what a person can repair; for a fault of the program itself also where it came from. */
     private static int refused(Throwable ended) {
         Optional<String> sentence = StartTrouble.sentence(ended);
         System.err.println(sentence.orElse("Granary could not start, by a fault of its own. Please report what follows."));

@@ -26,7 +26,7 @@ import org.springframework.security.test.context.support.WithMockUser;
 import org.springframework.test.web.servlet.MockMvc;
 import org.springframework.test.web.servlet.request.MockHttpServletRequestBuilder;
 
-/** From a pulled drive to a proven image, and from a flipped byte to a mended one, over the wire. */
+/** From a pulled drive to a proven image, and from a flipped byte to a repaired one, over the wire. */
 @WithMockUser(username = "technician", roles = "TECHNICIAN")
 class ProofTest extends ServerTestBase {
     @Autowired
@@ -144,9 +144,9 @@ class ProofTest extends ServerTestBase {
         assertFalse(check.get("lost").isEmpty());
         http.perform(get("/api/v1/today")).andExpect(jsonPath("$.todos[*].title", hasItem("FLIPPED on PEG-1 is damaged")));
         assertTrue(read("/api/v1/images/" + id + "/facts").get("partitions").size() > 1);
-        JsonNode mended = ended(
+        JsonNode repaired = ended(
             send(post("/api/v1/runs/repairs"), "{\"imageId\":\"" + id + "\",\"fromImageId\":\"" + copy + "\",\"passphrase\":null}"));
-        assertTrue(mended.get("outcome").asText().contains("was mended from CAIRN"), mended.toString());
+        assertTrue(repaired.get("outcome").asText().contains("was repaired from CAIRN"), repaired.toString());
         assertEquals("readable", read("/api/v1/images/" + id).get("image").get("proven").asText());
         http.perform(post("/api/v1/images/" + id + "/booted").with(csrf().asHeader()).contentType(MediaType.APPLICATION_JSON)
             .content("{\"lookedAt\":\"\"}")).andExpect(status().isBadRequest());

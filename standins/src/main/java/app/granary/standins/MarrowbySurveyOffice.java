@@ -4,7 +4,7 @@ import app.granary.core.inventory.ComputerFacts;
 import app.granary.core.inventory.Encryption;
 import app.granary.core.inventory.Firmware;
 import app.granary.core.inventory.KeyPlace;
-import app.granary.engine.site.Links;
+import app.granary.engine.host.Links;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;

@@ -13,9 +13,9 @@ import app.granary.engine.capture.CarefulSource;
 import app.granary.engine.codec.Codec;
 import app.granary.engine.openpgp.Passphrase;
 import app.granary.engine.progress.Watch;
-import app.granary.engine.site.Desk;
-import app.granary.engine.site.SiteImage;
-import app.granary.engine.site.Storage;
+import app.granary.engine.host.ImageWork;
+import app.granary.engine.host.HostImage;
+import app.granary.engine.host.Storage;
 import app.granary.engine.source.Folders;
 import app.granary.engine.source.RawSource;
 import java.io.IOException;
@@ -68,7 +68,8 @@ final class PastImages implements PastWork {
             Folders.delete(folder.resolve(disk.id() + ".partial"));
             Storage storage = new Storage(Codec.ZSTD, LEVEL, OptionalLong.empty(), SurveyChoice.USED, Passphrase.NONE);
             try (RawSource source = RawSource.open(Templates.disk(disk, disks))) {
-                Desk.capture(new CarefulSource(source), disk.identity().withSize(source.sizeBytes()), storage, disk.id(), folder, clock,
+                ImageWork.capture(new CarefulSource(source), disk.identity().withSize(source.sizeBytes()), storage, disk.id(), folder,
+                    clock,
                     Watch.NONE);
             }
         }
@@ -86,7 +87,7 @@ final class PastImages implements PastWork {
     }
 
     @Override
-    public SiteImage image(String diskId, String destinationId, String name) throws IOException {
+    public HostImage image(String diskId, String destinationId, String name) throws IOException {
         StandInDisk disk = MarrowbySurveyOffice.DISKS.stream().filter(each -> each.id().equals(diskId)).findFirst().orElseThrow();
         Path bag = captured(disk, disks, once, clock);
         Path made = dated(bag, drives.resolve(destinationId), name, clock.instant().truncatedTo(ChronoUnit.SECONDS).toString());
@@ -94,7 +95,7 @@ final class PastImages implements PastWork {
         ImageDescription d = content.description();
         long bytes = Folders.bytes(made);
         notes.layAsNote(destinationId, name, disk.scale(), bytes * disk.scale());
-        return new SiteImage(destinationId + ", folder " + name, bytes * disk.scale(), d.disk().sizeBytes() * disk.scale(),
+        return new HostImage(destinationId + ", folder " + name, bytes * disk.scale(), d.disk().sizeBytes() * disk.scale(),
             d.usedBytes() * disk.scale(), List.of(), d.lacks(),
             new CheckOutcome(ProofLevel.READABLE, List.of(), bytes * disk.scale()));
     }
@@ -163,7 +164,7 @@ final class PastImages implements PastWork {
     @Override
     public CheckOutcome check(String destinationId, String name) throws IOException {
         Path bag = drives.resolve(destinationId).resolve(name);
-        return notes.scaleOf(destinationId, name).of(Desk.check(bag, Passphrase.NONE, ProofLevel.SOUND, disks, Watch.NONE));
+        return notes.scaleOf(destinationId, name).of(ImageWork.check(bag, Passphrase.NONE, ProofLevel.SOUND, disks, Watch.NONE));
     }
 
     @Override

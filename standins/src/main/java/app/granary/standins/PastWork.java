@@ -1,7 +1,7 @@
 package app.granary.standins;
 
 import app.granary.core.proof.CheckOutcome;
-import app.granary.engine.site.SiteImage;
+import app.granary.engine.host.HostImage;
 import java.io.IOException;
 import java.time.Instant;
 
@@ -17,7 +17,7 @@ public interface PastWork {
      * Makes an image of a disk as it was read once, dated by the clock, on a destination that need not be attached now. The room it takes
      * is counted into what lay there all along, so that the destination is as full after it as before.
      */
-    SiteImage image(String diskId, String destinationId, String name) throws IOException;
+    HostImage image(String diskId, String destinationId, String name) throws IOException;
 
     /** The same image on another destination. */
     void copy(String name, String fromDestinationId, String toDestinationId) throws IOException;

@@ -18,8 +18,8 @@ import app.granary.engine.elsewhere.ElsewhereCheck;
 import app.granary.engine.elsewhere.ElsewhereFile;
 import app.granary.engine.elsewhere.ElsewhereImage;
 import app.granary.engine.progress.Progress;
-import app.granary.engine.site.ImageFacts;
-import app.granary.engine.site.SiteImage;
+import app.granary.engine.host.ImageFacts;
+import app.granary.engine.host.HostImage;
 import java.util.List;
 import java.util.OptionalLong;
 
@@ -100,8 +100,8 @@ record Scale(long factor) {
         return bad.stream().map(each -> new BadStretch(each.startBytes() * factor, each.sizeBytes() * factor)).toList();
     }
 
-    SiteImage of(SiteImage made) {
-        return new SiteImage(made.location(), made.storedBytes() * factor, made.rawBytes() * factor, made.usedBytes() * factor,
+    HostImage of(HostImage made) {
+        return new HostImage(made.location(), made.storedBytes() * factor, made.rawBytes() * factor, made.usedBytes() * factor,
             of(made.badSectors()), made.lacks(), of(made.check()));
     }
 

@@ -1,7 +1,7 @@
 package app.granary.standins;
 
 import app.granary.core.target.TargetDisk;
-import app.granary.engine.site.Links;
+import app.granary.engine.host.Links;
 import java.util.List;
 
 /**

@@ -9,8 +9,8 @@ import app.granary.core.proof.ProofLevel;
 import app.granary.engine.media.OncePerBuild;
 import app.granary.engine.openpgp.Passphrase;
 import app.granary.engine.progress.Watch;
-import app.granary.engine.site.ImageAt;
-import app.granary.engine.site.SiteImage;
+import app.granary.engine.host.ImageAt;
+import app.granary.engine.host.HostImage;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -46,7 +46,8 @@ class PastImagesTest {
     }
 
     private long free(String drive) throws IOException {
-        return office.destinations().stream().filter(d -> d.id().equals(drive)).findFirst().map(Destination::freeBytes).orElseThrow();
+        return office.store().destinations().stream().filter(d ->
+            d.id().equals(drive)).findFirst().map(Destination::freeBytes).orElseThrow();
     }
 
     private Path bag(String drive, String name) {
@@ -62,7 +63,7 @@ class PastImagesTest {
     void anImageOfAnotherDayIsAWholeBagWithItsOwnDate() throws Exception {
         long before = free("cairn");
         past.moveTo(THEN);
-        SiteImage made = past.image("gnomon", "cairn", "GNOMON-past");
+        HostImage made = past.image("gnomon", "cairn", "GNOMON-past");
         past.moveTo(THEN.plus(Duration.ofDays(30)));
         past.image("gnomon", "cairn", "GNOMON-later");
         past.endPast();
@@ -76,7 +77,7 @@ class PastImagesTest {
         assertTrue(Files.readString(bag("cairn", "GNOMON-later").resolve("data/image.json")).contains("2026-09-24T18:30:00Z"));
         assertTrue(made.storedBytes() > 0 && made.check().ok());
         assertEquals(before, free("cairn"), "what lies there was there all along");
-        assertTrue(office.check(new ImageAt("cairn", "", "GNOMON-past", Passphrase.NONE), ProofLevel.READABLE, Watch.NONE).ok());
+        assertTrue(office.imaging().check(new ImageAt("cairn", "", "GNOMON-past", Passphrase.NONE), ProofLevel.READABLE, Watch.NONE).ok());
     }
 
     @Test

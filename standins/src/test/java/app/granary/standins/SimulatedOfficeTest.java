@@ -17,12 +17,12 @@ import app.granary.engine.elsewhere.ElsewhereImage;
 import app.granary.engine.media.OncePerBuild;
 import app.granary.engine.progress.Watch;
 import app.granary.engine.sample.SampleGoal;
-import app.granary.engine.site.ImageAt;
-import app.granary.engine.site.SiteComputer;
-import app.granary.engine.site.SiteDisk;
-import app.granary.engine.site.SiteEstimate;
-import app.granary.engine.site.SiteImage;
-import app.granary.engine.site.Storage;
+import app.granary.engine.host.ImageAt;
+import app.granary.engine.host.HostComputer;
+import app.granary.engine.host.HostDisk;
+import app.granary.engine.host.HostEstimate;
+import app.granary.engine.host.HostImage;
+import app.granary.engine.host.Storage;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Path;
@@ -53,53 +53,54 @@ class SimulatedOfficeTest {
     /** Marketed capacities: IDEMA LBA1-03 (from memory): 500 GB 976 773 168, 1000 GB 1 953 525 168 sectors of 512 bytes. */
     @Test
     void disksGoByTheirMarketedSizesAndAreRealInside() throws IOException {
-        for (SiteComputer computer : office.computers()) {
-            for (SiteDisk disk : computer.disks()) {
-                DiskSurvey survey = office.survey(disk.id(), SurveyChoice.USED);
+        for (HostComputer computer : office.devices().computers()) {
+            for (HostDisk disk : computer.disks()) {
+                DiskSurvey survey = office.devices().survey(disk.id(), SurveyChoice.USED);
                 assertEquals(disk.identity().sizeBytes(), survey.sizeBytes());
                 assertTrue(survey.usedBytes() > 0 && survey.usedBytes() < survey.sizeBytes());
                 survey.partitions().forEach(p -> assertTrue(p.partition().endBytes() <= survey.sizeBytes()));
             }
         }
-        assertEquals(1_953_525_168L * 512, office.survey("meridian", SurveyChoice.USED).sizeBytes());
-        assertEquals(976_773_168L * 512, office.survey("datum-1", SurveyChoice.USED).sizeBytes());
+        assertEquals(1_953_525_168L * 512, office.devices().survey("meridian", SurveyChoice.USED).sizeBytes());
+        assertEquals(976_773_168L * 512, office.devices().survey("datum-1", SurveyChoice.USED).sizeBytes());
     }
 
     @Test
     void anImageTakesRoomInTheOfficesSizes() throws IOException {
-        SiteEstimate estimate = office.estimate("datum-1", STORAGE, SampleGoal.QUICK, Watch.NONE);
+        HostEstimate estimate = office.devices().estimate("datum-1", STORAGE, SampleGoal.QUICK, Watch.NONE);
         long before = free("peg-1");
-        SiteImage image = office.capture("datum-1", "peg-1", "night", STORAGE, Watch.NONE);
+        HostImage image = office.imaging().capture("datum-1", "peg-1", "night", STORAGE, Watch.NONE);
         assertTrue(estimate.size().lowBytes() <= image.storedBytes() && image.storedBytes() <= estimate.size().highBytes(),
             estimate.size() + " " + image);
         assertEquals(before - image.storedBytes(), free("peg-1"));
-        assertTrue(office.check(ImageAt.of("peg-1", "night"), ProofLevel.READABLE, Watch.NONE).ok());
-        assertThrows(FaultException.class, () -> office.capture("datum-1", "peg-1", "night", STORAGE, Watch.NONE));
-        assertThrows(FaultException.class, () -> office.capture("gnomon", "peg-1", "night", STORAGE, Watch.NONE));
+        assertTrue(office.imaging().check(ImageAt.of("peg-1", "night"), ProofLevel.READABLE, Watch.NONE).ok());
+        assertThrows(FaultException.class, () -> office.imaging().capture("datum-1", "peg-1", "night", STORAGE, Watch.NONE));
+        assertThrows(FaultException.class, () -> office.imaging().capture("gnomon", "peg-1", "night", STORAGE, Watch.NONE));
         assertEquals(before - image.storedBytes(), free("peg-1"), "a refused image of another disk does not change the first one's size");
-        assertTrue(office.check(ImageAt.of("peg-1", "night"), ProofLevel.COMPLETE, Watch.NONE).ok(),
+        assertTrue(office.imaging().check(ImageAt.of("peg-1", "night"), ProofLevel.COMPLETE, Watch.NONE).ok(),
             "a refused second image leaves the first as it was");
-        assertThrows(FaultException.class, () -> office.survey("nothing", SurveyChoice.USED));
-        assertThrows(FaultException.class, () -> office.check(ImageAt.of("nowhere", "night"), ProofLevel.COMPLETE, Watch.NONE));
+        assertThrows(FaultException.class, () -> office.devices().survey("nothing", SurveyChoice.USED));
+        assertThrows(FaultException.class, () -> office.imaging().check(ImageAt.of("nowhere", "night"), ProofLevel.COMPLETE, Watch.NONE));
     }
 
     @Test
     void oldImagesLieOnADriveAsOtherToolsLeftThem() throws IOException {
-        List<ElsewhereImage> found = office.elsewhere("cairn", "", Watch.NONE).images();
+        List<ElsewhereImage> found = office.store().elsewhere("cairn", "", Watch.NONE).images();
         assertEquals(List.of("ledger-before-update.img.gz", "plumb-spring.img.zst"), found.stream().map(ElsewhereImage::name).toList());
         ElsewhereImage ledger = found.get(0);
         assertTrue(ledger.files().size() > 2);
-        assertEquals(office.survey("ledger", SurveyChoice.USED).partitions().stream().map(p -> p.partition().startBytes()).toList(),
+        assertEquals(office.devices().survey("ledger", SurveyChoice.USED).partitions().stream().map(p ->
+            p.partition().startBytes()).toList(),
             ledger.inside().partitions().stream().map(Partition::startBytes).toList());
-        ElsewhereCheck.Result result = office.check("cairn", ledger, ProofLevel.READABLE, Watch.NONE);
+        ElsewhereCheck.Result result = office.imaging().check("cairn", ledger, ProofLevel.READABLE, Watch.NONE);
         assertEquals(ProofLevel.READABLE, result.outcome().level());
         assertTrue(result.outcome().ok(), result.toString());
         assertEquals(500_107_862_016L, result.contentBytes().orElseThrow(), "the disk's length in the office's sizes");
-        assertThrows(FaultException.class, () -> office.elsewhere("cairn", "../peg-1", Watch.NONE));
+        assertThrows(FaultException.class, () -> office.store().elsewhere("cairn", "../peg-1", Watch.NONE));
     }
 
     private long free(String id) throws IOException {
-        return office.destinations().stream().filter(d -> d.id().equals(id)).findFirst().map(Destination::freeBytes).orElseThrow();
+        return office.store().destinations().stream().filter(d -> d.id().equals(id)).findFirst().map(Destination::freeBytes).orElseThrow();
     }
 
     @Test

@@ -17,10 +17,10 @@ import app.granary.engine.media.OncePerBuild;
 import app.granary.engine.openpgp.Passphrase;
 import app.granary.engine.progress.Progress;
 import app.granary.engine.progress.Watch;
-import app.granary.engine.site.ImageAt;
-import app.granary.engine.site.SiteImage;
-import app.granary.engine.site.SiteUnfinished;
-import app.granary.engine.site.Storage;
+import app.granary.engine.host.ImageAt;
+import app.granary.engine.host.HostImage;
+import app.granary.engine.host.HostUnfinished;
+import app.granary.engine.host.Storage;
 import java.io.IOException;
 import java.nio.file.Path;
 import java.time.Clock;
@@ -69,7 +69,7 @@ class StandInFaultsTest {
     }
 
     private Destination drive(String id) throws IOException {
-        return office.destinations().stream().filter(d -> d.id().equals(id)).findFirst().orElseThrow();
+        return office.store().destinations().stream().filter(d -> d.id().equals(id)).findFirst().orElseThrow();
     }
 
     @Test
@@ -77,57 +77,58 @@ class StandInFaultsTest {
         for (Passphrase secret : List.of(Passphrase.NONE, Passphrase.of("x y".toCharArray()))) {
             String name = secret.isNone() ? "plain" : "secret";
             FaultException pulled = assertThrows(FaultException.class,
-                () -> office.capture("contour-1", "cairn", name, STORAGE.with(secret), at(0.6, "unplug:cairn")));
+                () -> office.imaging().capture("contour-1", "cairn", name, STORAGE.with(secret), at(0.6, "unplug:cairn")));
             assertEquals(Fault.Kind.DEVICE_FAILED, pulled.fault().kind());
             assertTrue(pulled.getMessage().startsWith("Writing to CAIRN failed: Input/output error."), pulled.getMessage());
             assertFalse(drive("cairn").attached());
-            assertEquals(List.of(), office.unfinished("cairn"));
-            assertThrows(FaultException.class, () -> office.carryOn("contour-1", new ImageAt("cairn", name, secret), Watch.NONE));
+            assertEquals(List.of(), office.store().unfinished("cairn"));
+            assertThrows(FaultException.class, () -> office.imaging().carryOn("contour-1", new ImageAt("cairn", name, secret), Watch.NONE));
             board.turn("unplug:cairn", false);
-            SiteUnfinished left = office.unfinished("cairn").get(0);
+            HostUnfinished left = office.store().unfinished("cairn").get(0);
             assertEquals(name, left.name());
             assertTrue(left.doneShare() > 0.05 && left.doneShare() < 1, left.toString());
             assertEquals("7K-0331-CO", left.disk().serial());
-            SiteImage made = office.carryOn("contour-1", new ImageAt("cairn", name, secret), Watch.NONE);
+            HostImage made = office.imaging().carryOn("contour-1", new ImageAt("cairn", name, secret), Watch.NONE);
             assertTrue(made.check().ok());
-            assertEquals(List.of(), office.unfinished("cairn"));
+            assertEquals(List.of(), office.store().unfinished("cairn"));
         }
     }
 
     @Test
     void aDriveThatFillsKeepsWhatWasWritten() throws IOException {
         FaultException full = assertThrows(FaultException.class,
-            () -> office.capture("plumb", "cairn", "night", STORAGE, at(0.3, "full:cairn")));
+            () -> office.imaging().capture("plumb", "cairn", "night", STORAGE, at(0.3, "full:cairn")));
         assertEquals(Fault.Kind.NO_ROOM, full.fault().kind());
         assertEquals(0, drive("cairn").freeBytes());
         board.turn("full:cairn", false);
-        assertEquals(1, office.unfinished("cairn").size());
+        assertEquals(1, office.store().unfinished("cairn").size());
         long with = drive("cairn").freeBytes();
-        office.discard("cairn", "night");
+        office.store().discard("cairn", "night");
         assertTrue(drive("cairn").freeBytes() >= with);
-        assertEquals(List.of(), office.unfinished("cairn"));
+        assertEquals(List.of(), office.store().unfinished("cairn"));
     }
 
     @Test
     void wornSectorsAreToldInTheOfficesSizes() throws IOException {
         board.turn("worn:datum-1", true);
-        List<BadStretch> bad = office.capture("datum-1", "cairn", "worn", STORAGE, Watch.NONE).badSectors();
+        List<BadStretch> bad = office.imaging().capture("datum-1", "cairn", "worn", STORAGE, Watch.NONE).badSectors();
         assertEquals(3, bad.size());
         assertTrue(bad.stream().allMatch(each -> each.sizeBytes() == 512L * 3752), bad.toString());
-        assertEquals(bad, office.facts(ImageAt.of("cairn", "worn")).badSectors());
+        assertEquals(bad, office.store().facts(ImageAt.of("cairn", "worn")).badSectors());
     }
 
     @Test
     void aFlippedByteIsFoundPlacedNamedAndMendedFromACopy() throws IOException {
-        office.capture("datum-1", "cairn", "night", STORAGE, Watch.NONE);
-        assertTrue(office.copy(ImageAt.of("cairn", "night"), "peg-1", Watch.NONE).ok());
+        office.imaging().capture("datum-1", "cairn", "night", STORAGE, Watch.NONE);
+        assertTrue(office.imaging().copy(ImageAt.of("cairn", "night"), "peg-1", Watch.NONE).ok());
         board.turn("flip:cairn", true);
-        CheckOutcome damaged = office.check(ImageAt.of("cairn", "night"), ProofLevel.READABLE, Watch.NONE);
+        CheckOutcome damaged = office.imaging().check(ImageAt.of("cairn", "night"), ProofLevel.READABLE, Watch.NONE);
         assertFalse(damaged.ok());
         assertTrue(damaged.problems().get(0).diskEndBytes() > damaged.problems().get(0).diskStartBytes());
         assertFalse(damaged.lost().isEmpty());
-        assertTrue(office.check(ImageAt.of("peg-1", "night"), ProofLevel.REHEARSED, Watch.NONE).ok());
-        assertTrue(office.mend(ImageAt.of("cairn", "night"), ImageAt.of("peg-1", "night"), ProofLevel.READABLE, Watch.NONE).check().ok());
+        assertTrue(office.imaging().check(ImageAt.of("peg-1", "night"), ProofLevel.REHEARSED, Watch.NONE).ok());
+        assertTrue(office.imaging().repair(ImageAt.of("cairn", "night"), ImageAt.of("peg-1", "night"), ProofLevel.READABLE,
+            Watch.NONE).check().ok());
         assertTrue(
             assertThrows(FaultException.class, () -> board.turn("flip:peg-3", true)).getMessage().contains("no image on that drive"));
         assertThrows(FaultException.class, () -> board.turn("melt:peg-3", true));

@@ -8,7 +8,7 @@ public record DeviceClaim(Device device, Use use) {
         READ,
         /** Its blocks are overwritten. */
         WRITE,
-        /** Images on it are read, written or mended, through its file system. */
+        /** Images on it are read, written or repaired, through its file system. */
         STORE
     }
 

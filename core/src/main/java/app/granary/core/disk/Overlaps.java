@@ -19,7 +19,7 @@ final class Overlaps {
                 throw new Unsound(
                     Fault.damaged(device, after.startBytes(), "a start at or after byte " + before.endBytes(), "" + after.startBytes(),
                         device + ": partitions " + before.number() + " and " + after.number() + " overlap from byte " + after.startBytes()
-                            + " on. Mend the table with a partition editor, or capture every block."));
+                            + " on. Repair the table with a partition editor, or capture every block."));
             }
         }
     }

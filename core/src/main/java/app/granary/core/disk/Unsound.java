@@ -18,7 +18,7 @@ final class Unsound extends Exception {
     static Unsound at(BlockSource source, long offset, String expected, String found, String what) {
         return new Unsound(
             Fault.damaged(source.name(), offset, expected, found, source.name() + ": " + what + " (byte " + offset + ", expected "
-                + expected + ", found " + found + "). Mend the table with a partition editor, or capture every block."));
+                + expected + ", found " + found + "). Repair the table with a partition editor, or capture every block."));
     }
 
     Fault fault() {

@@ -49,7 +49,7 @@ public record Standing(Optional<ProofLevel> level, boolean damaged, Optional<Ins
         return level.filter(held -> held.includes(ProofLevel.SOUND)).isPresent();
     }
 
-    /** Whether it is to be checked again: it never was, or that is too long ago. A damaged one is to be mended, not checked. */
+    /** Whether it is to be checked again: it never was, or that is too long ago. A damaged one is to be repaired, not checked. */
     public boolean stale(Instant now) {
         return !damaged && staleAt.map(at -> !now.isBefore(at)).orElse(true);
     }

@@ -55,7 +55,7 @@ public record ImageOnShelf(List<CopyOnShelf> copies) {
         return !released() && copies.stream().anyMatch(CopyOnShelf::seen) && copies.stream().noneMatch(copy -> copy.provenLately(now));
     }
 
-    /** A copy that a damaged one can be mended from; empty when none is damaged, or none is sound. */
+    /** A copy that a damaged one can be repaired from; empty when none is damaged, or none is sound. */
     public Optional<CopyOnShelf> twin() {
         return damaged() ? copies.stream().filter(copy -> copy.counts() && copy.standing().sound()).findFirst() : Optional.empty();
     }

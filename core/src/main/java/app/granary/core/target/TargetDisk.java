@@ -17,12 +17,10 @@ import java.util.List;
  * @param inUse          where it is mounted, or that the running system lies on it; an empty string when neither
  * @param twins          names of other attached disks that answer alike; usually empty
  * @param images         names of images that lie on it; usually empty
- * @param holds          what is on it now, a line each, for people
  * @param writeRateBytes bytes a second it can take, by its link
  */
 public record TargetDisk(String id, String name, DiskIdentity identity, int sectorBytes, String bus, Kind kind, boolean attached,
-    boolean readOnly, String inUse, List<String> twins, List<String> images, List<String> holds,
-    long writeRateBytes) {
+    boolean readOnly, String inUse, List<String> twins, List<String> images, long writeRateBytes) {
     /** What a target is. */
     public enum Kind {
         /** A disk of no computer. */
@@ -43,7 +41,6 @@ public record TargetDisk(String id, String name, DiskIdentity identity, int sect
     public TargetDisk {
         twins = List.copyOf(twins);
         images = List.copyOf(images);
-        holds = List.copyOf(holds);
     }
 
     /** Name, model, serial and size, as it is named before it is overwritten. */

@@ -64,7 +64,7 @@ public record Todo(Kind kind, String title, String reason, String about, Deed de
 
     /** What can be done from the line itself. */
     public enum Deed {
-        NOTHING, MEND, RELEASE, WRITE_OFF, CHECK_DISK, SEEN, RELEASE_AGAIN, HERE, OFF_SITE, FILES_SAVED, COPY_DATABASE;
+        NOTHING, REPAIR, RELEASE, WRITE_OFF, CHECK_DISK, SEEN, RELEASE_AGAIN, HERE, OFF_SITE, FILES_SAVED, COPY_DATABASE;
 
         /** The word on the wire; an empty string for nothing. */
         public String word() {

@@ -84,7 +84,7 @@ public final class Todos {
             Todo todo = Todo.of(Todo.Kind.DAMAGED, each.name() + " on " + each.destination() + " is damaged",
                 "Its last check found damage. " + each.way().sentence()).about(each.copyId());
             add(switch (each.way().kind()) {
-                case MEND -> todo.doing(Todo.Deed.MEND, "Mend it from the copy", each.copyId(), each.way().soundCopyId());
+                case REPAIR -> todo.doing(Todo.Deed.REPAIR, "Repair it from the copy", each.copyId(), each.way().soundCopyId());
                 case RELEASE -> todo.doing(Todo.Deed.RELEASE, "Release it", each.imageId());
                 case CAPTURE -> todo;
             });

@@ -10,7 +10,7 @@ import java.util.Optional;
 public record WayOut(Kind kind, String soundCopyId, String sentence) {
     public enum Kind {
         /** Another copy of the same image is sound. */
-        MEND,
+        REPAIR,
         /** No rule keeps it: others stand for it. */
         RELEASE,
         CAPTURE
@@ -21,13 +21,13 @@ public record WayOut(Kind kind, String soundCopyId, String sentence) {
     }
 
     /**
-     * The best that can be done: what mends costs least, what is released is replaced by others.
+     * The best that can be done: what repairs costs least, what is released is replaced by others.
      *
      * @param kept whether a rule keeps the image; empty when the rules do not know it
      */
     public static WayOut of(String computer, Optional<SoundCopy> sound, Optional<Boolean> kept) {
         if (sound.isPresent()) {
-            return new WayOut(Kind.MEND, sound.get().id(), "A sound copy lies on " + sound.get().destination() + ".");
+            return new WayOut(Kind.REPAIR, sound.get().id(), "A sound copy lies on " + sound.get().destination() + ".");
         }
         return kept.orElse(true)
             ? new WayOut(Kind.CAPTURE, "", "There is no sound copy. Capture " + computer + " again, and look after its drive.")

@@ -64,7 +64,7 @@ class PartitionTablesTest {
     private static void assertDamaged(String because, long offset, byte[] disk) throws IOException {
         PartitionTable.Damaged damaged = assertInstanceOf(PartitionTable.Damaged.class, read(disk));
         assertTrue(damaged.fault().sentence().contains(because), damaged.fault().sentence());
-        assertTrue(damaged.fault().sentence().endsWith("Mend the table with a partition editor, or capture every block."));
+        assertTrue(damaged.fault().sentence().endsWith("Repair the table with a partition editor, or capture every block."));
         assertEquals(offset, damaged.fault().offsetBytes().orElseThrow());
         assertEquals(Fault.Kind.DAMAGED, damaged.fault().kind());
     }

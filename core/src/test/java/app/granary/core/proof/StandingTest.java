@@ -35,11 +35,11 @@ class StandingTest {
         assertEquals(Optional.of(day(9)), risen.checkedAt());
         Standing fallen = Standing.of(List.of(on(0, ProofLevel.REHEARSED, true), on(4, ProofLevel.SOUND, false)), 30);
         assertTrue(fallen.damaged() && fallen.level().isEmpty());
-        assertFalse(fallen.stale(day(400)), "a damaged one is to be mended, not checked");
-        Standing mended = Standing
+        assertFalse(fallen.stale(day(400)), "a damaged one is to be repaired, not checked");
+        Standing repaired = Standing
             .of(List.of(on(0, ProofLevel.REHEARSED, true), on(4, ProofLevel.SOUND, false), on(5, ProofLevel.READABLE, true)), 30);
-        assertEquals(Optional.of(ProofLevel.READABLE), mended.level());
-        assertFalse(mended.damaged());
+        assertEquals(Optional.of(ProofLevel.READABLE), repaired.level());
+        assertFalse(repaired.damaged());
     }
 
     @Test

@@ -160,7 +160,7 @@ class RetentionTest {
             new ShelvedCopy("c", "new", now.minusSeconds(60), State.UNPROVEN, List.of(), List.of()));
         Map<String, RetentionDecision> by = decide(images, policy(1, 0, 0, 0, 0), now);
         assertTrue(by.values().stream().allMatch(RetentionDecision::kept), by.toString());
-        assertEquals(Rule.NEWEST_PROVEN, by.get("a").rule(), "the damaged copy is mended from the sound one");
+        assertEquals(Rule.NEWEST_PROVEN, by.get("a").rule(), "the damaged copy is repaired from the sound one");
     }
 
     @Test

@@ -77,7 +77,7 @@ class TodosTest {
         drives = List.of(drive("peg-1", true, PlaceKind.SAFE, 3, 1), drive("peg-2", false, PlaceKind.HERE, 3, 1));
         copied = Optional.empty();
         assertEquals(
-            "restore; damaged mend copy,other; missing write-off a,b; never; unproven check-disk d; failed seen run; overdue; release "
+            "restore; damaged repair copy,other; missing write-off a,b; never; unproven check-disk d; failed seen run; overdue; release "
                 + "release-again; unknown; place here peg-1; places; copy copy-database",
             told());
         assertEquals("12 things need you. 1 of 4 disks covered; 1 due tonight.", Todos.sentence(todos(), disks));
@@ -87,7 +87,7 @@ class TodosTest {
     void aDamagedCopyIsMendedReleasedOrCapturedAgain() {
         WayOut.SoundCopy sound = new WayOut.SoundCopy("other", "CAIRN");
         Map<WayOut, String> cases = Map.of(
-            WayOut.of("DATUM", Optional.of(sound), Optional.of(false)), "damaged mend copy,other",
+            WayOut.of("DATUM", Optional.of(sound), Optional.of(false)), "damaged repair copy,other",
             WayOut.of("DATUM", Optional.empty(), Optional.of(false)), "damaged release image",
             WayOut.of("DATUM", Optional.empty(), Optional.of(true)), "damaged",
             new WayOut(WayOut.Kind.CAPTURE, "", "The rules do not know it."), "damaged");

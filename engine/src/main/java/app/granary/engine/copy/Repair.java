@@ -26,8 +26,8 @@ import java.util.Set;
 import java.util.TreeMap;
 
 /**
- * Mends an image from another copy of it that is sound: only the stretches in which they differ are written, where they are damaged anyway,
- * so that it needs no room and can be done again if it is interrupted.
+ * Repairs an image from another copy of it that is sound: only the stretches in which they differ are written, where they are damaged
+ * anyway, so that it needs no room and can be done again if it is interrupted.
  */
 public final class Repair {
     private final Path damaged;
@@ -45,18 +45,18 @@ public final class Repair {
      * What came of it.
      *
      * @param writtenBytes written into the damaged copy
-     * @param check        of the mended copy, made afterwards
+     * @param check        of the repaired copy, made afterwards
      */
-    public record Mended(long writtenBytes, CheckOutcome check) {
+    public record Repaired(long writtenBytes, CheckOutcome check) {
     }
 
     /**
      * @param bag   the damaged copy, with its passphrase if it has one
      * @param sound the folder of the other copy; checked before anything is written
-     * @param level how far the mended copy is proven afterwards
+     * @param level how far the repaired copy is proven afterwards
      * @throws app.granary.core.fault.FaultException when it is not a copy of the same image, or not sound itself; then nothing is changed
      */
-    public static Mended run(Bag bag, Path sound, ProofLevel level, Watch watch) throws IOException {
+    public static Repaired run(Bag bag, Path sound, ProofLevel level, Watch watch) throws IOException {
         Bag other = Bag.open(sound);
         CheckOutcome whole = Verification.run(other, ProofLevel.SOUND, watch);
         if (!whole.ok()) {
@@ -66,7 +66,7 @@ public final class Repair {
         requireSameImage(bag, other);
         Repair repair = new Repair(bag.folder(), other, watch);
         repair.files();
-        return new Mended(repair.writtenBytes, Verification.run(bag, level, watch));
+        return new Repaired(repair.writtenBytes, Verification.run(bag, level, watch));
     }
 
     private static void requireSameImage(Bag bag, Bag other) throws IOException {
@@ -115,7 +115,7 @@ public final class Repair {
         if (Files.exists(mine, LinkOption.NOFOLLOW_LINKS) && !Files.isRegularFile(mine, LinkOption.NOFOLLOW_LINKS)) {
             throw Fault
                 .of(Fault.Kind.FORBIDDEN, mine.toString(),
-                    path + " is a link or a folder where a file belongs; nothing was written through it. Remove it, then mend again.")
+                    path + " is a link or a folder where a file belongs; nothing was written through it. Remove it, then repair again.")
                 .asException();
         }
         Files.createDirectories(mine.getParent());

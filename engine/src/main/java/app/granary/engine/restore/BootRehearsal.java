@@ -3,6 +3,7 @@ package app.granary.engine.restore;
 import app.granary.core.fault.Fault;
 import java.awt.image.BufferedImage;
 import java.io.BufferedWriter;
+import java.io.ByteArrayOutputStream;
 import java.io.DataInputStream;
 import java.io.IOException;
 import java.io.OutputStreamWriter;
@@ -44,11 +45,11 @@ public final class BootRehearsal {
     /**
      * What was seen.
      *
-     * @param picture whether a picture of the screen was kept
+     * @param picture of the screen, PNG; empty when there is none. Not to be changed
      * @param rested  whether the screen came to rest; a system still starting shows other pictures all the time
      * @param serial  what it sent over its serial line, at most 20 000 characters; usually empty
      */
-    public record Seen(boolean picture, boolean rested, String serial) {
+    public record Seen(byte[] picture, boolean rested, String serial) {
     }
 
     /** Where the program is; empty where it is not installed. */
@@ -60,10 +61,9 @@ public final class BootRehearsal {
     /**
      * @param disk     a raw file; it is not changed
      * @param uefi     whether the machine has UEFI firmware; needs the package {@code ovmf}
-     * @param picture  where the picture goes, PNG
      * @param patience how long the system may take at most
      */
-    public static Seen run(Path disk, boolean uefi, Path picture, Duration patience) throws IOException {
+    public static Seen run(Path disk, boolean uefi, Duration patience) throws IOException {
         Path program = program().orElseThrow(() -> Fault.of(Fault.Kind.UNSUPPORTED, PROGRAM, PROGRAM
             + " is not installed here, so the disk cannot be started for practice. Install the package qemu-system-x86, or rehearse "
             + "without starting it.")
@@ -88,7 +88,7 @@ public final class BootRehearsal {
         Process machine = new ProcessBuilder(command).redirectErrorStream(true).redirectOutput(folder.resolve("monitor").toFile()).start();
         try (BufferedWriter monitor = new BufferedWriter(new OutputStreamWriter(machine.getOutputStream(), StandardCharsets.US_ASCII))) {
             boolean rested = watch(machine, monitor, screen, serial, patience);
-            boolean kept = Files.exists(screen) && keep(screen, picture);
+            byte[] kept = Files.exists(screen) ? png(screen) : new byte[0];
             monitor.write("quit\n");
             monitor.flush();
             machine.waitFor(5, TimeUnit.SECONDS);
@@ -150,15 +150,15 @@ public final class BootRehearsal {
     }
 
     /** Portable pixmap, P6, eight bits a channel (netpbm, ppm(5), from memory). */
-    private static boolean keep(Path screen, Path picture) throws IOException {
+    private static byte[] png(Path screen) throws IOException {
         try (DataInputStream in = new DataInputStream(new java.io.BufferedInputStream(Files.newInputStream(screen)))) {
             if (!word(in).equals("P6")) {
-                return false;
+                return new byte[0];
             }
             int width = number(word(in));
             int height = number(word(in));
             if (number(word(in)) != 255 || width < 1 || height < 1) {
-                return false;
+                return new byte[0];
             }
             BufferedImage out = new BufferedImage(width, height, BufferedImage.TYPE_INT_RGB);
             byte[] row = new byte[width * 3];
@@ -168,9 +168,11 @@ public final class BootRehearsal {
                     out.setRGB(x, y, (row[3 * x] & 0xFF) << 16 | (row[3 * x + 1] & 0xFF) << 8 | row[3 * x + 2] & 0xFF);
                 }
             }
-            return ImageIO.write(out, "png", picture.toFile());
+            ByteArrayOutputStream png = new ByteArrayOutputStream();
+            ImageIO.write(out, "png", png);
+            return png.toByteArray();
         } catch (java.io.EOFException cutShort) {
-            return false;
+            return new byte[0];
         }
     }
 

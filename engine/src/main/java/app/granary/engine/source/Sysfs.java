@@ -10,6 +10,8 @@ import java.util.List;
 /** Asks the kernel about a block device (Linux, Documentation/ABI/stable/sysfs-block). */
 public final class Sysfs {
     private static final Path SYS = Path.of("/sys");
+    /** Place of the sectors written in the figures of a device, from 1. */
+    private static final int WRITTEN = 7;
 
     private Sysfs() {
     }
@@ -47,6 +49,28 @@ public final class Sysfs {
             return Files.readString(Path.of("/proc/sys/kernel/random/boot_id")).strip().substring(0, 8) + "-" + counted;
         } catch (IOException notCounted) {
             return reached(sys, device) + "-" + device.getFileName();
+        }
+    }
+
+    /**
+     * What changes with whatever is written to a device: its attachment, and the sectors written since the system started (Linux,
+     * Documentation/block/stat.rst, the seventh figure). An empty string where the kernel does not tell, and for a loop device, whose file
+     * may be written past it.
+     */
+    public static String state(Path device) {
+        return state(SYS, device);
+    }
+
+    static String state(Path sys, Path device) {
+        try {
+            Path block = sys.resolve("class/block").resolve(device.toRealPath().getFileName());
+            if (Files.exists(block.resolve("loop"))) {
+                return "";
+            }
+            String[] figures = Files.readString(block.resolve("stat")).strip().split("\\s+");
+            return figures.length < WRITTEN ? "" : attachment(sys, device) + " " + figures[WRITTEN - 1];
+        } catch (IOException notTold) {
+            return "";
         }
     }
 

@@ -51,7 +51,7 @@ final class Damage {
             out.add(new Problem(part, first.offsetBytes(), length, where, from, to,
                 part + " is damaged from byte " + first.offsetBytes() + counted + " on, " + length
                     + " bytes" + onward + ": " + first.fault() + ". It holds bytes " + from + " to " + (to - 1) + " of the disk (" + where
-                    + "); the rest of the image is checked on its own. Mend it from another copy, or capture the disk again."));
+                    + "); the rest of the image is checked on its own. Repair it from another copy, or capture the disk again."));
         }
         return out;
     }
@@ -94,7 +94,7 @@ final class Damage {
         return new Problem(path, 0, storedBytes(path), "",
             path + " is not as it was written: " + why
                 + ". Every frame in it decodes all the same to what was read, so nothing of the disk is lost; "
-                + "mend it from another copy, and look after the drive.");
+                + "repair it from another copy, and look after the drive.");
     }
 
     private long storedBytes(String path) {

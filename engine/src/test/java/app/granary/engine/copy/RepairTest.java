@@ -33,7 +33,7 @@ import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 
-/** Copies, rehearsals, and images mended from their copies. */
+/** Copies, rehearsals, and images repaired from their copies. */
 class RepairTest {
     @TempDir
     Path folder;
@@ -96,8 +96,8 @@ class RepairTest {
             "truncate -s 0 bagit.txt tagmanifest-sha256.txt",
             "mv data/disk.img.zst.000 x; mv data/disk.img.zst.001 data/disk.img.zst.000; mv x data/disk.img.zst.001"}) {
             Tools.run(here, "{ " + harm + "; } 2>&1");
-            Repair.Mended mended = Repair.run(new Bag(here, Passphrase.NONE), there, ProofLevel.READABLE, Watch.NONE);
-            assertTrue(mended.check().ok(), harm + ": " + mended.check().problems());
+            Repair.Repaired repaired = Repair.run(new Bag(here, Passphrase.NONE), there, ProofLevel.READABLE, Watch.NONE);
+            assertTrue(repaired.check().ok(), harm + ": " + repaired.check().problems());
             assertEquals("", Tools.run(folder, "diff -r here drive2/here"), harm);
         }
     }

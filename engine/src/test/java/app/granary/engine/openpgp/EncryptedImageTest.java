@@ -24,8 +24,8 @@ import app.granary.engine.media.Tools;
 import app.granary.engine.progress.Watch;
 import app.granary.engine.restore.Restore;
 import app.granary.engine.sample.SampleGoal;
-import app.granary.engine.site.Desk;
-import app.granary.engine.site.Storage;
+import app.granary.engine.host.ImageWork;
+import app.granary.engine.host.Storage;
 import app.granary.engine.source.RawSource;
 import app.granary.engine.verify.Verification;
 import java.io.ByteArrayInputStream;
@@ -56,7 +56,7 @@ class EncryptedImageTest {
         Path disk = Medium.GPT_EXT4_AND_FAT.make(folder);
         OptionalLong parts = split == 0 ? OptionalLong.empty() : OptionalLong.of(split);
         try (RawSource source = RawSource.open(disk)) {
-            SizeEstimate estimate = Desk.estimate(source, new Storage(codec, codec.usualLevel(), parts, SurveyChoice.USED),
+            SizeEstimate estimate = ImageWork.estimate(source, new Storage(codec, codec.usualLevel(), parts, SurveyChoice.USED),
                 codec == Codec.XZ ? new SampleGoal(List.of(), 1, 0) : SampleGoal.clearOf(List.of()), Watch.NONE).encryptedSize();
             CaptureResult made = Capture.run(source, DiskSurvey.of(source, SurveyChoice.USED),
                 new CaptureRequest(ImageName.parse("secret"), codec, codec.usualLevel(), parts, SECRET,

@@ -9,8 +9,12 @@ import static org.junit.jupiter.api.Assertions.assertTrue;
 import app.granary.core.fault.FaultException;
 import app.granary.engine.elsewhere.ElsewhereScan;
 import app.granary.engine.progress.Watch;
-import app.granary.engine.site.Shelf;
+import app.granary.engine.host.FolderShelf;
+import app.granary.engine.host.Shelf;
+import java.io.ByteArrayInputStream;
 import java.io.IOException;
+import java.io.InputStream;
+import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
@@ -96,8 +100,8 @@ class TrashTest {
         }
         Path outside = Files.createDirectories(root.resolveSibling("outside-" + root.getFileName()));
         Files.createSymbolicLink(root.resolve("granary-runbooks"), outside);
-        Shelf shelf = new Shelf(root, root, image -> List.of());
-        Path text = Files.writeString(root.resolve("text"), "text");
+        Shelf shelf = new FolderShelf(root, root, image -> List.of());
+        InputStream text = new ByteArrayInputStream("text".getBytes(StandardCharsets.UTF_8));
         for (String folder : List.of("granary-runbooks", "granary-runbooks/deep", "../outside-" + root.getFileName())) {
             assertThrows(FaultException.class, () -> shelf.putFile(folder, "a.html", text), folder);
         }

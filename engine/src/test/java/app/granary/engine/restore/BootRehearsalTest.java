@@ -21,6 +21,7 @@ import app.granary.engine.media.Tools;
 import app.granary.engine.openpgp.Passphrase;
 import app.granary.engine.progress.Watch;
 import app.granary.engine.source.RawSource;
+import java.io.ByteArrayInputStream;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -58,10 +59,10 @@ class BootRehearsalTest {
         assertEquals(List.of(), Restore
             .run(bag, bag.content(), RestoreRequest.of(survey, layout), RestoreTarget.file(back, 64 << 20, 512), Watch.NONE).differences());
         String before = Tools.run(folder, "sha256sum back.img");
-        BootRehearsal.Seen seen = BootRehearsal.run(back, false, folder.resolve("screen.png"), Duration.ofSeconds(60));
+        BootRehearsal.Seen seen = BootRehearsal.run(back, false, Duration.ofSeconds(60));
         assertTrue(seen.serial().contains(TinySystem.SAYS), seen.toString());
-        assertTrue(seen.picture() && seen.rested());
-        assertTrue(ImageIO.read(folder.resolve("screen.png").toFile()).getWidth() >= 640);
+        assertTrue(seen.rested());
+        assertTrue(ImageIO.read(new ByteArrayInputStream(seen.picture())).getWidth() >= 640);
         assertEquals(before, Tools.run(folder, "sha256sum back.img"), "starting it writes nothing to it");
     }
 
@@ -71,7 +72,7 @@ class BootRehearsalTest {
         Path scratch = Files.createDirectories(folder.resolve("scratch"));
         StringBuilder serial = new StringBuilder();
         CheckOutcome outcome = Rehearsal.run(bag, scratch,
-            disk -> serial.append(BootRehearsal.run(disk, false, folder.resolve("screen.png"), Duration.ofSeconds(60)).serial()),
+            disk -> serial.append(BootRehearsal.run(disk, false, Duration.ofSeconds(60)).serial()),
             Watch.NONE);
         assertTrue(outcome.ok());
         assertTrue(serial.toString().contains(TinySystem.SAYS));
@@ -81,9 +82,9 @@ class BootRehearsalTest {
     @Test
     void aDiskThatDoesNotStartSaysNothing() throws IOException {
         Tools.run(folder, "truncate -s 4M blank.img");
-        BootRehearsal.Seen seen = BootRehearsal.run(folder.resolve("blank.img"), false, folder.resolve("screen.png"),
+        BootRehearsal.Seen seen = BootRehearsal.run(folder.resolve("blank.img"), false,
             Duration.ofSeconds(12));
         assertFalse(seen.serial().contains(TinySystem.SAYS));
-        assertTrue(seen.picture(), "the firmware's own words are a picture too");
+        assertTrue(seen.picture().length > 0, "the firmware's own words are a picture too");
     }
 }

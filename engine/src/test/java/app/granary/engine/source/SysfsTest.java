@@ -37,4 +37,20 @@ class SysfsTest {
         assertTrue(!Sysfs.attachment(sys, disk(USB.formatted(3, 1), "")).equals(connector + "-sdz"), "a dock's other unit");
         assertEquals("", Sysfs.reached(sys, dev.resolve("gone")));
     }
+
+    /** The seventh figure of stat is sectors written (Linux, Documentation/block/stat.rst). */
+    @Test
+    void whatIsWrittenChangesItsState() {
+        Path disk = disk(USB.formatted(3, 0), "17");
+        assertEquals("", Sysfs.state(sys, disk), "nothing is told");
+        String at = "$(readlink -f class/block/sdz)";
+        Tools.run(sys, "echo '  10 11 12 13 14 15 160 17 18 19 20' > " + at + "/stat");
+        String before = Sysfs.state(sys, disk);
+        Tools.run(sys, "echo '  99 98 97 96 14 15 160 17 18 19 20' > " + at + "/stat");
+        assertEquals(before, Sysfs.state(sys, disk), "it was only read");
+        Tools.run(sys, "echo '  99 98 97 96 15 15 168 17 18 19 20' > " + at + "/stat");
+        assertTrue(!before.equals(Sysfs.state(sys, disk)));
+        Tools.run(sys, "mkdir " + at + "/loop");
+        assertEquals("", Sysfs.state(sys, disk), "its file may be written past it");
+    }
 }

@@ -1,6 +1,6 @@
 package app.granary.server.capture;
 
-import app.granary.engine.site.Storage;
+import app.granary.engine.host.Storage;
 import app.granary.server.estimate.StorageChoice;
 import java.io.IOException;
 import java.util.List;

@@ -7,12 +7,13 @@ import app.granary.core.fault.Fault;
 import app.granary.core.measure.Sizes;
 import app.granary.core.plan.NamingPattern;
 import app.granary.engine.openpgp.Passphrase;
-import app.granary.engine.site.ImageAt;
-import app.granary.engine.site.Site;
-import app.granary.engine.site.SiteImage;
-import app.granary.engine.site.SiteUnfinished;
-import app.granary.engine.site.Storage;
-import app.granary.server.claim.OfficeDevices;
+import app.granary.engine.host.ImageAt;
+import app.granary.engine.host.HostImage;
+import app.granary.engine.host.HostUnfinished;
+import app.granary.engine.host.Storage;
+import app.granary.engine.host.ImageStore;
+import app.granary.engine.host.Imaging;
+import app.granary.server.claim.OfficeClaims;
 import app.granary.server.destination.Promises;
 import app.granary.server.estimate.Prospect;
 import app.granary.server.estimate.Prospects;
@@ -35,8 +36,9 @@ import org.springframework.stereotype.Component;
 /** Makes an image of a disk, or carries one on that did not come to its end. */
 @Component
 public class CaptureWork implements Work<CaptureOrder> {
-    private final Site site;
-    private final OfficeDevices devices;
+    private final ImageStore store;
+    private final Imaging imaging;
+    private final OfficeClaims claims;
     private final Preflights preflights;
     private final Prospects prospects;
     private final Promises promises;
@@ -45,10 +47,12 @@ public class CaptureWork implements Work<CaptureOrder> {
     private final CaptureTimes times;
     private final Journal journal;
 
-    public CaptureWork(Site site, OfficeDevices devices, Preflights preflights, Prospects prospects, Promises promises, Images images,
+    public CaptureWork(ImageStore store, Imaging imaging, OfficeClaims claims, Preflights preflights, Prospects prospects,
+        Promises promises, Images images,
         Plans plans, CaptureTimes times, Journal journal) {
-        this.site = site;
-        this.devices = devices;
+        this.store = store;
+        this.imaging = imaging;
+        this.claims = claims;
         this.preflights = preflights;
         this.prospects = prospects;
         this.promises = promises;
@@ -70,8 +74,8 @@ public class CaptureWork implements Work<CaptureOrder> {
 
     @Override
     public List<DeviceClaim> claims(Run run, CaptureOrder order) {
-        List<DeviceClaim> out = new ArrayList<>(devices.reading(run.diskId(), run.subject()));
-        out.addAll(devices.storing(run.destinationId(), run.destination()));
+        List<DeviceClaim> out = new ArrayList<>(claims.reading(run.diskId(), run.subject()));
+        out.addAll(claims.storing(run.destinationId(), run.destination()));
         return out;
     }
 
@@ -103,7 +107,7 @@ public class CaptureWork implements Work<CaptureOrder> {
         promises.promise(run.id(), run.destinationId(), run.diskId(), high, high);
         running.whileWriting(stored -> promises.promise(run.id(), run.destinationId(), run.diskId(), high, high - stored));
         begun(run, prospect);
-        SiteImage made = site.capture(run.diskId(), run.destinationId(), run.imageName(), storage, running);
+        HostImage made = imaging.capture(run.diskId(), run.destinationId(), run.imageName(), storage, running);
         return recorded(running, prospect, made);
     }
 
@@ -124,7 +128,7 @@ public class CaptureWork implements Work<CaptureOrder> {
     /** Its room was taken when it was begun; what is still to come is what the estimate says beyond what lies there. */
     private String carryOn(LiveRun running, Passphrase passphrase) throws IOException {
         Run run = running.run();
-        SiteUnfinished left = site.unfinished(run.destinationId()).stream().filter(each -> each.name().equals(run.imageName())).findFirst()
+        HostUnfinished left = store.unfinished(run.destinationId()).stream().filter(each -> each.name().equals(run.imageName())).findFirst()
             .orElseThrow(() -> Refused.notFound("unfinished capture"));
         journal.add(run.begunBy(), "capture", run.subject(), Journal.Result.BEGUN,
             "Capture " + run.imageName() + " to " + run.destination() + " is carried on from "
@@ -134,10 +138,10 @@ public class CaptureWork implements Work<CaptureOrder> {
         promises.promise(run.id(), run.destinationId(), run.diskId(), prospect.size().highBytes(),
             prospect.size().highBytes() - left.storedBytes());
         return recorded(running, prospect,
-            site.carryOn(run.diskId(), new ImageAt(run.destinationId(), run.imageName(), passphrase), running));
+            imaging.carryOn(run.diskId(), new ImageAt(run.destinationId(), run.imageName(), passphrase), running));
     }
 
-    String recorded(LiveRun running, Prospect prospect, SiteImage made) throws IOException {
+    String recorded(LiveRun running, Prospect prospect, HostImage made) throws IOException {
         Run run = running.run();
         UUID image = images.record(prospect.wanted(), run.destinationId(), run.destination(), run.imageName(), made, run.encrypted(),
             recheckDays(run), run.begunBy());
@@ -165,7 +169,7 @@ public class CaptureWork implements Work<CaptureOrder> {
 
     private boolean isCarryable(Run run) {
         try {
-            return site.unfinished(run.destinationId()).stream().anyMatch(each -> each.carryable() && each.name().equals(run.imageName()));
+            return store.unfinished(run.destinationId()).stream().anyMatch(each -> each.carryable() && each.name().equals(run.imageName()));
         } catch (IOException gone) {
             return false;
         }

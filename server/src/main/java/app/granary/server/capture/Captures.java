@@ -3,9 +3,9 @@ package app.granary.server.capture;
 import app.granary.core.image.ImageName;
 import app.granary.core.measure.Sizes;
 import app.granary.engine.openpgp.Passphrase;
-import app.granary.engine.site.Site;
-import app.granary.engine.site.SiteUnfinished;
-import app.granary.engine.site.Storage;
+import app.granary.engine.host.HostUnfinished;
+import app.granary.engine.host.Storage;
+import app.granary.engine.host.ImageStore;
 import app.granary.server.computer.DisksOnRecord;
 import app.granary.server.estimate.Prospect;
 import app.granary.server.image.Images;
@@ -30,7 +30,7 @@ import org.springframework.stereotype.Service;
 /** Takes orders for captures: by hand, for a night, and to carry on what did not come to its end. */
 @Service
 public class Captures {
-    private final Site site;
+    private final ImageStore store;
     private final RunQueue queue;
     private final RunRecords records;
     private final Preflights preflights;
@@ -38,9 +38,9 @@ public class Captures {
     private final Images images;
     private final Journal journal;
 
-    public Captures(Site site, RunQueue queue, RunRecords records, Preflights preflights, DisksOnRecord disks, Images images,
+    public Captures(ImageStore store, RunQueue queue, RunRecords records, Preflights preflights, DisksOnRecord disks, Images images,
         Journal journal) {
-        this.site = site;
+        this.store = store;
         this.queue = queue;
         this.records = records;
         this.preflights = preflights;
@@ -102,7 +102,7 @@ public class Captures {
 
     /** Carries an unfinished capture on, from its own disk. */
     Run beginCarryOn(String destinationId, String name, Passphrase passphrase, String who) throws IOException {
-        SiteUnfinished left = unfinished(destinationId, name);
+        HostUnfinished left = unfinished(destinationId, name);
         if (!left.carryable()) {
             throw new Refused(HttpStatus.CONFLICT, "not-carryable", "",
                 "What lies there of " + name + " cannot be carried on. Discard it, and begin anew.");
@@ -135,17 +135,17 @@ public class Captures {
         return records.last(Run.Kind.CAPTURE, destinationId, name).map(Run::outcome).orElse("");
     }
 
-    private SiteUnfinished unfinished(String destinationId, String name) throws IOException {
-        return site.unfinished(destinationId).stream().filter(each -> each.name().equals(name)).findFirst()
+    private HostUnfinished unfinished(String destinationId, String name) throws IOException {
+        return store.unfinished(destinationId).stream().filter(each -> each.name().equals(name)).findFirst()
             .orElseThrow(() -> Refused.notFound("unfinished capture"));
     }
 
     void discard(String destinationId, String name, String who) throws IOException {
-        SiteUnfinished left = unfinished(destinationId, name);
+        HostUnfinished left = unfinished(destinationId, name);
         if (!isIdle(destinationId, name)) {
             throw new Refused(HttpStatus.CONFLICT, "busy", "", name + " is under way. Stop it first.");
         }
-        site.discard(destinationId, name);
+        store.discard(destinationId, name);
         journal.add(who, "discard", left.carryable() ? left.disk().model() + " " + left.disk().serial() : name, Journal.Result.DONE,
             (left.carryable() ? "The unfinished capture " : "What was left of ") + name
                 + " on " + images.destinationName(destinationId) + " was discarded; " + Sizes.decimal(left.storedBytes())

@@ -2,7 +2,7 @@ package app.granary.server.capture;
 
 import app.granary.core.fault.FaultException;
 import app.granary.core.plan.Afterwards;
-import app.granary.engine.site.Site;
+import app.granary.engine.host.Host;
 import app.granary.server.journal.Journal;
 import app.granary.server.queue.Run;
 import app.granary.server.queue.RunEnds;
@@ -23,7 +23,7 @@ import org.springframework.stereotype.Component;
  */
 @Component
 class Completion {
-    private final Site site;
+    private final Host host;
     private final Journal journal;
     private final RunQueue queue;
     /** By machine, until its other work has ended. Forgotten when Granary is ended: then it stays on. */
@@ -32,8 +32,8 @@ class Completion {
     private record Wanted(Run run, Afterwards action) {
     }
 
-    Completion(Site site, Journal journal, RunQueue queue) {
-        this.site = site;
+    Completion(Host host, Journal journal, RunQueue queue) {
+        this.host = host;
         this.journal = journal;
         this.queue = queue;
     }
@@ -67,7 +67,7 @@ class Completion {
     /** A disk that cannot be told any more is taken for one of the machine that does all work. */
     private String machine(Run run) {
         try {
-            return site.machine(run.diskId());
+            return host.machine(run.diskId());
         } catch (IOException gone) {
             return "";
         }
@@ -82,7 +82,7 @@ class Completion {
     private void carryOut(Wanted what) {
         Run run = what.run;
         try {
-            site.afterwards(run.diskId(), what.action);
+            host.afterwards(run.diskId(), what.action);
             journal.add(run.begunBy(), "afterwards", run.computer(), Journal.Result.DONE,
                 run.computer() + " " + what.action.phrase() + ", as its plan says.");
         } catch (FaultException refused) {

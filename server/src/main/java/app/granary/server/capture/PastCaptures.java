@@ -1,6 +1,6 @@
 package app.granary.server.capture;
 
-import app.granary.engine.site.SiteImage;
+import app.granary.engine.host.HostImage;
 import app.granary.server.estimate.Prospect;
 import app.granary.server.queue.LiveRun;
 import app.granary.server.queue.NewRun;
@@ -34,7 +34,7 @@ public class PastCaptures {
 
     /** Makes the image. */
     public interface Making {
-        SiteImage make() throws IOException;
+        HostImage make() throws IOException;
     }
 
     /**

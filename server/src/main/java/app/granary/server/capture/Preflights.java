@@ -3,10 +3,11 @@ package app.granary.server.capture;
 import app.granary.core.destination.Destination;
 import app.granary.core.destination.RuleOutcome;
 import app.granary.core.preflight.Preflight;
-import app.granary.core.target.Overwriting;
+import app.granary.core.target.OverwriteRules;
 import app.granary.engine.openpgp.Passphrase;
-import app.granary.engine.site.Site;
-import app.granary.engine.site.Storage;
+import app.granary.engine.host.Host;
+import app.granary.engine.host.Storage;
+import app.granary.engine.host.Devices;
 import app.granary.server.estimate.Prospect;
 import app.granary.server.estimate.Prospects;
 import app.granary.server.image.RoomMaker;
@@ -22,14 +23,16 @@ import org.springframework.stereotype.Component;
 /** What is looked at before a capture: power, clock, whether its disk is idle, and the destination's rules. */
 @Component
 public class Preflights {
-    private final Site site;
+    private final Devices devices;
+    private final Host host;
     private final Prospects prospects;
     private final RoomMaker roomMaker;
     private final Journal journal;
     private final Clock clock;
 
-    public Preflights(Site site, Prospects prospects, RoomMaker roomMaker, Journal journal, Clock clock) {
-        this.site = site;
+    public Preflights(Devices devices, Host host, Prospects prospects, RoomMaker roomMaker, Journal journal, Clock clock) {
+        this.devices = devices;
+        this.host = host;
         this.prospects = prospects;
         this.roomMaker = roomMaker;
         this.journal = journal;
@@ -79,7 +82,7 @@ public class Preflights {
     }
 
     private void requireMachine(Destination destination, Prospect prospect) throws IOException {
-        Optional<String> why = Preflight.power(site.power(), prospect.timeTo(destination).highSeconds())
+        Optional<String> why = Preflight.power(host.power(), prospect.timeTo(destination).highSeconds())
             .or(() -> journal.newest().flatMap(newest -> Preflight.clock(clock.instant(), newest, clock.getZone())));
         if (why.isPresent()) {
             throw new Refused(HttpStatus.CONFLICT, "not-ready", "", why.get());
@@ -88,9 +91,9 @@ public class Preflights {
 
     /** Told when it is asked for, and not an hour later when its turn has come. */
     private void requireIdle(Prospect prospect) throws IOException {
-        String use = site.inUse(prospect.source().disk().id());
+        String use = devices.inUse(prospect.source().disk().id());
         if (!use.isEmpty()) {
-            throw new Refused(HttpStatus.CONFLICT, "in-use", "diskId", Overwriting.inUse(prospect.source().label(), use));
+            throw new Refused(HttpStatus.CONFLICT, "in-use", "diskId", OverwriteRules.inUse(prospect.source().label(), use));
         }
     }
 }

@@ -1,8 +1,8 @@
 package app.granary.server.capture;
 
 import app.granary.core.destination.Destination;
-import app.granary.engine.site.Site;
-import app.granary.engine.site.SiteUnfinished;
+import app.granary.engine.host.HostUnfinished;
+import app.granary.engine.host.ImageStore;
 import app.granary.server.computer.DisksOnRecord;
 import app.granary.server.queue.Passphrases;
 import io.swagger.v3.oas.annotations.media.Schema;
@@ -27,12 +27,12 @@ import org.springframework.web.bind.annotation.RestController;
 @RestController
 @RequestMapping("/api/v1/unfinished")
 public class UnfinishedController {
-    private final Site site;
+    private final ImageStore store;
     private final DisksOnRecord disks;
     private final Captures captures;
 
-    UnfinishedController(Site site, DisksOnRecord disks, Captures captures) {
-        this.site = site;
+    UnfinishedController(ImageStore store, DisksOnRecord disks, Captures captures) {
+        this.store = store;
         this.disks = disks;
         this.captures = captures;
     }
@@ -52,9 +52,9 @@ public class UnfinishedController {
     public List<UnfinishedLine> all() throws IOException {
         List<UnfinishedLine> out = new ArrayList<>();
         List<DisksOnRecord.DiskOnRecord> known = disks.all();
-        for (Destination each : site.destinations()) {
+        for (Destination each : store.destinations()) {
             if (each.attached()) {
-                for (SiteUnfinished left : site.unfinished(each.id())) {
+                for (HostUnfinished left : store.unfinished(each.id())) {
                     if (captures.isIdle(each.id(), left.name())) {
                         var disk = known.stream().filter(d -> d.identity().same(left.disk())).findFirst();
                         out.add(

@@ -1,16 +1,15 @@
 package app.granary.server.card;
 
 import app.granary.core.destination.Destination;
-import app.granary.engine.site.Site;
+import app.granary.engine.host.ImageStore;
 import app.granary.server.database.Copies;
 import app.granary.server.journal.Journal;
 import app.granary.server.home.GranarySettings;
 import app.granary.server.office.OfficeChoices;
 import app.granary.server.office.OfficeDays;
+import java.io.ByteArrayInputStream;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
-import java.nio.file.Files;
-import java.nio.file.Path;
 import java.time.Clock;
 import java.util.ArrayList;
 import java.util.List;
@@ -26,16 +25,17 @@ class CardExport {
     private static final Logger LOG = LoggerFactory.getLogger(CardExport.class);
 
     private final Cards cards;
-    private final Site site;
+    private final ImageStore store;
     private final OfficeDays days;
     private final OfficeChoices choices;
     private final GranarySettings settings;
     private final Journal journal;
     private final Clock clock;
 
-    CardExport(Cards cards, Site site, OfficeDays days, OfficeChoices choices, GranarySettings settings, Journal journal, Clock clock) {
+    CardExport(Cards cards, ImageStore store, OfficeDays days, OfficeChoices choices, GranarySettings settings, Journal journal,
+        Clock clock) {
         this.cards = cards;
-        this.site = site;
+        this.store = store;
         this.days = days;
         this.choices = choices;
         this.settings = settings;
@@ -54,27 +54,22 @@ class CardExport {
 
     /** @return where it lies now, as a sentence */
     String write(String who) throws IOException {
-        Path file = Files.createTempFile(settings.home(), "cards", ".html");
         List<String> where = new ArrayList<>();
         List<String> not = new ArrayList<>();
-        try {
-            Files.writeString(file, CardHtml.of(choices.choices().name(), cards.all().stream().map(Cards.Named::card).toList(),
-                clock.instant(), days.days().calendar().zone()), StandardCharsets.UTF_8);
-            for (Destination each : site.destinations()) {
-                if (!each.attached() || !each.writable()) {
-                    not.add(each.name());
-                    continue;
-                }
-                try {
-                    site.putFile(each.id(), Copies.FOLDER, FILE, file);
-                    where.add(each.name());
-                } catch (IOException failed) {
-                    LOG.warn("the cards could not be written to {}", each.name(), failed);
-                    not.add(each.name());
-                }
+        byte[] page = CardHtml.of(choices.choices().name(), cards.all().stream().map(Cards.Named::card).toList(), clock.instant(),
+            days.days().calendar().zone()).getBytes(StandardCharsets.UTF_8);
+        for (Destination each : store.destinations()) {
+            if (!each.attached() || !each.writable()) {
+                not.add(each.name());
+                continue;
             }
-        } finally {
-            Files.deleteIfExists(file);
+            try {
+                store.putFile(each.id(), Copies.FOLDER, FILE, new ByteArrayInputStream(page));
+                where.add(each.name());
+            } catch (IOException failed) {
+                LOG.warn("the cards could not be written to {}", each.name(), failed);
+                not.add(each.name());
+            }
         }
         String sentence = where.isEmpty() ? "The cards were written nowhere: no destination is attached and writable."
             : "The cards of all computers lie on " + String.join(", ", where) + " now, as "

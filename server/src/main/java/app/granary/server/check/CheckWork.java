@@ -7,8 +7,8 @@ import app.granary.core.proof.ProofLevel;
 import app.granary.engine.elsewhere.ElsewhereCheck;
 import app.granary.engine.elsewhere.ElsewhereImage;
 import app.granary.engine.openpgp.Passphrase;
-import app.granary.engine.site.Site;
-import app.granary.server.claim.OfficeDevices;
+import app.granary.engine.host.Imaging;
+import app.granary.server.claim.OfficeClaims;
 import app.granary.server.image.Elsewhere;
 import app.granary.server.image.Images;
 import app.granary.server.queue.LiveRun;
@@ -22,12 +22,12 @@ import org.springframework.stereotype.Component;
 /** Holds a copy against its digests, decodes it, or restores it onto scratch, as far as asked. */
 @Component
 public class CheckWork extends WorkOnCopy<CheckOrder> {
-    private final Site site;
+    private final Imaging imaging;
     private final Elsewhere elsewhere;
 
-    public CheckWork(Site site, OfficeDevices devices, Images images, Elsewhere elsewhere) {
-        super(devices, images);
-        this.site = site;
+    public CheckWork(Imaging imaging, OfficeClaims claims, Images images, Elsewhere elsewhere) {
+        super(claims, images);
+        this.imaging = imaging;
         this.elsewhere = elsewhere;
     }
 
@@ -45,7 +45,7 @@ public class CheckWork extends WorkOnCopy<CheckOrder> {
     public List<DeviceClaim> claims(Run run, CheckOrder order) {
         List<DeviceClaim> out = new ArrayList<>(itsDrive(run));
         if (order.proof().includes(ProofLevel.REHEARSED)) {
-            out.add(devices.scratch());
+            out.add(claims.scratch());
         }
         return out;
     }
@@ -64,7 +64,7 @@ public class CheckWork extends WorkOnCopy<CheckOrder> {
         if (other.isPresent()) {
             return checkElsewhere(running, other.get(), order.proof());
         }
-        CheckOutcome outcome = site.check(images.at(run.copyId(), passphrase), order.proof(), running);
+        CheckOutcome outcome = imaging.check(images.at(run.copyId(), passphrase), order.proof(), running);
         images.recordCheck(run.copyId(), outcome, (System.nanoTime() - began) / 1e9, run.begunBy());
         Proven.require(run, outcome);
         return "Image " + run.imageName() + " on " + run.destination() + " is " + Proven.meaning(order.proof()) + ".";
@@ -73,7 +73,7 @@ public class CheckWork extends WorkOnCopy<CheckOrder> {
     private String checkElsewhere(LiveRun running, ElsewhereImage image, ProofLevel level) throws IOException {
         Run run = running.run();
         long began = System.nanoTime();
-        ElsewhereCheck.Result result = site.check(run.destinationId(), image, level, running);
+        ElsewhereCheck.Result result = imaging.check(run.destinationId(), image, level, running);
         images.recordCheck(run.copyId(), result.outcome(), (System.nanoTime() - began) / 1e9, run.begunBy(), result.note());
         elsewhere.learn(run.copyId(), result);
         Proven.require(run, result.outcome());

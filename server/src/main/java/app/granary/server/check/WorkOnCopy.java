@@ -1,7 +1,7 @@
 package app.granary.server.check;
 
 import app.granary.core.claim.DeviceClaim;
-import app.granary.server.claim.OfficeDevices;
+import app.granary.server.claim.OfficeClaims;
 import app.granary.server.image.Images;
 import app.granary.server.queue.Run;
 import app.granary.server.queue.Work;
@@ -14,11 +14,11 @@ import java.util.List;
  * @param <O> its order
  */
 public abstract class WorkOnCopy<O extends Record> implements Work<O> {
-    protected final OfficeDevices devices;
+    protected final OfficeClaims claims;
     protected final Images images;
 
-    protected WorkOnCopy(OfficeDevices devices, Images images) {
-        this.devices = devices;
+    protected WorkOnCopy(OfficeClaims claims, Images images) {
+        this.claims = claims;
         this.images = images;
     }
 
@@ -29,13 +29,13 @@ public abstract class WorkOnCopy<O extends Record> implements Work<O> {
 
     /** The drive the copy lies on, to read or write it there. */
     protected List<DeviceClaim> itsDrive(Run run) {
-        return devices.storing(run.destinationId(), run.destination());
+        return claims.storing(run.destinationId(), run.destination());
     }
 
     /** The same, and another drive. */
     protected List<DeviceClaim> bothDrives(Run run, String otherDestinationId) {
         List<DeviceClaim> out = new ArrayList<>(itsDrive(run));
-        out.addAll(devices.storing(otherDestinationId, images.destinationNameOrId(otherDestinationId)));
+        out.addAll(claims.storing(otherDestinationId, images.destinationNameOrId(otherDestinationId)));
         return out;
     }
 }

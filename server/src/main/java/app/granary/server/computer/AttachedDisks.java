@@ -2,9 +2,9 @@ package app.granary.server.computer;
 
 import app.granary.core.filesystem.DiskSurvey;
 import app.granary.core.filesystem.SurveyChoice;
-import app.granary.engine.site.Site;
-import app.granary.engine.site.SiteComputer;
-import app.granary.engine.site.SiteDisk;
+import app.granary.engine.host.Host;
+import app.granary.engine.host.HostComputer;
+import app.granary.engine.host.HostDisk;
 import java.io.IOException;
 import java.util.HashSet;
 import java.util.List;
@@ -30,7 +30,7 @@ class AttachedDisks {
     private static final long LOOK_EVERY_MILLIS = 15_000;
     private static final long PATIENCE_SECONDS = 3;
 
-    private final Site devices;
+    private final Host machine;
     private final DisksAtHand atHand;
     private final DiskTies ties;
     private final Inventory inventory;
@@ -44,11 +44,11 @@ class AttachedDisks {
     private volatile List<DisksAtHand.Untold> untold = List.of();
     private volatile boolean reading;
 
-    AttachedDisks(@Qualifier("devices") Site devices, DisksAtHand atHand, DiskTies ties, Inventory inventory,
+    AttachedDisks(@Qualifier("machine") Host machine, DisksAtHand atHand, DiskTies ties, Inventory inventory,
         ApplicationEventPublisher publisher) {
         this.publisher = publisher;
         this.ties = ties;
-        this.devices = devices;
+        this.machine = machine;
         this.atHand = atHand;
         this.inventory = inventory;
     }
@@ -103,15 +103,15 @@ class AttachedDisks {
             DisksAtHand.Now now = atHand.look();
             untold = now.untold();
             ties.keepOnly(now.attachments());
-            List<SiteComputer> computers = now.computers();
+            List<HostComputer> computers = now.computers();
             Set<String> seen = new HashSet<>();
-            for (SiteComputer computer : computers) {
+            for (HostComputer computer : computers) {
                 int place = 1;
-                for (SiteDisk disk : computer.disks()) {
+                for (HostDisk disk : computer.disks()) {
                     if (reader.isShutdown()) {
                         return;
                     }
-                    inventory.read(computer, disk, place++, survey(now.siteIds().get(disk.id()).id()));
+                    inventory.read(computer, disk, place++, survey(now.hostIds().get(disk.id()).id()));
                     seen.add(disk.id());
                     attached = Set.copyOf(seen);
                 }
@@ -136,10 +136,10 @@ class AttachedDisks {
     record Found(Optional<DiskSurvey> survey, String refusal) {
     }
 
-    /** @param siteId what the site calls it */
-    Found survey(String siteId) throws IOException {
+    /** @param hostId what the host calls it */
+    Found survey(String hostId) throws IOException {
         try {
-            return new Found(Optional.of(devices.survey(siteId, SurveyChoice.USED)), "");
+            return new Found(Optional.of(machine.devices().survey(hostId, SurveyChoice.USED)), "");
         } catch (java.nio.channels.ClosedByInterruptException | java.io.InterruptedIOException stopped) {
             throw stopped; // Granary ends; that is nothing to say of the disk
         } catch (IOException refused) {

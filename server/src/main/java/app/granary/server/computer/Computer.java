@@ -5,6 +5,7 @@ import app.granary.core.inventory.ComputerReport;
 import app.granary.core.inventory.Encryption;
 import app.granary.core.inventory.Firmware;
 import app.granary.core.inventory.KeyPlace;
+import jakarta.persistence.Column;
 import jakarta.persistence.Entity;
 import jakarta.persistence.EnumType;
 import jakarta.persistence.Enumerated;
@@ -20,7 +21,8 @@ import java.util.UUID;
 class Computer {
     @Id
     private UUID id;
-    private String siteId;
+    @Column(name = "site_id")
+    private String hostId;
     private String name;
     private String role;
     private String owner;
@@ -86,7 +88,7 @@ class Computer {
     }
 
     void attachTo(String id) {
-        siteId = id;
+        hostId = id;
     }
 
     void retire(Instant at) {
@@ -126,8 +128,8 @@ class Computer {
         return id;
     }
 
-    String siteId() {
-        return siteId;
+    String hostId() {
+        return hostId;
     }
 
     String name() {

@@ -6,7 +6,7 @@ import java.util.UUID;
 import org.springframework.data.jpa.repository.JpaRepository;
 
 interface ComputerRepository extends JpaRepository<Computer, UUID> {
-    Optional<Computer> findBySiteId(String siteId);
+    Optional<Computer> findByHostId(String hostId);
 
     List<Computer> findAllByOrderByName();
 

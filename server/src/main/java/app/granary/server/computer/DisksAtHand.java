@@ -5,9 +5,9 @@ import app.granary.core.disk.DiskRegister.Resolution;
 import app.granary.core.disk.SeenDisk;
 import app.granary.core.fault.Fault;
 import app.granary.core.fault.FaultException;
-import app.granary.engine.site.Site;
-import app.granary.engine.site.SiteComputer;
-import app.granary.engine.site.SiteDisk;
+import app.granary.engine.host.Host;
+import app.granary.engine.host.HostComputer;
+import app.granary.engine.host.HostDisk;
 import java.io.IOException;
 import java.util.ArrayList;
 import java.util.HashMap;
@@ -22,74 +22,74 @@ import org.springframework.stereotype.Component;
 /** Which disks on record the disks at hand are, and which of them cannot be told. */
 @Component
 public class DisksAtHand {
-    private final Site devices;
+    private final Host machine;
     private final DiskRepository disks;
     private final DiskTies ties;
 
-    DisksAtHand(@Qualifier("devices") Site devices, DiskRepository disks, DiskTies ties) {
-        this.devices = devices;
+    DisksAtHand(@Qualifier("machine") Host machine, DiskRepository disks, DiskTies ties) {
+        this.machine = machine;
         this.disks = disks;
         this.ties = ties;
     }
 
     /** A disk at hand that cannot be told. */
-    record Untold(SiteComputer computer, SiteDisk disk, Resolution.Ambiguous doubt) {
+    record Untold(HostComputer computer, HostDisk disk, Resolution.Ambiguous doubt) {
     }
 
     /**
      * As it is at one moment.
      *
      * @param computers with those of their disks that can be told, each under its id on record
-     * @param siteIds   what the site calls a disk on record
+     * @param hostIds   what the host calls a disk on record
      * @param untold    in order of name
      */
-    record Now(List<SiteComputer> computers, Map<String, SiteDisk> siteIds, List<Untold> untold) {
+    record Now(List<HostComputer> computers, Map<String, HostDisk> hostIds, List<Untold> untold) {
         Set<String> ids() {
-            return siteIds.keySet();
+            return hostIds.keySet();
         }
 
         /** Of all disks at hand. */
         Set<String> attachments() {
             Set<String> out = new HashSet<>();
-            siteIds.values().forEach(each -> out.add(each.attachment()));
+            hostIds.values().forEach(each -> out.add(each.attachment()));
             untold.forEach(each -> out.add(each.disk().attachment()));
             return out;
         }
     }
 
     Now look() throws IOException {
-        List<SiteComputer> there = devices.computers();
-        List<SeenDisk> seen = there.stream().flatMap(computer -> computer.disks().stream()).map(SiteDisk::seen).toList();
+        List<HostComputer> there = machine.devices().computers();
+        List<SeenDisk> seen = there.stream().flatMap(computer -> computer.disks().stream()).map(HostDisk::seen).toList();
         DiskRegister register = new DiskRegister(disks.entries(), ties.all(), seen);
-        List<SiteComputer> computers = new ArrayList<>();
-        Map<String, SiteDisk> siteIds = new HashMap<>();
+        List<HostComputer> computers = new ArrayList<>();
+        Map<String, HostDisk> hostIds = new HashMap<>();
         List<Untold> untold = new ArrayList<>();
-        for (SiteComputer computer : there) {
-            List<SiteDisk> told = new ArrayList<>();
-            for (SiteDisk disk : computer.disks()) {
+        for (HostComputer computer : there) {
+            List<HostDisk> told = new ArrayList<>();
+            for (HostDisk disk : computer.disks()) {
                 Resolution is = register.resolve(disk.seen());
                 if (is instanceof Resolution.Ambiguous doubt) {
                     untold.add(new Untold(computer, disk, doubt));
                 } else {
-                    SiteDisk known = disk.as(is instanceof Resolution.Known one ? one.diskId() : disk.id());
+                    HostDisk known = disk.as(is instanceof Resolution.Known one ? one.diskId() : disk.id());
                     told.add(known);
-                    siteIds.put(known.id(), disk);
+                    hostIds.put(known.id(), disk);
                 }
             }
             computers.add(computer.with(told));
         }
-        return new Now(computers, siteIds, untold);
+        return new Now(computers, hostIds, untold);
     }
 
-    /** The disk as the site has it; empty when it is not attached, or cannot be told. */
-    public Optional<SiteDisk> find(String diskId) throws IOException {
-        return Optional.ofNullable(look().siteIds.get(diskId));
+    /** The disk as the host has it; empty when it is not attached, or cannot be told. */
+    public Optional<HostDisk> find(String diskId) throws IOException {
+        return Optional.ofNullable(look().hostIds.get(diskId));
     }
 
     /** @throws FaultException when it is not attached, or may be attached and cannot be told */
-    String siteId(String diskId) throws IOException {
+    String hostId(String diskId) throws IOException {
         Now now = look();
-        SiteDisk found = now.siteIds.get(diskId);
+        HostDisk found = now.hostIds.get(diskId);
         if (found != null) {
             return found.id();
         }

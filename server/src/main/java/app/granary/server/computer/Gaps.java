@@ -2,7 +2,7 @@ package app.granary.server.computer;
 
 import app.granary.core.filesystem.DiskSurvey;
 import app.granary.core.filesystem.SurveyChoice;
-import app.granary.engine.site.Site;
+import app.granary.engine.host.Devices;
 import java.io.IOException;
 import java.time.Clock;
 import java.time.Duration;
@@ -20,12 +20,12 @@ import org.springframework.stereotype.Component;
 class Gaps {
     static final Duration STANDS = Duration.ofSeconds(30);
 
-    private final Site site;
+    private final Devices devices;
     private final Clock clock;
     private final Map<String, Known> known = new ConcurrentHashMap<>();
 
-    Gaps(Site site, Clock clock) {
-        this.site = site;
+    Gaps(Devices devices, Clock clock) {
+        this.devices = devices;
         this.clock = clock;
     }
 
@@ -49,7 +49,7 @@ class Gaps {
 
     private List<Wire.GapLine> survey(String diskId) {
         try {
-            DiskSurvey survey = site.survey(diskId, SurveyChoice.USED);
+            DiskSurvey survey = devices.survey(diskId, SurveyChoice.USED);
             return survey.gaps().stream().map(gap -> new Wire.GapLine(gap.startBytes(), gap.sizeBytes(), gap.holds())).toList();
         } catch (IOException refused) {
             return List.of();

@@ -9,8 +9,8 @@ import app.granary.core.inventory.DiskMatch;
 import app.granary.core.inventory.DiskReport;
 import app.granary.core.inventory.InventoryReview;
 import app.granary.core.inventory.KnownDisk;
-import app.granary.engine.site.SiteComputer;
-import app.granary.engine.site.SiteDisk;
+import app.granary.engine.host.HostComputer;
+import app.granary.engine.host.HostDisk;
 import app.granary.server.problem.IfMatch;
 import app.granary.server.problem.Refused;
 import jakarta.persistence.EntityManager;
@@ -87,8 +87,8 @@ class Inventory {
 
     /** A computer at hand: met for the first time it is added with what it tells; after that a person's words stand. */
     @Transactional
-    public Computer meet(SiteComputer site) {
-        Optional<Computer> known = computers.findBySiteId(site.id())
+    public Computer meet(HostComputer site) {
+        Optional<Computer> known = computers.findByHostId(site.id())
             .or(() -> computers.findFirstByNameIgnoreCaseAndRetiredAtIsNull(site.name()));
         Computer computer = known.orElseGet(() -> {
             Computer made = Computer.named(site.name(), "attached here", clock.instant());
@@ -101,15 +101,15 @@ class Inventory {
     }
 
     @Transactional
-    public void read(SiteComputer site, SiteDisk siteDisk, int place, AttachedDisks.Found found) {
+    public void read(HostComputer site, HostDisk hostDisk, int place, AttachedDisks.Found found) {
         Computer computer = meet(site);
-        Disk disk = disks.findById(siteDisk.id()).orElseGet(() -> Disk.of(siteDisk.id()));
+        Disk disk = disks.findById(hostDisk.id()).orElseGet(() -> Disk.of(hostDisk.id()));
         if (disk.computer() == null || disk.computer().id().equals(computer.id()) || disk.computer().retiredAt() != null) {
-            boolean hidden = siteDisk.identity().serial().isEmpty() && disk.computer() != null && !disk.identity().serial().isEmpty();
-            disk.describe(computer, place, hidden ? disk.name() : siteDisk.name(), hidden ? disk.identity() : siteDisk.identity(),
-                siteDisk.bus(), clock.instant());
+            boolean hidden = hostDisk.identity().serial().isEmpty() && disk.computer() != null && !disk.identity().serial().isEmpty();
+            disk.describe(computer, place, hidden ? disk.name() : hostDisk.name(), hidden ? disk.identity() : hostDisk.identity(),
+                hostDisk.bus(), clock.instant());
         } else {
-            disk.seenElsewhere(siteDisk.identity(), clock.instant());
+            disk.seenElsewhere(hostDisk.identity(), clock.instant());
         }
         if (found.survey().isPresent()) {
             DiskSurvey survey = found.survey().get();

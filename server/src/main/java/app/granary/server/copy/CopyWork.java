@@ -3,9 +3,9 @@ package app.granary.server.copy;
 import app.granary.core.claim.DeviceClaim;
 import app.granary.core.proof.CheckOutcome;
 import app.granary.engine.openpgp.Passphrase;
-import app.granary.engine.site.Site;
+import app.granary.engine.host.Imaging;
 import app.granary.server.check.WorkOnCopy;
-import app.granary.server.claim.OfficeDevices;
+import app.granary.server.claim.OfficeClaims;
 import app.granary.server.destination.Promises;
 import app.granary.server.image.Images;
 import app.granary.server.queue.LiveRun;
@@ -18,12 +18,12 @@ import org.springframework.stereotype.Component;
 /** Copies an image from one destination to another and holds the copy against its digests. */
 @Component
 public class CopyWork extends WorkOnCopy<CopyOrder> {
-    private final Site site;
+    private final Imaging imaging;
     private final Promises promises;
 
-    public CopyWork(Site site, OfficeDevices devices, Images images, Promises promises) {
-        super(devices, images);
-        this.site = site;
+    public CopyWork(Imaging imaging, OfficeClaims claims, Images images, Promises promises) {
+        super(claims, images);
+        this.imaging = imaging;
         this.promises = promises;
     }
 
@@ -54,7 +54,7 @@ public class CopyWork extends WorkOnCopy<CopyOrder> {
         String to = order.toDestinationId();
         Images.Shelved image = images.shelved(run.copyId());
         promises.promise(run.id(), to, image.storedBytes());
-        CheckOutcome outcome = site.copy(images.at(run.copyId(), Passphrase.NONE), to, running);
+        CheckOutcome outcome = imaging.copy(images.at(run.copyId(), Passphrase.NONE), to, running);
         String name = images.destinationName(to);
         UUID copy = images.recordCopy(run.copyId(), to, name, outcome, run.begunBy());
         running.made(copy, image.storedBytes());

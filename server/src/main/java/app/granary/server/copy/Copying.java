@@ -4,7 +4,7 @@ import app.granary.core.destination.Destination;
 import app.granary.core.measure.Sizes;
 import app.granary.core.proof.ProofLevel;
 import app.granary.engine.openpgp.Passphrase;
-import app.granary.engine.site.Site;
+import app.granary.engine.host.ImageStore;
 import app.granary.server.check.CopyRuns;
 import app.granary.server.destination.Promises;
 import app.granary.server.image.Images;
@@ -18,13 +18,13 @@ import org.springframework.stereotype.Service;
 /** Takes orders for further copies. */
 @Service
 public class Copying {
-    private final Site site;
+    private final ImageStore store;
     private final CopyRuns runs;
     private final Images images;
     private final Promises promises;
 
-    public Copying(Site site, CopyRuns runs, Images images, Promises promises) {
-        this.site = site;
+    public Copying(ImageStore store, CopyRuns runs, Images images, Promises promises) {
+        this.store = store;
         this.runs = runs;
         this.images = images;
         this.promises = promises;
@@ -43,7 +43,7 @@ public class Copying {
 
     /** For what is written without an estimate: room for it, with the reserve kept, and the drive there. */
     private void requireRoom(String destinationId, long bytes) throws IOException {
-        Destination to = site.destinations().stream().filter(d -> d.id().equals(destinationId) && d.attached()).findFirst()
+        Destination to = store.destinations().stream().filter(d -> d.id().equals(destinationId) && d.attached()).findFirst()
             .orElseThrow(() -> new Refused(HttpStatus.CONFLICT, "unfit-attached",
                 "toDestinationId", "That destination is not attached. Attach it, or choose another."));
         long room = to.freeBytes() - promises.promisedBytes(destinationId, "") - to.reserveBytes();

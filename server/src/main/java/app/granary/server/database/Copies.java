@@ -1,7 +1,7 @@
 package app.granary.server.database;
 
 import app.granary.core.destination.Destination;
-import app.granary.engine.site.Site;
+import app.granary.engine.host.ImageStore;
 import app.granary.server.home.Keys;
 import app.granary.server.home.StartTrouble;
 import app.granary.server.journal.Journal;
@@ -9,6 +9,7 @@ import app.granary.server.journal.JournalCheck;
 import app.granary.server.home.GranarySettings;
 import app.granary.server.office.OfficeChoices;
 import java.io.IOException;
+import java.io.InputStream;
 import java.nio.channels.FileChannel;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -22,7 +23,6 @@ import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.Comparator;
-import java.util.List;
 import java.util.Optional;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
@@ -44,15 +44,15 @@ public class Copies {
     private final DataSourceProperties database;
     private final GranarySettings settings;
     private final OfficeChoices choices;
-    private final Site site;
+    private final ImageStore store;
     private final Journal journal;
     private final Clock clock;
 
-    Copies(DataSourceProperties database, GranarySettings settings, OfficeChoices choices, Site site, Journal journal, Clock clock) {
+    Copies(DataSourceProperties database, GranarySettings settings, OfficeChoices choices, ImageStore store, Journal journal, Clock clock) {
         this.database = database;
         this.settings = settings;
         this.choices = choices;
-        this.site = site;
+        this.store = store;
         this.journal = journal;
         this.clock = clock;
     }
@@ -136,12 +136,14 @@ public class Copies {
             return " It lies on this computer only; choose a destination for the copies in the office's settings.";
         }
         try {
-            Optional<Destination> to = site.destinations().stream().filter(d -> d.id().equals(chosen.get())).findFirst();
+            Optional<Destination> to = store.destinations().stream().filter(d -> d.id().equals(chosen.get())).findFirst();
             if (to.isEmpty() || !to.get().attached()) {
                 return " Its destination is not attached, so it lies on this computer only.";
             }
-            site.putFile(chosen.get(), FOLDER, copy.getFileName().toString(), copy);
-            new LaidCopies(folder()).prune(chosen.get(), site.shelf(chosen.get()), copy.getFileName().toString());
+            try (InputStream content = Files.newInputStream(copy)) {
+                store.putFile(chosen.get(), FOLDER, copy.getFileName().toString(), content);
+            }
+            new LaidCopies(folder()).prune(chosen.get(), store.shelf(chosen.get()), copy.getFileName().toString());
             return " It also lies on " + to.get().name() + ", in " + FOLDER + ".";
         } catch (IOException failed) {
             return " It could not be written to its destination: " + failed.getMessage();

@@ -1,6 +1,6 @@
 package app.granary.server.database;
 
-import app.granary.engine.site.Shelf;
+import app.granary.engine.host.Shelf;
 import app.granary.server.home.StartTrouble;
 import java.io.IOException;
 import java.nio.file.Files;

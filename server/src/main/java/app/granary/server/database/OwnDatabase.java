@@ -37,7 +37,7 @@ final class OwnDatabase {
     private OwnDatabase() {
     }
 
-    /** Something a person can mend; its message says how. */
+    /** Something a person can repair; its message says how. */
     static final class Trouble extends Exception {
         private static final long serialVersionUID = 1;
 

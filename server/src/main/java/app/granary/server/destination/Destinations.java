@@ -2,7 +2,7 @@ package app.granary.server.destination;
 
 import app.granary.core.destination.Destination;
 import app.granary.core.destination.PlaceKind;
-import app.granary.engine.site.Site;
+import app.granary.engine.host.ImageStore;
 import app.granary.server.problem.IfMatch;
 import app.granary.server.problem.Refused;
 import java.io.IOException;
@@ -36,16 +36,16 @@ public class Destinations {
     private static final long LOOK_EVERY_MILLIS = 3_000;
     private static final Logger LOG = LoggerFactory.getLogger(Destinations.class);
 
-    private final Site site;
+    private final ImageStore store;
     private final DestinationRepository known;
     private final RoomReadingRepository readings;
     private final PlaceMoveRepository moves;
     private final TransactionTemplate transactions;
     private final Clock clock;
 
-    Destinations(Site site, DestinationRepository known, RoomReadingRepository readings, PlaceMoveRepository moves,
+    Destinations(ImageStore store, DestinationRepository known, RoomReadingRepository readings, PlaceMoveRepository moves,
         TransactionTemplate transactions, Clock clock) {
-        this.site = site;
+        this.store = store;
         this.known = known;
         this.readings = readings;
         this.moves = moves;
@@ -59,7 +59,7 @@ public class Destinations {
         Map<String, KnownDestination> remembered = new HashMap<>();
         known.findAll().forEach(each -> remembered.put(each.id(), each));
         List<Destination> out = new ArrayList<>();
-        for (Destination found : site.destinations()) {
+        for (Destination found : store.destinations()) {
             KnownDestination memory = remembered.remove(found.id());
             out.add(memory == null ? found
                 : found.described(memory.placeKind() == PlaceKind.UNKNOWN ? found.place() : memory.placeText(), memory.notes()));
@@ -78,7 +78,7 @@ public class Destinations {
     @Scheduled(initialDelay = LOOK_EVERY_MILLIS, fixedDelay = LOOK_EVERY_MILLIS)
     public synchronized void look() {
         try {
-            List<Destination> found = site.destinations();
+            List<Destination> found = store.destinations();
             transactions.executeWithoutResult(status -> remember(found));
         } catch (IOException unreachable) {
             LOG.warn("destinations could not be told", unreachable);

@@ -6,7 +6,7 @@ import app.granary.core.estimate.RunCorrection;
 import app.granary.core.estimate.SizeEstimate;
 import app.granary.core.estimate.TimeEstimate;
 import app.granary.core.plan.NamingPattern;
-import app.granary.engine.site.Storage;
+import app.granary.engine.host.Storage;
 import app.granary.server.problem.Refused;
 import app.granary.server.working.Working;
 import io.swagger.v3.oas.annotations.media.Schema;

@@ -5,10 +5,10 @@ import app.granary.core.destination.DestinationAssessment;
 import app.granary.core.estimate.RunCorrection;
 import app.granary.core.estimate.SizeEstimate;
 import app.granary.core.estimate.TimeEstimate;
-import app.granary.engine.site.SiteComputer;
-import app.granary.engine.site.SiteDisk;
-import app.granary.engine.site.SiteEstimate;
-import app.granary.engine.site.Storage;
+import app.granary.engine.host.HostComputer;
+import app.granary.engine.host.HostDisk;
+import app.granary.engine.host.HostEstimate;
+import app.granary.engine.host.Storage;
 import app.granary.server.problem.Refused;
 import app.granary.server.image.Images;
 import java.util.List;
@@ -20,10 +20,10 @@ import java.util.Map;
  * @param pace        how many times as fast as the clock the links work; 1 unless devices are made up
  * @param corrections what earlier runs teach of the time, by destination
  */
-public record Prospect(Source source, Storage storage, SiteEstimate estimate, double pace, List<DestinationAssessment> assessments,
+public record Prospect(Source source, Storage storage, HostEstimate estimate, double pace, List<DestinationAssessment> assessments,
     Map<String, RunCorrection> corrections) {
     /** A disk with the computer it belongs to. */
-    public record Source(SiteComputer computer, SiteDisk disk) {
+    public record Source(HostComputer computer, HostDisk disk) {
         /** As sentences name it. */
         public String label() {
             return computer.name() + " " + disk.name();
@@ -36,7 +36,7 @@ public record Prospect(Source source, Storage storage, SiteEstimate estimate, do
 
     /** What an image of it is recorded as wanted. */
     public Images.Wanted wanted() {
-        SiteDisk disk = source.disk();
+        HostDisk disk = source.disk();
         return new Images.Wanted(new Images.Of(source.computer().name(), disk.id(), disk.name(), disk.identity().serial()),
             storage.codec().word(), storage.level(), size());
     }

@@ -5,11 +5,11 @@ import app.granary.core.destination.DestinationRules;
 import app.granary.core.destination.ImageNeed;
 import app.granary.core.estimate.RunCorrection;
 import app.granary.core.estimate.SizeEstimate;
-import app.granary.engine.site.Site;
-import app.granary.engine.site.SiteComputer;
-import app.granary.engine.site.SiteDisk;
-import app.granary.engine.site.SiteEstimate;
-import app.granary.engine.site.Storage;
+import app.granary.engine.host.HostComputer;
+import app.granary.engine.host.HostDisk;
+import app.granary.engine.host.HostEstimate;
+import app.granary.engine.host.Storage;
+import app.granary.engine.host.Devices;
 import app.granary.server.home.Pace;
 import app.granary.server.destination.Destinations;
 import app.granary.server.destination.Promises;
@@ -28,7 +28,7 @@ import org.springframework.stereotype.Service;
 @Service
 public class Prospects {
     private static final Duration SAMPLE_STANDS = Duration.ofMinutes(1);
-    private final Site site;
+    private final Devices devices;
     private final Pace pace;
     private final Promises promises;
     private final Destinations destinations;
@@ -37,21 +37,21 @@ public class Prospects {
     private final Images images;
     private final Samples samples;
 
-    Prospects(Site site, Pace pace, Destinations destinations, Promises promises, PastTimes times, OfficeDays office, Images images,
+    Prospects(Devices devices, Pace pace, Destinations destinations, Promises promises, PastTimes times, OfficeDays office, Images images,
         Samples samples) {
         this.samples = samples;
         this.office = office;
         this.images = images;
         this.destinations = destinations;
         this.times = times;
-        this.site = site;
+        this.devices = devices;
         this.pace = pace;
         this.promises = promises;
     }
 
     public Prospect.Source source(String diskId) throws IOException {
-        for (SiteComputer computer : site.computers()) {
-            for (SiteDisk disk : computer.disks()) {
+        for (HostComputer computer : devices.computers()) {
+            for (HostDisk disk : computer.disks()) {
                 if (disk.id().equals(diskId)) {
                     return new Prospect.Source(computer, disk);
                 }
@@ -90,14 +90,14 @@ public class Prospects {
     /**
      * As a night weighs it, from an estimate made elsewhere: of a disk that is not attached, whose rate is that of its link by the clock.
      */
-    public Prospect forNight(Prospect.Source source, Storage storage, boolean encrypted, SiteEstimate estimate) throws IOException {
+    public Prospect forNight(Prospect.Source source, Storage storage, boolean encrypted, HostEstimate estimate) throws IOException {
         long rate = Math.round(source.disk().readRateBytes() * pace.times());
         return weigh(source, storage, encrypted, estimate.reading(OptionalLong.of(rate)), false);
     }
 
-    private Prospect weigh(Prospect.Source source, Storage storage, boolean encrypted, SiteEstimate made, boolean countTonight)
+    private Prospect weigh(Prospect.Source source, Storage storage, boolean encrypted, HostEstimate made, boolean countTonight)
         throws IOException {
-        SiteEstimate estimate = encrypted ? made.encrypted() : made;
+        HostEstimate estimate = encrypted ? made.encrypted() : made;
         String diskId = source.disk().id();
         SizeEstimate size = estimate.size();
         String serial = source.disk().identity().serial();

@@ -3,9 +3,9 @@ package app.granary.server.estimate;
 import app.granary.engine.progress.Progress;
 import app.granary.engine.progress.Watch;
 import app.granary.engine.sample.SampleGoal;
-import app.granary.engine.site.Site;
-import app.granary.engine.site.SiteEstimate;
-import app.granary.engine.site.Storage;
+import app.granary.engine.host.HostEstimate;
+import app.granary.engine.host.Storage;
+import app.granary.engine.host.Devices;
 import java.io.IOException;
 import java.time.Clock;
 import java.time.Duration;
@@ -26,22 +26,22 @@ class Samples {
     private static final int MOST = 400;
     static final int AT_ONCE = 2;
 
-    private final Site site;
+    private final Devices devices;
     private final Clock clock;
     private final Map<Asked, Sampled> kept = new ConcurrentHashMap<>();
     private final Map<Asked, UnderWay> underWay = new ConcurrentHashMap<>();
     /** Each reads a disk and keeps a core busy; in the order they were asked for. */
     private final Semaphore atOnce = new Semaphore(AT_ONCE, true);
 
-    Samples(Site site, Clock clock) {
-        this.site = site;
+    Samples(Devices devices, Clock clock) {
+        this.devices = devices;
         this.clock = clock;
     }
 
     private record Asked(String diskId, Storage storage) {
     }
 
-    private record Sampled(Instant at, SiteEstimate estimate) {
+    private record Sampled(Instant at, HostEstimate estimate) {
     }
 
     /** A sample being taken. */
@@ -50,7 +50,7 @@ class Samples {
         private final Storage storage;
         private volatile Progress progress = new Progress(Progress.Stage.SAMPLING, 0, 0, 0);
         private volatile boolean enough;
-        private FutureTask<SiteEstimate> task;
+        private FutureTask<HostEstimate> task;
 
         private UnderWay(Asked asked) {
             diskId = asked.diskId;
@@ -85,21 +85,21 @@ class Samples {
      * @param oldest an older one is taken anew; zero for now
      * @param limits what the image must fit into: the sample grows until it is clear of them
      */
-    SiteEstimate of(String diskId, Storage storage, Duration oldest, Limits limits) throws IOException {
+    HostEstimate of(String diskId, Storage storage, Duration oldest, Limits limits) throws IOException {
         Asked asked = new Asked(diskId, storage);
         Sampled known = kept.get(asked);
         if (known != null && known.at.isAfter(clock.instant().minus(oldest))) {
             return known.estimate;
         }
         UnderWay mine = new UnderWay(asked);
-        mine.task = new FutureTask<>(() -> site.estimate(diskId, storage, SampleGoal.clearOf(limits.bytes()), mine));
+        mine.task = new FutureTask<>(() -> devices.estimate(diskId, storage, SampleGoal.clearOf(limits.bytes()), mine));
         UnderWay first = underWay.putIfAbsent(asked, mine);
         if (first != null) {
             return result(first);
         }
         try {
             inTurn(mine.task);
-            SiteEstimate estimate = result(mine);
+            HostEstimate estimate = result(mine);
             if (kept.size() >= MOST) {
                 kept.clear();
             }
@@ -110,7 +110,7 @@ class Samples {
         }
     }
 
-    private void inTurn(FutureTask<SiteEstimate> task) throws IOException {
+    private void inTurn(FutureTask<HostEstimate> task) throws IOException {
         try {
             atOnce.acquire();
         } catch (InterruptedException stopped) {
@@ -125,7 +125,7 @@ class Samples {
         }
     }
 
-    private static SiteEstimate result(UnderWay of) throws IOException {
+    private static HostEstimate result(UnderWay of) throws IOException {
         try {
             return of.task.get();
         } catch (ExecutionException failed) {

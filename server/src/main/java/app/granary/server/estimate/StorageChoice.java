@@ -4,7 +4,7 @@ import app.granary.core.filesystem.SurveyChoice;
 import app.granary.core.plan.Plan;
 import app.granary.core.plan.Storing;
 import app.granary.engine.codec.Codec;
-import app.granary.engine.site.Storage;
+import app.granary.engine.host.Storage;
 import java.io.IOException;
 import java.util.Collection;
 import java.util.OptionalLong;

@@ -4,7 +4,7 @@ import java.util.concurrent.Executors;
 import java.util.concurrent.ScheduledExecutorService;
 import java.util.concurrent.TimeUnit;
 
-/** Looks every second in a thread of its own: what mends a failing database must not wait behind work that waits for the database. */
+/** Looks every second in a thread of its own: what repairs a failing database must not wait behind work that waits for the database. */
 public final class Lookout implements AutoCloseable {
     private final ScheduledExecutorService looks;
 

@@ -1,6 +1,6 @@
 package app.granary.server.image;
 
-import app.granary.engine.site.ImageFacts;
+import app.granary.engine.host.ImageFacts;
 import jakarta.persistence.CascadeType;
 import jakarta.persistence.Entity;
 import jakarta.persistence.EntityListeners;

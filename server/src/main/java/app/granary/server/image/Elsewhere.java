@@ -9,10 +9,10 @@ import app.granary.engine.elsewhere.ElsewhereImage;
 import app.granary.engine.elsewhere.ElsewhereScan;
 import app.granary.engine.openpgp.Passphrase;
 import app.granary.engine.progress.Watch;
-import app.granary.engine.site.Shelf;
-import app.granary.engine.site.ImageAt;
-import app.granary.engine.site.ImageFacts;
-import app.granary.engine.site.Site;
+import app.granary.engine.host.Shelf;
+import app.granary.engine.host.ImageAt;
+import app.granary.engine.host.ImageFacts;
+import app.granary.engine.host.ImageStore;
 import app.granary.server.computer.DisksOnRecord;
 import app.granary.server.computer.DisksOnRecord.DiskOnRecord;
 import app.granary.server.problem.Refused;
@@ -35,7 +35,7 @@ import org.springframework.transaction.annotation.Transactional;
 public class Elsewhere {
     private static final String TAKEN = "taken by Granary";
 
-    private final Site site;
+    private final ImageStore store;
     private final Images images;
     private final CopyRepository repository;
     private final ImageFileRepository files;
@@ -43,9 +43,9 @@ public class Elsewhere {
     private final ObjectMapper json;
     private final Clock clock;
 
-    Elsewhere(Site site, Images images, CopyRepository repository, ImageFileRepository files, DisksOnRecord disks, ObjectMapper json,
+    Elsewhere(ImageStore store, Images images, CopyRepository repository, ImageFileRepository files, DisksOnRecord disks, ObjectMapper json,
         Clock clock) {
-        this.site = site;
+        this.store = store;
         this.images = images;
         this.repository = repository;
         this.files = files;
@@ -69,7 +69,7 @@ public class Elsewhere {
 
     @Transactional(readOnly = true)
     public Found look(String destinationId, String folder) throws IOException {
-        ElsewhereScan.Found found = site.elsewhere(destinationId, folder, Watch.NONE);
+        ElsewhereScan.Found found = store.elsewhere(destinationId, folder, Watch.NONE);
         List<Owner.Candidate> candidates = disks.candidates();
         return new Found(found.images().stream()
             .map(image -> new FoundImage(image, isOnShelf(destinationId, image), Owner.of(image.inside(), image.name(), candidates)))
@@ -87,7 +87,7 @@ public class Elsewhere {
     /** Takes one on as it lies there now. */
     @Transactional
     public UUID add(Taking taking, String who) throws IOException {
-        ElsewhereImage image = site.elsewhere(taking.destinationId, taking.lookedIn, Watch.NONE).images().stream()
+        ElsewhereImage image = store.elsewhere(taking.destinationId, taking.lookedIn, Watch.NONE).images().stream()
             .filter(each -> each.folder().equals(taking.folder)
                 && each.name().equals(taking.name))
             .findFirst()
@@ -104,7 +104,7 @@ public class Elsewhere {
             new Images.Of(disk.computer(), disk.id(), disk.name(), disk.identity().serial()), notLater(taking.madeAt), who);
         Copy taken = Copy.first(found, taking.destinationId, images.destinationName(taking.destinationId)).lying(image.folder());
         if (granarys) {
-            taken.sized(site.facts(new ImageAt(taking.destinationId, image.folder(), image.name(), Passphrase.NONE)));
+            taken.sized(store.facts(new ImageAt(taking.destinationId, image.folder(), image.name(), Passphrase.NONE)));
         } else {
             found.sized(image.inside().sizeBytes().orElse(0), 0, false)
                 .estimated(image.storedBytes(), image.storedBytes(), image.storedBytes())

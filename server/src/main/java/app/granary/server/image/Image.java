@@ -3,7 +3,7 @@ package app.granary.server.image;
 import app.granary.core.estimate.SizeEstimate;
 import app.granary.core.image.BadStretch;
 import app.granary.core.image.Lacks;
-import app.granary.engine.site.SiteImage;
+import app.granary.engine.host.HostImage;
 import app.granary.server.column.TextList;
 import jakarta.persistence.Convert;
 import jakarta.persistence.Entity;
@@ -83,7 +83,7 @@ class Image {
         return image;
     }
 
-    static Image made(Images.Wanted wanted, String name, SiteImage made, boolean encrypted, int recheckDays, Instant at, String by) {
+    static Image made(Images.Wanted wanted, String name, HostImage made, boolean encrypted, int recheckDays, Instant at, String by) {
         Image image = found(Origin.MADE, name, wanted.of(), at, by);
         image.codec = wanted.codec();
         image.level = wanted.level();

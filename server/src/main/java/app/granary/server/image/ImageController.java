@@ -5,9 +5,9 @@ import app.granary.core.proof.LostFiles;
 import app.granary.core.proof.Problem;
 import app.granary.core.proof.ProofLevel;
 import app.granary.core.proof.Standing;
-import app.granary.engine.site.ImageFacts;
-import app.granary.engine.site.Site;
+import app.granary.engine.host.ImageFacts;
 import app.granary.engine.openpgp.Passphrase;
+import app.granary.engine.host.ImageStore;
 import app.granary.server.journal.Journal;
 import app.granary.server.problem.Refused;
 import io.swagger.v3.oas.annotations.media.Schema;
@@ -39,14 +39,14 @@ import org.springframework.web.bind.annotation.RestController;
 class ImageController {
     private final Images images;
     private final Elsewhere elsewhere;
-    private final Site site;
+    private final ImageStore store;
     private final Journal journal;
     private final Clock clock;
 
-    ImageController(Images images, Elsewhere elsewhere, Site site, Journal journal, Clock clock) {
+    ImageController(Images images, Elsewhere elsewhere, ImageStore store, Journal journal, Clock clock) {
         this.images = images;
         this.elsewhere = elsewhere;
-        this.site = site;
+        this.store = store;
         this.journal = journal;
         this.clock = clock;
     }
@@ -134,7 +134,7 @@ class ImageController {
     @GetMapping("/{id}/facts")
     ImageFacts facts(@PathVariable UUID id) throws IOException {
         return switch (images.shelved(id).format()) {
-            case GRANARY -> site.facts(images.at(id, Passphrase.NONE));
+            case GRANARY -> store.facts(images.at(id, Passphrase.NONE));
             case OTHER -> elsewhere.facts(id);
             case UNSEEN ->
                 throw new Refused(HttpStatus.CONFLICT, "unseen", "", "Its files were never seen; only the paper log tells of it.");

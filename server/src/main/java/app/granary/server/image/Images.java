@@ -13,10 +13,10 @@ import app.granary.core.proof.Problem;
 import app.granary.core.proof.ProofLevel;
 import app.granary.core.proof.Standing;
 import app.granary.engine.openpgp.Passphrase;
-import app.granary.engine.site.ImageAt;
-import app.granary.engine.site.ImageFacts;
-import app.granary.engine.site.Site;
-import app.granary.engine.site.SiteImage;
+import app.granary.engine.host.ImageAt;
+import app.granary.engine.host.ImageFacts;
+import app.granary.engine.host.HostImage;
+import app.granary.engine.host.ImageStore;
 import app.granary.server.computer.LastImages;
 import app.granary.server.destination.Contents;
 import app.granary.server.problem.Refused;
@@ -48,15 +48,15 @@ public class Images implements LastImages, Contents {
     private final CopyRepository copies;
     private final ImageCheckRepository checks;
     private final ImageShelf shelf;
-    private final Site site;
+    private final ImageStore store;
     private final ObjectMapper json;
     private final Clock clock;
 
-    Images(CopyRepository copies, ImageCheckRepository checks, ImageShelf shelf, Site site, ObjectMapper json, Clock clock) {
+    Images(CopyRepository copies, ImageCheckRepository checks, ImageShelf shelf, ImageStore store, ObjectMapper json, Clock clock) {
         this.copies = copies;
         this.checks = checks;
         this.shelf = shelf;
-        this.site = site;
+        this.store = store;
         this.json = json;
         this.clock = clock;
     }
@@ -76,7 +76,7 @@ public class Images implements LastImages, Contents {
 
     /**
      * What a check needs to know of an image: where it lies, and whether it is one of Granary's format, which alone can be rehearsed,
-     * copied and mended.
+     * copied and repaired.
      */
     public record Shelved(String name, String computer, String diskId, String disk, String serial, String destinationId, String destination,
         long storedBytes, boolean encrypted, String folder,
@@ -261,7 +261,7 @@ public class Images implements LastImages, Contents {
 
     /** Records an image just made, with the check that was part of making it. */
     @Transactional
-    public UUID record(Wanted wanted, String destinationId, String destination, String name, SiteImage made, boolean encrypted,
+    public UUID record(Wanted wanted, String destinationId, String destination, String name, HostImage made, boolean encrypted,
         int recheckDays, String who) {
         Image image = Image.made(wanted, name, made, encrypted, recheckDays, clock.instant(), who);
         Copy copy = copies.save(Copy.first(image, destinationId, destination).storing(made.storedBytes()));
@@ -282,7 +282,7 @@ public class Images implements LastImages, Contents {
     public boolean takeOn(String destinationId, String destination, String name, String diskId, String computer, String disk, String who)
         throws IOException {
         try {
-            ImageFacts facts = site.facts(ImageAt.of(destinationId, name));
+            ImageFacts facts = store.facts(ImageAt.of(destinationId, name));
             if (!exists(destinationId, name)) {
                 copies.save(Copy.first(Image.found(Image.Origin.MADE, name, new Of(computer, diskId, disk, ""), clock.instant(), who),
                     destinationId, destination).sized(facts));
@@ -343,7 +343,7 @@ public class Images implements LastImages, Contents {
 
     /** As people know it; its identity when it is not known any more. */
     public String destinationName(String destinationId) throws IOException {
-        return site.destinations().stream().filter(d -> d.id().equals(destinationId)).map(Destination::name).findFirst()
+        return store.destinations().stream().filter(d -> d.id().equals(destinationId)).map(Destination::name).findFirst()
             .orElse(destinationId);
     }
 

@@ -1,7 +1,7 @@
 package app.granary.server.image;
 
 import app.granary.engine.openpgp.Passphrase;
-import app.granary.engine.site.Site;
+import app.granary.engine.host.ImageStore;
 import java.io.IOException;
 import java.util.List;
 import org.slf4j.Logger;
@@ -18,12 +18,12 @@ class LacksLearnt {
 
     private final CopyRepository copies;
     private final Images known;
-    private final Site site;
+    private final ImageStore store;
 
-    LacksLearnt(CopyRepository copies, Images known, Site site) {
+    LacksLearnt(CopyRepository copies, Images known, ImageStore store) {
         this.copies = copies;
         this.known = known;
-        this.site = site;
+        this.store = store;
     }
 
     @Scheduled(initialDelay = FIRST_MILLIS, fixedDelay = EVERY_MILLIS)
@@ -32,7 +32,7 @@ class LacksLearnt {
         if (untold.isEmpty()) {
             return;
         }
-        List<String> attached = site.destinations().stream().filter(each -> each.attached()).map(each -> each.id()).toList();
+        List<String> attached = store.destinations().stream().filter(each -> each.attached()).map(each -> each.id()).toList();
         for (Copy copy : untold) {
             if (Images.format(copy.image()) == Images.Format.GRANARY && attached.contains(copy.destinationId())) {
                 learn(copy);
@@ -42,7 +42,7 @@ class LacksLearnt {
 
     private void learn(Copy copy) {
         try {
-            known.lacks(copy.id(), site.facts(known.at(copy.id(), Passphrase.NONE)).lacks());
+            known.lacks(copy.id(), store.facts(known.at(copy.id(), Passphrase.NONE)).lacks());
         } catch (IOException | RuntimeException unreadable) {
             LOG.debug("what {} lacks cannot be read now", copy.image().name(), unreadable);
         }

@@ -3,12 +3,12 @@ package app.granary.server.journal;
 import app.granary.core.destination.Destination;
 import app.granary.core.journal.JournalChain;
 import app.granary.core.journal.JournalEnd;
-import app.granary.engine.site.Site;
+import app.granary.engine.host.ImageStore;
 import app.granary.server.home.NotedEnd;
 import app.granary.server.home.StartTrouble;
+import java.io.ByteArrayInputStream;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
-import java.nio.file.Files;
 import java.nio.file.Path;
 import java.sql.Connection;
 import java.sql.PreparedStatement;
@@ -36,14 +36,14 @@ public class JournalEnds {
     private static final String FOLDER = StartTrouble.ON_DRIVES;
     private static final long NIGHTLY_MILLIS = 22 * 3_600_000L;
 
-    private final Site site;
+    private final ImageStore store;
     private final DataSource database;
     private final Journal journal;
     private final JournalEndFile file;
     private final Path home;
 
-    JournalEnds(Site site, DataSource database, Journal journal, JournalEndFile file, @Value("${granary.home}") Path home) {
-        this.site = site;
+    JournalEnds(ImageStore store, DataSource database, Journal journal, JournalEndFile file, @Value("${granary.home}") Path home) {
+        this.store = store;
         this.database = database;
         this.journal = journal;
         this.file = file;
@@ -76,25 +76,19 @@ public class JournalEnds {
             if (end.isEmpty() || name.isEmpty()) {
                 return;
             }
-            Path text = Files.createTempFile(home.resolve("db"), "journal-end", ".tmp");
-            try {
-                Files.writeString(text, end.get().written() + "\n");
-                for (Destination each : site.destinations()) {
-                    if (each.attached() && each.writable()) {
-                        onto(each, name.get(), text);
-                    }
+            for (Destination each : store.destinations()) {
+                if (each.attached() && each.writable()) {
+                    onto(each, name.get(), end.get().written() + "\n");
                 }
-            } finally {
-                Files.delete(text);
             }
         } catch (SQLException | IOException failed) {
             LOG.warn("the end of the journal could not be noted on the drives: {}", failed.getMessage());
         }
     }
 
-    private void onto(Destination drive, String name, Path text) {
+    private void onto(Destination drive, String name, String text) {
         try {
-            site.putFile(drive.id(), FOLDER, name, text);
+            store.putFile(drive.id(), FOLDER, name, new ByteArrayInputStream(text.getBytes(StandardCharsets.UTF_8)));
         } catch (IOException failed) {
             LOG.warn("the end of the journal could not be noted on {}: {}", drive.name(), failed.getMessage());
         }
@@ -108,9 +102,9 @@ public class JournalEnds {
             add(connection, beside.get(), "beside the database", out);
         }
         Optional<String> name = fileName(connection);
-        for (Destination each : name.isEmpty() ? List.<Destination>of() : site.destinations()) {
+        for (Destination each : name.isEmpty() ? List.<Destination>of() : store.destinations()) {
             if (each.attached()) {
-                Optional<JournalEnd> noted = site.shelf(each.id()).smallFile(FOLDER, name.get(), NotedEnd.SLOT * 2)
+                Optional<JournalEnd> noted = store.shelf(each.id()).smallFile(FOLDER, name.get(), NotedEnd.SLOT * 2)
                     .flatMap(bytes -> JournalEnd.parse(new String(bytes, StandardCharsets.ISO_8859_1)));
                 if (noted.isPresent()) {
                     add(connection, noted.get(), "on " + each.name(), out);

@@ -15,11 +15,11 @@ import app.granary.core.night.Way;
 import app.granary.core.plan.Plan;
 import app.granary.core.plan.PlanDestination;
 import app.granary.core.plan.Storing;
-import app.granary.engine.site.Links;
-import app.granary.engine.site.SiteComputer;
-import app.granary.engine.site.SiteDisk;
-import app.granary.engine.site.SiteEstimate;
-import app.granary.engine.site.Storage;
+import app.granary.engine.host.Links;
+import app.granary.engine.host.HostComputer;
+import app.granary.engine.host.HostDisk;
+import app.granary.engine.host.HostEstimate;
+import app.granary.engine.host.Storage;
 import app.granary.server.computer.DisksOnRecord;
 import app.granary.server.estimate.LearntEstimates;
 import app.granary.server.estimate.Prospect;
@@ -156,11 +156,11 @@ class NightTasks {
             return prospects.forNight(disk.id(), storage, storing.encrypted(), SAMPLE_STANDS);
         }
         // before its computer is booted from rescue media tonight, a disk cannot be looked at: what is known of it has to do
-        SiteDisk known = SiteDisk.lasting(disk.id(), disk.name(), disk.identity(), disk.bus(), Links.rate(disk.bus()));
+        HostDisk known = HostDisk.lasting(disk.id(), disk.name(), disk.identity(), disk.bus(), Links.rate(disk.bus()));
         long used = storing.allBlocks() ? disk.identity().sizeBytes() : disk.toReadBytes();
-        SiteEstimate estimate = new SiteEstimate(learnt.size(disk.id(), used, disk.identity().sizeBytes(), storing.codec()),
+        HostEstimate estimate = new HostEstimate(learnt.size(disk.id(), used, disk.identity().sizeBytes(), storing.codec()),
             Assumption.of(storing.codec()).compressRateBytes());
-        SiteComputer computer = new SiteComputer(disk.computerId().toString(), disk.computer(), disk.role(), disk.owner(),
+        HostComputer computer = new HostComputer(disk.computerId().toString(), disk.computer(), disk.role(), disk.owner(),
             ComputerFacts.UNKNOWN, List.of(known));
         return prospects.forNight(new Prospect.Source(computer, known), storage, storing.encrypted(), estimate);
     }

@@ -2,7 +2,7 @@ package app.granary.server.office;
 
 import app.granary.core.plan.OfficeCalendar;
 import app.granary.core.retention.Keeping;
-import app.granary.engine.site.Site;
+import app.granary.engine.host.Host;
 import app.granary.server.problem.IfMatch;
 import com.fasterxml.jackson.core.JsonProcessingException;
 import com.fasterxml.jackson.databind.ObjectMapper;
@@ -18,14 +18,14 @@ import org.springframework.transaction.annotation.Transactional;
 public class OfficeChoices {
     private final OfficeRowRepository repository;
     private final OfficeDays days;
-    private final Site site;
+    private final Host host;
     private final ObjectMapper json;
     private final Clock clock;
 
-    OfficeChoices(OfficeRowRepository repository, OfficeDays days, Site site, ObjectMapper json, Clock clock) {
+    OfficeChoices(OfficeRowRepository repository, OfficeDays days, Host host, ObjectMapper json, Clock clock) {
         this.repository = repository;
         this.days = days;
-        this.site = site;
+        this.host = host;
         this.json = json;
         this.clock = clock;
     }
@@ -49,7 +49,7 @@ public class OfficeChoices {
     @Transactional(readOnly = true)
     public Choices choices() {
         OfficeRow row = row();
-        return new Choices(row.name().isEmpty() ? site.name() : row.name(), row.units(), keeping(row), row.trashDays(), row.copiesTo(),
+        return new Choices(row.name().isEmpty() ? host.name() : row.name(), row.units(), keeping(row), row.trashDays(), row.copiesTo(),
             row.mailTo(), seen(row));
     }
 

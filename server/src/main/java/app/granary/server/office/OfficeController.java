@@ -1,7 +1,7 @@
 package app.granary.server.office;
 
 import app.granary.server.home.GranarySettings;
-import app.granary.engine.site.Site;
+import app.granary.engine.host.Host;
 import java.nio.file.Path;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.RequestMapping;
@@ -11,12 +11,12 @@ import org.springframework.web.bind.annotation.RestController;
 @RestController
 @RequestMapping("/api/v1/office")
 class OfficeController {
-    private final Site site;
+    private final Host host;
     private final GranarySettings settings;
     private final OfficeChoices choices;
 
-    OfficeController(Site site, GranarySettings settings, OfficeChoices choices) {
-        this.site = site;
+    OfficeController(Host host, GranarySettings settings, OfficeChoices choices) {
+        this.host = host;
         this.settings = settings;
         this.choices = choices;
     }
@@ -33,6 +33,6 @@ class OfficeController {
     @GetMapping
     Office office() {
         Path disks = settings.home().resolve("disks");
-        return new Office(choices.choices().name(), site.simulation(), settings.demo() ? "" : disks.toString(), choices.choices().units());
+        return new Office(choices.choices().name(), host.simulation(), settings.demo() ? "" : disks.toString(), choices.choices().units());
     }
 }

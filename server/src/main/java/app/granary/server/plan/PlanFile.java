@@ -89,7 +89,7 @@ class PlanFile {
             String where = wrong.getLocation() == null || wrong.getLocation().getLineNr() < 1 ? ""
                 : " in line " + wrong.getLocation().getLineNr();
             throw refused("This file cannot be read as a plan" + where + ": " + wrong.getOriginalMessage().replaceAll("\\s*\\(.*", "")
-                + ". Mend it, or export the plan again.");
+                + ". Repair it, or export the plan again.");
         }
     }
 
@@ -115,7 +115,7 @@ class PlanFile {
 
     private static void refuse(ConstraintViolation<PlanForm> violation) {
         throw refused(
-            "\"" + violation.getPropertyPath() + "\" in this file " + violation.getMessage() + ". Mend it, or export the plan again.");
+            "\"" + violation.getPropertyPath() + "\" in this file " + violation.getMessage() + ". Repair it, or export the plan again.");
     }
 
     private static Refused refused(String sentence) {

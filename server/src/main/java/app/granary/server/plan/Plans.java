@@ -8,7 +8,6 @@ import app.granary.core.plan.PlanDestination;
 import app.granary.core.plan.PlanLines;
 import app.granary.core.plan.PlanReview;
 import app.granary.core.plan.PlanSource;
-import app.granary.engine.site.Site;
 import app.granary.server.computer.DisksOnRecord;
 import app.granary.server.destination.Destinations;
 import app.granary.server.image.Images;
@@ -26,7 +25,6 @@ import java.util.UUID;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.function.Function;
 import java.util.stream.Collectors;
-import org.springframework.boot.context.event.ApplicationReadyEvent;
 import org.springframework.context.event.EventListener;
 import org.springframework.http.HttpStatus;
 import org.springframework.stereotype.Service;
@@ -44,13 +42,12 @@ public class Plans {
     private final Destinations destinations;
     private final Images images;
     private final OfficeDays office;
-    private final Site site;
     private final Clock clock;
     /** Plans as they were last read; a document is only read again when its version moved on. */
     private final Map<UUID, Saved> read = new ConcurrentHashMap<>();
 
     Plans(PlanRepository plans, PlanVersionRepository versions, PlanFile file, DisksOnRecord disks, Destinations destinations,
-        Images images, OfficeDays office, Site site, Clock clock) {
+        Images images, OfficeDays office, Clock clock) {
         this.plans = plans;
         this.versions = versions;
         this.file = file;
@@ -58,7 +55,6 @@ public class Plans {
         this.destinations = destinations;
         this.images = images;
         this.office = office;
-        this.site = site;
         this.clock = clock;
     }
 

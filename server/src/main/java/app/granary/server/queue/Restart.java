@@ -1,6 +1,6 @@
 package app.granary.server.queue;
 
-import app.granary.engine.site.Site;
+import app.granary.engine.host.Host;
 import java.io.IOException;
 import java.util.ArrayList;
 import java.util.List;
@@ -15,14 +15,14 @@ import org.springframework.stereotype.Component;
 public class Restart {
     private static final Logger LOG = LoggerFactory.getLogger(Restart.class);
 
-    private final Site site;
+    private final Host host;
     private final RunQueue queue;
     private final Orders orders;
     private final RunEnds ends;
     private final RunRepository repository;
 
-    Restart(Site site, RunQueue queue, Orders orders, RunEnds ends, RunRepository repository) {
-        this.site = site;
+    Restart(Host host, RunQueue queue, Orders orders, RunEnds ends, RunRepository repository) {
+        this.host = host;
         this.queue = queue;
         this.orders = orders;
         this.ends = ends;
@@ -53,7 +53,7 @@ public class Restart {
 
     private void sweep() {
         try {
-            site.sweep();
+            host.sweep();
         } catch (IOException | RuntimeException notNow) {
             LOG.warn("scratch of earlier work could not be removed", notNow);
         }

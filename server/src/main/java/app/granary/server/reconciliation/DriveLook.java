@@ -1,7 +1,7 @@
 package app.granary.server.reconciliation;
 
-import app.granary.engine.site.Shelf;
-import app.granary.engine.site.Site;
+import app.granary.engine.host.Shelf;
+import app.granary.engine.host.ImageStore;
 import app.granary.server.image.Elsewhere;
 import app.granary.server.image.Images;
 import app.granary.server.retention.Releases;
@@ -18,13 +18,13 @@ import org.springframework.stereotype.Component;
 /** One look at one drive, and at what the database says of it. */
 @Component
 class DriveLook {
-    private final Site site;
+    private final ImageStore store;
     private final Images images;
     private final Elsewhere elsewhere;
     private final Releases releases;
 
-    DriveLook(Site site, Images images, Elsewhere elsewhere, Releases releases) {
-        this.site = site;
+    DriveLook(ImageStore store, Images images, Elsewhere elsewhere, Releases releases) {
+        this.store = store;
         this.images = images;
         this.elsewhere = elsewhere;
         this.releases = releases;
@@ -56,7 +56,7 @@ class DriveLook {
 
     /** @throws IOException when the drive does not answer, or went away meanwhile; nothing is known of it then */
     Seen of(String driveId) throws IOException {
-        Shelf shelf = site.shelf(driveId);
+        Shelf shelf = store.shelf(driveId);
         Set<String> strange = new TreeSet<>(shelf.images());
         Set<String> trash = new TreeSet<>(shelf.inTrash());
         Set<UUID> missing = new HashSet<>();
@@ -69,7 +69,7 @@ class DriveLook {
                 missing.add(each.id());
             }
         }
-        site.shelf(driveId); // refused when it was taken off meanwhile: its folder is empty then, and that says nothing of it
+        store.shelf(driveId); // refused when it was taken off meanwhile: its folder is empty then, and that says nothing of it
         return new Seen(missing, strange, trash);
     }
 }

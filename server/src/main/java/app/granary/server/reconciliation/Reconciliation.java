@@ -5,7 +5,7 @@ import app.granary.core.destination.Destination;
 import app.granary.core.proof.CheckOutcome;
 import app.granary.core.proof.Problem;
 import app.granary.core.proof.ProofLevel;
-import app.granary.engine.site.Site;
+import app.granary.engine.host.ImageStore;
 import app.granary.server.image.Images;
 import app.granary.server.journal.Journal;
 import app.granary.server.problem.Refused;
@@ -41,7 +41,7 @@ public class Reconciliation {
     private static final Logger LOG = LoggerFactory.getLogger(Reconciliation.class);
 
     private final DriveLook look;
-    private final Site site;
+    private final ImageStore store;
     private final Images images;
     private final Journal journal;
     private final Clock clock;
@@ -49,9 +49,9 @@ public class Reconciliation {
     private final Map<String, DriveLook.Seen> seenOnce = new HashMap<>();
     private final Map<String, Told> told = new ConcurrentHashMap<>();
 
-    Reconciliation(DriveLook look, Site site, Images images, Journal journal, Clock clock) {
+    Reconciliation(DriveLook look, ImageStore store, Images images, Journal journal, Clock clock) {
         this.look = look;
-        this.site = site;
+        this.store = store;
         this.images = images;
         this.journal = journal;
         this.clock = clock;
@@ -119,7 +119,7 @@ public class Reconciliation {
     }
 
     private Map<String, Destination> attached() throws IOException {
-        return site.destinations().stream().filter(Destination::attached).collect(Collectors.toMap(Destination::id, each -> each));
+        return store.destinations().stream().filter(Destination::attached).collect(Collectors.toMap(Destination::id, each -> each));
     }
 
     private void look(Destination drive) {

@@ -2,10 +2,10 @@ package app.granary.server.rehearsal;
 
 import app.granary.core.claim.DeviceClaim;
 import app.granary.engine.openpgp.Passphrase;
-import app.granary.engine.site.Site;
-import app.granary.engine.site.Workbench;
+import app.granary.engine.host.Imaging;
+import app.granary.engine.restore.BootRehearsal;
 import app.granary.server.check.Proven;
-import app.granary.server.claim.OfficeDevices;
+import app.granary.server.claim.OfficeClaims;
 import app.granary.server.home.GranarySettings;
 import app.granary.server.image.Images;
 import app.granary.server.queue.LiveRun;
@@ -24,16 +24,17 @@ import org.springframework.stereotype.Component;
 /** Restores an image onto scratch, compares it, and starts it there where that is possible. */
 @Component
 class RehearsalWork implements Work<RehearsalOrder> {
-    private final Site site;
-    private final OfficeDevices devices;
+    private final Imaging imaging;
+    private final OfficeClaims claims;
     private final Images images;
     private final RehearsalRepository repository;
     private final GranarySettings settings;
     private final Clock clock;
 
-    RehearsalWork(Site site, OfficeDevices devices, Images images, RehearsalRepository repository, GranarySettings settings, Clock clock) {
-        this.site = site;
-        this.devices = devices;
+    RehearsalWork(Imaging imaging, OfficeClaims claims, Images images, RehearsalRepository repository, GranarySettings settings,
+        Clock clock) {
+        this.imaging = imaging;
+        this.claims = claims;
         this.images = images;
         this.repository = repository;
         this.settings = settings;
@@ -57,27 +58,35 @@ class RehearsalWork implements Work<RehearsalOrder> {
 
     @Override
     public List<DeviceClaim> claims(Run run, RehearsalOrder order) {
-        List<DeviceClaim> out = new ArrayList<>(devices.storing(run.destinationId(), run.destination()));
-        out.add(devices.scratch());
+        List<DeviceClaim> out = new ArrayList<>(claims.storing(run.destinationId(), run.destination()));
+        out.add(claims.scratch());
         return out;
     }
 
     @Override
     public String perform(LiveRun running, RehearsalOrder order, Passphrase passphrase) throws IOException {
         long began = System.nanoTime();
-        Workbench.Rehearsed rehearsed = site.workbench().rehearse(images.at(order.copyId(), passphrase),
-            picture(settings, order.rehearsalId()), running);
+        Imaging.Rehearsed rehearsed = imaging.rehearse(images.at(order.copyId(), passphrase), running);
         images.recordCheck(order.copyId(), rehearsed.outcome(), (System.nanoTime() - began) / 1e9, running.run().begunBy());
         Proven.require(running.run(), rehearsed.outcome());
-        rehearsed.seen().ifPresent(seen -> repository.findById(order.rehearsalId()).ifPresent(asked -> {
-            asked.saw(seen.picture(), seen.rested(), seen.serial());
-            repository.save(asked);
-        }));
+        if (rehearsed.seen().isPresent()) {
+            keep(rehearsed.seen().get(), order.rehearsalId());
+        }
         return "It was restored onto scratch and is what was read of the disk. " + rehearsed.seen()
             .map(seen -> "Started there"
                 + (seen.rested() ? ", its screen came to rest" : ", its screen had not come to rest when it was left")
                 + "; the picture is kept. Look at it, and judge.")
             .orElse("It was not started: " + rehearsed.notStarted());
+    }
+
+    private void keep(BootRehearsal.Seen seen, UUID id) throws IOException {
+        if (seen.picture().length > 0) {
+            Files.write(picture(settings, id), seen.picture());
+        }
+        repository.findById(id).ifPresent(asked -> {
+            asked.saw(seen.picture().length > 0, seen.rested(), seen.serial());
+            repository.save(asked);
+        });
     }
 
     @Override

@@ -2,7 +2,7 @@ package app.granary.server.rehearsal;
 
 import app.granary.core.destination.Destination;
 import app.granary.engine.openpgp.Passphrase;
-import app.granary.engine.site.Site;
+import app.granary.engine.host.ImageStore;
 import app.granary.server.check.CopyRuns;
 import app.granary.server.image.Images;
 import app.granary.server.journal.Journal;
@@ -31,7 +31,7 @@ import org.springframework.stereotype.Service;
 class Rehearsals {
     private final RehearsalRepository repository;
     private final Images images;
-    private final Site site;
+    private final ImageStore store;
     private final RunQueue queue;
     private final GranarySettings settings;
     private final OfficeChoices choices;
@@ -39,11 +39,11 @@ class Rehearsals {
     private final Journal journal;
     private final Clock clock;
 
-    Rehearsals(RehearsalRepository repository, Images images, Site site, RunQueue queue,
+    Rehearsals(RehearsalRepository repository, Images images, ImageStore store, RunQueue queue,
         GranarySettings settings, OfficeChoices choices, JdbcClient database, Journal journal, Clock clock) {
         this.repository = repository;
         this.images = images;
-        this.site = site;
+        this.store = store;
         this.queue = queue;
         this.settings = settings;
         this.choices = choices;
@@ -90,7 +90,7 @@ class Rehearsals {
         if (days == 0 || choices.openNow()) {
             return;
         }
-        Set<String> attached = site.destinations().stream().filter(Destination::attached).map(Destination::id).collect(Collectors.toSet());
+        Set<String> attached = store.destinations().stream().filter(Destination::attached).map(Destination::id).collect(Collectors.toSet());
         Instant since = clock.instant().minus(Duration.ofDays(days));
         for (List<Images.Standings> ofDisk : images.standingsByDisk().values()) {
             Optional<Images.Standings> newest = ofDisk.stream()

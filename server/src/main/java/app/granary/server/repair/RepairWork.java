@@ -5,10 +5,10 @@ import app.granary.core.measure.Sizes;
 import app.granary.core.proof.ProofLevel;
 import app.granary.engine.copy.Repair;
 import app.granary.engine.openpgp.Passphrase;
-import app.granary.engine.site.Site;
+import app.granary.engine.host.Imaging;
 import app.granary.server.check.Proven;
 import app.granary.server.check.WorkOnCopy;
-import app.granary.server.claim.OfficeDevices;
+import app.granary.server.claim.OfficeClaims;
 import app.granary.server.image.Images;
 import app.granary.server.queue.LiveRun;
 import app.granary.server.queue.Run;
@@ -19,11 +19,11 @@ import org.springframework.stereotype.Component;
 /** Replaces what is damaged in a copy by the same pieces of another, and proves it again. */
 @Component
 public class RepairWork extends WorkOnCopy<RepairOrder> {
-    private final Site site;
+    private final Imaging imaging;
 
-    public RepairWork(Site site, OfficeDevices devices, Images images) {
-        super(devices, images);
-        this.site = site;
+    public RepairWork(Imaging imaging, OfficeClaims claims, Images images) {
+        super(claims, images);
+        this.imaging = imaging;
     }
 
     @Override
@@ -50,17 +50,18 @@ public class RepairWork extends WorkOnCopy<RepairOrder> {
     public String perform(LiveRun running, RepairOrder order, Passphrase passphrase) throws IOException {
         Run run = running.run();
         long began = System.nanoTime();
-        Repair.Mended mended = site.mend(images.at(run.copyId(), passphrase), images.copyOn(run.copyId(), order.fromDestinationId()),
+        Repair.Repaired repaired = imaging.repair(images.at(run.copyId(), passphrase), images.copyOn(run.copyId(),
+            order.fromDestinationId()),
             order.proof(), running);
-        images.recordCheck(run.copyId(), mended.check(), (System.nanoTime() - began) / 1e9, run.begunBy());
-        Proven.require(run, mended.check());
-        return "Image " + run.imageName() + " on " + run.destination() + " was mended from "
-            + images.destinationName(order.fromDestinationId()) + ": " + Sizes.decimal(mended.writtenBytes())
+        images.recordCheck(run.copyId(), repaired.check(), (System.nanoTime() - began) / 1e9, run.begunBy());
+        Proven.require(run, repaired.check());
+        return "Image " + run.imageName() + " on " + run.destination() + " was repaired from "
+            + images.destinationName(order.fromDestinationId()) + ": " + Sizes.decimal(repaired.writtenBytes())
             + " written, and it is " + Proven.meaning(order.proof()) + " again.";
     }
 
     @Override
     public String interrupted(Run run) {
-        return "Mend it again; what was mended stays mended.";
+        return "Repair it again; what was repaired stays repaired.";
     }
 }

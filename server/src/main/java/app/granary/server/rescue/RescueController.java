@@ -1,8 +1,7 @@
 package app.granary.server.rescue;
 
 import app.granary.core.rescue.SchemeAdvice;
-import app.granary.engine.site.Site;
-import app.granary.engine.site.Workbench;
+import app.granary.engine.host.Overwriting;
 import app.granary.server.computer.ComputersOnRecord;
 import app.granary.server.label.QrCode;
 import jakarta.validation.Valid;
@@ -34,13 +33,13 @@ import org.springframework.web.bind.annotation.RestController;
 class RescueController {
     private final RescueMedia media;
     private final ComputersOnRecord computers;
-    private final Site site;
+    private final Overwriting overwriting;
     private final Clock clock;
 
-    RescueController(RescueMedia media, ComputersOnRecord computers, Site site, Clock clock) {
+    RescueController(RescueMedia media, ComputersOnRecord computers, Overwriting overwriting, Clock clock) {
         this.media = media;
         this.computers = computers;
-        this.site = site;
+        this.overwriting = overwriting;
         this.clock = clock;
     }
 
@@ -77,7 +76,7 @@ class RescueController {
                 SchemeAdvice.of(each.facts().firmware(), OptionalInt.empty()).sentence(),
                 all.stream().filter(medium -> medium.medium().starts(each.name())).map(medium -> medium.stick().name()).toList()))
             .toList();
-        List<RescueFile> files = site.workbench().rawFiles().stream().map(RescueController::file).toList();
+        List<RescueFile> files = overwriting.rawFiles().stream().map(RescueController::file).toList();
         long started = byComputer.stream().filter(each -> !each.media.isEmpty()).count();
         long inUse = lines.stream().filter(each -> !each.retired).count();
         long due = lines.stream().filter(each -> !each.due.isEmpty()).count();
@@ -86,7 +85,7 @@ class RescueController {
             + (due == 0 ? "." : "; " + due + (due == 1 ? " is" : " are") + " to be tried."), lines, byComputer, files);
     }
 
-    private static RescueFile file(Workbench.RawFile f) {
+    private static RescueFile file(Overwriting.RawFile f) {
         return new RescueFile(f.id(), f.name(), f.bytes(), f.where(), f.content().kind().word(), f.content().label(), f.content().starts(),
             f.content().refusal());
     }

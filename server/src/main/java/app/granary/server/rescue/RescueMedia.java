@@ -3,8 +3,7 @@ package app.granary.server.rescue;
 import app.granary.core.rescue.RescueMedium;
 import app.granary.core.target.TargetDisk;
 import app.granary.engine.openpgp.Passphrase;
-import app.granary.engine.site.Site;
-import app.granary.engine.site.Workbench;
+import app.granary.engine.host.Overwriting;
 import app.granary.server.journal.Journal;
 import app.granary.server.problem.Refused;
 import app.granary.server.queue.NewRun;
@@ -30,17 +29,18 @@ public class RescueMedia {
     private final RescueStickRepository sticks;
     private final BootTrialRepository trials;
     private final Targets targets;
-    private final Site site;
+    private final Overwriting overwriting;
     private final RunQueue queue;
     private final Journal journal;
     private final Clock clock;
 
-    RescueMedia(RescueStickRepository sticks, BootTrialRepository trials, Targets targets, Site site, RunQueue queue, Journal journal,
+    RescueMedia(RescueStickRepository sticks, BootTrialRepository trials, Targets targets, Overwriting overwriting, RunQueue queue,
+        Journal journal,
         Clock clock) {
         this.sticks = sticks;
         this.trials = trials;
         this.targets = targets;
-        this.site = site;
+        this.overwriting = overwriting;
         this.queue = queue;
         this.journal = journal;
         this.clock = clock;
@@ -130,7 +130,7 @@ public class RescueMedia {
     /** Everything on the stick goes; its register says what is on it once it is read back. */
     UUID write(UUID id, String fileId, String targetId, String typed, String who) throws IOException {
         RescueStick stick = one(id);
-        Workbench.RawFile file = site.workbench().rawFiles().stream().filter(each -> each.id().equals(fileId)).findFirst()
+        Overwriting.RawFile file = overwriting.rawFiles().stream().filter(each -> each.id().equals(fileId)).findFirst()
             .orElseThrow(() -> Refused.notFound("file"));
         if (!file.content().refusal().isEmpty()) {
             throw new Refused(HttpStatus.UNPROCESSABLE_ENTITY, "no-boot-image", "fileId", file.content().refusal());
@@ -148,7 +148,7 @@ public class RescueMedia {
             throw new Refused(HttpStatus.CONFLICT, "too-small", "targetId",
                 file.name() + " does not fit onto " + target.inFull() + ". Take a larger stick.");
         }
-        Workbench.Confirmed confirmed = targets.confirmed(targetId, typed, Set.copyOf(file.liesOn()));
+        Overwriting.Confirmed confirmed = targets.confirmed(targetId, typed, Set.copyOf(file.liesOn()));
         UUID runId = UUID.randomUUID();
         StickOrder order = new StickOrder(fileId, file.where(), file.liesOn().stream().filter(serial -> !serial.isBlank()).toList(),
             confirmed, target.name());
@@ -159,7 +159,7 @@ public class RescueMedia {
                 sticks.save(stick);
                 journal.add(who, "write medium", stick.name(), Journal.Result.BEGUN,
                     who + " confirmed " + target.inFull() + " to be overwritten with " + file.name() + ". It held: "
-                        + String.join("; ", target.holds()) + ".",
+                        + String.join("; ", confirmed.holds()) + ".",
                     Journal.Facts.of(List.of(target.identity().serial()), Map.of("bytes", file.bytes()), "/rescue-media"));
             });
         return runId;

@@ -1,6 +1,6 @@
 package app.granary.server.rescue;
 
-import app.granary.engine.site.Workbench;
+import app.granary.engine.host.Overwriting;
 import java.util.List;
 
 /**
@@ -10,5 +10,5 @@ import java.util.List;
  * @param liesOn serials of the disk the file lies on; empty when that says none
  * @param target as a person confirmed it
  */
-record StickOrder(String fileId, String where, List<String> liesOn, Workbench.Confirmed target, String targetName) {
+record StickOrder(String fileId, String where, List<String> liesOn, Overwriting.Confirmed target, String targetName) {
 }

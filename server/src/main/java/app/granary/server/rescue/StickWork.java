@@ -5,8 +5,8 @@ import app.granary.core.claim.DeviceClaim;
 import app.granary.core.fault.Fault;
 import app.granary.engine.openpgp.Passphrase;
 import app.granary.engine.restore.RestoreOutcome;
-import app.granary.engine.site.Site;
-import app.granary.server.claim.OfficeDevices;
+import app.granary.engine.host.Overwriting;
+import app.granary.server.claim.OfficeClaims;
 import app.granary.server.queue.LiveRun;
 import app.granary.server.queue.Run;
 import app.granary.server.queue.Took;
@@ -21,14 +21,14 @@ import org.springframework.stereotype.Component;
 /** Writes a file onto a stick and compares; the register says what is on the stick once that is done. */
 @Component
 class StickWork implements Work<StickOrder> {
-    private final Site site;
-    private final OfficeDevices devices;
+    private final Overwriting overwriting;
+    private final OfficeClaims claims;
     private final Targets targets;
     private final RescueStickRepository sticks;
 
-    StickWork(Site site, OfficeDevices devices, Targets targets, RescueStickRepository sticks) {
-        this.site = site;
-        this.devices = devices;
+    StickWork(Overwriting overwriting, OfficeClaims claims, Targets targets, RescueStickRepository sticks) {
+        this.overwriting = overwriting;
+        this.claims = claims;
         this.targets = targets;
         this.sticks = sticks;
     }
@@ -45,7 +45,7 @@ class StickWork implements Work<StickOrder> {
 
     @Override
     public List<DeviceClaim> claims(Run run, StickOrder order) {
-        List<DeviceClaim> out = new ArrayList<>(List.of(devices.overwriting(order.target(), order.targetName())));
+        List<DeviceClaim> out = new ArrayList<>(List.of(claims.overwriting(order.target(), order.targetName())));
         order.liesOn().forEach(serial -> out.add(DeviceClaim.read(Device.ofSerial(serial, order.where()))));
         return out;
     }
@@ -57,7 +57,7 @@ class StickWork implements Work<StickOrder> {
             stick.touched();
             sticks.save(stick);
         });
-        RestoreOutcome outcome = site.workbench().writeRaw(order.fileId(), order.target(), running);
+        RestoreOutcome outcome = overwriting.writeRaw(order.fileId(), order.target(), running);
         if (!outcome.differences().isEmpty()) {
             throw Fault.of(Fault.Kind.DAMAGED, order.fileId(), outcome.differences().get(0).message()).asException();
         }

@@ -2,7 +2,7 @@ package app.granary.server.restore;
 
 import app.granary.core.disk.DiskIdentity;
 import app.granary.core.inventory.Firmware;
-import app.granary.engine.site.Workbench;
+import app.granary.engine.host.Overwriting;
 import app.granary.server.column.TextList;
 import jakarta.persistence.Convert;
 import jakarta.persistence.Entity;
@@ -105,7 +105,7 @@ class Restoration {
         this.tries = 1;
     }
 
-    Restoration onto(Workbench.Confirmed target, String name, String computerFor, Firmware itsFirmware, String written, UUID rollout) {
+    Restoration onto(Overwriting.Confirmed target, String name, String computerFor, Firmware itsFirmware, String written, UUID rollout) {
         targetId = target.targetId();
         targetName = name;
         targetModel = target.identity().model();
@@ -126,7 +126,7 @@ class Restoration {
     }
 
     /** @param now what the target holds by now: what the try before left on it */
-    void again(Workbench.Confirmed now) {
+    void again(Overwriting.Confirmed now) {
         targetHeld = now.holds();
         runId = UUID.randomUUID();
         tries++;
@@ -155,8 +155,8 @@ class Restoration {
         retiredAt = at;
     }
 
-    Workbench.Confirmed target() {
-        return new Workbench.Confirmed(targetId, new DiskIdentity(targetModel, targetSerial, targetBytes),
+    Overwriting.Confirmed target() {
+        return new Overwriting.Confirmed(targetId, new DiskIdentity(targetModel, targetSerial, targetBytes),
             targetHeld);
     }
 

@@ -3,11 +3,11 @@ package app.granary.server.restore;
 import app.granary.core.inventory.Firmware;
 import app.granary.core.layout.RestoreLayout;
 import app.granary.core.restore.RestoreTime;
-import app.granary.core.target.Overwriting;
+import app.granary.core.target.OverwriteRules;
 import app.granary.core.target.TargetDisk;
 import app.granary.engine.openpgp.Passphrase;
-import app.granary.engine.site.Site;
-import app.granary.engine.site.Workbench;
+import app.granary.engine.host.Overwriting;
+import app.granary.engine.host.Devices;
 import app.granary.server.computer.ComputersOnRecord;
 import app.granary.server.image.Images;
 import app.granary.server.journal.Journal;
@@ -24,7 +24,6 @@ import java.time.Instant;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.Set;
 import java.util.UUID;
 import org.springframework.http.HttpStatus;
 import org.springframework.stereotype.Service;
@@ -35,7 +34,8 @@ public class Restorations {
     /** Stands in a restore's name between the disk and its target. */
     private static final String ONTO = " onto ";
 
-    private final Site site;
+    private final Devices devices;
+    private final Overwriting overwriting;
     private final Targets targets;
     private final Images images;
     private final ComputersOnRecord computers;
@@ -46,10 +46,11 @@ public class Restorations {
     private final ObjectMapper json;
     private final Clock clock;
 
-    Restorations(Site site, Targets targets, Images images, ComputersOnRecord computers,
+    Restorations(Devices devices, Overwriting overwriting, Targets targets, Images images, ComputersOnRecord computers,
         RestorationRepository repository, Sources sources, RunQueue queue, Journal journal, ObjectMapper json,
         Clock clock) {
-        this.site = site;
+        this.devices = devices;
+        this.overwriting = overwriting;
         this.targets = targets;
         this.images = images;
         this.computers = computers;
@@ -89,22 +90,22 @@ public class Restorations {
     }
 
     RestoreLayout layout(Sources.Source source, String targetId, Firmware firmware, RestoreChoice choice) throws IOException {
-        return site.workbench().layout(source.from(), targetId, firmware, choice.layout());
+        return overwriting.layout(source.from(), targetId, firmware, choice.layout());
     }
 
     /** Begins, or waits until the drive is free. */
     UUID begin(Restoration.Kind kind, Sources.Source source, String targetId, String typed, String forComputer, RestoreChoice choice,
         Optional<UUID> rollout, Passphrase passphrase, String who) throws IOException {
-        Workbench.Confirmed confirmed = targets.confirmed(targetId, typed, source.serials());
+        Overwriting.Confirmed confirmed = targets.confirmed(targetId, typed, source.serials());
         String computer = forComputer.isBlank() ? source.computer() : forComputer.strip();
         RestoreLayout layout = layout(source, targetId, firmware(computer), choice);
         if (!layout.fits()) {
             throw new Refused(HttpStatus.CONFLICT, layout.refusals().get(0).kind().word(), "targetId", layout.refusals().get(0).sentence());
         }
         if (source.imageId().isEmpty()) {
-            String use = site.inUse(source.diskId());
+            String use = devices.inUse(source.diskId());
             if (!use.isEmpty()) {
-                throw new Refused(HttpStatus.CONFLICT, "in-use", "diskId", Overwriting.inUse(source.imageName(), use));
+                throw new Refused(HttpStatus.CONFLICT, "in-use", "diskId", OverwriteRules.inUse(source.imageName(), use));
             }
         }
         TargetDisk target = targets.one(targetId);
@@ -115,7 +116,7 @@ public class Restorations {
             repository.save(asked);
             journal.add(who, word(kind), computer, Journal.Result.BEGUN,
                 who + " confirmed " + target.inFull() + " to be overwritten with " + source.imageName() + ". It held: "
-                    + String.join("; ", target.holds()) + ".",
+                    + String.join("; ", confirmed.holds()) + ".",
                 Journal.Facts.of(List.of(target.identity().serial()), Map.of(), "/restore"));
         });
         return asked.id();
@@ -141,7 +142,7 @@ public class Restorations {
             throw new Refused(HttpStatus.CONFLICT, "not-failed", "", "It did not fail, so there is nothing to carry on.");
         }
         Sources.Source source = sources.of(asked.imageId(), asked.diskId(), passphrase);
-        Workbench.Confirmed now = targets.confirmed(asked.target().targetId(), typed, source.serials());
+        Overwriting.Confirmed now = targets.confirmed(asked.target().targetId(), typed, source.serials());
         if (!now.targetId().equals(asked.target().targetId()) || !now.identity().same(asked.target().identity())) {
             throw new Refused(HttpStatus.CONFLICT, "another-target", "confirmation",
                 "Another disk is there now than the one that was begun with, serial " + asked.target().identity().serial()

@@ -2,7 +2,7 @@ package app.granary.server.restore;
 
 import app.granary.core.layout.LayoutChoice;
 import app.granary.core.layout.LayoutChoice.Strategy;
-import app.granary.engine.site.Workbench;
+import app.granary.engine.host.Overwriting;
 import app.granary.server.problem.Refused;
 import java.util.Arrays;
 import java.util.List;
@@ -31,7 +31,7 @@ record RestoreChoice(String strategy, boolean stay, Map<Integer, Long> sizes, Li
         return new LayoutChoice(chosen, !stay, sizes == null ? Map.of() : sizes, only == null ? Set.of() : Set.copyOf(only), othersStay);
     }
 
-    Workbench.How how(boolean carryOn) {
-        return new Workbench.How(zeroUnused, acceptDamage, !skipCheck && !acceptDamage, carryOn);
+    Overwriting.How how(boolean carryOn) {
+        return new Overwriting.How(zeroUnused, acceptDamage, !skipCheck && !acceptDamage, carryOn);
     }
 }

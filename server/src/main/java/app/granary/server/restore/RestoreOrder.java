@@ -1,7 +1,7 @@
 package app.granary.server.restore;
 
 import app.granary.core.inventory.Firmware;
-import app.granary.engine.site.Workbench;
+import app.granary.engine.host.Overwriting;
 import java.util.UUID;
 
 /**
@@ -13,6 +13,6 @@ import java.util.UUID;
  * @param target        as a person confirmed it
  * @param again         whether work that was broken off is carried on
  */
-record RestoreOrder(UUID restorationId, UUID copyId, String diskId, Workbench.Confirmed target, String targetName, Firmware firmware,
+record RestoreOrder(UUID restorationId, UUID copyId, String diskId, Overwriting.Confirmed target, String targetName, Firmware firmware,
     RestoreChoice choice, boolean again) {
 }

@@ -13,8 +13,8 @@ import app.granary.core.runbook.Runbook;
 import app.granary.core.runbook.RunbookFacts;
 import app.granary.core.restore.RestoreTime;
 import app.granary.core.target.TargetDisk;
-import app.granary.engine.site.Links;
-import app.granary.engine.site.Site;
+import app.granary.engine.host.Links;
+import app.granary.engine.host.ImageStore;
 import app.granary.server.home.Pace;
 import app.granary.server.computer.ComputersOnRecord;
 import app.granary.server.destination.Destinations;
@@ -24,12 +24,10 @@ import app.granary.server.home.GranarySettings;
 import app.granary.server.office.OfficeDays;
 import app.granary.server.problem.Refused;
 import app.granary.server.rescue.RescueMedia;
+import java.io.ByteArrayInputStream;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
-import java.nio.file.Files;
-import java.nio.file.Path;
 import java.time.Clock;
-import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
@@ -44,21 +42,21 @@ class Runbooks {
     private final Destinations destinations;
     private final RescueMedia media;
     private final OfficeDays office;
-    private final Site site;
+    private final ImageStore store;
     private final Sources sources;
     private final Pace pace;
     private final GranarySettings settings;
     private final Journal journal;
     private final Clock clock;
 
-    Runbooks(ComputersOnRecord computers, Images images, Destinations destinations, RescueMedia media, OfficeDays office, Site site,
+    Runbooks(ComputersOnRecord computers, Images images, Destinations destinations, RescueMedia media, OfficeDays office, ImageStore store,
         Sources sources, Pace pace, GranarySettings settings, Journal journal, Clock clock) {
         this.computers = computers;
         this.images = images;
         this.destinations = destinations;
         this.media = media;
         this.office = office;
-        this.site = site;
+        this.store = store;
         this.sources = sources;
         this.pace = pace;
         this.settings = settings;
@@ -139,17 +137,12 @@ class Runbooks {
         Runbook book = Runbook.of(
             facts(sources.described(imageId), image.computer(), Optional.empty(), List.of(), List.of()), clock.instant(),
             office.days().calendar().zone());
-        Path file = Files.createTempFile(settings.home(), "runbook", ".html");
-        try {
-            Files.writeString(file, RunbookHtml.of(book), StandardCharsets.UTF_8);
-            String name = image.name() + "-runbook.html";
-            site.putFile(image.destinationId(), "granary-runbooks", name, file);
-            String sentence = "The runbook for " + image.computer() + " lies on " + image.destination() + " now, as granary-runbooks/"
-                + name + ".";
-            journal.add(who, "export runbook", image.computer(), Journal.Result.DONE, sentence);
-            return sentence;
-        } finally {
-            Files.deleteIfExists(file);
-        }
+        String name = image.name() + "-runbook.html";
+        store.putFile(image.destinationId(), "granary-runbooks", name,
+            new ByteArrayInputStream(RunbookHtml.of(book).getBytes(StandardCharsets.UTF_8)));
+        String sentence = "The runbook for " + image.computer() + " lies on " + image.destination() + " now, as granary-runbooks/" + name
+            + ".";
+        journal.add(who, "export runbook", image.computer(), Journal.Result.DONE, sentence);
+        return sentence;
     }
 }

@@ -2,9 +2,9 @@ package app.granary.server.restore;
 
 import app.granary.core.destination.Destination;
 import app.granary.engine.openpgp.Passphrase;
-import app.granary.engine.site.Links;
-import app.granary.engine.site.Site;
-import app.granary.engine.site.Workbench;
+import app.granary.engine.host.Links;
+import app.granary.engine.host.Overwriting;
+import app.granary.engine.host.ImageStore;
 import app.granary.server.home.Pace;
 import app.granary.server.computer.DisksOnRecord;
 import app.granary.server.image.Images;
@@ -25,13 +25,13 @@ class Sources {
     private final Images images;
     private final DisksOnRecord disks;
     private final Targets targets;
-    private final Site site;
+    private final ImageStore store;
     private final Pace pace;
     private final Clock clock;
 
-    Sources(Images images, DisksOnRecord disks, Targets targets, Site site, Pace pace, Clock clock) {
+    Sources(Images images, DisksOnRecord disks, Targets targets, ImageStore store, Pace pace, Clock clock) {
         this.pace = pace;
-        this.site = site;
+        this.store = store;
         this.images = images;
         this.disks = disks;
         this.targets = targets;
@@ -51,7 +51,7 @@ class Sources {
      * @param rateBytes a second it is read at
      * @param diskBytes length of the disk it is, or holds
      */
-    record Source(Workbench.From from, Optional<UUID> imageId, String imageName, Instant madeAt, String diskId, String computer,
+    record Source(Overwriting.From from, Optional<UUID> imageId, String imageName, Instant madeAt, String diskId, String computer,
         String disk, String deviceId, String device, Set<String> serials, long bytes, long usedBytes, long rateBytes, long diskBytes,
         boolean encrypted) {
     }
@@ -78,7 +78,7 @@ class Sources {
     private Source described(UUID imageId, Images.Shelved image, Passphrase passphrase) throws IOException {
         Instant madeAt = images.standings().stream().filter(each -> each.id().equals(imageId)).findFirst().map(Images.Standings::madeAt)
             .orElse(Instant.EPOCH);
-        return new Source(new Workbench.From.Image(images.at(imageId, passphrase)), Optional.of(imageId), image.name(), madeAt,
+        return new Source(new Overwriting.From.Image(images.at(imageId, passphrase)), Optional.of(imageId), image.name(), madeAt,
             image.diskId(), image.computer(), image.disk(), image.destinationId(), image.destination(),
             targets.serialsOf(image.destinationId()), image.storedBytes(), Math.max(image.storedBytes(), images.usedBytesOf(imageId)),
             rate(image.destinationId()), images.rawBytesOf(imageId), image.encrypted());
@@ -86,13 +86,13 @@ class Sources {
 
     Source disk(String diskId) {
         DisksOnRecord.DiskOnRecord disk = disks.find(diskId).orElseThrow(() -> Refused.notFound("disk"));
-        return new Source(new Workbench.From.Disk(diskId), Optional.empty(), disk.computer() + " " + disk.name(), clock.instant(), diskId,
+        return new Source(new Overwriting.From.Disk(diskId), Optional.empty(), disk.computer() + " " + disk.name(), clock.instant(), diskId,
             disk.computer(), disk.name(), "disk-" + diskId, disk.name(), Set.of(disk.identity().serial()),
             disk.toReadBytes(), disk.toReadBytes(), Math.round(Links.SATA * Math.max(1, pace.times())), disk.identity().sizeBytes(), false);
     }
 
     private long rate(String destinationId) throws IOException {
-        return site.destinations().stream().filter(each -> each.id().equals(destinationId)).findFirst().map(Destination::writeRateBytes)
+        return store.destinations().stream().filter(each -> each.id().equals(destinationId)).findFirst().map(Destination::writeRateBytes)
             .orElse(Links.USB_3);
     }
 }

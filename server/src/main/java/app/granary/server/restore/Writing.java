@@ -5,8 +5,8 @@ import app.granary.core.fault.Fault;
 import app.granary.core.measure.Sizes;
 import app.granary.engine.openpgp.Passphrase;
 import app.granary.engine.restore.RestoreOutcome;
-import app.granary.engine.site.Site;
-import app.granary.server.claim.OfficeDevices;
+import app.granary.engine.host.Overwriting;
+import app.granary.server.claim.OfficeClaims;
 import app.granary.server.image.Images;
 import app.granary.server.queue.LiveRun;
 import app.granary.server.queue.Run;
@@ -23,18 +23,18 @@ import org.springframework.stereotype.Component;
 abstract class Writing implements Work<RestoreOrder> {
     private static final int MOST_FILES_TOLD = 50;
 
-    private final Site site;
-    private final OfficeDevices devices;
+    private final Overwriting overwriting;
+    private final OfficeClaims claims;
     private final Targets targets;
     private final Images images;
     private final Sources sources;
     private final RestorationRepository repository;
     private final Clock clock;
 
-    Writing(Site site, OfficeDevices devices, Targets targets, Images images, Sources sources, RestorationRepository repository,
+    Writing(Overwriting overwriting, OfficeClaims claims, Targets targets, Images images, Sources sources, RestorationRepository repository,
         Clock clock) {
-        this.site = site;
-        this.devices = devices;
+        this.overwriting = overwriting;
+        this.claims = claims;
         this.targets = targets;
         this.images = images;
         this.sources = sources;
@@ -45,9 +45,10 @@ abstract class Writing implements Work<RestoreOrder> {
     /** Brings a computer back, or sets up one of several alike. */
     @Component
     static class RestoreWork extends Writing {
-        RestoreWork(Site site, OfficeDevices devices, Targets targets, Images images, Sources sources, RestorationRepository repository,
+        RestoreWork(Overwriting overwriting, OfficeClaims claims, Targets targets, Images images, Sources sources,
+            RestorationRepository repository,
             Clock clock) {
-            super(site, devices, targets, images, sources, repository, clock);
+            super(overwriting, claims, targets, images, sources, repository, clock);
         }
 
         @Override
@@ -59,9 +60,10 @@ abstract class Writing implements Work<RestoreOrder> {
     /** Makes a bootable spare of a disk. */
     @Component
     static class SpareWork extends Writing {
-        SpareWork(Site site, OfficeDevices devices, Targets targets, Images images, Sources sources, RestorationRepository repository,
+        SpareWork(Overwriting overwriting, OfficeClaims claims, Targets targets, Images images, Sources sources,
+            RestorationRepository repository,
             Clock clock) {
-            super(site, devices, targets, images, sources, repository, clock);
+            super(overwriting, claims, targets, images, sources, repository, clock);
         }
 
         @Override
@@ -78,12 +80,12 @@ abstract class Writing implements Work<RestoreOrder> {
     /** The drive the image lies on or the disk that is copied, and the target. */
     @Override
     public List<DeviceClaim> claims(Run run, RestoreOrder order) {
-        List<DeviceClaim> out = new ArrayList<>(List.of(devices.overwriting(order.target(), order.targetName())));
+        List<DeviceClaim> out = new ArrayList<>(List.of(claims.overwriting(order.target(), order.targetName())));
         if (order.copyId() == null) {
-            out.addAll(devices.reading(order.diskId(), run.imageName()));
+            out.addAll(claims.reading(order.diskId(), run.imageName()));
         } else {
             Images.Shelved image = images.shelved(order.copyId());
-            out.addAll(devices.storing(image.destinationId(), image.destination()));
+            out.addAll(claims.storing(image.destinationId(), image.destination()));
         }
         return out;
     }
@@ -92,7 +94,7 @@ abstract class Writing implements Work<RestoreOrder> {
     public String perform(LiveRun running, RestoreOrder order, Passphrase passphrase) throws IOException {
         Sources.Source source = sources.of(order.copyId(), order.diskId(), passphrase);
         targets.requireStillFree(order.target(), source.serials());
-        RestoreOutcome outcome = site.workbench().write(source.from(), order.target(), order.firmware(), order.choice().layout(),
+        RestoreOutcome outcome = overwriting.write(source.from(), order.target(), order.firmware(), order.choice().layout(),
             order.choice().how(order.again()), running);
         if (!outcome.differences().isEmpty()) {
             throw Fault.of(Fault.Kind.DAMAGED, order.targetName(), outcome.differences().get(0).message()).asException();

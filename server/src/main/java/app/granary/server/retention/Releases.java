@@ -4,8 +4,8 @@ import app.granary.core.measure.Sizes;
 import app.granary.core.retention.ShelvedCopy;
 import app.granary.engine.elsewhere.ElsewhereImage;
 import app.granary.engine.openpgp.Passphrase;
-import app.granary.engine.site.Shelf;
-import app.granary.engine.site.Site;
+import app.granary.engine.host.Shelf;
+import app.granary.engine.host.ImageStore;
 import app.granary.server.image.Elsewhere;
 import app.granary.server.image.Images;
 import app.granary.server.image.RoomMaker;
@@ -44,19 +44,19 @@ public class Releases implements RoomMaker {
     private final ImageReleaseRepository releases;
     private final Images images;
     private final Elsewhere elsewhere;
-    private final Site site;
+    private final ImageStore store;
     private final OfficeChoices choices;
     private final Journal journal;
     private final TransactionTemplate transactions;
     private final Clock clock;
 
-    Releases(DryRuns dryRuns, ImageReleaseRepository releases, Images images, Elsewhere elsewhere, Site site, OfficeChoices choices,
+    Releases(DryRuns dryRuns, ImageReleaseRepository releases, Images images, Elsewhere elsewhere, ImageStore store, OfficeChoices choices,
         Journal journal, TransactionTemplate transactions, Clock clock) {
         this.dryRuns = dryRuns;
         this.releases = releases;
         this.images = images;
         this.elsewhere = elsewhere;
-        this.site = site;
+        this.store = store;
         this.choices = choices;
         this.journal = journal;
         this.transactions = transactions;
@@ -137,12 +137,12 @@ public class Releases implements RoomMaker {
      */
     private boolean settled(ImageRelease each) {
         try {
-            Shelf shelf = site.shelf(each.destinationId());
+            Shelf shelf = store.shelf(each.destinationId());
             if (shelf.holds(each.key())) {
                 return false;
             }
             boolean back = elsewhere.lies(shelf, each.copyId());
-            site.shelf(each.destinationId()); // refused when the drive was taken off meanwhile: its folder is empty then, and that says
+            store.shelf(each.destinationId()); // refused when the drive was taken off meanwhile: its folder is empty then, and that says
                                               // nothing of it
             transactions.executeWithoutResult(status -> {
                 each.end(back ? ImageRelease.State.TAKEN_BACK : ImageRelease.State.EMPTIED, clock.instant());
@@ -171,7 +171,7 @@ public class Releases implements RoomMaker {
 
     private Set<String> attached() {
         try {
-            return site.destinations().stream().filter(d -> d.attached()).map(d -> d.id()).collect(Collectors.toSet());
+            return store.destinations().stream().filter(d -> d.attached()).map(d -> d.id()).collect(Collectors.toSet());
         } catch (IOException unreachable) {
             return Set.of();
         }
@@ -179,7 +179,7 @@ public class Releases implements RoomMaker {
 
     private void move(ImageRelease each) {
         try {
-            Shelf shelf = site.shelf(each.destinationId());
+            Shelf shelf = store.shelf(each.destinationId());
             Optional<ElsewhereImage> other = elsewhere.expected(each.copyId());
             if (other.isPresent()) {
                 shelf.release(each.key(), other.get());
@@ -211,7 +211,7 @@ public class Releases implements RoomMaker {
 
     private boolean empty(ImageRelease each, String why) {
         try {
-            site.shelf(each.destinationId()).empty(each.key());
+            store.shelf(each.destinationId()).empty(each.key());
             transactions.executeWithoutResult(status -> {
                 each.end(ImageRelease.State.EMPTIED, clock.instant());
                 releases.save(each);
@@ -244,9 +244,9 @@ public class Releases implements RoomMaker {
                 throw new Refused(HttpStatus.CONFLICT, "unfit-attached", "",
                     release.destination() + " is not attached. Attach it, then take the image back; it stays in the trash until then.");
             }
-            site.shelf(release.destinationId()).takeBack(release.key());
-        } else if (attached().contains(release.destinationId()) && site.shelf(release.destinationId()).holds(release.key())) {
-            site.shelf(release.destinationId()).takeBack(release.key());
+            store.shelf(release.destinationId()).takeBack(release.key());
+        } else if (attached().contains(release.destinationId()) && store.shelf(release.destinationId()).holds(release.key())) {
+            store.shelf(release.destinationId()).takeBack(release.key());
         }
         transactions.executeWithoutResult(status -> {
             release.end(ImageRelease.State.TAKEN_BACK, clock.instant());

@@ -2,7 +2,7 @@ package app.granary.server.run;
 
 import app.granary.core.estimate.RunComparison;
 import app.granary.core.proof.ProofLevel;
-import app.granary.engine.site.Storage;
+import app.granary.engine.host.Storage;
 import app.granary.server.account.Accounts;
 import app.granary.server.capture.CaptureTimes;
 import app.granary.server.capture.Captures;
@@ -93,7 +93,7 @@ class RunController {
     /**
      * A run as it stands.
      *
-     * @param stage       "capturing", "checking", "restoring", "comparing", "copying" or "mending"
+     * @param stage       "capturing", "checking", "restoring", "comparing", "copying" or "repairing"
      * @param doneBytes   of this stage
      * @param rateBytes   per second, of this stage so far; 0 before it is known
      * @param likelyBytes first estimate of what is written; lowSeconds and highSeconds of the time in all; 0 where there is none

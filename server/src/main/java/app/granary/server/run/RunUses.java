@@ -9,7 +9,7 @@ import java.util.UUID;
 import java.util.stream.Collectors;
 import org.springframework.stereotype.Component;
 
-/** Runs that read or mend an image, or wait to. */
+/** Runs that read or repair an image, or wait to. */
 @Component
 class RunUses implements Uses {
     private final RunRecords runs;

@@ -68,13 +68,13 @@ class ShelfController {
      * @param partly      what of its disk it does not hold, "partly: without recovery"; empty for the whole disk
      * @param held        why it is held; empty when it is not
      * @param bootedBy    who signed that a computer was started from it; empty when nobody did
-     * @param mendFrom    the copy a damaged one can be mended from; null when there is none
+     * @param repairFrom    the copy a damaged one can be repaired from; null when there is none
      * @param copies      the one proven furthest first
      */
     record ShelfImage(UUID id, String name, Instant madeAt, long storedBytes, long usedBytes, String origin, boolean encrypted,
         long badBytes, String partly, String held, String bootedBy,
         @Schema(types = {
-            "string", "null"}) UUID mendFrom,
+            "string", "null"}) UUID repairFrom,
         List<ShelfCopy> copies){
     }
 

@@ -1,8 +1,8 @@
 package app.granary.server.target;
 
 import app.granary.core.target.Preparation;
-import app.granary.engine.site.Workbench;
+import app.granary.engine.host.Overwriting;
 
 /** @param target as a person confirmed it */
-record PreparationOrder(Workbench.Confirmed target, Preparation how) {
+record PreparationOrder(Overwriting.Confirmed target, Preparation how) {
 }

@@ -4,8 +4,8 @@ import app.granary.core.claim.DeviceClaim;
 import app.granary.core.measure.Sizes;
 import app.granary.core.target.Preparation;
 import app.granary.engine.openpgp.Passphrase;
-import app.granary.engine.site.Site;
-import app.granary.server.claim.OfficeDevices;
+import app.granary.engine.host.Overwriting;
+import app.granary.server.claim.OfficeClaims;
 import app.granary.server.queue.LiveRun;
 import app.granary.server.queue.Run;
 import app.granary.server.queue.Work;
@@ -18,13 +18,13 @@ import org.springframework.stereotype.Component;
 /** Makes a drive ready to take images. */
 @Component
 class PreparationWork implements Work<PreparationOrder> {
-    private final Site site;
-    private final OfficeDevices devices;
+    private final Overwriting overwriting;
+    private final OfficeClaims claims;
     private final Targets targets;
 
-    PreparationWork(Site site, OfficeDevices devices, Targets targets) {
-        this.site = site;
-        this.devices = devices;
+    PreparationWork(Overwriting overwriting, OfficeClaims claims, Targets targets) {
+        this.overwriting = overwriting;
+        this.claims = claims;
         this.targets = targets;
     }
 
@@ -40,14 +40,14 @@ class PreparationWork implements Work<PreparationOrder> {
 
     @Override
     public List<DeviceClaim> claims(Run run, PreparationOrder order) {
-        return List.of(devices.overwriting(order.target(), order.how().name()));
+        return List.of(claims.overwriting(order.target(), order.how().name()));
     }
 
     @Override
     public String perform(LiveRun running, PreparationOrder order, Passphrase none) throws IOException {
         Preparation how = order.how();
         targets.requireStillFree(order.target(), Set.of());
-        site.workbench().prepare(how, order.target(), new SecureRandom(), running);
+        overwriting.prepare(how, order.target(), new SecureRandom(), running);
         return how.name() + " is ready: a new " + how.scheme()
             + (how.rescueBytes() > 0 ? ", a rescue partition of " + Sizes.decimal(how.rescueBytes()) : "") + " and an "
             + how.fileSystem().word()

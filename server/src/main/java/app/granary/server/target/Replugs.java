@@ -3,7 +3,7 @@ package app.granary.server.target;
 import app.granary.core.disk.Replugging;
 import app.granary.core.disk.Replugging.State;
 import app.granary.core.disk.SeenDisk;
-import app.granary.engine.site.Site;
+import app.granary.engine.host.Devices;
 import app.granary.server.problem.Refused;
 import jakarta.annotation.PreDestroy;
 import java.io.IOException;
@@ -32,7 +32,7 @@ class Replugs {
     private static final long LOOK_EVERY_MILLIS = 400;
     private static final Duration PATIENCE = Duration.ofMinutes(3);
 
-    private final Site site;
+    private final Devices devices;
     private final Clock clock;
     private final Set<String> told = ConcurrentHashMap.newKeySet();
     private final ScheduledExecutorService looks = Executors.newSingleThreadScheduledExecutor(work -> {
@@ -56,14 +56,14 @@ class Replugs {
     record Progress(String state, String name, String targetId) {
     }
 
-    Replugs(Site site, Clock clock) {
-        this.site = site;
+    Replugs(Devices devices, Clock clock) {
+        this.devices = devices;
         this.clock = clock;
     }
 
     /** Begins to watch; what was watched before is dropped. */
     synchronized Progress begin(String targetId) throws IOException {
-        List<SeenDisk> seen = site.workbench().seen();
+        List<SeenDisk> seen = devices.seen();
         SeenDisk asked = seen.stream().filter(each -> each.id().equals(targetId)).findFirst()
             .orElseThrow(() -> new Refused(HttpStatus.NOT_FOUND, "not-found", "targetId",
                 "That disk is not attached. Attach it and try again."));
@@ -79,7 +79,7 @@ class Replugs {
 
     private void look() {
         try {
-            List<SeenDisk> seen = site.workbench().seen();
+            List<SeenDisk> seen = devices.seen();
             synchronized (this) {
                 Replugging next = watching.replugging.look(alike(watching.asked, seen));
                 boolean late = clock.instant().isAfter(watching.until);
@@ -110,7 +110,7 @@ class Replugs {
         String name = watching.asked.name();
         State state = watching.replugging.state();
         if (state instanceof State.Told is) {
-            String id = site.workbench().seen().stream().filter(each -> each.attachment().equals(is.attachment())).map(SeenDisk::id)
+            String id = devices.seen().stream().filter(each -> each.attachment().equals(is.attachment())).map(SeenDisk::id)
                 .findFirst().orElse("");
             return new Progress("told", name, id);
         }
@@ -125,7 +125,7 @@ class Replugs {
             return false;
         }
         try {
-            List<SeenDisk> seen = site.workbench().seen();
+            List<SeenDisk> seen = devices.seen();
             told.retainAll(seen.stream().map(SeenDisk::attachment).toList()); // what was pulled since is told no more
             return seen.stream().anyMatch(each -> each.id().equals(targetId) && told.contains(each.attachment()));
         } catch (IOException cannotTell) {

@@ -2,8 +2,9 @@ package app.granary.server.target;
 
 import app.granary.core.target.Preparation;
 import app.granary.core.target.TargetDisk;
+import app.granary.core.target.TargetLook;
 import app.granary.engine.openpgp.Passphrase;
-import app.granary.engine.site.Workbench;
+import app.granary.engine.host.Overwriting;
 import app.granary.server.journal.Journal;
 import app.granary.server.problem.Refused;
 import app.granary.server.queue.NewRun;
@@ -16,7 +17,6 @@ import jakarta.validation.constraints.NotNull;
 import java.io.IOException;
 import java.security.Principal;
 import java.util.List;
-import java.util.Optional;
 import java.util.Set;
 import java.util.UUID;
 import java.util.stream.Stream;
@@ -48,6 +48,7 @@ class TargetController {
 
     /**
      * @param kind    "spare", "stick", "fixed", "drive"
+     * @param holds   what is on it, a line each; empty in the list of all, which reads nothing of them
      * @param ask     what is to be typed to confirm it: "the last four characters of its serial number"
      * @param refusal why it must not be overwritten; an empty string when it may be
      * @param untold  whether it cannot be told from another until a person pulls it and plugs it in again
@@ -56,16 +57,26 @@ class TargetController {
         boolean attached, List<String> holds, int images, String ask, String refusal, boolean untold) {
     }
 
+    /** Nothing on them is read for the list, so none says what it holds. */
     @GetMapping
     List<TargetLine> all() throws IOException {
-        return targets.all().stream()
-            .map(each -> new TargetLine(each.id(), each.name(), each.identity().model(), each.identity().serial(),
-                each.identity().sizeBytes(), each.sectorBytes(), each.bus(), each.kind().word(),
-                each.attached(), each.holds(), each.images().size(),
-                each.identity().serial().isEmpty() ? "the last four characters of its name"
-                    : "the last four characters of its serial number",
-                targets.refusals(each, Set.of()).stream().findFirst().orElse(""), targets.untold(each)))
-            .toList();
+        return targets.all().stream().map(each -> line(each, List.of())).toList();
+    }
+
+    /** One of them, with what is on it. */
+    @GetMapping("/{id}")
+    TargetLine one(@PathVariable String id) throws IOException {
+        TargetLook look = targets.look(id);
+        return line(look.disk(), look.holds());
+    }
+
+    private TargetLine line(TargetDisk target, List<String> holds) {
+        return new TargetLine(target.id(), target.name(), target.identity().model(), target.identity().serial(),
+            target.identity().sizeBytes(), target.sectorBytes(), target.bus(), target.kind().word(), target.attached(), holds,
+            target.images().size(),
+            target.identity().serial().isEmpty() ? "the last four characters of its name"
+                : "the last four characters of its serial number",
+            targets.refusals(target, Set.of()).stream().findFirst().orElse(""), targets.untold(target));
     }
 
     /** Watches for the disk that is pulled and plugged in again. */
@@ -116,7 +127,7 @@ class TargetController {
     @PostMapping("/{id}/prepare")
     PrepareBegun prepare(@PathVariable String id, @Valid @RequestBody PrepareRequest request, Principal who) throws IOException {
         Preparation how = request.preparation();
-        Workbench.Confirmed confirmed = targets.confirmed(id, request.confirmation, Set.of());
+        Overwriting.Confirmed confirmed = targets.confirmed(id, request.confirmation, Set.of());
         TargetDisk target = targets.one(id);
         List<String> problems = how.problems(target.identity().sizeBytes(), target.sectorBytes());
         if (!problems.isEmpty()) {
@@ -129,7 +140,7 @@ class TargetController {
             () -> journal.add(who.getName(), "prepare", target.name(), Journal.Result.BEGUN,
                 who.getName() + " confirmed " + target.inFull() + " to be prepared as " + how.name() + ", " + how.fileSystem().word()
                     + ". It held: "
-                    + String.join("; ", target.holds()) + ".",
+                    + String.join("; ", confirmed.holds()) + ".",
                 Journal.Facts.of(List.of(target.identity().serial()), java.util.Map.of(), "/runs")));
         return new PrepareBegun(runId);
     }

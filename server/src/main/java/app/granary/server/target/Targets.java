@@ -2,10 +2,11 @@ package app.granary.server.target;
 
 import app.granary.core.destination.Destination;
 import app.granary.core.fault.Fault;
-import app.granary.core.target.Overwriting;
+import app.granary.core.target.OverwriteRules;
 import app.granary.core.target.TargetDisk;
-import app.granary.engine.site.Site;
-import app.granary.engine.site.Workbench;
+import app.granary.core.target.TargetLook;
+import app.granary.engine.host.Overwriting;
+import app.granary.engine.host.ImageStore;
 import app.granary.server.image.Images;
 import app.granary.server.problem.Refused;
 import java.io.IOException;
@@ -22,30 +23,32 @@ import org.springframework.stereotype.Service;
 /** Disks that could be overwritten, with what the office knows of them. */
 @Service
 public class Targets {
-    private final Site site;
+    private final ImageStore store;
+    private final Overwriting overwriting;
     private final Images images;
     private final Replugs replugs;
     private final List<TargetGuard> guards;
 
-    Targets(Site site, Images images, Replugs replugs, List<TargetGuard> guards) {
+    Targets(ImageStore store, Overwriting overwriting, Images images, Replugs replugs, List<TargetGuard> guards) {
         this.replugs = replugs;
         this.guards = List.copyOf(guards);
-        this.site = site;
+        this.store = store;
+        this.overwriting = overwriting;
         this.images = images;
     }
 
-    /** In order of name; with the images the catalogue has on them. */
+    /** In order of name; with the images the catalogue has on them. Nothing on them is read. */
     public List<TargetDisk> all() throws IOException {
         Map<String, List<Images.Standings>> lying = images.standings().stream().filter(each -> !each.paper())
             .collect(Collectors.groupingBy(Images.Standings::destinationId));
-        List<Destination> drives = site.destinations();
+        List<Destination> drives = store.destinations();
         List<TargetDisk> out = new ArrayList<>();
-        for (TargetDisk each : site.workbench().targets()) {
+        for (TargetDisk each : overwriting.targets()) {
             Set<String> names = new TreeSet<>(each.images());
             drives.stream().filter(drive -> liesOn(drive, each))
                 .forEach(drive -> lying.getOrDefault(drive.id(), List.of()).forEach(image -> names.add(image.name())));
             out.add(new TargetDisk(each.id(), each.name(), each.identity(), each.sectorBytes(), each.bus(), each.kind(), each.attached(),
-                each.readOnly(), each.inUse(), each.twins(), List.copyOf(names), each.holds(), each.writeRateBytes()));
+                each.readOnly(), each.inUse(), each.twins(), List.copyOf(names), each.writeRateBytes()));
         }
         return out;
     }
@@ -55,9 +58,15 @@ public class Targets {
             () -> new Refused(HttpStatus.NOT_FOUND, "not-found", "targetId", "That disk is not attached. Attach it and try again."));
     }
 
+    /** With what is on it, which is read now. */
+    public TargetLook look(String id) throws IOException {
+        TargetDisk known = one(id);
+        return new TargetLook(known, overwriting.target(id).holds());
+    }
+
     /** Serials of the disk a destination lies on. */
     public Set<String> serialsOf(String destinationId) throws IOException {
-        return site.destinations().stream().filter(each -> each.id().equals(destinationId)).findFirst().map(Destination::diskSerials)
+        return store.destinations().stream().filter(each -> each.id().equals(destinationId)).findFirst().map(Destination::diskSerials)
             .orElse(Set.of());
     }
 
@@ -77,7 +86,7 @@ public class Targets {
 
     private Set<String> drivesOn(TargetDisk target) {
         try {
-            return site.destinations().stream().filter(drive -> liesOn(drive, target)).map(Destination::id).collect(Collectors.toSet());
+            return store.destinations().stream().filter(drive -> liesOn(drive, target)).map(Destination::id).collect(Collectors.toSet());
         } catch (IOException cannotTell) {
             return Set.of();
         }
@@ -92,14 +101,14 @@ public class Targets {
         return overwriting(target, sourceSerials).refusals();
     }
 
-    private Overwriting overwriting(TargetDisk target, Set<String> sourceSerials) {
+    private OverwriteRules overwriting(TargetDisk target, Set<String> sourceSerials) {
         String guarded = guards.stream().flatMap(guard -> guard.keptAs(target.identity()).stream()).findFirst().orElse("");
-        return new Overwriting(target, replugs.told(target.id()), sourceSerials, onlyCopies(target), guarded);
+        return new OverwriteRules(target, replugs.told(target.id()), sourceSerials, onlyCopies(target), guarded);
     }
 
     /** Whether pulling it and plugging it in again would tell which disk it is. */
     boolean untold(TargetDisk target) {
-        return Overwriting.untold(target) && !replugs.told(target.id());
+        return OverwriteRules.untold(target) && !replugs.told(target.id());
     }
 
     /**
@@ -107,10 +116,10 @@ public class Targets {
      *
      * @throws app.granary.core.fault.FaultException with the first reason that speaks against it now
      */
-    public void requireStillFree(Workbench.Confirmed confirmed, Set<String> sourceSerials) throws IOException {
+    public void requireStillFree(Overwriting.Confirmed confirmed, Set<String> sourceSerials) throws IOException {
         TargetDisk target = all().stream().filter(each -> each.id().equals(confirmed.targetId())).findFirst()
             .orElseThrow(() -> Fault.of(Fault.Kind.NOT_RECOGNISED,
-                confirmed.targetId(), Overwriting.gone(confirmed.identity())).asException());
+                confirmed.targetId(), OverwriteRules.gone(confirmed.identity())).asException());
         List<String> refusals = refusals(target, sourceSerials);
         if (!refusals.isEmpty()) {
             throw Fault.of(Fault.Kind.FORBIDDEN, target.name(), refusals.get(0) + " Nothing was written.").asException();
@@ -123,14 +132,15 @@ public class Targets {
      * @param typed what a person typed: the last four characters of its serial
      * @throws Refused with the first reason against it
      */
-    public Workbench.Confirmed confirmed(String targetId, String typed, Set<String> sourceSerials) throws IOException {
-        TargetDisk target = one(targetId);
+    public Overwriting.Confirmed confirmed(String targetId, String typed, Set<String> sourceSerials) throws IOException {
+        TargetLook look = look(targetId);
+        TargetDisk target = look.disk();
         List<String> refusals = overwriting(target, sourceSerials).refusals(typed);
         if (!refusals.isEmpty()) {
             boolean onlyTyping = refusals(target, sourceSerials).isEmpty();
             throw new Refused(HttpStatus.CONFLICT, onlyTyping ? "not-confirmed" : "unfit-target", onlyTyping ? "confirmation" : "targetId",
                 refusals.get(0));
         }
-        return Workbench.Confirmed.of(target);
+        return Overwriting.Confirmed.of(look);
     }
 }

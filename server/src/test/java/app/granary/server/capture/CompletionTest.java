@@ -13,8 +13,8 @@ import app.granary.core.fault.Fault;
 import app.granary.core.filesystem.SurveyChoice;
 import app.granary.core.plan.Afterwards;
 import app.granary.engine.codec.Codec;
-import app.granary.engine.site.Site;
-import app.granary.engine.site.Storage;
+import app.granary.engine.host.Host;
+import app.granary.engine.host.Storage;
 import app.granary.server.journal.Journal;
 import app.granary.server.queue.NewRun;
 import app.granary.server.queue.Run;
@@ -42,29 +42,29 @@ class CompletionTest {
 
     @Test
     void aComputerIsSwitchedOffOnlyAfterAnImageThatWasMade() throws IOException {
-        Site site = mock(Site.class);
+        Host host = mock(Host.class);
         Journal journal = mock(Journal.class);
-        when(site.machine("d")).thenReturn("DATUM");
+        when(host.machine("d")).thenReturn("DATUM");
         RunQueue queue = mock(RunQueue.class);
-        Completion completion = new Completion(site, journal, queue);
+        Completion completion = new Completion(host, journal, queue);
         completion.ended(datum(Run.State.FAILED));
-        verify(site, never()).afterwards(any(), any());
+        verify(host, never()).afterwards(any(), any());
         // the first image of a night switched off the machine that was to make the second
         Run second = TestRuns.waiting(of("DATUM", "d2"), AT);
         Run elsewhere = TestRuns.waiting(of("PLUMB", "d3"), AT);
-        when(site.machine("d2")).thenReturn("DATUM");
-        when(site.machine("d3")).thenReturn("PLUMB");
+        when(host.machine("d2")).thenReturn("DATUM");
+        when(host.machine("d3")).thenReturn("PLUMB");
         when(queue.open()).thenReturn(List.of(second, elsewhere));
         completion.ended(datum(Run.State.DONE));
-        verify(site, never()).afterwards(any(), any());
+        verify(host, never()).afterwards(any(), any());
         when(queue.open()).thenReturn(List.of(elsewhere));
         completion.ended(new RunEnds.Ended(elsewhere, CaptureOrder.carryingOn()));
-        verify(site).afterwards("d", Afterwards.OFF);
-        clearInvocations(site, journal);
+        verify(host).afterwards("d", Afterwards.OFF);
+        clearInvocations(host, journal);
         completion.ended(datum(Run.State.DONE));
-        verify(site).afterwards("d", Afterwards.OFF);
+        verify(host).afterwards("d", Afterwards.OFF);
         verify(journal).add("ada", "afterwards", "DATUM", Journal.Result.DONE, "DATUM is switched off, as its plan says.");
-        doThrow(Fault.of(Fault.Kind.DEVICE_FAILED, "d", "It could not be switched off. Do it by hand.").asException()).when(site)
+        doThrow(Fault.of(Fault.Kind.DEVICE_FAILED, "d", "It could not be switched off. Do it by hand.").asException()).when(host)
             .afterwards(any(), any());
         completion.ended(datum(Run.State.DONE));
         verify(journal).add("ada", "afterwards", "DATUM", Journal.Result.FAILED, "It could not be switched off. Do it by hand.");

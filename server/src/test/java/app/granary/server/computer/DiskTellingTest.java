@@ -13,9 +13,10 @@ import app.granary.core.disk.DiskRegister.Doubt;
 import app.granary.core.disk.DiskRegister.Entry;
 import app.granary.core.disk.DiskRegister.Resolution;
 import app.granary.core.inventory.ComputerFacts;
-import app.granary.engine.site.Site;
-import app.granary.engine.site.SiteComputer;
-import app.granary.engine.site.SiteDisk;
+import app.granary.engine.host.Devices;
+import app.granary.engine.host.Host;
+import app.granary.engine.host.HostComputer;
+import app.granary.engine.host.HostDisk;
 import app.granary.server.journal.Journal;
 import java.io.IOException;
 import java.time.Clock;
@@ -36,10 +37,12 @@ class DiskTellingTest {
             List<Entry> rows = new ArrayList<>(
                 List.of(new Entry("a", new DiskIdentity("one", "D-1", 1000)), new Entry("b", new DiskIdentity("two", "D-1", 1000))));
             Map<String, String> tied = new HashMap<>();
-            SiteDisk disk = new SiteDisk("lasting", "port-3-attachment-7", "/dev/sdz", doubt.getValue(), "usb", "3", 100);
-            SiteComputer computer = new SiteComputer("here", "here", "", "", ComputerFacts.UNKNOWN, List.of(disk));
-            Site site = mock(Site.class);
-            when(site.computers()).thenReturn(List.of(computer));
+            HostDisk disk = new HostDisk("lasting", "port-3-attachment-7", "/dev/sdz", doubt.getValue(), "usb", "3", 100);
+            HostComputer computer = new HostComputer("here", "here", "", "", ComputerFacts.UNKNOWN, List.of(disk));
+            Devices devices = mock(Devices.class);
+            when(devices.computers()).thenReturn(List.of(computer));
+            Host host = mock(Host.class);
+            when(host.devices()).thenReturn(devices);
             DiskRepository disks = mock(DiskRepository.class);
             when(disks.entries()).thenAnswer(call -> List.copyOf(rows));
             DiskTies ties = mock(DiskTies.class);
@@ -50,9 +53,9 @@ class DiskTellingTest {
             DisksOnRecord onRecord = mock(DisksOnRecord.class);
             when(onRecord.find(any())).thenReturn(Optional.empty());
             Inventory inventory = mock(Inventory.class);
-            doAnswer(call -> rows.add(new Entry(call.<SiteDisk>getArgument(1).id(), call.<SiteDisk>getArgument(1).identity())))
+            doAnswer(call -> rows.add(new Entry(call.<HostDisk>getArgument(1).id(), call.<HostDisk>getArgument(1).identity())))
                 .when(inventory).read(any(), any(), anyInt(), any());
-            DisksAtHand atHand = new DisksAtHand(site, disks, ties);
+            DisksAtHand atHand = new DisksAtHand(host, disks, ties);
             assertEquals(doubt.getKey(), atHand.look().untold().get(0).doubt().why());
             new DiskTelling(attached, atHand, onRecord, ties, inventory, mock(Journal.class), Clock.systemUTC()).tell(disk.attachment(), "",
                 "ada");

@@ -24,9 +24,10 @@ import app.granary.core.disk.DiskRegister;
 import app.granary.core.disk.SeenDisk;
 import app.granary.core.fault.FaultException;
 import app.granary.core.filesystem.SurveyChoice;
-import app.granary.engine.site.Site;
-import app.granary.engine.site.SiteComputer;
-import app.granary.engine.site.SiteDisk;
+import app.granary.engine.host.Devices;
+import app.granary.engine.host.Host;
+import app.granary.engine.host.HostComputer;
+import app.granary.engine.host.HostDisk;
 import app.granary.server.ServerTestBase;
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.ObjectMapper;
@@ -55,14 +56,14 @@ class InventoryTest extends ServerTestBase {
     @Autowired
     private AttachedDisks attached;
     @Autowired
-    private Site site;
+    private Devices devices;
     @Autowired
     private Inventory inventory;
     @Autowired
     private DiskRepository disks;
     @Autowired
-    @Qualifier("devices")
-    private Site devices;
+    @Qualifier("machine")
+    private Host machine;
     @Autowired
     private app.granary.standins.Switchboard switchboard;
 
@@ -231,11 +232,11 @@ class InventoryTest extends ServerTestBase {
         String text = report("CLINOMETER", "T-1", 100_000_000);
         imports("accept", text, "basis=" + review(text).get("basis").asText()).andExpect(status().isOk());
         String id = computer("CLINOMETER").get("disks").get(0).get("id").asText();
-        SiteDisk docked = new SiteDisk("m-t-1", "m-t-1-at-7", "/dev/sdb", new DiskIdentity("Dock", "T-1", 1_000_000_000), "usb", "usb1/1-4",
+        HostDisk docked = new HostDisk("m-t-1", "m-t-1-at-7", "/dev/sdb", new DiskIdentity("Dock", "T-1", 1_000_000_000), "usb", "usb1/1-4",
             1);
         SeenDisk seen = docked.seen();
         assertEquals(new DiskRegister.Resolution.Known(id), new DiskRegister(disks.entries(), Map.of(), List.of(seen)).resolve(seen));
-        SiteComputer datum = devices.computers().stream().filter(each -> each.name().equals("DATUM")).findFirst().orElseThrow();
+        HostComputer datum = machine.devices().computers().stream().filter(each -> each.name().equals("DATUM")).findFirst().orElseThrow();
         inventory.read(datum, docked.as(id), 3, new AttachedDisks.Found(Optional.empty(), "not read in this test"));
         assertEquals(1, computer("CLINOMETER").get("disks").size());
         assertEquals("M", computer("CLINOMETER").get("disks").get(0).get("model").asText(),
@@ -255,7 +256,7 @@ class InventoryTest extends ServerTestBase {
             assertEquals(List.of("contour-2"), untold.get(0).get("maybe").findValuesAsText("diskId"),
                 "of its size, and not here under its own name");
             assertTrue(!computer("CONTOUR").get("disks").get(1).get("attached").asBoolean());
-            FaultException refused = assertThrows(FaultException.class, () -> site.survey("contour-2", SurveyChoice.USED));
+            FaultException refused = assertThrows(FaultException.class, () -> devices.survey("contour-2", SurveyChoice.USED));
             assertTrue(refused.getMessage().startsWith("It cannot be told whether the disk in the adapter is this disk."),
                 refused.getMessage());
             String attachment = untold.get(0).get("attachment").asText();
@@ -264,7 +265,7 @@ class InventoryTest extends ServerTestBase {
             assertTrue(computer("CONTOUR").get("disks").get(1).get("attached").asBoolean());
             assertEquals("22-HL-4096", computer("CONTOUR").get("disks").get(1).get("serial").asText(),
                 "the adapter hides it, the record keeps it");
-            assertEquals(4096, site.survey("contour-2", SurveyChoice.USED).sectorBytes());
+            assertEquals(4096, devices.survey("contour-2", SurveyChoice.USED).sectorBytes());
             adapter.turn("adapter:contour-2", false);
             adapter.turn("adapter:contour-2", true);
             allDisksAreRead();

@@ -20,9 +20,9 @@ import app.granary.engine.codec.Codec;
 import app.granary.engine.progress.Progress;
 import app.granary.engine.progress.Watch;
 import app.granary.engine.sample.SampleGoal;
-import app.granary.engine.site.Site;
-import app.granary.engine.site.SiteEstimate;
-import app.granary.engine.site.Storage;
+import app.granary.engine.host.Devices;
+import app.granary.engine.host.HostEstimate;
+import app.granary.engine.host.Storage;
 import app.granary.server.problem.Refused;
 import java.io.IOException;
 import java.time.Clock;
@@ -48,9 +48,9 @@ class SamplesTest {
     private static final Storage BALANCED = new Storage(Codec.ZSTD, 3, OptionalLong.empty(), SurveyChoice.USED);
     private static final Duration MINUTE = Duration.ofMinutes(1);
 
-    private final Site site = mock(Site.class);
+    private final Devices devices = mock(Devices.class);
     private Instant now = Instant.parse("2026-11-24T16:00:00Z");
-    private final Samples samples = new Samples(site, new Clock() {
+    private final Samples samples = new Samples(devices, new Clock() {
         @Override
         public ZoneId getZone() {
             return ZoneOffset.UTC;
@@ -73,26 +73,26 @@ class SamplesTest {
         others.shutdownNow();
     }
 
-    private static SiteEstimate estimate(long bytes) {
-        return new SiteEstimate(SizeEstimate.exact(bytes, bytes, new SizeEstimate.Overhead(0, 0, 0)), 100);
+    private static HostEstimate estimate(long bytes) {
+        return new HostEstimate(SizeEstimate.exact(bytes, bytes, new SizeEstimate.Overhead(0, 0, 0)), 100);
     }
 
     @Test
     void aSampleStandsForAWhileAndEachWayToStoreHasItsOwn() throws IOException {
-        when(site.estimate(any(), any(), any(), any())).thenReturn(estimate(1), estimate(2), estimate(3));
-        SiteEstimate first = samples.of("d", BALANCED, MINUTE, () -> List.of(5L));
+        when(devices.estimate(any(), any(), any(), any())).thenReturn(estimate(1), estimate(2), estimate(3));
+        HostEstimate first = samples.of("d", BALANCED, MINUTE, () -> List.of(5L));
         now = now.plusSeconds(59);
         assertSame(first, samples.of("d", BALANCED, MINUTE, () -> List.of(9L)));
         assertEquals(estimate(2),
             samples.of("d", new Storage(Codec.ZSTD, 3, OptionalLong.empty(), new SurveyChoice(false, true)), MINUTE, () -> List.of()));
         now = now.plusSeconds(2);
         assertEquals(estimate(3), samples.of("d", BALANCED, MINUTE, () -> List.of()));
-        verify(site).estimate(eq("d"), eq(BALANCED), eq(SampleGoal.clearOf(List.of(5L))), any());
+        verify(devices).estimate(eq("d"), eq(BALANCED), eq(SampleGoal.clearOf(List.of(5L))), any());
     }
 
     @Test
     void zeroAgeTakesItAnewAndAFailureIsNotKept() throws IOException {
-        when(site.estimate(any(), any(), any(), any())).thenReturn(estimate(1))
+        when(devices.estimate(any(), any(), any(), any())).thenReturn(estimate(1))
             .thenThrow(Fault.of(Fault.Kind.NOT_RECOGNISED, "d", "The disk is not attached.").asException()).thenReturn(estimate(3));
         samples.of("d", BALANCED, MINUTE, () -> List.of());
         assertEquals("The disk is not attached.",
@@ -104,7 +104,7 @@ class SamplesTest {
     @Test
     void whoAsksMeanwhileSharesItSeesHowFarItIsAndMayEndIt() throws Exception {
         CountDownLatch begun = new CountDownLatch(1);
-        when(site.estimate(any(), any(), any(), any())).thenAnswer(call -> {
+        when(devices.estimate(any(), any(), any(), any())).thenAnswer(call -> {
             Watch watch = call.getArgument(3);
             watch.advanced(new Progress(Progress.Stage.SAMPLING, 20, 256, 0));
             begun.countDown();
@@ -113,9 +113,9 @@ class SamplesTest {
             }
             return estimate(watch.stopRequested() ? 7 : 8);
         });
-        Future<SiteEstimate> one = others.submit(() -> samples.of("d", BALANCED, MINUTE, () -> List.of()));
+        Future<HostEstimate> one = others.submit(() -> samples.of("d", BALANCED, MINUTE, () -> List.of()));
         assertTrue(begun.await(20, TimeUnit.SECONDS));
-        Future<SiteEstimate> two = others.submit(() -> samples.of("d", BALANCED, MINUTE, () -> List.of()));
+        Future<HostEstimate> two = others.submit(() -> samples.of("d", BALANCED, MINUTE, () -> List.of()));
         assertEquals(20, samples.underWay("d").get(0).progress().doneBytes());
         assertEquals(BALANCED, samples.underWay("d").get(0).storage());
         assertTrue(samples.underWay("another").isEmpty());
@@ -123,7 +123,7 @@ class SamplesTest {
         samples.enough("d");
         assertEquals(estimate(7), one.get(20, TimeUnit.SECONDS));
         assertEquals(estimate(7), two.get(20, TimeUnit.SECONDS));
-        verify(site, times(1)).estimate(any(), any(), any(), any());
+        verify(devices, times(1)).estimate(any(), any(), any(), any());
     }
 
     /** Each way to store may be asked for by anybody who may look, and each sample reads the disk and keeps a core busy. */
@@ -131,7 +131,7 @@ class SamplesTest {
     void noMoreThanTwoAreTakenAtOnce() throws Exception {
         AtomicInteger now = new AtomicInteger();
         AtomicInteger most = new AtomicInteger();
-        when(site.estimate(any(), any(), any(), any())).thenAnswer(asked -> {
+        when(devices.estimate(any(), any(), any(), any())).thenAnswer(asked -> {
             most.accumulateAndGet(now.incrementAndGet(), Math::max);
             TimeUnit.MILLISECONDS.sleep(20);
             now.decrementAndGet();
@@ -141,7 +141,7 @@ class SamplesTest {
             crowd.all(level -> samples.of("d", new Storage(Codec.ZSTD, level + 1, OptionalLong.empty(), SurveyChoice.USED), MINUTE,
                 () -> List.of()));
         }
-        verify(site, times(19)).estimate(any(), any(), any(), any());
+        verify(devices, times(19)).estimate(any(), any(), any(), any());
         assertEquals(Samples.AT_ONCE, most.get());
     }
 

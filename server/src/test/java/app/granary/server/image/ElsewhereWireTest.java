@@ -12,11 +12,13 @@ import static org.springframework.test.web.servlet.result.MockMvcResultMatchers.
 import static org.springframework.test.web.servlet.result.MockMvcResultMatchers.status;
 
 import app.granary.engine.media.Tools;
-import app.granary.engine.site.Site;
+import app.granary.engine.host.ImageStore;
 import app.granary.server.ServerTestBase;
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.ObjectMapper;
 import com.fasterxml.jackson.databind.node.ObjectNode;
+import java.io.InputStream;
+import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.Map;
 import java.util.stream.StreamSupport;
@@ -37,7 +39,7 @@ class ElsewhereWireTest extends ServerTestBase {
     @Autowired
     private ObjectMapper json;
     @Autowired
-    private Site site;
+    private ImageStore store;
     @TempDir
     Path folder;
 
@@ -101,7 +103,9 @@ class ElsewhereWireTest extends ServerTestBase {
     @Test
     void anImageOfOnePartitionNeverStandsForItsDisk() throws Exception {
         Tools.run(folder, "truncate -s 8M part.img; mkfs.vfat part.img; gzip part.img");
-        site.putFile("cairn", "old-part", "part.img.gz", folder.resolve("part.img.gz"));
+        try (InputStream part = Files.newInputStream(folder.resolve("part.img.gz"))) {
+            store.putFile("cairn", "old-part", "part.img.gz", part);
+        }
         JsonNode gnomon = StreamSupport.stream(read("/api/v1/computers").get("computers").spliterator(), false)
             .filter(each -> each.get("name").asText().equals("GNOMON")).findFirst().orElseThrow();
         ObjectNode form = ((ObjectNode) read("/api/v1/computers/" + gnomon.get("id").asText()).get("form")).put("name", "QUADRANT");

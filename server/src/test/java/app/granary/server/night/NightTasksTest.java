@@ -30,10 +30,10 @@ import app.granary.core.plan.Rhythm;
 import app.granary.core.plan.Storing;
 import app.granary.core.plan.Window;
 import app.granary.engine.codec.Codec;
-import app.granary.engine.site.SiteComputer;
-import app.granary.engine.site.SiteDisk;
-import app.granary.engine.site.SiteEstimate;
-import app.granary.engine.site.Storage;
+import app.granary.engine.host.HostComputer;
+import app.granary.engine.host.HostDisk;
+import app.granary.engine.host.HostEstimate;
+import app.granary.engine.host.Storage;
 import app.granary.server.computer.DisksOnRecord;
 import app.granary.server.estimate.LearntEstimates;
 import app.granary.server.estimate.Prospect;
@@ -72,11 +72,11 @@ class NightTasksTest {
     }
 
     private static Prospect prospect() {
-        SiteDisk disk = SiteDisk.lasting("datum", "disk 1", IDENTITY, "SATA", 20_000_000_000L);
-        Prospect.Source source = new Prospect.Source(new SiteComputer("c", "DATUM", "", "", ComputerFacts.UNKNOWN, List.of(disk)), disk);
+        HostDisk disk = HostDisk.lasting("datum", "disk 1", IDENTITY, "SATA", 20_000_000_000L);
+        Prospect.Source source = new Prospect.Source(new HostComputer("c", "DATUM", "", "", ComputerFacts.UNKNOWN, List.of(disk)), disk);
         SizeEstimate size = SizeEstimate.exact(100 * GB, 100 * GB, new SizeEstimate.Overhead(0, 0, 0));
         return new Prospect(source, new Storage(Codec.ZSTD, 3, OptionalLong.empty(), SurveyChoice.USED),
-            new SiteEstimate(size, 400_000_000), 40, DestinationRules.assess(
+            new HostEstimate(size, 400_000_000), 40, DestinationRules.assess(
                 new ImageNeed("DATUM", Set.of("22-HS-0501"), 90 * GB, 100 * GB, 110 * GB, OptionalLong.empty()),
                 List.of(drive("PEG-1", true, 800 * GB, 16_000_000_000L), drive("PEG-2", true, 700 * GB,
                     16_000_000_000L), drive("CAIRN", true, 900 * GB, 4_480_000_000L), drive("SMALL", true, 50 * GB, 16_000_000_000L),
@@ -155,8 +155,8 @@ class NightTasksTest {
     void whatCannotRunSaysWhyAndTheNightGoesOn() throws IOException {
         assertTrue(task(plan(false, false, "SMALL"), NightTask.Pin.NONE).unfit().startsWith("SMALL is "), "the room it lacks");
         when(prospects.forNight(eq("datum"), any(), anyBoolean(), any()))
-            .thenThrow(Fault.of(Fault.Kind.DAMAGED, "d", "The table of d is damaged. Mend it, or capture every block.").asException());
-        assertEquals("DATUM, disk 1 cannot be weighed: The table of d is damaged. Mend it, or capture every block.",
+            .thenThrow(Fault.of(Fault.Kind.DAMAGED, "d", "The table of d is damaged. Repair it, or capture every block.").asException());
+        assertEquals("DATUM, disk 1 cannot be weighed: The table of d is damaged. Repair it, or capture every block.",
             task(plan(false, false, "PEG-1"), NightTask.Pin.NONE).unfit());
         when(disks.find("datum")).thenReturn(Optional.empty());
         assertEquals("The disk of DATUM, disk 1 is not in this office any more. Change the plan, or pause it.",
@@ -167,7 +167,7 @@ class NightTasksTest {
     void aDiskThatIsNotAttachedYetIsReckonedByWhatIsKnownOfIt() throws IOException {
         when(disks.find("datum")).thenReturn(Optional.of(disk(false)));
         when(learnt.size("datum", 120 * GB, 500 * GB, "zstd")).thenReturn(prospect().size());
-        when(prospects.forNight(any(Prospect.Source.class), any(), anyBoolean(), any(SiteEstimate.class))).thenAnswer(call -> {
+        when(prospects.forNight(any(Prospect.Source.class), any(), anyBoolean(), any(HostEstimate.class))).thenAnswer(call -> {
             Prospect.Source source = call.getArgument(0);
             assertEquals(550_000_000, source.disk().readRateBytes(), "SATA's usual rate (common practice, no source)");
             return prospect();

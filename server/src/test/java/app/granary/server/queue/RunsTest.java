@@ -36,13 +36,16 @@ import app.granary.core.image.Lacks;
 import app.granary.core.proof.CheckOutcome;
 import app.granary.core.proof.Problem;
 import app.granary.engine.codec.Codec;
-import app.granary.engine.site.Site;
-import app.granary.engine.site.SiteComputer;
-import app.granary.engine.site.SiteDisk;
-import app.granary.engine.site.SiteEstimate;
-import app.granary.engine.site.SiteImage;
-import app.granary.engine.site.Storage;
-import app.granary.server.claim.OfficeDevices;
+import app.granary.engine.host.Devices;
+import app.granary.engine.host.ImageStore;
+import app.granary.engine.host.Imaging;
+import app.granary.engine.host.Host;
+import app.granary.engine.host.HostComputer;
+import app.granary.engine.host.HostDisk;
+import app.granary.engine.host.HostEstimate;
+import app.granary.engine.host.HostImage;
+import app.granary.engine.host.Storage;
+import app.granary.server.claim.OfficeClaims;
 import app.granary.server.capture.CaptureTimes;
 import app.granary.server.capture.CaptureWork;
 import app.granary.server.capture.Captures;
@@ -65,7 +68,7 @@ import app.granary.server.problem.Refused;
 import java.io.IOException;
 import java.time.Clock;
 import app.granary.engine.openpgp.Passphrase;
-import app.granary.engine.site.ImageAt;
+import app.granary.engine.host.ImageAt;
 import app.granary.server.computer.DisksOnRecord;
 import app.granary.server.plan.Plans;
 import com.fasterxml.jackson.databind.ObjectMapper;
@@ -92,7 +95,10 @@ class RunsTest {
     private static final Images.Shelved SHELVED = new Images.Shelved("night", "DATUM", "d", "disk 1", "S-1", "p", "PEG-1", 9, false, "",
         Images.Format.GRANARY, new UUID(0, 1), true);
 
-    private final Site site = mock(Site.class);
+    private final Devices devices = mock(Devices.class);
+    private final ImageStore store = mock(ImageStore.class);
+    private final Imaging imaging = mock(Imaging.class);
+    private final Host host = mock(Host.class);
     private final Prospects prospects = mock(Prospects.class);
     private final Promises promises = new Promises();
     private final Images images = mock(Images.class);
@@ -105,36 +111,36 @@ class RunsTest {
     private final Passphrases passphrases = new Passphrases();
     private final RoomMaker trash = mock(RoomMaker.class);
     private final ApplicationEventPublisher publisher = mock(ApplicationEventPublisher.class);
-    private final OfficeDevices office = mock(OfficeDevices.class);
-    private final Preflights preflights = new Preflights(site, prospects, trash, journal, Clock.systemUTC());
+    private final OfficeClaims office = mock(OfficeClaims.class);
+    private final Preflights preflights = new Preflights(devices, host, prospects, trash, journal, Clock.systemUTC());
     private final Orders orders = new Orders(
-        List.of(new CaptureWork(site, office, preflights, prospects, promises, images, plans, mock(CaptureTimes.class), journal),
-            new CheckWork(site, office, images, elsewhere), new CopyWork(site, office, images, promises),
-            new RepairWork(site, office, images)),
+        List.of(new CaptureWork(store, imaging, office, preflights, prospects, promises, images, plans, mock(CaptureTimes.class), journal),
+            new CheckWork(imaging, office, images, elsewhere), new CopyWork(imaging, office, images, promises),
+            new RepairWork(imaging, office, images)),
         workOrders, new ObjectMapper());
     private final RunEnds ends = new RunEnds(orders, repository, promises, passphrases, journal, publisher,
         TransactionOperations.withoutTransaction(), Clock.systemUTC());
     private final RunQueue queue = new RunQueue(orders, disks, repository, passphrases, ends, new RunChanges(),
         TransactionOperations.withoutTransaction(), Clock.systemUTC());
-    private final Restart restart = new Restart(site, queue, orders, ends, repository);
+    private final Restart restart = new Restart(host, queue, orders, ends, repository);
     private final Runs runs = new Runs(queue, journal);
-    private final Captures captures = new Captures(site, queue, new RunRecords(repository, journal, Clock.systemUTC()), preflights, disks,
+    private final Captures captures = new Captures(store, queue, new RunRecords(repository, journal, Clock.systemUTC()), preflights, disks,
         images, journal);
     private final Checks checks = new Checks(new CopyRuns(queue, images, journal));
 
     @BeforeEach
     void oneDiskOneDrive() throws IOException {
-        SiteDisk disk = SiteDisk.lasting("d", "disk 1", new DiskIdentity("m", "S-1", 500 * GB), "", 100_000_000);
+        HostDisk disk = HostDisk.lasting("d", "disk 1", new DiskIdentity("m", "S-1", 500 * GB), "", 100_000_000);
         SizeEstimate size = SizeEstimate.exact(10 * GB, 10 * GB, new SizeEstimate.Overhead(0, 0, 0));
         Destination drive = new Destination("p", "PEG-1", "here", true, true, 500 * GB, 400 * GB, 0, OptionalLong.empty(), 100_000_000,
             Set.of("S-2"));
-        Prospect.Source source = new Prospect.Source(new SiteComputer("c", "DATUM", "", "", ComputerFacts.UNKNOWN, List.of(disk)), disk);
+        Prospect.Source source = new Prospect.Source(new HostComputer("c", "DATUM", "", "", ComputerFacts.UNKNOWN, List.of(disk)), disk);
         when(prospects.source("d")).thenReturn(source);
-        when(prospects.fresh("d", STORAGE, false)).thenReturn(new Prospect(source, STORAGE, new SiteEstimate(size, 200_000_000), 1,
+        when(prospects.fresh("d", STORAGE, false)).thenReturn(new Prospect(source, STORAGE, new HostEstimate(size, 200_000_000), 1,
             DestinationRules.assess(new ImageNeed("DATUM", Set.of("S-1"), 1, 2, 10 * GB, OptionalLong.empty()), List.of(drive)), Map.of()));
         when(repository.save(any())).thenAnswer(call -> call.getArgument(0));
-        when(site.power()).thenReturn(Power.MAINS);
-        when(site.inUse(any())).thenReturn("");
+        when(host.power()).thenReturn(Power.MAINS);
+        when(devices.inUse(any())).thenReturn("");
         when(office.reading(anyString(), anyString())).thenAnswer(call -> List.of(DeviceClaim.read(Device.named(call.getArgument(0),
             call.getArgument(1)))));
         when(office.storing(anyString(), anyString())).thenAnswer(call -> List.of(DeviceClaim.store(Device.named(call.getArgument(0),
@@ -144,10 +150,10 @@ class RunsTest {
     /** Neither begins: one might not last, the other would date the image wrongly. */
     @Test
     void aBatteryThatMayNotLastAndAClockThatRunsBehindAreRefusedWithTheFigures() throws IOException {
-        when(site.power()).thenReturn(new Power(true, OptionalInt.of(31), OptionalLong.empty()));
+        when(host.power()).thenReturn(new Power(true, OptionalInt.of(31), OptionalLong.empty()));
         assertTrue(assertThrows(Refused.class, () -> captures.begin("d", "p", "night", STORAGE, "ada")).getMessage()
             .contains("runs on its battery, 31 % left"));
-        when(site.power()).thenReturn(Power.MAINS);
+        when(host.power()).thenReturn(Power.MAINS);
         when(journal.newest()).thenReturn(Optional.of(Instant.now().plusSeconds(86_400)));
         assertTrue(assertThrows(Refused.class, () -> captures.begin("d", "p", "night", STORAGE, "ada")).getMessage()
             .contains("Set the clock, then start"));
@@ -156,7 +162,7 @@ class RunsTest {
     /** It was accepted, waited for an hour, and then failed. */
     @Test
     void aDiskInUseIsToldBeforeTheOrderIsAccepted() throws IOException {
-        when(site.inUse("d")).thenReturn("mounted at /home");
+        when(devices.inUse("d")).thenReturn("mounted at /home");
         String why = assertThrows(Refused.class, () -> captures.begin("d", "p", "night", STORAGE, "ada")).getMessage();
         assertTrue(why.contains("is in use: mounted at /home. Nothing was begun."), why);
     }
@@ -171,7 +177,7 @@ class RunsTest {
     @Test
     void aCaptureThatGoesWellRecordsItsImage() throws IOException {
         UUID image = UUID.randomUUID();
-        when(site.capture(any(), any(), any(), any(), any())).thenReturn(new SiteImage("there", 9 * GB, 500 * GB, 10 * GB, List.of(),
+        when(imaging.capture(any(), any(), any(), any(), any())).thenReturn(new HostImage("there", 9 * GB, 500 * GB, 10 * GB, List.of(),
             Lacks.NOTHING, new CheckOutcome(ProofLevel.READABLE, List.of(), 9)));
         when(images.record(any(), any(), any(), any(), any(), anyBoolean(), anyInt(), any())).thenReturn(image);
         Run run = captures.begin("d", "p", "night", STORAGE, "ada");
@@ -181,14 +187,14 @@ class RunsTest {
 
     @Test
     void aFaultEndsItWithTheFaultsOwnSentence() throws IOException {
-        when(site.capture(any(), any(), any(), any(), any()))
+        when(imaging.capture(any(), any(), any(), any(), any()))
             .thenThrow(Fault.of(Fault.Kind.NO_ROOM, "PEG-1", "PEG-1 became full.").asException());
         assertEnded(captures.begin("d", "p", "night", STORAGE, "ada"), Run.State.FAILED, Journal.Result.FAILED, "PEG-1 became full.");
     }
 
     @Test
     void theUnforeseenIsSaidToBeThat() throws IOException {
-        when(site.capture(any(), any(), any(), any(), any())).thenThrow(new IllegalStateException("odd"));
+        when(imaging.capture(any(), any(), any(), any(), any())).thenThrow(new IllegalStateException("odd"));
         assertEnded(captures.begin("d", "p", "night", STORAGE, "ada"), Run.State.FAILED, Journal.Result.FAILED,
             "a reason Granary did not foresee (odd)");
     }
@@ -196,12 +202,12 @@ class RunsTest {
     @Test
     void oneDiskIsNotCapturedTwiceAtOnceAndItsRoomIsPromised() throws Exception {
         CountDownLatch hold = new CountDownLatch(1);
-        when(site.capture(any(), any(), any(), any(), any())).thenAnswer(call -> {
+        when(imaging.capture(any(), any(), any(), any(), any())).thenAnswer(call -> {
             hold.await();
             throw Fault.of(Fault.Kind.STOPPED, "d", "Stopped as asked.").asException();
         });
         Run run = captures.begin("d", "p", "night", STORAGE, "ada");
-        verify(site, timeout(5000)).capture(any(), any(), any(), any(), any());
+        verify(imaging, timeout(5000)).capture(any(), any(), any(), any(), any());
         assertEquals(10 * GB, promises.runningBytes("p"));
         assertEquals("This disk is being captured already, or waits to be. Watch that run, or stop it first.",
             assertThrows(Refused.class, () -> captures.begin("d", "p", "other", STORAGE, "ada")).getMessage());
@@ -217,7 +223,7 @@ class RunsTest {
      */
     @Test
     void whoReadsThatARunHasEndedMayAskForItsDevicesAtOnce() throws IOException {
-        when(site.capture(any(), any(), any(), any(), any()))
+        when(imaging.capture(any(), any(), any(), any(), any()))
             .thenThrow(Fault.of(Fault.Kind.NO_ROOM, "PEG-1", "PEG-1 became full.").asException());
         when(repository.save(any())).thenAnswer(call -> {
             RunRow run = call.getArgument(0);
@@ -244,7 +250,7 @@ class RunsTest {
             List.of(new Problem("data/x", 1, 2, "partition 1", "data/x is damaged.")), 9);
         when(images.shelved(image)).thenReturn(SHELVED);
         when(images.at(eq(image), any())).thenReturn(ImageAt.of("p", "night"));
-        when(site.check(eq(ImageAt.of("p", "night")), eq(ProofLevel.READABLE), any())).thenReturn(damaged);
+        when(imaging.check(eq(ImageAt.of("p", "night")), eq(ProofLevel.READABLE), any())).thenReturn(damaged);
         assertEnded(checks.begin(image, ProofLevel.READABLE, Passphrase.NONE, false, "ada"), Run.State.FAILED, Journal.Result.FAILED,
             "data/x is damaged.");
         verify(images).recordCheck(eq(image), eq(damaged), anyDouble(), eq("ada"));
@@ -263,7 +269,7 @@ class RunsTest {
     void whatCannotBeginYetWaitsAndSaysWhatFor() throws Exception {
         CountDownLatch hold = new CountDownLatch(1);
         when(images.shelved(any())).thenReturn(SHELVED);
-        when(site.check(any(), any(), any())).thenAnswer(call -> {
+        when(imaging.check(any(), any(), any())).thenAnswer(call -> {
             hold.await();
             return new CheckOutcome(ProofLevel.SOUND, List.of(), 9);
         });
@@ -330,7 +336,7 @@ class RunsTest {
         when(images.shelved(any())).thenReturn(SHELVED);
         when(office.storing(anyString(), anyString())).thenThrow(Refused.notFound("image")).thenAnswer(
             call -> List.of(DeviceClaim.store(Device.named(call.getArgument(0), call.getArgument(1)))));
-        when(site.check(any(), any(), any())).thenReturn(new CheckOutcome(ProofLevel.SOUND, List.of(), 9));
+        when(imaging.check(any(), any(), any())).thenReturn(new CheckOutcome(ProofLevel.SOUND, List.of(), 9));
         Run lost = checks.begin(UUID.randomUUID(), ProofLevel.SOUND, Passphrase.NONE, false, "ada");
         assertEnded(lost, Run.State.FAILED, Journal.Result.FAILED, "It could not begin: ");
         assertEnded(checks.begin(UUID.randomUUID(), ProofLevel.SOUND, Passphrase.NONE, false, "ada"), Run.State.DONE,
@@ -344,7 +350,7 @@ class RunsTest {
         when(images.shelved(any())).thenReturn(SHELVED);
         when(office.storing(anyString(), anyString())).thenThrow(new IllegalStateException("the database is away")).thenAnswer(
             call -> List.of(DeviceClaim.store(Device.named(call.getArgument(0), call.getArgument(1)))));
-        when(site.check(any(), any(), any())).thenReturn(new CheckOutcome(ProofLevel.SOUND, List.of(), 9));
+        when(imaging.check(any(), any(), any())).thenReturn(new CheckOutcome(ProofLevel.SOUND, List.of(), 9));
         Run run = checks.begin(UUID.randomUUID(), ProofLevel.SOUND, Passphrase.NONE, false, "ada");
         assertEquals(List.of(run), queue.waiting());
         queue.look();
@@ -355,7 +361,7 @@ class RunsTest {
     @Test
     void anErrorEndsARunAndFreesItsDevices() throws IOException {
         when(images.shelved(any())).thenReturn(SHELVED);
-        when(site.check(any(), any(), any())).thenThrow(new OutOfMemoryError("Java heap space"))
+        when(imaging.check(any(), any(), any())).thenThrow(new OutOfMemoryError("Java heap space"))
             .thenReturn(new CheckOutcome(ProofLevel.SOUND, List.of(), 9));
         assertEnded(checks.begin(UUID.randomUUID(), ProofLevel.SOUND, Passphrase.NONE, false, "ada"), Run.State.FAILED,
             Journal.Result.FAILED, "did not foresee (Java heap space)");
@@ -368,7 +374,7 @@ class RunsTest {
     void aListenerThatFailsDoesNotRewriteAFinishedRun() throws Exception {
         doThrow(new IllegalStateException("no listener")).when(publisher).publishEvent(any(Object.class));
         when(images.shelved(any())).thenReturn(SHELVED);
-        when(site.check(any(), any(), any())).thenReturn(new CheckOutcome(ProofLevel.SOUND, List.of(), 9));
+        when(imaging.check(any(), any(), any())).thenReturn(new CheckOutcome(ProofLevel.SOUND, List.of(), 9));
         Run run = checks.begin(UUID.randomUUID(), ProofLevel.SOUND, Passphrase.NONE, false, "ada");
         assertEnded(run, Run.State.DONE, Journal.Result.DONE, "is sound");
         verify(journal, after(300).never()).add(eq("ada"), anyString(), any(), eq(Journal.Result.FAILED), anyString(), any());
@@ -382,7 +388,7 @@ class RunsTest {
     @Test
     void anOutcomeThatCouldNotBeStoredIsStoredLater() throws Exception {
         when(images.shelved(any())).thenReturn(SHELVED);
-        when(site.check(any(), any(), any())).thenReturn(new CheckOutcome(ProofLevel.SOUND, List.of(), 9));
+        when(imaging.check(any(), any(), any())).thenReturn(new CheckOutcome(ProofLevel.SOUND, List.of(), 9));
         java.util.concurrent.atomic.AtomicBoolean broken = new java.util.concurrent.atomic.AtomicBoolean(true);
         when(repository.save(any())).thenAnswer(call -> {
             RunRow saved = call.getArgument(0);
@@ -431,7 +437,7 @@ class RunsTest {
         SizeEstimate size = SizeEstimate.exact(10 * GB, 10 * GB, new SizeEstimate.Overhead(0, 0, 0));
         Destination drive = new Destination("p", "PEG-1", "here", attached, true, 500 * GB, freeBytes, 0, OptionalLong.empty(), 100_000_000,
             Set.of("S-2"));
-        return new Prospect(prospects.source("d"), STORAGE, new SiteEstimate(size, 200_000_000), 1,
+        return new Prospect(prospects.source("d"), STORAGE, new HostEstimate(size, 200_000_000), 1,
             DestinationRules.assess(new ImageNeed("DATUM", Set.of("S-1"), 1, 2, 10 * GB, OptionalLong.empty()), List.of(drive)), Map.of());
     }
 
@@ -448,14 +454,14 @@ class RunsTest {
         when(trash.trashBytes("p")).thenReturn(2 * GB);
         String why = assertThrows(Refused.class, () -> captures.begin("d", "p", "night", STORAGE, "ada")).getMessage();
         assertTrue(why.startsWith("PEG-1 is 3.00 GB short"), why);
-        when(site.power()).thenReturn(new Power(true, OptionalInt.of(3), OptionalLong.empty()));
+        when(host.power()).thenReturn(new Power(true, OptionalInt.of(3), OptionalLong.empty()));
         when(trash.trashBytes("p")).thenReturn(900 * GB);
         assertThrows(Refused.class, () -> captures.begin("d", "p", "night", STORAGE, "ada"), "its battery may not last");
         verify(trash, never()).makeRoom(any(), anyLong());
-        when(site.power()).thenReturn(Power.MAINS);
+        when(host.power()).thenReturn(Power.MAINS);
         when(prospects.fresh("d", STORAGE, false)).thenReturn(shortBy3, shortBy3, enough);
         when(trash.makeRoom("p", 3 * GB)).thenReturn(4 * GB);
-        when(site.capture(any(), any(), any(), any(), any())).thenThrow(Fault.of(Fault.Kind.NO_ROOM, "PEG-1", "PEG-1 became full.")
+        when(imaging.capture(any(), any(), any(), any(), any())).thenThrow(Fault.of(Fault.Kind.NO_ROOM, "PEG-1", "PEG-1 became full.")
             .asException());
         assertEnded(captures.begin("d", "p", "night", STORAGE, "ada"), Run.State.FAILED, Journal.Result.FAILED, "PEG-1 became full.");
         verify(trash).makeRoom("p", 3 * GB);

@@ -9,8 +9,9 @@ import static org.mockito.Mockito.when;
 
 import app.granary.core.fault.Fault;
 import app.granary.core.fault.FaultException;
-import app.granary.engine.site.Shelf;
-import app.granary.engine.site.Site;
+import app.granary.engine.host.FolderShelf;
+import app.granary.engine.host.Shelf;
+import app.granary.engine.host.ImageStore;
 import app.granary.server.image.Elsewhere;
 import app.granary.server.image.Images;
 import app.granary.server.retention.Releases;
@@ -29,19 +30,19 @@ class DriveLookTest {
     /** A drive that is taken off while it is looked at leaves an empty folder behind: that is no loss of what lies on it. */
     @Test
     void aDriveThatWentAwayMeanwhileHasLostNothing() throws Exception {
-        Site site = mock(Site.class);
+        ImageStore store = mock(ImageStore.class);
         Images images = mock(Images.class);
         Elsewhere elsewhere = mock(Elsewhere.class);
         Releases releases = mock(Releases.class);
         UUID image = UUID.randomUUID();
-        Shelf empty = new Shelf(folder, Files.createDirectories(folder.resolve("images")), bag -> List.of());
+        Shelf empty = new FolderShelf(folder, Files.createDirectories(folder.resolve("images")), bag -> List.of());
         FaultException away = Fault.of(Fault.Kind.NOT_RECOGNISED, "peg-1", "The destination is not attached.").asException();
         when(images.onDrive("peg-1")).thenReturn(List.of(new Images.OnDrive(image, "LEDGER", true)));
         when(elsewhere.lies(any(), any())).thenReturn(false);
-        DriveLook look = new DriveLook(site, images, elsewhere, releases);
-        when(site.shelf("peg-1")).thenReturn(empty).thenThrow(away);
+        DriveLook look = new DriveLook(store, images, elsewhere, releases);
+        when(store.shelf("peg-1")).thenReturn(empty).thenThrow(away);
         assertThrows(FaultException.class, () -> look.of("peg-1"));
-        doReturn(empty).when(site).shelf("peg-1");
+        doReturn(empty).when(store).shelf("peg-1");
         assertEquals(Set.of(image), look.of("peg-1").missing());
     }
 }

@@ -10,7 +10,6 @@ import static org.springframework.test.web.servlet.request.MockMvcRequestBuilder
 import static org.springframework.test.web.servlet.result.MockMvcResultMatchers.jsonPath;
 import static org.springframework.test.web.servlet.result.MockMvcResultMatchers.status;
 
-import app.granary.engine.site.Site;
 import app.granary.server.ServerTestBase;
 import app.granary.server.home.GranarySettings;
 import com.fasterxml.jackson.databind.JsonNode;
@@ -40,8 +39,6 @@ class ReconciliationWireTest extends ServerTestBase {
     private Reconciliation reconciliation;
     @Autowired
     private GranarySettings settings;
-    @Autowired
-    private Site site;
     @Autowired
     private app.granary.standins.Switchboard switchboard;
 

@@ -15,7 +15,7 @@ import app.granary.core.proof.Evidence;
 import app.granary.core.proof.ProofLevel;
 import app.granary.core.proof.Standing;
 import app.granary.engine.openpgp.Passphrase;
-import app.granary.engine.site.Site;
+import app.granary.engine.host.ImageStore;
 import app.granary.server.image.Images;
 import app.granary.server.journal.Journal;
 import app.granary.server.home.GranarySettings;
@@ -45,7 +45,7 @@ class RehearsalsTest {
 
     private final RehearsalRepository repository = mock(RehearsalRepository.class);
     private final Images images = mock(Images.class);
-    private final Site site = mock(Site.class);
+    private final ImageStore store = mock(ImageStore.class);
     private final RunQueue queue = mock(RunQueue.class);
     private final OfficeChoices choices = mock(OfficeChoices.class);
     private final JdbcClient database = mock(JdbcClient.class, org.mockito.Mockito.RETURNS_DEEP_STUBS);
@@ -54,10 +54,10 @@ class RehearsalsTest {
 
     @BeforeEach
     void anOfficeThatIsClosed() throws IOException {
-        rehearsals = new Rehearsals(repository, images, site, queue, new GranarySettings(Path.of("target"),
+        rehearsals = new Rehearsals(repository, images, store, queue, new GranarySettings(Path.of("target"),
             true, 1, false, null, null, Set.of(), Set.of()), choices, database, mock(Journal.class), Clock.fixed(NOW, ZoneOffset.UTC));
         when(repository.save(any())).thenAnswer(call -> call.getArgument(0));
-        when(site.destinations()).thenReturn(
+        when(store.destinations()).thenReturn(
             List.of(new Destination("cairn", "CAIRN", "network", true, true, 1000, 500, 0, OptionalLong.empty(), 100, Set.of("CAIRN")),
                 new Destination("outpost", "OUTPOST", "off site", false, true, 1000, 500, 0, OptionalLong.empty(), 100, Set.of("OP"))));
         when(images.shelved(any())).thenReturn(new Images.Shelved("one", "TRIPOD", "tripod", "system disk", "s", "cairn", "CAIRN", 100,

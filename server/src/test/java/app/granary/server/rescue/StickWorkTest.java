@@ -10,9 +10,8 @@ import app.granary.core.disk.DiskIdentity;
 import app.granary.core.fault.Fault;
 import app.granary.core.fault.FaultException;
 import app.granary.engine.openpgp.Passphrase;
-import app.granary.engine.site.Site;
-import app.granary.engine.site.Workbench;
-import app.granary.server.claim.OfficeDevices;
+import app.granary.engine.host.Overwriting;
+import app.granary.server.claim.OfficeClaims;
 import app.granary.server.queue.LiveRun;
 import app.granary.server.queue.Run;
 import app.granary.server.queue.Took;
@@ -30,10 +29,9 @@ import org.junit.jupiter.api.Test;
 class StickWorkTest {
     private static final UUID RUN = new UUID(0, 7);
     private static final StickOrder ORDER = new StickOrder("rescue.iso", "here", List.of(),
-        new Workbench.Confirmed("t", new DiskIdentity("m", "S-1", 9), List.of()), "KEY-A");
+        new Overwriting.Confirmed("t", new DiskIdentity("m", "S-1", 9), List.of()), "KEY-A");
 
-    private final Site site = mock(Site.class);
-    private final Workbench workbench = mock(Workbench.class);
+    private final Overwriting overwriting = mock(Overwriting.class);
     private final Targets targets = mock(Targets.class);
     private final RescueStickRepository sticks = mock(RescueStickRepository.class);
     private final Run run = mock(Run.class);
@@ -45,7 +43,6 @@ class StickWorkTest {
     void aStickToBeWritten() {
         stick.writing(RUN, "rescue", List.of("UEFI"));
         when(sticks.findByPendingRun(RUN)).thenReturn(Optional.of(stick));
-        when(site.workbench()).thenReturn(workbench);
         when(running.run()).thenReturn(run);
         when(run.id()).thenReturn(RUN);
         when(run.state()).thenReturn(Run.State.FAILED);
@@ -53,12 +50,12 @@ class StickWorkTest {
 
     /** As Granary's next process has it: nothing of the one before is in memory. */
     private StickWork work() {
-        return new StickWork(site, mock(OfficeDevices.class), targets, sticks);
+        return new StickWork(overwriting, mock(OfficeClaims.class), targets, sticks);
     }
 
     @Test
     void whatIsOnAStickIsUnknownOnceItWasTouchedAlsoAfterAKill() throws IOException {
-        when(workbench.writeRaw(any(), any(), any())).thenThrow(new OutOfMemoryError("killed"));
+        when(overwriting.writeRaw(any(), any(), any())).thenThrow(new OutOfMemoryError("killed"));
         Assertions.assertThrows(OutOfMemoryError.class, () -> work().perform(running, ORDER, Passphrase.NONE));
         work().ended(run, Took.NOTHING);
         assertEquals("", stick.contents());

@@ -15,9 +15,10 @@ import static org.mockito.Mockito.when;
 import app.granary.core.disk.DiskIdentity;
 import app.granary.core.inventory.Firmware;
 import app.granary.engine.openpgp.Passphrase;
-import app.granary.engine.site.Site;
-import app.granary.engine.site.Workbench;
-import app.granary.server.claim.OfficeDevices;
+import app.granary.engine.host.Devices;
+import app.granary.engine.host.ImageStore;
+import app.granary.engine.host.Overwriting;
+import app.granary.server.claim.OfficeClaims;
 import app.granary.server.computer.ComputersOnRecord;
 import app.granary.server.computer.DisksOnRecord;
 import app.granary.server.home.Pace;
@@ -51,8 +52,9 @@ class RestorationsTest {
     private final Journal journal = mock(Journal.class);
     private final RunQueue queue = mock(RunQueue.class);
     private final Clock clock = Clock.fixed(NOW, ZoneOffset.UTC);
-    private final Sources sources = new Sources(images, mock(DisksOnRecord.class), targets, mock(Site.class), Pace.REAL, clock);
-    private final Writing work = new Writing.RestoreWork(mock(Site.class), mock(OfficeDevices.class), targets, images, sources, repository,
+    private final Sources sources = new Sources(images, mock(DisksOnRecord.class), targets, mock(ImageStore.class), Pace.REAL, clock);
+    private final Writing work = new Writing.RestoreWork(mock(Overwriting.class), mock(OfficeClaims.class), targets, images, sources,
+        repository,
         clock);
     private final UUID imageId = UUID.randomUUID();
     private Restorations restorations;
@@ -60,14 +62,15 @@ class RestorationsTest {
     @BeforeEach
     void aService() {
         when(repository.save(any())).thenAnswer(call -> call.getArgument(0));
-        restorations = new Restorations(mock(Site.class), targets, images, mock(ComputersOnRecord.class), repository, sources, queue,
+        restorations = new Restorations(mock(Devices.class), mock(Overwriting.class), targets, images, mock(ComputersOnRecord.class),
+            repository, sources, queue,
             journal, new ObjectMapper(), clock);
     }
 
     private Restoration asked(Restoration.Kind kind, String serial) {
         Restoration out = new Restoration(kind, "TRIPOD-1", kind == Restoration.Kind.SPARE ? null : imageId, NOW.minusSeconds(86_400),
             "tripod", "TRIPOD", "system disk", NOW, "ada")
-            .onto(new Workbench.Confirmed("spare-1", new DiskIdentity("Aldine N1", serial, 120), List.of()), "Spare 1", "TRIPOD",
+            .onto(new Overwriting.Confirmed("spare-1", new DiskIdentity("Aldine N1", serial, 120), List.of()), "Spare 1", "TRIPOD",
                 Firmware.UEFI, "{}", null);
         when(repository.findById(out.id())).thenReturn(Optional.of(out));
         when(repository.findByRunId(out.runId())).thenReturn(Optional.of(out));
@@ -139,7 +142,7 @@ class RestorationsTest {
         when(images.shelved(imageId)).thenReturn(new Images.Shelved("TRIPOD-1", "TRIPOD", "tripod", "system disk", "s", "cairn", "CAIRN",
             100, false, "", Images.Format.GRANARY, UUID.randomUUID(), true));
         when(targets.confirmed(eq("spare-1"), anyString(), any()))
-            .thenReturn(new Workbench.Confirmed("spare-1", new DiskIdentity("Aldine N1", "another", 120), List.of()));
+            .thenReturn(new Overwriting.Confirmed("spare-1", new DiskIdentity("Aldine N1", "another", 120), List.of()));
         assertTrue(why(() -> restorations.carryOn(one.id(), "ther", Passphrase.NONE, "ada"))
             .contains("Another disk is there now than the one that was begun with"));
         verify(queue, never()).add(any(), any(), any(), any(), any());

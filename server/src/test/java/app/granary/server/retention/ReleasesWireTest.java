@@ -11,7 +11,7 @@ import static org.springframework.test.web.servlet.request.MockMvcRequestBuilder
 import static org.springframework.test.web.servlet.result.MockMvcResultMatchers.jsonPath;
 import static org.springframework.test.web.servlet.result.MockMvcResultMatchers.status;
 
-import app.granary.engine.site.Site;
+import app.granary.engine.host.ImageStore;
 import app.granary.server.ServerTestBase;
 import app.granary.server.image.RoomMaker;
 import app.granary.server.home.GranarySettings;
@@ -19,7 +19,6 @@ import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.ObjectMapper;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.util.List;
 import java.util.stream.StreamSupport;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.Test;
@@ -43,7 +42,7 @@ class ReleasesWireTest extends ServerTestBase {
     @Autowired
     private GranarySettings settings;
     @Autowired
-    private Site site;
+    private ImageStore store;
     @Autowired
     private app.granary.standins.Switchboard switchboard;
 
@@ -130,12 +129,12 @@ class ReleasesWireTest extends ServerTestBase {
         send("retention/images/" + old + "/holds/" + held.get("holds").get(0).get("id").asText() + "/end", "").andExpect(status().isOk());
         send("retention/releases", "{\"images\":[\"" + newer + "\"]}").andExpect(status().isConflict());
 
-        long free = site.destinations().stream().filter(d -> d.id().equals("peg-1")).findFirst().orElseThrow().freeBytes();
+        long free = store.destinations().stream().filter(d -> d.id().equals("peg-1")).findFirst().orElseThrow().freeBytes();
         send("retention/releases", "{\"images\":[\"" + old + "\"]}").andExpect(status().isOk());
         JsonNode release = released(old);
         assertEquals("trash", release.get("state").asText());
         assertFalse(Files.exists(onDrive("GNOMON-old")));
-        assertEquals(free, site.destinations().stream().filter(d -> d.id().equals("peg-1")).findFirst().orElseThrow().freeBytes(),
+        assertEquals(free, store.destinations().stream().filter(d -> d.id().equals("peg-1")).findFirst().orElseThrow().freeBytes(),
             "the trash still takes its room");
         assertEquals("released", read("/api/v1/images/" + old).get("image").get("shelf").asText());
         // two technicians at once: the second is told who was first
@@ -163,7 +162,7 @@ class ReleasesWireTest extends ServerTestBase {
         assertEquals("trash", released(old).get("state").asText());
         assertTrue(roomMaker.makeRoom("peg-1", roomMaker.trashBytes("peg-1")) > 0);
         assertEquals("emptied", released(old).get("state").asText());
-        assertTrue(site.destinations().stream().filter(d -> d.id().equals("peg-1")).findFirst().orElseThrow().freeBytes() > free);
+        assertTrue(store.destinations().stream().filter(d -> d.id().equals("peg-1")).findFirst().orElseThrow().freeBytes() > free);
         send("retention/releases/" + released(old).get("id").asText() + "/take-back", "").andExpect(status().isConflict())
             .andExpect(jsonPath("$.detail", containsString("for good")));
         String journal = read("/api/v1/journal?action=release").toString() + read("/api/v1/journal?text=taken back");
@@ -179,12 +178,12 @@ class ReleasesWireTest extends ServerTestBase {
         capture("GNOMON-since");
         send("retention/releases", "{\"images\":[\"" + old + "\"]}").andExpect(status().isOk());
         String id = released(old).get("id").asText();
-        site.shelf("peg-1").takeBack(id); // and killed before the database had it
+        store.shelf("peg-1").takeBack(id); // and killed before the database had it
         releases.carryOut();
         assertEquals("taken-back", released(old).get("state").asText());
         assertEquals("kept", read("/api/v1/images/" + old).get("image").get("shelf").asText());
         send("retention/releases", "{\"images\":[\"" + old + "\"]}").andExpect(status().isOk());
-        site.shelf("peg-1").empty(released(old).get("id").asText()); // by other hands, or killed
+        store.shelf("peg-1").empty(released(old).get("id").asText()); // by other hands, or killed
         releases.carryOut();
         assertEquals("emptied", released(old).get("state").asText());
         String journal = read("/api/v1/journal?text=GNOMON-killed").toString();

@@ -105,7 +105,7 @@ class ShelfWireTest extends ServerTestBase {
         images.recordCopy(first, "peg-1", "PEG-1", BAD, "ada");
         JsonNode page = read("shelf?text=twinned&show=damaged");
         assertEquals("1 1", page.get("figures").get("damaged").asText() + " " + page.get("figures").get("twins").asText());
-        assertEquals(sound.toString(), page.get("disks").get(0).get("newest").get(0).get("mendFrom").asText());
+        assertEquals(sound.toString(), page.get("disks").get(0).get("newest").get(0).get("repairFrom").asText());
         assertTrue(each(page.get("drives"), "id").contains("cairn"));
     }
 }

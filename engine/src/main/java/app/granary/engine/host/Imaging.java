@@ -1,0 +1,42 @@
+package app.granary.engine.host;
+
+import app.granary.core.proof.CheckOutcome;
+import app.granary.core.proof.ProofLevel;
+import app.granary.engine.copy.Repair;
+import app.granary.engine.elsewhere.ElsewhereCheck;
+import app.granary.engine.elsewhere.ElsewhereImage;
+import app.granary.engine.progress.Watch;
+import app.granary.engine.restore.BootRehearsal;
+import java.io.IOException;
+import java.util.Optional;
+
+/** The work that makes images and proves them. */
+public interface Imaging {
+    /**
+     * Makes an image, reads it back, names it. What of it was written when it fails is an unfinished capture, unless the fault says
+     * otherwise.
+     */
+    HostImage capture(String diskId, String destinationId, String name, Storage storage, Watch watch) throws IOException;
+
+    /** Carries an unfinished one on, from the same disk in the same state. */
+    HostImage carryOn(String diskId, ImageAt unfinished, Watch watch) throws IOException;
+
+    /** Proves a copy of an image up to a level, at most {@link ProofLevel#REHEARSED}. */
+    CheckOutcome check(ImageAt image, ProofLevel level, Watch watch) throws IOException;
+
+    /** Proves an image that Granary did not make, at most {@link ProofLevel#READABLE}. */
+    ElsewhereCheck.Result check(String destinationId, ElsewhereImage image, ProofLevel level, Watch watch) throws IOException;
+
+    /** Copies an image to another destination under the same name, and proves the copy sound. */
+    CheckOutcome copy(ImageAt image, String toDestinationId, Watch watch) throws IOException;
+
+    /** Repairs a copy from another one that is sound, and proves it again. */
+    Repair.Repaired repair(ImageAt damaged, ImageAt sound, ProofLevel level, Watch watch) throws IOException;
+
+    /** Restores an image onto scratch, compares it, and starts it where that is possible. */
+    Rehearsed rehearse(ImageAt image, Watch watch) throws IOException;
+
+    /** @param seen what starting it showed; empty where it was not started, with the reason in {@code notStarted} */
+    record Rehearsed(CheckOutcome outcome, Optional<BootRehearsal.Seen> seen, String notStarted) {
+    }
+}

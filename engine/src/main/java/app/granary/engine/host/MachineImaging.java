@@ -1,0 +1,96 @@
+package app.granary.engine.host;
+
+import app.granary.core.fault.FaultException;
+import app.granary.core.proof.CheckOutcome;
+import app.granary.core.proof.ProofLevel;
+import app.granary.engine.bag.Bag;
+import app.granary.engine.capture.CaptureResult;
+import app.granary.engine.copy.BagCopy;
+import app.granary.engine.copy.Repair;
+import app.granary.engine.elsewhere.ElsewhereCheck;
+import app.granary.engine.elsewhere.ElsewhereImage;
+import app.granary.engine.progress.Watch;
+import app.granary.engine.source.DeviceHold;
+import app.granary.engine.source.RawSource;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.Clock;
+
+/** Work on images, of this machine's disks and on its destinations. */
+final class MachineImaging implements Imaging {
+    private final MachineDevices devices;
+    private final MachineStore store;
+    private final Path scratch;
+    private final KeptRoom kept;
+    private final Clock clock;
+
+    /** @param scratch where rehearsals restore to; made when first needed */
+    MachineImaging(MachineDevices devices, MachineStore store, Path scratch, KeptRoom kept, Clock clock) {
+        this.devices = devices;
+        this.store = store;
+        this.scratch = scratch;
+        this.kept = kept;
+        this.clock = clock;
+    }
+
+    @Override
+    public HostImage capture(String diskId, String destinationId, String name, Storage storage, Watch watch) throws IOException {
+        MachineDevices.Found found = devices.require(diskId);
+        Path folder = store.folder(destinationId);
+        try (DeviceHold held = BlockDevices.hold(found.path()); RawSource source = RawSource.open(found.path())) {
+            CaptureResult result = ImageWork.capture(source, found.disk().identity(), storage, name, folder, clock, kept.over(watch,
+                folder));
+            return ImageWork.made(result, result.bag().toString());
+        }
+    }
+
+    @Override
+    public HostImage carryOn(String diskId, ImageAt unfinished, Watch watch) throws IOException {
+        MachineDevices.Found found = devices.require(diskId);
+        Path folder = store.folder(unfinished.destinationId());
+        try (DeviceHold held = BlockDevices.hold(found.path()); RawSource source = RawSource.open(found.path())) {
+            CaptureResult result = ImageWork.carryOn(source, found.disk().identity(), folder, unfinished.name(), unfinished.passphrase(),
+                clock,
+                kept.over(watch, folder));
+            return ImageWork.made(result, result.bag().toString());
+        }
+    }
+
+    @Override
+    public CheckOutcome check(ImageAt image, ProofLevel level, Watch watch) throws IOException {
+        Path bag = store.bag(image);
+        return ImageWork.check(bag, image.passphrase(), level, Files.createDirectories(scratch),
+            level == ProofLevel.REHEARSED ? rehearsing(bag, watch) : watch);
+    }
+
+    @Override
+    public ElsewhereCheck.Result check(String destinationId, ElsewhereImage image, ProofLevel level, Watch watch) throws IOException {
+        return ElsewhereCheck.run(store.root(destinationId), image, level, watch);
+    }
+
+    @Override
+    public CheckOutcome copy(ImageAt image, String toDestinationId, Watch watch) throws IOException {
+        Path folder = store.folder(toDestinationId);
+        return BagCopy.run(store.bag(image), folder, kept.over(watch, folder));
+    }
+
+    @Override
+    public Repair.Repaired repair(ImageAt damaged, ImageAt sound, ProofLevel level, Watch watch) throws IOException {
+        return ImageWork.repair(store.bag(damaged), damaged.passphrase(), store.bag(sound), level, watch);
+    }
+
+    @Override
+    public Rehearsed rehearse(ImageAt image, Watch watch) throws IOException {
+        Path bag = store.bag(image);
+        return ImageWork.rehearse(Bag.open(bag, image.passphrase()), scratch, rehearsing(bag, watch));
+    }
+
+    /** @throws FaultException of kind NO_ROOM when what the disk held does not fit beside Granary's own data */
+    private Watch rehearsing(Path bag, Watch watch) throws IOException {
+        if (kept.isFor(Files.createDirectories(scratch))) {
+            kept.require(Bag.open(bag).content().description().usedBytes());
+        }
+        return kept.over(watch, scratch);
+    }
+}

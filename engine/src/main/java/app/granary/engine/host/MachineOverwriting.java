@@ -1,0 +1,233 @@
+package app.granary.engine.host;
+
+import app.granary.core.disk.DiskIdentity;
+import app.granary.core.disk.PartitionTable;
+import app.granary.core.disk.PartitionTables;
+import app.granary.core.fault.Fault;
+import app.granary.core.filesystem.DiskSurvey;
+import app.granary.core.inventory.Firmware;
+import app.granary.core.layout.LayoutChoice;
+import app.granary.core.layout.LayoutTarget;
+import app.granary.core.layout.RestoreLayout;
+import app.granary.core.rescue.BootImage;
+import app.granary.core.target.Preparation;
+import app.granary.core.target.TargetDisk;
+import app.granary.core.target.TargetLook;
+import app.granary.engine.bag.Bag;
+import app.granary.engine.progress.Watch;
+import app.granary.engine.restore.DiskCopy;
+import app.granary.engine.restore.DrivePreparation;
+import app.granary.engine.restore.RestoreLog;
+import app.granary.engine.restore.RestoreOutcome;
+import app.granary.engine.restore.RestoreTarget;
+import app.granary.engine.source.DeviceHold;
+import app.granary.engine.source.RawSource;
+import app.granary.engine.source.Sysfs;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.List;
+import java.util.Random;
+import java.util.stream.Stream;
+
+/** This machine's disks, and raw files in two folders: one of files that stand for disks, one of files that can be written onto sticks. */
+final class MachineOverwriting implements Overwriting {
+    /** A removable disk below this size is taken for a stick (common practice, no source). */
+    private static final long STICK_BYTES = 300_000_000_000L;
+
+    private final MachineDevices devices;
+    private final MachineStore store;
+    private final Path targets;
+    private final Path scratch;
+
+    MachineOverwriting(MachineDevices devices, MachineStore store, Path targets, Path scratch) {
+        this.devices = devices;
+        this.store = store;
+        this.targets = targets;
+        this.scratch = scratch;
+    }
+
+    private record Found(TargetDisk disk, Path path) {
+        TargetLook look() {
+            return new TargetLook(disk, held());
+        }
+
+        private List<String> held() {
+            try (RawSource source = RawSource.open(path)) {
+                return OverwriteWork.holds(source, 1);
+            } catch (IOException mayNot) {
+                return List.of("what is on it may not be read by this account");
+            }
+        }
+    }
+
+    /** In order of name; nothing on them is read. */
+    private List<Found> found() throws IOException {
+        List<Found> out = new ArrayList<>();
+        Attachments attachments = devices.attachments();
+        for (Attachments.Attached each : attachments.all()) {
+            out.add(new Found(disk(each, attachments.twins(each.seen())), Path.of(each.device().path())));
+        }
+        for (Path file : files(targets)) {
+            String name = file.getFileName().toString();
+            try (RawSource source = RawSource.open(file)) {
+                out.add(new Found(
+                    new TargetDisk("file-" + name, name, new DiskIdentity("raw image file", name, source.sizeBytes()), source.sectorBytes(),
+                        "file", TargetDisk.Kind.SPARE, true, !Files.isWritable(file), BlockDevices.heldBy(file), List.of(), List.of(),
+                        Links.SATA),
+                    file));
+            }
+        }
+        out.sort(Comparator.comparing(each -> each.disk.name()));
+        return out;
+    }
+
+    private static TargetDisk disk(Attachments.Attached attached, List<String> twins) throws IOException {
+        Lsblk.Device device = attached.device();
+        boolean removable = device.bus().equals("usb");
+        TargetDisk.Kind kind = !removable ? TargetDisk.Kind.FIXED
+            : device.sizeBytes() < STICK_BYTES ? TargetDisk.Kind.STICK : TargetDisk.Kind.SPARE;
+        return new TargetDisk(Attachments.targetId(attached.seen()), device.path(), device.identity(),
+            Sysfs.sectorBytes(Path.of(device.path())), device.bus(), kind, true, device.readOnly(),
+            BlockDevices.heldBy(Path.of(device.path())), twins, List.of(), Links.rate(device.bus()));
+    }
+
+    private static List<Path> files(Path folder) throws IOException {
+        if (!Files.isDirectory(folder)) {
+            return List.of();
+        }
+        try (Stream<Path> entries = Files.list(folder)) {
+            return entries.filter(Files::isRegularFile).filter(each -> !each.getFileName().toString().endsWith(".log")).sorted().toList();
+        }
+    }
+
+    @Override
+    public List<TargetDisk> targets() throws IOException {
+        return found().stream().map(Found::disk).toList();
+    }
+
+    @Override
+    public TargetLook target(String id) throws IOException {
+        return require(id).look();
+    }
+
+    private Found require(String id) throws IOException {
+        return found().stream().filter(each -> each.disk.id().equals(id)).findFirst().orElseThrow(() -> Fault
+            .of(Fault.Kind.NOT_RECOGNISED, id, "That disk is not attached to this machine. Attach it and try again.").asException());
+    }
+
+    private static LayoutTarget target(Found found, Firmware firmware) throws IOException {
+        PartitionTable table;
+        try (RawSource source = RawSource.open(found.path)) {
+            table = PartitionTables.read(source);
+        } catch (IOException mayNot) {
+            table = new PartitionTable.Absent();
+        }
+        return new LayoutTarget(found.disk.identity().sizeBytes(), found.disk.sectorBytes(), firmware, table, RestoreLayout.ALIGN);
+    }
+
+    private static RestoreTarget overwritten(Found found) {
+        return RestoreTarget.device(found.path, 0, found.disk.sectorBytes());
+    }
+
+    private Bag open(ImageAt at) throws IOException {
+        return Bag.open(store.bag(at), at.passphrase());
+    }
+
+    private TargetHold<Found> confirmed(Confirmed target) throws IOException {
+        return TargetHold.of(new TargetHold.Machine<>() {
+            @Override
+            public List<Found> found(String id) throws IOException {
+                return MachineOverwriting.this.found().stream().filter(each -> each.disk.id().equals(id)).toList();
+            }
+
+            @Override
+            public TargetLook look(Found found) {
+                return found.look();
+            }
+
+            @Override
+            public boolean same(Found one, Found other) {
+                return one.path.equals(other.path);
+            }
+
+            @Override
+            public TargetHold.Hold hold(Found found) throws IOException {
+                return BlockDevices.hold(found.path)::close;
+            }
+        }, target);
+    }
+
+    @Override
+    public RestoreLayout layout(From from, String targetId, Firmware firmware, LayoutChoice choice) throws IOException {
+        LayoutTarget size = target(require(targetId), firmware);
+        DiskSurvey survey;
+        if (from instanceof From.Image image) {
+            Bag bag = open(image.at());
+            survey = devices.surveys().of(bag, bag.content());
+        } else {
+            survey = devices.surveys().careful(devices.require(((From.Disk) from).diskId()).path());
+        }
+        return RestoreLayout.of(survey, size, choice);
+    }
+
+    @Override
+    public RestoreOutcome write(From from, Confirmed target, Firmware firmware, LayoutChoice choice, How how, Watch watch)
+        throws IOException {
+        try (TargetHold<Found> held = confirmed(target)) {
+            Found to = held.disk();
+            if (from instanceof From.Image image) {
+                Path log = Files.createDirectories(scratch).resolve(to.disk.id() + ".log");
+                return OverwriteWork.write(open(image.at()), devices.surveys(), target(to, firmware), overwritten(to), choice, how,
+                    new RestoreLog(log,
+                    to.disk.identity().serial()), watch);
+            }
+            String diskId = ((From.Disk) from).diskId();
+            try (DeviceHold source = devices.holdDisk(diskId); RawSource disk = devices.openDisk(diskId)) {
+                return OverwriteWork.copy(disk, target(to, firmware), overwritten(to), choice, how, watch);
+            }
+        }
+    }
+
+    private Path rescueFiles() {
+        return targets.resolveSibling("rescue");
+    }
+
+    @Override
+    public List<RawFile> rawFiles() throws IOException {
+        List<RawFile> out = new ArrayList<>();
+        for (Path file : files(rescueFiles())) {
+            try (RawSource source = RawSource.open(file)) {
+                String store = Files.getFileStore(file).name();
+                List<String> serials = Lsblk.devices().stream()
+                    .filter(each -> each.tree().stream().anyMatch(part -> part.path().equals(store)))
+                    .map(Lsblk.Device::serialOrAttachment).toList();
+                out.add(new RawFile(file.getFileName().toString(), file.getFileName().toString(), Files.size(file),
+                    file.getParent().toString(), serials, BootImage.read(source)));
+            }
+        }
+        return out;
+    }
+
+    @Override
+    public RestoreOutcome writeRaw(String rawFileId, Confirmed target, Watch watch) throws IOException {
+        Path file = files(rescueFiles()).stream().filter(each -> each.getFileName().toString().equals(rawFileId)).findFirst()
+            .orElseThrow(() -> Fault.of(Fault.Kind.NOT_RECOGNISED, rawFileId,
+                "There is no file " + rawFileId + " in " + rescueFiles() + " any more. Put it there again.").asException());
+        try (TargetHold<Found> held = confirmed(target); RawSource source = RawSource.open(file)) {
+            Found to = held.disk();
+            return DiskCopy.bytes(source, to.disk.identity().sizeBytes(), overwritten(to), true, watch);
+        }
+    }
+
+    @Override
+    public PartitionTable prepare(Preparation how, Confirmed target, Random ids, Watch watch) throws IOException {
+        try (TargetHold<Found> held = confirmed(target)) {
+            Found to = held.disk();
+            return DrivePreparation.run(how, to.disk.identity().sizeBytes(), to.disk.sectorBytes(), overwritten(to),
+                Files.createDirectories(scratch), ids, watch);
+        }
+    }
+}

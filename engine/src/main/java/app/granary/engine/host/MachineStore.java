@@ -1,0 +1,136 @@
+package app.granary.engine.host;
+
+import app.granary.core.destination.Destination;
+import app.granary.core.fault.Fault;
+import app.granary.core.image.ImageName;
+import app.granary.engine.bag.Unfinished;
+import app.granary.engine.elsewhere.ElsewhereScan;
+import app.granary.engine.progress.Watch;
+import java.io.IOException;
+import java.nio.file.FileStore;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Optional;
+import java.util.OptionalLong;
+import java.util.Set;
+import java.util.stream.Collectors;
+
+/** One folder of Granary's own, and every drive that is mounted apart from the system. */
+final class MachineStore implements ImageStore {
+    private static final Set<String> FAT = Set.of("vfat", "fat", "msdos");
+    private static final long FAT_FILE_LIMIT = 4_294_967_295L;
+    private static final String FOLDER_ON_DRIVE = "granary-images";
+
+    private final MachineDevices devices;
+    private final Path images;
+    private final KeptRoom kept;
+
+    /** @param images a folder that exists, and is always a destination */
+    MachineStore(MachineDevices devices, Path images, KeptRoom kept) {
+        this.devices = devices;
+        this.images = images;
+        this.kept = kept;
+    }
+
+    private record Place(Destination destination, Path folder) {
+    }
+
+    private List<Place> places(List<Lsblk.Device> all) throws IOException {
+        List<Place> out = new ArrayList<>();
+        out.add(place("granary-folder", "Granary's folder", images.toString(), images, all));
+        for (Lsblk.Device disk : all) {
+            for (Lsblk.Device device : disk.tree()) {
+                for (String point : device.mountPoints()) {
+                    if (point.startsWith("/media/") || point.startsWith("/mnt") || point.startsWith("/run/media/")) {
+                        String label = device.label().isEmpty() ? Path.of(point).getFileName().toString() : device.label();
+                        out.add(place(driveId(device, point), label, "mounted at " + point, Path.of(point), all));
+                    }
+                }
+            }
+        }
+        Set<String> seen = new HashSet<>();
+        return out.stream().filter(place -> seen.add(place.destination.id())).toList();
+    }
+
+    /**
+     * By the file system's own identity, so that a drive mounted elsewhere, or on another connector, is the same destination; by device and
+     * place without one.
+     */
+    static String driveId(Lsblk.Device device, String point) {
+        return Attachments.id(device.uuid().isEmpty() ? device.path() + point : "fs-" + device.uuid());
+    }
+
+    private Place place(String id, String name, String where, Path folder, List<Lsblk.Device> all) throws IOException {
+        FileStore store = Files.getFileStore(folder);
+        List<Lsblk.Device> below = all.stream().filter(d -> d.tree().stream().anyMatch(part -> part.path().equals(store.name())))
+            .toList();
+        Set<String> serials = below.stream().map(Lsblk.Device::serialOrAttachment).collect(Collectors.toSet());
+        OptionalLong limit = FAT.contains(store.type()) ? OptionalLong.of(FAT_FILE_LIMIT) : OptionalLong.empty();
+        long rate = below.isEmpty() ? Links.SATA : Links.rate(below.get(0).bus());
+        return new Place(new Destination(id, name, where, true, Files.isWritable(folder) && !store.isReadOnly(), store.getTotalSpace(),
+            kept.isFor(folder) ? kept.freeBytes() : store.getUsableSpace(), 0,
+            limit, rate, serials), folder);
+    }
+
+    @Override
+    public List<Destination> destinations() throws IOException {
+        return places(devices.recentDevices()).stream().map(Place::destination).sorted(Comparator.comparing(Destination::name)).toList();
+    }
+
+    private Place require(List<Lsblk.Device> all, String destinationId) throws IOException {
+        return places(all).stream().filter(p -> p.destination.id().equals(destinationId)).findFirst()
+            .orElseThrow(() -> Fault.of(Fault.Kind.NOT_RECOGNISED,
+                destinationId, "The destination is not attached to this machine. Attach it and try again.").asException());
+    }
+
+    /** Where images are written onto a destination. */
+    Path folder(String destinationId) throws IOException {
+        return Files.createDirectories(imagesIn(require(Lsblk.devices(), destinationId)));
+    }
+
+    private Path imagesIn(Place place) {
+        return place.folder.equals(images) ? images : place.folder.resolve(FOLDER_ON_DRIVE);
+    }
+
+    Path bag(ImageAt image) throws IOException {
+        Place place = require(Lsblk.devices(), image.destinationId());
+        return ImageWork.bag(place.folder, imagesIn(place), image);
+    }
+
+    @Override
+    public Shelf shelf(String destinationId) throws IOException {
+        Place place = require(Lsblk.devices(), destinationId);
+        return new FolderShelf(place.folder, imagesIn(place), image -> List.of());
+    }
+
+    @Override
+    public ImageFacts facts(ImageAt image) throws IOException {
+        return ImageWork.facts(bag(image));
+    }
+
+    @Override
+    public List<HostUnfinished> unfinished(String destinationId) throws IOException {
+        Optional<Place> place = places(devices.recentDevices()).stream().filter(p -> p.destination.id().equals(destinationId)).findFirst();
+        return place.isEmpty() ? List.of() : ImageWork.unfinished(imagesIn(place.get()));
+    }
+
+    @Override
+    public void discard(String destinationId, String name) throws IOException {
+        Unfinished.discard(folder(destinationId), ImageName.parse(name));
+    }
+
+    @Override
+    public ElsewhereScan.Found elsewhere(String destinationId, String folder, Watch watch) throws IOException {
+        Place place = require(devices.recentDevices(), destinationId);
+        return ImageWork.elsewhere(place.folder, imagesIn(place), folder, watch);
+    }
+
+    /** The root of a destination, for images that other tools made. */
+    Path root(String destinationId) throws IOException {
+        return require(Lsblk.devices(), destinationId).folder;
+    }
+}

@@ -1,0 +1,136 @@
+package app.granary.engine.host;
+
+import app.granary.core.disk.BlockSource;
+import app.granary.core.disk.Extents;
+import app.granary.core.disk.PartitionTable;
+import app.granary.core.disk.PartitionTables;
+import app.granary.core.fault.Fault;
+import app.granary.core.fault.FaultException;
+import app.granary.core.filesystem.Blank;
+import app.granary.core.filesystem.DiskSurvey;
+import app.granary.core.filesystem.FileSystem;
+import app.granary.core.filesystem.FileSystems;
+import app.granary.core.filesystem.SurveyChoice;
+import app.granary.core.filesystem.SurveyedPartition;
+import app.granary.core.layout.LayoutChoice;
+import app.granary.core.layout.LayoutTarget;
+import app.granary.core.layout.RestoreLayout;
+import app.granary.core.measure.Sizes;
+import app.granary.core.image.BadStretch;
+import app.granary.core.proof.LostFiles;
+import app.granary.core.target.OverwriteRules;
+import app.granary.core.target.TargetDisk;
+import app.granary.core.target.TargetLook;
+import app.granary.engine.bag.Bag;
+import app.granary.engine.bag.ImageJson;
+import app.granary.engine.capture.CarefulSource;
+import app.granary.engine.progress.Watch;
+import app.granary.engine.restore.DiskCopy;
+import app.granary.engine.restore.Restore;
+import app.granary.engine.restore.RestoreLog;
+import app.granary.engine.restore.RestoreOutcome;
+import app.granary.engine.restore.RestoreRequest;
+import app.granary.engine.restore.RestoreTarget;
+import app.granary.engine.source.RawSource;
+import java.io.IOException;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+
+/** The engine's work of overwriting, as every host does it. */
+public final class OverwriteWork {
+    private OverwriteWork() {
+    }
+
+    /** @param surveys where what is in the image is kept from the layout that was shown */
+    public static RestoreOutcome write(Bag bag, Surveys surveys, LayoutTarget size, RestoreTarget target, LayoutChoice choice,
+        Overwriting.How how, RestoreLog log, Watch watch) throws IOException {
+        ImageJson.Content content = bag.content();
+        bag.requireOpens(content.description());
+        DiskSurvey survey = surveys.of(bag, content);
+        RestoreRequest request = new RestoreRequest(survey, RestoreLayout.of(survey, size, choice), how.zeroUnused(), true,
+            how.checkFirst() && !how.carryOn(), how.acceptDamage(), Optional.of(log), how.carryOn());
+        return Restore.run(bag, content, request, target, watch);
+    }
+
+    public static RestoreOutcome copy(BlockSource disk, LayoutTarget size, RestoreTarget target, LayoutChoice choice, Overwriting.How how,
+        Watch watch) throws IOException {
+        CarefulSource careful = new CarefulSource(disk);
+        DiskSurvey survey = DiskSurvey.of(careful, SurveyChoice.USED);
+        RestoreOutcome outcome = DiskCopy.run(careful, survey, RestoreLayout.of(survey, size, choice), target, how.zeroUnused(), true,
+            watch);
+        List<BadStretch> bad = careful.bad();
+        return bad.isEmpty() ? outcome : outcome.unread(bad, lost(careful, survey, bad));
+    }
+
+    /** The files of a disk that lie on what could not be read of it. */
+    private static List<LostFiles> lost(CarefulSource disk, DiskSurvey survey, List<BadStretch> bad) throws IOException {
+        Extents.Builder damaged = new Extents.Builder();
+        bad.forEach(each -> damaged.add(each.startBytes(), each.endBytes()));
+        List<LostFiles> out = new ArrayList<>();
+        for (SurveyedPartition each : survey.partitions()) {
+            if (!each.partition().container()) {
+                LostFiles.of(disk, each.partition().label(), each.partition().startBytes(), each.partition().endBytes(), damaged.build())
+                    .ifPresent(out::add);
+            }
+        }
+        return out;
+    }
+
+    /** @throws FaultException when what a person confirmed is not so any more; where it is, the target */
+    public static TargetDisk require(Optional<TargetLook> there, Overwriting.Confirmed confirmed) throws IOException {
+        TargetLook now = there.filter(each -> each.disk().attached()).orElseThrow(
+            () -> Fault.of(Fault.Kind.NOT_RECOGNISED, confirmed.targetId(), OverwriteRules.gone(confirmed.identity())).asException());
+        requireIdle(now.disk());
+        requireAsConfirmed(now, confirmed);
+        return now.disk();
+    }
+
+    static void requireIdle(TargetDisk now) throws IOException {
+        if (!now.inUse().isEmpty()) {
+            throw Fault.of(Fault.Kind.FORBIDDEN, now.name(), OverwriteRules.inUse(now)).asException();
+        }
+    }
+
+    /** All but whether it is in use: a held target looks in use by its holder. */
+    static void requireAsConfirmed(TargetLook now, Overwriting.Confirmed confirmed) throws IOException {
+        List<String> against = OverwriteRules.another(now, confirmed.identity(), confirmed.holds());
+        if (!against.isEmpty()) {
+            throw Fault.of(Fault.Kind.FORBIDDEN, now.disk().name(), against.get(0)).asException();
+        }
+    }
+
+    /** What is on a disk, a line each; "nothing" where it is blank. */
+    public static List<String> holds(RawSource disk, long factor) {
+        try {
+            PartitionTable table = PartitionTables.read(disk);
+            List<String> out = new ArrayList<>();
+            if (table instanceof PartitionTable.Damaged) {
+                return List.of("a partition table that cannot be read");
+            }
+            if (table.partitions().isEmpty()) {
+                return List.of(withoutTable(disk, factor));
+            }
+            DiskSurvey survey = DiskSurvey.of(disk, SurveyChoice.USED);
+            survey.partitions().stream().filter(each -> !each.partition().container())
+                .forEach(each -> out
+                    .add("partition " + each.partition().number() + ", " + Sizes.decimal(each.partition().sizeBytes() * factor) + ", "
+                        + each.fileSystem().kind() + (each.partition().name().isEmpty() ? "" : ", \"" + each.partition().name() + "\"")
+                        + (each.fileSystem().usedBytes().isPresent()
+                            ? ", " + Sizes.decimal(each.fileSystem().usedBytes().getAsLong() * factor) + " in use" : "")));
+            return out;
+        } catch (IOException unreadable) {
+            return List.of("something that cannot be read");
+        }
+    }
+
+    /** A file system, a volume or a member of a set may fill a whole disk: without a table is not without content. */
+    private static String withoutTable(RawSource disk, long factor) throws IOException {
+        FileSystem found = FileSystems.probe(disk, 0, disk.sizeBytes());
+        if (!found.kind().equals(FileSystems.UNKNOWN)) {
+            return "no partition table; the whole disk is " + found.kind() + (found.usedBytes().isPresent() ? ", "
+                + Sizes.decimal(found.usedBytes().getAsLong() * factor) + " in use" : "");
+        }
+        return Blank.startsBlank(disk) ? "nothing: it starts with zeros" : "no partition table, and data nobody can name";
+    }
+}

@@ -1,0 +1,93 @@
+package app.granary.engine.host;
+
+import app.granary.core.disk.DiskIdentity;
+import app.granary.core.disk.PartitionTable;
+import app.granary.core.inventory.Firmware;
+import app.granary.core.layout.LayoutChoice;
+import app.granary.core.layout.RestoreLayout;
+import app.granary.core.rescue.BootImage;
+import app.granary.core.target.Preparation;
+import app.granary.core.target.TargetDisk;
+import app.granary.core.target.TargetLook;
+import app.granary.engine.progress.Watch;
+import app.granary.engine.restore.RestoreOutcome;
+import java.io.IOException;
+import java.util.List;
+import java.util.Random;
+
+/**
+ * What can be overwritten here, and the work that overwrites. All sizes are the sizes the office knows the devices by. Whoever calls has
+ * asked {@link app.granary.core.target.OverwriteRules}; each work makes sure once more that the target is the one confirmed. Safe for
+ * several threads.
+ */
+public interface Overwriting {
+    /**
+     * Disks that are there, in order of name; drives images lie on and disks built into computers among them. Nothing on them is read, so
+     * none says what it holds.
+     */
+    List<TargetDisk> targets() throws IOException;
+
+    /** One of them, with what it holds; refused when it is not there. */
+    TargetLook target(String id) throws IOException;
+
+    /** What an image, or a disk, would look like on a target. */
+    RestoreLayout layout(From from, String targetId, Firmware firmware, LayoutChoice choice) throws IOException;
+
+    /** Writes it. */
+    RestoreOutcome write(From from, Confirmed target, Firmware firmware, LayoutChoice choice, How how, Watch watch) throws IOException;
+
+    /** Files that can be written onto a stick as they are, in order of name; those that cannot say why. */
+    List<RawFile> rawFiles() throws IOException;
+
+    /** Writes one of them. */
+    RestoreOutcome writeRaw(String rawFileId, Confirmed target, Watch watch) throws IOException;
+
+    /** Makes a drive ready. */
+    PartitionTable prepare(Preparation how, Confirmed target, Random ids, Watch watch) throws IOException;
+
+    /** What is written onto a target. */
+    sealed interface From {
+        /** An image. */
+        record Image(ImageAt at) implements From {
+        }
+
+        /** A disk, as it is now. */
+        record Disk(String diskId) implements From {
+        }
+    }
+
+    /**
+     * A target, and what it was when a person confirmed it.
+     *
+     * @param holds what was on it, as {@link TargetLook#holds} tells it
+     */
+    record Confirmed(String targetId, DiskIdentity identity, List<String> holds) {
+        public Confirmed {
+            holds = List.copyOf(holds);
+        }
+
+        public static Confirmed of(TargetLook now) {
+            return new Confirmed(now.disk().id(), now.disk().identity(), now.holds());
+        }
+    }
+
+    /**
+     * How it is written.
+     *
+     * @param zeroUnused   whether blocks that are not in use become zeros
+     * @param acceptDamage whether damaged parts of an image are passed over
+     * @param checkFirst   whether the image is proven readable first
+     * @param carryOn      whether work that was broken off is carried on
+     */
+    record How(boolean zeroUnused, boolean acceptDamage, boolean checkFirst, boolean carryOn) {
+    }
+
+    /**
+     * A file that may be written onto a stick.
+     *
+     * @param liesOn serials of the disk it lies on
+     * @param where  the same in words
+     */
+    record RawFile(String id, String name, long bytes, String where, List<String> liesOn, BootImage content) {
+    }
+}

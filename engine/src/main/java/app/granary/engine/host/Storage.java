@@ -1,0 +1,26 @@
+package app.granary.engine.host;
+
+import app.granary.core.filesystem.SurveyChoice;
+import app.granary.engine.codec.Codec;
+import app.granary.engine.openpgp.Passphrase;
+import java.util.OptionalLong;
+
+/**
+ * How an image is to be stored.
+ *
+ * @param level      one the codec has
+ * @param splitBytes longest part; empty for one part
+ * @param choice     what of the disk is read
+ * @param passphrase encrypts the parts; none for an image that is not encrypted
+ */
+public record Storage(Codec codec, int level, OptionalLong splitBytes, SurveyChoice choice, Passphrase passphrase) {
+    /** Not encrypted. */
+    public Storage(Codec codec, int level, OptionalLong splitBytes, SurveyChoice choice) {
+        this(codec, level, splitBytes, choice, Passphrase.NONE);
+    }
+
+    /** The same, encrypted. */
+    public Storage with(Passphrase secret) {
+        return new Storage(codec, level, splitBytes, choice, secret);
+    }
+}

@@ -1,0 +1,164 @@
+package app.granary.engine.host;
+
+import static org.junit.jupiter.api.Assertions.assertEquals;
+import static org.junit.jupiter.api.Assertions.assertThrows;
+import static org.junit.jupiter.api.Assertions.assertTrue;
+
+import app.granary.core.disk.DiskIdentity;
+import app.granary.core.fault.Fault;
+import app.granary.core.fault.FaultException;
+import app.granary.core.filesystem.SurveyChoice;
+import app.granary.core.inventory.Firmware;
+import app.granary.core.layout.LayoutChoice;
+import app.granary.core.layout.RestoreLayout;
+import app.granary.core.rescue.BootImage;
+import app.granary.core.target.Preparation;
+import app.granary.core.target.TargetDisk;
+import app.granary.core.target.TargetLook;
+import app.granary.engine.codec.Codec;
+import app.granary.engine.media.Medium;
+import app.granary.engine.media.Tools;
+import app.granary.engine.progress.Watch;
+import app.granary.engine.restore.RestoreOutcome;
+import app.granary.engine.host.Overwriting.Confirmed;
+import app.granary.engine.host.Overwriting.From;
+import app.granary.engine.host.Overwriting.How;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.Clock;
+import java.util.List;
+import java.util.OptionalLong;
+import java.util.Random;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Tag;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+
+/** Raw files stand for disks that may be overwritten; the system's own tools say what was written. */
+@Tag("large")
+class MachineOverwritingTest {
+    private static final How USUAL = new How(false, false, true, false);
+    private static final long MIB = 1L << 20;
+
+    @TempDir
+    Path folder;
+    private MachineHost site;
+    private Overwriting bench;
+    private String diskId;
+
+    @BeforeEach
+    void aDiskAnImageAndATarget() throws IOException {
+        Path raw = Files.createDirectories(folder.resolve("disks"));
+        Files.move(Medium.GPT_EXT4_AND_FAT.make(folder), raw.resolve("own.img"));
+        site = new MachineHost("here", raw, folder.resolve("images"), folder.resolve("scratch"), Clock.systemUTC());
+        bench = site.overwriting();
+        diskId = site.devices().computers().get(0).disks().stream().filter(disk ->
+            disk.name().equals("own.img")).findFirst().orElseThrow().id();
+        site.imaging().capture(diskId, "granary-folder", "own", new Storage(Codec.ZSTD, 1, OptionalLong.empty(), SurveyChoice.USED),
+            Watch.NONE);
+        Files.createDirectories(folder.resolve("targets"));
+        target("spare.img", "200M");
+    }
+
+    private void target(String name, String size) {
+        Tools.run(folder.resolve("targets"), "truncate -s " + size + " " + name);
+    }
+
+    private TargetDisk spare(String name) throws IOException {
+        return bench.targets().stream().filter(each -> each.name().equals(name)).findFirst().orElseThrow();
+    }
+
+    private TargetLook look(String name) throws IOException {
+        return bench.target(spare(name).id());
+    }
+
+    private Confirmed confirmed(String name) throws IOException {
+        return Confirmed.of(look(name));
+    }
+
+    private static From image() {
+        return new From.Image(ImageAt.of("granary-folder", "own"));
+    }
+
+    @Test
+    void targetsSayWhatTheyHoldBeforeAndAfter() throws IOException {
+        assertEquals(List.of("nothing: it starts with zeros"), look("spare.img").holds());
+        RestoreLayout layout = bench.layout(image(), spare("spare.img").id(), Firmware.UEFI, LayoutChoice.of(LayoutChoice.Strategy.GROW));
+        assertTrue(layout.fits());
+        RestoreOutcome outcome = bench.write(image(), confirmed("spare.img"), Firmware.UEFI, LayoutChoice.of(LayoutChoice.Strategy.GROW),
+            USUAL, Watch.NONE);
+        assertEquals(List.of(), outcome.differences());
+        assertTrue(Tools.run(folder.resolve("targets"), "sgdisk -v spare.img").contains("No problems found"));
+        assertTrue(look("spare.img").holds().get(1).startsWith("partition 2, 167 MB, ext4"), look("spare.img").holds().toString());
+    }
+
+    @Test
+    void aDiskIsCopiedOntoASpare() throws IOException {
+        RestoreOutcome outcome = bench.write(new From.Disk(diskId), confirmed("spare.img"), Firmware.UEFI, LayoutChoice.KEEP, USUAL,
+            Watch.NONE);
+        assertEquals(List.of(), outcome.differences());
+        assertEquals(Tools.run(folder, "sfdisk -d disks/own.img | sed 's/.*img//' | grep start"),
+            Tools.run(folder, "sfdisk -d targets/spare.img | sed 's/.*img//' | grep start"));
+    }
+
+    @Test
+    void anotherDiskOrNoneIsRefusedAtTheLastMoment() throws IOException {
+        Confirmed was = confirmed("spare.img");
+        target("spare.img", "210M");
+        FaultException another = assertThrows(FaultException.class,
+            () -> bench.write(image(), was, Firmware.UEFI, LayoutChoice.KEEP, USUAL, Watch.NONE));
+        assertEquals(Fault.Kind.FORBIDDEN, another.fault().kind());
+        assertTrue(another.getMessage().startsWith("Another disk is there now: spare.img"), another.getMessage());
+        Files.delete(folder.resolve("targets/spare.img"));
+        assertTrue(assertThrows(FaultException.class, () -> bench.write(image(), was, Firmware.UEFI, LayoutChoice.KEEP, USUAL, Watch.NONE))
+            .getMessage().contains("is not attached any more, or cannot be told from another. Nothing was written"));
+        assertThrows(FaultException.class, () -> bench.layout(image(), was.targetId(), Firmware.UEFI, LayoutChoice.KEEP));
+    }
+
+    @Test
+    void aTargetTooSmallSaysSoBeforeAnythingIsWritten() throws IOException {
+        target("small.img", "60M");
+        String before = Tools.run(folder, "sha256sum targets/small.img");
+        assertTrue(assertThrows(FaultException.class,
+            () -> bench.write(image(), confirmed("small.img"), Firmware.UEFI, LayoutChoice.KEEP, USUAL, Watch.NONE)).getMessage()
+            .contains("Nothing was written"));
+        assertEquals(before, Tools.run(folder, "sha256sum targets/small.img"));
+    }
+
+    @Test
+    void filesForSticksAreToldApartAndWritten() throws IOException {
+        Path rescue = Files.createDirectories(folder.resolve("rescue"));
+        Tools.run(rescue,
+            "truncate -s 6M boot.img; printf 'label: dos\\ntype=c,bootable\\n' | sfdisk -q boot.img; printf '\\xFA\\xF4' | dd "
+                + "of=boot.img conv=notrunc status=none; seq 1 1000 > notes.txt");
+        List<Overwriting.RawFile> files = bench.rawFiles();
+        assertEquals(List.of("boot.img", "notes.txt"), files.stream().map(Overwriting.RawFile::name).toList());
+        assertEquals(BootImage.Kind.DISK, files.get(0).content().kind());
+        assertTrue(files.get(1).content().refusal().contains("neither an ISO nor a disk image"));
+        target("stick.img", "16M");
+        assertEquals(List.of(), bench.writeRaw("boot.img", confirmed("stick.img"), Watch.NONE).differences());
+        assertEquals("", Tools.run(folder, "cmp -n 6291456 rescue/boot.img targets/stick.img"));
+        assertThrows(FaultException.class, () -> bench.writeRaw("gone.img", confirmed("stick.img"), Watch.NONE));
+    }
+
+    @Test
+    void aDriveIsPreparedWithTheNameItWasGiven() throws IOException {
+        Preparation how = new Preparation(Preparation.Scheme.GPT, Preparation.StoreFileSystem.EXT4, "PEG-9", 0);
+        bench.prepare(how, confirmed("spare.img"), new Random(3), Watch.NONE);
+        assertTrue(Tools.run(folder, "dd if=targets/spare.img of=part bs=1M skip=1 count=198 status=none; blkid -p part")
+            .contains("LABEL=\"PEG-9\""));
+        Preparation bad = new Preparation(Preparation.Scheme.GPT, Preparation.StoreFileSystem.EXT4, "with space", 0);
+        assertTrue(assertThrows(FaultException.class, () -> bench.prepare(bad, confirmed("spare.img"), new Random(3), Watch.NONE))
+            .getMessage().contains("Nothing was written"));
+    }
+
+    @Test
+    void aRehearsalWithoutTheFirmwareForItSaysWhatToInstall() throws IOException {
+        Imaging.Rehearsed rehearsed = site.imaging().rehearse(ImageAt.of("granary-folder", "own"), Watch.NONE);
+        assertTrue(rehearsed.outcome().ok());
+        assertTrue(rehearsed.seen().isPresent() || rehearsed.notStarted().contains("Install the package"), rehearsed.toString());
+        assertEquals("", Tools.run(folder.resolve("scratch"), "ls"));
+        assertEquals(new DiskIdentity("raw image file", "spare.img", 200 * MIB), spare("spare.img").identity());
+    }
+}

@@ -1,0 +1,313 @@
+package app.granary.standins;
+
+import app.granary.core.disk.PartitionTable;
+import app.granary.core.disk.PartitionTables;
+import app.granary.core.disk.SeenDisk;
+import app.granary.core.fault.Fault;
+import app.granary.core.filesystem.DiskSurvey;
+import app.granary.core.filesystem.SurveyChoice;
+import app.granary.core.inventory.Firmware;
+import app.granary.core.layout.LayoutChoice;
+import app.granary.core.layout.LayoutTarget;
+import app.granary.core.layout.RestoreLayout;
+import app.granary.core.proof.Problem;
+import app.granary.core.rescue.BootImage;
+import app.granary.core.target.Preparation;
+import app.granary.core.target.TargetDisk;
+import app.granary.core.target.TargetLook;
+import app.granary.engine.bag.Bag;
+import app.granary.engine.bag.ImageJson;
+import app.granary.engine.progress.Watch;
+import app.granary.engine.restore.DiskCopy;
+import app.granary.engine.restore.DrivePreparation;
+import app.granary.engine.restore.RestoreLog;
+import app.granary.engine.restore.RestoreOutcome;
+import app.granary.engine.restore.RestoreTarget;
+import app.granary.engine.host.OverwriteWork;
+import app.granary.engine.host.ImageAt;
+import app.granary.engine.host.Overwriting;
+import app.granary.engine.host.Surveys;
+import app.granary.engine.source.RawSource;
+import java.io.IOException;
+import java.io.RandomAccessFile;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.List;
+import java.util.Optional;
+import java.util.Random;
+import java.util.stream.Stream;
+
+/**
+ * The office's spares, sticks and blank disks. Each is a raw file, as long as its size by the scale of what was last written onto it; a
+ * note beside it keeps that scale. Sticks are true to size.
+ */
+final class SimulatedOverwriting implements Overwriting {
+    private static final String SCALE = ".scale";
+    /** A drive is prepared with real tools at this scale, so that a terabyte is a file of a gigabyte. */
+    private static final long PREPARED_SCALE = 1000;
+
+    private final SimulatedDevices devices;
+    private final SimulatedStore store;
+    private final StandInDrives drives;
+    private final StandInFaults faults;
+    private final Surveys surveys = new Surveys();
+    private final Path folder;
+    private final Path rescue;
+    private final Path scratch;
+
+    SimulatedOverwriting(SimulatedDevices devices, SimulatedStore store, StandInDrives drives, StandInFaults faults, Path home)
+        throws IOException {
+        this.devices = devices;
+        this.store = store;
+        this.drives = drives;
+        this.faults = faults;
+        this.folder = Files.createDirectories(home.resolve("targets"));
+        this.rescue = RescueFiles.lay(home.resolve("rescue"));
+        this.scratch = Files.createDirectories(home.resolve("scratch"));
+        Path keyA = folder.resolve("key-a.img");
+        if (!Files.exists(keyA)) { // both keys carry a rescue system already, the older one
+            for (String key : List.of("key-a", "key-c")) {
+                Path stick = folder.resolve(key + ".img");
+                Files.copy(rescue.resolve("larch-rescue-12.iso"), stick);
+                lengthen(stick, standIn(key).sizeBytes());
+            }
+        }
+    }
+
+    private static StandInTarget standIn(String id) throws IOException {
+        return StandInTarget.ALL.stream().filter(each -> each.id().equals(id)).findFirst().orElseThrow(
+            () -> Fault.of(Fault.Kind.NOT_RECOGNISED, id, "That disk is not attached. Attach it and try again.").asException());
+    }
+
+    private static void lengthen(Path file, long bytes) throws IOException {
+        try (RandomAccessFile raw = new RandomAccessFile(file.toFile(), "rw")) {
+            raw.setLength(bytes);
+        }
+    }
+
+    private Path file(StandInTarget target) {
+        return folder.resolve(target.id() + ".img");
+    }
+
+    private long scale(StandInTarget target) throws IOException {
+        Path note = folder.resolve(target.id() + SCALE);
+        return Files.exists(note) ? Long.parseLong(Files.readString(note).strip()) : 1;
+    }
+
+    private List<String> holds(StandInTarget target) throws IOException {
+        if (!Files.exists(file(target))) {
+            return List.of("nothing: it is blank");
+        }
+        try (RawSource source = RawSource.open(file(target))) {
+            BootImage boot = target.kind() == TargetDisk.Kind.STICK ? BootImage.read(source)
+                : new BootImage(BootImage.Kind.NEITHER, "", 0, List.of(), "");
+            return boot.kind() == BootImage.Kind.ISO ? List.of("the rescue system " + boot.label()) : OverwriteWork.holds(source,
+                scale(target));
+        }
+    }
+
+    @Override
+    public List<TargetDisk> targets() throws IOException {
+        List<TargetDisk> out = new ArrayList<>();
+        for (StandInTarget each : StandInTarget.ALL) {
+            SeenDisk seen = devices.seen(each);
+            List<String> twins = faults.unplugged(each.id()) ? List.of() : seen.twins(devices.seen()).stream().map(SeenDisk::name).toList();
+            out.add(new TargetDisk(each.id(), each.name(), seen.identity(), 512, each.bus(), each.kind(),
+                !faults.unplugged(each.id()), faults.protectedFromWriting(each.id()), "", twins, List.of(),
+                faults.rate(each.id(), drives.rate(each.rate()))));
+        }
+        for (StandInDisk each : MarrowbySurveyOffice.DISKS) {
+            boolean off = faults.off(each.computer());
+            out.add(new TargetDisk("disk-" + each.id(), each.computer() + " " + each.name(), each.identity(), 512, each.bus(),
+                TargetDisk.Kind.FIXED, !off, false, each.computer().equals("DATUM") ? "Granary and its network folder run from it" : "",
+                List.of(), List.of(), drives.rate(each.readRateBytes())));
+        }
+        for (StandInDrive each : MarrowbySurveyOffice.DRIVES) {
+            if (!each.diskSerial().equals(each.name()) && !each.id().equals("shelf")) {
+                out.add(new TargetDisk("drive-" + each.id(), each.name(),
+                    new app.granary.core.disk.DiskIdentity("drive", each.diskSerial(), each.capacityBytes()), 512, "USB",
+                    TargetDisk.Kind.DRIVE, drives.attached(each.id())
+                        .isPresent(),
+                    false, "", List.of(), drives.images(each),
+                    drives.writeRate(each)));
+            }
+        }
+        out.sort(Comparator.comparing(TargetDisk::name));
+        return out;
+    }
+
+    @Override
+    public TargetLook target(String id) throws IOException {
+        TargetDisk disk = disk(id);
+        return new TargetLook(disk, id.startsWith("disk-") ? List.of("the computer's own system and files")
+            : id.startsWith("drive-") ? List.of("images, and what else lies on it") : holds(standIn(id)));
+    }
+
+    private TargetDisk confirmed(Confirmed target) throws IOException {
+        boolean there = targets().stream().anyMatch(each -> each.id().equals(target.targetId()));
+        return OverwriteWork.require(there ? Optional.of(target(target.targetId())) : Optional.empty(), target);
+    }
+
+    /** Real length of a target when one of its bytes stands for so many. */
+    private static long realBytes(long bytes, long factor) {
+        return bytes / factor / 512 * 512;
+    }
+
+    private TargetDisk disk(String id) throws IOException {
+        return targets().stream().filter(each -> each.id().equals(id)).findFirst().orElseThrow(
+            () -> Fault.of(Fault.Kind.NOT_RECOGNISED, id, "That disk is not attached. Attach it and try again.").asException());
+    }
+
+    /** Where its bytes lie: an own disk of a computer is the file it is read from. */
+    private Path bytes(TargetDisk disk) throws IOException {
+        return disk.id().startsWith("disk-") ? devices.file(devices.disk(disk.id().substring("disk-".length()))) : folder.resolve(disk.id()
+            + ".img");
+    }
+
+    private Bag open(ImageAt at) throws IOException {
+        return Bag.open(store.bag(at), at.passphrase());
+    }
+
+    private LayoutTarget target(TargetDisk disk, long factor, Firmware firmware, boolean real) throws IOException {
+        PartitionTable table = new PartitionTable.Absent();
+        if (real && Files.exists(bytes(disk))) {
+            try (RawSource source = RawSource.open(bytes(disk))) {
+                table = PartitionTables.read(source);
+            }
+        }
+        return new LayoutTarget(real ? realBytes(disk.identity().sizeBytes(), factor) : disk.identity().sizeBytes(), 512, firmware, table,
+            RestoreLayout.ALIGN * (real ? 1 : factor));
+    }
+
+    @Override
+    public RestoreLayout layout(From from, String targetId, Firmware firmware, LayoutChoice choice) throws IOException {
+        TargetDisk disk = disk(targetId);
+        DiskSurvey survey;
+        long factor;
+        if (from instanceof From.Image image) {
+            Bag bag = open(image.at());
+            ImageJson.Content content = bag.content();
+            factor = StandInDrives.scaleOf(bag.folder()).factor();
+            survey = new Scale(factor).of(surveys.of(bag, content), content.description().name());
+        } else {
+            StandInDisk own = devices.disk(((From.Disk) from).diskId());
+            factor = own.scale();
+            survey = devices.survey(own.id(), SurveyChoice.USED);
+        }
+        return RestoreLayout.of(survey, target(disk, factor, firmware, false), choice);
+    }
+
+    /** As long as its size by that scale; what it held by another scale is gone. */
+    private Path ready(TargetDisk disk, long factor) throws IOException {
+        Path file = bytes(disk);
+        long bytes = realBytes(disk.identity().sizeBytes(), factor);
+        if (!Files.exists(file) || Files.size(file) != bytes) {
+            Files.deleteIfExists(file);
+            lengthen(file, bytes);
+        }
+        if (!disk.id().startsWith("disk-")) {
+            Note.write(folder.resolve(disk.id() + SCALE), factor + "\n");
+        }
+        return file;
+    }
+
+    private Watch paced(Watch watch, long factor, long readRate, TargetDisk disk) {
+        return new PacedWatch(watch, new Scale(factor), readRate, disk::writeRateBytes, faults, disk.id());
+    }
+
+    @Override
+    public RestoreOutcome write(From from, Confirmed target, Firmware firmware, LayoutChoice choice, How how, Watch watch)
+        throws IOException {
+        TargetDisk to = confirmed(target);
+        try {
+            return write(from, to, firmware, choice, how, watch);
+        } catch (app.granary.core.fault.FaultException known) {
+            throw known;
+        } catch (IOException failed) {
+            throw Fault.of(Fault.Kind.DEVICE_FAILED, to.name(), to.inFull() + " failed while it was written: " + failed.getMessage()
+                + ". What is on it is not complete. Attach it again and carry on, or take another disk.").asException();
+        }
+    }
+
+    private RestoreOutcome write(From from, TargetDisk to, Firmware firmware, LayoutChoice choice, How how, Watch watch)
+        throws IOException {
+        if (from instanceof From.Image image) {
+            Bag bag = open(image.at());
+            long factor = StandInDrives.scaleOf(bag.folder()).factor();
+            Path file = ready(to, factor);
+            RestoreLog log = new RestoreLog(folder.resolve(to.id() + ".log"), to.identity().serial());
+            return scaled(
+                OverwriteWork.write(bag, surveys, target(to, factor, firmware, true), RestoreTarget.device(file, 0, 512),
+                choice.divided(factor),
+                how, log,
+                    paced(watch, factor, drives.rate(drives.drive(image.at().destinationId()).writeRateBytes()), to)),
+                factor, to);
+        }
+        StandInDisk own = devices.disk(((From.Disk) from).diskId());
+        Path file = ready(to, own.scale());
+        try (RawSource disk = RawSource.open(devices.file(own))) {
+            return scaled(
+                OverwriteWork.copy(faults.worn(own, disk), target(to, own.scale(), firmware, true), RestoreTarget.device(file, 0, 512),
+                    choice.divided(own.scale()), how, paced(watch, own.scale(), drives.rate(own.readRateBytes()), to)),
+                own.scale(), to);
+        }
+    }
+
+    private static RestoreOutcome scaled(RestoreOutcome real, long factor, TargetDisk to) {
+        return new RestoreOutcome(to.identity().sizeBytes(), real.writtenBytes() * factor, scaled(real.passedOver(), factor),
+            scaled(real.differences(), factor), real.compared(),
+            new Scale(factor).of(real.unread()), real.lost());
+    }
+
+    private static List<Problem> scaled(List<Problem> problems, long factor) {
+        return problems.stream().map(p -> new Problem(p.part(), p.offsetBytes(), p.lengthBytes(), p.partition(),
+            p.diskStartBytes() * factor, p.diskEndBytes() * factor, p.message())).toList();
+    }
+
+    @Override
+    public List<RawFile> rawFiles() throws IOException {
+        List<RawFile> out = new ArrayList<>();
+        try (Stream<Path> files = Files.list(rescue)) {
+            for (Path file : files.filter(each -> !each.toString().endsWith(".partial")).sorted().toList()) {
+                try (RawSource source = RawSource.open(file)) {
+                    BootImage read = BootImage.read(source);
+                    String name = file.getFileName().toString();
+                    // one of them was saved onto a stick, as people do
+                    boolean onStick = name.contains("13");
+                    out.add(new RawFile(name, name, Files.size(file), onStick ? "on the stick KEY-C" : "in CAIRN's downloads",
+                        List.of(onStick ? standIn("key-c").serial() : "CAIRN"),
+                        new BootImage(read.kind(), read.label(), read.bytes(), read.starts(),
+                            read.refusal().replace(file.toString(), name))));
+                }
+            }
+        }
+        return out;
+    }
+
+    @Override
+    public RestoreOutcome writeRaw(String rawFileId, Confirmed target, Watch watch) throws IOException {
+        RawFile raw = rawFiles().stream().filter(each -> each.id().equals(rawFileId)).findFirst().orElseThrow(
+            () -> Fault.of(Fault.Kind.NOT_RECOGNISED, rawFileId, "That file is not there any more. Choose another.").asException());
+        TargetDisk to = confirmed(target);
+        try (RawSource source = RawSource.open(rescue.resolve(raw.id()))) {
+            return DiskCopy.bytes(source, to.identity().sizeBytes(), RestoreTarget.device(ready(to, 1), 0, 512), true,
+                paced(watch, 1, 3_000_000, to));
+        }
+    }
+
+    @Override
+    public PartitionTable prepare(Preparation how, Confirmed target, Random ids, Watch watch) throws IOException {
+        TargetDisk to = confirmed(target);
+        long factor = to.kind() == TargetDisk.Kind.STICK ? 1 : PREPARED_SCALE;
+        Path file = ready(to, factor);
+        List<String> problems = how.problems(to.identity().sizeBytes(), 512);
+        if (!problems.isEmpty()) {
+            throw Fault.of(Fault.Kind.BAD_CHOICE, to.name(), problems.get(0) + " Nothing was written.").asException();
+        }
+        Preparation real = new Preparation(how.scheme(), how.fileSystem(), how.name(),
+            how.rescueBytes() == 0 ? 0 : Math.max(64L << 20, how.rescueBytes() / factor));
+        return DrivePreparation.run(real, Files.size(file), 512, RestoreTarget.device(file, 0, 512), scratch, ids, watch);
+    }
+}

@@ -1,0 +1,96 @@
+package app.granary.standins;
+
+import app.granary.core.destination.Destination;
+import app.granary.core.image.ImageName;
+import app.granary.engine.bag.Unfinished;
+import app.granary.engine.elsewhere.ElsewhereImage;
+import app.granary.engine.elsewhere.ElsewhereScan;
+import app.granary.engine.host.FolderShelf;
+import app.granary.engine.host.HostUnfinished;
+import app.granary.engine.host.ImageAt;
+import app.granary.engine.host.ImageFacts;
+import app.granary.engine.host.ImageStore;
+import app.granary.engine.host.ImageWork;
+import app.granary.engine.host.Shelf;
+import app.granary.engine.host.Storage;
+import app.granary.engine.progress.Watch;
+import java.io.IOException;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+
+/** The office's drives, as the places where images lie. */
+final class SimulatedStore implements ImageStore {
+    private final StandInDrives drives;
+
+    SimulatedStore(StandInDrives drives) {
+        this.drives = drives;
+    }
+
+    @Override
+    public List<Destination> destinations() throws IOException {
+        return drives.destinations();
+    }
+
+    /** Where an image lies. */
+    Path bag(ImageAt image) throws IOException {
+        Path folder = drives.folder(drives.drive(image.destinationId()));
+        return ImageWork.bag(folder, folder, image);
+    }
+
+    @Override
+    public Shelf shelf(String destinationId) throws IOException {
+        Path root = drives.folder(drives.drive(destinationId));
+        return new FolderShelf(root, root, StandInDrives::besides);
+    }
+
+    @Override
+    public ImageFacts facts(ImageAt image) throws IOException {
+        Path bag = bag(image);
+        return StandInDrives.scaleOf(bag).of(ImageWork.facts(bag));
+    }
+
+    @Override
+    public List<HostUnfinished> unfinished(String destinationId) throws IOException {
+        Optional<StandInDrive> drive = drives.attached(destinationId);
+        List<HostUnfinished> out = new ArrayList<>();
+        if (drive.isPresent()) {
+            for (HostUnfinished real : ImageWork.unfinished(drives.folder(drive.get()))) {
+                long factor = drives.scaleOf(destinationId, real.name()).factor();
+                out.add(new HostUnfinished(real.name(), real.disk().withSize(real.disk().sizeBytes() * factor), real.begunAt(),
+                    real.storedBytes() * factor, real.doneShare(),
+                    real.encrypted(),
+                    new Storage(real.storage().codec(), real.storage().level(), new Scale(factor).of(real.storage().splitBytes()),
+                        real.storage().choice()),
+                    real.carryable()));
+            }
+        }
+        return out;
+    }
+
+    @Override
+    public void discard(String destinationId, String name) throws IOException {
+        StandInDrive drive = drives.drive(destinationId);
+        Unfinished.discard(drives.folder(drive), ImageName.parse(name));
+        drives.tidy(drive, name);
+    }
+
+    @Override
+    public ElsewhereScan.Found elsewhere(String destinationId, String folder, Watch watch) throws IOException {
+        Path root = drives.folder(drives.drive(destinationId));
+        ElsewhereScan.Found found = ImageWork.elsewhere(root, root, folder, watch);
+        List<ElsewhereImage> scaled = new ArrayList<>();
+        for (ElsewhereImage each : found.images()) {
+            scaled.add(scaleOf(root, each).of(each));
+        }
+        return new ElsewhereScan.Found(scaled, found.all());
+    }
+
+    /** Of an image made elsewhere the note lies beside its folder. */
+    static Scale scaleOf(Path root, ElsewhereImage image) throws IOException {
+        Path folder = ElsewhereScan.within(root, image.folder());
+        return image.kind() == ElsewhereImage.Kind.GRANARY ? StandInDrives.scaleOf(folder.resolve(image.name()))
+            : folder.equals(root.toRealPath()) ? new Scale(1) : StandInDrives.scaleOf(folder);
+    }
+}
