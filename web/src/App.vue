@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import { useRoute } from 'vue-router'
-import PageFrame from './frame/PageFrame.vue'
+import PageFrame from './shell/PageFrame.vue'
 import TexturePatterns from './look/TexturePatterns.vue'
 
 const route = useRoute()

@@ -1,5 +1,4 @@
 <script setup lang="ts">
-import { useQuery } from '@tanstack/vue-query'
 import Button from 'primevue/button'
 import InputText from 'primevue/inputtext'
 import { ref } from 'vue'
@@ -7,14 +6,19 @@ import { useRoute, useRouter } from 'vue-router'
 import { answer, client, Refusal, sentenceOf } from '../api/client'
 import { useAction } from '../api/useAction'
 import { useSession } from '../session/useSession'
+import { useInvitation } from '../query/accounts'
 
 const token = String(useRoute().query.token ?? '')
 const router = useRouter()
 const { take } = useSession()
 const password = ref('')
 const again = ref('')
-const invited = useQuery({ queryKey: ['invitation', token], queryFn: () => answer(client.GET('/api/v1/session/invitation', { params: { query: { token } } })), retry: false })
-const { act: accept, busy, refused } = useAction(async () => {
+const invited = useInvitation(token)
+const {
+  act: accept,
+  busy,
+  refused,
+} = useAction(async () => {
   if (password.value !== again.value) throw new Refusal('bad-choice', 'The two passwords differ. Type the same one twice.', 'password', 0)
   take(await answer(client.POST('/api/v1/session/invitation', { body: { token, password: password.value } })))
   await router.push('/')
@@ -27,8 +31,20 @@ const { act: accept, busy, refused } = useAction(async () => {
       <h1>Granary</h1>
       <p v-if="invited.error.value" class="notice" role="alert">{{ sentenceOf(invited.error.value) }}</p>
       <template v-else-if="invited.data.value">
-        <p class="soft">You are invited as {{ invited.data.value.name }}, who {{ invited.data.value.role === 'technician' ? 'does the work' : 'may look at everything' }}. Choose a password of at least 10 characters; a few words will do.</p>
-        <InputText v-model="password" type="password" fluid autofocus autocomplete="new-password" aria-label="Password" placeholder="password" />
+        <p class="soft">
+          You are invited as {{ invited.data.value.name }}, who
+          {{ invited.data.value.role === 'technician' ? 'does the work' : 'may look at everything' }}. Choose a password of at least 10
+          characters; a few words will do.
+        </p>
+        <InputText
+          v-model="password"
+          type="password"
+          fluid
+          autofocus
+          autocomplete="new-password"
+          aria-label="Password"
+          placeholder="password"
+        />
         <InputText v-model="again" type="password" fluid autocomplete="new-password" aria-label="Password again" placeholder="once more" />
         <p v-if="refused" class="notice" role="alert">{{ refused }}</p>
         <Button type="submit" label="Make the account" :loading="busy" :disabled="!password" />
@@ -38,8 +54,23 @@ const { act: accept, busy, refused } = useAction(async () => {
 </template>
 
 <style scoped>
-.page { min-height: 100vh; display: grid; place-items: center; background: var(--paper); }
-form { width: 360px; display: flex; flex-direction: column; gap: 10px; padding-bottom: 12vh; }
-h1 { font-size: 40px; }
-.p-button { align-self: flex-start; }
+.page {
+  min-height: 100vh;
+  display: grid;
+  place-items: center;
+  background: var(--paper);
+}
+form {
+  width: 360px;
+  display: flex;
+  flex-direction: column;
+  gap: 10px;
+  padding-bottom: 12vh;
+}
+h1 {
+  font-size: 40px;
+}
+.p-button {
+  align-self: flex-start;
+}
 </style>

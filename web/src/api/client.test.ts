@@ -1,12 +1,15 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
-import { answer, client, Refusal, sentenceOf } from './client'
+import { answer, client, onSignedOut, Refusal, sentenceOf } from './client'
 
 /** What the server was asked, and what it is made to answer. */
 function served(status: number, body: unknown, type = 'application/json') {
   const asked: Request[] = []
   vi.stubGlobal('fetch', async (request: Request) => {
     asked.push(request)
-    return new Response(status === 204 ? null : typeof body === 'string' ? body : JSON.stringify(body), { status, headers: { 'content-type': type } })
+    return new Response(status === 204 ? null : typeof body === 'string' ? body : JSON.stringify(body), {
+      status,
+      headers: { 'content-type': type },
+    })
   })
   return asked
 }
@@ -31,8 +34,24 @@ describe('client', () => {
     expect(await answer(client.GET('/api/v1/office'))).toMatchObject({ name: 'Marrowby' })
   })
 
+  it('tells when nobody is signed in any more, and of no other refusal', async () => {
+    const told = vi.fn()
+    onSignedOut(told)
+    served(401, { type: 'urn:granary:problem:sign-in-failed', detail: 'No account has that name.' }, 'application/problem+json')
+    await client.GET('/api/v1/runs').catch(() => undefined)
+    expect(told).not.toHaveBeenCalled()
+    served(401, { type: 'urn:granary:problem:not-signed-in', detail: 'Sign in first.' }, 'application/problem+json')
+    await client.GET('/api/v1/runs').catch(() => undefined)
+    expect(told).toHaveBeenCalledOnce()
+    onSignedOut(() => undefined)
+  })
+
   it("turns problem details into a refusal with the server's sentence", async () => {
-    served(409, { type: 'urn:granary:problem:unfit-room', detail: 'PEG-2 is 26 GB short.', field: 'destinationId' }, 'application/problem+json')
+    served(
+      409,
+      { type: 'urn:granary:problem:unfit-room', detail: 'PEG-2 is 26 GB short.', field: 'destinationId' },
+      'application/problem+json',
+    )
     const failure = await client.GET('/api/v1/runs').catch((thrown: unknown) => thrown)
     expect(failure).toBeInstanceOf(Refusal)
     expect(failure).toMatchObject({ type: 'unfit-room', field: 'destinationId', status: 409 })
@@ -61,7 +80,10 @@ describe('sentences', () => {
 
   it('follow a request that was refused for a stale page', async () => {
     vi.stubGlobal('document', { cookie: '' })
-    const asked = served(403, { type: 'urn:granary:problem:not-allowed', detail: 'This page is out of date. Load it again and repeat the action.' })
+    const asked = served(403, {
+      type: 'urn:granary:problem:not-allowed',
+      detail: 'This page is out of date. Load it again and repeat the action.',
+    })
     const failure = await client.POST('/api/v1/runs/{id}/stop', { params: { path: { id: 'x' } } }).catch((thrown: unknown) => thrown)
     expect(asked[0]!.headers.get('X-XSRF-TOKEN')).toBe('')
     expect(asked[0]!.url).toContain('/api/v1/runs/x/stop')

@@ -3,14 +3,30 @@ import type { paths } from './api-types'
 
 /** A refusal as the server words it (RFC 9457). `type` is stable; `sentence` says what to do; `field` names the input, or is empty. */
 export class Refusal extends Error {
-  constructor(readonly type: string, readonly sentence: string, readonly field: string, readonly status: number) {
+  constructor(
+    readonly type: string,
+    readonly sentence: string,
+    readonly field: string,
+    readonly status: number,
+  ) {
     super(sentence)
   }
 }
 
 /** The server's CSRF token travels back from its cookie in a header. */
 function csrfToken(): string {
-  return decodeURIComponent(document.cookie.split('; ').find((c) => c.startsWith('XSRF-TOKEN='))?.slice('XSRF-TOKEN='.length) ?? '')
+  return decodeURIComponent(
+    document.cookie
+      .split('; ')
+      .find((c) => c.startsWith('XSRF-TOKEN='))
+      ?.slice('XSRF-TOKEN='.length) ?? '',
+  )
+}
+
+let signedOut = () => {}
+/** What is done when the server says that nobody is signed in any more; the refusal itself is thrown as any other. */
+export function onSignedOut(then: () => void) {
+  signedOut = then
 }
 
 const guard: Middleware = {
@@ -20,9 +36,18 @@ const guard: Middleware = {
   },
   async onResponse({ response }) {
     if (response.ok) return response
-    const problem = await response.clone().json().catch(() => ({}))
+    const problem = await response
+      .clone()
+      .json()
+      .catch(() => ({}))
     const type = String(problem.type ?? '').replace('urn:granary:problem:', '')
-    throw new Refusal(type, problem.detail ?? `Granary answered ${response.status}. Load the page again; if it stays, look at the server's log.`, problem.field ?? '', response.status)
+    if (type === 'not-signed-in') signedOut()
+    throw new Refusal(
+      type,
+      problem.detail ?? `Granary answered ${response.status}. Load the page again; if it stays, look at the server's log.`,
+      problem.field ?? '',
+      response.status,
+    )
   },
   onError() {
     return new Refusal('unreachable', 'Granary cannot be reached. Is it still running on this machine? Start it and try again.', '', 0)
@@ -30,7 +55,10 @@ const guard: Middleware = {
 }
 
 /** Addresses are this page's own; outside a browser, as in tests, there is no page. */
-export const client = createClient<paths>({ baseUrl: globalThis.location?.origin ?? 'http://localhost', fetch: (request) => globalThis.fetch(request) })
+export const client = createClient<paths>({
+  baseUrl: globalThis.location?.origin ?? 'http://localhost',
+  fetch: (request) => globalThis.fetch(request),
+})
 client.use(guard)
 
 /** The answer's content; refusals are thrown before this is reached. */

@@ -1,7 +1,9 @@
 import { readonly, ref } from 'vue'
 import { sentenceOf } from './client'
 
-/** One thing a person asks of the server: `busy` while it is under way, `refused` with the sentence when it was refused, empty otherwise. */
+/**
+ * One thing a person asks of the server: `busy` while it is under way, `refused` with the sentence when it was refused, empty otherwise.
+ */
 export function useAction<A extends unknown[]>(work: (...given: A) => Promise<void>) {
   const busy = ref(false)
   const refused = ref('')

@@ -1,15 +1,14 @@
 <script setup lang="ts">
-import { useQuery } from '@tanstack/vue-query'
 import Button from 'primevue/button'
 import InputText from 'primevue/inputtext'
 import { computed, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
-import { answer, client, sentenceOf } from '../api/client'
+import { client, sentenceOf } from '../api/client'
 import { useAction } from '../api/useAction'
 import DiskStrip from '../computer/DiskStrip.vue'
 import PageHeading from '../frame/PageHeading.vue'
 import { useMargin } from '../frame/useMargin'
-import { useUnits } from '../frame/useUnits'
+import { useUnits } from '../measure/useUnits'
 import { formatRange } from '../measure/times'
 import { useWidth } from '../measure/useWidth'
 import { useSession } from '../session/useSession'
@@ -20,7 +19,8 @@ import SamplingNote from './SamplingNote.vue'
 import StageBars from './StageBars.vue'
 import { CHOICES } from './storageChoices'
 import StoringRows from './StoringRows.vue'
-import { useProspects } from './useProspects'
+import { useProspects } from '../query/estimates'
+import { useDisk } from '../query/computers'
 
 const props = defineProps<{ diskId: string }>()
 const router = useRouter()
@@ -40,8 +40,17 @@ const destination = ref('')
 const name = ref('')
 const named = ref(false)
 
-const disk = useQuery({ queryKey: ['disk', props.diskId], queryFn: () => answer(client.GET('/api/v1/computers/disks/{id}', { params: { path: { id: props.diskId } } })) })
-const estimates = useProspects({ diskId: () => props.diskId, choices: CHOICES, splitBytes, allBlocks, keepSwap, without: [], encrypted, byClock: false })
+const disk = useDisk(() => props.diskId)
+const estimates = useProspects({
+  diskId: () => props.diskId,
+  choices: CHOICES,
+  splitBytes,
+  allBlocks,
+  keepSwap,
+  without: [],
+  encrypted,
+  byClock: false,
+})
 const chosenEstimate = computed(() => estimates.value[CHOICES.findIndex((c) => c.key === choice.value)])
 const prospect = computed(() => chosenEstimate.value?.data)
 const target = computed(() => prospect.value?.destinations.find((d) => d.id === destination.value))
@@ -55,7 +64,9 @@ watch(prospect, (now) => {
 })
 
 const leftOut = computed(() => (disk.data.value?.partitions ?? []).flatMap((p) => p.leftOut).reduce((sum, l) => sum + l.bytes, 0))
-const title = computed(() => (prospect.value ? `${prospect.value.computer}, ${prospect.value.disk}` : disk.data.value ? disk.data.value.name : 'Make an image'))
+const title = computed(() =>
+  prospect.value ? `${prospect.value.computer}, ${prospect.value.disk}` : disk.data.value ? disk.data.value.name : 'Make an image',
+)
 const fits = computed(() => {
   const all = prospect.value?.destinations ?? []
   const fit = all.filter((d) => d.fit).map((d) => d.name)
@@ -63,10 +74,25 @@ const fits = computed(() => {
   return `${fit.length ? `Fits ${fit.join(', ')}` : 'Fits nowhere'}${short.length ? `; ${short.join(', ')}` : ''}.`
 })
 
-const { act: start, busy: starting, refused } = useAction(async () => {
+const {
+  act: start,
+  busy: starting,
+  refused,
+} = useAction(async () => {
   const c = CHOICES.find((one) => one.key === choice.value)!
   await client.POST('/api/v1/runs', {
-    body: { diskId: props.diskId, destinationId: destination.value, name: name.value, codec: c.codec, level: c.level, splitBytes: splitBytes.value, allBlocks: allBlocks.value, keepSwap: keepSwap.value, without: [], passphrase: encrypted.value ? passphrase.value : null },
+    body: {
+      diskId: props.diskId,
+      destinationId: destination.value,
+      name: name.value,
+      codec: c.codec,
+      level: c.level,
+      splitBytes: splitBytes.value,
+      allBlocks: allBlocks.value,
+      keepSwap: keepSwap.value,
+      without: [],
+      passphrase: encrypted.value ? passphrase.value : null,
+    },
   })
   await router.push('/runs')
 })
@@ -75,21 +101,49 @@ const { act: start, busy: starting, refused } = useAction(async () => {
 <template>
   <PageHeading :title="title">
     <template v-if="prospect">
-      About <button type="button" class="figure" @click="margin.open(prospect.working)"><b>{{ size(prospect.likelyBytes) }}</b></button>,
-      <template v-if="prospect.highBytes > prospect.lowBytes">between {{ size(prospect.lowBytes) }} and {{ size(prospect.highBytes) }}.</template> {{ fits }}
+      About
+      <button type="button" class="figure" @click="margin.open(prospect.working)">
+        <b>{{ size(prospect.likelyBytes) }}</b></button
+      >,
+      <template v-if="prospect.highBytes > prospect.lowBytes"
+        >between {{ size(prospect.lowBytes) }} and {{ size(prospect.highBytes) }}.</template
+      >
+      {{ fits }}
     </template>
     <SamplingNote v-else-if="!chosenEstimate?.error" :disk-id="diskId" />
     <template #action>
-      <Button label="Make this image" :disabled="!target || !mayAct || (encrypted && !passphrase)" :loading="starting" @click="start" :title="mayAct ? (!target ? 'Choose a destination first' : encrypted && !passphrase ? 'Give the passphrase twice first' : '') : 'This account may only look'" />
+      <Button
+        label="Make this image"
+        :disabled="!target || !mayAct || (encrypted && !passphrase)"
+        :loading="starting"
+        @click="start"
+        :title="
+          mayAct
+            ? !target
+              ? 'Choose a destination first'
+              : encrypted && !passphrase
+                ? 'Give the passphrase twice first'
+                : ''
+            : 'This account may only look'
+        "
+      />
     </template>
   </PageHeading>
   <p v-if="refused" class="notice" role="alert">{{ refused }}</p>
   <p v-if="chosenEstimate?.error" class="notice" role="alert">{{ sentenceOf(chosenEstimate.error) }}</p>
-  <p v-if="disk.error.value" class="notice" role="alert">{{ sentenceOf(disk.error.value) }} <RouterLink to="/computers">Back to the computers</RouterLink></p>
+  <p v-if="disk.error.value" class="notice" role="alert">
+    {{ sentenceOf(disk.error.value) }} <RouterLink to="/computers">Back to the computers</RouterLink>
+  </p>
 
   <div ref="box">
     <template v-if="disk.data.value && width">
-      <div class="row"><h3>What is read</h3><span class="soft small">{{ disk.data.value.model }}, {{ size(disk.data.value.sizeBytes) }}, serial {{ disk.data.value.serial || 'none' }}, {{ disk.data.value.scheme.toUpperCase() }}, {{ disk.data.value.sectorBytes }}-byte sectors</span></div>
+      <div class="row">
+        <h3>What is read</h3>
+        <span class="soft small"
+          >{{ disk.data.value.model }}, {{ size(disk.data.value.sizeBytes) }}, serial {{ disk.data.value.serial || 'none' }},
+          {{ disk.data.value.scheme.toUpperCase() }}, {{ disk.data.value.sectorBytes }}-byte sectors</span
+        >
+      </div>
       <DiskStrip :disk="disk.data.value" :width="width" :height="36" labels />
     </template>
   </div>
@@ -101,45 +155,103 @@ const { act: start, busy: starting, refused } = useAction(async () => {
       <h3>The rest</h3>
       <table class="rest">
         <tbody>
-          <StoringRows v-model:all-blocks="allBlocks" v-model:keep-swap="keepSwap" v-model:split-bytes="splitBytes" :left-out-bytes="leftOut" />
+          <StoringRows
+            v-model:all-blocks="allBlocks"
+            v-model:keep-swap="keepSwap"
+            v-model:split-bytes="splitBytes"
+            :left-out-bytes="leftOut"
+          />
           <tr>
             <td class="soft">Encryption</td>
             <td>
               <label><input v-model="encrypted" type="radio" name="encrypted" :value="false" /> none</label>
               <label><input v-model="encrypted" type="radio" name="encrypted" :value="true" /> with a passphrase</label>
-              <template v-if="encrypted"><PassphraseField v-model="passphrase" twice /><p class="small soft">It is kept nowhere. Write it down and keep it apart from the drive; without it the image is lost.</p></template>
+              <template v-if="encrypted"
+                ><PassphraseField v-model="passphrase" twice />
+                <p class="small soft">
+                  It is kept nowhere. Write it down and keep it apart from the drive; without it the image is lost.
+                </p></template
+              >
             </td>
           </tr>
           <tr>
             <td class="soft"><label for="image-name">Name</label></td>
             <td><InputText id="image-name" v-model="name" fluid size="small" maxlength="100" @input="named = true" /></td>
           </tr>
-          <tr><td class="soft">Proof after</td><td>every digest and every frame, read back</td></tr>
+          <tr>
+            <td class="soft">Proof after</td>
+            <td>every digest and every frame, read back</td>
+          </tr>
         </tbody>
       </table>
     </section>
     <section>
-      <div class="row"><h3>Where it fits</h3><span class="soft small">one scale; ticks: 2 % or 1 GB kept in reserve</span></div>
-      <DestinationBins v-if="prospect" v-model="destination" :destinations="prospect.destinations" :low-bytes="prospect.lowBytes" :high-bytes="prospect.highBytes" :may-act="mayAct" @show="margin.open" />
+      <div class="row">
+        <h3>Where it fits</h3>
+        <span class="soft small">one scale; ticks: 2 % or 1 GB kept in reserve</span>
+      </div>
+      <DestinationBins
+        v-if="prospect"
+        v-model="destination"
+        :destinations="prospect.destinations"
+        :low-bytes="prospect.lowBytes"
+        :high-bytes="prospect.highBytes"
+        :may-act="mayAct"
+        @show="margin.open"
+      />
     </section>
   </div>
 
   <section v-if="first" class="how-long">
     <div class="row">
       <h3>How long, on {{ first.name }}</h3>
-      <span class="soft small"><button type="button" class="figure" @click="margin.open(first.time.working)">{{ formatRange(first.time.lowSeconds, first.time.highSeconds) }}</button> in all; a step waits only for the slowest beside it</span>
+      <span class="soft small"
+        ><button type="button" class="figure" @click="margin.open(first.time.working)">
+          {{ formatRange(first.time.lowSeconds, first.time.highSeconds) }}
+        </button>
+        in all; a step waits only for the slowest beside it</span
+      >
     </div>
     <StageBars :time="first.time" />
   </section>
 </template>
 
 <style scoped>
-.row { display: flex; justify-content: space-between; align-items: baseline; gap: 16px; }
-.columns { display: grid; grid-template-columns: minmax(330px, 5fr) minmax(360px, 6fr); gap: 30px; margin-top: 8px; }
-.rest label { margin-right: 10px; cursor: pointer; }
-.rest input[type='radio'] { accent-color: var(--grain); margin: 0 3px 0 0; vertical-align: -1px; }
-.rest td { padding-top: 4px; padding-bottom: 4px; }
-.rest td:first-child { width: 84px; white-space: nowrap; }
-.how-long { margin-top: 10px; border-top: 1px solid var(--rule); padding-top: 8px; }
-.how-long h3 { margin-bottom: 4px; }
+.row {
+  display: flex;
+  justify-content: space-between;
+  align-items: baseline;
+  gap: 16px;
+}
+.columns {
+  display: grid;
+  grid-template-columns: minmax(330px, 5fr) minmax(360px, 6fr);
+  gap: 30px;
+  margin-top: 8px;
+}
+.rest label {
+  margin-right: 10px;
+  cursor: pointer;
+}
+.rest input[type='radio'] {
+  accent-color: var(--grain);
+  margin: 0 3px 0 0;
+  vertical-align: -1px;
+}
+.rest td {
+  padding-top: 4px;
+  padding-bottom: 4px;
+}
+.rest td:first-child {
+  width: 84px;
+  white-space: nowrap;
+}
+.how-long {
+  margin-top: 10px;
+  border-top: 1px solid var(--rule);
+  padding-top: 8px;
+}
+.how-long h3 {
+  margin-bottom: 4px;
+}
 </style>

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import type { Prospect, Weighed } from '../api/types'
-import { useUnits } from '../frame/useUnits'
+import { useUnits } from '../measure/useUnits'
 import { formatRange } from '../measure/times'
 import type { StoringChoice } from './storageChoices'
 
@@ -11,14 +11,26 @@ const { size } = useUnits()
 
 <template>
   <table class="choices">
-    <thead><tr><th></th><th class="number">stored</th><th class="number">time{{ first ? `, ${first.name}` : '' }}</th><th>held up by</th></tr></thead>
+    <thead>
+      <tr>
+        <th></th>
+        <th class="number">stored</th>
+        <th class="number">time{{ first ? `, ${first.name}` : '' }}</th>
+        <th>held up by</th>
+      </tr>
+    </thead>
     <tbody>
       <tr v-for="(c, i) in choices" :key="c.key" :class="{ chosen: chosen === c.key }" @click="locked || (chosen = c.key)">
-        <td><label><input v-model="chosen" type="radio" name="choice" :value="c.key" :disabled="locked" :title="c.note" /> {{ c.name }}</label></td>
+        <td>
+          <label
+            ><input v-model="chosen" type="radio" name="choice" :value="c.key" :disabled="locked" :title="c.note" /> {{ c.name }}</label
+          >
+        </td>
         <template v-if="estimates[i]?.data">
           <td class="number">{{ size(estimates[i]!.data!.likelyBytes) }}</td>
           <template v-for="time in [estimates[i]!.data!.destinations.find((d) => d.id === first?.id)?.time]" :key="c.key">
-            <td class="number">{{ time ? formatRange(time.lowSeconds, time.highSeconds) : '' }}</td><td class="soft">{{ time?.slowest }}</td>
+            <td class="number">{{ time ? formatRange(time.lowSeconds, time.highSeconds) : '' }}</td>
+            <td class="soft">{{ time?.slowest }}</td>
           </template>
         </template>
         <td v-else colspan="3" class="soft number">{{ estimates[i]?.error ? '' : 'sampling…' }}</td>
@@ -28,12 +40,34 @@ const { size } = useUnits()
 </template>
 
 <style scoped>
-.choices { margin-bottom: 12px; }
-.choices td, .choices th { padding-top: 4px; padding-bottom: 4px; }
-.choices tbody tr { cursor: pointer; }
-.choices tr.chosen td { background: var(--wash); font-weight: 600; }
-.choices tr.chosen td:first-child { box-shadow: inset 3px 0 var(--grain); }
-.choices td:first-child { padding-left: 8px; }
-label { white-space: nowrap; cursor: pointer; }
-input { accent-color: var(--grain); margin: 0 3px 0 0; vertical-align: -1px; }
+.choices {
+  margin-bottom: 12px;
+}
+.choices td,
+.choices th {
+  padding-top: 4px;
+  padding-bottom: 4px;
+}
+.choices tbody tr {
+  cursor: pointer;
+}
+.choices tr.chosen td {
+  background: var(--wash);
+  font-weight: 600;
+}
+.choices tr.chosen td:first-child {
+  box-shadow: inset 3px 0 var(--grain);
+}
+.choices td:first-child {
+  padding-left: 8px;
+}
+label {
+  white-space: nowrap;
+  cursor: pointer;
+}
+input {
+  accent-color: var(--grain);
+  margin: 0 3px 0 0;
+  vertical-align: -1px;
+}
 </style>

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
 import type { Weighed, Working } from '../api/types'
-import { useUnits } from '../frame/useUnits'
+import { useUnits } from '../measure/useUnits'
 import { useWidth } from '../measure/useWidth'
 import { layBins } from './bins'
 
@@ -47,14 +47,52 @@ function place(x: number, bin: { rim: number; floor: number }): string {
       <g v-for="(d, i) in byName" :key="d.id">
         <template v-for="x in [step * i + step / 2]" :key="x">
           <path :d="place(x, bins[i]!)" fill="var(--sheet)" />
-          <path :d="`M${x - BIN / 2} ${foot}L${x - BIN / 2 + 11} ${foot + 13}H${x + BIN / 2 - 11}L${x + BIN / 2} ${foot}Z`" fill="url(#stored)" />
-          <rect :x="x - BIN / 2" :width="BIN" :y="bins[i]!.stored.top" :height="bins[i]!.stored.bottom - bins[i]!.stored.top" fill="url(#stored)" />
-          <rect :x="x - BIN / 2" :width="BIN" :y="bins[i]!.promised.top" :height="bins[i]!.promised.bottom - bins[i]!.promised.top" fill="url(#promised)" />
+          <path
+            :d="`M${x - BIN / 2} ${foot}L${x - BIN / 2 + 11} ${foot + 13}H${x + BIN / 2 - 11}L${x + BIN / 2} ${foot}Z`"
+            fill="url(#stored)"
+          />
+          <rect
+            :x="x - BIN / 2"
+            :width="BIN"
+            :y="bins[i]!.stored.top"
+            :height="bins[i]!.stored.bottom - bins[i]!.stored.top"
+            fill="url(#stored)"
+          />
+          <rect
+            :x="x - BIN / 2"
+            :width="BIN"
+            :y="bins[i]!.promised.top"
+            :height="bins[i]!.promised.bottom - bins[i]!.promised.top"
+            fill="url(#promised)"
+          />
           <template v-if="!d.itself">
-            <rect :x="x - BIN / 2" :width="BIN" :y="bins[i]!.low.top" :height="bins[i]!.low.bottom - bins[i]!.low.top" fill="var(--grain-fill)" :opacity="d.fit ? 1 : 0.45" />
+            <rect
+              :x="x - BIN / 2"
+              :width="BIN"
+              :y="bins[i]!.low.top"
+              :height="bins[i]!.low.bottom - bins[i]!.low.top"
+              fill="var(--grain-fill)"
+              :opacity="d.fit ? 1 : 0.45"
+            />
             <line :x1="x - BIN / 2" :x2="x + BIN / 2" :y1="bins[i]!.low.bottom" :y2="bins[i]!.low.bottom" stroke="var(--grain)" />
-            <rect :x="x - BIN / 2" :width="BIN" :y="bins[i]!.doubt.top" :height="bins[i]!.doubt.bottom - bins[i]!.doubt.top" fill="none" stroke="var(--grain)" stroke-dasharray="3 2" />
-            <rect v-if="bins[i]!.over.bottom > bins[i]!.over.top" :x="x - BIN / 2 + 6" :width="BIN - 12" :y="bins[i]!.over.top" :height="bins[i]!.over.bottom - bins[i]!.over.top" fill="url(#overflow)" stroke="var(--brick)" />
+            <rect
+              :x="x - BIN / 2"
+              :width="BIN"
+              :y="bins[i]!.doubt.top"
+              :height="bins[i]!.doubt.bottom - bins[i]!.doubt.top"
+              fill="none"
+              stroke="var(--grain)"
+              stroke-dasharray="3 2"
+            />
+            <rect
+              v-if="bins[i]!.over.bottom > bins[i]!.over.top"
+              :x="x - BIN / 2 + 6"
+              :width="BIN - 12"
+              :y="bins[i]!.over.top"
+              :height="bins[i]!.over.bottom - bins[i]!.over.top"
+              fill="url(#overflow)"
+              stroke="var(--brick)"
+            />
           </template>
           <path :d="place(x, bins[i]!)" fill="none" stroke="var(--ink)" :stroke-width="isChosen(d) ? 2.6 : 1.3" />
           <path :d="`M${x - BIN / 2 - 4} ${bins[i]!.reserve}h8M${x + BIN / 2 - 4} ${bins[i]!.reserve}h8`" stroke="var(--ink)" />
@@ -63,9 +101,20 @@ function place(x: number, bin: { rim: number; floor: number }): string {
     </svg>
     <div class="names" :class="{ narrow: step < NARROW }">
       <label v-for="d in byName" :key="d.id" :class="{ chosen: isChosen(d), unfit: !d.fit }" :style="{ width: `${step}px` }">
-        <span class="pick"><input v-model="chosen" :type="several ? 'checkbox' : 'radio'" name="destination" :value="d.id" :disabled="!mayAct || (several ? d.itself : !d.fit)" /> <b>{{ d.name }}</b></span>
+        <span class="pick"
+          ><input
+            v-model="chosen"
+            :type="several ? 'checkbox' : 'radio'"
+            name="destination"
+            :value="d.id"
+            :disabled="!mayAct || (several ? d.itself : !d.fit)"
+          />
+          <b>{{ d.name }}</b></span
+        >
         <span class="soft">{{ d.place }}</span>
-        <button type="button" class="figure" :class="d.fit ? 'moss' : 'brick'" @click.prevent="emit('show', d.working)">{{ verdict(d) }}</button>
+        <button type="button" class="figure" :class="d.fit ? 'moss' : 'brick'" @click.prevent="emit('show', d.working)">
+          {{ verdict(d) }}
+        </button>
         <b v-if="d.fit">{{ ORDINAL[d.rank] ?? `${d.rank}th choice` }}</b>
         <span v-else class="brick">{{ d.attached ? 'does not fit' : 'not attached' }}</span>
       </label>
@@ -74,13 +123,45 @@ function place(x: number, bin: { rim: number; floor: number }): string {
 </template>
 
 <style scoped>
-.names { display: flex; font-size: 13px; line-height: 1.42; margin-top: 4px; }
-label { display: flex; flex-direction: column; align-items: center; text-align: center; padding: 2px; cursor: pointer; border-radius: 3px; min-width: 0; }
-.narrow { font-size: 12px; }
-.narrow button.figure { white-space: normal; }
-.narrow .pick { gap: 2px; letter-spacing: -0.02em; }
-label.chosen { background: var(--wash); }
-label.unfit { cursor: default; }
-.pick { display: flex; gap: 4px; align-items: center; }
-input { accent-color: var(--grain); margin: 0; }
+.names {
+  display: flex;
+  font-size: 13px;
+  line-height: 1.42;
+  margin-top: 4px;
+}
+label {
+  display: flex;
+  flex-direction: column;
+  align-items: center;
+  text-align: center;
+  padding: 2px;
+  cursor: pointer;
+  border-radius: 3px;
+  min-width: 0;
+}
+.narrow {
+  font-size: 12px;
+}
+.narrow button.figure {
+  white-space: normal;
+}
+.narrow .pick {
+  gap: 2px;
+  letter-spacing: -0.02em;
+}
+label.chosen {
+  background: var(--wash);
+}
+label.unfit {
+  cursor: default;
+}
+.pick {
+  display: flex;
+  gap: 4px;
+  align-items: center;
+}
+input {
+  accent-color: var(--grain);
+  margin: 0;
+}
 </style>

@@ -13,7 +13,14 @@ const whole = computed(() => slowest.value + (props.time.stages.find((s) => s.na
     <template v-for="stage in time.stages" :key="stage.name">
       <span class="soft">{{ stage.name }}</span>
       <span class="track">
-        <span class="bar" :class="{ slowest: stage.name === time.slowest }" :style="{ marginLeft: stage.name === 'read back' ? `${(slowest / whole) * 78}%` : 0, width: `${Math.max(0.4, (stage.seconds / whole) * 78)}%` }" />
+        <span
+          class="bar"
+          :class="{ slowest: stage.name === time.slowest }"
+          :style="{
+            marginLeft: stage.name === 'read back' ? `${(slowest / whole) * 78}%` : 0,
+            width: `${Math.max(0.4, (stage.seconds / whole) * 78)}%`,
+          }"
+        />
         <span class="soft">{{ formatSeconds(stage.seconds) }}</span>
       </span>
     </template>
@@ -21,8 +28,24 @@ const whole = computed(() => slowest.value + (props.time.stages.find((s) => s.na
 </template>
 
 <style scoped>
-.stages { display: grid; grid-template-columns: 74px 1fr; font-size: 13px; row-gap: 2px; }
-.track { display: flex; align-items: center; gap: 6px; white-space: nowrap; }
-.bar { height: 11px; background: var(--stored); display: inline-block; }
-.bar.slowest { background: var(--used); }
+.stages {
+  display: grid;
+  grid-template-columns: 74px 1fr;
+  font-size: 13px;
+  row-gap: 2px;
+}
+.track {
+  display: flex;
+  align-items: center;
+  gap: 6px;
+  white-space: nowrap;
+}
+.bar {
+  height: 11px;
+  background: var(--stored);
+  display: inline-block;
+}
+.bar.slowest {
+  background: var(--used);
+}
 </style>

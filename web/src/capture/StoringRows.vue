@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { useUnits } from '../frame/useUnits'
+import { useUnits } from '../measure/useUnits'
 import { SPLITS } from './storageChoices'
 
 /** Which blocks are read, what of them is left out, and in how many parts they are stored: rows of a table. */
@@ -27,13 +27,31 @@ const { size } = useUnits()
   </tr>
   <tr>
     <td class="soft">Stored as</td>
-    <td><label v-for="s in SPLITS" :key="s.name"><input v-model="splitBytes" type="radio" name="split" :value="s.bytes" /> {{ s.name }}</label></td>
+    <td>
+      <label v-for="s in SPLITS" :key="s.name"
+        ><input v-model="splitBytes" type="radio" name="split" :value="s.bytes" /> {{ s.name }}</label
+      >
+    </td>
   </tr>
 </template>
 
 <style scoped>
-td { padding-top: 4px; padding-bottom: 4px; white-space: nowrap; }
-td:last-child { white-space: normal; }
-label { white-space: nowrap; margin-right: 10px; cursor: pointer; }
-input { accent-color: var(--grain); margin: 0 3px 0 0; vertical-align: -1px; }
+td {
+  padding-top: 4px;
+  padding-bottom: 4px;
+  white-space: nowrap;
+}
+td:last-child {
+  white-space: normal;
+}
+label {
+  white-space: nowrap;
+  margin-right: 10px;
+  cursor: pointer;
+}
+input {
+  accent-color: var(--grain);
+  margin: 0 3px 0 0;
+  vertical-align: -1px;
+}
 </style>

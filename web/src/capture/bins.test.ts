@@ -3,22 +3,46 @@ import type { Weighed } from '../api/types'
 import { layBins } from './bins'
 
 const drive = (capacityBytes: number, freeBytes: number, promisedBytes = 0): Weighed => ({
-  id: '', name: '', place: '', capacityBytes, freeBytes, promisedBytes, reserveBytes: capacityBytes / 50, fileLimitBytes: null, fit: true, attached: true, itself: false, rank: 1, roomAfterBytes: 0,
-  refusals: [], time: { lowSeconds: 0, highSeconds: 0, slowest: '', stages: [], working: { title: '', subtitle: '', lines: [], sentences: [] } },
+  id: '',
+  name: '',
+  place: '',
+  capacityBytes,
+  freeBytes,
+  promisedBytes,
+  reserveBytes: capacityBytes / 50,
+  fileLimitBytes: null,
+  fit: true,
+  attached: true,
+  itself: false,
+  rank: 1,
+  roomAfterBytes: 0,
+  refusals: [],
+  time: { lowSeconds: 0, highSeconds: 0, slowest: '', stages: [], working: { title: '', subtitle: '', lines: [], sentences: [] } },
   working: { title: '', subtitle: '', lines: [], sentences: [] },
 })
 
 describe('bins', () => {
   it('stand on one floor, on one scale', () => {
     const [large, half] = layBins([drive(1000, 600), drive(500, 500)], 100, 200, 300, 50)
-    expect(large).toMatchObject({ rim: 50, floor: 350, stored: { top: 230, bottom: 350 }, low: { top: 200, bottom: 230 }, doubt: { top: 170, bottom: 200 }, reserve: 56 })
+    expect(large).toMatchObject({
+      rim: 50,
+      floor: 350,
+      stored: { top: 230, bottom: 350 },
+      low: { top: 200, bottom: 230 },
+      doubt: { top: 170, bottom: 200 },
+      reserve: 56,
+    })
     expect(half).toMatchObject({ rim: 200, floor: 350, stored: { top: 350, bottom: 350 } })
     expect(large!.over.top).toBe(large!.over.bottom)
   })
 
   it('of no capacity are drawn empty, not as nonsense', () => {
     const [bin] = layBins([drive(0, 0)], 100, 200, 300, 50)
-    expect(Object.values(bin!).flatMap((part) => (typeof part === 'number' ? [part] : [part.top, part.bottom])).every(Number.isFinite)).toBe(true)
+    expect(
+      Object.values(bin!)
+        .flatMap((part) => (typeof part === 'number' ? [part] : [part.top, part.bottom]))
+        .every(Number.isFinite),
+    ).toBe(true)
   })
 
   it('show promised room below the image and what is too much above the rim', () => {

@@ -42,7 +42,8 @@ export function layBins(destinations: Weighed[], lowBytes: number, highBytes: nu
     const highTop = Math.min(lowTop, promisedTop - pixels(highBytes))
     const clip = (y: number) => Math.max(rim, y)
     return {
-      rim, floor,
+      rim,
+      floor,
       stored: { top: clip(storedTop), bottom: floor },
       promised: { top: clip(promisedTop), bottom: clip(storedTop) },
       low: { top: clip(lowTop), bottom: clip(promisedTop) },

@@ -1,24 +1,25 @@
 <script setup lang="ts">
-import { useQuery } from '@tanstack/vue-query'
 import { useVirtualizer } from '@tanstack/vue-virtual'
 import Button from 'primevue/button'
 import InputText from 'primevue/inputtext'
-import Select from 'primevue/select'
 import { computed, ref } from 'vue'
 import { useRouter } from 'vue-router'
-import { answer, client, sentenceOf } from '../api/client'
+import SelectField from '../field/SelectField.vue'
+import { sentenceOf } from '../api/client'
 import PageHeading from '../frame/PageHeading.vue'
-import { useUnits } from '../frame/useUnits'
+import { counted } from '../measure/counted'
+import { useUnits } from '../measure/useUnits'
 import { useNow } from '../measure/useNow'
 import { useWidth } from '../measure/useWidth'
 import { useSession } from '../session/useSession'
 import ComputerRow from './ComputerRow.vue'
 import { ORDERS, ordered, type Order } from './orders'
 import { rowHeight } from './rows'
-import { toOneScale } from './strip'
+import { toOneScale } from '../strip/strip'
 import TextureKey from './TextureKey.vue'
 import UntoldDisks from './UntoldDisks.vue'
 import { useComputers } from './useComputers'
+import { useOffice } from '../query/office'
 
 const STRIP_LEAST = 44
 /** What stands beside the strips in a row, in pixels. */
@@ -33,7 +34,7 @@ const withRetired = ref(false)
 const column = ref<HTMLElement | null>(null)
 const width = useWidth(column)
 const { computers, untold, reading, error, pending, readAgain } = useComputers()
-const office = useQuery({ queryKey: ['office'], queryFn: () => answer(client.GET('/api/v1/office')), staleTime: Infinity })
+const office = useOffice()
 
 const inUse = computed(() => computers.value.filter((c) => withRetired.value || !c.retired))
 const retired = computed(() => computers.value.filter((c) => c.retired).length)
@@ -47,7 +48,11 @@ const shown = computed(() => {
 })
 const scale = computed(() => {
   const disks = inUse.value.flatMap((c) => c.disks)
-  const widths = toOneScale(disks.map((d) => d.sizeBytes), Math.max(120, width.value - BESIDE), STRIP_LEAST)
+  const widths = toOneScale(
+    disks.map((d) => d.sizeBytes),
+    Math.max(120, width.value - BESIDE),
+    STRIP_LEAST,
+  )
   return new Map(disks.map((d, i) => [d.id, widths[i]!]))
 })
 const summary = computed(() => {
@@ -56,22 +61,26 @@ const summary = computed(() => {
   const covered = all.filter((c) => c.lastImageAt && c.lastImageSound).length
   const disks = all.flatMap((c) => c.disks)
   const used = size(disks.reduce((sum, d) => sum + d.usedBytes, 0))
-  return `${covered} of ${all.length} ${all.length === 1 ? 'computer has' : 'computers have'} a sound image. ${disks.length} ${disks.length === 1 ? 'disk holds' : 'disks hold'} ${used} to read.`
+  const have = counted(all.length, 'computer has', 'computers have')
+  return `${covered} of ${have} a sound image. ${counted(disks.length, 'disk holds', 'disks hold')} ${used} to read.`
 })
 
 // only the rows in view are drawn: five hundred computers scroll as nine do
-const rows = useVirtualizer(computed(() => ({
-  count: shown.value.length,
-  getScrollElement: () => document.querySelector('main'),
-  estimateSize: (i: number) => rowHeight(shown.value[i]!),
-  getItemKey: (i: number) => shown.value[i]!.id,
-  overscan: 6,
-  scrollMargin: column.value?.offsetTop ?? 0,
-})))
+const rows = useVirtualizer(
+  computed(() => ({
+    count: shown.value.length,
+    getScrollElement: () => document.querySelector('main'),
+    estimateSize: (i: number) => rowHeight(shown.value[i]!),
+    getItemKey: (i: number) => shown.value[i]!.id,
+    overscan: 6,
+    scrollMargin: column.value?.offsetTop ?? 0,
+  })),
+)
 </script>
 
 <template>
-  <PageHeading title="Computers">{{ summary }}
+  <PageHeading title="Computers"
+    >{{ summary }}
     <template #action>
       <div class="tools">
         <Button label="Import a report" severity="secondary" outlined :disabled="!mayAct" @click="router.push('/import')" />
@@ -83,33 +92,60 @@ const rows = useVirtualizer(computed(() => ({
   <UntoldDisks v-if="untold.length" :disks="untold" />
   <div v-if="computers.length" class="bar">
     <InputText v-model="filter" data-filter placeholder="Filter ( / )" aria-label="Filter computers" />
-    <label class="soft">Order <Select v-model="order" :options="ORDERS" option-label="label" option-value="key" aria-label="Order of the computers" /></label>
+    <SelectField label="Order" class="soft" v-model="order" :options="ORDERS" />
     <label v-if="retired"><input v-model="withRetired" type="checkbox" /> {{ retired }} retired too</label>
     <TextureKey class="key" />
   </div>
   <p v-if="pending || (reading && !computers.length)" class="soft" role="status">Reading the disks…</p>
   <div ref="column" class="list" :style="{ height: `${rows.getTotalSize()}px` }">
     <div
-      v-for="row in rows.getVirtualItems()" :key="row.key as string" class="place" :style="{ transform: `translateY(${row.start - rows.options.scrollMargin}px)`, height: `${row.size}px` }"
+      v-for="row in rows.getVirtualItems()"
+      :key="row.key as string"
+      class="place"
+      :style="{ transform: `translateY(${row.start - rows.options.scrollMargin}px)`, height: `${row.size}px` }"
     >
       <ComputerRow v-if="shown[row.index]" :computer="shown[row.index]!" :scale="scale" :now="now" />
     </div>
   </div>
   <p v-if="!shown.length && computers.length" class="empty">No computer matches "{{ filter }}". Clear the filter to see all.</p>
   <p v-if="!computers.length && !pending && !reading" class="empty">
-    The office's computers belong here. <RouterLink to="/import">Import a report</RouterLink> that a script prints on each, or add one by hand.
+    The office's computers belong here. <RouterLink to="/import">Import a report</RouterLink> that a script prints on each, or add one by
+    hand.
   </p>
   <p class="soft small hint">
-    <template v-if="office.data.value?.diskFolder">Raw disk image files put into {{ office.data.value.diskFolder }} are shown here too. </template>
-    <button v-if="mayAct" type="button" class="figure" :disabled="reading" @click="readAgain">{{ reading ? 'Reading the disks…' : 'Read the disks again' }}</button>
+    <template v-if="office.data.value?.diskFolder"
+      >Raw disk image files put into {{ office.data.value.diskFolder }} are shown here too.
+    </template>
+    <button v-if="mayAct" type="button" class="figure" :disabled="reading" @click="readAgain">
+      {{ reading ? 'Reading the disks…' : 'Read the disks again' }}
+    </button>
   </p>
 </template>
 
 <style scoped>
-.tools, .bar { display: flex; gap: 12px; align-items: center; }
-.bar { margin-bottom: 12px; font-size: 13.5px; }
-.key { margin-left: auto; }
-.list { position: relative; }
-.place { position: absolute; top: 0; left: 0; right: 0; }
-.hint { margin: 12px 0; }
+.tools,
+.bar {
+  display: flex;
+  gap: 12px;
+  align-items: center;
+}
+.bar {
+  margin-bottom: 12px;
+  font-size: 13.5px;
+}
+.key {
+  margin-left: auto;
+}
+.list {
+  position: relative;
+}
+.place {
+  position: absolute;
+  top: 0;
+  left: 0;
+  right: 0;
+}
+.hint {
+  margin: 12px 0;
+}
 </style>

@@ -13,17 +13,34 @@ const noting = ref(false)
 const on = ref(new Date().toISOString().slice(0, 10))
 const how = ref(props.detail.filesNote)
 const { act: note, refused } = useAction(async () => {
-  await client.PUT('/api/v1/computers/{id}/files-saved', { params: { path: { id: props.detail.line.id } }, body: { on: on.value || null, how: how.value } })
+  await client.PUT('/api/v1/computers/{id}/files-saved', {
+    params: { path: { id: props.detail.line.id } },
+    body: { on: on.value || null, how: how.value },
+  })
   emit('saved')
 })
 </script>
 
 <template>
-  <p class="small files"><span class="soft">Files saved by other means:</span> {{ detail.filesSavedOn ? `${formatDay(detail.filesSavedOn)} ${detail.filesSavedOn.slice(0, 4)}${detail.filesNote ? `, ${detail.filesNote}` : ''}` : 'nobody noted when' }}
-    <button v-if="mayAct && !noting" type="button" class="figure" @click="noting = true">note a day</button></p>
-  <form v-if="noting" class="files" @submit.prevent="note"><input v-model="on" type="date" class="plain-field" aria-label="Files were saved on" /> <input v-model="how" class="plain-field" maxlength="300" placeholder="how, where to" aria-label="How they were saved" /> <Button type="submit" label="Note it" size="small" severity="secondary" outlined /> <span v-if="refused" class="brick" role="alert">{{ refused }}</span></form>
+  <p class="small files">
+    <span class="soft">Files saved by other means:</span>
+    {{
+      detail.filesSavedOn
+        ? `${formatDay(detail.filesSavedOn)} ${detail.filesSavedOn.slice(0, 4)}${detail.filesNote ? `, ${detail.filesNote}` : ''}`
+        : 'nobody noted when'
+    }}
+    <button v-if="mayAct && !noting" type="button" class="figure" @click="noting = true">note a day</button>
+  </p>
+  <form v-if="noting" class="files" @submit.prevent="note">
+    <input v-model="on" type="date" class="plain-field" aria-label="Files were saved on" />
+    <input v-model="how" class="plain-field" maxlength="300" placeholder="how, where to" aria-label="How they were saved" />
+    <Button type="submit" label="Note it" size="small" severity="secondary" outlined />
+    <span v-if="refused" class="brick" role="alert">{{ refused }}</span>
+  </form>
 </template>
 
 <style scoped>
-.files { margin: -6px 0 14px; }
+.files {
+  margin: -6px 0 14px;
+}
 </style>

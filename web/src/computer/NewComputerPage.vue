@@ -1,26 +1,45 @@
 <script setup lang="ts">
-import { useQueryClient } from '@tanstack/vue-query'
 import { useRouter } from 'vue-router'
 import { answer, client } from '../api/client'
 import type { ComputerForm } from '../api/types'
 import { useAction } from '../api/useAction'
 import PageHeading from '../frame/PageHeading.vue'
 import ComputerFields from './ComputerFields.vue'
+import { useChanged } from '../query/ask'
 
 const router = useRouter()
-const cache = useQueryClient()
+const changed = useChanged()
 const EMPTY: ComputerForm = {
-  name: '', role: '', owner: '', maker: '', model: '', firmware: 'unknown', bootKey: '', secureBoot: null, operatingSystem: '', encryption: 'unknown', keyPlace: 'unknown', keyNote: '', note: '',
+  name: '',
+  role: '',
+  owner: '',
+  maker: '',
+  model: '',
+  firmware: 'unknown',
+  bootKey: '',
+  secureBoot: null,
+  operatingSystem: '',
+  encryption: 'unknown',
+  keyPlace: 'unknown',
+  keyNote: '',
+  note: '',
 }
-const { act: add, busy, refused } = useAction(async (form: ComputerForm) => {
+const {
+  act: add,
+  busy,
+  refused,
+} = useAction(async (form: ComputerForm) => {
   const added = await answer(client.POST('/api/v1/computers', { body: form }))
-  await cache.invalidateQueries({ queryKey: ['computers'] })
+  await changed('computers')
   await router.push(`/computers/${added.line.id}`)
 })
 </script>
 
 <template>
-  <PageHeading title="Add a computer">Only the name is needed. Its disks come with a report: <RouterLink to="/import">import one</RouterLink> that a script prints on it.</PageHeading>
+  <PageHeading title="Add a computer"
+    >Only the name is needed. Its disks come with a report: <RouterLink to="/import">import one</RouterLink> that a script prints on
+    it.</PageHeading
+  >
   <p v-if="refused" class="notice" role="alert">{{ refused }}</p>
   <ComputerFields :form="EMPTY" suggested-key="" :busy="busy" action="Add this computer" @save="add" @leave="router.push('/computers')" />
 </template>

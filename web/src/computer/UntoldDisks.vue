@@ -1,45 +1,66 @@
 <script setup lang="ts">
-import { useQueryClient } from '@tanstack/vue-query'
 import Button from 'primevue/button'
 import { reactive } from 'vue'
 import { answer, client } from '../api/client'
 import type { UntoldLine } from '../api/types'
 import { useAction } from '../api/useAction'
-import { useUnits } from '../frame/useUnits'
+import { useUnits } from '../measure/useUnits'
+import { useAnswered } from '../query/ask'
 import { useSession } from '../session/useSession'
 
 /** Attached disks that do not tell which they are: a person says it, as long as each stays plugged in. */
 defineProps<{ disks: UntoldLine[] }>()
 const { size } = useUnits()
 const { mayAct } = useSession()
-const cache = useQueryClient()
+const answered = useAnswered()
 const said = reactive<Record<string, string>>({})
 const NEW = 'new'
-const { act: tell, busy, refused } = useAction(async (attachment: string) => {
+const {
+  act: tell,
+  busy,
+  refused,
+} = useAction(async (attachment: string) => {
   const diskId = said[attachment] === NEW ? '' : said[attachment]!
-  cache.setQueryData(['computers'], await answer(client.POST('/api/v1/computers/told', { body: { attachment, diskId } })))
+  answered(['computers'], await answer(client.POST('/api/v1/computers/told', { body: { attachment, diskId } })))
 })
 </script>
 
 <template>
   <section class="untold">
-    <h3>{{ disks.length === 1 ? 'One attached disk does' : `${disks.length} attached disks do` }} not tell which {{ disks.length === 1 ? 'it is' : 'they are' }}</h3>
+    <h3>
+      {{ disks.length === 1 ? 'One attached disk does' : `${disks.length} attached disks do` }} not tell which
+      {{ disks.length === 1 ? 'it is' : 'they are' }}
+    </h3>
     <p class="soft small">Nothing is read from or written to such a disk. Say which it is; that holds as long as it stays plugged in.</p>
     <table>
       <tbody>
         <tr v-for="d in disks" :key="d.attachment">
-          <td><b>{{ d.name }}</b></td>
+          <td>
+            <b>{{ d.name }}</b>
+          </td>
           <td>{{ d.model || 'no model' }}, serial {{ d.serial || 'none' }}</td>
           <td class="number">{{ size(d.sizeBytes) }}</td>
-          <td class="small">{{ d.why }}<span v-if="d.reached" class="soft reached">at {{ d.reached }}</span></td>
+          <td class="small">
+            {{ d.why }}<span v-if="d.reached" class="soft reached">at {{ d.reached }}</span>
+          </td>
           <td>
             <form v-if="mayAct" @submit.prevent="tell(d.attachment)">
               <select v-model="said[d.attachment]" class="plain-field" :aria-label="`Which disk ${d.name} is`">
                 <option :value="undefined" disabled>it is</option>
-                <option v-for="m in d.maybe" :key="m.diskId" :value="m.diskId">{{ m.computer }}, {{ m.disk }} ({{ m.model }}, serial {{ m.serial || 'none' }})</option>
+                <option v-for="m in d.maybe" :key="m.diskId" :value="m.diskId">
+                  {{ m.computer }}, {{ m.disk }} ({{ m.model }}, serial {{ m.serial || 'none' }})
+                </option>
                 <option :value="NEW">a disk that is not known yet</option>
               </select>
-              <Button type="submit" label="Say so" size="small" severity="secondary" outlined :disabled="!said[d.attachment]" :loading="busy" />
+              <Button
+                type="submit"
+                label="Say so"
+                size="small"
+                severity="secondary"
+                outlined
+                :disabled="!said[d.attachment]"
+                :loading="busy"
+              />
             </form>
           </td>
         </tr>
@@ -50,10 +71,29 @@ const { act: tell, busy, refused } = useAction(async (attachment: string) => {
 </template>
 
 <style scoped>
-.untold { border: 1px solid var(--rule); border-radius: 3px; background: var(--sheet); padding: 12px 16px; margin-bottom: 16px; }
-h3 { margin: 0; font-size: 15px; }
-td { vertical-align: baseline; }
-form { display: flex; gap: 8px; }
-select { max-width: 260px; }
-.reached { display: block; overflow-wrap: anywhere; }
+.untold {
+  border: 1px solid var(--rule);
+  border-radius: 3px;
+  background: var(--sheet);
+  padding: 12px 16px;
+  margin-bottom: 16px;
+}
+h3 {
+  margin: 0;
+  font-size: 15px;
+}
+td {
+  vertical-align: baseline;
+}
+form {
+  display: flex;
+  gap: 8px;
+}
+select {
+  max-width: 260px;
+}
+.reached {
+  display: block;
+  overflow-wrap: anywhere;
+}
 </style>

@@ -4,8 +4,16 @@ export interface Choice {
   label: string
 }
 
-export const FIRMWARES: Choice[] = [{ key: 'unknown', label: 'not known' }, { key: 'uefi', label: 'UEFI' }, { key: 'bios', label: 'BIOS' }]
-export const ENCRYPTIONS: Choice[] = [{ key: 'unknown', label: 'not known' }, { key: 'none', label: 'not encrypted' }, { key: 'volumes', label: 'encrypted' }]
+export const FIRMWARES: Choice[] = [
+  { key: 'unknown', label: 'not known' },
+  { key: 'uefi', label: 'UEFI' },
+  { key: 'bios', label: 'BIOS' },
+]
+export const ENCRYPTIONS: Choice[] = [
+  { key: 'unknown', label: 'not known' },
+  { key: 'none', label: 'not encrypted' },
+  { key: 'volumes', label: 'encrypted' },
+]
 export const KEY_PLACES: Choice[] = [
   { key: 'unknown', label: 'place not known' },
   { key: 'paper', label: 'on paper' },

@@ -4,7 +4,8 @@ import { ordered, ORDERS } from './orders'
 import { rowHeight } from './rows'
 
 const disk = (sizeBytes: number, usedBytes: number) => ({ sizeBytes, usedBytes }) as Computer['disks'][number]
-const computer = (name: string, lastImageAt: string | null, lastImageSound: boolean, ...disks: Computer['disks']) => ({ name, lastImageAt, lastImageSound, disks, warning: '' }) as unknown as Computer
+const computer = (name: string, lastImageAt: string | null, lastImageSound: boolean, ...disks: Computer['disks']) =>
+  ({ name, lastImageAt, lastImageSound, disks, warning: '' }) as unknown as Computer
 
 const OFFICE = [
   computer('B', '2026-11-01T00:00:00Z', true, disk(10, 9), disk(5, 1)),
@@ -20,7 +21,11 @@ describe('orders', () => {
     ['used', 'BACD'],
     ['capacity', 'BDAC'],
   ] as const)('%s', (order, expected) => {
-    expect(ordered(OFFICE, order).map((c) => c.name).join('')).toBe(expected)
+    expect(
+      ordered(OFFICE, order)
+        .map((c) => c.name)
+        .join(''),
+    ).toBe(expected)
   })
 
   it('leaves the list itself alone, and all orders can be chosen', () => {

@@ -1,17 +1,10 @@
-import { useQuery } from '@tanstack/vue-query'
 import { computed } from 'vue'
-import { answer, client } from '../api/client'
-
-/** While disks are being read the list is asked for again this often. */
-const WHILE_READING_MILLIS = 1000
+import { client } from '../api/client'
+import { useComputerList } from '../query/computers'
 
 /** The office's computers. `reading` tells that attached disks are being read and more is to come. */
 export function useComputers() {
-  const query = useQuery({
-    queryKey: ['computers'],
-    queryFn: () => answer(client.GET('/api/v1/computers')),
-    refetchInterval: (running) => (running.state.data?.reading ? WHILE_READING_MILLIS : false),
-  })
+  const query = useComputerList()
 
   async function readAgain() {
     await client.POST('/api/v1/computers/read-again')

@@ -1,22 +1,22 @@
 <script setup lang="ts">
-import { useQuery } from '@tanstack/vue-query'
 import { computed, ref } from 'vue'
-import { answer, client, sentenceOf } from '../api/client'
+import { sentenceOf } from '../api/client'
 import PageHeading from '../frame/PageHeading.vue'
 import { useMargin } from '../frame/useMargin'
-import { useUnits } from '../frame/useUnits'
+import { useUnits } from '../measure/useUnits'
 import { formatMoment } from '../measure/times'
 import { useSession } from '../session/useSession'
 import DestinationFields from './DestinationFields.vue'
 import RoomBins from './RoomBins.vue'
 import RoomPlot from './RoomPlot.vue'
+import { useDestinations } from '../query/destinations'
 
 const { size } = useUnits()
 const { mayAct } = useSession()
 const margin = useMargin()
 const chosen = ref('')
 const editing = ref(false)
-const list = useQuery({ queryKey: ['destinations'], queryFn: () => answer(client.GET('/api/v1/destinations')), refetchInterval: 5_000 })
+const list = useDestinations()
 const destinations = computed(() => list.data.value ?? [])
 const one = computed(() => destinations.value.find((d) => d.id === chosen.value) ?? destinations.value[0])
 const summary = computed(() => {
@@ -24,7 +24,9 @@ const summary = computed(() => {
   if (!all.length) return ''
   const here = all.filter((d) => d.attached)
   const full = all.filter((d) => d.freeBytes <= d.reserveBytes).map((d) => d.name)
-  return `${here.length} of ${all.length} attached, ${size(here.reduce((sum, d) => sum + Math.max(0, d.freeBytes - d.promisedBytes - d.reserveBytes), 0))} free above the reserve.${full.length ? ` Full: ${full.join(', ')}.` : ''}`
+  const free = here.reduce((sum, d) => sum + Math.max(0, d.freeBytes - d.promisedBytes - d.reserveBytes), 0)
+  const told = full.length ? ` Full: ${full.join(', ')}.` : ''
+  return `${here.length} of ${all.length} attached, ${size(free)} free above the reserve.${told}`
 })
 
 async function saved() {
@@ -34,13 +36,23 @@ async function saved() {
 </script>
 
 <template>
-  <PageHeading title="Destinations">{{ summary }}<template #action><RouterLink v-if="mayAct" to="/prepare-drive">Prepare a drive</RouterLink></template></PageHeading>
+  <PageHeading title="Destinations"
+    >{{ summary }}<template #action><RouterLink v-if="mayAct" to="/prepare-drive">Prepare a drive</RouterLink></template></PageHeading
+  >
   <p v-if="list.error.value" class="notice" role="alert">{{ sentenceOf(list.error.value) }}</p>
-  <RoomBins v-if="destinations.length" v-model="chosen" :destinations="destinations" :shown="one?.id ?? ''" @update:model-value="editing = false" />
+  <RoomBins
+    v-if="destinations.length"
+    v-model="chosen"
+    :destinations="destinations"
+    :shown="one?.id ?? ''"
+    @update:model-value="editing = false"
+  />
   <section v-if="one">
     <div class="row">
       <h2>{{ one.name }}</h2>
-      <span class="soft">{{ one.placeText }}, {{ one.attached ? 'attached' : `not attached; as last measured ${formatMoment(one.measuredAt)}` }}</span>
+      <span class="soft"
+        >{{ one.placeText }}, {{ one.attached ? 'attached' : `not attached; as last measured ${formatMoment(one.measuredAt)}` }}</span
+      >
       <RouterLink :to="`/labels/${one.id}`" class="small edit">Label and contents</RouterLink>
       <button v-if="mayAct && !editing" type="button" class="figure" @click="editing = true">Where it lies, and notes</button>
     </div>
@@ -48,43 +60,117 @@ async function saved() {
     <div class="columns">
       <table>
         <tbody>
-          <tr><td class="soft">Capacity</td><td class="number">{{ size(one.capacityBytes) }}</td></tr>
-          <tr><td class="soft">Free</td><td class="number">{{ size(one.freeBytes) }}</td></tr>
-          <tr v-if="one.promisedBytes"><td class="soft">Promised to running captures, and tonight</td><td class="number">{{ size(one.promisedBytes) }}</td></tr>
-          <tr><td class="soft">Kept in reserve</td><td class="number">{{ size(one.reserveBytes) }}</td></tr>
-          <tr><td class="soft">Images on it</td><td class="number">{{ one.images }}, {{ size(one.imageBytes) }}</td></tr>
-          <tr><td class="soft">Link</td><td class="number">{{ size(one.writeRateBytes) }}/s</td></tr>
-          <tr v-if="one.fileLimitBytes"><td class="soft">Longest file</td><td class="number">{{ size(one.fileLimitBytes) }}</td></tr>
-          <tr v-if="one.form.rotation"><td class="soft">Swapped within</td><td class="number">{{ one.form.rotation }}</td></tr>
-          <tr v-if="one.form.sharedLink"><td class="soft">Shares its link</td><td class="number">{{ one.form.sharedLink }}</td></tr>
-          <tr v-if="one.form.leavesBuilding"><td class="soft">Leaves the building</td><td class="number">yes</td></tr>
-          <tr v-if="one.form.onlyFor.length"><td class="soft">Only for</td><td class="number">{{ one.form.onlyFor.join(', ') }}</td></tr>
-          <tr v-if="one.form.ejectNote"><td class="soft">Taking it off</td><td>{{ one.form.ejectNote }}</td></tr>
-          <tr v-if="one.form.healthNote"><td class="soft">Health</td><td>{{ one.form.healthNote }}</td></tr>
+          <tr>
+            <td class="soft">Capacity</td>
+            <td class="number">{{ size(one.capacityBytes) }}</td>
+          </tr>
+          <tr>
+            <td class="soft">Free</td>
+            <td class="number">{{ size(one.freeBytes) }}</td>
+          </tr>
+          <tr v-if="one.promisedBytes">
+            <td class="soft">Promised to running captures, and tonight</td>
+            <td class="number">{{ size(one.promisedBytes) }}</td>
+          </tr>
+          <tr>
+            <td class="soft">Kept in reserve</td>
+            <td class="number">{{ size(one.reserveBytes) }}</td>
+          </tr>
+          <tr>
+            <td class="soft">Images on it</td>
+            <td class="number">{{ one.images }}, {{ size(one.imageBytes) }}</td>
+          </tr>
+          <tr>
+            <td class="soft">Link</td>
+            <td class="number">{{ size(one.writeRateBytes) }}/s</td>
+          </tr>
+          <tr v-if="one.fileLimitBytes">
+            <td class="soft">Longest file</td>
+            <td class="number">{{ size(one.fileLimitBytes) }}</td>
+          </tr>
+          <tr v-if="one.form.rotation">
+            <td class="soft">Swapped within</td>
+            <td class="number">{{ one.form.rotation }}</td>
+          </tr>
+          <tr v-if="one.form.sharedLink">
+            <td class="soft">Shares its link</td>
+            <td class="number">{{ one.form.sharedLink }}</td>
+          </tr>
+          <tr v-if="one.form.leavesBuilding">
+            <td class="soft">Leaves the building</td>
+            <td class="number">yes</td>
+          </tr>
+          <tr v-if="one.form.onlyFor.length">
+            <td class="soft">Only for</td>
+            <td class="number">{{ one.form.onlyFor.join(', ') }}</td>
+          </tr>
+          <tr v-if="one.form.ejectNote">
+            <td class="soft">Taking it off</td>
+            <td>{{ one.form.ejectNote }}</td>
+          </tr>
+          <tr v-if="one.form.healthNote">
+            <td class="soft">Health</td>
+            <td>{{ one.form.healthNote }}</td>
+          </tr>
         </tbody>
       </table>
       <div>
-        <p class="full">Full
-          <button v-if="one.full" type="button" class="figure" @click="margin.open(one.full.working)"><b>{{ one.full.sentence }}</b></button>
+        <p class="full">
+          Full
+          <button v-if="one.full" type="button" class="figure" @click="margin.open(one.full.working)">
+            <b>{{ one.full.sentence }}</b>
+          </button>
           <span v-else class="soft">: its history is too short to tell</span>
         </p>
-        <RoomPlot v-if="one.readings.length > 1" :readings="one.readings" :capacity-bytes="one.capacityBytes" :reserve-bytes="one.reserveBytes" />
+        <RoomPlot
+          v-if="one.readings.length > 1"
+          :readings="one.readings"
+          :capacity-bytes="one.capacityBytes"
+          :reserve-bytes="one.reserveBytes"
+        />
       </div>
       <div>
         <h3>Where it was taken</h3>
-        <p v-for="m in one.moves" :key="m.at" class="small">{{ formatMoment(m.at) }}: {{ m.place }} <span class="soft">({{ m.account }})</span></p>
-        <p v-if="!one.moves.length" class="soft small">Nobody has noted yet where it lies. A pair is swapped weekly, one of it off site or in the safe.</p>
+        <p v-for="m in one.moves" :key="m.at" class="small">
+          {{ formatMoment(m.at) }}: {{ m.place }} <span class="soft">({{ m.account }})</span>
+        </p>
+        <p v-if="!one.moves.length" class="soft small">
+          Nobody has noted yet where it lies. A pair is swapped weekly, one of it off site or in the safe.
+        </p>
       </div>
     </div>
   </section>
-  <p v-if="!destinations.length && !list.isPending.value" class="empty">Drives appear here when they are mounted under /media, /mnt or /run/media, and stay known when they are taken away.</p>
+  <p v-if="!destinations.length && !list.isPending.value" class="empty">
+    Drives appear here when they are mounted under /media, /mnt or /run/media, and stay known when they are taken away.
+  </p>
 </template>
 
 <style scoped>
-.row { display: flex; gap: 14px; align-items: baseline; margin-bottom: 8px; }
-h2 { font-size: 20px; margin: 0; }
-.edit { margin-left: auto; }
-section { border-top: 1px solid var(--ink); margin-top: 14px; padding-top: 10px; }
-.columns { display: grid; grid-template-columns: 4fr 5fr 3fr; gap: 30px; }
-.full { font-size: 16px; margin-bottom: 4px; }
+.row {
+  display: flex;
+  gap: 14px;
+  align-items: baseline;
+  margin-bottom: 8px;
+}
+h2 {
+  font-size: 20px;
+  margin: 0;
+}
+.edit {
+  margin-left: auto;
+}
+section {
+  border-top: 1px solid var(--ink);
+  margin-top: 14px;
+  padding-top: 10px;
+}
+.columns {
+  display: grid;
+  grid-template-columns: 4fr 5fr 3fr;
+  gap: 30px;
+}
+.full {
+  font-size: 16px;
+  margin-bottom: 4px;
+}
 </style>

@@ -7,5 +7,9 @@ defineProps<{ readings: DestinationLine['readings']; capacityBytes: number; rese
 </script>
 
 <template>
-  <HistoryPlot title="What lay on it over time; the line is the rim less the reserve" :points="readings.map((r) => ({ at: r.at, bytes: r.storedBytes }))" :limit-bytes="capacityBytes - reserveBytes" />
+  <HistoryPlot
+    title="What lay on it over time; the line is the rim less the reserve"
+    :points="readings.map((r) => ({ at: r.at, bytes: r.storedBytes }))"
+    :limit-bytes="capacityBytes - reserveBytes"
+  />
 </template>

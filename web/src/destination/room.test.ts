@@ -1,7 +1,12 @@
 import { describe, expect, it } from 'vitest'
 import { layRoom } from './room'
 
-const drive = (capacityBytes: number, freeBytes: number, promisedBytes = 0) => ({ capacityBytes, freeBytes, promisedBytes, reserveBytes: capacityBytes / 50 })
+const drive = (capacityBytes: number, freeBytes: number, promisedBytes = 0) => ({
+  capacityBytes,
+  freeBytes,
+  promisedBytes,
+  reserveBytes: capacityBytes / 50,
+})
 
 describe('room in bins', () => {
   it('is drawn on one scale, floor to rim', () => {

@@ -16,7 +16,10 @@ const LEAST = 26
 const HEADROOM = 10
 
 /** Draws destinations as bins on one scale, `height` pixels down to the floor. */
-export function layRoom(destinations: Pick<DestinationLine, 'capacityBytes' | 'freeBytes' | 'promisedBytes' | 'reserveBytes'>[], height: number): RoomLevels[] {
+export function layRoom(
+  destinations: Pick<DestinationLine, 'capacityBytes' | 'freeBytes' | 'promisedBytes' | 'reserveBytes'>[],
+  height: number,
+): RoomLevels[] {
   const largest = Math.max(1, ...destinations.map((d) => d.capacityBytes))
   return destinations.map((d) => {
     const tall = Math.max(LEAST, (d.capacityBytes / largest) * (height - HEADROOM))

@@ -1,9 +1,8 @@
 <script setup lang="ts">
-import { useQuery } from '@tanstack/vue-query'
 import Button from 'primevue/button'
-import InputText from 'primevue/inputtext'
 import Select from 'primevue/select'
 import { computed, ref, watch } from 'vue'
+import TextField from '../field/TextField.vue'
 import { answer, client } from '../api/client'
 import type { FoundLine } from '../api/types'
 import { useAction } from '../api/useAction'
@@ -12,10 +11,11 @@ import PageHeading from '../frame/PageHeading.vue'
 import { useSession } from '../session/useSession'
 import FoundImage from './FoundImage.vue'
 import PaperLine from './PaperLine.vue'
+import { useDestinations } from '../query/destinations'
 
 const { mayAct } = useSession()
 const { computers } = useComputers()
-const destinations = useQuery({ queryKey: ['destinations'], queryFn: () => answer(client.GET('/api/v1/destinations')) })
+const destinations = useDestinations()
 const attached = computed(() => (destinations.data.value ?? []).filter((d) => d.attached))
 const disks = computed(() => computers.value.flatMap((c) => c.disks.map((d) => ({ id: d.id, label: `${c.name}, ${d.name}` }))))
 const destinationId = ref('')
@@ -25,17 +25,29 @@ const found = ref<FoundLine[] | null>(null)
 const all = ref(true)
 watch([destinationId, folder], () => (found.value = null))
 
-const { act: look, busy: looking, refused } = useAction(async () => {
+const {
+  act: look,
+  busy: looking,
+  refused,
+} = useAction(async () => {
   found.value = null
   lookedIn.value = folder.value.trim()
-  const answered = await answer(client.GET('/api/v1/elsewhere', { params: { query: { destinationId: destinationId.value, folder: lookedIn.value } } }))
+  const answered = await answer(
+    client.GET('/api/v1/elsewhere', { params: { query: { destinationId: destinationId.value, folder: lookedIn.value } } }),
+  )
   found.value = answered.images
   all.value = answered.all
 })
 const summary = computed(() => {
-  if (!found.value) return 'Disk images that other tools made, as they are or packed, whole or in parts. Once added they are tracked and checked like your own.'
+  if (!found.value)
+    return (
+      'Disk images that other tools made, as they are or packed, whole or in parts. ' +
+      'Once added they are tracked and checked like your own.'
+    )
   const fresh = found.value.filter((f) => !f.onShelf).length
-  return found.value.length ? `${found.value.length} ${found.value.length === 1 ? 'image' : 'images'} found, ${fresh} not on the shelf yet.` : 'No disk image lies there.'
+  return found.value.length
+    ? `${found.value.length} ${found.value.length === 1 ? 'image' : 'images'} found, ${fresh} not on the shelf yet.`
+    : 'No disk image lies there.'
 })
 </script>
 
@@ -43,20 +55,63 @@ const summary = computed(() => {
   <PageHeading title="Add an image made elsewhere">{{ summary }}</PageHeading>
   <p v-if="refused" class="notice" role="alert">{{ refused }}</p>
   <form class="line" @submit.prevent="look">
-    <label>It lies on<Select v-model="destinationId" :options="attached" option-label="name" option-value="id" placeholder="choose a drive" size="small" aria-label="It lies on" /></label>
-    <label class="wide">in the folder, and below it<InputText v-model="folder" size="small" maxlength="1000" placeholder="all of the drive" spellcheck="false" /></label>
+    <label
+      >It lies on<Select
+        v-model="destinationId"
+        :options="attached"
+        option-label="name"
+        option-value="id"
+        placeholder="choose a drive"
+        size="small"
+        aria-label="It lies on"
+    /></label>
+    <TextField
+      label="in the folder, and below it"
+      class="wide"
+      v-model="folder"
+      maxlength="1000"
+      placeholder="all of the drive"
+      spellcheck="false"
+    />
     <Button type="submit" label="Look there" :disabled="!destinationId" :loading="looking" />
   </form>
   <template v-if="found">
-    <FoundImage v-for="one in found" :key="`${one.folder}/${one.name}`" :found="one" :disks="disks" :destination-id="destinationId" :looked-in="lookedIn" :may-act="mayAct" @added="one.onShelf = true" />
-    <p v-if="!found.length" class="empty">Nothing in that folder begins like a disk. Granary reads disks as they are, and packed with gzip, zstd, xz or bzip2; a file encrypted by other tools cannot be told.</p>
+    <FoundImage
+      v-for="one in found"
+      :key="`${one.folder}/${one.name}`"
+      :found="one"
+      :disks="disks"
+      :destination-id="destinationId"
+      :looked-in="lookedIn"
+      :may-act="mayAct"
+      @added="one.onShelf = true"
+    />
+    <p v-if="!found.length" class="empty">
+      Nothing in that folder begins like a disk. Granary reads disks as they are, and packed with gzip, zstd, xz or bzip2; a file encrypted
+      by other tools cannot be told.
+    </p>
     <p v-if="!all" class="soft small">There is more than was looked at. Name a folder further down.</p>
   </template>
   <PaperLine v-if="mayAct" :disks="disks" />
 </template>
 
 <style scoped>
-.line { display: flex; gap: 14px; align-items: end; margin-bottom: 18px; }
-label { display: flex; flex-direction: column; gap: 2px; font-size: 13px; color: var(--ink-soft); min-width: 180px; }
-.wide { flex: 1; max-width: 420px; }
+.line {
+  display: flex;
+  gap: 14px;
+  align-items: end;
+  margin-bottom: 18px;
+}
+label {
+  display: flex;
+  flex-direction: column;
+  gap: 2px;
+  font-size: 13px;
+  color: var(--ink-soft);
+  min-width: 180px;
+}
+.wide {
+  flex: 1;
+  max-width: 420px;
+}
 </style>

@@ -17,7 +17,12 @@ const KEYS: [string, string][] = [
   <Dialog v-model:visible="visible" modal header="Keys" :style="{ width: '420px' }" dismissable-mask>
     <table>
       <tbody>
-        <tr v-for="[key, what] in KEYS" :key="key"><td><b>{{ key }}</b></td><td>{{ what }}</td></tr>
+        <tr v-for="[key, what] in KEYS" :key="key">
+          <td>
+            <b>{{ key }}</b>
+          </td>
+          <td>{{ what }}</td>
+        </tr>
       </tbody>
     </table>
   </Dialog>

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import type { Working } from '../api/types'
-import { useUnits } from './useUnits'
+import { useUnits } from '../measure/useUnits'
 
 defineProps<{ working: Working }>()
 const emit = defineEmits<{ close: [] }>()
@@ -25,10 +25,39 @@ const { size } = useUnits()
 </template>
 
 <style scoped>
-.margin { background: var(--sheet); border-left: 1px solid var(--rule); padding: 20px 18px; overflow-y: auto; position: relative; }
-h2 { font-size: 19px; margin: 0; padding-right: 24px; }
-table { margin: 14px 0; }
-.strong td { font-weight: 600; border-bottom-color: var(--rule); }
-.sentence { font-size: 13.5px; margin-bottom: 10px; color: var(--ink-soft); }
-.close { position: absolute; top: 14px; right: 14px; border: 0; background: none; font-size: 22px; line-height: 1; color: var(--ink-soft); cursor: pointer; }
+.margin {
+  background: var(--sheet);
+  border-left: 1px solid var(--rule);
+  padding: 20px 18px;
+  overflow-y: auto;
+  position: relative;
+}
+h2 {
+  font-size: 19px;
+  margin: 0;
+  padding-right: 24px;
+}
+table {
+  margin: 14px 0;
+}
+.strong td {
+  font-weight: 600;
+  border-bottom-color: var(--rule);
+}
+.sentence {
+  font-size: 13.5px;
+  margin-bottom: 10px;
+  color: var(--ink-soft);
+}
+.close {
+  position: absolute;
+  top: 14px;
+  right: 14px;
+  border: 0;
+  background: none;
+  font-size: 22px;
+  line-height: 1;
+  color: var(--ink-soft);
+  cursor: pointer;
+}
 </style>

@@ -18,7 +18,9 @@ export function useKeys(actions: KeyActions) {
       return
     }
     if (event.key === 'Escape') actions.escape()
-    const typing = event.target instanceof HTMLElement && event.target.closest('input:not([type=checkbox], [type=radio]), textarea, select, [contenteditable]')
+    const typing =
+      event.target instanceof HTMLElement &&
+      event.target.closest('input:not([type=checkbox], [type=radio]), textarea, select, [contenteditable]')
     if (typing || event.ctrlKey || event.metaKey) return
     if (event.altKey && /^[0-9]$/.test(event.key)) {
       event.preventDefault()

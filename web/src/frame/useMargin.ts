@@ -7,7 +7,8 @@ const working = shallowRef<Working | null>(null)
 export function useMargin() {
   return {
     working: computed(() => working.value),
-    open: (next: Working) => (working.value = working.value?.title === next.title && working.value.subtitle === next.subtitle ? null : next),
+    open: (next: Working) =>
+      (working.value = working.value?.title === next.title && working.value.subtitle === next.subtitle ? null : next),
     /** Replaces the working shown by a newer one of the same figure; does nothing when another is open. */
     refresh: (next: Working) => {
       if (working.value?.title === next.title) working.value = next

@@ -1,19 +1,22 @@
 <script setup lang="ts">
-import { useQuery } from '@tanstack/vue-query'
 import Button from 'primevue/button'
 import InputText from 'primevue/inputtext'
 import { ref } from 'vue'
-import { answer, client } from '../api/client'
+import { client } from '../api/client'
 import { useAction } from '../api/useAction'
 import { formatDay, formatMoment } from '../measure/times'
+import { useKept } from '../query/images'
 
 /** Whether it stays, by which rule, and holds on it. */
 const props = defineProps<{ imageId: string; mayAct: boolean }>()
 const reason = ref('')
 const until = ref('')
-const kept = useQuery({ queryKey: ['kept', props.imageId], queryFn: () => answer(client.GET('/api/v1/retention/images/{id}', { params: { path: { id: props.imageId } } })) })
+const kept = useKept(() => props.imageId)
 const { act: hold, refused } = useAction(async () => {
-  await client.POST('/api/v1/retention/images/{id}/holds', { params: { path: { id: props.imageId } }, body: { reason: reason.value, until: until.value || null } })
+  await client.POST('/api/v1/retention/images/{id}/holds', {
+    params: { path: { id: props.imageId } },
+    body: { reason: reason.value, until: until.value || null },
+  })
   reason.value = ''
   until.value = ''
   await kept.refetch()
@@ -29,9 +32,18 @@ const { act: end, refused: notEnded } = useAction(async (id: string) => {
     <h3>Whether it stays</h3>
     <p class="small" :class="kept.data.value.kept ? '' : 'grain'">{{ kept.data.value.why }}</p>
     <p v-if="refused || notEnded" class="notice" role="alert">{{ refused || notEnded }}</p>
-    <p v-for="h in kept.data.value.holds" :key="h.id" class="small">Held since {{ formatMoment(h.placedAt) }} by {{ h.placedBy }}{{ h.until ? `, until ${formatDay(h.until)}` : '' }}: {{ h.reason }} <button v-if="mayAct" type="button" class="figure" @click="end(h.id)">End the hold</button></p>
+    <p v-for="h in kept.data.value.holds" :key="h.id" class="small">
+      Held since {{ formatMoment(h.placedAt) }} by {{ h.placedBy }}{{ h.until ? `, until ${formatDay(h.until)}` : '' }}: {{ h.reason }}
+      <button v-if="mayAct" type="button" class="figure" @click="end(h.id)">End the hold</button>
+    </p>
     <form v-if="mayAct" @submit.prevent="hold">
-      <InputText v-model="reason" size="small" maxlength="300" placeholder="Hold it, because: before the upgrade" aria-label="Reason to hold it" />
+      <InputText
+        v-model="reason"
+        size="small"
+        maxlength="300"
+        placeholder="Hold it, because: before the upgrade"
+        aria-label="Reason to hold it"
+      />
       <label class="small">until <input v-model="until" type="date" class="plain-field" aria-label="Held until" /></label>
       <Button type="submit" label="Hold it" size="small" severity="secondary" outlined :disabled="!reason.trim()" />
     </form>
@@ -39,7 +51,18 @@ const { act: end, refused: notEnded } = useAction(async (id: string) => {
 </template>
 
 <style scoped>
-section { margin-top: 16px; }
-form { display: flex; gap: 8px; align-items: center; margin-top: 6px; flex-wrap: wrap; }
-form .p-inputtext { flex: 1; min-width: 180px; }
+section {
+  margin-top: 16px;
+}
+form {
+  display: flex;
+  gap: 8px;
+  align-items: center;
+  margin-top: 6px;
+  flex-wrap: wrap;
+}
+form .p-inputtext {
+  flex: 1;
+  min-width: 180px;
+}
 </style>

@@ -1,22 +1,25 @@
 <script setup lang="ts">
-import { useQuery } from '@tanstack/vue-query'
 import Button from 'primevue/button'
 import { computed, ref } from 'vue'
-import { answer, client } from '../api/client'
+import { client } from '../api/client'
 import type { ImageDetail } from '../api/types'
 import { useAction } from '../api/useAction'
 import { formatMoment } from '../measure/times'
 import PassphraseField from '../run/PassphraseField.vue'
 import { useSession } from '../session/useSession'
+import { useRehearsals } from '../query/images'
 
 /** Restores for practice: onto scratch, compared, started in a machine made of software, with the picture of its screen as evidence. */
 const props = defineProps<{ detail: ImageDetail }>()
 const { mayAct } = useSession()
 const id = computed(() => props.detail.image.id)
 const secret = ref('')
-const all = useQuery({ queryKey: computed(() => ['rehearsals', id.value]), queryFn: () => answer(client.GET('/api/v1/rehearsals/of/{imageId}', { params: { path: { imageId: id.value } } })), refetchInterval: 4_000 })
+const all = useRehearsals(() => id.value)
 const { act, busy, refused } = useAction(async () => {
-  await client.POST('/api/v1/rehearsals/of/{imageId}', { params: { path: { imageId: id.value } }, body: { passphrase: secret.value || null } })
+  await client.POST('/api/v1/rehearsals/of/{imageId}', {
+    params: { path: { imageId: id.value } },
+    body: { passphrase: secret.value || null },
+  })
   await all.refetch()
 })
 </script>
@@ -28,20 +31,52 @@ const { act, busy, refused } = useAction(async () => {
       <RouterLink :to="{ path: '/restore', query: { image: id, computer: detail.image.computer } }">Restore it onto a disk</RouterLink>
       <template v-if="mayAct">
         <PassphraseField v-if="detail.image.encrypted" v-model="secret" label="Passphrase to rehearse" />
-        <Button label="Rehearse, and start it" size="small" severity="secondary" outlined :loading="busy" :disabled="detail.image.encrypted && !secret" @click="act()" />
+        <Button
+          label="Rehearse, and start it"
+          size="small"
+          severity="secondary"
+          outlined
+          :loading="busy"
+          :disabled="detail.image.encrypted && !secret"
+          @click="act()"
+        />
         <span class="small soft">onto scratch, compared, started without a network; a picture of its screen is kept</span>
       </template>
     </p>
     <p v-if="refused" class="notice" role="alert">{{ refused }}</p>
     <div v-for="r in all.data.value" :key="r.id" class="one">
-      <a v-if="r.picture" :href="`/api/v1/rehearsals/${r.id}/picture`" target="_blank"><img :src="`/api/v1/rehearsals/${r.id}/picture`" :alt="`Its screen when it was started on ${formatMoment(r.askedAt)}`" width="160" height="107" /></a>
-      <p class="small">{{ formatMoment(r.askedAt) }}, asked by {{ r.askedBy }}: {{ r.endedAt ? r.outcome : 'under way, or waits' }}<template v-if="r.serial"><br />Over its serial line: <code>{{ r.serial.slice(0, 200) }}</code></template></p>
+      <a v-if="r.picture" :href="`/api/v1/rehearsals/${r.id}/picture`" target="_blank"
+        ><img
+          :src="`/api/v1/rehearsals/${r.id}/picture`"
+          :alt="`Its screen when it was started on ${formatMoment(r.askedAt)}`"
+          width="160"
+          height="107"
+      /></a>
+      <p class="small">
+        {{ formatMoment(r.askedAt) }}, asked by {{ r.askedBy }}: {{ r.endedAt ? r.outcome : 'under way, or waits'
+        }}<template v-if="r.serial"
+          ><br />Over its serial line: <code>{{ r.serial.slice(0, 200) }}</code></template
+        >
+      </p>
     </div>
   </section>
 </template>
 
 <style scoped>
-.does { display: flex; gap: 12px; align-items: center; flex-wrap: wrap; }
-.one { display: flex; gap: 12px; margin: 8px 0; }
-img { border: 1px solid var(--rule); object-fit: contain; background: #000; }
+.does {
+  display: flex;
+  gap: 12px;
+  align-items: center;
+  flex-wrap: wrap;
+}
+.one {
+  display: flex;
+  gap: 12px;
+  margin: 8px 0;
+}
+img {
+  border: 1px solid var(--rule);
+  object-fit: contain;
+  background: #000;
+}
 </style>

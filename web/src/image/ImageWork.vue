@@ -1,5 +1,4 @@
 <script setup lang="ts">
-import { useQuery, useQueryClient } from '@tanstack/vue-query'
 import Button from 'primevue/button'
 import Textarea from 'primevue/textarea'
 import { computed, ref } from 'vue'
@@ -7,14 +6,17 @@ import { useRouter } from 'vue-router'
 import { answer, client } from '../api/client'
 import type { ImageDetail } from '../api/types'
 import { useAction } from '../api/useAction'
-import { useUnits } from '../frame/useUnits'
+import { useUnits } from '../measure/useUnits'
 import PassphraseField from '../run/PassphraseField.vue'
+import { useAnswered, useChanged } from '../query/ask'
+import { useDestinations } from '../query/destinations'
 
 /** What can be done with one copy of an image: prove it further, copy it, repair it, sign and comment it. */
 const props = defineProps<{ detail: ImageDetail }>()
 const { size } = useUnits()
 const router = useRouter()
-const cache = useQueryClient()
+const changed = useChanged()
+const answered = useAnswered()
 const image = computed(() => props.detail.image)
 const level = ref('readable')
 const secret = ref('')
@@ -23,10 +25,16 @@ const lookedAt = ref('')
 const note = ref(image.value.note)
 const needsSecret = computed(() => image.value.encrypted && (level.value === 'readable' || level.value === 'rehearsed'))
 const sound = computed(() => props.detail.copies.filter((c) => !c.damaged && c.proof >= 2))
-const destinations = useQuery({ queryKey: ['destinations'], queryFn: () => answer(client.GET('/api/v1/destinations')) })
-const targets = computed(() => (destinations.data.value ?? []).filter((d) => d.attached && d.id !== image.value.destinationId && !props.detail.copies.some((c) => c.destinationId === d.id)))
+const destinations = useDestinations()
+const targets = computed(() =>
+  (destinations.data.value ?? []).filter(
+    (d) => d.attached && d.id !== image.value.destinationId && !props.detail.copies.some((c) => c.destinationId === d.id),
+  ),
+)
 const LEVELS = [
-  { word: 'complete', costs: 'a moment' }, { word: 'sound', costs: 'reads all of it' }, { word: 'readable', costs: 'reads and decodes all of it' },
+  { word: 'complete', costs: 'a moment' },
+  { word: 'sound', costs: 'reads all of it' },
+  { word: 'readable', costs: 'reads and decodes all of it' },
   { word: 'rehearsed', costs: 'restores it to a scratch file and compares' },
 ]
 
@@ -35,16 +43,22 @@ const levels = computed(() => (image.value.format === 'granary' ? LEVELS : LEVEL
 
 const { act, busy, refused } = useAction(async (what: 'check' | 'copy' | 'sign' | 'note' | { repairFrom: string }) => {
   const id = image.value.id
-  if (what === 'check') await client.POST('/api/v1/runs/checks', { body: { imageId: id, level: level.value, passphrase: needsSecret.value ? secret.value : null } })
+  if (what === 'check')
+    await client.POST('/api/v1/runs/checks', {
+      body: { imageId: id, level: level.value, passphrase: needsSecret.value ? secret.value : null },
+    })
   else if (what === 'copy') await client.POST('/api/v1/runs/copies', { body: { imageId: id, toDestinationId: destination.value } })
   else if (what === 'sign' || what === 'note') {
-    const fresh = what === 'sign' ? client.POST('/api/v1/images/{id}/booted', { params: { path: { id } }, body: { lookedAt: lookedAt.value } })
-      : client.PUT('/api/v1/images/{id}/note', { params: { path: { id } }, body: { text: note.value } })
-    cache.setQueryData(['image', id], await answer(fresh))
-    void cache.invalidateQueries({ queryKey: ['images'] })
+    const fresh =
+      what === 'sign'
+        ? client.POST('/api/v1/images/{id}/booted', { params: { path: { id } }, body: { lookedAt: lookedAt.value } })
+        : client.PUT('/api/v1/images/{id}/note', { params: { path: { id } }, body: { text: note.value } })
+    answered(['image', id], await answer(fresh))
+    void changed('images')
     lookedAt.value = ''
     return
-  } else await client.POST('/api/v1/runs/repairs', { body: { imageId: id, fromImageId: what.repairFrom, passphrase: secret.value || null } })
+  } else
+    await client.POST('/api/v1/runs/repairs', { body: { imageId: id, fromImageId: what.repairFrom, passphrase: secret.value || null } })
   await router.push('/runs')
 })
 </script>
@@ -55,35 +69,79 @@ const { act, busy, refused } = useAction(async (what: 'check' | 'copy' | 'sign' 
     <template v-if="image.damaged">
       <h3>Repair it</h3>
       <p v-for="c in sound" :key="c.id">
-        <Button :label="`Repair it from ${c.destination}`" size="small" :loading="busy" :disabled="image.encrypted && !secret" @click="act({ repairFrom: c.id })" />
+        <Button
+          :label="`Repair it from ${c.destination}`"
+          size="small"
+          :loading="busy"
+          :disabled="image.encrypted && !secret"
+          @click="act({ repairFrom: c.id })"
+        />
         <span class="small soft"> its copy there is {{ c.proven }}; only what differs is written, and it is proven again</span>
       </p>
-      <p v-if="!sound.length" class="small">No sound copy of it is known. Capture the disk again; what is still good of this one stays restorable.</p>
+      <p v-if="!sound.length" class="small">
+        No sound copy of it is known. Capture the disk again; what is still good of this one stays restorable.
+      </p>
     </template>
     <template v-if="image.format !== 'unseen'">
-    <h3>Prove it further</h3>
-    <p>
-      <label v-for="l in levels" :key="l.word" :title="l.costs"><input v-model="level" type="radio" name="level" :value="l.word" /> {{ l.word }}</label>
-    </p>
-    <p class="does">
-      <PassphraseField v-if="image.encrypted" v-model="secret" />
-      <Button label="Check this image" size="small" :loading="busy" :disabled="needsSecret && !secret" :title="needsSecret && !secret ? 'Give its passphrase first; sound needs none' : ''" @click="act('check')" />
-      <span class="small soft">{{ LEVELS.find((l) => l.word === level)?.costs }}</span>
-    </p>
+      <h3>Prove it further</h3>
+      <p>
+        <label v-for="l in levels" :key="l.word" :title="l.costs"
+          ><input v-model="level" type="radio" name="level" :value="l.word" /> {{ l.word }}</label
+        >
+      </p>
+      <p class="does">
+        <PassphraseField v-if="image.encrypted" v-model="secret" />
+        <Button
+          label="Check this image"
+          size="small"
+          :loading="busy"
+          :disabled="needsSecret && !secret"
+          :title="needsSecret && !secret ? 'Give its passphrase first; sound needs none' : ''"
+          @click="act('check')"
+        />
+        <span class="small soft">{{ LEVELS.find((l) => l.word === level)?.costs }}</span>
+      </p>
     </template>
     <template v-if="image.format === 'granary'">
-    <h3>A copy elsewhere</h3>
-    <p v-for="c in detail.copies" :key="c.id" class="small"><RouterLink :to="`/images/${c.id}`">On {{ c.destination }}</RouterLink>, {{ c.damaged ? 'damaged' : c.proven || 'not proven' }}</p>
-    <p v-if="targets.length" class="does">
-      <select v-model="destination" class="plain-field" aria-label="Copy to"><option value="" disabled>choose a destination</option><option v-for="d in targets" :key="d.id" :value="d.id">{{ d.name }}, {{ size(d.freeBytes) }} free</option></select>
-      <Button label="Copy it there" size="small" severity="secondary" outlined :disabled="!destination" :loading="busy" @click="act('copy')" />
-    </p>
-    <p v-else-if="!detail.copies.length" class="small soft">No other destination is attached.</p>
+      <h3>A copy elsewhere</h3>
+      <p v-for="c in detail.copies" :key="c.id" class="small">
+        <RouterLink :to="`/images/${c.id}`">On {{ c.destination }}</RouterLink
+        >, {{ c.damaged ? 'damaged' : c.proven || 'not proven' }}
+      </p>
+      <p v-if="targets.length" class="does">
+        <select v-model="destination" class="plain-field" aria-label="Copy to">
+          <option value="" disabled>choose a destination</option>
+          <option v-for="d in targets" :key="d.id" :value="d.id">{{ d.name }}, {{ size(d.freeBytes) }} free</option>
+        </select>
+        <Button
+          label="Copy it there"
+          size="small"
+          severity="secondary"
+          outlined
+          :disabled="!destination"
+          :loading="busy"
+          @click="act('copy')"
+        />
+      </p>
+      <p v-else-if="!detail.copies.length" class="small soft">No other destination is attached.</p>
     </template>
-    <p v-else class="small soft">{{ image.format === 'other' ? 'Made with other tools: copy its files with them, and add the copy as well.' : 'When its files are at hand,' }} <RouterLink to="/images/elsewhere">{{ image.format === 'other' ? 'Add it' : 'add them' }}</RouterLink>.</p>
+    <p v-else class="small soft">
+      {{
+        image.format === 'other'
+          ? 'Made with other tools: copy its files with them, and add the copy as well.'
+          : 'When its files are at hand,'
+      }}
+      <RouterLink to="/images/elsewhere">{{ image.format === 'other' ? 'Add it' : 'add them' }}</RouterLink>.
+    </p>
     <h3>Booted and looked at</h3>
     <p class="does">
-      <Textarea v-model="lookedAt" rows="1" maxlength="2000" placeholder="Log-in, files, programs, sizes: what you looked at" aria-label="What you looked at" />
+      <Textarea
+        v-model="lookedAt"
+        rows="1"
+        maxlength="2000"
+        placeholder="Log-in, files, programs, sizes: what you looked at"
+        aria-label="What you looked at"
+      />
       <Button label="Sign it" size="small" severity="secondary" outlined :disabled="!lookedAt.trim()" @click="act('sign')" />
     </p>
     <h3>Comment</h3>
@@ -95,10 +153,31 @@ const { act, busy, refused } = useAction(async (what: 'check' | 'copy' | 'sign' 
 </template>
 
 <style scoped>
-.work h3 { margin: 16px 0 6px; }
-.work h3:first-child { margin-top: 0; }
-label { margin-right: 12px; cursor: pointer; }
-input { accent-color: var(--grain); margin: 0 3px 0 0; vertical-align: -1px; }
-.does { display: flex; gap: 10px; align-items: center; flex-wrap: wrap; margin: 6px 0; }
-.p-textarea { flex: 1; min-width: 200px; font-size: 13.5px; }
+.work h3 {
+  margin: 16px 0 6px;
+}
+.work h3:first-child {
+  margin-top: 0;
+}
+label {
+  margin-right: 12px;
+  cursor: pointer;
+}
+input {
+  accent-color: var(--grain);
+  margin: 0 3px 0 0;
+  vertical-align: -1px;
+}
+.does {
+  display: flex;
+  gap: 10px;
+  align-items: center;
+  flex-wrap: wrap;
+  margin: 6px 0;
+}
+.p-textarea {
+  flex: 1;
+  min-width: 200px;
+  font-size: 13.5px;
+}
 </style>

@@ -1,16 +1,16 @@
 <script setup lang="ts">
-import { keepPreviousData, useQuery } from '@tanstack/vue-query'
 import Button from 'primevue/button'
 import InputText from 'primevue/inputtext'
 import Paginator from 'primevue/paginator'
 import { computed, reactive, ref, watch } from 'vue'
 import { RouterLink } from 'vue-router'
-import { answer, client, sentenceOf } from '../api/client'
+import { sentenceOf } from '../api/client'
 import PageHeading from '../frame/PageHeading.vue'
-import { useUnits } from '../frame/useUnits'
+import { useUnits } from '../measure/useUnits'
 import { useNow } from '../measure/useNow'
 import ShelfDisk from './ShelfDisk.vue'
 import { shelfSentence } from './shelfWords'
+import { useShelf } from '../query/images'
 
 /** Every image once, under its disk, with the copies it lies in and how far each is proven. */
 const { size } = useUnits()
@@ -23,11 +23,7 @@ watch(filter, (text) => {
   clearTimeout(typing)
   typing = setTimeout(() => Object.assign(asked, { text, page: 0 }), 150)
 })
-const shelf = useQuery({
-  queryKey: ['images', 'shelf', asked],
-  queryFn: () => answer(client.GET('/api/v1/shelf', { params: { query: asked } })),
-  placeholderData: keepPreviousData,
-})
+const shelf = useShelf(asked)
 const disks = computed(() => shelf.data.value?.disks ?? [])
 const wanted = computed(() => ({ text: asked.text, drive: asked.drive, show: asked.show }))
 const narrowed = computed(() => Boolean(asked.text || asked.drive || asked.show !== 'all'))

@@ -2,10 +2,10 @@
 import { computed, ref, watch } from 'vue'
 import { answer, client, sentenceOf } from '../api/client'
 import type { ShelfDisk, ShelfImage } from '../api/types'
-import { useUnits } from '../frame/useUnits'
+import { useUnits } from '../measure/useUnits'
 import { formatAge, formatDay, formatMoment } from '../measure/times'
-import GrainMark from './GrainMark.vue'
-import TallyMark from './TallyMark.vue'
+import GrainMark from '../proof/GrainMark.vue'
+import TallyMark from '../proof/TallyMark.vue'
 
 /** The images of one disk, each once, with the copies it lies in; the older ones when they are asked for. */
 const props = defineProps<{ disk: ShelfDisk; asked: { text: string; drive: string; show: string }; now: number; folded: boolean }>()

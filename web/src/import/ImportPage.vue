@@ -1,5 +1,4 @@
 <script setup lang="ts">
-import { useQueryClient } from '@tanstack/vue-query'
 import Button from 'primevue/button'
 import InputText from 'primevue/inputtext'
 import Select from 'primevue/select'
@@ -13,9 +12,11 @@ import { useComputers } from '../computer/useComputers'
 import PageHeading from '../frame/PageHeading.vue'
 import { useSession } from '../session/useSession'
 import ReviewTable from './ReviewTable.vue'
+import { counted } from '../measure/counted'
+import { useChanged } from '../query/ask'
 
 const router = useRouter()
-const cache = useQueryClient()
+const changed = useChanged()
 const { mayAct } = useSession()
 const { computers } = useComputers()
 const text = ref('')
@@ -23,7 +24,10 @@ const fileName = ref('')
 const computer = ref('')
 const diskId = ref('')
 const review = ref<ImportReview | null>(null)
-const disks = computed(() => [{ id: '', label: 'of no disk yet' }, ...computers.value.flatMap((c) => c.disks.map((d) => ({ id: d.id, label: `${c.name}, ${d.name} (${d.serial || 'no serial'})` })))])
+const disks = computed(() => [
+  { id: '', label: 'of no disk yet' },
+  ...computers.value.flatMap((c) => c.disks.map((d) => ({ id: d.id, label: `${c.name}, ${d.name} (${d.serial || 'no serial'})` }))),
+])
 const isTable = computed(() => text.value.includes('"partitiontable"'))
 const needsName = computed(() => text.value.includes('"blockdevices"'))
 watch([text, computer, diskId], () => (review.value = null))
@@ -37,26 +41,46 @@ async function take(file: File | undefined) {
 
 /** The report goes as it is; only its text counts. */
 const asText = { bodySerializer: () => text.value, headers: { 'Content-Type': 'text/plain;charset=UTF-8' } }
-const { act: look, busy: looking, refused } = useAction(async () => {
+const {
+  act: look,
+  busy: looking,
+  refused,
+} = useAction(async () => {
   review.value = null
-  review.value = await answer(client.POST('/api/v1/imports/review', { params: { query: { computer: computer.value, diskId: diskId.value } }, body: text.value as never, ...asText }))
+  review.value = await answer(
+    client.POST('/api/v1/imports/review', {
+      params: { query: { computer: computer.value, diskId: diskId.value } },
+      body: text.value as never,
+      ...asText,
+    }),
+  )
 })
-const { act: accept, busy: accepting, refused: notAccepted } = useAction(async () => {
-  await client.POST('/api/v1/imports/accept', { params: { query: { computer: computer.value, diskId: diskId.value, basis: review.value!.basis } }, body: text.value as never, ...asText })
-  await cache.invalidateQueries({ queryKey: ['computers'] })
+const {
+  act: accept,
+  busy: accepting,
+  refused: notAccepted,
+} = useAction(async () => {
+  await client.POST('/api/v1/imports/accept', {
+    params: { query: { computer: computer.value, diskId: diskId.value, basis: review.value!.basis } },
+    body: text.value as never,
+    ...asText,
+  })
+  await changed('computers')
   await router.push('/computers')
 })
 const summary = computed(() => {
   const r = review.value
   if (!r) return 'A report is shown as changes first; nothing is taken over before you accept it.'
   const grave = r.changes.filter((c) => c.grave).length
-  const what = `${r.computers} ${r.computers === 1 ? 'computer' : 'computers'} and ${r.disks} ${r.disks === 1 ? 'disk' : 'disks'} reported`
-  return `${what}. ${r.changes.length ? `${r.changes.length} ${r.changes.length === 1 ? 'change' : 'changes'}${grave ? `, ${grave} to look at twice` : ''}.` : 'Nothing is different from what is known.'}`
+  const what = `${counted(r.computers, 'computer')} and ${counted(r.disks, 'disk')} reported`
+  if (!r.changes.length) return `${what}. Nothing is different from what is known.`
+  return `${what}. ${counted(r.changes.length, 'change')}${grave ? `, ${grave} to look at twice` : ''}.`
 })
 </script>
 
 <template>
-  <PageHeading title="Import a report">{{ summary }}
+  <PageHeading title="Import a report"
+    >{{ summary }}
     <template #action>
       <Button v-if="review" label="Accept these changes" :disabled="!mayAct || !review.acceptable" :loading="accepting" @click="accept" />
       <Button v-else label="Show what would change" :disabled="!mayAct || !text.trim()" :loading="looking" @click="look" />
@@ -67,36 +91,100 @@ const summary = computed(() => {
   <div class="columns" :class="{ reviewed: review }">
     <section>
       <div class="line">
-        <label class="file p-button p-component p-button-outlined p-button-secondary">{{ fileName || 'Choose a file' }}<input type="file" accept=".json,.csv,.txt" @change="take(($event.target as HTMLInputElement).files?.[0])" /></label>
+        <label class="file p-button p-component p-button-outlined p-button-secondary"
+          >{{ fileName || 'Choose a file'
+          }}<input type="file" accept=".json,.csv,.txt" @change="take(($event.target as HTMLInputElement).files?.[0])"
+        /></label>
         <span class="soft">or paste the report below</span>
       </div>
-      <Textarea v-model="text" fluid rows="11" spellcheck="false" class="text" aria-label="The report" placeholder="{ &quot;format&quot;: &quot;granary-inventory&quot;, … }" />
-      <div v-if="needsName" class="line"><label for="of">Which computer is it of?</label><InputText id="of" v-model="computer" size="small" maxlength="100" placeholder="lsblk does not say" /></div>
-      <div v-if="isTable" class="line"><label for="disk">Which disk is it of?</label><Select v-model="diskId" input-id="disk" :options="disks" option-label="label" option-value="id" size="small" filter /></div>
+      <Textarea
+        v-model="text"
+        fluid
+        rows="11"
+        spellcheck="false"
+        class="text"
+        aria-label="The report"
+        placeholder='{ "format": "granary-inventory", … }'
+      />
+      <div v-if="needsName" class="line">
+        <label for="of">Which computer is it of?</label
+        ><InputText id="of" v-model="computer" size="small" maxlength="100" placeholder="lsblk does not say" />
+      </div>
+      <div v-if="isTable" class="line">
+        <label for="disk">Which disk is it of?</label
+        ><Select v-model="diskId" input-id="disk" :options="disks" option-label="label" option-value="id" size="small" filter />
+      </div>
     </section>
     <section>
       <h3>Where reports come from</h3>
       <p>Run one of these on the computer itself. They only read, and need nothing installed.</p>
       <ul>
-        <li><a href="/api/v1/imports/downloads/granary-inventory.sh" download>granary-inventory.sh</a>, for Linux: <code>sudo sh granary-inventory.sh &gt; NAME.json</code></li>
-        <li><a href="/api/v1/imports/downloads/granary-inventory.ps1" download>granary-inventory.ps1</a>, for PowerShell: <code>.\granary-inventory.ps1 &gt; NAME.json</code></li>
+        <li>
+          <a href="/api/v1/imports/downloads/granary-inventory.sh" download>granary-inventory.sh</a>, for Linux:
+          <code>sudo sh granary-inventory.sh &gt; NAME.json</code>
+        </li>
+        <li>
+          <a href="/api/v1/imports/downloads/granary-inventory.ps1" download>granary-inventory.ps1</a>, for PowerShell:
+          <code>.\granary-inventory.ps1 &gt; NAME.json</code>
+        </li>
       </ul>
-      <p>Or what the system's own tools print: <code>lsblk --json -b -O</code> of one computer, <code>sfdisk --json DISK</code> of one disk. Or CSV whose first line names <code>computer</code> and <code>size_bytes</code>,
-        and if you have them <code>disk_model, serial, partition, partition_size_bytes, file_system, used_bytes</code>. Your own script may print JSON by
-        <a href="/api/v1/imports/downloads/inventory.schema.json" download>this schema</a>.</p>
+      <p>
+        Or what the system's own tools print: <code>lsblk --json -b -O</code> of one computer, <code>sfdisk --json DISK</code> of one disk.
+        Or CSV whose first line names <code>computer</code> and <code>size_bytes</code>, and if you have them
+        <code>disk_model, serial, partition, partition_size_bytes, file_system, used_bytes</code>. Your own script may print JSON by
+        <a href="/api/v1/imports/downloads/inventory.schema.json" download>this schema</a>.
+      </p>
     </section>
   </div>
 </template>
 
 <style scoped>
-.columns { display: grid; grid-template-columns: 3fr 2fr; gap: 30px; }
-.reviewed { margin-top: 22px; border-top: 1px solid var(--rule); padding-top: 16px; }
-.line { display: flex; gap: 12px; align-items: center; margin: 8px 0; }
-.file { cursor: pointer; position: relative; }
-.file input { position: absolute; inset: 0; opacity: 0; cursor: pointer; }
-.file:focus-within { outline: 2px solid var(--slate); outline-offset: 2px; }
-.text { font-family: ui-monospace, monospace; font-size: 12.5px; }
-section p, section li { margin-bottom: 8px; font-size: 13.5px; }
-ul { padding-left: 18px; margin: 0; }
-code { font-size: 12.5px; background: var(--wash); padding: 1px 4px; }
+.columns {
+  display: grid;
+  grid-template-columns: 3fr 2fr;
+  gap: 30px;
+}
+.reviewed {
+  margin-top: 22px;
+  border-top: 1px solid var(--rule);
+  padding-top: 16px;
+}
+.line {
+  display: flex;
+  gap: 12px;
+  align-items: center;
+  margin: 8px 0;
+}
+.file {
+  cursor: pointer;
+  position: relative;
+}
+.file input {
+  position: absolute;
+  inset: 0;
+  opacity: 0;
+  cursor: pointer;
+}
+.file:focus-within {
+  outline: 2px solid var(--slate);
+  outline-offset: 2px;
+}
+.text {
+  font-family: ui-monospace, monospace;
+  font-size: 12.5px;
+}
+section p,
+section li {
+  margin-bottom: 8px;
+  font-size: 13.5px;
+}
+ul {
+  padding-left: 18px;
+  margin: 0;
+}
+code {
+  font-size: 12.5px;
+  background: var(--wash);
+  padding: 1px 4px;
+}
 </style>

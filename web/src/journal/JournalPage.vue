@@ -1,5 +1,4 @@
 <script setup lang="ts">
-import { useInfiniteQuery, useQuery } from '@tanstack/vue-query'
 import Button from 'primevue/button'
 import InputText from 'primevue/inputtext'
 import { computed, reactive, ref, watch } from 'vue'
@@ -9,6 +8,7 @@ import PageHeading from '../frame/PageHeading.vue'
 import { formatClock } from '../measure/times'
 import { useSession } from '../session/useSession'
 import { byDay, exportPath, given } from './journalLines'
+import { useJournal, useJournalChoices } from '../query/journal'
 
 const { mayAct } = useSession()
 const chosen = reactive({ text: '', account: '', action: '', from: '', to: '' })
@@ -21,13 +21,8 @@ watch(text, (now) => {
   clearTimeout(typing)
   typing = setTimeout(() => (chosen.text = now), 250)
 })
-const journal = useInfiniteQuery({
-  queryKey: ['journal', chosen],
-  queryFn: ({ pageParam }) => answer(client.GET('/api/v1/journal', { params: { query: { ...given(chosen), ...(pageParam ? { before: pageParam } : {}) } } })),
-  initialPageParam: 0,
-  getNextPageParam: (last) => (last.lines.length < 100 ? undefined : last.lines.at(-1)?.id),
-})
-const choices = useQuery({ queryKey: ['journal-choices'], queryFn: () => answer(client.GET('/api/v1/journal/choices')) })
+const journal = useJournal(() => given(chosen))
+const choices = useJournalChoices()
 const days = computed(() => byDay((journal.data.value?.pages ?? []).flatMap((p) => p.lines)))
 const filtered = computed(() => Object.keys(given(chosen)).length > 0)
 const COLOURS: Record<string, string> = { done: 'moss', failed: 'brick', stopped: 'brick' }
@@ -42,30 +37,60 @@ const { act: add, refused } = useAction(async () => {
   if (journal.isPending.value) await journal.refetch()
   await Promise.all([journal.refetch(), choices.refetch()])
 })
-const { act: check, busy: checking, refused: notChecked } = useAction(async () => {
+const {
+  act: check,
+  busy: checking,
+  refused: notChecked,
+} = useAction(async () => {
   checked.value = await answer(client.GET('/api/v1/journal/check'))
 })
 </script>
 
 <template>
-  <PageHeading title="Journal">{{ journal.data.value?.pages[0]?.total ?? 0 }} lines, each sealed with the one before. It only grows; a correction is a new line.
-    <template #action><div class="tools"><RouterLink to="/journal/report">Print a period</RouterLink><Button label="Hold it against its seals" severity="secondary" outlined size="small" :loading="checking" @click="check" /></div></template>
+  <PageHeading title="Journal"
+    >{{ journal.data.value?.pages[0]?.total ?? 0 }} lines, each sealed with the one before. It only grows; a correction is a new line.
+    <template #action
+      ><div class="tools">
+        <RouterLink to="/journal/report">Print a period</RouterLink
+        ><Button label="Hold it against its seals" severity="secondary" outlined size="small" :loading="checking" @click="check" /></div
+    ></template>
   </PageHeading>
   <p v-if="refused || notChecked" class="notice" role="alert">{{ refused || notChecked }}</p>
   <p v-if="checked" :class="checked.whole ? 'moss' : 'notice'" role="status">{{ checked.sentence }}</p>
   <div class="filters">
     <InputText v-model="text" size="small" data-filter placeholder="Words in a line ( / )" aria-label="Filter the journal" />
-    <select v-model="chosen.account" class="plain-field" aria-label="By whom"><option value="">by anyone</option><option v-for="a in choices.data.value?.accounts" :key="a" :value="a">{{ a }}</option></select>
-    <select v-model="chosen.action" class="plain-field" aria-label="What"><option value="">anything</option><option v-for="a in choices.data.value?.actions" :key="a" :value="a">{{ a }}</option></select>
+    <select v-model="chosen.account" class="plain-field" aria-label="By whom">
+      <option value="">by anyone</option>
+      <option v-for="a in choices.data.value?.accounts" :key="a" :value="a">{{ a }}</option>
+    </select>
+    <select v-model="chosen.action" class="plain-field" aria-label="What">
+      <option value="">anything</option>
+      <option v-for="a in choices.data.value?.actions" :key="a" :value="a">{{ a }}</option>
+    </select>
     <label>from <input v-model="chosen.from" type="date" class="plain-field" aria-label="From" /></label>
     <label>to <input v-model="chosen.to" type="date" class="plain-field" aria-label="To" /></label>
-    <span class="exports">Export these as <a :href="exportPath('csv', chosen)" download>CSV</a> or <a :href="exportPath('jsonl', chosen)" download>JSON Lines</a></span>
+    <span class="exports"
+      >Export these as <a :href="exportPath('csv', chosen)" download>CSV</a> or
+      <a :href="exportPath('jsonl', chosen)" download>JSON Lines</a></span
+    >
   </div>
   <form v-if="mayAct" class="note" @submit.prevent="add">
-    <InputText v-model="note" fluid maxlength="1900" :placeholder="corrects ? `What is right instead of line ${corrects}` : 'Write a note, for example: PEG-1 to the fire safe'" aria-label="Note" />
+    <InputText
+      v-model="note"
+      fluid
+      maxlength="1900"
+      :placeholder="corrects ? `What is right instead of line ${corrects}` : 'Write a note, for example: PEG-1 to the fire safe'"
+      aria-label="Note"
+    />
     <label v-if="!corrects" class="small"><input v-model="signOff" type="checkbox" /> a sign-off</label>
     <button v-else type="button" class="figure small" @click="corrects = 0">no correction</button>
-    <Button type="submit" :label="corrects ? `Correct line ${corrects}` : 'Add the note'" severity="secondary" outlined :disabled="!note.trim()" />
+    <Button
+      type="submit"
+      :label="corrects ? `Correct line ${corrects}` : 'Add the note'"
+      severity="secondary"
+      outlined
+      :disabled="!note.trim()"
+    />
   </form>
   <section v-for="d in days" :key="d.day">
     <h3>{{ d.day }}</h3>
@@ -74,30 +99,95 @@ const { act: check, busy: checking, refused: notChecked } = useAction(async () =
         <tr v-for="line in d.lines" :key="line.id">
           <td class="time" :title="`line ${line.id}, ${line.at}, seal ${line.seal.slice(0, 16)}`">{{ formatClock(line.at) }}</td>
           <td class="who">{{ line.account }}</td>
-          <td class="what">{{ line.action }}<span v-if="line.result !== 'note'" :class="COLOURS[line.result]">, {{ line.result }}</span></td>
-          <td><span v-if="line.corrects" class="soft">of line {{ line.corrects }}: </span>{{ line.sentence }} <RouterLink v-if="line.evidence" :to="line.evidence" class="small">evidence</RouterLink></td>
-          <td class="correct"><button v-if="mayAct" type="button" class="figure soft small" :aria-label="`Correct line ${line.id}`" @click="corrects = line.id">correct</button></td>
+          <td class="what">
+            {{ line.action }}<span v-if="line.result !== 'note'" :class="COLOURS[line.result]">, {{ line.result }}</span>
+          </td>
+          <td>
+            <span v-if="line.corrects" class="soft">of line {{ line.corrects }}: </span>{{ line.sentence }}
+            <RouterLink v-if="line.evidence" :to="line.evidence" class="small">evidence</RouterLink>
+          </td>
+          <td class="correct">
+            <button
+              v-if="mayAct"
+              type="button"
+              class="figure soft small"
+              :aria-label="`Correct line ${line.id}`"
+              @click="corrects = line.id"
+            >
+              correct
+            </button>
+          </td>
         </tr>
       </tbody>
     </table>
   </section>
   <Button v-if="journal.hasNextPage.value" label="Show older lines" text @click="journal.fetchNextPage()" />
-  <p v-if="!days.length && !journal.isPending.value" class="empty">{{ filtered ? 'No line matches. Take something out of the filter.' : 'Who did what to which disk, when, and how it ended, is written here by itself.' }}</p>
+  <p v-if="!days.length && !journal.isPending.value" class="empty">
+    {{
+      filtered
+        ? 'No line matches. Take something out of the filter.'
+        : 'Who did what to which disk, when, and how it ended, is written here by itself.'
+    }}
+  </p>
 </template>
 
 <style scoped>
-.tools { display: flex; gap: 16px; align-items: center; white-space: nowrap; }
-.filters { display: flex; gap: 10px; align-items: center; margin-bottom: 12px; flex-wrap: wrap; font-size: 13.5px; }
-.filters label { color: var(--ink-soft); }
-.exports { margin-left: auto; }
-.note { display: flex; gap: 10px; margin-bottom: 20px; align-items: center; }
-.note label { white-space: nowrap; }
-.note .p-button { flex: none; }
-section { margin-bottom: 20px; }
-h3 { border-bottom: 1px solid var(--ink); padding-bottom: 6px; margin-bottom: 0; }
-.time { width: 56px; }
-.who { width: 100px; }
-.what { width: 150px; }
-.correct { width: 54px; text-align: right; opacity: 0; }
-tr:hover .correct, tr:focus-within .correct { opacity: 1; }
+.tools {
+  display: flex;
+  gap: 16px;
+  align-items: center;
+  white-space: nowrap;
+}
+.filters {
+  display: flex;
+  gap: 10px;
+  align-items: center;
+  margin-bottom: 12px;
+  flex-wrap: wrap;
+  font-size: 13.5px;
+}
+.filters label {
+  color: var(--ink-soft);
+}
+.exports {
+  margin-left: auto;
+}
+.note {
+  display: flex;
+  gap: 10px;
+  margin-bottom: 20px;
+  align-items: center;
+}
+.note label {
+  white-space: nowrap;
+}
+.note .p-button {
+  flex: none;
+}
+section {
+  margin-bottom: 20px;
+}
+h3 {
+  border-bottom: 1px solid var(--ink);
+  padding-bottom: 6px;
+  margin-bottom: 0;
+}
+.time {
+  width: 56px;
+}
+.who {
+  width: 100px;
+}
+.what {
+  width: 150px;
+}
+.correct {
+  width: 54px;
+  text-align: right;
+  opacity: 0;
+}
+tr:hover .correct,
+tr:focus-within .correct {
+  opacity: 1;
+}
 </style>

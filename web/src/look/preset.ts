@@ -3,13 +3,30 @@ import Aura from '@primeuix/themes/aura'
 
 /** Granary's look for the component library: colours from palette.css, hairlines, 3 px corners, no shadows. */
 const scheme = {
-  primary: { color: 'var(--grain)', contrastColor: 'var(--on-grain)', hoverColor: 'var(--grain-strong)', activeColor: 'var(--grain-strong)' },
+  primary: {
+    color: 'var(--grain)',
+    contrastColor: 'var(--on-grain)',
+    hoverColor: 'var(--grain-strong)',
+    activeColor: 'var(--grain-strong)',
+  },
   highlight: { background: 'var(--wash)', focusBackground: 'var(--wash)', color: 'var(--ink)', focusColor: 'var(--ink)' },
   text: { color: 'var(--ink)', hoverColor: 'var(--ink)', mutedColor: 'var(--ink-soft)', hoverMutedColor: 'var(--ink-soft)' },
-  content: { background: 'transparent', hoverBackground: 'var(--wash)', borderColor: 'var(--rule)', color: 'var(--ink)', hoverColor: 'var(--ink)' },
+  content: {
+    background: 'transparent',
+    hoverBackground: 'var(--wash)',
+    borderColor: 'var(--rule)',
+    color: 'var(--ink)',
+    hoverColor: 'var(--ink)',
+  },
   formField: {
-    background: 'var(--sheet)', borderColor: 'var(--rule)', hoverBorderColor: 'var(--ink-soft)', focusBorderColor: 'var(--grain)', color: 'var(--ink)',
-    placeholderColor: 'var(--ink-soft)', invalidBorderColor: 'var(--brick)', shadow: 'none',
+    background: 'var(--sheet)',
+    borderColor: 'var(--rule)',
+    hoverBorderColor: 'var(--ink-soft)',
+    focusBorderColor: 'var(--grain)',
+    color: 'var(--ink)',
+    placeholderColor: 'var(--ink-soft)',
+    invalidBorderColor: 'var(--brick)',
+    shadow: 'none',
   },
   overlay: {
     select: { background: 'var(--sheet)', borderColor: 'var(--rule)', color: 'var(--ink)' },

@@ -8,11 +8,29 @@ const time = defineModel<string>({ required: true })
 
 <template>
   <input
-    :value="time" type="text" inputmode="numeric" maxlength="8" placeholder="18:30" :aria-label="label" :class="{ invalid }" @change="time = toClock(($event.target as HTMLInputElement).value)"
+    :value="time"
+    type="text"
+    inputmode="numeric"
+    maxlength="8"
+    placeholder="18:30"
+    :aria-label="label"
+    :class="{ invalid }"
+    @change="time = toClock(($event.target as HTMLInputElement).value)"
   />
 </template>
 
 <style scoped>
-input { font: inherit; color: var(--ink); background: var(--sheet); border: 1px solid var(--rule); border-radius: 3px; padding: 2px 6px; width: 62px; font-variant-numeric: tabular-nums; }
-.invalid { border-color: var(--brick); }
+input {
+  font: inherit;
+  color: var(--ink);
+  background: var(--sheet);
+  border: 1px solid var(--rule);
+  border-radius: 3px;
+  padding: 2px 6px;
+  width: 62px;
+  font-variant-numeric: tabular-nums;
+}
+.invalid {
+  border-color: var(--brick);
+}
 </style>

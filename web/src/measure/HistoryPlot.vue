@@ -5,8 +5,8 @@ import { use } from 'echarts/core'
 import { SVGRenderer } from 'echarts/renderers'
 import { computed } from 'vue'
 import VChart from 'vue-echarts'
-import { useTheme } from '../frame/useTheme'
-import { useUnits } from '../frame/useUnits'
+import { useTheme } from '../look/useTheme'
+import { useUnits } from './useUnits'
 import { formatMoment } from './times'
 
 use([LineChart, GridComponent, MarkLineComponent, TooltipComponent, SVGRenderer])
@@ -18,22 +18,56 @@ const { theme } = useTheme()
 const DAY = new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'short' })
 const first = computed(() => props.points[0]!)
 const last = computed(() => props.points.at(-1)!)
-const summary = computed(() => `${props.title}: ${size(first.value.bytes)} on ${formatMoment(first.value.at)}, ${size(last.value.bytes)} on ${formatMoment(last.value.at)}.`)
+const told = (point: { at: string; bytes: number }) => `${size(point.bytes)} on ${formatMoment(point.at)}`
+const summary = computed(() => `${props.title}: ${told(first.value)}, ${told(last.value)}.`)
 const colour = (name: string) => getComputedStyle(document.documentElement).getPropertyValue(name).trim()
-const limit = computed(() => (props.limitBytes === undefined ? undefined : {
-  silent: true, symbol: 'none', label: { show: false }, lineStyle: { color: colour('--brick'), type: 'solid', width: 1 }, data: [{ yAxis: props.limitBytes }],
-}))
+const limit = computed(() =>
+  props.limitBytes === undefined
+    ? undefined
+    : {
+        silent: true,
+        symbol: 'none',
+        label: { show: false },
+        lineStyle: { color: colour('--brick'), type: 'solid', width: 1 },
+        data: [{ yAxis: props.limitBytes }],
+      },
+)
 const option = computed(() => {
   void theme.value // colours are asked again when the paper changes
-  const axis = { axisLine: { lineStyle: { color: colour('--rule') } }, axisLabel: { color: colour('--ink-soft'), fontSize: 11, hideOverlap: true }, splitLine: { show: false } }
+  const axis = {
+    axisLine: { lineStyle: { color: colour('--rule') } },
+    axisLabel: { color: colour('--ink-soft'), fontSize: 11, hideOverlap: true },
+    splitLine: { show: false },
+  }
   return {
     animation: false,
     textStyle: { fontFamily: 'inherit' },
     grid: { left: 4, right: 10, top: 8, bottom: 4, containLabel: true },
-    tooltip: { trigger: 'axis', formatter: ([p]: { data: [string, number] }[]) => (p ? `${formatMoment(p.data[0])}<br>${size(p.data[1])}` : '') },
+    tooltip: {
+      trigger: 'axis',
+      formatter: ([p]: { data: [string, number] }[]) => (p ? `${formatMoment(p.data[0])}<br>${size(p.data[1])}` : ''),
+    },
     xAxis: { type: 'time', ...axis, splitNumber: 2, axisLabel: { ...axis.axisLabel, formatter: (at: number) => DAY.format(at) } },
-    yAxis: { type: 'value', min: 0, max: props.limitBytes === undefined ? undefined : (v: { max: number }) => Math.max(v.max, props.limitBytes!), splitNumber: 2, ...axis, axisLabel: { ...axis.axisLabel, formatter: (bytes: number) => (bytes ? size(bytes) : '0') } },
-    series: [{ type: 'line', step: 'end', symbolSize: 4, lineStyle: { color: colour('--used'), width: 1.5 }, itemStyle: { color: colour('--used') }, areaStyle: { color: colour('--stored'), opacity: 0.35 }, data: props.points.map((p) => [p.at, p.bytes]), markLine: limit.value }],
+    yAxis: {
+      type: 'value',
+      min: 0,
+      max: props.limitBytes === undefined ? undefined : (v: { max: number }) => Math.max(v.max, props.limitBytes!),
+      splitNumber: 2,
+      ...axis,
+      axisLabel: { ...axis.axisLabel, formatter: (bytes: number) => (bytes ? size(bytes) : '0') },
+    },
+    series: [
+      {
+        type: 'line',
+        step: 'end',
+        symbolSize: 4,
+        lineStyle: { color: colour('--used'), width: 1.5 },
+        itemStyle: { color: colour('--used') },
+        areaStyle: { color: colour('--stored'), opacity: 0.35 },
+        data: props.points.map((p) => [p.at, p.bytes]),
+        markLine: limit.value,
+      },
+    ],
   }
 })
 </script>
@@ -46,6 +80,11 @@ const option = computed(() => {
 </template>
 
 <style scoped>
-figure { margin: 0; }
-.plot { height: 130px; width: 100%; }
+figure {
+  margin: 0;
+}
+.plot {
+  height: 130px;
+  width: 100%;
+}
 </style>

@@ -26,21 +26,53 @@ function pin() {
   <section v-if="one" class="chosen">
     <p>
       <b>{{ one.computer }}, {{ one.disk }}</b>
-      <template v-if="row">: {{ formatClock(row.start, night.zone) }} to about {{ formatClock(row.end, night.zone) }} on {{ row.drive }}, with {{ row.slack }} to spare ({{ row.chance }}). {{ row.because }}</template>
+      <template v-if="row"
+        >: {{ formatClock(row.start, night.zone) }} to about {{ formatClock(row.end, night.zone) }} on {{ row.drive }}, with
+        {{ row.slack }} to spare ({{ row.chance }}). {{ row.because }}</template
+      >
       <template v-else>: {{ misfit?.why }}</template>
       <RouterLink :to="`/plans/${planId}`">{{ one.plan }}</RouterLink>
     </p>
     <form v-if="mayAct" @submit.prevent="pin">
       <label>Start at <ClockField v-model="time" label="Start at" /></label>
-      <label>on <Select v-model="drive" :options="drives" option-label="name" option-value="id" size="small" placeholder="any of its drives" aria-label="On which drive" /></label>
+      <label
+        >on
+        <Select
+          v-model="drive"
+          :options="drives"
+          option-label="name"
+          option-value="id"
+          size="small"
+          placeholder="any of its drives"
+          aria-label="On which drive"
+      /></label>
       <Button type="submit" label="Pin" size="small" severity="secondary" outlined :loading="busy" />
       <Button v-if="fixed" type="button" label="Unpin" size="small" severity="secondary" outlined @click="emit('wish', planId, {})" />
-      <Button type="button" label="Leave out that night" size="small" severity="secondary" outlined @click="emit('wish', planId, { leftOut: true })" />
+      <Button
+        type="button"
+        label="Leave out that night"
+        size="small"
+        severity="secondary"
+        outlined
+        @click="emit('wish', planId, { leftOut: true })"
+      />
     </form>
   </section>
 </template>
 
 <style scoped>
-.chosen { border-left: 3px solid var(--grain); background: var(--sheet); padding: 8px 14px; margin-bottom: 14px; font-size: 13.5px; }
-form { display: flex; gap: 12px; align-items: center; margin-top: 8px; flex-wrap: wrap; }
+.chosen {
+  border-left: 3px solid var(--grain);
+  background: var(--sheet);
+  padding: 8px 14px;
+  margin-bottom: 14px;
+  font-size: 13.5px;
+}
+form {
+  display: flex;
+  gap: 12px;
+  align-items: center;
+  margin-top: 8px;
+  flex-wrap: wrap;
+}
 </style>

@@ -18,8 +18,14 @@ function help(misfit: NightMisfit) {
     <p v-if="!misfits.length" class="soft small">Everything that is due fits.</p>
     <div v-for="m in misfits" :key="m.planId" class="misfit">
       <p class="why">{{ m.why }}</p>
-      <p v-if="m.help">{{ m.help.sentence }}
-        <button v-if="mayAct && (m.help.kind === 'other-drive' || m.help.kind === 'leave-out')" type="button" class="figure slate" @click="help(m)">
+      <p v-if="m.help">
+        {{ m.help.sentence }}
+        <button
+          v-if="mayAct && (m.help.kind === 'other-drive' || m.help.kind === 'leave-out')"
+          type="button"
+          class="figure slate"
+          @click="help(m)"
+        >
           {{ m.help.kind === 'other-drive' ? 'Send it there' : 'Leave that one out' }}
         </button>
       </p>
@@ -29,8 +35,18 @@ function help(misfit: NightMisfit) {
 </template>
 
 <style scoped>
-.misfit { border-bottom: 1px solid var(--rule-soft); padding: 4px 0 8px; font-size: 13.5px; }
-.misfit p { margin-bottom: 3px; }
-.why { color: var(--brick); }
-.slate { color: var(--slate); }
+.misfit {
+  border-bottom: 1px solid var(--rule-soft);
+  padding: 4px 0 8px;
+  font-size: 13.5px;
+}
+.misfit p {
+  margin-bottom: 3px;
+}
+.why {
+  color: var(--brick);
+}
+.slate {
+  color: var(--slate);
+}
 </style>

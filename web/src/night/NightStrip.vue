@@ -37,7 +37,8 @@ const nowAt = computed(() => {
 })
 const words = (line: (typeof lines.value)[number]) =>
   line.row
-    ? `${line.name}, ${line.disk}: from ${clock(line.row.start)} to about ${clock(line.row.end)} on ${line.row.drive}, slack ${line.row.slack}, ${line.row.chance}`
+    ? `${line.name}, ${line.disk}: from ${clock(line.row.start)} to about ${clock(line.row.end)} on ${line.row.drive}, ` +
+      `slack ${line.row.slack}, ${line.row.chance}`
     : `${line.name}, ${line.disk}: does not fit`
 
 function choose(planId: string) {
@@ -54,23 +55,72 @@ function choose(planId: string) {
           <line :x1="scale.at(tick)" :x2="scale.at(tick)" :y1="TOP - 6" :y2="height" stroke="var(--rule)" />
           <text v-if="scale.at(tick) < width - 16" :x="scale.at(tick)" y="12" text-anchor="middle" class="tick">{{ clock(tick) }}</text>
         </g>
-        <rect v-bind="{ x: scale.stretch(night.closes, night.opens).x, width: scale.stretch(night.closes, night.opens).width }" :y="TOP - 7" height="4" fill="var(--grain-fill)"><title>the office is closed</title></rect>
+        <rect
+          v-bind="{ x: scale.stretch(night.closes, night.opens).x, width: scale.stretch(night.closes, night.opens).width }"
+          :y="TOP - 7"
+          height="4"
+          fill="var(--grain-fill)"
+        >
+          <title>the office is closed</title>
+        </rect>
         <g v-for="(line, i) in lines" :key="line.planId" :transform="`translate(0 ${TOP + i * ROW})`">
           <rect v-if="chosen === line.planId" :x="-NAMES" y="0.5" :width="whole" :height="ROW - 1" fill="var(--wash)" />
           <line :x1="-NAMES" :x2="width" :y1="ROW" :y2="ROW" stroke="var(--rule-soft)" />
           <template v-if="line.row">
-            <line :x1="scale.at(line.row.windowFrom)" :x2="scale.at(line.row.windowTo)" y1="24.5" y2="24.5" stroke="var(--stored-ink)" stroke-width="1" stroke-dasharray="1 3" />
+            <line
+              :x1="scale.at(line.row.windowFrom)"
+              :x2="scale.at(line.row.windowTo)"
+              y1="24.5"
+              y2="24.5"
+              stroke="var(--stored-ink)"
+              stroke-width="1"
+              stroke-dasharray="1 3"
+            />
             <path v-if="line.row.bootAt" :d="`M${scale.at(line.row.bootAt)} 7l9 8l-9 8Z`" fill="var(--ink)" />
             <rect v-bind="scale.stretch(line.row.start, line.row.capturedAt)" y="6.5" height="17" fill="var(--used)" />
-            <rect v-bind="scale.stretch(line.row.capturedAt, line.row.end)" y="6.5" height="17" fill="url(#stored)" stroke="var(--stored-ink)" stroke-width="0.6" />
-            <rect v-bind="scale.stretch(line.row.end, line.row.latestEnd)" y="6.5" height="17" fill="none" stroke="var(--ink)" stroke-dasharray="2 2" />
-            <text :x="scale.at(line.row.latestEnd) > width - 90 ? scale.at(line.row.start) - 8 : scale.at(line.row.latestEnd) + 8" :text-anchor="scale.at(line.row.latestEnd) > width - 90 ? 'end' : 'start'" y="20" class="to">
+            <rect
+              v-bind="scale.stretch(line.row.capturedAt, line.row.end)"
+              y="6.5"
+              height="17"
+              fill="url(#stored)"
+              stroke="var(--stored-ink)"
+              stroke-width="0.6"
+            />
+            <rect
+              v-bind="scale.stretch(line.row.end, line.row.latestEnd)"
+              y="6.5"
+              height="17"
+              fill="none"
+              stroke="var(--ink)"
+              stroke-dasharray="2 2"
+            />
+            <text
+              :x="scale.at(line.row.latestEnd) > width - 90 ? scale.at(line.row.start) - 8 : scale.at(line.row.latestEnd) + 8"
+              :text-anchor="scale.at(line.row.latestEnd) > width - 90 ? 'end' : 'start'"
+              y="20"
+              class="to"
+            >
               to {{ line.row.drive }}{{ line.row.pinned ? ', pinned' : '' }}
             </text>
           </template>
           <template v-else-if="line.misfit?.windowFrom && line.misfit.windowTo">
-            <rect v-bind="scale.stretch(line.misfit.windowFrom, line.misfit.windowTo)" y="9.5" height="11" fill="url(#overflow)" opacity="0.55" />
-            <text :x="scale.at(line.misfit.windowFrom) + 8" y="19.5" class="to brick" paint-order="stroke" stroke="var(--paper)" stroke-width="5">does not fit in its window</text>
+            <rect
+              v-bind="scale.stretch(line.misfit.windowFrom, line.misfit.windowTo)"
+              y="9.5"
+              height="11"
+              fill="url(#overflow)"
+              opacity="0.55"
+            />
+            <text
+              :x="scale.at(line.misfit.windowFrom) + 8"
+              y="19.5"
+              class="to brick"
+              paint-order="stroke"
+              stroke="var(--paper)"
+              stroke-width="5"
+            >
+              does not fit in its window
+            </text>
           </template>
           <text v-else x="8" y="20" class="to brick">does not fit</text>
         </g>
@@ -78,14 +128,31 @@ function choose(planId: string) {
         <g v-for="(drive, i) in drives" :key="drive.id" :transform="`translate(0 ${drivesTop + i * DRIVE})`">
           <line x1="0" :x2="width" :y1="DRIVE / 2" :y2="DRIVE / 2" stroke="var(--rule)" />
           <text :x="-NAMES" y="15" class="drive">{{ drive.name }}</text>
-          <rect v-for="row in night.rows.filter((r) => r.driveId === drive.id)" :key="row.planId" v-bind="scale.stretch(row.start, row.end)" y="6" height="9" fill="url(#promised)" stroke="var(--grain)" stroke-width="0.8" />
+          <rect
+            v-for="row in night.rows.filter((r) => r.driveId === drive.id)"
+            :key="row.planId"
+            v-bind="scale.stretch(row.start, row.end)"
+            y="6"
+            height="9"
+            fill="url(#promised)"
+            stroke="var(--grain)"
+            stroke-width="0.8"
+          />
         </g>
-        <line v-if="nowAt !== null" :x1="nowAt" :x2="nowAt" y1="0" :y2="height" stroke="var(--brick)" stroke-width="1.2"><title>now</title></line>
+        <line v-if="nowAt !== null" :x1="nowAt" :x2="nowAt" y1="0" :y2="height" stroke="var(--brick)" stroke-width="1.2">
+          <title>now</title>
+        </line>
       </g>
     </svg>
     <button
-      v-for="(line, i) in lines" :key="line.planId" type="button" class="line" :style="{ top: `${TOP + i * ROW}px`, height: `${ROW}px` }" :aria-label="words(line)"
-      :aria-pressed="chosen === line.planId" @click="choose(line.planId)"
+      v-for="(line, i) in lines"
+      :key="line.planId"
+      type="button"
+      class="line"
+      :style="{ top: `${TOP + i * ROW}px`, height: `${ROW}px` }"
+      :aria-label="words(line)"
+      :aria-pressed="chosen === line.planId"
+      @click="choose(line.planId)"
     >
       <b>{{ line.name }}</b><span v-if="several.has(line.name)" class="soft">{{ line.disk.replace(/,.*/, '') }}</span>
     </button>
@@ -94,20 +161,64 @@ function choose(planId: string) {
     <svg width="12" height="14" aria-hidden="true"><path d="M1 1l9 6l-9 6Z" fill="var(--ink)" /></svg> a person boots it
     <svg width="18" height="12" aria-hidden="true"><rect width="18" height="12" fill="var(--used)" /></svg> captured
     <svg width="18" height="12" aria-hidden="true"><rect width="18" height="12" fill="url(#stored)" /></svg> read back
-    <svg width="18" height="12" aria-hidden="true"><rect x="0.5" y="0.5" width="17" height="11" fill="none" stroke="var(--ink)" stroke-dasharray="2 2" /></svg> may take as long as this
-    <svg width="18" height="12" aria-hidden="true"><line x1="0" x2="18" y1="6" y2="6" stroke="var(--stored-ink)" stroke-dasharray="1 3" /></svg> its window
+    <svg width="18" height="12" aria-hidden="true">
+      <rect x="0.5" y="0.5" width="17" height="11" fill="none" stroke="var(--ink)" stroke-dasharray="2 2" />
+    </svg>
+    may take as long as this
+    <svg width="18" height="12" aria-hidden="true">
+      <line x1="0" x2="18" y1="6" y2="6" stroke="var(--stored-ink)" stroke-dasharray="1 3" />
+    </svg>
+    its window
   </p>
 </template>
 
 <style scoped>
-.strip { position: relative; }
-.tick { font-size: 12.5px; fill: var(--ink-soft); }
-.to { font-size: 13px; fill: var(--ink-soft); }
-.to.brick { fill: var(--brick); }
-.drive { font-size: 13px; fill: var(--ink); }
-.line { position: absolute; left: 0; right: 0; background: none; border: 0; font: inherit; color: inherit; text-align: left; cursor: pointer; padding: 0; white-space: nowrap; overflow: hidden; }
-.line b { letter-spacing: 0.01em; }
-.line span { font-size: 13px; margin-left: 6px; }
-.key { display: flex; gap: 6px; align-items: center; margin: 6px 0 14px; }
-.key svg:not(:first-child) { margin-left: 12px; }
+.strip {
+  position: relative;
+}
+.tick {
+  font-size: 12.5px;
+  fill: var(--ink-soft);
+}
+.to {
+  font-size: 13px;
+  fill: var(--ink-soft);
+}
+.to.brick {
+  fill: var(--brick);
+}
+.drive {
+  font-size: 13px;
+  fill: var(--ink);
+}
+.line {
+  position: absolute;
+  left: 0;
+  right: 0;
+  background: none;
+  border: 0;
+  font: inherit;
+  color: inherit;
+  text-align: left;
+  cursor: pointer;
+  padding: 0;
+  white-space: nowrap;
+  overflow: hidden;
+}
+.line b {
+  letter-spacing: 0.01em;
+}
+.line span {
+  font-size: 13px;
+  margin-left: 6px;
+}
+.key {
+  display: flex;
+  gap: 6px;
+  align-items: center;
+  margin: 6px 0 14px;
+}
+.key svg:not(:first-child) {
+  margin-left: 12px;
+}
 </style>

@@ -17,11 +17,18 @@ const left = computed(() => props.todos.filter((t) => !t.done).length)
 
 <template>
   <section>
-    <h3>Before you go home<span class="soft">{{ left ? `, ${left} to do` : ', all done' }}</span></h3>
+    <h3>
+      Before you go home<span class="soft">{{ left ? `, ${left} to do` : ', all done' }}</span>
+    </h3>
     <table>
       <tbody>
         <tr v-for="t in timed" :key="t.planId + t.item">
-          <td><label><input type="checkbox" :checked="!!t.done" :disabled="!mayAct" @change="emit('tick', t.planId, t.item, !t.done)" /> <span :class="{ soft: t.done }">{{ t.item }}</span></label></td>
+          <td>
+            <label
+              ><input type="checkbox" :checked="!!t.done" :disabled="!mayAct" @change="emit('tick', t.planId, t.item, !t.done)" />
+              <span :class="{ soft: t.done }">{{ t.item }}</span></label
+            >
+          </td>
           <td class="number">{{ t.done || formatClock(t.at!, zone) }}</td>
         </tr>
       </tbody>
@@ -29,7 +36,10 @@ const left = computed(() => props.todos.filter((t) => !t.done).length)
     <details v-for="[plan, items] in byPlan" :key="plan">
       <summary>{{ plan }}: {{ items.filter((i) => i.done).length }} of {{ items.length }} done</summary>
       <p v-for="t in items" :key="t.item">
-        <label><input type="checkbox" :checked="!!t.done" :disabled="!mayAct" @change="emit('tick', t.planId, t.item, !t.done)" /> <span :class="{ soft: t.done }">{{ t.item }}</span></label>
+        <label
+          ><input type="checkbox" :checked="!!t.done" :disabled="!mayAct" @change="emit('tick', t.planId, t.item, !t.done)" />
+          <span :class="{ soft: t.done }">{{ t.item }}</span></label
+        >
         <span class="soft">{{ t.done }}</span>
       </p>
     </details>
@@ -38,9 +48,24 @@ const left = computed(() => props.todos.filter((t) => !t.done).length)
 </template>
 
 <style scoped>
-input { accent-color: var(--grain); }
-label { cursor: pointer; }
-details { font-size: 13.5px; border-bottom: 1px solid var(--rule-soft); padding: 4px 0; }
-summary { cursor: pointer; }
-details p { display: flex; justify-content: space-between; gap: 12px; padding: 2px 0 2px 14px; }
+input {
+  accent-color: var(--grain);
+}
+label {
+  cursor: pointer;
+}
+details {
+  font-size: 13.5px;
+  border-bottom: 1px solid var(--rule-soft);
+  padding: 4px 0;
+}
+summary {
+  cursor: pointer;
+}
+details p {
+  display: flex;
+  justify-content: space-between;
+  gap: 12px;
+  padding: 2px 0 2px 14px;
+}
 </style>

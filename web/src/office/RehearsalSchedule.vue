@@ -1,17 +1,21 @@
 <script setup lang="ts">
-import { useQuery } from '@tanstack/vue-query'
 import Button from 'primevue/button'
 import { ref, watch } from 'vue'
-import { answer, client } from '../api/client'
+import { client } from '../api/client'
 import { useAction } from '../api/useAction'
 import { useSession } from '../session/useSession'
+import { useRehearsalSchedule } from '../query/office'
 
 /** How often images are restored for practice without anybody asking. */
 const { mayAct } = useSession()
-const schedule = useQuery({ queryKey: ['rehearsal-schedule'], queryFn: () => answer(client.GET('/api/v1/rehearsals/schedule')) })
+const schedule = useRehearsalSchedule()
 const days = ref(0)
 watch(schedule.data, (now) => now && (days.value = now.days), { immediate: true })
-const { act: save, busy, refused } = useAction(async () => {
+const {
+  act: save,
+  busy,
+  refused,
+} = useAction(async () => {
   await client.PUT('/api/v1/rehearsals/schedule', { body: { days: days.value } })
   await schedule.refetch()
 })
@@ -20,14 +24,37 @@ const { act: save, busy, refused } = useAction(async () => {
 <template>
   <section>
     <h3>Rehearsals</h3>
-    <p><label>Every disk's newest image is restored for practice every <input v-model.number="days" type="number" min="0" max="365" class="plain-field" :disabled="!mayAct" /> days, when nobody works (0: only by hand)</label>
-      <Button v-if="mayAct" type="button" label="Save this" size="small" severity="secondary" outlined :loading="busy" :disabled="days === schedule.data.value?.days" @click="save()" /></p>
+    <p>
+      <label
+        >Every disk's newest image is restored for practice every
+        <input v-model.number="days" type="number" min="0" max="365" class="plain-field" :disabled="!mayAct" /> days, when nobody works (0:
+        only by hand)</label
+      >
+      <Button
+        v-if="mayAct"
+        type="button"
+        label="Save this"
+        size="small"
+        severity="secondary"
+        outlined
+        :loading="busy"
+        :disabled="days === schedule.data.value?.days"
+        @click="save()"
+      />
+    </p>
     <p v-if="refused" class="notice" role="alert">{{ refused }}</p>
   </section>
 </template>
 
 <style scoped>
-h3 { margin: 20px 0 8px; }
-input { width: 66px; margin: 0 4px; }
-.p-button { margin-left: 14px; }
+h3 {
+  margin: 20px 0 8px;
+}
+input {
+  width: 66px;
+  margin: 0 4px;
+}
+.p-button {
+  margin-left: 14px;
+}
 </style>

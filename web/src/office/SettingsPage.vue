@@ -1,8 +1,8 @@
 <script setup lang="ts">
-import { useQuery, useQueryClient } from '@tanstack/vue-query'
 import Button from 'primevue/button'
-import InputText from 'primevue/inputtext'
 import { ref, watch } from 'vue'
+import SelectField from '../field/SelectField.vue'
+import TextField from '../field/TextField.vue'
 import { answer, client, sentenceOf } from '../api/client'
 import type { OfficeChoices } from '../api/types'
 import { useAction } from '../api/useAction'
@@ -11,63 +11,143 @@ import RehearsalSchedule from './RehearsalSchedule.vue'
 import { formatAge } from '../measure/times'
 import { useNow } from '../measure/useNow'
 import { useSession } from '../session/useSession'
+import { useChanged } from '../query/ask'
+import { useDestinations } from '../query/destinations'
+import { useDatabase, useOfficeChoices } from '../query/office'
 
 const { mayAct } = useSession()
-const cache = useQueryClient()
+const changed = useChanged()
 const now = useNow(60_000)
 const form = ref<OfficeChoices['form'] | null>(null)
 const said = ref('')
-const query = useQuery({ queryKey: ['office-choices'], queryFn: () => answer(client.GET('/api/v1/office/choices')), staleTime: Infinity })
-const destinations = useQuery({ queryKey: ['destinations'], queryFn: () => answer(client.GET('/api/v1/destinations')) })
-const database = useQuery({ queryKey: ['database'], queryFn: () => answer(client.GET('/api/v1/database')) })
-watch(() => query.data.value, (fresh) => fresh && (form.value = { ...fresh.form }), { immediate: true })
-const COUNTS = [{ key: 'last', name: 'last' }, { key: 'daily', name: 'days' }, { key: 'weekly', name: 'weeks' }, { key: 'monthly', name: 'months' }, { key: 'yearly', name: 'years' }] as const
+const query = useOfficeChoices()
+const destinations = useDestinations()
+const database = useDatabase()
+watch(
+  () => query.data.value,
+  (fresh) => fresh && (form.value = { ...fresh.form }),
+  { immediate: true },
+)
+const UNITS = [
+  { key: 'decimal', label: 'decimal, as on the label (GB)' },
+  { key: 'binary', label: 'binary, as systems show them (GiB)' },
+]
+const COUNTS = [
+  { key: 'last', name: 'last' },
+  { key: 'daily', name: 'days' },
+  { key: 'weekly', name: 'weeks' },
+  { key: 'monthly', name: 'months' },
+  { key: 'yearly', name: 'years' },
+] as const
 
-const { act: save, busy, refused } = useAction(async () => {
+const {
+  act: save,
+  busy,
+  refused,
+} = useAction(async () => {
   said.value = ''
   await client.PUT('/api/v1/office/choices', { params: { header: { 'If-Match': `"${query.data.value!.version}"` } }, body: form.value! })
-  await Promise.all([query.refetch(), ...['office', 'retention', 'outlook'].map((key) => cache.invalidateQueries({ queryKey: [key] }))])
+  await Promise.all([query.refetch(), changed('office', 'retention', 'outlook')])
   said.value = 'Saved.'
 })
-const { act: copy, busy: copying, refused: notCopied } = useAction(async () => {
+const {
+  act: copy,
+  busy: copying,
+  refused: notCopied,
+} = useAction(async () => {
   said.value = (await answer(client.POST('/api/v1/database/copies'))).sentence
   await database.refetch()
 })
 </script>
 
 <template>
-  <PageHeading title="Settings">What holds for the whole office. <RouterLink to="/office">Office hours</RouterLink> and <RouterLink to="/accounts">accounts</RouterLink> have their own pages.
+  <PageHeading title="Settings"
+    >What holds for the whole office. <RouterLink to="/office">Office hours</RouterLink> and
+    <RouterLink to="/accounts">accounts</RouterLink> have their own pages.
     <template #action><Button label="Save the settings" :disabled="!mayAct || !form" :loading="busy" @click="save" /></template>
   </PageHeading>
-  <p v-for="why in [query.error.value && sentenceOf(query.error.value), refused, notCopied].filter(Boolean)" :key="String(why)" class="notice" role="alert">{{ why }}</p>
+  <p
+    v-for="why in [query.error.value && sentenceOf(query.error.value), refused, notCopied].filter(Boolean)"
+    :key="String(why)"
+    class="notice"
+    role="alert"
+  >
+    {{ why }}
+  </p>
   <p v-if="said" role="status" class="moss">{{ said }}</p>
   <form v-if="form" @submit.prevent="save">
     <fieldset :disabled="!mayAct">
       <h3>Office</h3>
-      <p class="line"><label>Name <InputText v-model="form.name" size="small" maxlength="100" /></label>
-        <label>Sizes read <select v-model="form.units" class="plain-field" aria-label="Sizes read"><option value="decimal">decimal, as on the label (GB)</option><option value="binary">binary, as systems show them (GiB)</option></select></label>
-        <label>Mail of every night to <InputText v-model="form.mailTo" size="small" maxlength="200" placeholder="nobody" /></label></p>
+      <div class="line">
+        <TextField label="Name" v-model="form.name" maxlength="100" />
+        <SelectField v-model="form.units" label="Sizes read" :options="UNITS" />
+        <TextField label="Mail of every night to" v-model="form.mailTo" maxlength="200" placeholder="nobody" />
+      </div>
       <h3>What is kept, where a plan says nothing of its own</h3>
-      <p class="line"><label v-for="c in COUNTS" :key="c.key"><input v-model.number="form[c.key]" type="number" min="0" max="999" class="plain-field" :aria-label="`Kept: ${c.name}`" /> {{ c.name }}</label></p>
       <p class="line">
-        <label>nothing younger than <input v-model.number="form.minimumDays" type="number" min="0" max="9999" class="plain-field" /> days goes</label>
-        <label>nothing older than <input v-model.number="form.maximumDays" type="number" min="0" max="9999" class="plain-field" /> days stays (0: no limit)</label>
+        <label v-for="c in COUNTS" :key="c.key"
+          ><input v-model.number="form[c.key]" type="number" min="0" max="999" class="plain-field" :aria-label="`Kept: ${c.name}`" />
+          {{ c.name }}</label
+        >
+      </p>
+      <p class="line">
+        <label
+          >nothing younger than <input v-model.number="form.minimumDays" type="number" min="0" max="9999" class="plain-field" /> days
+          goes</label
+        >
+        <label
+          >nothing older than <input v-model.number="form.maximumDays" type="number" min="0" max="9999" class="plain-field" /> days stays
+          (0: no limit)</label
+        >
         <label>at least <input v-model.number="form.leastProven" type="number" min="1" max="999" class="plain-field" /> proven</label>
       </p>
       <p class="small soft">{{ query.data.value?.policy }} <RouterLink to="/retention">See what that means, and try others</RouterLink>.</p>
-      <p class="line"><label>Released images lie in the trash of their drive for <input v-model.number="form.trashDays" type="number" min="0" max="365" class="plain-field" /> days, or until room is needed</label></p>
+      <p class="line">
+        <label
+          >Released images lie in the trash of their drive for
+          <input v-model.number="form.trashDays" type="number" min="0" max="365" class="plain-field" /> days, or until room is needed</label
+        >
+      </p>
       <h3>Granary's own database</h3>
-      <p class="line"><label>Copied every night to <select v-model="form.copiesTo" class="plain-field" aria-label="Copies go to"><option value="">this computer only</option><option v-for="d in destinations.data.value" :key="d.id" :value="d.id">{{ d.name }}</option></select></label>
+      <p class="line">
+        <label
+          >Copied every night to
+          <select v-model="form.copiesTo" class="plain-field" aria-label="Copies go to">
+            <option value="">this computer only</option>
+            <option v-for="d in destinations.data.value" :key="d.id" :value="d.id">{{ d.name }}</option>
+          </select></label
+        >
         <Button type="button" label="Copy it now" size="small" severity="secondary" outlined :loading="copying" @click="copy" />
-        <span class="soft small">{{ database.data.value?.newest ? `The newest copy is from ${formatAge(database.data.value.newest, now)}.` : 'There is no copy yet.' }} <code>./granary restore-database</code> brings one back.</span></p>
+        <span class="soft small"
+          >{{
+            database.data.value?.newest ? `The newest copy is from ${formatAge(database.data.value.newest, now)}.` : 'There is no copy yet.'
+          }}
+          <code>./granary restore-database</code> brings one back.</span
+        >
+      </p>
     </fieldset>
   </form>
   <RehearsalSchedule />
 </template>
 
 <style scoped>
-fieldset { border: 0; padding: 0; margin: 0; max-width: 940px; }
-h3 { margin: 20px 0 8px; }
-.line { display: flex; gap: 20px; flex-wrap: wrap; align-items: center; margin-bottom: 8px; }
-input[type='number'] { width: 66px; }
+fieldset {
+  border: 0;
+  padding: 0;
+  margin: 0;
+  max-width: 940px;
+}
+h3 {
+  margin: 20px 0 8px;
+}
+.line {
+  display: flex;
+  gap: 20px;
+  flex-wrap: wrap;
+  align-items: center;
+  margin-bottom: 8px;
+}
+input[type='number'] {
+  width: 66px;
+}
 </style>

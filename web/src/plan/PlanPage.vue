@@ -1,9 +1,8 @@
 <script setup lang="ts">
-import { keepPreviousData, useQuery } from '@tanstack/vue-query'
 import Button from 'primevue/button'
 import InputText from 'primevue/inputtext'
 import { computed, nextTick, reactive, ref, watch } from 'vue'
-import { answer, client, Refusal, sentenceOf } from '../api/client'
+import { Refusal, sentenceOf } from '../api/client'
 import type { PlanForm } from '../api/types'
 import { useAction } from '../api/useAction'
 import CompressionTable from '../capture/CompressionTable.vue'
@@ -11,19 +10,31 @@ import DestinationBins from '../capture/DestinationBins.vue'
 import SamplingNote from '../capture/SamplingNote.vue'
 import StageBars from '../capture/StageBars.vue'
 import { choicesWith } from '../capture/storageChoices'
-import { useProspects } from '../capture/useProspects'
+import { useProspects } from '../query/estimates'
 import DiskStrip from '../computer/DiskStrip.vue'
 import PageHeading from '../frame/PageHeading.vue'
 import { useMargin } from '../frame/useMargin'
-import { useUnits } from '../frame/useUnits'
+import { useUnits } from '../measure/useUnits'
 import { formatRange } from '../measure/times'
 import { useWidth } from '../measure/useWidth'
 import { useSession } from '../session/useSession'
+import DriveTurns from './DriveTurns.vue'
 import PlanFields from './PlanFields.vue'
+import PlanReview from './PlanReview.vue'
 import { same } from './planWords'
+import { useDisk } from '../query/computers'
+import { useReview } from '../query/plans'
 
-/** One plan, new or saved, all of it on one page. `save` keeps it and throws the server's refusal; `draft` is a version read from a file. */
-const props = defineProps<{ savedForm: PlanForm; draft?: PlanForm; save: (form: PlanForm) => Promise<void>; fresh?: boolean; paused?: boolean }>()
+/**
+ * One plan, new or saved, all of it on one page. `save` keeps it and throws the server's refusal; `draft` is a version read from a file.
+ */
+const props = defineProps<{
+  savedForm: PlanForm
+  draft?: PlanForm
+  save: (form: PlanForm) => Promise<void>
+  fresh?: boolean
+  paused?: boolean
+}>()
 const emit = defineEmits<{ taken: [] }>()
 const { size } = useUnits()
 const margin = useMargin()
@@ -33,14 +44,17 @@ const form = reactive(copyOf(props.draft ?? props.savedForm))
 const conflict = ref(false)
 const reviewing = ref(false)
 const box = ref<HTMLElement | null>(null)
-const confirm = ref<HTMLElement | null>(null)
+const confirm = ref<InstanceType<typeof PlanReview> | null>(null)
 const width = useWidth(box)
 
 const changed = computed(() => props.fresh || !same(form as PlanForm, props.savedForm))
-watch(() => props.savedForm, (now, before) => {
-  // another look at an unchanged page takes over what others changed; what is being edited is never thrown away
-  if (same(form as PlanForm, before)) Object.assign(form, copyOf(now))
-})
+watch(
+  () => props.savedForm,
+  (now, before) => {
+    // another look at an unchanged page takes over what others changed; what is being edited is never thrown away
+    if (same(form as PlanForm, before)) Object.assign(form, copyOf(now))
+  },
+)
 
 const choices = computed(() => choicesWith(form.codec, form.level))
 const choice = computed({
@@ -50,11 +64,17 @@ const choice = computed({
     if (chosen) Object.assign(form, { codec: chosen.codec, level: chosen.level ?? 0 })
   },
 })
-const disk = useQuery({ queryKey: ['disk', () => form.source.diskId], queryFn: () => answer(client.GET('/api/v1/computers/disks/{id}', { params: { path: { id: form.source.diskId } } })) })
+const disk = useDisk(() => form.source.diskId)
 const there = computed(() => disk.data.value?.attached === true)
 const estimates = useProspects({
-  diskId: () => (there.value ? form.source.diskId : ''), choices, splitBytes: () => form.splitBytes, allBlocks: () => form.allBlocks, keepSwap: () => form.keepSwap,
-  without: () => form.source.without, encrypted: () => form.encrypted, byClock: true,
+  diskId: () => (there.value ? form.source.diskId : ''),
+  choices,
+  splitBytes: () => form.splitBytes,
+  allBlocks: () => form.allBlocks,
+  keepSwap: () => form.keepSwap,
+  without: () => form.source.without,
+  encrypted: () => form.encrypted,
+  byClock: true,
 })
 const chosenEstimate = computed(() => estimates.value[choices.value.findIndex((c) => c.key === choice.value)])
 const prospect = computed(() => chosenEstimate.value?.data)
@@ -76,18 +96,22 @@ const fits = computed(() => {
   const chosen = (prospect.value?.destinations ?? []).filter((d) => drives.value.includes(d.id))
   if (!chosen.length) return 'No drive is chosen yet.'
   const fit = chosen.filter((d) => d.fit).map((d) => d.name)
-  const not = chosen.filter((d) => !d.fit).map((d) => `${d.name} ${d.roomAfterBytes < 0 ? `is ${size(-d.roomAfterBytes)} short` : 'does not take it now'}`)
+  const not = chosen
+    .filter((d) => !d.fit)
+    .map((d) => `${d.name} ${d.roomAfterBytes < 0 ? `is ${size(-d.roomAfterBytes)} short` : 'does not take it now'}`)
   return `${fit.length ? `Fits ${fit.join(', ')}` : 'Fits none of its drives'}${not.length ? `; ${not.join(', ')}` : ''}.`
 })
 
 const sent = computed(() => copyOf(form as PlanForm))
-const review = useQuery({
-  queryKey: ['review', sent], queryFn: () => answer(client.POST('/api/v1/plans/review', { body: sent.value })), enabled: mayAct, retry: false, placeholderData: keepPreviousData, staleTime: 30_000,
-})
+const review = useReview(sent, () => mayAct.value)
 const refusedField = computed(() => (review.error.value instanceof Refusal ? review.error.value.field : ''))
 const problems = computed(() => review.data.value?.problems ?? [])
 
-const { act: keep, busy, refused } = useAction(async () => {
+const {
+  act: keep,
+  busy,
+  refused,
+} = useAction(async () => {
   conflict.value = false
   try {
     await props.save(copyOf(form as PlanForm))
@@ -101,8 +125,7 @@ const { act: keep, busy, refused } = useAction(async () => {
 async function look() {
   reviewing.value = true
   await nextTick()
-  confirm.value?.scrollIntoView({ block: 'nearest' })
-  confirm.value?.querySelector('button')?.focus()
+  confirm.value?.come()
 }
 
 function startOver() {
@@ -120,57 +143,105 @@ function takeTheirs() {
 <template>
   <PageHeading :title="`${form.source.computer}, ${form.source.disk}`">
     <template v-if="prospect">
-      About <button type="button" class="figure" @click="margin.open(prospect.working)"><b>{{ size(prospect.likelyBytes) }}</b></button>,
-      <template v-if="prospect.highBytes > prospect.lowBytes">between {{ size(prospect.lowBytes) }} and {{ size(prospect.highBytes) }}.</template> {{ fits }}
+      About
+      <button type="button" class="figure" @click="margin.open(prospect.working)">
+        <b>{{ size(prospect.likelyBytes) }}</b></button
+      >,
+      <template v-if="prospect.highBytes > prospect.lowBytes"
+        >between {{ size(prospect.lowBytes) }} and {{ size(prospect.highBytes) }}.</template
+      >
+      {{ fits }}
     </template>
-    <template v-else-if="disk.data.value && !there">The disk is not attached, so nothing of it can be weighed now; the plan can be changed all the same.</template>
+    <template v-else-if="disk.data.value && !there"
+      >The disk is not attached, so nothing of it can be weighed now; the plan can be changed all the same.</template
+    >
     <SamplingNote v-else-if="there && !chosenEstimate?.error" :disk-id="form.source.diskId" />
     <template #action>
       <Button v-if="changed && !fresh" label="Start over" severity="secondary" outlined class="over" @click="startOver" />
-      <Button :label="changed ? 'Save the plan' : 'Saved'" :disabled="!changed || !mayAct" :title="mayAct ? '' : 'This account may only look'" @click="look" />
+      <Button
+        :label="changed ? 'Save the plan' : 'Saved'"
+        :disabled="!changed || !mayAct"
+        :title="mayAct ? '' : 'This account may only look'"
+        @click="look"
+      />
     </template>
   </PageHeading>
   <p v-if="chosenEstimate?.error && there" class="notice" role="alert">{{ sentenceOf(chosenEstimate.error) }}</p>
-  <p v-if="disk.error.value" class="notice" role="alert">{{ form.source.computer }}, {{ form.source.disk }} is not in this office any more. The plan is kept; pause it, or copy it to another disk.</p>
-  <section v-if="reviewing" ref="confirm" class="review" aria-label="Review before saving">
-    <p v-if="refused" class="notice" role="alert">{{ refused }} <button v-if="conflict" type="button" class="figure" @click="takeTheirs">Go on with my edits</button></p>
-    <p v-if="review.error.value" class="notice" role="alert">{{ sentenceOf(review.error.value) }}</p>
-    <p v-else class="sentence">{{ review.data.value?.sentence ?? 'Reading it back…' }}</p>
-    <ul v-if="problems.length"><li v-for="p in problems" :key="p.sentence" :class="{ brick: p.refused }">{{ p.sentence }}</li></ul>
-    <div class="ends">
-      <Button label="Save it like this" :loading="busy" :disabled="!!review.error.value || problems.some((p) => p.refused)" @click="keep" />
-      <Button label="Go on editing" severity="secondary" outlined @click="reviewing = false" />
-    </div>
-  </section>
+  <p v-if="disk.error.value" class="notice" role="alert">
+    {{ form.source.computer }}, {{ form.source.disk }} is not in this office any more. The plan is kept; pause it, or copy it to another
+    disk.
+  </p>
+  <PlanReview
+    v-if="reviewing"
+    ref="confirm"
+    :sentence="review.data.value?.sentence ?? ''"
+    :problems="problems"
+    :unreadable="review.error.value ? sentenceOf(review.error.value) : ''"
+    :refused="refused"
+    :conflict="conflict"
+    :busy="busy"
+    @save="keep"
+    @edit="reviewing = false"
+    @theirs="takeTheirs"
+  />
 
   <div ref="box">
     <template v-if="disk.data.value && width">
-      <div class="row"><h3>What is read</h3><span class="soft small">{{ disk.data.value.model }}, {{ size(disk.data.value.sizeBytes) }}, serial {{ disk.data.value.serial || 'none' }}, {{ disk.data.value.scheme.toUpperCase() }}, {{ disk.data.value.sectorBytes }}-byte sectors</span></div>
+      <div class="row">
+        <h3>What is read</h3>
+        <span class="soft small"
+          >{{ disk.data.value.model }}, {{ size(disk.data.value.sizeBytes) }}, serial {{ disk.data.value.serial || 'none' }},
+          {{ disk.data.value.scheme.toUpperCase() }}, {{ disk.data.value.sectorBytes }}-byte sectors</span
+        >
+      </div>
       <DiskStrip v-model:without="form.source.without" :disk="disk.data.value" :width="width" :height="30" labels :switchable="mayAct" />
     </template>
   </div>
 
   <div class="columns">
     <section>
-      <label class="name"><span class="soft small">The plan's name</span><InputText v-model="form.name" size="small" fluid maxlength="100" :disabled="!mayAct" :invalid="refusedField === 'name'" /></label>
+      <label class="name"
+        ><span class="soft small">The plan's name</span
+        ><InputText v-model="form.name" size="small" fluid maxlength="100" :disabled="!mayAct" :invalid="refusedField === 'name'"
+      /></label>
       <template v-if="there">
         <h3>Compression, by what it costs</h3>
         <CompressionTable v-model="choice" :choices="choices" :estimates="estimates" :first="first" :locked="!mayAct" />
       </template>
-      <PlanFields :form="form" :left-out-bytes="leftOut" :locked="!mayAct" :refused-field="refusedField" :example-name="review.data.value?.exampleName ?? ''" />
+      <PlanFields
+        :form="form"
+        :left-out-bytes="leftOut"
+        :locked="!mayAct"
+        :refused-field="refusedField"
+        :example-name="review.data.value?.exampleName ?? ''"
+      />
     </section>
     <section>
-      <div class="row"><h3>Where it may go</h3><span class="soft small">one scale; ticks: 2 % or 1 GB kept in reserve</span></div>
-      <DestinationBins v-if="prospect" v-model="drives" several :destinations="prospect.destinations" :low-bytes="prospect.lowBytes" :high-bytes="prospect.highBytes" :may-act="mayAct" @show="margin.open" />
+      <div class="row">
+        <h3>Where it may go</h3>
+        <span class="soft small">one scale; ticks: 2 % or 1 GB kept in reserve</span>
+      </div>
+      <DestinationBins
+        v-if="prospect"
+        v-model="drives"
+        several
+        :destinations="prospect.destinations"
+        :low-bytes="prospect.lowBytes"
+        :high-bytes="prospect.highBytes"
+        :may-act="mayAct"
+        @show="margin.open"
+      />
       <p v-else-if="!there" class="soft">Its drives: {{ form.destinations.map((d) => d.name).join(', ') || 'none' }}.</p>
-      <p v-if="drives.length > 1" class="turns">
-        <label><input v-model="form.inTurn" type="radio" name="turn" :value="true" :disabled="!mayAct" /> in turn, the oldest image first</label>
-        <label><input v-model="form.inTurn" type="radio" name="turn" :value="false" :disabled="!mayAct" /> whichever ends first</label>
-      </p>
+      <DriveTurns v-if="drives.length > 1" v-model="form.inTurn" :locked="!mayAct" />
       <template v-if="first">
         <div class="row how-long">
           <h3>How long, on {{ first.name }}</h3>
-          <span class="soft small"><button type="button" class="figure" @click="margin.open(first.time.working)">{{ formatRange(first.time.lowSeconds, first.time.highSeconds) }}</button> in all, by the clock</span>
+          <span class="soft small"
+            ><button type="button" class="figure" @click="margin.open(first.time.working)">
+              {{ formatRange(first.time.lowSeconds, first.time.highSeconds) }}
+            </button>
+            in all, by the clock</span
+          >
         </div>
         <StageBars :time="first.time" />
       </template>
@@ -186,21 +257,42 @@ function takeTheirs() {
 </template>
 
 <style scoped>
-.row { display: flex; justify-content: space-between; align-items: baseline; gap: 16px; }
-.columns { display: grid; grid-template-columns: minmax(330px, 5fr) minmax(360px, 6fr); gap: 30px; margin-top: 8px; }
+.row {
+  display: flex;
+  justify-content: space-between;
+  align-items: baseline;
+  gap: 16px;
+}
+.columns {
+  display: grid;
+  grid-template-columns: minmax(330px, 5fr) minmax(360px, 6fr);
+  gap: 30px;
+  margin-top: 8px;
+}
 /* neither column grows over the other, whatever stands in it */
-.columns > section { min-width: 0; }
-.review { border-left: 3px solid var(--grain); background: var(--sheet); padding: 12px 16px; margin-bottom: 16px; }
-.sentence { font-size: 16px; max-width: 900px; }
-.review ul { margin: 8px 0 0; padding-left: 18px; }
-.ends { display: flex; gap: 10px; margin-top: 12px; }
-.over { margin-right: 10px; }
-.name { display: block; margin-bottom: 10px; }
-.turns { font-size: 13.5px; margin-top: 8px; }
-.turns label { margin-right: 14px; white-space: nowrap; }
-input[type='radio'] { accent-color: var(--grain); margin: 0 3px 0 0; vertical-align: -1px; }
-.how-long { margin-top: 10px; }
-.how-long h3 { margin-bottom: 4px; }
-.aside { border-top: 1px solid var(--rule); margin-top: 10px; padding-top: 8px; font-size: 13.5px; }
-.aside p { margin-bottom: 4px; }
+.columns > section {
+  min-width: 0;
+}
+.over {
+  margin-right: 10px;
+}
+.name {
+  display: block;
+  margin-bottom: 10px;
+}
+.how-long {
+  margin-top: 10px;
+}
+.how-long h3 {
+  margin-bottom: 4px;
+}
+.aside {
+  border-top: 1px solid var(--rule);
+  margin-top: 10px;
+  padding-top: 8px;
+  font-size: 13.5px;
+}
+.aside p {
+  margin-bottom: 4px;
+}
 </style>

@@ -1,5 +1,4 @@
 <script setup lang="ts">
-import { useQuery, useQueryClient } from '@tanstack/vue-query'
 import Button from 'primevue/button'
 import { computed, ref } from 'vue'
 import { useRouter } from 'vue-router'
@@ -11,21 +10,23 @@ import { useSession } from '../session/useSession'
 import { importedPlan } from './importedPlan'
 import PickDisk from './PickDisk.vue'
 import PlanPage from './PlanPage.vue'
+import { useChanged } from '../query/ask'
+import { usePlan } from '../query/plans'
 
 const props = defineProps<{ planId: string }>()
 const router = useRouter()
-const cache = useQueryClient()
+const changed = useChanged()
 const { mayAct } = useSession()
 const copying = ref(false)
 const removing = ref(false)
 const draft = importedPlan.value
 importedPlan.value = null
-const query = useQuery({ queryKey: ['plan', () => props.planId], queryFn: () => answer(client.GET('/api/v1/plans/{id}', { params: { path: { id: props.planId } } })) })
+const query = usePlan(() => props.planId)
 const plan = computed(() => query.data.value)
 const path = () => ({ path: { id: props.planId } })
 
 async function fresh() {
-  await Promise.all([query.refetch(), cache.invalidateQueries({ queryKey: ['plans'] })])
+  await Promise.all([query.refetch(), changed('plans')])
 }
 
 async function save(form: PlanForm) {
@@ -33,26 +34,48 @@ async function save(form: PlanForm) {
   await fresh()
 }
 
-const { act: pause, busy: pausing, refused: notPaused } = useAction(async () => {
+const {
+  act: pause,
+  busy: pausing,
+  refused: notPaused,
+} = useAction(async () => {
   await client.POST('/api/v1/plans/{id}/pause', { params: path(), body: { paused: !plan.value!.paused } })
   await fresh()
 })
-const { act: copy, busy: copies, refused: notCopied } = useAction(async (diskId: string) => {
+const {
+  act: copy,
+  busy: copies,
+  refused: notCopied,
+} = useAction(async (diskId: string) => {
   const made = await answer(client.POST('/api/v1/plans/{id}/copies', { params: path(), body: { diskId } }))
-  await cache.invalidateQueries({ queryKey: ['plans'] })
+  await changed('plans')
   copying.value = false
   await router.push(`/plans/${made.id}`)
 })
-const { act: remove, busy: removes, refused: notRemoved } = useAction(async () => {
+const {
+  act: remove,
+  busy: removes,
+  refused: notRemoved,
+} = useAction(async () => {
   await client.DELETE('/api/v1/plans/{id}', { params: path() })
-  await cache.invalidateQueries({ queryKey: ['plans'] })
+  await changed('plans')
   await router.push('/plans')
 })
 </script>
 
 <template>
-  <p v-if="query.error.value" class="notice" role="alert">{{ sentenceOf(query.error.value) }} <RouterLink to="/plans">Back to the plans</RouterLink></p>
-  <PlanPage v-if="plan" :key="plan.id" :saved-form="plan.form" :draft="draft ?? undefined" :save="save" :paused="plan.paused" @taken="fresh">
+  <p v-if="query.error.value" class="notice" role="alert">
+    {{ sentenceOf(query.error.value) }} <RouterLink to="/plans">Back to the plans</RouterLink>
+  </p>
+  <PlanPage
+    v-if="plan"
+    :key="plan.id"
+    :saved-form="plan.form"
+    :draft="draft ?? undefined"
+    :save="save"
+    :paused="plan.paused"
+    @taken="fresh"
+  >
     <section class="after">
       <div>
         <h3>{{ plan.paused ? 'Paused' : 'Next nights' }}</h3>
@@ -63,15 +86,28 @@ const { act: remove, busy: removes, refused: notRemoved } = useAction(async () =
           <a :href="`/api/v1/plans/${plan.id}/file`" download>Export as a file</a>
           <template v-if="mayAct">
             <button type="button" class="figure" @click="copying = !copying">Copy to another disk</button>
-            <button type="button" class="figure" :disabled="pausing" @click="pause">{{ plan.paused ? 'Take it up again' : 'Pause' }}</button>
+            <button type="button" class="figure" :disabled="pausing" @click="pause">
+              {{ plan.paused ? 'Take it up again' : 'Pause' }}
+            </button>
             <button type="button" class="figure brick" @click="removing = !removing">Remove</button>
           </template>
         </div>
         <p v-if="notPaused" class="notice" role="alert">{{ notPaused }}</p>
-        <PickDisk v-if="copying" question="The same plan for which disk?" action="Copy the plan" :busy="copies" :complaint="notCopied" @pick="copy" @leave="copying = false" />
+        <PickDisk
+          v-if="copying"
+          question="The same plan for which disk?"
+          action="Copy the plan"
+          :busy="copies"
+          :complaint="notCopied"
+          @pick="copy"
+          @leave="copying = false"
+        />
         <div v-if="removing" class="removal" role="group" aria-label="Remove this plan">
           <p v-if="notRemoved" class="notice" role="alert">{{ notRemoved }}</p>
-          <p>Remove <b>{{ plan.form.name }}</b>? Nothing more is made by it. Its images stay where they are, its versions stay in the journal; export it first to be able to bring it back.</p>
+          <p>
+            Remove <b>{{ plan.form.name }}</b>? Nothing more is made by it. Its images stay where they are, its versions stay in the
+            journal; export it first to be able to bring it back.
+          </p>
           <Button label="Remove the plan" severity="danger" size="small" :loading="removes" @click="remove" />
           <Button label="Keep it" severity="secondary" outlined size="small" @click="removing = false" />
         </div>
@@ -79,7 +115,9 @@ const { act: remove, busy: removes, refused: notRemoved } = useAction(async () =
       <div>
         <h3>Versions</h3>
         <ol reversed>
-          <li v-for="v in plan.versions" :key="v.at + v.changes.join()"><span class="soft">{{ formatMoment(v.at) }}, {{ v.account }}:</span> {{ v.changes.join('; ') }}</li>
+          <li v-for="v in plan.versions" :key="v.at + v.changes.join()">
+            <span class="soft">{{ formatMoment(v.at) }}, {{ v.account }}:</span> {{ v.changes.join('; ') }}
+          </li>
         </ol>
       </div>
     </section>
@@ -87,9 +125,33 @@ const { act: remove, busy: removes, refused: notRemoved } = useAction(async () =
 </template>
 
 <style scoped>
-.after { display: grid; grid-template-columns: 5fr 6fr; gap: 30px; border-top: 1px solid var(--rule); margin-top: 14px; padding-top: 10px; font-size: 13.5px; }
-.tools { display: flex; gap: 16px; margin-top: 10px; }
-.removal { display: flex; gap: 10px; flex-wrap: wrap; margin-top: 10px; }
-.removal p { flex-basis: 100%; }
-ol { margin: 0; padding-left: 22px; max-height: 150px; overflow-y: auto; }
+.after {
+  display: grid;
+  grid-template-columns: 5fr 6fr;
+  gap: 30px;
+  border-top: 1px solid var(--rule);
+  margin-top: 14px;
+  padding-top: 10px;
+  font-size: 13.5px;
+}
+.tools {
+  display: flex;
+  gap: 16px;
+  margin-top: 10px;
+}
+.removal {
+  display: flex;
+  gap: 10px;
+  flex-wrap: wrap;
+  margin-top: 10px;
+}
+.removal p {
+  flex-basis: 100%;
+}
+ol {
+  margin: 0;
+  padding-left: 22px;
+  max-height: 150px;
+  overflow-y: auto;
+}
 </style>

@@ -15,7 +15,14 @@ describe('what is due', () => {
   ])('%o reads as %s', (plan, words) => expect(dueWords(plan, (iso) => `day ${iso}`)).toBe(words))
 
   it('comes first, the longest overdue before all', () => {
-    const plans = [line('c', 'later', '2026-11-26'), line('p', 'paused', '2026-11-01'), line('b', 'tonight', '2026-11-24'), line('x', 'overdue', '2026-11-20', 4), line('w', 'overdue', '2026-10-14', 41), line('a', 'tonight', '2026-11-24')]
+    const plans = [
+      line('c', 'later', '2026-11-26'),
+      line('p', 'paused', '2026-11-01'),
+      line('b', 'tonight', '2026-11-24'),
+      line('x', 'overdue', '2026-11-20', 4),
+      line('w', 'overdue', '2026-10-14', 41),
+      line('a', 'tonight', '2026-11-24'),
+    ]
     expect(byDue(plans).map((p) => p.name)).toEqual(['w', 'x', 'a', 'b', 'c', 'p'])
   })
 })

@@ -2,24 +2,41 @@ import type { PlanForm, PlanLine } from '../api/types'
 
 /** Days of the week as the wire has them, with what a narrow button shows. */
 export const WEEKDAYS = [
-  { key: 'monday', short: 'Mo' }, { key: 'tuesday', short: 'Tu' }, { key: 'wednesday', short: 'We' }, { key: 'thursday', short: 'Th' },
-  { key: 'friday', short: 'Fr' }, { key: 'saturday', short: 'Sa' }, { key: 'sunday', short: 'Su' },
+  { key: 'monday', short: 'Mo' },
+  { key: 'tuesday', short: 'Tu' },
+  { key: 'wednesday', short: 'We' },
+  { key: 'thursday', short: 'Th' },
+  { key: 'friday', short: 'Fr' },
+  { key: 'saturday', short: 'Sa' },
+  { key: 'sunday', short: 'Su' },
 ] as const
 
 export const RHYTHMS = [
-  { key: 'by-hand', label: 'only when asked for' }, { key: 'weekly', label: 'on days of the week' }, { key: 'days', label: 'every so many days' }, { key: 'monthly', label: 'monthly' },
+  { key: 'by-hand', label: 'only when asked for' },
+  { key: 'weekly', label: 'on days of the week' },
+  { key: 'days', label: 'every so many days' },
+  { key: 'monthly', label: 'monthly' },
 ] as const
 
-export const AFTERWARDS = [{ key: 'nothing', label: 'leave it as it is' }, { key: 'off', label: 'switch it off' }, { key: 'restart', label: 'start it again' }] as const
+export const AFTERWARDS = [
+  { key: 'nothing', label: 'leave it as it is' },
+  { key: 'off', label: 'switch it off' },
+  { key: 'restart', label: 'start it again' },
+] as const
 
 /** What a plan's due date means now. */
 export function dueWords(line: Pick<PlanLine, 'state' | 'due' | 'overdueDays'>, day: (iso: string) => string): string {
   switch (line.state) {
-    case 'paused': return 'paused'
-    case 'by-hand': return 'when asked for'
-    case 'tonight': return 'tonight'
-    case 'overdue': return `${line.overdueDays} ${line.overdueDays === 1 ? 'day' : 'days'} overdue`
-    default: return line.due ? day(line.due) : ''
+    case 'paused':
+      return 'paused'
+    case 'by-hand':
+      return 'when asked for'
+    case 'tonight':
+      return 'tonight'
+    case 'overdue':
+      return `${line.overdueDays} ${line.overdueDays === 1 ? 'day' : 'days'} overdue`
+    default:
+      return line.due ? day(line.due) : ''
   }
 }
 
@@ -27,14 +44,24 @@ const ORDER = ['overdue', 'tonight', 'later', 'by-hand', 'paused']
 
 /** What is due first comes first; what is due at the same time goes by name. */
 export function byDue(plans: PlanLine[]): PlanLine[] {
-  return [...plans].sort((a, b) => ORDER.indexOf(a.state) - ORDER.indexOf(b.state) || (a.due ?? '').localeCompare(b.due ?? '') || a.name.localeCompare(b.name))
+  return [...plans].sort(
+    (a, b) => ORDER.indexOf(a.state) - ORDER.indexOf(b.state) || (a.due ?? '').localeCompare(b.due ?? '') || a.name.localeCompare(b.name),
+  )
 }
 
 /** Lines of a text field as a list, and back; empty lines are dropped. */
-export const toLines = (text: string): string[] => text.split('\n').map((line) => line.trim()).filter((line) => line !== '')
+export const toLines = (text: string): string[] =>
+  text
+    .split('\n')
+    .map((line) => line.trim())
+    .filter((line) => line !== '')
 
 /** Mail addresses between commas or semicolons. */
-export const toAddresses = (text: string): string[] => text.split(/[,;]/).map((address) => address.trim()).filter((address) => address !== '')
+export const toAddresses = (text: string): string[] =>
+  text
+    .split(/[,;]/)
+    .map((address) => address.trim())
+    .filter((address) => address !== '')
 
 /** Whether two forms mean the same. */
 export const same = (a: PlanForm, b: PlanForm): boolean => JSON.stringify(a) === JSON.stringify(b)

@@ -1,29 +1,37 @@
 <script setup lang="ts">
-import { useQuery, useQueryClient } from '@tanstack/vue-query'
 import Button from 'primevue/button'
 import InputText from 'primevue/inputtext'
 import { computed, reactive, ref } from 'vue'
-import { answer, client, sentenceOf } from '../api/client'
+import CheckField from '../field/CheckField.vue'
+import SelectField from '../field/SelectField.vue'
+import TextField from '../field/TextField.vue'
+import { client, sentenceOf } from '../api/client'
 import type { MediumLine } from '../api/types'
 import { useAction } from '../api/useAction'
 import PageHeading from '../frame/PageHeading.vue'
-import { useUnits } from '../frame/useUnits'
+import { useUnits } from '../measure/useUnits'
 import { formatAge, formatMoment } from '../measure/times'
 import { useNow } from '../measure/useNow'
 import { useSession } from '../session/useSession'
 import WriteStick from './WriteStick.vue'
+import { useChanged } from '../query/ask'
+import { useRescueMedia } from '../query/restorations'
 
 const { mayAct } = useSession()
 const { size } = useUnits()
 const now = useNow(60_000)
-const cache = useQueryClient()
-const page = useQuery({ queryKey: ['rescue-media'], queryFn: () => answer(client.GET('/api/v1/rescue-media')), refetchInterval: 3_000 })
+const changed = useChanged()
+const page = useRescueMedia()
 const media = computed(() => (page.data.value?.media ?? []).filter((m) => !m.retired))
 const retired = computed(() => (page.data.value?.media ?? []).filter((m) => m.retired))
 const uncovered = computed(() => (page.data.value?.computers ?? []).filter((c) => !c.media.length))
 const tried = reactive<Record<string, string>>({})
 const writing = ref('')
 const wanted = reactive({ name: '', kind: 'stick', serial: '', contents: '', place: '', spareSet: false, bios: false, uefi: true })
+const KINDS = [
+  { key: 'stick', label: 'stick' },
+  { key: 'disc', label: 'disc' },
+]
 const why = ref('')
 const retiring = ref('')
 
@@ -31,72 +39,194 @@ const { act, busy, refused } = useAction(async (what: string, m?: MediumLine) =>
   const params = { path: { id: m?.id ?? '' } }
   if (what === 'register') {
     const starts = wanted.contents.trim() ? [wanted.bios && 'BIOS', wanted.uefi && 'UEFI'].filter((s): s is string => !!s) : []
-    await client.POST('/api/v1/rescue-media', { body: { name: wanted.name, kind: wanted.kind, serial: wanted.serial, contents: wanted.contents, starts, place: wanted.place, spareSet: wanted.spareSet } })
+    await client.POST('/api/v1/rescue-media', {
+      body: {
+        name: wanted.name,
+        kind: wanted.kind,
+        serial: wanted.serial,
+        contents: wanted.contents,
+        starts,
+        place: wanted.place,
+        spareSet: wanted.spareSet,
+      },
+    })
     Object.assign(wanted, { name: '', serial: '', contents: '', place: '', spareSet: false })
   } else if (what === 'retire') {
     await client.POST('/api/v1/rescue-media/{id}/retire', { params, body: { why: why.value } })
     retiring.value = why.value = ''
-  } else await client.POST('/api/v1/rescue-media/{id}/tests', { params, body: { computer: tried[m!.id] ?? '', started: what === 'started', note: '' } })
+  } else
+    await client.POST('/api/v1/rescue-media/{id}/tests', {
+      params,
+      body: { computer: tried[m!.id] ?? '', started: what === 'started', note: '' },
+    })
   await page.refetch()
-  void cache.invalidateQueries({ queryKey: ['today'] })
+  void changed('today')
 })
 </script>
 
 <template>
   <PageHeading title="Rescue media">{{ page.data.value?.sentence }}</PageHeading>
   <p v-if="page.error.value || refused" class="notice" role="alert">{{ refused || sentenceOf(page.error.value) }}</p>
-  <p v-if="page.isSuccess.value && !media.length" class="empty">No stick or disc is registered. Enter the one you would take on a bad day below, then start a computer with it once.</p>
+  <p v-if="page.isSuccess.value && !media.length" class="empty">
+    No stick or disc is registered. Enter the one you would take on a bad day below, then start a computer with it once.
+  </p>
   <article v-for="m in media" :key="m.id" class="medium">
     <div class="head">
-      <h2>{{ m.name }} <span class="soft">{{ m.kind }}{{ m.model ? `, ${m.model}` : '' }}{{ m.serial ? `, serial ${m.serial}` : '' }}{{ m.sizeBytes ? `, ${size(m.sizeBytes)}` : '' }}</span></h2>
-      <p class="does"><RouterLink :to="`/rescue-media/${m.id}/label`" class="small">Label</RouterLink><Button v-if="mayAct && m.kind === 'stick'" label="Write it…" size="small" severity="secondary" outlined @click="writing = writing === m.id ? '' : m.id" /></p>
+      <h2>
+        {{ m.name }}
+        <span class="soft"
+          >{{ m.kind }}{{ m.model ? `, ${m.model}` : '' }}{{ m.serial ? `, serial ${m.serial}` : ''
+          }}{{ m.sizeBytes ? `, ${size(m.sizeBytes)}` : '' }}</span
+        >
+      </h2>
+      <p class="does">
+        <RouterLink :to="`/rescue-media/${m.id}/label`" class="small">Label</RouterLink
+        ><Button
+          v-if="mayAct && m.kind === 'stick'"
+          label="Write it…"
+          size="small"
+          severity="secondary"
+          outlined
+          @click="writing = writing === m.id ? '' : m.id"
+        />
+      </p>
     </div>
     <dl>
-      <dt>On it</dt><dd>{{ m.writing ? 'is being written' : m.contents || 'nothing that starts a computer' }}<span v-if="m.starts.length" class="soft">, starts {{ m.starts.join(' and ') }}</span></dd>
-      <dt>Lies</dt><dd>{{ m.place || 'nobody said where' }}<span v-if="m.spareSet" class="soft">, part of the spare set</span></dd>
-      <dt>Known to start</dt><dd><b>{{ m.startsComputers.join(', ') || 'none' }}</b></dd>
-      <dt>Wear</dt><dd>written {{ m.writes === 1 ? 'once' : `${m.writes} times` }}, {{ m.errors === 0 ? 'no errors' : m.errors === 1 ? 'one error' : `${m.errors} errors` }}, in use since {{ formatMoment(m.since) }}<span v-for="w in m.wear" :key="w" class="brick">. {{ w }}</span></dd>
-      <dt v-if="m.due">To be tried</dt><dd v-if="m.due" class="brick">{{ m.due }}</dd>
+      <dt>On it</dt>
+      <dd>
+        {{ m.writing ? 'is being written' : m.contents || 'nothing that starts a computer'
+        }}<span v-if="m.starts.length" class="soft">, starts {{ m.starts.join(' and ') }}</span>
+      </dd>
+      <dt>Lies</dt>
+      <dd>{{ m.place || 'nobody said where' }}<span v-if="m.spareSet" class="soft">, part of the spare set</span></dd>
+      <dt>Known to start</dt>
+      <dd>
+        <b>{{ m.startsComputers.join(', ') || 'none' }}</b>
+      </dd>
+      <dt>Wear</dt>
+      <dd>
+        written {{ m.writes === 1 ? 'once' : `${m.writes} times` }},
+        {{ m.errors === 0 ? 'no errors' : m.errors === 1 ? 'one error' : `${m.errors} errors` }}, in use since {{ formatMoment(m.since)
+        }}<span v-for="w in m.wear" :key="w" class="brick">. {{ w }}</span>
+      </dd>
+      <dt v-if="m.due">To be tried</dt>
+      <dd v-if="m.due" class="brick">{{ m.due }}</dd>
     </dl>
     <p v-if="mayAct && m.contents" class="does small">
-      <select v-model="tried[m.id]" class="plain-field" :aria-label="`Computer tried with ${m.name}`"><option :value="undefined" disabled>a computer</option><option v-for="c in page.data.value?.computers" :key="c.name">{{ c.name }}</option></select>
-      <Button label="It started" size="small" severity="secondary" outlined :disabled="!tried[m.id]" :loading="busy" @click="act('started', m)" />
+      <select v-model="tried[m.id]" class="plain-field" :aria-label="`Computer tried with ${m.name}`">
+        <option :value="undefined" disabled>a computer</option>
+        <option v-for="c in page.data.value?.computers" :key="c.name">{{ c.name }}</option>
+      </select>
+      <Button
+        label="It started"
+        size="small"
+        severity="secondary"
+        outlined
+        :disabled="!tried[m.id]"
+        :loading="busy"
+        @click="act('started', m)"
+      />
       <Button label="It did not" size="small" severity="secondary" outlined :disabled="!tried[m.id]" @click="act('not', m)" />
-      <span v-if="m.tests[0]" class="soft">last: {{ m.tests[0].computer }} {{ m.tests[0].started ? 'started' : 'did not start' }}, {{ formatAge(m.tests[0].at, now) }}</span>
+      <span v-if="m.tests[0]" class="soft"
+        >last: {{ m.tests[0].computer }} {{ m.tests[0].started ? 'started' : 'did not start' }}, {{ formatAge(m.tests[0].at, now) }}</span
+      >
       <button type="button" class="figure" @click="retiring = retiring === m.id ? '' : m.id">worn out…</button>
     </p>
-    <p v-if="retiring === m.id" class="does"><InputText v-model="why" size="small" placeholder="why" aria-label="Why it is not used any more" /><Button label="Take it out of use" size="small" severity="danger" :disabled="!why.trim()" @click="act('retire', m)" /></p>
+    <p v-if="retiring === m.id" class="does">
+      <InputText v-model="why" size="small" placeholder="why" aria-label="Why it is not used any more" /><Button
+        label="Take it out of use"
+        size="small"
+        severity="danger"
+        :disabled="!why.trim()"
+        @click="act('retire', m)"
+      />
+    </p>
     <WriteStick v-if="writing === m.id" :medium="m" :files="page.data.value?.files ?? []" @done="writing = ''" />
   </article>
   <p v-if="retired.length" class="small soft gone">Out of use: {{ retired.map((m) => m.name).join(', ') }}.</p>
   <section v-if="uncovered.length">
     <h3>Not known to start from any</h3>
-    <table><tbody><tr v-for="c in uncovered" :key="c.name"><td><b>{{ c.name }}</b></td><td>{{ c.firmware === 'unknown' ? 'firmware not known' : c.firmware.toUpperCase() }}</td><td>{{ c.bootKey ? `${c.bootKey} opens its boot menu` : 'boot-menu key not known' }}</td><td class="small">{{ c.advice }}</td></tr></tbody></table>
+    <table>
+      <tbody>
+        <tr v-for="c in uncovered" :key="c.name">
+          <td>
+            <b>{{ c.name }}</b>
+          </td>
+          <td>{{ c.firmware === 'unknown' ? 'firmware not known' : c.firmware.toUpperCase() }}</td>
+          <td>{{ c.bootKey ? `${c.bootKey} opens its boot menu` : 'boot-menu key not known' }}</td>
+          <td class="small">{{ c.advice }}</td>
+        </tr>
+      </tbody>
+    </table>
   </section>
   <form v-if="mayAct" class="new" @submit.prevent="act('register')">
     <h3>Enter one in the register</h3>
-    <InputText v-model="wanted.name" size="small" maxlength="60" placeholder="name on its label" aria-label="Name on its label" />
-    <select v-model="wanted.kind" class="plain-field" aria-label="Stick or disc"><option>stick</option><option>disc</option></select>
-    <InputText v-model="wanted.serial" size="small" placeholder="serial, if it has one" aria-label="Serial" />
-    <InputText v-model="wanted.contents" size="small" placeholder="what is on it, with version" aria-label="What is on it" />
-    <label><input v-model="wanted.bios" type="checkbox" /> starts BIOS</label><label><input v-model="wanted.uefi" type="checkbox" /> UEFI</label>
-    <InputText v-model="wanted.place" size="small" placeholder="where it lies" aria-label="Where it lies" />
-    <label><input v-model="wanted.spareSet" type="checkbox" /> spare set</label>
+    <div class="fields">
+      <TextField v-model="wanted.name" label="Name on its label" maxlength="60" />
+      <SelectField v-model="wanted.kind" label="Stick or disc" :options="KINDS" />
+      <TextField v-model="wanted.serial" label="Serial" hint="if it has one" />
+      <TextField v-model="wanted.contents" label="What is on it" hint="with its version" />
+      <TextField v-model="wanted.place" label="Where it lies" />
+      <div class="ticks">
+        <CheckField v-model="wanted.bios" label="starts BIOS" />
+        <CheckField v-model="wanted.uefi" label="starts UEFI" />
+        <CheckField v-model="wanted.spareSet" label="part of the spare set" />
+      </div>
+    </div>
     <Button type="submit" label="Enter it" size="small" severity="secondary" outlined :disabled="!wanted.name.trim()" />
   </form>
 </template>
 
 <style scoped>
-.medium { border-top: 1px solid var(--rule); padding: 10px 0 12px; max-width: 980px; }
-.head { display: flex; justify-content: space-between; }
-h2 { font-size: 20px; margin: 0; }
-h2 .soft { font-size: 14px; font-weight: 400; }
-dl { display: grid; grid-template-columns: 130px 1fr; margin: 4px 0 8px; }
-dt { color: var(--ink-soft); }
-dd { margin: 0; }
-.does { display: flex; gap: 10px; align-items: center; flex-wrap: wrap; }
-.gone { margin: 10px 0 18px; }
-.new { display: flex; gap: 10px; align-items: center; flex-wrap: wrap; margin-top: 22px; max-width: 980px; }
-.new h3 { width: 100%; margin: 0; }
-input { accent-color: var(--grain); }
+.medium {
+  border-top: 1px solid var(--rule);
+  padding: 10px 0 12px;
+  max-width: 980px;
+}
+.head {
+  display: flex;
+  justify-content: space-between;
+}
+h2 {
+  font-size: 20px;
+  margin: 0;
+}
+h2 .soft {
+  font-size: 14px;
+  font-weight: 400;
+}
+dl {
+  display: grid;
+  grid-template-columns: 130px 1fr;
+  margin: 4px 0 8px;
+}
+dt {
+  color: var(--ink-soft);
+}
+dd {
+  margin: 0;
+}
+.does {
+  display: flex;
+  gap: 10px;
+  align-items: center;
+  flex-wrap: wrap;
+}
+.gone {
+  margin: 10px 0 18px;
+}
+.new {
+  margin-top: 22px;
+  max-width: 980px;
+}
+.fields {
+  display: grid;
+  grid-template-columns: repeat(3, 1fr);
+  gap: 10px 22px;
+  align-items: start;
+  margin: 8px 0 12px;
+}
+.ticks {
+  align-self: end;
+}
 </style>

@@ -1,11 +1,14 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
 import type { TargetLine } from '../api/types'
-import { useUnits } from '../frame/useUnits'
+import { useUnits } from '../measure/useUnits'
 import { useSession } from '../session/useSession'
 import TellApart from './TellApart.vue'
 
-/** Disks that could be overwritten. Those built into computers stay hidden until they are asked for; one that must not be overwritten says why. */
+/**
+ * Disks that could be overwritten. Those built into computers stay hidden until they are asked for; one that must not be overwritten says
+ * why.
+ */
 const props = withDefaults(defineProps<{ targets: TargetLine[]; kinds: string[]; name: string; fixed?: boolean }>(), { fixed: false })
 const chosen = defineModel<string>({ required: true })
 const { size } = useUnits()
@@ -14,7 +17,11 @@ const showFixed = ref(false)
 const choosing = ref(false)
 const one = computed(() => props.targets.find((t) => t.id === chosen.value))
 /** In the order the kinds are named in; once one is chosen it stands alone. */
-const shown = computed(() => (one.value && !choosing.value ? [one.value] : props.kinds.concat(showFixed.value ? 'fixed' : []).flatMap((kind) => props.targets.filter((t) => t.kind === kind))))
+const shown = computed(() =>
+  one.value && !choosing.value
+    ? [one.value]
+    : props.kinds.concat(showFixed.value ? 'fixed' : []).flatMap((kind) => props.targets.filter((t) => t.kind === kind)),
+)
 watch(chosen, () => (choosing.value = false))
 const hidden = computed(() => (props.fixed ? props.targets.filter((t) => t.kind === 'fixed').length : 0))
 </script>
@@ -23,21 +30,41 @@ const hidden = computed(() => (props.fixed ? props.targets.filter((t) => t.kind 
   <table>
     <tbody>
       <tr v-for="t in shown" :key="t.id" :class="{ no: t.refusal }">
-        <td><label><input v-model="chosen" type="radio" :name="name" :value="t.id" :disabled="!!t.refusal" /> <b>{{ t.name }}</b></label></td>
+        <td>
+          <label
+            ><input v-model="chosen" type="radio" :name="name" :value="t.id" :disabled="!!t.refusal" /> <b>{{ t.name }}</b></label
+          >
+        </td>
         <td>{{ t.model ? `${t.model}, ` : '' }}{{ t.serial ? `serial ${t.serial}` : 'no serial' }}</td>
         <td class="number">{{ size(t.sizeBytes) }}</td>
-        <td class="small">{{ t.refusal }}<TellApart v-if="t.untold && mayAct" :target-id="t.id" :name="t.name" @told="(id) => (chosen = id)" /></td>
+        <td class="small">
+          {{ t.refusal }}<TellApart v-if="t.untold && mayAct" :target-id="t.id" :name="t.name" @told="(id) => (chosen = id)" />
+        </td>
       </tr>
-      <tr v-if="!shown.length"><td colspan="4" class="soft">No disk that could be written is attached. Attach one; it shows here in a moment.</td></tr>
+      <tr v-if="!shown.length">
+        <td colspan="4" class="soft">No disk that could be written is attached. Attach one; it shows here in a moment.</td>
+      </tr>
     </tbody>
   </table>
   <p v-if="one && !choosing" class="small"><button type="button" class="figure" @click="choosing = true">another disk</button></p>
-  <p v-else-if="hidden" class="small"><label><input v-model="showFixed" type="checkbox" /> show {{ hidden }} disks that are built into computers</label></p>
+  <p v-else-if="hidden" class="small">
+    <label><input v-model="showFixed" type="checkbox" /> show {{ hidden }} disks that are built into computers</label>
+  </p>
 </template>
 
 <style scoped>
-td { vertical-align: baseline; }
-td:first-child { white-space: nowrap; }
-.no, .no b { color: var(--ink-soft); font-weight: 400; }
-input { accent-color: var(--grain); }
+td {
+  vertical-align: baseline;
+}
+td:first-child {
+  white-space: nowrap;
+}
+.no,
+.no b {
+  color: var(--ink-soft);
+  font-weight: 400;
+}
+input {
+  accent-color: var(--grain);
+}
 </style>

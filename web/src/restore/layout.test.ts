@@ -1,7 +1,15 @@
 import { describe, expect, it } from 'vitest'
 import { pieces, resized, sliderBytes, within, type Place } from './layout'
 
-const place = (number: number, start: number, bytes: number, used = 0): Place => ({ number, start, bytes, used, name: `p${number}`, hidden: false, note: '' })
+const place = (number: number, start: number, bytes: number, used = 0): Place => ({
+  number,
+  start,
+  bytes,
+  used,
+  name: `p${number}`,
+  hidden: false,
+  note: '',
+})
 
 describe('the strip of a layout', () => {
   it('is filled by partitions and what is free, in the order they lie', () => {
@@ -26,9 +34,17 @@ describe('a size set by hand', () => {
   })
   it('pushes what lies behind it, and only as far as it must', () => {
     const places = [place(1, 0, 100, 40), place(2, 100, 50), place(3, 400, 100)]
-    expect(resized(places, 1, 250).map((p) => [p.number, p.start, p.bytes])).toEqual([[1, 0, 250], [2, 250, 50], [3, 400, 100]])
+    expect(resized(places, 1, 250).map((p) => [p.number, p.start, p.bytes])).toEqual([
+      [1, 0, 250],
+      [2, 250, 50],
+      [3, 400, 100],
+    ])
     expect(resized(places, 1, 380).map((p) => p.start)).toEqual([0, 380, 430])
-    expect(resized(places, 1, 30).map((p) => [p.start, p.used])).toEqual([[0, 30], [100, 0], [400, 0]])
+    expect(resized(places, 1, 30).map((p) => [p.start, p.used])).toEqual([
+      [0, 30],
+      [100, 0],
+      [400, 0],
+    ])
     expect(resized(places, 9, 1)).toEqual(places)
   })
 })

@@ -1,4 +1,4 @@
-import { shareWidth } from '../computer/strip'
+import { shareWidth } from '../strip/strip'
 
 /** A partition as a layout has it, in bytes. */
 export interface Place {
@@ -34,7 +34,11 @@ export function pieces(places: readonly Place[], diskBytes: number, width: numbe
     at = place.start + place.bytes
   }
   if (diskBytes - at > diskBytes * DRAWN_GAP) parts.push({ bytes: diskBytes - at, place: null })
-  const widths = shareWidth(parts.map((p) => p.bytes), width, NARROWEST)
+  const widths = shareWidth(
+    parts.map((p) => p.bytes),
+    width,
+    NARROWEST,
+  )
   let x = 0
   return parts.map(({ place, bytes }, i) => {
     const own = widths[i] ?? 0

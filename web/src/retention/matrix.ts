@@ -7,8 +7,15 @@ export function placeOf(at: number, from: number, now: number): number {
 export function monthMarks(from: number, now: number): { at: number; label: string }[] {
   const out: { at: number; label: string }[] = []
   const start = new Date(from)
-  for (let at = new Date(start.getFullYear(), start.getMonth() + 1, 1); at.getTime() < now; at = new Date(at.getFullYear(), at.getMonth() + 1, 1)) {
-    out.push({ at: at.getTime(), label: at.toLocaleDateString('en-GB', at.getMonth() === 0 ? { month: 'short', year: 'numeric' } : { month: 'short' }) })
+  for (
+    let at = new Date(start.getFullYear(), start.getMonth() + 1, 1);
+    at.getTime() < now;
+    at = new Date(at.getFullYear(), at.getMonth() + 1, 1)
+  ) {
+    out.push({
+      at: at.getTime(),
+      label: at.toLocaleDateString('en-GB', at.getMonth() === 0 ? { month: 'short', year: 'numeric' } : { month: 'short' }),
+    })
   }
   const step = Math.ceil(out.length / 14)
   return out.filter((_, i) => i % step === 0)

@@ -1,23 +1,26 @@
 <script setup lang="ts">
-import { useQuery, useQueryClient } from '@tanstack/vue-query'
 import Button from 'primevue/button'
 import InputText from 'primevue/inputtext'
 import { computed, reactive, ref } from 'vue'
-import { answer, client, sentenceOf } from '../api/client'
+import { client, sentenceOf } from '../api/client'
 import { useAction } from '../api/useAction'
 import PageHeading from '../frame/PageHeading.vue'
-import { useUnits } from '../frame/useUnits'
+import { useUnits } from '../measure/useUnits'
 import { formatMoment } from '../measure/times'
 import ConfirmOverwrite from '../restore/ConfirmOverwrite.vue'
 import PassphraseField from '../run/PassphraseField.vue'
 import { useSession } from '../session/useSession'
+import { useChanged } from '../query/ask'
+import { useCopies } from '../query/images'
+import { useRollouts } from '../query/restorations'
+import { useTargets } from '../query/targets'
 
 const { mayAct } = useSession()
 const { size } = useUnits()
-const cache = useQueryClient()
-const rollouts = useQuery({ queryKey: ['rollouts'], queryFn: () => answer(client.GET('/api/v1/rollouts')), refetchInterval: 3_000 })
-const targets = useQuery({ queryKey: ['targets'], queryFn: () => answer(client.GET('/api/v1/targets')) })
-const images = useQuery({ queryKey: ['rollout-images'], queryFn: () => answer(client.GET('/api/v1/images/page', { params: { query: { size: 200 } } })) })
+const changed = useChanged()
+const rollouts = useRollouts()
+const targets = useTargets()
+const images = useCopies()
 const name = ref('')
 const imageId = ref('')
 const members = reactive<{ computer: string; targetId: string }[]>([{ computer: '', targetId: '' }])
@@ -26,17 +29,30 @@ const secret = ref('')
 const target = (id: string) => targets.data.value?.find((t) => t.id === id)
 const choices = computed(() => (targets.data.value ?? []).filter((t) => t.kind === 'fixed' || t.kind === 'spare'))
 
-const { act: make, busy: making, refused: notMade } = useAction(async () => {
-  await client.POST('/api/v1/rollouts', { body: { name: name.value, imageId: imageId.value, members: members.filter((m) => m.computer.trim() && m.targetId) } })
+const {
+  act: make,
+  busy: making,
+  refused: notMade,
+} = useAction(async () => {
+  await client.POST('/api/v1/rollouts', {
+    body: { name: name.value, imageId: imageId.value, members: members.filter((m) => m.computer.trim() && m.targetId) },
+  })
   name.value = ''
   members.splice(0, members.length, { computer: '', targetId: '' })
   await rollouts.refetch()
 })
-const { act: start, busy, refused } = useAction(async (id: string, computer: string, typed: string) => {
-  await client.POST('/api/v1/rollouts/{id}/start', { params: { path: { id } }, body: { computer, confirmation: typed, passphrase: secret.value || null } })
+const {
+  act: start,
+  busy,
+  refused,
+} = useAction(async (id: string, computer: string, typed: string) => {
+  await client.POST('/api/v1/rollouts/{id}/start', {
+    params: { path: { id } },
+    body: { computer, confirmation: typed, passphrase: secret.value || null },
+  })
   current.value = ''
   await rollouts.refetch()
-  void cache.invalidateQueries({ queryKey: ['restorations'] })
+  void changed('restorations')
 })
 const { act: end, refused: notEnded } = useAction(async (id: string) => {
   await client.POST('/api/v1/rollouts/{id}/end', { params: { path: { id } } })
@@ -45,20 +61,55 @@ const { act: end, refused: notEnded } = useAction(async (id: string) => {
 </script>
 
 <template>
-  <PageHeading title="One image onto many computers">A reference image, a list of alike computers, each written, made unique, looked at and signed. The image is kept while that runs.</PageHeading>
+  <PageHeading title="One image onto many computers"
+    >A reference image, a list of alike computers, each written, made unique, looked at and signed. The image is kept while that
+    runs.</PageHeading
+  >
   <p v-if="rollouts.error.value || notEnded" class="notice" role="alert">{{ notEnded || sentenceOf(rollouts.error.value) }}</p>
   <article v-for="r in rollouts.data.value" :key="r.id" class="rollout">
-    <h2>{{ r.name }} <span class="soft">{{ r.imageName }}, begun {{ formatMoment(r.begunAt) }} by {{ r.begunBy }}</span></h2>
+    <h2>
+      {{ r.name }} <span class="soft">{{ r.imageName }}, begun {{ formatMoment(r.begunAt) }} by {{ r.begunBy }}</span>
+    </h2>
     <p>{{ r.sentence }} <button v-if="mayAct && !r.endedAt" type="button" class="figure" @click="end(r.id)">end it</button></p>
     <table>
       <tbody>
         <template v-for="m in r.members" :key="m.computer">
           <tr>
-            <td><b>{{ m.computer }}</b></td><td>{{ m.target }}<span v-if="m.serial">, serial {{ m.serial }}</span></td><td class="number">{{ size(m.sizeBytes) }}</td>
-            <td>{{ m.signedAt ? `signed by ${m.signedBy}` : m.state === 'done' ? 'written; look at it and sign on the Restore page' : m.state }}<span v-if="m.refusal" class="brick small"> {{ m.refusal }}</span></td>
-            <td class="number"><Button v-if="mayAct && !r.endedAt && (m.state === 'waiting' || m.state === 'failed') && !m.refusal" label="Write it…" size="small" severity="secondary" outlined @click="current = current === r.id + m.computer ? '' : r.id + m.computer" /></td>
+            <td>
+              <b>{{ m.computer }}</b>
+            </td>
+            <td>
+              {{ m.target }}<span v-if="m.serial">, serial {{ m.serial }}</span>
+            </td>
+            <td class="number">{{ size(m.sizeBytes) }}</td>
+            <td>
+              {{ m.signedAt ? `signed by ${m.signedBy}` : m.state === 'done' ? 'written; look at it and sign on the Restore page' : m.state
+              }}<span v-if="m.refusal" class="brick small"> {{ m.refusal }}</span>
+            </td>
+            <td class="number">
+              <Button
+                v-if="mayAct && !r.endedAt && (m.state === 'waiting' || m.state === 'failed') && !m.refusal"
+                label="Write it…"
+                size="small"
+                severity="secondary"
+                outlined
+                @click="current = current === r.id + m.computer ? '' : r.id + m.computer"
+              />
+            </td>
           </tr>
-          <tr v-if="current === r.id + m.computer && target(m.targetId)"><td colspan="5"><p v-if="r.encrypted" class="small"><PassphraseField v-model="secret" /></p><ConfirmOverwrite :target="target(m.targetId)!" :verb="`Overwrite the disk of ${m.computer}`" :busy="busy" :refused="refused" :blocked="r.encrypted && !secret" @confirmed="(typed) => start(r.id, m.computer, typed)" /></td></tr>
+          <tr v-if="current === r.id + m.computer && target(m.targetId)">
+            <td colspan="5">
+              <p v-if="r.encrypted" class="small"><PassphraseField v-model="secret" /></p>
+              <ConfirmOverwrite
+                :target="target(m.targetId)!"
+                :verb="`Overwrite the disk of ${m.computer}`"
+                :busy="busy"
+                :refused="refused"
+                :blocked="r.encrypted && !secret"
+                @confirmed="(typed) => start(r.id, m.computer, typed)"
+              />
+            </td>
+          </tr>
         </template>
       </tbody>
     </table>
@@ -67,21 +118,63 @@ const { act: end, refused: notEnded } = useAction(async (id: string) => {
   <form v-if="mayAct" class="new" @submit.prevent="make">
     <h3>A new rollout</h3>
     <p v-if="notMade" class="notice" role="alert">{{ notMade }}</p>
-    <p class="does"><InputText v-model="name" size="small" maxlength="100" placeholder="name" aria-label="Name of the rollout" />
-      <select v-model="imageId" class="plain-field" aria-label="Reference image"><option value="" disabled>the reference image</option><option v-for="i in (images.data.value?.lines ?? []).filter((one) => one.format === 'granary' && one.shelf === 'kept')" :key="i.id" :value="i.id">{{ i.name }}, on {{ i.destination }}, {{ i.proven || 'not proven' }}</option></select></p>
+    <p class="does">
+      <InputText v-model="name" size="small" maxlength="100" placeholder="name" aria-label="Name of the rollout" />
+      <select v-model="imageId" class="plain-field" aria-label="Reference image">
+        <option value="" disabled>the reference image</option>
+        <option
+          v-for="i in (images.data.value?.lines ?? []).filter((one) => one.format === 'granary' && one.shelf === 'kept')"
+          :key="i.id"
+          :value="i.id"
+        >
+          {{ i.name }}, on {{ i.destination }}, {{ i.proven || 'not proven' }}
+        </option>
+      </select>
+    </p>
     <p v-for="(m, n) in members" :key="n" class="does">
       <InputText v-model="m.computer" size="small" maxlength="60" placeholder="computer" :aria-label="`Computer ${n + 1}`" />
-      <select v-model="m.targetId" class="plain-field" :aria-label="`Disk of computer ${n + 1}`"><option value="" disabled>its disk</option><option v-for="t in choices" :key="t.id" :value="t.id" :disabled="!!t.refusal">{{ t.name }}, {{ t.model }} {{ t.serial }}, {{ size(t.sizeBytes) }}</option></select>
+      <select v-model="m.targetId" class="plain-field" :aria-label="`Disk of computer ${n + 1}`">
+        <option value="" disabled>its disk</option>
+        <option v-for="t in choices" :key="t.id" :value="t.id" :disabled="!!t.refusal">
+          {{ t.name }}, {{ t.model }} {{ t.serial }}, {{ size(t.sizeBytes) }}
+        </option>
+      </select>
     </p>
-    <p class="does"><Button label="One more computer" size="small" severity="secondary" text @click="members.push({ computer: '', targetId: '' })" />
-      <Button type="submit" label="Make the list" size="small" :loading="making" :disabled="!name.trim() || !imageId || !members.some((m) => m.computer.trim() && m.targetId)" /></p>
+    <p class="does">
+      <Button label="One more computer" size="small" severity="secondary" text @click="members.push({ computer: '', targetId: '' })" />
+      <Button
+        type="submit"
+        label="Make the list"
+        size="small"
+        :loading="making"
+        :disabled="!name.trim() || !imageId || !members.some((m) => m.computer.trim() && m.targetId)"
+      />
+    </p>
   </form>
 </template>
 
 <style scoped>
-.rollout { border-top: 1px solid var(--rule); padding: 10px 0; max-width: 980px; }
-h2 { font-size: 20px; margin: 0; }
-h2 .soft { font-size: 14px; font-weight: 400; }
-.new { margin-top: 20px; max-width: 900px; }
-.does { display: flex; gap: 10px; align-items: center; margin: 6px 0; }
+.rollout {
+  border-top: 1px solid var(--rule);
+  padding: 10px 0;
+  max-width: 980px;
+}
+h2 {
+  font-size: 20px;
+  margin: 0;
+}
+h2 .soft {
+  font-size: 14px;
+  font-weight: 400;
+}
+.new {
+  margin-top: 20px;
+  max-width: 900px;
+}
+.does {
+  display: flex;
+  gap: 10px;
+  align-items: center;
+  margin: 6px 0;
+}
 </style>

@@ -5,7 +5,7 @@ import { computed, ref, watch } from 'vue'
 import { client } from '../api/client'
 import type { Live } from '../api/types'
 import { useAction } from '../api/useAction'
-import { useUnits } from '../frame/useUnits'
+import { useUnits } from '../measure/useUnits'
 import { formatRange } from '../measure/times'
 import { useSession } from '../session/useSession'
 import { devices, ratePath, stageWord, stopMeans } from './runWords'
@@ -16,20 +16,26 @@ const { mayAct } = useSession()
 const asking = ref(false)
 const share = computed(() => Math.min(100, Math.floor((props.run.doneBytes / Math.max(1, props.run.totalBytes)) * 100)))
 const begun = computed(() => props.run.totalBytes > 0)
-const stage = computed(() => (props.run.paused ? 'Held' : begun.value ? stageWord(props.run.stage) : 'Looking at everything once more before it begins'))
+const stage = computed(() =>
+  props.run.paused ? 'Held' : begun.value ? stageWord(props.run.stage) : 'Looking at everything once more before it begins',
+)
 const uses = computed(() => devices(props.run))
 
 /** Rates of this stage between two tellings, for the plot: no more than fit it. */
 const KEPT = 90
 const rates = ref<number[]>([])
 let last = { stage: '', done: 0, at: 0 }
-watch(() => props.run, (now) => {
-  const at = performance.now()
-  if (now.stage !== last.stage) rates.value = []
-  else if (at - last.at > 200) rates.value = [...rates.value.slice(1 - KEPT), ((now.doneBytes - last.done) / (at - last.at)) * 1000]
-  else return
-  last = { stage: now.stage, done: now.doneBytes, at }
-}, { immediate: true })
+watch(
+  () => props.run,
+  (now) => {
+    const at = performance.now()
+    if (now.stage !== last.stage) rates.value = []
+    else if (at - last.at > 200) rates.value = [...rates.value.slice(1 - KEPT), ((now.doneBytes - last.done) / (at - last.at)) * 1000]
+    else return
+    last = { stage: now.stage, done: now.doneBytes, at }
+  },
+  { immediate: true },
+)
 
 const { act, busy, refused } = useAction(async (what: 'stop' | 'pause' | 'go-on' | 'give-way' | 'usual-priority') => {
   asking.value = false
@@ -48,8 +54,22 @@ const { act, busy, refused } = useAction(async (what: 'stop' | 'pause' | 'go-on'
       <h2>{{ run.imageName }}</h2>
       <span v-if="mayAct" class="ask">
         <template v-if="!asking">
-          <Button :label="run.lowPriority ? 'Usual priority' : 'Give way'" text severity="secondary" size="small" :title="run.lowPriority ? 'It gives way to other runs' : 'Let other runs go first'" @click="act(run.lowPriority ? 'usual-priority' : 'give-way')" />
-          <Button :label="run.paused ? 'Go on' : 'Hold'" :severity="run.paused ? undefined : 'secondary'" :outlined="!run.paused" size="small" :loading="busy" @click="act(run.paused ? 'go-on' : 'pause')" />
+          <Button
+            :label="run.lowPriority ? 'Usual priority' : 'Give way'"
+            text
+            severity="secondary"
+            size="small"
+            :title="run.lowPriority ? 'It gives way to other runs' : 'Let other runs go first'"
+            @click="act(run.lowPriority ? 'usual-priority' : 'give-way')"
+          />
+          <Button
+            :label="run.paused ? 'Go on' : 'Hold'"
+            :severity="run.paused ? undefined : 'secondary'"
+            :outlined="!run.paused"
+            size="small"
+            :loading="busy"
+            @click="act(run.paused ? 'go-on' : 'pause')"
+          />
           <Button label="Stop" severity="secondary" outlined size="small" :loading="busy" @click="asking = true" />
         </template>
         <template v-else>
@@ -64,15 +84,40 @@ const { act, busy, refused } = useAction(async (what: 'stop' | 'pause' | 'go-on'
     <ProgressBar :value="share" :show-value="false" :aria-label="`${stage}, ${share} percent`" />
     <div class="facts">
       <dl>
-        <div><dt>Done</dt><dd>{{ begun ? `${size(run.doneBytes)} of ${size(run.totalBytes)}, ${share} %` : 'nothing yet' }}</dd></div>
-        <div><dt>Written</dt><dd>{{ size(run.storedBytes) }}<template v-if="run.likelyBytes && run.kind === 'capture'"> of about {{ size(run.likelyBytes) }}</template></dd></div>
-        <div><dt>Left</dt><dd>{{ begun ? formatRange(run.lowSecondsLeft, run.highSecondsLeft) : 'not known yet' }}<template v-if="run.highSeconds > 0"> (first thought: {{ formatRange(run.lowSeconds, run.highSeconds) }} in all)</template></dd></div>
-        <div><dt>Reads</dt><dd>{{ uses.reads }}</dd></div>
-        <div><dt>Writes</dt><dd>{{ uses.writes }}</dd></div>
-        <div><dt>Rate</dt><dd>{{ run.rateBytes ? `${size(run.rateBytes)} a second` : 'not known yet' }}</dd></div>
+        <div>
+          <dt>Done</dt>
+          <dd>{{ begun ? `${size(run.doneBytes)} of ${size(run.totalBytes)}, ${share} %` : 'nothing yet' }}</dd>
+        </div>
+        <div>
+          <dt>Written</dt>
+          <dd>
+            {{ size(run.storedBytes)
+            }}<template v-if="run.likelyBytes && run.kind === 'capture'"> of about {{ size(run.likelyBytes) }}</template>
+          </dd>
+        </div>
+        <div>
+          <dt>Left</dt>
+          <dd>
+            {{ begun ? formatRange(run.lowSecondsLeft, run.highSecondsLeft) : 'not known yet'
+            }}<template v-if="run.highSeconds > 0"> (first thought: {{ formatRange(run.lowSeconds, run.highSeconds) }} in all)</template>
+          </dd>
+        </div>
+        <div>
+          <dt>Reads</dt>
+          <dd>{{ uses.reads }}</dd>
+        </div>
+        <div>
+          <dt>Writes</dt>
+          <dd>{{ uses.writes }}</dd>
+        </div>
+        <div>
+          <dt>Rate</dt>
+          <dd>{{ run.rateBytes ? `${size(run.rateBytes)} a second` : 'not known yet' }}</dd>
+        </div>
       </dl>
       <svg width="180" height="46" viewBox="0 0 180 46" role="img" aria-label="Rate of this stage so far">
-        <line x1="0" x2="180" y1="45.5" y2="45.5" stroke="var(--rule)" /><path :d="ratePath(rates, 180, 45)" fill="none" stroke="var(--grain)" stroke-width="1.4" />
+        <line x1="0" x2="180" y1="45.5" y2="45.5" stroke="var(--rule)" />
+        <path :d="ratePath(rates, 180, 45)" fill="none" stroke="var(--grain)" stroke-width="1.4" />
       </svg>
     </div>
     <p class="visually-hidden" aria-live="polite">{{ run.imageName }}: {{ Math.floor(share / 10) * 10 }} percent</p>
@@ -80,14 +125,53 @@ const { act, busy, refused } = useAction(async (what: 'stop' | 'pause' | 'go-on'
 </template>
 
 <style scoped>
-article { border-top: 1px solid var(--ink); padding: 14px 0 18px; }
-.head { display: flex; justify-content: space-between; align-items: center; min-height: 34px; gap: 16px; }
-h2 { font-size: 20px; margin: 0; }
-.ask { display: flex; gap: 10px; align-items: center; font-size: 13.5px; }
-.p-progressbar { margin: 8px 0 12px; }
-.facts { display: grid; grid-template-columns: 1fr auto; gap: 20px; align-items: end; }
-dl { display: grid; grid-template-columns: 1fr 1.3fr; gap: 6px 24px; margin: 0; font-size: 14px; }
-dl div { display: flex; gap: 10px; }
-dt { color: var(--ink-soft); width: 52px; flex: none; }
-dd { margin: 0; }
+article {
+  border-top: 1px solid var(--ink);
+  padding: 14px 0 18px;
+}
+.head {
+  display: flex;
+  justify-content: space-between;
+  align-items: center;
+  min-height: 34px;
+  gap: 16px;
+}
+h2 {
+  font-size: 20px;
+  margin: 0;
+}
+.ask {
+  display: flex;
+  gap: 10px;
+  align-items: center;
+  font-size: 13.5px;
+}
+.p-progressbar {
+  margin: 8px 0 12px;
+}
+.facts {
+  display: grid;
+  grid-template-columns: 1fr auto;
+  gap: 20px;
+  align-items: end;
+}
+dl {
+  display: grid;
+  grid-template-columns: 1fr 1.3fr;
+  gap: 6px 24px;
+  margin: 0;
+  font-size: 14px;
+}
+dl div {
+  display: flex;
+  gap: 10px;
+}
+dt {
+  color: var(--ink-soft);
+  width: 52px;
+  flex: none;
+}
+dd {
+  margin: 0;
+}
 </style>

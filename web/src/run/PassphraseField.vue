@@ -14,12 +14,28 @@ watch([first, second], () => (model.value = props.twice && first.value !== secon
 <template>
   <span class="secret">
     <InputText v-model="first" type="password" size="small" :placeholder="label" :aria-label="label" autocomplete="off" maxlength="1000" />
-    <InputText v-if="twice" v-model="second" type="password" size="small" placeholder="Once more" :aria-label="`${label}, once more`" autocomplete="off" maxlength="1000" />
+    <InputText
+      v-if="twice"
+      v-model="second"
+      type="password"
+      size="small"
+      placeholder="Once more"
+      :aria-label="`${label}, once more`"
+      autocomplete="off"
+      maxlength="1000"
+    />
     <span v-if="differ" class="brick small">These are not the same.</span>
   </span>
 </template>
 
 <style scoped>
-.secret { display: inline-flex; gap: 8px; align-items: center; flex-wrap: wrap; }
-.secret .p-inputtext { width: 150px; }
+.secret {
+  display: inline-flex;
+  gap: 8px;
+  align-items: center;
+  flex-wrap: wrap;
+}
+.secret .p-inputtext {
+  width: 150px;
+}
 </style>

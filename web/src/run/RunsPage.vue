@@ -1,34 +1,43 @@
 <script setup lang="ts">
-import { useQuery } from '@tanstack/vue-query'
 import Column from 'primevue/column'
 import DataTable from 'primevue/datatable'
 import InputText from 'primevue/inputtext'
 import { computed, ref } from 'vue'
 import { useRouter } from 'vue-router'
-import { answer, client, sentenceOf } from '../api/client'
+import { sentenceOf } from '../api/client'
 import type { RunLine } from '../api/types'
 import PageHeading from '../frame/PageHeading.vue'
-import { useUnits } from '../frame/useUnits'
+import { useUnits } from '../measure/useUnits'
 import { formatMoment, formatRange, formatSeconds } from '../measure/times'
 import LiveRun from './LiveRun.vue'
 import { kindWord } from './runWords'
 import UnfinishedList from './UnfinishedList.vue'
 import WaitingRuns from './WaitingRuns.vue'
 import { useLiveRuns } from './useLiveRuns'
+import { useRuns, useUnfinished, useWaiting } from '../query/runs'
 
 const { size } = useUnits()
 const router = useRouter()
 const { runs: live, connection } = useLiveRuns()
 const filter = ref('')
-const all = useQuery({ queryKey: ['runs'], queryFn: () => answer(client.GET('/api/v1/runs')) })
-const waiting = useQuery({ queryKey: ['waiting'], queryFn: () => answer(client.GET('/api/v1/runs/waiting')), refetchInterval: 5_000 })
-const unfinished = useQuery({ queryKey: ['unfinished'], queryFn: () => answer(client.GET('/api/v1/unfinished')), refetchInterval: 5_000 })
-const ended = computed(() => (all.data.value ?? []).filter((r) => r.state !== 'running' && r.state !== 'queued'
-  && `${r.imageName} ${r.computer} ${r.destination} ${r.state} ${r.outcome}`.toLowerCase().includes(filter.value.toLowerCase())))
+const all = useRuns()
+const waiting = useWaiting()
+const unfinished = useUnfinished()
+const ended = computed(() =>
+  (all.data.value ?? []).filter(
+    (r) =>
+      r.state !== 'running' &&
+      r.state !== 'queued' &&
+      `${r.imageName} ${r.computer} ${r.destination} ${r.state} ${r.outcome}`.toLowerCase().includes(filter.value.toLowerCase()),
+  ),
+)
 const summary = computed(() => {
   if (!all.data.value) return ''
   const failed = all.data.value.filter((r) => r.state === 'failed').length
-  return `${live.value.length ? `${live.value.length} under way` : 'Nothing under way'}${waiting.data.value?.length ? `, ${waiting.data.value.length} waiting` : ''}. ${all.data.value.filter((r) => r.state === 'done').length} done, ${failed} failed.`
+  const done = all.data.value.filter((r) => r.state === 'done').length
+  const under = live.value.length ? `${live.value.length} under way` : 'Nothing under way'
+  const wait = waiting.data.value?.length ? `, ${waiting.data.value.length} waiting` : ''
+  return `${under}${wait}. ${done} done, ${failed} failed.`
 })
 
 function took(run: RunLine): string {
@@ -40,35 +49,88 @@ function open(run: RunLine) {
 </script>
 
 <template>
-  <PageHeading title="Runs">{{ summary }}
+  <PageHeading title="Runs"
+    >{{ summary }}
     <template #action><InputText v-model="filter" data-filter placeholder="Filter ( / )" aria-label="Filter runs" /></template>
   </PageHeading>
-  <p v-if="connection === 'lost'" class="notice" role="alert">The connection to Granary was lost; what is under way goes on. The page tries again by itself.</p>
+  <p v-if="connection === 'lost'" class="notice" role="alert">
+    The connection to Granary was lost; what is under way goes on. The page tries again by itself.
+  </p>
   <p v-if="all.error.value" class="notice" role="alert">{{ sentenceOf(all.error.value) }}</p>
   <LiveRun v-for="run in live" :key="run.id" :run="run" />
   <WaitingRuns :waiting="waiting.data.value ?? []" />
-  <section v-if="unfinished.data.value?.length" class="before"><h3>Not finished</h3><UnfinishedList :unfinished="unfinished.data.value" /></section>
+  <section v-if="unfinished.data.value?.length" class="before">
+    <h3>Not finished</h3>
+    <UnfinishedList :unfinished="unfinished.data.value" />
+  </section>
   <h3 v-if="ended.length" class="before">Before</h3>
-  <DataTable v-if="ended.length" :value="ended" data-key="id" selection-mode="single" sort-field="begunAt" :sort-order="-1" @row-select="(e) => open(e.data as RunLine)">
-    <Column field="begunAt" header="Begun" sortable><template #body="{ data }"><span class="nowrap" :title="data.begunAt">{{ formatMoment(data.begunAt) }}</span></template></Column>
-    <Column field="kind" header="What" sortable><template #body="{ data }">{{ kindWord(data.kind) }}</template></Column>
-    <Column field="computer" header="Disk" sortable><template #body="{ data }"><b>{{ data.computer }}</b> {{ data.disk }}<div class="soft small">{{ data.imageName }}</div></template></Column>
+  <DataTable
+    v-if="ended.length"
+    :value="ended"
+    data-key="id"
+    selection-mode="single"
+    sort-field="begunAt"
+    :sort-order="-1"
+    @row-select="(e) => open(e.data as RunLine)"
+  >
+    <Column field="begunAt" header="Begun" sortable
+      ><template #body="{ data }"
+        ><span class="nowrap" :title="data.begunAt">{{ formatMoment(data.begunAt) }}</span></template
+      ></Column
+    >
+    <Column field="kind" header="What" sortable
+      ><template #body="{ data }">{{ kindWord(data.kind) }}</template></Column
+    >
+    <Column field="computer" header="Disk" sortable
+      ><template #body="{ data }"
+        ><b>{{ data.computer }}</b> {{ data.disk }}
+        <div class="soft small">{{ data.imageName }}</div></template
+      ></Column
+    >
     <Column field="destination" header="On" sortable />
     <Column field="storedBytes" header="Stored, thought" sortable body-class="number" header-class="number">
-      <template #body="{ data }"><template v-if="data.state === 'done' && data.kind === 'capture'">{{ size(data.storedBytes) }}, {{ size(data.likelyBytes) }}</template></template>
+      <template #body="{ data }"
+        ><template v-if="data.state === 'done' && data.kind === 'capture'"
+          >{{ size(data.storedBytes) }}, {{ size(data.likelyBytes) }}</template
+        ></template
+      >
     </Column>
-    <Column header="Took, thought" body-class="number" header-class="number"><template #body="{ data }">{{ took(data) }}<template v-if="data.highSeconds">, {{ formatRange(data.lowSeconds, data.highSeconds) }}</template></template></Column>
-    <Column field="state" header="Ended" sortable><template #body="{ data }"><span :class="data.state === 'done' ? 'moss' : 'brick'">{{ data.state }}</span></template></Column>
-    <Column header="Why"><template #body="{ data }"><span class="outcome" :title="data.outcome">{{ data.state === 'done' ? data.differs : data.outcome }}</span></template></Column>
+    <Column header="Took, thought" body-class="number" header-class="number"
+      ><template #body="{ data }"
+        >{{ took(data) }}<template v-if="data.highSeconds">, {{ formatRange(data.lowSeconds, data.highSeconds) }}</template></template
+      ></Column
+    >
+    <Column field="state" header="Ended" sortable
+      ><template #body="{ data }"
+        ><span :class="data.state === 'done' ? 'moss' : 'brick'">{{ data.state }}</span></template
+      ></Column
+    >
+    <Column header="Why"
+      ><template #body="{ data }"
+        ><span class="outcome" :title="data.outcome">{{ data.state === 'done' ? data.differs : data.outcome }}</span></template
+      ></Column
+    >
   </DataTable>
   <p v-else-if="!live.length && !all.isPending.value" class="empty">
-    {{ filter ? `No run matches "${filter}".` : 'What Granary captures and checks shows here, with how long it took against how long it was thought to take.' }}
+    {{
+      filter
+        ? `No run matches "${filter}".`
+        : 'What Granary captures and checks shows here, with how long it took against how long it was thought to take.'
+    }}
     <RouterLink v-if="!filter" to="/computers">Choose a disk and make its first image.</RouterLink>
   </p>
 </template>
 
 <style scoped>
-.before { border-top: 1px solid var(--ink); padding-top: 12px; }
-.nowrap { white-space: nowrap; }
-.outcome { display: block; max-width: 300px; }
+.before {
+  border-top: 1px solid var(--ink);
+  padding-top: 12px;
+}
+.nowrap {
+  white-space: nowrap;
+}
+.outcome {
+  display: block;
+  max-width: 300px;
+}
 </style>

@@ -1,5 +1,4 @@
 <script setup lang="ts">
-import { useQueryClient } from '@tanstack/vue-query'
 import Button from 'primevue/button'
 import { reactive } from 'vue'
 import { client } from '../api/client'
@@ -9,11 +8,12 @@ import { formatMoment } from '../measure/times'
 import { useSession } from '../session/useSession'
 import { kindWord } from './runWords'
 import PassphraseField from './PassphraseField.vue'
+import { useChanged } from '../query/ask'
 
 /** The queue: what waits, for what, until when. */
 defineProps<{ waiting: readonly RunLine[] }>()
 const { mayAct } = useSession()
-const cache = useQueryClient()
+const changed = useChanged()
 const secrets = reactive<Record<string, string>>({})
 const locked = (run: RunLine) => run.waits === 'passphrase'
 
@@ -21,7 +21,7 @@ const { act, refused } = useAction(async (run: RunLine, what: 'start' | 'stop') 
   const params = { path: { id: run.id } }
   if (what === 'start') await client.POST('/api/v1/runs/{id}/start', { params, body: { passphrase: secrets[run.id] || null } })
   else await client.POST('/api/v1/runs/{id}/stop', { params })
-  for (const list of ['waiting', 'runs', 'today']) void cache.invalidateQueries({ queryKey: [list] })
+  void changed('waiting', 'runs', 'today')
 })
 </script>
 
@@ -33,14 +33,30 @@ const { act, refused } = useAction(async (run: RunLine, what: 'start' | 'stop') 
       <tbody>
         <tr v-for="run in waiting" :key="run.id">
           <td>{{ kindWord(run.kind) }}</td>
-          <td><b>{{ run.computer }}</b> {{ run.disk }}</td>
+          <td>
+            <b>{{ run.computer }}</b> {{ run.disk }}
+          </td>
           <td>{{ run.destination }}</td>
-          <td>{{ run.startsAt ? `at ${formatMoment(run.startsAt)}` : 'as soon as it can' }}<span v-if="run.lowPriority" class="soft">, giving way</span></td>
+          <td>
+            {{ run.startsAt ? `at ${formatMoment(run.startsAt)}` : 'as soon as it can'
+            }}<span v-if="run.lowPriority" class="soft">, giving way</span>
+          </td>
           <td class="small soft">{{ run.outcome }}</td>
           <td class="does">
             <template v-if="mayAct">
-              <PassphraseField v-if="locked(run)" :model-value="secrets[run.id] ?? ''" @update:model-value="(v: string) => (secrets[run.id] = v)" />
-              <Button v-if="run.startsAt || locked(run)" label="Start now" size="small" text :disabled="locked(run) && !secrets[run.id]" @click="act(run, 'start')" />
+              <PassphraseField
+                v-if="locked(run)"
+                :model-value="secrets[run.id] ?? ''"
+                @update:model-value="(v: string) => (secrets[run.id] = v)"
+              />
+              <Button
+                v-if="run.startsAt || locked(run)"
+                label="Start now"
+                size="small"
+                text
+                :disabled="locked(run) && !secrets[run.id]"
+                @click="act(run, 'start')"
+              />
               <Button label="Take out" size="small" text severity="secondary" @click="act(run, 'stop')" />
             </template>
           </td>
@@ -51,7 +67,15 @@ const { act, refused } = useAction(async (run: RunLine, what: 'start' | 'stop') 
 </template>
 
 <style scoped>
-.waiting { border-top: 1px solid var(--ink); padding: 12px 0 18px; }
-.does { text-align: right; white-space: nowrap; }
-td { vertical-align: middle; }
+.waiting {
+  border-top: 1px solid var(--ink);
+  padding: 12px 0 18px;
+}
+.does {
+  text-align: right;
+  white-space: nowrap;
+}
+td {
+  vertical-align: middle;
+}
 </style>

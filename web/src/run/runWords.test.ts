@@ -12,7 +12,12 @@ describe('words for runs', () => {
   })
 
   it('shows a word it does not know as it is', () => {
-    expect([kindWord('repair'), kindWord('other'), stageWord('comparing'), stageWord('other')]).toEqual(['Repair', 'other', 'Reading back, comparing', 'other'])
+    expect([kindWord('repair'), kindWord('other'), stageWord('comparing'), stageWord('other')]).toEqual([
+      'Repair',
+      'other',
+      'Reading back, comparing',
+      'other',
+    ])
   })
 
   it('draws a rate from left to right on its own scale', () => {

@@ -1,30 +1,41 @@
-import { useQueryClient } from '@tanstack/vue-query'
 import { onScopeDispose, readonly, ref, shallowRef } from 'vue'
 import type { Live } from '../api/types'
+import { askedAgain, type Told } from '../query/events'
+import { useChanged } from '../query/ask'
 
 export type Connection = 'open' | 'lost'
+
+/** A stream that was refused, as after a sign-in has ended, is asked for again this often; one that broke off the browser opens itself. */
+const AGAIN_MILLIS = 3_000
 
 const runs = shallowRef<readonly Live[]>([])
 const connection = ref<Connection>('open')
 let source: EventSource | null = null
 let users = 0
 
-/** The runs under way, kept up to date by server-sent events while any page uses them. When a run ends, lists that it changed are asked for again. */
-export function useLiveRuns() {
-  const cache = useQueryClient()
-  users++
-  if (!source) {
-    source = new EventSource('/api/v1/runs/events')
-    source.addEventListener('runs', (event) => {
-      const before = runs.value
-      runs.value = JSON.parse((event as MessageEvent<string>).data) as Live[]
-      connection.value = 'open'
-      if (before.some((run) => !runs.value.some((now) => now.id === run.id)) || runs.value.length > before.length) {
-        for (const key of ['runs', 'waiting', 'unfinished', 'today', 'images', 'image', 'journal', 'computers', 'estimate', 'mail', 'night']) void cache.invalidateQueries({ queryKey: [key] })
-      }
-    })
-    source.onerror = () => (connection.value = 'lost')
+function open(tell: (...what: Told[]) => void) {
+  source = new EventSource('/api/v1/runs/events')
+  source.addEventListener('runs', (event) => {
+    runs.value = JSON.parse((event as MessageEvent<string>).data) as Live[]
+    if (connection.value === 'lost') tell('runs', 'destinations', 'computers', 'targets') // what was told meanwhile was not heard
+    connection.value = 'open'
+  })
+  source.addEventListener('changed', (event) => tell(...(JSON.parse((event as MessageEvent<string>).data) as Told[])))
+  source.onerror = () => {
+    connection.value = 'lost'
+    if (source?.readyState === EventSource.CLOSED)
+      setTimeout(() => users > 0 && source?.readyState === EventSource.CLOSED && open(tell), AGAIN_MILLIS)
   }
+}
+
+/**
+ * The runs under way, kept up to date by server-sent events while any page uses them. What else has changed is told by them too, and asked
+ * again.
+ */
+export function useLiveRuns() {
+  const changed = useChanged()
+  users++
+  if (!source) open((...what) => void changed(...askedAgain(what)))
   onScopeDispose(() => {
     if (--users === 0) {
       source?.close()

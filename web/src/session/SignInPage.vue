@@ -5,7 +5,7 @@ import { computed, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { Refusal } from '../api/client'
 import { useAction } from '../api/useAction'
-import '../frame/useTheme'
+import '../look/useTheme'
 import { useSession } from './useSession'
 
 const { session, signIn, createFirst } = useSession()
@@ -19,8 +19,13 @@ const word = ref(String(route.query.word ?? ''))
 const printed = word.value !== ''
 const first = computed(() => session.value?.firstVisit === true)
 
-const { act: submit, busy, refused } = useAction(async () => {
-  if (first.value && password.value !== again.value) throw new Refusal('bad-choice', 'The two passwords differ. Type the same one twice.', 'password', 0)
+const {
+  act: submit,
+  busy,
+  refused,
+} = useAction(async () => {
+  if (first.value && password.value !== again.value)
+    throw new Refusal('bad-choice', 'The two passwords differ. Type the same one twice.', 'password', 0)
   await (first.value ? createFirst(name.value.trim(), password.value, word.value.trim()) : signIn(name.value.trim(), password.value))
   const then = String(route.query.then ?? '/')
   await router.push(then.startsWith('/') && !then.startsWith('//') ? then : '/')
@@ -31,11 +36,20 @@ const { act: submit, busy, refused } = useAction(async () => {
   <div class="page">
     <form @submit.prevent="submit">
       <h1>Granary</h1>
-      <p class="soft intro">{{ first ? 'Nobody has an account here yet. Create the technician\'s.' : 'Images of every computer, proven, and back by lunch.' }}</p>
+      <p class="soft intro">
+        {{ first ? "Nobody has an account here yet. Create the technician's." : 'Images of every computer, proven, and back by lunch.' }}
+      </p>
       <label for="name">Name</label>
       <InputText id="name" v-model="name" autofocus fluid autocomplete="username" required maxlength="60" />
       <label for="password">Password</label>
-      <InputText id="password" v-model="password" type="password" fluid :autocomplete="first ? 'new-password' : 'current-password'" required />
+      <InputText
+        id="password"
+        v-model="password"
+        type="password"
+        fluid
+        :autocomplete="first ? 'new-password' : 'current-password'"
+        required
+      />
       <template v-if="first">
         <label for="again">Password again</label>
         <InputText id="again" v-model="again" type="password" fluid autocomplete="new-password" required />
@@ -54,12 +68,40 @@ const { act: submit, busy, refused } = useAction(async () => {
 </template>
 
 <style scoped>
-.page { min-height: 100vh; display: grid; place-items: center; background: var(--paper); }
-form { width: 360px; display: flex; flex-direction: column; gap: 6px; padding-bottom: 12vh; }
-h1 { font-size: 40px; }
-.intro { margin-bottom: 18px; }
-label { font-weight: 600; font-size: 14px; margin-top: 8px; }
-.notice { margin: 10px 0 0; }
-.p-button { align-self: flex-start; margin-top: 14px; }
-.hint { margin-top: 16px; border-top: 1px solid var(--rule); padding-top: 12px; }
+.page {
+  min-height: 100vh;
+  display: grid;
+  place-items: center;
+  background: var(--paper);
+}
+form {
+  width: 360px;
+  display: flex;
+  flex-direction: column;
+  gap: 6px;
+  padding-bottom: 12vh;
+}
+h1 {
+  font-size: 40px;
+}
+.intro {
+  margin-bottom: 18px;
+}
+label {
+  font-weight: 600;
+  font-size: 14px;
+  margin-top: 8px;
+}
+.notice {
+  margin: 10px 0 0;
+}
+.p-button {
+  align-self: flex-start;
+  margin-top: 14px;
+}
+.hint {
+  margin-top: 16px;
+  border-top: 1px solid var(--rule);
+  padding-top: 12px;
+}
 </style>

@@ -29,7 +29,8 @@ export async function doTodo({ verb, subject }: Pick<Todo, 'verb' | 'subject'>):
       return 'Noted in the journal.'
     case 'files-saved': {
       const on = new Date().toISOString().slice(0, 10)
-      for (const id of subject.split(',')) await client.PUT('/api/v1/computers/{id}/files-saved', { params: { path: { id } }, body: { on, how: '' } })
+      for (const id of subject.split(','))
+        await client.PUT('/api/v1/computers/{id}/files-saved', { params: { path: { id } }, body: { on, how: '' } })
       return 'Noted for today.'
     }
     case 'copy-database':

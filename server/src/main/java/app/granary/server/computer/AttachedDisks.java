@@ -1,10 +1,12 @@
 package app.granary.server.computer;
 
+import app.granary.core.disk.SeenDisk;
 import app.granary.core.filesystem.DiskSurvey;
 import app.granary.core.filesystem.SurveyChoice;
 import app.granary.engine.host.Host;
 import app.granary.engine.host.HostComputer;
 import app.granary.engine.host.HostDisk;
+import app.granary.server.change.Changes;
 import java.io.IOException;
 import java.util.HashSet;
 import java.util.List;
@@ -27,7 +29,7 @@ import org.springframework.stereotype.Component;
 @Component
 class AttachedDisks {
     private static final Logger LOG = LoggerFactory.getLogger(AttachedDisks.class);
-    private static final long LOOK_EVERY_MILLIS = 15_000;
+    private static final long LOOK_EVERY_MILLIS = 5_000;
     private static final long PATIENCE_SECONDS = 3;
 
     private final Host machine;
@@ -35,6 +37,7 @@ class AttachedDisks {
     private final DiskTies ties;
     private final Inventory inventory;
     private final ApplicationEventPublisher publisher;
+    private final Changes changes;
     private final ExecutorService reader = Executors.newSingleThreadExecutor(work -> {
         Thread thread = new Thread(work, "granary-inventory");
         thread.setDaemon(true);
@@ -43,10 +46,13 @@ class AttachedDisks {
     private volatile Set<String> attached = Set.of();
     private volatile List<DisksAtHand.Untold> untold = List.of();
     private volatile boolean reading;
+    /** All disks that answered at the last look. */
+    private List<SeenDisk> seen = List.of();
 
     AttachedDisks(@Qualifier("machine") Host machine, DisksAtHand atHand, DiskTies ties, Inventory inventory,
-        ApplicationEventPublisher publisher) {
+        ApplicationEventPublisher publisher, Changes changes) {
         this.publisher = publisher;
+        this.changes = changes;
         this.ties = ties;
         this.machine = machine;
         this.atHand = atHand;
@@ -91,6 +97,11 @@ class AttachedDisks {
         if (!reading && (!now.ids().equals(attached) || !now.untold().equals(untold))) {
             readAgain();
         }
+        List<SeenDisk> answer = machine.devices().seen();
+        if (!answer.equals(seen)) {
+            seen = answer;
+            changes.note(Changes.Noun.TARGETS);
+        }
     }
 
     /** Disks at hand that cannot be told; a person says what they are. */
@@ -121,6 +132,7 @@ class AttachedDisks {
             }
             attached = Set.copyOf(seen);
             publisher.publishEvent(new DisksRead());
+            changes.note(Changes.Noun.COMPUTERS);
         } catch (IOException | RuntimeException failed) {
             if (reader.isShutdown()) {
                 LOG.debug("Granary ended while the disks at hand were read", failed);

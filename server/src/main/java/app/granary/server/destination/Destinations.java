@@ -3,6 +3,7 @@ package app.granary.server.destination;
 import app.granary.core.destination.Destination;
 import app.granary.core.destination.PlaceKind;
 import app.granary.engine.host.ImageStore;
+import app.granary.server.change.Changes;
 import app.granary.server.problem.IfMatch;
 import app.granary.server.problem.Refused;
 import java.io.IOException;
@@ -41,15 +42,19 @@ public class Destinations {
     private final RoomReadingRepository readings;
     private final PlaceMoveRepository moves;
     private final TransactionTemplate transactions;
+    private final Changes changes;
     private final Clock clock;
+    /** As they were at the last look. */
+    private List<Destination> seen = List.of();
 
     Destinations(ImageStore store, DestinationRepository known, RoomReadingRepository readings, PlaceMoveRepository moves,
-        TransactionTemplate transactions, Clock clock) {
+        TransactionTemplate transactions, Changes changes, Clock clock) {
         this.store = store;
         this.known = known;
         this.readings = readings;
         this.moves = moves;
         this.transactions = transactions;
+        this.changes = changes;
         this.clock = clock;
     }
 
@@ -80,6 +85,10 @@ public class Destinations {
         try {
             List<Destination> found = store.destinations();
             transactions.executeWithoutResult(status -> remember(found));
+            if (!found.equals(seen)) {
+                seen = found;
+                changes.note(Changes.Noun.DESTINATIONS);
+            }
         } catch (IOException unreachable) {
             LOG.warn("destinations could not be told", unreachable);
         }

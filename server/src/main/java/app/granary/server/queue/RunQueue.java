@@ -3,6 +3,7 @@ package app.granary.server.queue;
 import app.granary.core.claim.Claims;
 import app.granary.core.claim.DeviceClaim;
 import app.granary.engine.openpgp.Passphrase;
+import app.granary.server.change.Changes;
 import app.granary.server.computer.DisksOnRecord;
 import app.granary.server.problem.Refused;
 import jakarta.annotation.PreDestroy;
@@ -44,7 +45,7 @@ public class RunQueue {
     private final RunRepository repository;
     private final Passphrases passphrases;
     private final RunEnds ends;
-    private final RunChanges changes;
+    private final Changes changes;
     private final TransactionOperations transactions;
     private final Clock clock;
     private final Map<UUID, LiveRun> live = new ConcurrentHashMap<>();
@@ -54,7 +55,7 @@ public class RunQueue {
     private final ExecutorService workers = Executors.newFixedThreadPool(AT_ONCE);
     private boolean closing;
 
-    RunQueue(Orders orders, DisksOnRecord disks, RunRepository repository, Passphrases passphrases, RunEnds ends, RunChanges changes,
+    RunQueue(Orders orders, DisksOnRecord disks, RunRepository repository, Passphrases passphrases, RunEnds ends, Changes changes,
         TransactionOperations transactions, Clock clock) {
         this.orders = orders;
         this.disks = disks;
@@ -114,7 +115,7 @@ public class RunQueue {
         passphrases.keep(run.id(), passphrase);
         waiting.add(kept);
         look();
-        changes.note();
+        changes.note(Changes.Noun.RUNS);
         return kept;
     }
 
@@ -166,6 +167,7 @@ public class RunQueue {
             waiting.remove(run);
             waits.forget(run);
             ends.unbegun(run, why);
+            changes.note(Changes.Noun.RUNS);
         });
         return found.isPresent();
     }
@@ -201,7 +203,7 @@ public class RunQueue {
             start(run);
         } else if (run.waitFor(wait.what(), wait.sentence())) {
             repository.save(run);
-            changes.note();
+            changes.note(Changes.Noun.RUNS);
         }
     }
 
@@ -211,7 +213,7 @@ public class RunQueue {
         waits.forget(run);
         ends.dropped(run,
             RunEnds.Outcome.failed("It could not begin: " + gone.getMessage() + " Look at what it is about, and ask again."));
-        changes.note();
+        changes.note(Changes.Noun.RUNS);
     }
 
     /** As people know it, of a run that waits or is under way. */
@@ -224,7 +226,7 @@ public class RunQueue {
         try {
             run.begin(orders.name(run, clock.instant()), clock.instant());
             LiveRun running = new LiveRun(run, disks.find(run.diskId()).map(disk -> disk.identity().serial()).orElse(""),
-                now -> changes.note());
+                now -> changes.note(Changes.Noun.PROGRESS));
             running.giveWay(run.lowPriority(), this::usualUnderWay);
             live.put(run.id(), running);
             repository.save(run);
@@ -235,7 +237,7 @@ public class RunQueue {
             claims.free(run.id());
             waiting.add(run);
         }
-        changes.note();
+        changes.note(Changes.Noun.RUNS);
     }
 
     private void perform(LiveRun running) {
@@ -251,12 +253,13 @@ public class RunQueue {
         }
         ends.tell(run, outcome, took);
         ends.publish(ended);
+        changes.note(Changes.Noun.RUNS);
         ends.quietly(run, this::look);
     }
 
     public void pause(LiveRun running, boolean paused) {
         running.pause(paused);
-        changes.note(); // a held run tells nothing by itself
+        changes.note(Changes.Noun.RUNS); // a held run tells nothing by itself
     }
 
     /** @throws Refused when it neither waits nor is under way */
@@ -265,7 +268,7 @@ public class RunQueue {
         RunRow run = running.map(LiveRun::row).orElseGet(() -> waiting(id));
         run.lower(low);
         running.ifPresentOrElse(now -> now.giveWay(low, this::usualUnderWay), () -> repository.save(run));
-        changes.note();
+        changes.note(Changes.Noun.RUNS);
         return run;
     }
 

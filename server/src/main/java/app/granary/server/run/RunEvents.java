@@ -2,12 +2,13 @@ package app.granary.server.run;
 
 import app.granary.server.account.Accounts;
 import app.granary.server.account.SessionEnded;
+import app.granary.server.change.Changes;
 import app.granary.server.problem.Refused;
-import app.granary.server.queue.RunChanges;
 import app.granary.server.queue.RunQueue;
 import java.io.IOException;
 import java.time.Instant;
 import java.util.List;
+import java.util.Set;
 import java.util.concurrent.CopyOnWriteArrayList;
 import org.springframework.context.event.ContextClosedEvent;
 import org.springframework.context.event.EventListener;
@@ -17,7 +18,7 @@ import org.springframework.scheduling.annotation.Scheduled;
 import org.springframework.stereotype.Component;
 import org.springframework.web.servlet.mvc.method.annotation.SseEmitter;
 
-/** Tells every open page how the runs stand, at most four times a second, by server-sent events. */
+/** Tells every open page how the runs stand and what else has changed, at most four times a second, by server-sent events. */
 @Component
 @EnableScheduling
 class RunEvents {
@@ -25,7 +26,7 @@ class RunEvents {
     /** Every open page of a browser is one; a browser opens six at most to one address (common practice, no source). */
     private static final int MOST_OF_ONE = 50;
     private final RunQueue queue;
-    private final RunChanges changes;
+    private final Changes changes;
     private final Accounts accounts;
     private volatile boolean ending;
 
@@ -33,7 +34,7 @@ class RunEvents {
     private record Listener(SseEmitter emitter, String sessionId, String name, Instant since) {
     }
 
-    RunEvents(RunQueue queue, RunChanges changes, Accounts accounts) {
+    RunEvents(RunQueue queue, Changes changes, Accounts accounts) {
         this.queue = queue;
         this.changes = changes;
         this.accounts = accounts;
@@ -60,8 +61,13 @@ class RunEvents {
 
     @Scheduled(fixedDelay = 250)
     void tell() {
-        if (changes.take()) {
+        Set<Changes.Noun> changed = changes.take();
+        if (changed.contains(Changes.Noun.PROGRESS) || changed.contains(Changes.Noun.RUNS)) {
             listeners.forEach(this::send);
+        }
+        List<String> lists = changed.stream().filter(each -> each != Changes.Noun.PROGRESS).map(Changes.Noun::word).sorted().toList();
+        if (!lists.isEmpty()) {
+            listeners.forEach(each -> send(each, SseEmitter.event().name("changed").data(lists)));
         }
     }
 
@@ -91,8 +97,12 @@ class RunEvents {
     }
 
     private void send(Listener listener) {
+        send(listener, SseEmitter.event().name("runs").data(queue.underWay().stream().map(RunController.Live::from).toList()));
+    }
+
+    private void send(Listener listener, SseEmitter.SseEventBuilder event) {
         try {
-            listener.emitter.send(SseEmitter.event().name("runs").data(queue.underWay().stream().map(RunController.Live::from).toList()));
+            listener.emitter.send(event);
         } catch (IOException | IllegalStateException gone) {
             listeners.remove(listener);
         }

@@ -45,6 +45,7 @@ import app.granary.engine.host.HostDisk;
 import app.granary.engine.host.HostEstimate;
 import app.granary.engine.host.HostImage;
 import app.granary.engine.host.Storage;
+import app.granary.server.change.Changes;
 import app.granary.server.claim.OfficeClaims;
 import app.granary.server.capture.CaptureTimes;
 import app.granary.server.capture.CaptureWork;
@@ -120,7 +121,7 @@ class RunsTest {
         workOrders, new ObjectMapper());
     private final RunEnds ends = new RunEnds(orders, repository, promises, passphrases, journal, publisher,
         TransactionOperations.withoutTransaction(), Clock.systemUTC());
-    private final RunQueue queue = new RunQueue(orders, disks, repository, passphrases, ends, new RunChanges(),
+    private final RunQueue queue = new RunQueue(orders, disks, repository, passphrases, ends, new Changes(),
         TransactionOperations.withoutTransaction(), Clock.systemUTC());
     private final Restart restart = new Restart(host, queue, orders, ends, repository);
     private final Runs runs = new Runs(queue, journal);

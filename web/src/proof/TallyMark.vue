@@ -11,6 +11,15 @@ const words = computed(() => (props.damaged ? 'damaged' : props.proof === 0 ? 'n
   <svg width="30" height="16" viewBox="0 0 30 16" role="img" :aria-label="`Proof: ${words}`">
     <title>{{ words }}</title>
     <line v-if="proof === 5" x1="2" x2="28" y1="11" y2="5" stroke="var(--moss)" stroke-width="2.4" />
-    <line v-for="i in 4" :key="i" :x1="i * 6" :x2="i * 6" y1="2" y2="14" :stroke="i <= proof ? 'var(--moss)' : 'var(--rule)'" :stroke-width="i <= proof ? 2.4 : 1.4" />
+    <line
+      v-for="i in 4"
+      :key="i"
+      :x1="i * 6"
+      :x2="i * 6"
+      y1="2"
+      y2="14"
+      :stroke="i <= proof ? 'var(--moss)' : 'var(--rule)'"
+      :stroke-width="i <= proof ? 2.4 : 1.4"
+    />
   </svg>
 </template>

@@ -1,5 +1,5 @@
 import type { ImageFacts } from '../api/types'
-import { shareWidth } from '../computer/strip'
+import { shareWidth } from '../strip/strip'
 
 /** A partition of an image on its strip, in pixels from the left end. */
 export interface Piece {
@@ -31,26 +31,56 @@ const SEEN = 3
 /** Lays an image's partitions out in proportion, none too narrow for its name. */
 export function imagePieces(facts: ImageFacts, width: number): Piece[] {
   const inOrder = [...facts.partitions].sort((a, b) => a.startBytes - b.startBytes)
-  const widths = shareWidth(inOrder.map((p) => p.sizeBytes), width, NARROWEST)
+  const widths = shareWidth(
+    inOrder.map((p) => p.sizeBytes),
+    width,
+    NARROWEST,
+  )
   let x = 0
   return inOrder.map((p, i) => {
     const own = widths[i] ?? 0
-    const slices = p.density.map((d, n) => ({ x: x + (own * n) / p.density.length, width: own / p.density.length, density: Math.min(1, d / 1000) }))
-    const piece = { x, width: own, slices: p.held ? slices : [], held: p.held, label: p.label, fileSystem: p.fileSystem, startBytes: p.startBytes, sizeBytes: p.sizeBytes }
+    const slices = p.density.map((d, n) => ({
+      x: x + (own * n) / p.density.length,
+      width: own / p.density.length,
+      density: Math.min(1, d / 1000),
+    }))
+    const piece = {
+      x,
+      width: own,
+      slices: p.held ? slices : [],
+      held: p.held,
+      label: p.label,
+      fileSystem: p.fileSystem,
+      startBytes: p.startBytes,
+      sizeBytes: p.sizeBytes,
+    }
     x += own
     return piece
   })
 }
 
-/** Where stretches of the disk lie on the strip: within the pieces they touch; what lies outside all partitions is marked at the nearest end of one. */
-export function marks(pieces: readonly Piece[], stretches: readonly { startBytes: number; endBytes: number; kind: Mark['kind'] }[]): Mark[] {
+/**
+ * Where stretches of the disk lie on the strip: within the pieces they touch; what lies outside all partitions is marked at the nearest end
+ * of one.
+ */
+export function marks(
+  pieces: readonly Piece[],
+  stretches: readonly { startBytes: number; endBytes: number; kind: Mark['kind'] }[],
+): Mark[] {
   const out: Mark[] = []
   for (const stretch of stretches.filter((s) => s.endBytes > s.startBytes)) {
     const touched = pieces.filter((p) => stretch.startBytes < p.startBytes + p.sizeBytes && stretch.endBytes > p.startBytes)
     for (const piece of touched.length ? touched : nearest(pieces, stretch.startBytes)) {
-      const at = (bytes: number) => piece.x + piece.width * Math.min(1, Math.max(0, (bytes - piece.startBytes) / Math.max(1, piece.sizeBytes)))
+      const at = (bytes: number) =>
+        piece.x + piece.width * Math.min(1, Math.max(0, (bytes - piece.startBytes) / Math.max(1, piece.sizeBytes)))
       const from = Math.min(at(stretch.startBytes), piece.x + piece.width - SEEN)
-      out.push({ x: from, width: Math.max(SEEN, at(stretch.endBytes) - from), kind: stretch.kind, startBytes: stretch.startBytes, endBytes: stretch.endBytes })
+      out.push({
+        x: from,
+        width: Math.max(SEEN, at(stretch.endBytes) - from),
+        kind: stretch.kind,
+        startBytes: stretch.startBytes,
+        endBytes: stretch.endBytes,
+      })
     }
   }
   return out

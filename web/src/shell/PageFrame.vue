@@ -1,19 +1,19 @@
 <script setup lang="ts">
-import { useQuery } from '@tanstack/vue-query'
 import { computed, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import { answer, client } from '../api/client'
 import { useNow } from '../measure/useNow'
 import { formatMoment, formatRange } from '../measure/times'
 import { useLiveRuns } from '../run/useLiveRuns'
+import SignInAgain from '../session/SignInAgain.vue'
 import { useSession } from '../session/useSession'
 import FindBox from './FindBox.vue'
-import KeyList from './KeyList.vue'
-import { useKeys } from './useKeys'
-import { useMargin } from './useMargin'
-import { useTheme } from './useTheme'
-import { officeReading, useUnits } from './useUnits'
-import WorkingMargin from './WorkingMargin.vue'
+import KeyList from '../frame/KeyList.vue'
+import { useKeys } from '../frame/useKeys'
+import { useMargin } from '../frame/useMargin'
+import { useTheme } from '../look/useTheme'
+import { officeReading, useUnits } from '../measure/useUnits'
+import WorkingMargin from '../frame/WorkingMargin.vue'
+import { useOffice } from '../query/office'
 
 const ENTRIES = [
   { to: '/today', name: 'Today' },
@@ -36,12 +36,15 @@ const { theme, toggle: toggleTheme } = useTheme()
 const { session, signOut } = useSession()
 const { runs } = useLiveRuns()
 const now = useNow(15_000)
-const office = useQuery({ queryKey: ['office'], queryFn: () => answer(client.GET('/api/v1/office')), staleTime: Infinity })
+const office = useOffice()
 const finding = ref(false)
 const listingKeys = ref(false)
 
 watch(() => route.path, close)
-watch(() => office.data.value?.units, (units) => units && officeReading(units))
+watch(
+  () => office.data.value?.units,
+  (units) => units && officeReading(units),
+)
 useKeys({
   find: () => (finding.value = true),
   keys: () => (listingKeys.value = true),
@@ -78,13 +81,25 @@ async function leave() {
         </li>
       </ul>
       <ul class="low">
-        <li><button type="button" @click="finding = true">Find <kbd>Ctrl K</kbd></button></li>
+        <li>
+          <button type="button" @click="finding = true">Find <kbd>Ctrl K</kbd></button>
+        </li>
         <li><RouterLink to="/outbox" :class="{ here: route.path === '/outbox' }">Outbox</RouterLink></li>
-        <li v-if="office.data.value?.simulation"><RouterLink to="/simulated" :class="{ here: route.path === '/simulated' }">Simulated devices</RouterLink></li>
-        <li><RouterLink to="/settings" :class="{ here: route.path === '/settings' || route.path === '/accounts' }">Settings</RouterLink></li>
+        <li v-if="office.data.value?.simulation">
+          <RouterLink to="/simulated" :class="{ here: route.path === '/simulated' }">Simulated devices</RouterLink>
+        </li>
+        <li>
+          <RouterLink to="/settings" :class="{ here: route.path === '/settings' || route.path === '/accounts' }">Settings</RouterLink>
+        </li>
         <li><RouterLink to="/office" :class="{ here: route.path === '/office' }">Office hours</RouterLink></li>
-        <li><button type="button" @click="toggleTheme">{{ theme === 'light' ? 'Dark' : 'Light' }} paper</button></li>
-        <li><button type="button" @click="leave" :title="`Signed in as ${session?.name}, ${session?.role}`">Sign out {{ session?.name }}</button></li>
+        <li>
+          <button type="button" @click="toggleTheme">{{ theme === 'light' ? 'Dark' : 'Light' }} paper</button>
+        </li>
+        <li>
+          <button type="button" @click="leave" :title="`Signed in as ${session?.name}, ${session?.role}`">
+            Sign out {{ session?.name }}
+          </button>
+        </li>
       </ul>
     </nav>
     <main><slot /></main>
@@ -98,31 +113,114 @@ async function leave() {
       <span class="simulation">{{ office.data.value?.simulation }}</span>
     </footer>
   </div>
+  <SignInAgain />
   <FindBox v-model:visible="finding" />
   <KeyList v-model:visible="listingKeys" />
 </template>
 
 <style scoped>
-.frame { display: grid; grid-template: 1fr 29px / 184px 1fr; height: 100vh; }
-.frame.open { grid-template-columns: 184px 1fr 296px; }
-nav { background: var(--wash); border-right: 1px solid var(--rule); display: flex; flex-direction: column; padding-top: 20px; overflow-y: auto; }
-.brand { font-size: 23px; padding: 0 18px; color: var(--ink); text-decoration: none; }
-.office { font-size: 13px; color: var(--ink-soft); padding: 2px 18px 16px; }
-ul { list-style: none; margin: 0; padding: 0; }
-.low { margin-top: auto; padding-bottom: 12px; }
-li a, li button {
-  display: flex; justify-content: space-between; align-items: baseline; width: 100%; padding: 4.5px 18px; color: var(--ink); text-decoration: none; font: inherit;
-  background: none; border: 0; border-left: 3px solid transparent; text-align: left; cursor: pointer;
+.frame {
+  display: grid;
+  grid-template: 1fr 29px / 184px 1fr;
+  height: 100vh;
 }
-li a:hover, li button:hover { background: var(--rule-soft); }
-li a.here { background: var(--paper); border-left-color: var(--grain); font-weight: 600; }
-.count { font-size: 13px; color: var(--ink-soft); font-weight: 400; }
-kbd { font: inherit; font-size: 12px; color: var(--ink-soft); }
-main { padding: 18px 26px 24px; overflow-y: auto; min-width: 0; }
+.frame.open {
+  grid-template-columns: 184px 1fr 296px;
+}
+nav {
+  background: var(--wash);
+  border-right: 1px solid var(--rule);
+  display: flex;
+  flex-direction: column;
+  padding-top: 20px;
+  overflow-y: auto;
+}
+.brand {
+  font-size: 23px;
+  padding: 0 18px;
+  color: var(--ink);
+  text-decoration: none;
+}
+.office {
+  font-size: 13px;
+  color: var(--ink-soft);
+  padding: 2px 18px 16px;
+}
+ul {
+  list-style: none;
+  margin: 0;
+  padding: 0;
+}
+.low {
+  margin-top: auto;
+  padding-bottom: 12px;
+}
+li a,
+li button {
+  display: flex;
+  justify-content: space-between;
+  align-items: baseline;
+  width: 100%;
+  padding: 4.5px 18px;
+  color: var(--ink);
+  text-decoration: none;
+  font: inherit;
+  background: none;
+  border: 0;
+  border-left: 3px solid transparent;
+  text-align: left;
+  cursor: pointer;
+}
+li a:hover,
+li button:hover {
+  background: var(--rule-soft);
+}
+li a.here {
+  background: var(--paper);
+  border-left-color: var(--grain);
+  font-weight: 600;
+}
+.count {
+  font-size: 13px;
+  color: var(--ink-soft);
+  font-weight: 400;
+}
+kbd {
+  font: inherit;
+  font-size: 12px;
+  color: var(--ink-soft);
+}
+main {
+  padding: 18px 26px 24px;
+  overflow-y: auto;
+  min-width: 0;
+}
 footer {
-  grid-column: 1 / -1; display: flex; gap: 22px; align-items: center; padding: 0 18px; background: var(--wash); border-top: 1px solid var(--rule); font-size: 12.5px;
-  color: var(--ink-soft); white-space: nowrap; overflow: hidden;
+  grid-column: 1 / -1;
+  display: flex;
+  gap: 22px;
+  align-items: center;
+  padding: 0 18px;
+  background: var(--wash);
+  border-top: 1px solid var(--rule);
+  font-size: 12.5px;
+  color: var(--ink-soft);
+  white-space: nowrap;
+  overflow: hidden;
 }
-footer button, footer a { font: inherit; color: inherit; background: none; border: 0; padding: 0; cursor: pointer; text-decoration: none; }
-.simulation { margin-left: auto; overflow: hidden; text-overflow: ellipsis; }
+footer button,
+footer a {
+  font: inherit;
+  color: inherit;
+  background: none;
+  border: 0;
+  padding: 0;
+  cursor: pointer;
+  text-decoration: none;
+}
+.simulation {
+  margin-left: auto;
+  overflow: hidden;
+  text-overflow: ellipsis;
+}
 </style>

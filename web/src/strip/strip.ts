@@ -17,7 +17,8 @@ const NARROWEST = 12
 const DRAWN_GAP = 0.01
 
 /**
- * Lays a disk's partitions and gaps out on a strip. In proportion, but no partition narrower than can be seen; what small ones gain, large ones give.
+ * Lays a disk's partitions and gaps out on a strip. In proportion, but no partition narrower than can be seen; what small ones gain, large
+ * ones give.
  * @param width of the strip in pixels, more than 0
  * @param narrowest a partition is drawn, in pixels
  */
@@ -31,12 +32,19 @@ export function stripSegments(disk: Disk, width: number, narrowest = NARROWEST):
     at = partition.startBytes + partition.sizeBytes
   }
   if (disk.sizeBytes - at > disk.sizeBytes * DRAWN_GAP) pieces.push({ size: disk.sizeBytes - at, partition: null })
-  const widths = shareWidth(pieces.map((p) => p.size), width, narrowest)
+  const widths = shareWidth(
+    pieces.map((p) => p.size),
+    width,
+    narrowest,
+  )
   let x = 0
   return pieces.map(({ partition }, i) => {
     const own = widths[i] ?? 0
     const segment: Segment = {
-      x, width: own, kind: partition ? 'partition' : 'gap', partition,
+      x,
+      width: own,
+      kind: partition ? 'partition' : 'gap',
+      partition,
       used: partition ? own * Math.min(1, partition.toReadBytes / Math.max(1, partition.sizeBytes)) : 0,
       leftOut: partition ? own * Math.min(1, partition.leftOut.reduce((sum, l) => sum + l.bytes, 0) / Math.max(1, partition.sizeBytes)) : 0,
     }

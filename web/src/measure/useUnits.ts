@@ -1,5 +1,5 @@
 import { readonly, ref } from 'vue'
-import { formatSize, type Reading } from '../measure/sizes'
+import { formatSize, type Reading } from './sizes'
 
 const KEY = 'granary.reading'
 const reading = ref<Reading>(localStorage.getItem(KEY) === 'binary' ? 'binary' : 'decimal')

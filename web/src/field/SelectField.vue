@@ -1,0 +1,28 @@
+<script setup lang="ts" generic="T">
+import Select from 'primevue/select'
+import { useAttrs, useId } from 'vue'
+import FieldFrame from './FieldFrame.vue'
+
+/** One of a few choices, each with its key and the words for it. */
+defineOptions({ inheritAttrs: false })
+defineProps<{ label: string; options: readonly { key: T; label: string }[]; hint?: string; error?: string }>()
+const chosen = defineModel<T>({ required: true })
+const attrs = useAttrs()
+const id = useId()
+</script>
+
+<template>
+  <FieldFrame :id="id" :label="label" :hint="hint" :error="error" :class="attrs.class">
+    <Select
+      v-bind="{ ...attrs, class: undefined }"
+      v-model="chosen"
+      :label-id="id"
+      :aria-label="label"
+      :options="[...options]"
+      option-label="label"
+      option-value="key"
+      size="small"
+      :invalid="!!error"
+    />
+  </FieldFrame>
+</template>

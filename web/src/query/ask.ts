@@ -1,0 +1,79 @@
+import { useQuery, useQueryClient, type UseQueryReturnType } from '@tanstack/vue-query'
+import type { MaybeRefOrGetter } from 'vue'
+import { answer } from '../api/client'
+
+/** What can be asked of the server, by the first word of its key. What has changed is told by this word, for all that begins with it. */
+export const NOUNS = [
+  'accounts',
+  'cards',
+  'computer',
+  'computers',
+  'database',
+  'destinations',
+  'disk',
+  'estimate',
+  'file-systems',
+  'image',
+  'images',
+  'invitation',
+  'journal',
+  'journal-choices',
+  'journal-report',
+  'kept',
+  'label',
+  'layout',
+  'mail',
+  'night',
+  'office',
+  'office-choices',
+  'office-days',
+  'outlook',
+  'plan',
+  'plans',
+  'proposal',
+  'rehearsal-schedule',
+  'rehearsals',
+  'replug',
+  'rescue-media',
+  'restorations',
+  'retention',
+  'review',
+  'rollouts',
+  'runs',
+  'sampling',
+  'switches',
+  'targets',
+  'today',
+  'unfinished',
+  'waiting',
+] as const
+export type Noun = (typeof NOUNS)[number]
+export type Key = readonly [Noun, ...MaybeRefOrGetter<unknown>[]]
+
+/** How a question is asked, beside its key. */
+export interface Asking<T> {
+  enabled?: MaybeRefOrGetter<boolean>
+  /** Milliseconds an answer stays fresh; as long as every other one without it. */
+  staleTime?: number
+  gcTime?: number
+  placeholderData?: (before: T | undefined) => T | undefined
+  /** Milliseconds until it is asked again, for what no event tells; false for not at all. */
+  refetchInterval?: number | ((query: { state: { data: T | undefined } }) => number | false)
+}
+
+/** A question to the server, asked again when what it is about has changed; a refusal is not asked again. */
+export function useAsk<T>(key: Key, call: () => Promise<{ data?: T }>, asking: Asking<T> = {}): UseQueryReturnType<T, Error> {
+  return useQuery({ queryKey: key as unknown as unknown[], queryFn: () => answer(call()), retry: false, ...asking } as never) as never
+}
+
+/** Shows an answer that came with a change, without asking for it again. */
+export function useAnswered() {
+  const cache = useQueryClient()
+  return <T>(key: readonly [Noun, ...string[]], value: T) => cache.setQueryData(key as unknown as unknown[], value)
+}
+
+/** Tells that something has changed: whoever shows it asks again. */
+export function useChanged() {
+  const cache = useQueryClient()
+  return (...what: Noun[]) => Promise.all(what.map((noun) => cache.invalidateQueries({ queryKey: [noun] }))).then(() => undefined)
+}

@@ -1,0 +1,31 @@
+import { useInfiniteQuery } from '@tanstack/vue-query'
+import type { Ref } from 'vue'
+import { answer, client } from '../api/client'
+import type { paths } from '../api/api-types'
+import { useAsk, type Key } from './ask'
+
+type Filter = NonNullable<paths['/api/v1/journal']['get']['parameters']['query']>
+/** As many lines as the server gives at once. */
+const PAGE = 100
+
+/** Lines, newest first, a page at a time. */
+export const useJournal = (filter: () => Filter) => {
+  const key: Key = ['journal', filter]
+  return useInfiniteQuery({
+    queryKey: key as unknown as unknown[],
+    queryFn: ({ pageParam }) =>
+      answer(client.GET('/api/v1/journal', { params: { query: { ...filter(), ...(pageParam ? { before: pageParam } : {}) } } })),
+    initialPageParam: 0,
+    getNextPageParam: (last) => (last.lines.length < PAGE ? undefined : last.lines.at(-1)?.id),
+  })
+}
+
+/** What the journal can be narrowed to. */
+export const useJournalChoices = () => useAsk(['journal-choices'], () => client.GET('/api/v1/journal/choices'))
+
+export const useReport = (from: Ref<string>, to: Ref<string>) =>
+  useAsk(['journal-report', from, to], () =>
+    client.GET('/api/v1/journal/report', { params: { query: { from: from.value, to: to.value } } }),
+  )
+
+export const useMail = () => useAsk(['mail'], () => client.GET('/api/v1/mail'))

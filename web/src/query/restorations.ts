@@ -1,0 +1,20 @@
+import { keepPreviousData } from '@tanstack/vue-query'
+import { client } from '../api/client'
+import type { paths } from '../api/api-types'
+import { useAsk } from './ask'
+
+type Order = paths['/api/v1/restore/layout']['post']['requestBody']['content']['application/json']
+
+export const useRestorations = () => useAsk(['restorations'], () => client.GET('/api/v1/restore'))
+
+/** What an image would look like on a target; a passphrase is part of the question and never of its key. */
+export const useLayout = (order: () => Order, enabled: () => boolean) =>
+  useAsk(
+    ['layout', () => JSON.stringify({ ...order(), passphrase: !!order().passphrase })],
+    () => client.POST('/api/v1/restore/layout', { body: order() }),
+    { enabled, placeholderData: keepPreviousData },
+  )
+
+export const useRollouts = () => useAsk(['rollouts'], () => client.GET('/api/v1/rollouts'))
+
+export const useRescueMedia = () => useAsk(['rescue-media'], () => client.GET('/api/v1/rescue-media'))

@@ -1,0 +1,18 @@
+import { client } from '../api/client'
+import { useAsk } from './ask'
+
+/** Disks that could be overwritten. Nothing on them is read for the list. */
+export const useTargets = () => useAsk(['targets'], () => client.GET('/api/v1/targets'))
+
+/** One of them, with what is on it now. */
+export const useTarget = (id: () => string) =>
+  useAsk(['targets', id], () => client.GET('/api/v1/targets/{id}', { params: { path: { id: id() } } }), { staleTime: 0 })
+
+/** Whether the disk that is meant was pulled and plugged in again, while `watching`. */
+export const useReplug = (watching: () => boolean, everyMillis: number) =>
+  useAsk(['replug'], () => client.GET('/api/v1/targets/replug'), {
+    enabled: watching,
+    refetchInterval: () => (watching() ? everyMillis : false),
+  })
+
+export const useFileSystems = () => useAsk(['file-systems'], () => client.GET('/api/v1/targets/file-systems'), { staleTime: Infinity })

@@ -1,0 +1,21 @@
+import { keepPreviousData } from '@tanstack/vue-query'
+import { client } from '../api/client'
+import { useAsk } from './ask'
+
+/** Much of Today comes with time alone, which no event tells. */
+const TODAY_MILLIS = 15_000
+const NIGHT_MILLIS = 30_000
+
+export const useToday = () => useAsk(['today'], () => client.GET('/api/v1/today'), { refetchInterval: TODAY_MILLIS })
+
+/** @param date of the evening, YYYY-MM-DD; undefined for the coming night */
+export const useNight = (date: () => string | undefined) =>
+  useAsk(['night', () => date() ?? ''], () => client.GET('/api/v1/night', { params: { query: { date: date() } } }), {
+    placeholderData: keepPreviousData,
+    refetchInterval: NIGHT_MILLIS,
+  })
+
+export const useCards = () => useAsk(['cards'], () => client.GET('/api/v1/cards'))
+
+export const useCard = (computerId: () => string) =>
+  useAsk(['cards', computerId], () => client.GET('/api/v1/cards/{computerId}', { params: { path: { computerId: computerId() } } }))

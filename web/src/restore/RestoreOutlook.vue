@@ -1,0 +1,219 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import type { ImageLine, LayoutDetail, TargetLine } from '../api/types'
+import { useMargin } from '../frame/useMargin'
+import { useUnits } from '../measure/useUnits'
+import { sliderBytes, type Place } from './layout'
+import LayoutStrip from './LayoutStrip.vue'
+
+/** What comes back as it lies now and as it will lie, what happens on the way, and how the rest of the target is used. */
+const props = defineProps<{ found: LayoutDetail; target: TargetLine; from: 'image' | 'disk'; image?: ImageLine; width: number }>()
+const strategy = defineModel<string>('strategy', { required: true })
+const sizes = defineModel<Record<string, number>>('sizes', { required: true })
+const stay = defineModel<boolean>('stay', { required: true })
+const zeroUnused = defineModel<boolean>('zeroUnused', { required: true })
+const acceptDamage = defineModel<boolean>('acceptDamage', { required: true })
+const { size } = useUnits()
+const { open } = useMargin()
+
+const before = computed<Place[]>(() =>
+  props.found.placed.map((p) => ({
+    number: p.number,
+    start: p.fromStart,
+    bytes: p.fromBytes,
+    used: p.usedBytes,
+    name: p.name || p.type,
+    hidden: p.hidden,
+    note: '',
+  })),
+)
+const after = computed<Place[]>(() =>
+  props.found.placed.map((p) => ({
+    number: p.number,
+    start: p.toStart,
+    bytes: p.toBytes,
+    used: p.usedBytes,
+    name: p.name || p.type,
+    hidden: p.hidden,
+    note: [p.moved && 'moved', p.resized && (p.toBytes > p.fromBytes ? 'grown' : 'made smaller')].filter(Boolean).join(', '),
+  })),
+)
+const scale = computed(() => Math.max(props.found.diskBytes, props.found.targetBytes))
+/** A strip is never too short for its names; when one had to be lengthened, the two are not on one scale and do not say so. */
+const SHORTEST = 260
+const long = (bytes: number) => Math.max(SHORTEST, (bytes / scale.value) * props.width)
+const oneScale = computed(() => (Math.min(props.found.diskBytes, props.found.targetBytes) / scale.value) * props.width >= SHORTEST)
+const STRATEGIES = [
+  { word: 'grow', says: 'the main partition' },
+  { word: 'share', says: 'all in proportion' },
+  { word: 'keep', says: 'none' },
+  { word: 'by-hand', says: 'by hand' },
+]
+
+/** A handle on the strip: all sizes stay what they are but this one. */
+function draw(number: number, bytes: number) {
+  if (strategy.value !== 'by-hand') sizes.value = Object.fromEntries(props.found.placed.map((p) => [String(p.number), p.toBytes]))
+  strategy.value = 'by-hand'
+  sizes.value = { ...sizes.value, [String(number)]: bytes }
+}
+
+function byHand(number: number, event: Event, min: number, max: number) {
+  sizes.value = { ...sizes.value, [String(number)]: sliderBytes(Number((event.target as HTMLInputElement).value), min, max) }
+}
+</script>
+
+<template>
+  <section>
+    <p class="over">
+      <b>In the {{ from }}</b
+      >: {{ size(found.diskBytes) }}, {{ found.scheme.toUpperCase()
+      }}<span v-if="image" class="soft right">{{ image.destination }}, {{ image.proven || 'not proven' }}</span>
+    </p>
+    <LayoutStrip :places="before" :disk-bytes="found.diskBytes" :width="long(found.diskBytes)" label="Before" />
+    <p class="over">
+      <b>On {{ target.name }}</b
+      >: {{ size(found.targetBytes) }}<template v-if="oneScale">, on one scale</template>
+      <span class="right screen"
+        >Give the rest to:
+        <button
+          v-for="s in STRATEGIES"
+          :key="s.word"
+          type="button"
+          class="figure"
+          :aria-pressed="strategy === s.word"
+          @click="strategy = s.word"
+        >
+          {{ s.says }}
+        </button>
+      </span>
+    </p>
+    <LayoutStrip
+      :places="after"
+      :disk-bytes="found.targetBytes"
+      :width="long(found.targetBytes)"
+      label="After"
+      :handles="found.placed.map((p) => ({ number: p.number, min: p.minBytes, max: p.maxBytes }))"
+      @size="draw"
+    />
+    <table v-if="strategy === 'by-hand'" class="hand">
+      <tbody>
+        <tr v-for="p in found.placed" :key="p.number">
+          <td>{{ p.name || p.type }}</td>
+          <td>
+            <input
+              type="range"
+              min="0"
+              max="1000"
+              :value="p.maxBytes > p.minBytes ? Math.round(((p.toBytes - p.minBytes) / (p.maxBytes - p.minBytes)) * 1000) : 0"
+              :aria-label="`Size of ${p.name || p.type}`"
+              :disabled="p.maxBytes <= p.minBytes"
+              @change="byHand(p.number, $event, p.minBytes, p.maxBytes)"
+            />
+          </td>
+          <td class="number">{{ size(p.toBytes) }}</td>
+          <td class="soft small">{{ size(p.minBytes) }} to {{ size(p.maxBytes) }}</td>
+        </tr>
+      </tbody>
+    </table>
+    <div class="halves">
+      <div>
+        <h3>What happens</h3>
+        <table>
+          <tbody>
+            <tr v-for="p in found.placed.filter((one) => one.moved || one.resized)" :key="p.number">
+              <td>{{ p.name || p.type }}</td>
+              <td>
+                {{ [p.moved && 'moves', p.resized && `${size(p.fromBytes)} becomes ${size(p.toBytes)}`].filter(Boolean).join(', ') }}
+              </td>
+            </tr>
+            <tr>
+              <td>Left unallocated</td>
+              <td>
+                <button type="button" class="figure" @click="open(found.working)">{{ size(found.unallocatedBytes) }}</button>
+              </td>
+            </tr>
+            <tr v-for="r in found.remarks" :key="r">
+              <td>Mind</td>
+              <td>{{ r }}</td>
+            </tr>
+            <tr v-for="s in found.steps" :key="s.sentence">
+              <td>{{ s.when === 'before' ? 'First' : 'Afterwards' }}</td>
+              <td>
+                {{ s.sentence }}<code v-if="s.command">{{ s.command }}</code>
+              </td>
+            </tr>
+          </tbody>
+        </table>
+        <p class="small screen">
+          <label v-if="found.placed.length > 1"
+            ><input v-model="stay" type="checkbox" /> what lies behind the main partition stays there</label
+          ><br />
+          <label><input v-model="zeroUnused" type="checkbox" /> write zeros where nothing is in use</label><br />
+          <label v-if="from === 'image'"
+            ><input v-model="acceptDamage" type="checkbox" /> go on past damaged parts of the image, leaving zeros</label
+          >
+        </p>
+      </div>
+      <div class="screen"><slot /></div>
+    </div>
+  </section>
+</template>
+
+<style scoped>
+.over {
+  margin: 14px 0 6px;
+}
+.right {
+  float: right;
+}
+.right .figure {
+  margin-left: 10px;
+}
+[aria-pressed='true'] {
+  font-weight: 600;
+  border-bottom: 2px solid var(--grain);
+}
+.halves {
+  display: grid;
+  grid-template-columns: 1fr 300px;
+  gap: 26px;
+  margin-top: 12px;
+}
+code {
+  display: block;
+  background: var(--wash);
+  padding: 3px 6px;
+  margin-top: 2px;
+  overflow-wrap: anywhere;
+  font-size: 12px;
+  user-select: all;
+}
+.hand {
+  max-width: 640px;
+  margin-top: 8px;
+}
+.hand input {
+  width: 260px;
+  accent-color: var(--grain);
+}
+.halves td:last-child::first-letter {
+  text-transform: uppercase;
+}
+.halves td:first-child {
+  min-width: 96px;
+}
+h3 {
+  margin: 8px 0 2px;
+}
+td {
+  vertical-align: top;
+}
+input {
+  accent-color: var(--grain);
+}
+@media print {
+  .screen {
+    display: none;
+  }
+}
+</style>
