@@ -116,11 +116,13 @@ async function saved() {
       </table>
       <div>
         <p class="full">
-          Full
-          <button v-if="one.full" type="button" class="figure" @click="margin.open(one.full.working)">
-            <b>{{ one.full.sentence }}</b>
-          </button>
-          <span v-else class="soft">: its history is too short to tell</span>
+          <template v-if="one.full">
+            Full
+            <button type="button" class="figure" @click="margin.open(one.full.working)">
+              <b>{{ one.full.sentence }}</b>
+            </button>
+          </template>
+          <span v-else class="soft">When it is full: its history is too short to tell</span>
         </p>
         <RoomPlot
           v-if="one.readings.length > 1"

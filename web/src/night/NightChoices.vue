@@ -25,8 +25,8 @@ function pin() {
 <template>
   <section v-if="one" class="chosen">
     <p>
-      <b>{{ one.computer }}, {{ one.disk }}</b>
-      <template v-if="row"
+      <b>{{ one.computer }}, {{ one.disk }}</b
+      ><template v-if="row"
         >: {{ formatClock(row.start, night.zone) }} to about {{ formatClock(row.end, night.zone) }} on {{ row.drive }}, with
         {{ row.slack }} to spare ({{ row.chance }}). {{ row.because }}</template
       >

@@ -149,8 +149,7 @@ function take(fresh: Night) {
     <section v-if="night.notRun.length" class="idle small">
       <h3>Not that night</h3>
       <p v-for="idle in night.notRun" :key="idle.planId">
-        <RouterLink :to="`/plans/${idle.planId}`">{{ idle.plan }}</RouterLink>
-        <span class="soft">{{
+        <RouterLink :to="`/plans/${idle.planId}`">{{ idle.plan }}</RouterLink><span class="soft">{{
           idle.leftOut
             ? ', left out by hand'
             : idle.paused

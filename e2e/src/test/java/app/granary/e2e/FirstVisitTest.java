@@ -3,6 +3,8 @@ package app.granary.e2e;
 import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertThat;
 import static org.junit.jupiter.api.Assertions.assertEquals;
 
+import com.microsoft.playwright.BrowserContext;
+import com.microsoft.playwright.Locator;
 import com.microsoft.playwright.Page;
 import com.microsoft.playwright.options.AriaRole;
 import java.io.IOException;
@@ -46,6 +48,27 @@ class FirstVisitTest extends BrowserTest {
         assertThat(page.getByText("Images lie here once made")).isVisible();
         page.keyboard().press("Alt+2");
         assertThat(page.getByText("Raw disk image files put into")).isVisible();
+        aSignInThatEndsTakesNothingFromThePage();
         assertEquals(List.of(), browser.complaints());
+    }
+
+    /** What was typed was lost: the page said "Sign in first", and the way to sign in led away from it. */
+    private void aSignInThatEndsTakesNothingFromThePage() {
+        open("/journal");
+        page.getByLabel("Note", new Page.GetByLabelOptions().setExact(true)).fill("the office was painted");
+        page.context().clearCookies(new BrowserContext.ClearCookiesOptions().setName("GRANARY_SESSION"));
+        page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Add the note")).click();
+        Locator again = page.getByRole(AriaRole.DIALOG);
+        assertThat(again).containsText("Your sign-in has ended");
+        assertThat(again.getByLabel("Name")).hasValue("Ada");
+        again.getByLabel("Password").fill("something else entirely");
+        page.keyboard().press("Enter");
+        assertThat(again.getByRole(AriaRole.ALERT)).isVisible();
+        again.getByLabel("Password").fill("four plain words here");
+        page.keyboard().press("Enter");
+        assertThat(again).hasCount(0);
+        assertThat(page.getByLabel("Note", new Page.GetByLabelOptions().setExact(true))).hasValue("the office was painted");
+        page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Add the note")).click();
+        assertThat(page.locator("main")).containsText("the office was painted");
     }
 }
