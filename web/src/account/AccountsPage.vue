@@ -118,29 +118,10 @@ const { act: out, refused: notOut } = useAction(async () => {
 </template>
 
 <style scoped>
-table {
-  max-width: 860px;
-}
-form {
-  display: flex;
-  gap: 10px;
-  flex-wrap: wrap;
-  align-items: end;
-  margin-top: 22px;
-  max-width: 860px;
-}
-h3 {
-  width: 100%;
-  margin: 0;
-}
-.link {
-  width: 100%;
-}
-code {
-  overflow-wrap: anywhere;
-  user-select: all;
-}
-.out {
-  margin-top: 24px;
-}
+table { max-width: 860px; }
+form { display: flex; gap: 10px; flex-wrap: wrap; align-items: end; margin-top: 22px; max-width: 860px; }
+h3 { width: 100%; margin: 0; }
+.link { width: 100%; }
+code { overflow-wrap: anywhere; user-select: all; }
+.out { margin-top: 24px; }
 </style>

@@ -54,23 +54,8 @@ const {
 </template>
 
 <style scoped>
-.page {
-  min-height: 100vh;
-  display: grid;
-  place-items: center;
-  background: var(--paper);
-}
-form {
-  width: 360px;
-  display: flex;
-  flex-direction: column;
-  gap: 10px;
-  padding-bottom: 12vh;
-}
-h1 {
-  font-size: 40px;
-}
-.p-button {
-  align-self: flex-start;
-}
+.page { min-height: 100vh; display: grid; place-items: center; background: var(--paper); }
+form { width: 360px; display: flex; flex-direction: column; gap: 10px; padding-bottom: 12vh; }
+h1 { font-size: 40px; }
+.p-button { align-self: flex-start; }
 </style>

@@ -217,41 +217,12 @@ const {
 </template>
 
 <style scoped>
-.row {
-  display: flex;
-  justify-content: space-between;
-  align-items: baseline;
-  gap: 16px;
-}
-.columns {
-  display: grid;
-  grid-template-columns: minmax(330px, 5fr) minmax(360px, 6fr);
-  gap: 30px;
-  margin-top: 8px;
-}
-.rest label {
-  margin-right: 10px;
-  cursor: pointer;
-}
-.rest input[type='radio'] {
-  accent-color: var(--grain);
-  margin: 0 3px 0 0;
-  vertical-align: -1px;
-}
-.rest td {
-  padding-top: 4px;
-  padding-bottom: 4px;
-}
-.rest td:first-child {
-  width: 84px;
-  white-space: nowrap;
-}
-.how-long {
-  margin-top: 10px;
-  border-top: 1px solid var(--rule);
-  padding-top: 8px;
-}
-.how-long h3 {
-  margin-bottom: 4px;
-}
+.row { display: flex; justify-content: space-between; align-items: baseline; gap: 16px; }
+.columns { display: grid; grid-template-columns: minmax(330px, 5fr) minmax(360px, 6fr); gap: 30px; margin-top: 8px; }
+.rest label { margin-right: 10px; cursor: pointer; }
+.rest input[type='radio'] { accent-color: var(--grain); margin: 0 3px 0 0; vertical-align: -1px; }
+.rest td { padding-top: 4px; padding-bottom: 4px; }
+.rest td:first-child { width: 84px; white-space: nowrap; }
+.how-long { margin-top: 10px; border-top: 1px solid var(--rule); padding-top: 8px; }
+.how-long h3 { margin-bottom: 4px; }
 </style>

@@ -40,34 +40,12 @@ const { size } = useUnits()
 </template>
 
 <style scoped>
-.choices {
-  margin-bottom: 12px;
-}
-.choices td,
-.choices th {
-  padding-top: 4px;
-  padding-bottom: 4px;
-}
-.choices tbody tr {
-  cursor: pointer;
-}
-.choices tr.chosen td {
-  background: var(--wash);
-  font-weight: 600;
-}
-.choices tr.chosen td:first-child {
-  box-shadow: inset 3px 0 var(--grain);
-}
-.choices td:first-child {
-  padding-left: 8px;
-}
-label {
-  white-space: nowrap;
-  cursor: pointer;
-}
-input {
-  accent-color: var(--grain);
-  margin: 0 3px 0 0;
-  vertical-align: -1px;
-}
+.choices { margin-bottom: 12px; }
+.choices td, .choices th { padding-top: 4px; padding-bottom: 4px; }
+.choices tbody tr { cursor: pointer; }
+.choices tr.chosen td { background: var(--wash); font-weight: 600; }
+.choices tr.chosen td:first-child { box-shadow: inset 3px 0 var(--grain); }
+.choices td:first-child { padding-left: 8px; }
+label { white-space: nowrap; cursor: pointer; }
+input { accent-color: var(--grain); margin: 0 3px 0 0; vertical-align: -1px; }
 </style>

@@ -123,12 +123,7 @@ function place(x: number, bin: { rim: number; floor: number }): string {
 </template>
 
 <style scoped>
-.names {
-  display: flex;
-  font-size: 13px;
-  line-height: 1.42;
-  margin-top: 4px;
-}
+.names { display: flex; font-size: 13px; line-height: 1.42; margin-top: 4px; }
 label {
   display: flex;
   flex-direction: column;
@@ -139,29 +134,11 @@ label {
   border-radius: 3px;
   min-width: 0;
 }
-.narrow {
-  font-size: 12px;
-}
-.narrow button.figure {
-  white-space: normal;
-}
-.narrow .pick {
-  gap: 2px;
-  letter-spacing: -0.02em;
-}
-label.chosen {
-  background: var(--wash);
-}
-label.unfit {
-  cursor: default;
-}
-.pick {
-  display: flex;
-  gap: 4px;
-  align-items: center;
-}
-input {
-  accent-color: var(--grain);
-  margin: 0;
-}
+.narrow { font-size: 12px; }
+.narrow button.figure { white-space: normal; }
+.narrow .pick { gap: 2px; letter-spacing: -0.02em; }
+label.chosen { background: var(--wash); }
+label.unfit { cursor: default; }
+.pick { display: flex; gap: 4px; align-items: center; }
+input { accent-color: var(--grain); margin: 0; }
 </style>

@@ -28,24 +28,8 @@ const whole = computed(() => slowest.value + (props.time.stages.find((s) => s.na
 </template>
 
 <style scoped>
-.stages {
-  display: grid;
-  grid-template-columns: 74px 1fr;
-  font-size: 13px;
-  row-gap: 2px;
-}
-.track {
-  display: flex;
-  align-items: center;
-  gap: 6px;
-  white-space: nowrap;
-}
-.bar {
-  height: 11px;
-  background: var(--stored);
-  display: inline-block;
-}
-.bar.slowest {
-  background: var(--used);
-}
+.stages { display: grid; grid-template-columns: 74px 1fr; font-size: 13px; row-gap: 2px; }
+.track { display: flex; align-items: center; gap: 6px; white-space: nowrap; }
+.bar { height: 11px; background: var(--stored); display: inline-block; }
+.bar.slowest { background: var(--used); }
 </style>

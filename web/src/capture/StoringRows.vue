@@ -36,22 +36,8 @@ const { size } = useUnits()
 </template>
 
 <style scoped>
-td {
-  padding-top: 4px;
-  padding-bottom: 4px;
-  white-space: nowrap;
-}
-td:last-child {
-  white-space: normal;
-}
-label {
-  white-space: nowrap;
-  margin-right: 10px;
-  cursor: pointer;
-}
-input {
-  accent-color: var(--grain);
-  margin: 0 3px 0 0;
-  vertical-align: -1px;
-}
+td { padding-top: 4px; padding-bottom: 4px; white-space: nowrap; }
+td:last-child { white-space: normal; }
+label { white-space: nowrap; margin-right: 10px; cursor: pointer; }
+input { accent-color: var(--grain); margin: 0 3px 0 0; vertical-align: -1px; }
 </style>

@@ -50,14 +50,6 @@ const print = () => window.print()
 </template>
 
 <style scoped>
-.tools {
-  display: flex;
-  gap: 12px;
-}
-.names {
-  display: flex;
-  gap: 14px;
-  flex-wrap: wrap;
-  margin-bottom: 16px;
-}
+.tools { display: flex; gap: 12px; }
+.names { display: flex; gap: 14px; flex-wrap: wrap; margin-bottom: 16px; }
 </style>

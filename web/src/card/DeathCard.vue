@@ -44,56 +44,18 @@ defineProps<{ card: CardLine }>()
 </template>
 
 <style scoped>
-.card {
-  border-top: 2px solid var(--ink);
-  padding-top: 10px;
-  margin-bottom: 34px;
-  max-width: 860px;
-  break-after: page;
-}
-h2 {
-  font-size: 24px;
-  margin: 0;
-}
-h2 .soft {
-  font-size: 16px;
-  font-weight: 400;
-}
-.time {
-  font-size: 18px;
-  margin: 2px 0 8px;
-}
-.way {
-  border-left: 3px solid var(--brick);
-  padding-left: 12px;
-  margin: 8px 0;
-}
-ul,
-ol {
-  margin: 2px 0 0;
-  padding-left: 20px;
-}
-li {
-  margin: 2px 0;
-}
-dt {
-  color: var(--ink);
-  font-weight: 600;
-  margin-top: 8px;
-}
-dt .soft {
-  font-weight: 400;
-}
-dd {
-  margin: 0;
-}
-h3 {
-  margin: 12px 0 0;
-}
+.card { border-top: 2px solid var(--ink); padding-top: 10px; margin-bottom: 34px; max-width: 860px; break-after: page; }
+h2 { font-size: 24px; margin: 0; }
+h2 .soft { font-size: 16px; font-weight: 400; }
+.time { font-size: 18px; margin: 2px 0 8px; }
+.way { border-left: 3px solid var(--brick); padding-left: 12px; margin: 8px 0; }
+ul, ol { margin: 2px 0 0; padding-left: 20px; }
+li { margin: 2px 0; }
+dt { color: var(--ink); font-weight: 600; margin-top: 8px; }
+dt .soft { font-weight: 400; }
+dd { margin: 0; }
+h3 { margin: 12px 0 0; }
 @media print {
-  .card {
-    max-width: none;
-    font-size: 12.5px;
-  }
+  .card { max-width: none; font-size: 12.5px; }
 }
 </style>

@@ -31,27 +31,8 @@ const facts = computed(() => {
 </template>
 
 <style scoped>
-dl {
-  display: grid;
-  grid-template-columns: repeat(3, 1fr);
-  gap: 6px 26px;
-  margin: 0 0 18px;
-  font-size: 13.5px;
-}
-dl div {
-  display: flex;
-  gap: 10px;
-  border-top: 1px solid var(--rule-soft);
-  padding-top: 5px;
-  min-width: 0;
-}
-dt {
-  color: var(--ink-soft);
-  flex: none;
-  width: 92px;
-}
-dd {
-  margin: 0;
-  overflow-wrap: anywhere;
-}
+dl { display: grid; grid-template-columns: repeat(3, 1fr); gap: 6px 26px; margin: 0 0 18px; font-size: 13.5px; }
+dl div { display: flex; gap: 10px; border-top: 1px solid var(--rule-soft); padding-top: 5px; min-width: 0; }
+dt { color: var(--ink-soft); flex: none; width: 92px; }
+dd { margin: 0; overflow-wrap: anywhere; }
 </style>

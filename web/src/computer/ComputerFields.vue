@@ -63,11 +63,6 @@ form {
   padding-bottom: 16px;
   border-bottom: 1px solid var(--rule);
 }
-.wide {
-  grid-column: 1 / -1;
-}
-.ends {
-  display: flex;
-  gap: 12px;
-}
+.wide { grid-column: 1 / -1; }
+.ends { display: flex; gap: 12px; }
 </style>

@@ -135,15 +135,7 @@ const { act: retire, refused: notRetired } = useAction(async () => {
 </template>
 
 <style scoped>
-.tools {
-  display: flex;
-  gap: 12px;
-  align-items: center;
-}
-.to-card {
-  white-space: nowrap;
-}
-.removed {
-  margin-top: 18px;
-}
+.tools { display: flex; gap: 12px; align-items: center; }
+.to-card { white-space: nowrap; }
+.removed { margin-top: 18px; }
 </style>

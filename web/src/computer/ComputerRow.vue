@@ -68,36 +68,12 @@ section {
   height: 100%;
   overflow: hidden;
 }
-h2 {
-  font-size: 19px;
-  margin: 0;
-  line-height: 1.25;
-}
-h2 a {
-  color: inherit;
-  text-decoration: none;
-  border-bottom: 1px solid var(--rule);
-}
-h2 a:hover {
-  border-bottom-color: var(--ink);
-}
-.cover {
-  display: flex;
-  gap: 6px;
-  align-items: center;
-  margin-top: 2px;
-}
-.one {
-  white-space: nowrap;
-  overflow: hidden;
-  text-overflow: ellipsis;
-}
-.disks {
-  display: flex;
-  flex-direction: column;
-  gap: 4px;
-  min-width: 0;
-}
+h2 { font-size: 19px; margin: 0; line-height: 1.25; }
+h2 a { color: inherit; text-decoration: none; border-bottom: 1px solid var(--rule); }
+h2 a:hover { border-bottom-color: var(--ink); }
+.cover { display: flex; gap: 6px; align-items: center; margin-top: 2px; }
+.one { white-space: nowrap; overflow: hidden; text-overflow: ellipsis; }
+.disks { display: flex; flex-direction: column; gap: 4px; min-width: 0; }
 .disk {
   display: flex;
   gap: 20px;
@@ -109,28 +85,9 @@ h2 a:hover {
   border-radius: 3px;
   height: 42px;
 }
-a.disk:hover {
-  background: var(--wash);
-}
-.away .drawn {
-  opacity: 0.75;
-}
-.facts {
-  width: 268px;
-  flex: none;
-  line-height: 1.35;
-  white-space: nowrap;
-  overflow: hidden;
-  text-overflow: ellipsis;
-}
-.drawn {
-  min-width: 0;
-  display: flex;
-  gap: 8px;
-  align-items: center;
-  height: 26px;
-}
-.retired {
-  color: var(--ink-soft);
-}
+a.disk:hover { background: var(--wash); }
+.away .drawn { opacity: 0.75; }
+.facts { width: 268px; flex: none; line-height: 1.35; white-space: nowrap; overflow: hidden; text-overflow: ellipsis; }
+.drawn { min-width: 0; display: flex; gap: 8px; align-items: center; height: 26px; }
+.retired { color: var(--ink-soft); }
 </style>

@@ -123,29 +123,10 @@ const rows = useVirtualizer(
 </template>
 
 <style scoped>
-.tools,
-.bar {
-  display: flex;
-  gap: 12px;
-  align-items: center;
-}
-.bar {
-  margin-bottom: 12px;
-  font-size: 13.5px;
-}
-.key {
-  margin-left: auto;
-}
-.list {
-  position: relative;
-}
-.place {
-  position: absolute;
-  top: 0;
-  left: 0;
-  right: 0;
-}
-.hint {
-  margin: 12px 0;
-}
+.tools, .bar { display: flex; gap: 12px; align-items: center; }
+.bar { margin-bottom: 12px; font-size: 13.5px; }
+.key { margin-left: auto; }
+.list { position: relative; }
+.place { position: absolute; top: 0; left: 0; right: 0; }
+.hint { margin: 12px 0; }
 </style>

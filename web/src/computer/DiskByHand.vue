@@ -54,18 +54,7 @@ const {
 </template>
 
 <style scoped>
-form {
-  border-top: 1px solid var(--rule);
-  padding: 12px 0;
-}
-.fields {
-  display: grid;
-  grid-template-columns: repeat(3, 1fr);
-  gap: 10px 22px;
-  align-items: end;
-}
-.ends {
-  display: flex;
-  gap: 10px;
-}
+form { border-top: 1px solid var(--rule); padding: 12px 0; }
+.fields { display: grid; grid-template-columns: repeat(3, 1fr); gap: 10px 22px; align-items: end; }
+.ends { display: flex; gap: 10px; }
 </style>

@@ -149,35 +149,10 @@ const leftOut = (p: Partition) => p.leftOut.reduce((sum, l) => sum + l.bytes, 0)
 </template>
 
 <style scoped>
-section {
-  margin-bottom: 22px;
-  border-top: 1px solid var(--ink);
-  padding-top: 10px;
-}
-.row {
-  display: flex;
-  gap: 16px;
-  align-items: baseline;
-  margin-bottom: 8px;
-}
-.row .p-button {
-  margin-left: auto;
-  flex: none;
-}
-h2 {
-  font-size: 18px;
-  margin: 0;
-  flex: none;
-}
-.columns {
-  display: grid;
-  grid-template-columns: 1fr 250px;
-  gap: 26px;
-  margin-top: 8px;
-}
-tr.gap td {
-  padding-top: 2px;
-  padding-bottom: 2px;
-  font-size: 12.5px;
-}
+section { margin-bottom: 22px; border-top: 1px solid var(--ink); padding-top: 10px; }
+.row { display: flex; gap: 16px; align-items: baseline; margin-bottom: 8px; }
+.row .p-button { margin-left: auto; flex: none; }
+h2 { font-size: 18px; margin: 0; flex: none; }
+.columns { display: grid; grid-template-columns: 1fr 250px; gap: 26px; margin-top: 8px; }
+tr.gap td { padding-top: 2px; padding-bottom: 2px; font-size: 12.5px; }
 </style>

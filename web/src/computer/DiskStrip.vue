@@ -70,33 +70,10 @@ const summary = computed(() =>
 </template>
 
 <style scoped>
-.strip {
-  position: relative;
-}
-svg {
-  display: block;
-}
-.labels {
-  position: relative;
-  height: 38px;
-  font-size: 13px;
-  line-height: 1.3;
-}
-.labels span {
-  position: absolute;
-  top: 3px;
-  overflow: hidden;
-  white-space: nowrap;
-  text-overflow: ellipsis;
-  color: var(--ink-soft);
-}
-.labels b {
-  color: var(--ink);
-  font-weight: 600;
-}
-.labels input {
-  accent-color: var(--grain);
-  margin: 0 4px 0 0;
-  vertical-align: -1px;
-}
+.strip { position: relative; }
+svg { display: block; }
+.labels { position: relative; height: 38px; font-size: 13px; line-height: 1.3; }
+.labels span { position: absolute; top: 3px; overflow: hidden; white-space: nowrap; text-overflow: ellipsis; color: var(--ink-soft); }
+.labels b { color: var(--ink); font-weight: 600; }
+.labels input { accent-color: var(--grain); margin: 0 4px 0 0; vertical-align: -1px; }
 </style>

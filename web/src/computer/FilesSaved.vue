@@ -40,7 +40,5 @@ const { act: note, refused } = useAction(async () => {
 </template>
 
 <style scoped>
-.files {
-  margin: -6px 0 14px;
-}
+.files { margin: -6px 0 14px; }
 </style>

@@ -8,13 +8,6 @@
 </template>
 
 <style scoped>
-.texture-key {
-  display: inline-flex;
-  gap: 6px;
-  align-items: center;
-  white-space: nowrap;
-}
-svg:not(:first-child) {
-  margin-left: 10px;
-}
+.texture-key { display: inline-flex; gap: 6px; align-items: center; white-space: nowrap; }
+svg:not(:first-child) { margin-left: 10px; }
 </style>

@@ -71,29 +71,10 @@ const {
 </template>
 
 <style scoped>
-.untold {
-  border: 1px solid var(--rule);
-  border-radius: 3px;
-  background: var(--sheet);
-  padding: 12px 16px;
-  margin-bottom: 16px;
-}
-h3 {
-  margin: 0;
-  font-size: 15px;
-}
-td {
-  vertical-align: baseline;
-}
-form {
-  display: flex;
-  gap: 8px;
-}
-select {
-  max-width: 260px;
-}
-.reached {
-  display: block;
-  overflow-wrap: anywhere;
-}
+.untold { border: 1px solid var(--rule); border-radius: 3px; background: var(--sheet); padding: 12px 16px; margin-bottom: 16px; }
+h3 { margin: 0; font-size: 15px; }
+td { vertical-align: baseline; }
+form { display: flex; gap: 8px; }
+select { max-width: 260px; }
+.reached { display: block; overflow-wrap: anywhere; }
 </style>

@@ -57,18 +57,7 @@ const {
 </template>
 
 <style scoped>
-form {
-  display: grid;
-  grid-template-columns: repeat(3, 1fr);
-  gap: 10px 22px;
-  margin-bottom: 14px;
-  align-items: end;
-}
-.wide {
-  grid-column: 1 / -1;
-}
-.ends {
-  display: flex;
-  gap: 10px;
-}
+form { display: grid; grid-template-columns: repeat(3, 1fr); gap: 10px 22px; margin-bottom: 14px; align-items: end; }
+.wide { grid-column: 1 / -1; }
+.ends { display: flex; gap: 10px; }
 </style>

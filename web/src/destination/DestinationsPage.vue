@@ -148,31 +148,10 @@ async function saved() {
 </template>
 
 <style scoped>
-.row {
-  display: flex;
-  gap: 14px;
-  align-items: baseline;
-  margin-bottom: 8px;
-}
-h2 {
-  font-size: 20px;
-  margin: 0;
-}
-.edit {
-  margin-left: auto;
-}
-section {
-  border-top: 1px solid var(--ink);
-  margin-top: 14px;
-  padding-top: 10px;
-}
-.columns {
-  display: grid;
-  grid-template-columns: 4fr 5fr 3fr;
-  gap: 30px;
-}
-.full {
-  font-size: 16px;
-  margin-bottom: 4px;
-}
+.row { display: flex; gap: 14px; align-items: baseline; margin-bottom: 8px; }
+h2 { font-size: 20px; margin: 0; }
+.edit { margin-left: auto; }
+section { border-top: 1px solid var(--ink); margin-top: 14px; padding-top: 10px; }
+.columns { display: grid; grid-template-columns: 4fr 5fr 3fr; gap: 30px; }
+.full { font-size: 16px; margin-bottom: 4px; }
 </style>

@@ -77,14 +77,7 @@ const {
 </template>
 
 <style scoped>
-.ask {
-  max-width: 460px;
-  margin-top: 14px;
-}
-p {
-  margin: 8px 0;
-}
-input {
-  accent-color: var(--grain);
-}
+.ask { max-width: 460px; margin-top: 14px; }
+p { margin: 8px 0; }
+input { accent-color: var(--grain); }
 </style>

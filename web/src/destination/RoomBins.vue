@@ -71,26 +71,8 @@ function outline(x: number, rim: number): string {
 </template>
 
 <style scoped>
-.names {
-  display: flex;
-  font-size: 13px;
-  line-height: 1.4;
-  margin-top: 4px;
-}
-label {
-  display: flex;
-  flex-direction: column;
-  align-items: center;
-  text-align: center;
-  padding: 3px;
-  cursor: pointer;
-  border-radius: 3px;
-}
-label.chosen {
-  background: var(--wash);
-}
-input {
-  accent-color: var(--grain);
-  margin: 0;
-}
+.names { display: flex; font-size: 13px; line-height: 1.4; margin-top: 4px; }
+label { display: flex; flex-direction: column; align-items: center; text-align: center; padding: 3px; cursor: pointer; border-radius: 3px; }
+label.chosen { background: var(--wash); }
+input { accent-color: var(--grain); margin: 0; }
 </style>

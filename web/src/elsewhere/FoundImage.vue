@@ -109,32 +109,9 @@ const {
 </template>
 
 <style scoped>
-article {
-  display: grid;
-  grid-template-columns: 2fr 3fr;
-  gap: 28px;
-  padding: 12px 0;
-  border-top: 1px solid var(--rule);
-}
-.owner {
-  display: grid;
-  grid-template-columns: 1fr 150px;
-  gap: 6px 14px;
-  align-items: end;
-}
-.does {
-  display: flex;
-  gap: 10px;
-  grid-column: 1 / -1;
-}
-.why {
-  grid-column: 1 / -1;
-}
-label {
-  display: flex;
-  flex-direction: column;
-  gap: 2px;
-  font-size: 13px;
-  color: var(--ink-soft);
-}
+article { display: grid; grid-template-columns: 2fr 3fr; gap: 28px; padding: 12px 0; border-top: 1px solid var(--rule); }
+.owner { display: grid; grid-template-columns: 1fr 150px; gap: 6px 14px; align-items: end; }
+.does { display: flex; gap: 10px; grid-column: 1 / -1; }
+.why { grid-column: 1 / -1; }
+label { display: flex; flex-direction: column; gap: 2px; font-size: 13px; color: var(--ink-soft); }
 </style>

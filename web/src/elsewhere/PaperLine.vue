@@ -76,26 +76,8 @@ const {
 </template>
 
 <style scoped>
-form {
-  border-top: 1px solid var(--rule);
-  margin-top: 26px;
-  padding-top: 16px;
-}
-h3 {
-  margin-bottom: 2px;
-}
-.fields {
-  display: grid;
-  grid-template-columns: repeat(3, 1fr);
-  gap: 10px 22px;
-  align-items: end;
-  margin: 12px 0;
-}
-label {
-  display: flex;
-  flex-direction: column;
-  gap: 2px;
-  font-size: 13px;
-  color: var(--ink-soft);
-}
+form { border-top: 1px solid var(--rule); margin-top: 26px; padding-top: 16px; }
+h3 { margin-bottom: 2px; }
+.fields { display: grid; grid-template-columns: repeat(3, 1fr); gap: 10px 22px; align-items: end; margin: 12px 0; }
+label { display: flex; flex-direction: column; gap: 2px; font-size: 13px; color: var(--ink-soft); }
 </style>

@@ -16,17 +16,7 @@ const id = useId()
 </template>
 
 <style scoped>
-.check {
-  display: flex;
-  align-items: baseline;
-  gap: 5px;
-  font-size: 13px;
-}
-label,
-small {
-  color: var(--ink-soft);
-}
-input {
-  accent-color: var(--grain);
-}
+.check { display: flex; align-items: baseline; gap: 5px; font-size: 13px; }
+label, small { color: var(--ink-soft); }
+input { accent-color: var(--grain); }
 </style>

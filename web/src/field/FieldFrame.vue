@@ -13,15 +13,6 @@ defineProps<{ id: string; label: string; hint?: string; error?: string }>()
 </template>
 
 <style scoped>
-.field {
-  display: flex;
-  flex-direction: column;
-  gap: 2px;
-  min-width: 0;
-  font-size: 13px;
-}
-label,
-.hint {
-  color: var(--ink-soft);
-}
+.field { display: flex; flex-direction: column; gap: 2px; min-width: 0; font-size: 13px; }
+label, .hint { color: var(--ink-soft); }
 </style>

@@ -13,20 +13,7 @@ defineProps<{ title: string }>()
 </template>
 
 <style scoped>
-.heading {
-  display: flex;
-  justify-content: space-between;
-  align-items: flex-start;
-  gap: 24px;
-  margin-bottom: 20px;
-}
-.summary {
-  color: var(--ink-soft);
-  font-size: 16px;
-  margin-top: 6px;
-  min-height: 23px;
-}
-.action {
-  flex: none;
-}
+.heading { display: flex; justify-content: space-between; align-items: flex-start; gap: 24px; margin-bottom: 20px; }
+.summary { color: var(--ink-soft); font-size: 16px; margin-top: 6px; min-height: 23px; }
+.action { flex: none; }
 </style>

@@ -25,30 +25,11 @@ const { size } = useUnits()
 </template>
 
 <style scoped>
-.margin {
-  background: var(--sheet);
-  border-left: 1px solid var(--rule);
-  padding: 20px 18px;
-  overflow-y: auto;
-  position: relative;
-}
-h2 {
-  font-size: 19px;
-  margin: 0;
-  padding-right: 24px;
-}
-table {
-  margin: 14px 0;
-}
-.strong td {
-  font-weight: 600;
-  border-bottom-color: var(--rule);
-}
-.sentence {
-  font-size: 13.5px;
-  margin-bottom: 10px;
-  color: var(--ink-soft);
-}
+.margin { background: var(--sheet); border-left: 1px solid var(--rule); padding: 20px 18px; overflow-y: auto; position: relative; }
+h2 { font-size: 19px; margin: 0; padding-right: 24px; }
+table { margin: 14px 0; }
+.strong td { font-weight: 600; border-bottom-color: var(--rule); }
+.sentence { font-size: 13.5px; margin-bottom: 10px; color: var(--ink-soft); }
 .close {
   position: absolute;
   top: 14px;

@@ -69,17 +69,8 @@ const FIRST = 8
 </template>
 
 <style scoped>
-.nowrap {
-  white-space: nowrap;
-}
-.problem {
-  margin-top: 5px;
-}
-ul {
-  margin: 2px 0;
-  padding-left: 18px;
-}
-li {
-  overflow-wrap: anywhere;
-}
+.nowrap { white-space: nowrap; }
+.problem { margin-top: 5px; }
+ul { margin: 2px 0; padding-left: 18px; }
+li { overflow-wrap: anywhere; }
 </style>

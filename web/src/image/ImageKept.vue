@@ -51,18 +51,7 @@ const { act: end, refused: notEnded } = useAction(async (id: string) => {
 </template>
 
 <style scoped>
-section {
-  margin-top: 16px;
-}
-form {
-  display: flex;
-  gap: 8px;
-  align-items: center;
-  margin-top: 6px;
-  flex-wrap: wrap;
-}
-form .p-inputtext {
-  flex: 1;
-  min-width: 180px;
-}
+section { margin-top: 16px; }
+form { display: flex; gap: 8px; align-items: center; margin-top: 6px; flex-wrap: wrap; }
+form .p-inputtext { flex: 1; min-width: 180px; }
 </style>

@@ -138,21 +138,8 @@ const inside = computed(
 </template>
 
 <style scoped>
-.columns {
-  display: grid;
-  grid-template-columns: 3fr 2fr;
-  gap: 34px;
-  margin-top: 6px;
-}
-.below {
-  margin-top: 18px;
-}
-.part {
-  margin-top: 6px;
-}
-code {
-  font-size: 11.5px;
-  overflow-wrap: anywhere;
-  color: var(--ink-soft);
-}
+.columns { display: grid; grid-template-columns: 3fr 2fr; gap: 34px; margin-top: 6px; }
+.below { margin-top: 18px; }
+.part { margin-top: 6px; }
+code { font-size: 11.5px; overflow-wrap: anywhere; color: var(--ink-soft); }
 </style>

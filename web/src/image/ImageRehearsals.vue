@@ -63,20 +63,7 @@ const { act, busy, refused } = useAction(async () => {
 </template>
 
 <style scoped>
-.does {
-  display: flex;
-  gap: 12px;
-  align-items: center;
-  flex-wrap: wrap;
-}
-.one {
-  display: flex;
-  gap: 12px;
-  margin: 8px 0;
-}
-img {
-  border: 1px solid var(--rule);
-  object-fit: contain;
-  background: #000;
-}
+.does { display: flex; gap: 12px; align-items: center; flex-wrap: wrap; }
+.one { display: flex; gap: 12px; margin: 8px 0; }
+img { border: 1px solid var(--rule); object-fit: contain; background: #000; }
 </style>

@@ -78,25 +78,8 @@ const words = computed(() =>
 </template>
 
 <style scoped>
-.strip {
-  position: relative;
-}
-svg {
-  display: block;
-  overflow: visible;
-}
-.labels {
-  position: relative;
-  height: 46px;
-  font-size: 13px;
-  line-height: 1.3;
-  color: var(--ink-soft);
-}
-.labels span {
-  position: absolute;
-  top: 8px;
-  overflow: hidden;
-  white-space: nowrap;
-  text-overflow: ellipsis;
-}
+.strip { position: relative; }
+svg { display: block; overflow: visible; }
+.labels { position: relative; height: 46px; font-size: 13px; line-height: 1.3; color: var(--ink-soft); }
+.labels span { position: absolute; top: 8px; overflow: hidden; white-space: nowrap; text-overflow: ellipsis; }
 </style>

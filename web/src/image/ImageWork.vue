@@ -153,31 +153,10 @@ const { act, busy, refused } = useAction(async (what: 'check' | 'copy' | 'sign' 
 </template>
 
 <style scoped>
-.work h3 {
-  margin: 16px 0 6px;
-}
-.work h3:first-child {
-  margin-top: 0;
-}
-label {
-  margin-right: 12px;
-  cursor: pointer;
-}
-input {
-  accent-color: var(--grain);
-  margin: 0 3px 0 0;
-  vertical-align: -1px;
-}
-.does {
-  display: flex;
-  gap: 10px;
-  align-items: center;
-  flex-wrap: wrap;
-  margin: 6px 0;
-}
-.p-textarea {
-  flex: 1;
-  min-width: 200px;
-  font-size: 13.5px;
-}
+.work h3 { margin: 16px 0 6px; }
+.work h3:first-child { margin-top: 0; }
+label { margin-right: 12px; cursor: pointer; }
+input { accent-color: var(--grain); margin: 0 3px 0 0; vertical-align: -1px; }
+.does { display: flex; gap: 10px; align-items: center; flex-wrap: wrap; margin: 6px 0; }
+.p-textarea { flex: 1; min-width: 200px; font-size: 13.5px; }
 </style>

@@ -128,19 +128,8 @@ function foldAll() {
 </template>
 
 <style scoped>
-.choices {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 10px 26px;
-  align-items: center;
-  margin-bottom: 14px;
-}
-.group {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 8px;
-  align-items: center;
-}
+.choices { display: flex; flex-wrap: wrap; gap: 10px 26px; align-items: center; margin-bottom: 14px; }
+.group { display: flex; flex-wrap: wrap; gap: 8px; align-items: center; }
 .choice {
   font: inherit;
   font-size: 13.5px;
@@ -151,33 +140,11 @@ function foldAll() {
   padding: 5px 10px;
   cursor: pointer;
 }
-.choice[aria-pressed='true'] {
-  border-color: var(--grain);
-  background: var(--wash);
-  font-weight: 600;
-}
-.made {
-  padding-left: 14px;
-}
-th.number {
-  text-align: right;
-  padding-right: 16px;
-}
-.quiet {
-  font: inherit;
-  background: none;
-  border: 0;
-  padding: 0;
-  cursor: pointer;
-}
-.quiet:hover {
-  text-decoration: underline;
-}
-.key {
-  margin-top: 14px;
-}
-.link-button {
-  text-decoration: none;
-  white-space: nowrap;
-}
+.choice[aria-pressed='true'] { border-color: var(--grain); background: var(--wash); font-weight: 600; }
+.made { padding-left: 14px; }
+th.number { text-align: right; padding-right: 16px; }
+.quiet { font: inherit; background: none; border: 0; padding: 0; cursor: pointer; }
+.quiet:hover { text-decoration: underline; }
+.key { margin-top: 14px; }
+.link-button { text-decoration: none; white-space: nowrap; }
 </style>

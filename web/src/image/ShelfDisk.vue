@@ -128,40 +128,14 @@ const grain = (image: ShelfImage) =>
 </template>
 
 <style scoped>
-.head td {
-  padding-top: 16px;
-  border-bottom-color: var(--rule);
-  vertical-align: baseline;
-}
-h2 {
-  display: inline;
-  font-size: 18px;
-  margin: 0;
-}
-.when {
-  white-space: nowrap;
-  padding-left: 14px;
-  width: 250px;
-}
-.when a {
-  color: inherit;
-  text-decoration: none;
-}
-.when a:hover,
-.copy:hover {
-  text-decoration: underline;
-}
-.number {
-  width: 96px;
-  padding-right: 16px;
-}
-.number.soft {
-  width: 130px;
-  padding-right: 26px;
-}
-.copies {
-  white-space: normal;
-}
+.head td { padding-top: 16px; border-bottom-color: var(--rule); vertical-align: baseline; }
+h2 { display: inline; font-size: 18px; margin: 0; }
+.when { white-space: nowrap; padding-left: 14px; width: 250px; }
+.when a { color: inherit; text-decoration: none; }
+.when a:hover, .copy:hover { text-decoration: underline; }
+.number { width: 96px; padding-right: 16px; }
+.number.soft { width: 130px; padding-right: 26px; }
+.copies { white-space: normal; }
 .copy {
   display: inline-flex;
   align-items: center;
@@ -171,29 +145,11 @@ h2 {
   text-decoration: none;
   white-space: nowrap;
 }
-.copy.brick {
-  color: var(--brick);
-}
-.copy.soft {
-  color: var(--ink-soft);
-}
-.cross {
-  font-size: 15px;
-}
-.remark {
-  width: 230px;
-}
-.remark > * {
-  display: block;
-}
-.quiet {
-  font: inherit;
-  background: none;
-  border: 0;
-  padding: 0 0 0 14px;
-  cursor: pointer;
-}
-.quiet:hover {
-  text-decoration: underline;
-}
+.copy.brick { color: var(--brick); }
+.copy.soft { color: var(--ink-soft); }
+.cross { font-size: 15px; }
+.remark { width: 230px; }
+.remark > * { display: block; }
+.quiet { font: inherit; background: none; border: 0; padding: 0 0 0 14px; cursor: pointer; }
+.quiet:hover { text-decoration: underline; }
 </style>

@@ -139,52 +139,14 @@ const summary = computed(() => {
 </template>
 
 <style scoped>
-.columns {
-  display: grid;
-  grid-template-columns: 3fr 2fr;
-  gap: 30px;
-}
-.reviewed {
-  margin-top: 22px;
-  border-top: 1px solid var(--rule);
-  padding-top: 16px;
-}
-.line {
-  display: flex;
-  gap: 12px;
-  align-items: center;
-  margin: 8px 0;
-}
-.file {
-  cursor: pointer;
-  position: relative;
-}
-.file input {
-  position: absolute;
-  inset: 0;
-  opacity: 0;
-  cursor: pointer;
-}
-.file:focus-within {
-  outline: 2px solid var(--slate);
-  outline-offset: 2px;
-}
-.text {
-  font-family: ui-monospace, monospace;
-  font-size: 12.5px;
-}
-section p,
-section li {
-  margin-bottom: 8px;
-  font-size: 13.5px;
-}
-ul {
-  padding-left: 18px;
-  margin: 0;
-}
-code {
-  font-size: 12.5px;
-  background: var(--wash);
-  padding: 1px 4px;
-}
+.columns { display: grid; grid-template-columns: 3fr 2fr; gap: 30px; }
+.reviewed { margin-top: 22px; border-top: 1px solid var(--rule); padding-top: 16px; }
+.line { display: flex; gap: 12px; align-items: center; margin: 8px 0; }
+.file { cursor: pointer; position: relative; }
+.file input { position: absolute; inset: 0; opacity: 0; cursor: pointer; }
+.file:focus-within { outline: 2px solid var(--slate); outline-offset: 2px; }
+.text { font-family: ui-monospace, monospace; font-size: 12.5px; }
+section p, section li { margin-bottom: 8px; font-size: 13.5px; }
+ul { padding-left: 18px; margin: 0; }
+code { font-size: 12.5px; background: var(--wash); padding: 1px 4px; }
 </style>

@@ -48,11 +48,6 @@ const WORDS: Record<string, string> = {
 </template>
 
 <style scoped>
-.kind {
-  white-space: nowrap;
-}
-.grave .kind {
-  color: var(--brick);
-  font-weight: 600;
-}
+.kind { white-space: nowrap; }
+.grave .kind { color: var(--brick); font-weight: 600; }
 </style>

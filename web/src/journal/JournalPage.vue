@@ -132,62 +132,18 @@ const {
 </template>
 
 <style scoped>
-.tools {
-  display: flex;
-  gap: 16px;
-  align-items: center;
-  white-space: nowrap;
-}
-.filters {
-  display: flex;
-  gap: 10px;
-  align-items: center;
-  margin-bottom: 12px;
-  flex-wrap: wrap;
-  font-size: 13.5px;
-}
-.filters label {
-  color: var(--ink-soft);
-}
-.exports {
-  margin-left: auto;
-}
-.note {
-  display: flex;
-  gap: 10px;
-  margin-bottom: 20px;
-  align-items: center;
-}
-.note label {
-  white-space: nowrap;
-}
-.note .p-button {
-  flex: none;
-}
-section {
-  margin-bottom: 20px;
-}
-h3 {
-  border-bottom: 1px solid var(--ink);
-  padding-bottom: 6px;
-  margin-bottom: 0;
-}
-.time {
-  width: 56px;
-}
-.who {
-  width: 100px;
-}
-.what {
-  width: 150px;
-}
-.correct {
-  width: 54px;
-  text-align: right;
-  opacity: 0;
-}
-tr:hover .correct,
-tr:focus-within .correct {
-  opacity: 1;
-}
+.tools { display: flex; gap: 16px; align-items: center; white-space: nowrap; }
+.filters { display: flex; gap: 10px; align-items: center; margin-bottom: 12px; flex-wrap: wrap; font-size: 13.5px; }
+.filters label { color: var(--ink-soft); }
+.exports { margin-left: auto; }
+.note { display: flex; gap: 10px; margin-bottom: 20px; align-items: center; }
+.note label { white-space: nowrap; }
+.note .p-button { flex: none; }
+section { margin-bottom: 20px; }
+h3 { border-bottom: 1px solid var(--ink); padding-bottom: 6px; margin-bottom: 0; }
+.time { width: 56px; }
+.who { width: 100px; }
+.what { width: 150px; }
+.correct { width: 54px; text-align: right; opacity: 0; }
+tr:hover .correct, tr:focus-within .correct { opacity: 1; }
 </style>

@@ -60,33 +60,12 @@ const print = () => window.print()
 </template>
 
 <style scoped>
-.tools {
-  display: flex;
-  gap: 8px;
-}
-.nowrap {
-  white-space: nowrap;
-}
-.seal {
-  margin-top: 12px;
-  overflow-wrap: anywhere;
-}
-.sign {
-  display: flex;
-  gap: 40px;
-  margin-top: 60px;
-}
-.sign span {
-  flex: 1;
-  border-top: 1px solid var(--ink);
-  padding-top: 4px;
-  font-size: 13px;
-}
+.tools { display: flex; gap: 8px; }
+.nowrap { white-space: nowrap; }
+.seal { margin-top: 12px; overflow-wrap: anywhere; }
+.sign { display: flex; gap: 40px; margin-top: 60px; }
+.sign span { flex: 1; border-top: 1px solid var(--ink); padding-top: 4px; font-size: 13px; }
 @media print {
-  td,
-  th {
-    font-size: 10px;
-    padding: 2px 5px 2px 0;
-  }
+  td, th { font-size: 10px; padding: 2px 5px 2px 0; }
 }
 </style>

@@ -71,11 +71,6 @@ const print = () => window.print()
   background: #fff;
   color: #24211b;
 }
-.label img {
-  width: 118px;
-  height: 118px;
-}
-.name {
-  font-size: 24px;
-}
+.label img { width: 118px; height: 118px; }
+.name { font-size: 24px; }
 </style>

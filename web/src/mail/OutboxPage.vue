@@ -41,18 +41,7 @@ const { act: again, refused } = useAction(async (id: number) => {
 </template>
 
 <style scoped>
-article {
-  border-top: 1px solid var(--ink);
-  padding: 12px 0 18px;
-  max-width: 860px;
-}
-h2 {
-  font-size: 18px;
-  margin: 0;
-}
-pre {
-  font: inherit;
-  white-space: pre-wrap;
-  margin: 10px 0;
-}
+article { border-top: 1px solid var(--ink); padding: 12px 0 18px; max-width: 860px; }
+h2 { font-size: 18px; margin: 0; }
+pre { font: inherit; white-space: pre-wrap; margin: 10px 0; }
 </style>

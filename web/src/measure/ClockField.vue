@@ -30,7 +30,5 @@ input {
   width: 62px;
   font-variant-numeric: tabular-nums;
 }
-.invalid {
-  border-color: var(--brick);
-}
+.invalid { border-color: var(--brick); }
 </style>

@@ -80,11 +80,6 @@ const option = computed(() => {
 </template>
 
 <style scoped>
-figure {
-  margin: 0;
-}
-.plot {
-  height: 130px;
-  width: 100%;
-}
+figure { margin: 0; }
+.plot { height: 130px; width: 100%; }
 </style>

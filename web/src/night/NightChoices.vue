@@ -61,18 +61,6 @@ function pin() {
 </template>
 
 <style scoped>
-.chosen {
-  border-left: 3px solid var(--grain);
-  background: var(--sheet);
-  padding: 8px 14px;
-  margin-bottom: 14px;
-  font-size: 13.5px;
-}
-form {
-  display: flex;
-  gap: 12px;
-  align-items: center;
-  margin-top: 8px;
-  flex-wrap: wrap;
-}
+.chosen { border-left: 3px solid var(--grain); background: var(--sheet); padding: 8px 14px; margin-bottom: 14px; font-size: 13.5px; }
+form { display: flex; gap: 12px; align-items: center; margin-top: 8px; flex-wrap: wrap; }
 </style>

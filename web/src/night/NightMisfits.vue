@@ -35,18 +35,8 @@ function help(misfit: NightMisfit) {
 </template>
 
 <style scoped>
-.misfit {
-  border-bottom: 1px solid var(--rule-soft);
-  padding: 4px 0 8px;
-  font-size: 13.5px;
-}
-.misfit p {
-  margin-bottom: 3px;
-}
-.why {
-  color: var(--brick);
-}
-.slate {
-  color: var(--slate);
-}
+.misfit { border-bottom: 1px solid var(--rule-soft); padding: 4px 0 8px; font-size: 13.5px; }
+.misfit p { margin-bottom: 3px; }
+.why { color: var(--brick); }
+.slate { color: var(--slate); }
 </style>

@@ -168,37 +168,12 @@ function take(fresh: Night) {
 </template>
 
 <style scoped>
-.nights {
-  display: flex;
-  gap: 10px;
-}
-.secrets {
-  border-left: 3px solid var(--grain);
-  padding: 4px 0 10px 14px;
-  margin-bottom: 14px;
-}
-.secrets p {
-  margin-bottom: 8px;
-}
-.columns {
-  display: grid;
-  grid-template-columns: 1fr 1fr;
-  gap: 30px;
-}
-.idle {
-  border-top: 1px solid var(--rule);
-  margin: 14px 0 8px;
-  padding-top: 8px;
-  columns: 2;
-  column-gap: 30px;
-}
-.idle h3 {
-  column-span: all;
-}
-.idle p {
-  margin-bottom: 3px;
-}
-.idle button {
-  margin-left: 8px;
-}
+.nights { display: flex; gap: 10px; }
+.secrets { border-left: 3px solid var(--grain); padding: 4px 0 10px 14px; margin-bottom: 14px; }
+.secrets p { margin-bottom: 8px; }
+.columns { display: grid; grid-template-columns: 1fr 1fr; gap: 30px; }
+.idle { border-top: 1px solid var(--rule); margin: 14px 0 8px; padding-top: 8px; columns: 2; column-gap: 30px; }
+.idle h3 { column-span: all; }
+.idle p { margin-bottom: 3px; }
+.idle button { margin-left: 8px; }
 </style>

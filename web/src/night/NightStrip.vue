@@ -173,24 +173,11 @@ function choose(planId: string) {
 </template>
 
 <style scoped>
-.strip {
-  position: relative;
-}
-.tick {
-  font-size: 12.5px;
-  fill: var(--ink-soft);
-}
-.to {
-  font-size: 13px;
-  fill: var(--ink-soft);
-}
-.to.brick {
-  fill: var(--brick);
-}
-.drive {
-  font-size: 13px;
-  fill: var(--ink);
-}
+.strip { position: relative; }
+.tick { font-size: 12.5px; fill: var(--ink-soft); }
+.to { font-size: 13px; fill: var(--ink-soft); }
+.to.brick { fill: var(--brick); }
+.drive { font-size: 13px; fill: var(--ink); }
 .line {
   position: absolute;
   left: 0;
@@ -205,20 +192,8 @@ function choose(planId: string) {
   white-space: nowrap;
   overflow: hidden;
 }
-.line b {
-  letter-spacing: 0.01em;
-}
-.line span {
-  font-size: 13px;
-  margin-left: 6px;
-}
-.key {
-  display: flex;
-  gap: 6px;
-  align-items: center;
-  margin: 6px 0 14px;
-}
-.key svg:not(:first-child) {
-  margin-left: 12px;
-}
+.line b { letter-spacing: 0.01em; }
+.line span { font-size: 13px; margin-left: 6px; }
+.key { display: flex; gap: 6px; align-items: center; margin: 6px 0 14px; }
+.key svg:not(:first-child) { margin-left: 12px; }
 </style>

@@ -48,24 +48,9 @@ const left = computed(() => props.todos.filter((t) => !t.done).length)
 </template>
 
 <style scoped>
-input {
-  accent-color: var(--grain);
-}
-label {
-  cursor: pointer;
-}
-details {
-  font-size: 13.5px;
-  border-bottom: 1px solid var(--rule-soft);
-  padding: 4px 0;
-}
-summary {
-  cursor: pointer;
-}
-details p {
-  display: flex;
-  justify-content: space-between;
-  gap: 12px;
-  padding: 2px 0 2px 14px;
-}
+input { accent-color: var(--grain); }
+label { cursor: pointer; }
+details { font-size: 13.5px; border-bottom: 1px solid var(--rule-soft); padding: 4px 0; }
+summary { cursor: pointer; }
+details p { display: flex; justify-content: space-between; gap: 12px; padding: 2px 0 2px 14px; }
 </style>

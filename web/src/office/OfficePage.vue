@@ -126,45 +126,14 @@ function addDay() {
 </template>
 
 <style scoped>
-fieldset {
-  border: 0;
-  padding: 0;
-  margin: 0;
-  max-width: 860px;
-}
-.hours {
-  display: flex;
-  gap: 26px;
-  flex-wrap: wrap;
-  margin-bottom: 16px;
-}
-.hours label {
-  display: flex;
-  flex-direction: column;
-  gap: 2px;
-  font-size: 13px;
-  color: var(--ink-soft);
-}
-.zone {
-  min-width: 190px;
-}
-.days label {
-  text-transform: capitalize;
-}
-.days {
-  display: flex;
-  gap: 18px;
-  margin-bottom: 16px;
-}
-.add {
-  display: flex;
-  gap: 10px;
-  align-items: center;
-  margin: 8px 0 18px;
-}
-table {
-  max-width: 560px;
-}
+fieldset { border: 0; padding: 0; margin: 0; max-width: 860px; }
+.hours { display: flex; gap: 26px; flex-wrap: wrap; margin-bottom: 16px; }
+.hours label { display: flex; flex-direction: column; gap: 2px; font-size: 13px; color: var(--ink-soft); }
+.zone { min-width: 190px; }
+.days label { text-transform: capitalize; }
+.days { display: flex; gap: 18px; margin-bottom: 16px; }
+.add { display: flex; gap: 10px; align-items: center; margin: 8px 0 18px; }
+table { max-width: 560px; }
 input[type='number'],
 input[type='date'] {
   font: inherit;
@@ -174,10 +143,6 @@ input[type='date'] {
   border-radius: 3px;
   padding: 4px 6px;
 }
-input[type='number'] {
-  width: 58px;
-}
-input[type='checkbox'] {
-  accent-color: var(--grain);
-}
+input[type='number'] { width: 58px; }
+input[type='checkbox'] { accent-color: var(--grain); }
 </style>

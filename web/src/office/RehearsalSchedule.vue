@@ -47,14 +47,7 @@ const {
 </template>
 
 <style scoped>
-h3 {
-  margin: 20px 0 8px;
-}
-input {
-  width: 66px;
-  margin: 0 4px;
-}
-.p-button {
-  margin-left: 14px;
-}
+h3 { margin: 20px 0 8px; }
+input { width: 66px; margin: 0 4px; }
+.p-button { margin-left: 14px; }
 </style>

@@ -131,23 +131,8 @@ const {
 </template>
 
 <style scoped>
-fieldset {
-  border: 0;
-  padding: 0;
-  margin: 0;
-  max-width: 940px;
-}
-h3 {
-  margin: 20px 0 8px;
-}
-.line {
-  display: flex;
-  gap: 20px;
-  flex-wrap: wrap;
-  align-items: center;
-  margin-bottom: 8px;
-}
-input[type='number'] {
-  width: 66px;
-}
+fieldset { border: 0; padding: 0; margin: 0; max-width: 940px; }
+h3 { margin: 20px 0 8px; }
+.line { display: flex; gap: 20px; flex-wrap: wrap; align-items: center; margin-bottom: 8px; }
+input[type='number'] { width: 66px; }
 </style>

@@ -12,17 +12,7 @@ const inTurn = defineModel<boolean>({ required: true })
 </template>
 
 <style scoped>
-.turns {
-  font-size: 13.5px;
-  margin-top: 8px;
-}
-.turns label {
-  margin-right: 14px;
-  white-space: nowrap;
-}
-input[type='radio'] {
-  accent-color: var(--grain);
-  margin: 0 3px 0 0;
-  vertical-align: -1px;
-}
+.turns { font-size: 13.5px; margin-top: 8px; }
+.turns label { margin-right: 14px; white-space: nowrap; }
+input[type='radio'] { accent-color: var(--grain); margin: 0 3px 0 0; vertical-align: -1px; }
 </style>

@@ -40,23 +40,7 @@ const disks = computed(() =>
 </template>
 
 <style scoped>
-form {
-  display: flex;
-  gap: 12px;
-  align-items: end;
-  padding: 10px 0 16px;
-  flex-wrap: wrap;
-}
-label {
-  display: flex;
-  flex-direction: column;
-  gap: 2px;
-  font-size: 13px;
-  color: var(--ink-soft);
-  min-width: 420px;
-}
-.notice {
-  flex-basis: 100%;
-  margin: 0;
-}
+form { display: flex; gap: 12px; align-items: end; padding: 10px 0 16px; flex-wrap: wrap; }
+label { display: flex; flex-direction: column; gap: 2px; font-size: 13px; color: var(--ink-soft); min-width: 420px; }
+.notice { flex-basis: 100%; margin: 0; }
 </style>

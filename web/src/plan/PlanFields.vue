@@ -136,30 +136,11 @@ const KEPT = [
 </template>
 
 <style scoped>
-fieldset {
-  border: 0;
-  padding: 0;
-  margin: 0;
-  min-width: 0;
-}
-td {
-  padding-top: 3.5px;
-  padding-bottom: 3.5px;
-}
-td:first-child {
-  width: 92px;
-  white-space: nowrap;
-}
-label {
-  white-space: nowrap;
-  margin-right: 10px;
-  cursor: pointer;
-}
-:deep(input[type='radio']) {
-  accent-color: var(--grain);
-  margin: 0 3px 0 0;
-  vertical-align: -1px;
-}
+fieldset { border: 0; padding: 0; margin: 0; min-width: 0; }
+td { padding-top: 3.5px; padding-bottom: 3.5px; }
+td:first-child { width: 92px; white-space: nowrap; }
+label { white-space: nowrap; margin-right: 10px; cursor: pointer; }
+:deep(input[type='radio']) { accent-color: var(--grain); margin: 0 3px 0 0; vertical-align: -1px; }
 :deep(input[type='number']) {
   font: inherit;
   color: inherit;
@@ -170,22 +151,9 @@ label {
   width: 40px;
   font-variant-numeric: tabular-nums;
 }
-.kept {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 3px 10px;
-}
-.kept label {
-  margin-right: 0;
-}
-.kept :deep(input[type='number']) {
-  width: 36px;
-}
-.wide {
-  width: 54px !important;
-}
-.example {
-  display: block;
-  overflow-wrap: anywhere;
-}
+.kept { display: flex; flex-wrap: wrap; gap: 3px 10px; }
+.kept label { margin-right: 0; }
+.kept :deep(input[type='number']) { width: 36px; }
+.wide { width: 54px !important; }
+.example { display: block; overflow-wrap: anywhere; }
 </style>

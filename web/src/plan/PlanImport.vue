@@ -78,23 +78,8 @@ const strange = (source: { computer: string; disk: string; serial: string }) =>
 </template>
 
 <style scoped>
-section {
-  border-top: 1px solid var(--rule);
-  border-bottom: 1px solid var(--rule);
-  padding: 12px 0;
-  margin-bottom: 14px;
-}
-ul {
-  margin: 4px 0 10px;
-  padding-left: 18px;
-}
-p {
-  margin-bottom: 8px;
-}
-.file {
-  display: block;
-  margin-bottom: 10px;
-  color: var(--ink-soft);
-  font-size: 13px;
-}
+section { border-top: 1px solid var(--rule); border-bottom: 1px solid var(--rule); padding: 12px 0; margin-bottom: 14px; }
+ul { margin: 4px 0 10px; padding-left: 18px; }
+p { margin-bottom: 8px; }
+.file { display: block; margin-bottom: 10px; color: var(--ink-soft); font-size: 13px; }
 </style>

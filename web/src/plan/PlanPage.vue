@@ -257,42 +257,14 @@ function takeTheirs() {
 </template>
 
 <style scoped>
-.row {
-  display: flex;
-  justify-content: space-between;
-  align-items: baseline;
-  gap: 16px;
-}
-.columns {
-  display: grid;
-  grid-template-columns: minmax(330px, 5fr) minmax(360px, 6fr);
-  gap: 30px;
-  margin-top: 8px;
-}
+.row { display: flex; justify-content: space-between; align-items: baseline; gap: 16px; }
+.columns { display: grid; grid-template-columns: minmax(330px, 5fr) minmax(360px, 6fr); gap: 30px; margin-top: 8px; }
 /* neither column grows over the other, whatever stands in it */
-.columns > section {
-  min-width: 0;
-}
-.over {
-  margin-right: 10px;
-}
-.name {
-  display: block;
-  margin-bottom: 10px;
-}
-.how-long {
-  margin-top: 10px;
-}
-.how-long h3 {
-  margin-bottom: 4px;
-}
-.aside {
-  border-top: 1px solid var(--rule);
-  margin-top: 10px;
-  padding-top: 8px;
-  font-size: 13.5px;
-}
-.aside p {
-  margin-bottom: 4px;
-}
+.columns > section { min-width: 0; }
+.over { margin-right: 10px; }
+.name { display: block; margin-bottom: 10px; }
+.how-long { margin-top: 10px; }
+.how-long h3 { margin-bottom: 4px; }
+.aside { border-top: 1px solid var(--rule); margin-top: 10px; padding-top: 8px; font-size: 13.5px; }
+.aside p { margin-bottom: 4px; }
 </style>

@@ -42,23 +42,8 @@ defineExpose({ come })
 </template>
 
 <style scoped>
-.review {
-  border-left: 3px solid var(--grain);
-  background: var(--sheet);
-  padding: 12px 16px;
-  margin-bottom: 16px;
-}
-.sentence {
-  font-size: 16px;
-  max-width: 900px;
-}
-.review ul {
-  margin: 8px 0 0;
-  padding-left: 18px;
-}
-.ends {
-  display: flex;
-  gap: 10px;
-  margin-top: 12px;
-}
+.review { border-left: 3px solid var(--grain); background: var(--sheet); padding: 12px 16px; margin-bottom: 16px; }
+.sentence { font-size: 16px; max-width: 900px; }
+.review ul { margin: 8px 0 0; padding-left: 18px; }
+.ends { display: flex; gap: 10px; margin-top: 12px; }
 </style>

@@ -123,32 +123,12 @@ const open = (plan: PlanLine) => router.push(`/plans/${plan.id}`)
 </template>
 
 <style scoped>
-.tools {
-  display: flex;
-  gap: 12px;
-}
-.tools a {
-  text-decoration: none;
-}
-.filter {
-  margin-bottom: 10px;
-}
-tbody tr {
-  cursor: pointer;
-}
-tbody tr:hover td {
-  background: var(--wash);
-}
-td:first-child {
-  white-space: nowrap;
-  padding-left: 6px;
-}
-th:first-child {
-  padding-left: 6px;
-}
-td:nth-child(3),
-td:nth-child(4),
-th {
-  white-space: nowrap;
-}
+.tools { display: flex; gap: 12px; }
+.tools a { text-decoration: none; }
+.filter { margin-bottom: 10px; }
+tbody tr { cursor: pointer; }
+tbody tr:hover td { background: var(--wash); }
+td:first-child { white-space: nowrap; padding-left: 6px; }
+th:first-child { padding-left: 6px; }
+td:nth-child(3), td:nth-child(4), th { white-space: nowrap; }
 </style>

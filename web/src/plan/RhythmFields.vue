@@ -60,22 +60,9 @@ function toggle(day: string) {
 </template>
 
 <style scoped>
-td {
-  padding-top: 3.5px;
-  padding-bottom: 3.5px;
-}
-.often {
-  display: flex;
-  gap: 10px;
-  align-items: center;
-  flex-wrap: wrap;
-}
-.days {
-  display: inline-flex;
-  border: 1px solid var(--rule);
-  border-radius: 3px;
-  overflow: hidden;
-}
+td { padding-top: 3.5px; padding-bottom: 3.5px; }
+.often { display: flex; gap: 10px; align-items: center; flex-wrap: wrap; }
+.days { display: inline-flex; border: 1px solid var(--rule); border-radius: 3px; overflow: hidden; }
 .days button {
   font: inherit;
   font-size: 13px;
@@ -86,12 +73,6 @@ td {
   padding: 2px 5px;
   cursor: pointer;
 }
-.days button:last-child {
-  border-right: 0;
-}
-.days button[aria-pressed='true'] {
-  background: var(--grain-fill);
-  color: var(--ink);
-  font-weight: 600;
-}
+.days button:last-child { border-right: 0; }
+.days button[aria-pressed='true'] { background: var(--grain-fill); color: var(--ink); font-weight: 600; }
 </style>

@@ -134,24 +134,8 @@ const {
   padding-top: 10px;
   font-size: 13.5px;
 }
-.tools {
-  display: flex;
-  gap: 16px;
-  margin-top: 10px;
-}
-.removal {
-  display: flex;
-  gap: 10px;
-  flex-wrap: wrap;
-  margin-top: 10px;
-}
-.removal p {
-  flex-basis: 100%;
-}
-ol {
-  margin: 0;
-  padding-left: 22px;
-  max-height: 150px;
-  overflow-y: auto;
-}
+.tools { display: flex; gap: 16px; margin-top: 10px; }
+.removal { display: flex; gap: 10px; flex-wrap: wrap; margin-top: 10px; }
+.removal p { flex-basis: 100%; }
+ol { margin: 0; padding-left: 22px; max-height: 150px; overflow-y: auto; }
 </style>

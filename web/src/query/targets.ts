@@ -5,8 +5,8 @@ import { useAsk } from './ask'
 export const useTargets = () => useAsk(['targets'], () => client.GET('/api/v1/targets'))
 
 /** One of them, with what is on it now. */
-export const useTarget = (id: () => string) =>
-  useAsk(['targets', id], () => client.GET('/api/v1/targets/{id}', { params: { path: { id: id() } } }), { staleTime: 0 })
+export const useTarget = (id: () => string, enabled: () => boolean = () => true) =>
+  useAsk(['targets', id], () => client.GET('/api/v1/targets/{id}', { params: { path: { id: id() } } }), { enabled, staleTime: 0 })
 
 /** Whether the disk that is meant was pulled and plugged in again, while `watching`. */
 export const useReplug = (watching: () => boolean, everyMillis: number) =>

@@ -43,11 +43,6 @@ const print = () => window.print()
   color: #24211b;
   max-width: 460px;
 }
-.label img {
-  width: 118px;
-  height: 118px;
-}
-.name {
-  font-size: 24px;
-}
+.label img { width: 118px; height: 118px; }
+.name { font-size: 24px; }
 </style>

@@ -178,55 +178,16 @@ const { act, busy, refused } = useAction(async (what: string, m?: MediumLine) =>
 </template>
 
 <style scoped>
-.medium {
-  border-top: 1px solid var(--rule);
-  padding: 10px 0 12px;
-  max-width: 980px;
-}
-.head {
-  display: flex;
-  justify-content: space-between;
-}
-h2 {
-  font-size: 20px;
-  margin: 0;
-}
-h2 .soft {
-  font-size: 14px;
-  font-weight: 400;
-}
-dl {
-  display: grid;
-  grid-template-columns: 130px 1fr;
-  margin: 4px 0 8px;
-}
-dt {
-  color: var(--ink-soft);
-}
-dd {
-  margin: 0;
-}
-.does {
-  display: flex;
-  gap: 10px;
-  align-items: center;
-  flex-wrap: wrap;
-}
-.gone {
-  margin: 10px 0 18px;
-}
-.new {
-  margin-top: 22px;
-  max-width: 980px;
-}
-.fields {
-  display: grid;
-  grid-template-columns: repeat(3, 1fr);
-  gap: 10px 22px;
-  align-items: start;
-  margin: 8px 0 12px;
-}
-.ticks {
-  align-self: end;
-}
+.medium { border-top: 1px solid var(--rule); padding: 10px 0 12px; max-width: 980px; }
+.head { display: flex; justify-content: space-between; }
+h2 { font-size: 20px; margin: 0; }
+h2 .soft { font-size: 14px; font-weight: 400; }
+dl { display: grid; grid-template-columns: 130px 1fr; margin: 4px 0 8px; }
+dt { color: var(--ink-soft); }
+dd { margin: 0; }
+.does { display: flex; gap: 10px; align-items: center; flex-wrap: wrap; }
+.gone { margin: 10px 0 18px; }
+.new { margin-top: 22px; max-width: 980px; }
+.fields { display: grid; grid-template-columns: repeat(3, 1fr); gap: 10px 22px; align-items: start; margin: 8px 0 12px; }
+.ticks { align-self: end; }
 </style>

@@ -67,15 +67,7 @@ const {
 </template>
 
 <style scoped>
-.write {
-  border-left: 3px solid var(--grain);
-  padding-left: 14px;
-  margin-top: 8px;
-}
-h3 {
-  margin: 6px 0 2px;
-}
-input {
-  accent-color: var(--grain);
-}
+.write { border-left: 3px solid var(--grain); padding-left: 14px; margin-top: 8px; }
+h3 { margin: 6px 0 2px; }
+input { accent-color: var(--grain); }
 </style>

@@ -51,34 +51,10 @@ const looked = useTarget(() => props.target.id)
 </template>
 
 <style scoped>
-.confirm {
-  border: 1px solid var(--brick);
-  border-radius: 3px;
-  padding: 12px 16px;
-  background: var(--sheet);
-  max-width: 480px;
-}
-h3 {
-  margin: 0 0 4px;
-  font-size: 15px;
-}
-ul {
-  margin: 2px 0 8px;
-  padding-left: 18px;
-  font-size: 13px;
-  color: var(--ink-soft);
-}
-.does {
-  display: flex;
-  gap: 10px;
-  margin-top: 6px;
-}
-.does .p-inputtext {
-  width: 96px;
-  font-size: 17px;
-  letter-spacing: 2px;
-}
-.notice {
-  margin: 10px 0 0;
-}
+.confirm { border: 1px solid var(--brick); border-radius: 3px; padding: 12px 16px; background: var(--sheet); max-width: 480px; }
+h3 { margin: 0 0 4px; font-size: 15px; }
+ul { margin: 2px 0 8px; padding-left: 18px; font-size: 13px; color: var(--ink-soft); }
+.does { display: flex; gap: 10px; margin-top: 6px; }
+.does .p-inputtext { width: 96px; font-size: 17px; letter-spacing: 2px; }
+.notice { margin: 10px 0 0; }
 </style>

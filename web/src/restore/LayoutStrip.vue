@@ -80,28 +80,9 @@ const summary = computed(() =>
 </template>
 
 <style scoped>
-.strip {
-  position: relative;
-}
-svg {
-  display: block;
-}
-.labels {
-  position: relative;
-  height: 42px;
-  font-size: 13px;
-  line-height: 1.3;
-}
-.labels span {
-  position: absolute;
-  top: 3px;
-  overflow: hidden;
-  white-space: nowrap;
-  text-overflow: ellipsis;
-  color: var(--ink-soft);
-}
-.labels b {
-  color: var(--ink);
-  font-weight: 600;
-}
+.strip { position: relative; }
+svg { display: block; }
+.labels { position: relative; height: 42px; font-size: 13px; line-height: 1.3; }
+.labels span { position: absolute; top: 3px; overflow: hidden; white-space: nowrap; text-overflow: ellipsis; color: var(--ink-soft); }
+.labels b { color: var(--ink); font-weight: 600; }
 </style>

@@ -162,33 +162,13 @@ const { act, busy, refused } = useAction(async (what: string, r: RestorationLine
 </template>
 
 <style scoped>
-.one {
-  border-top: 2px solid var(--ink);
-  padding: 6px 0 12px;
-  margin-bottom: 12px;
-}
-h3 {
-  margin: 0 0 4px;
-}
-h3 .soft {
-  font-weight: 400;
-  font-size: 13px;
-}
-.checks label {
-  display: block;
-  margin: 2px 0;
-}
-.does {
-  display: flex;
-  gap: 10px;
-  align-items: center;
-}
-input {
-  accent-color: var(--grain);
-}
+.one { border-top: 2px solid var(--ink); padding: 6px 0 12px; margin-bottom: 12px; }
+h3 { margin: 0 0 4px; }
+h3 .soft { font-weight: 400; font-size: 13px; }
+.checks label { display: block; margin: 2px 0; }
+.does { display: flex; gap: 10px; align-items: center; }
+input { accent-color: var(--grain); }
 @media print {
-  .one {
-    display: none;
-  }
+  .one { display: none; }
 }
 </style>

@@ -160,25 +160,11 @@ function byHand(number: number, event: Event, min: number, max: number) {
 </template>
 
 <style scoped>
-.over {
-  margin: 14px 0 6px;
-}
-.right {
-  float: right;
-}
-.right .figure {
-  margin-left: 10px;
-}
-[aria-pressed='true'] {
-  font-weight: 600;
-  border-bottom: 2px solid var(--grain);
-}
-.halves {
-  display: grid;
-  grid-template-columns: 1fr 300px;
-  gap: 26px;
-  margin-top: 12px;
-}
+.over { margin: 14px 0 6px; }
+.right { float: right; }
+.right .figure { margin-left: 10px; }
+[aria-pressed='true'] { font-weight: 600; border-bottom: 2px solid var(--grain); }
+.halves { display: grid; grid-template-columns: 1fr 300px; gap: 26px; margin-top: 12px; }
 code {
   display: block;
   background: var(--wash);
@@ -188,32 +174,14 @@ code {
   font-size: 12px;
   user-select: all;
 }
-.hand {
-  max-width: 640px;
-  margin-top: 8px;
-}
-.hand input {
-  width: 260px;
-  accent-color: var(--grain);
-}
-.halves td:last-child::first-letter {
-  text-transform: uppercase;
-}
-.halves td:first-child {
-  min-width: 96px;
-}
-h3 {
-  margin: 8px 0 2px;
-}
-td {
-  vertical-align: top;
-}
-input {
-  accent-color: var(--grain);
-}
+.hand { max-width: 640px; margin-top: 8px; }
+.hand input { width: 260px; accent-color: var(--grain); }
+.halves td:last-child::first-letter { text-transform: uppercase; }
+.halves td:first-child { min-width: 96px; }
+h3 { margin: 8px 0 2px; }
+td { vertical-align: top; }
+input { accent-color: var(--grain); }
 @media print {
-  .screen {
-    display: none;
-  }
+  .screen { display: none; }
 }
 </style>

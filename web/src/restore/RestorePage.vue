@@ -200,40 +200,15 @@ const print = () => window.print()
 </template>
 
 <style scoped>
-.columns {
-  display: flex;
-  gap: 26px;
-  align-items: flex-start;
-}
-.work {
-  flex: 1;
-  min-width: 0;
-}
-.margin {
-  flex: 0 0 270px;
-  border-left: 1px solid var(--rule);
-  padding-left: 20px;
-}
-.choose label {
-  margin-right: 16px;
-}
-input {
-  accent-color: var(--grain);
-}
-.wide {
-  min-width: 420px;
-  max-width: 100%;
-}
+.columns { display: flex; gap: 26px; align-items: flex-start; }
+.work { flex: 1; min-width: 0; }
+.margin { flex: 0 0 270px; border-left: 1px solid var(--rule); padding-left: 20px; }
+.choose label { margin-right: 16px; }
+input { accent-color: var(--grain); }
+.wide { min-width: 420px; max-width: 100%; }
 @media print {
-  .screen {
-    display: none;
-  }
-  .columns {
-    display: block;
-  }
-  .margin {
-    border: 0;
-    padding: 0;
-  }
+  .screen { display: none; }
+  .columns { display: block; }
+  .margin { border: 0; padding: 0; }
 }
 </style>

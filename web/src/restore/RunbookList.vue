@@ -39,24 +39,10 @@ const total = computed(() =>
 </template>
 
 <style scoped>
-h2 {
-  font-size: 19px;
-  margin: 0;
-}
-h3 {
-  margin: 12px 0 0;
-  font-size: 14px;
-}
-ol,
-ul {
-  padding-left: 20px;
-  margin: 6px 0 0;
-  font-size: 13.5px;
-  line-height: 1.4;
-}
-li {
-  margin: 5px 0;
-}
+h2 { font-size: 19px; margin: 0; }
+h3 { margin: 12px 0 0; font-size: 14px; }
+ol, ul { padding-left: 20px; margin: 6px 0 0; font-size: 13.5px; line-height: 1.4; }
+li { margin: 5px 0; }
 code {
   display: block;
   background: var(--wash);
@@ -66,13 +52,8 @@ code {
   font-size: 12px;
   user-select: all;
 }
-[aria-pressed='true'] {
-  font-weight: 600;
-  border-bottom: 2px solid var(--grain);
-}
+[aria-pressed='true'] { font-weight: 600; border-bottom: 2px solid var(--grain); }
 @media print {
-  .screen {
-    display: none;
-  }
+  .screen { display: none; }
 }
 </style>

@@ -68,13 +68,7 @@ function key(event: KeyboardEvent) {
 </template>
 
 <style scoped>
-.handle {
-  position: absolute;
-  top: 0;
-  width: 14px;
-  cursor: col-resize;
-  touch-action: none;
-}
+.handle { position: absolute; top: 0; width: 14px; cursor: col-resize; touch-action: none; }
 .handle::after {
   content: '';
   position: absolute;
@@ -86,13 +80,8 @@ function key(event: KeyboardEvent) {
   border-width: 0 1px;
   background: var(--paper);
 }
-.handle:focus-visible {
-  outline: 2px solid var(--grain);
-  outline-offset: 1px;
-}
+.handle:focus-visible { outline: 2px solid var(--grain); outline-offset: 1px; }
 @media print {
-  .handle {
-    display: none;
-  }
+  .handle { display: none; }
 }
 </style>

@@ -3,6 +3,7 @@ import { computed, ref, watch } from 'vue'
 import type { TargetLine } from '../api/types'
 import { useUnits } from '../measure/useUnits'
 import { useSession } from '../session/useSession'
+import TargetHolds from './TargetHolds.vue'
 import TellApart from './TellApart.vue'
 
 /**
@@ -38,7 +39,8 @@ const hidden = computed(() => (props.fixed ? props.targets.filter((t) => t.kind 
         <td>{{ t.model ? `${t.model}, ` : '' }}{{ t.serial ? `serial ${t.serial}` : 'no serial' }}</td>
         <td class="number">{{ size(t.sizeBytes) }}</td>
         <td class="small">
-          {{ t.refusal }}<TellApart v-if="t.untold && mayAct" :target-id="t.id" :name="t.name" @told="(id) => (chosen = id)" />
+          {{ t.refusal }} <TargetHolds v-if="t.attached && t.id !== chosen" :target-id="t.id" />
+          <TellApart v-if="t.untold && mayAct" :target-id="t.id" :name="t.name" @told="(id) => (chosen = id)" />
         </td>
       </tr>
       <tr v-if="!shown.length">
@@ -53,18 +55,8 @@ const hidden = computed(() => (props.fixed ? props.targets.filter((t) => t.kind 
 </template>
 
 <style scoped>
-td {
-  vertical-align: baseline;
-}
-td:first-child {
-  white-space: nowrap;
-}
-.no,
-.no b {
-  color: var(--ink-soft);
-  font-weight: 400;
-}
-input {
-  accent-color: var(--grain);
-}
+td { vertical-align: baseline; }
+td:first-child { white-space: nowrap; }
+.no, .no b { color: var(--ink-soft); font-weight: 400; }
+input { accent-color: var(--grain); }
 </style>

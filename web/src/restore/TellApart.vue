@@ -60,8 +60,5 @@ watch(
 </template>
 
 <style scoped>
-.tell {
-  display: block;
-  margin-top: 3px;
-}
+.tell { display: block; margin-top: 3px; }
 </style>

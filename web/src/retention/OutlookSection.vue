@@ -66,32 +66,10 @@ const outlook = useOutlook(query)
 </template>
 
 <style scoped>
-.outlook {
-  margin-top: 30px;
-}
-h2 {
-  font-size: 19px;
-  margin: 0;
-}
-.try {
-  display: flex;
-  gap: 12px;
-  flex-wrap: wrap;
-  font-size: 13.5px;
-  margin: 8px 0;
-  align-items: center;
-}
-.try input[type='number'] {
-  width: 62px;
-}
-.drives {
-  display: grid;
-  grid-template-columns: repeat(3, 1fr);
-  gap: 18px 26px;
-  margin-top: 8px;
-}
-ul {
-  margin: 4px 0 0;
-  padding-left: 18px;
-}
+.outlook { margin-top: 30px; }
+h2 { font-size: 19px; margin: 0; }
+.try { display: flex; gap: 12px; flex-wrap: wrap; font-size: 13.5px; margin: 8px 0; align-items: center; }
+.try input[type='number'] { width: 62px; }
+.drives { display: grid; grid-template-columns: repeat(3, 1fr); gap: 18px 26px; margin-top: 8px; }
+ul { margin: 4px 0 0; padding-left: 18px; }
 </style>

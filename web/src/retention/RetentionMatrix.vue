@@ -41,45 +41,12 @@ const marks = computed(() => monthMarks(from.value, props.now))
 </template>
 
 <style scoped>
-.matrix {
-  margin: 6px 0 22px;
-}
-.row {
-  display: grid;
-  grid-template-columns: 190px 1fr;
-  align-items: center;
-  border-bottom: 1px solid var(--rule-soft);
-  height: 24px;
-}
-.head {
-  height: 18px;
-  font-size: 12px;
-}
-.name {
-  text-align: left;
-  font-size: 13px;
-  border: 0;
-  overflow: hidden;
-  text-overflow: ellipsis;
-}
-.line {
-  position: relative;
-  height: 100%;
-  margin: 0 12px 0 6px;
-}
-.mark {
-  position: absolute;
-}
-.tick {
-  position: absolute;
-  top: 0;
-  bottom: 0;
-  border-left: 1px dotted var(--rule);
-}
-.grain-at {
-  position: absolute;
-  top: 4px;
-  margin-left: -7px;
-  line-height: 1;
-}
+.matrix { margin: 6px 0 22px; }
+.row { display: grid; grid-template-columns: 190px 1fr; align-items: center; border-bottom: 1px solid var(--rule-soft); height: 24px; }
+.head { height: 18px; font-size: 12px; }
+.name { text-align: left; font-size: 13px; border: 0; overflow: hidden; text-overflow: ellipsis; }
+.line { position: relative; height: 100%; margin: 0 12px 0 6px; }
+.mark { position: absolute; }
+.tick { position: absolute; top: 0; bottom: 0; border-left: 1px dotted var(--rule); }
+.grain-at { position: absolute; top: 4px; margin-left: -7px; line-height: 1; }
 </style>

@@ -170,30 +170,11 @@ const { act: again, refused: notAgain } = useAction(async () => {
 </template>
 
 <style scoped>
-.policy {
-  font-size: 18px;
-  margin: 0;
-  font-weight: 400;
-}
-.asking {
-  border-top: 2px solid var(--ink);
-  border-bottom: 2px solid var(--ink);
-  padding: 12px 0 14px;
-  margin: 16px 0;
-}
-h2 {
-  font-size: 19px;
-  margin: 0 0 4px;
-}
-.ends {
-  display: flex;
-  gap: 12px;
-  align-items: center;
-  margin-top: 12px;
-}
-.disk {
-  border-bottom: 1px solid var(--rule-soft);
-}
+.policy { font-size: 18px; margin: 0; font-weight: 400; }
+.asking { border-top: 2px solid var(--ink); border-bottom: 2px solid var(--ink); padding: 12px 0 14px; margin: 16px 0; }
+h2 { font-size: 19px; margin: 0 0 4px; }
+.ends { display: flex; gap: 12px; align-items: center; margin-top: 12px; }
+.disk { border-bottom: 1px solid var(--rule-soft); }
 .opener {
   font: inherit;
   font-size: 13.5px;
@@ -206,39 +187,13 @@ h2 {
   width: 100%;
 }
 
-.rule {
-  margin-left: 10px;
-}
-.turn {
-  display: inline-block;
-  width: 14px;
-  color: var(--ink-soft);
-}
-.mark {
-  width: 24px;
-}
-.when {
-  white-space: nowrap;
-  width: 210px;
-}
-.lies {
-  width: 270px;
-}
-.copy {
-  display: inline-flex;
-  align-items: center;
-  gap: 5px;
-  margin-right: 14px;
-  white-space: nowrap;
-}
-.copy a {
-  color: inherit;
-  text-decoration: none;
-}
-.bytes {
-  width: 90px;
-}
-.why {
-  padding-left: 18px;
-}
+.rule { margin-left: 10px; }
+.turn { display: inline-block; width: 14px; color: var(--ink-soft); }
+.mark { width: 24px; }
+.when { white-space: nowrap; width: 210px; }
+.lies { width: 270px; }
+.copy { display: inline-flex; align-items: center; gap: 5px; margin-right: 14px; white-space: nowrap; }
+.copy a { color: inherit; text-decoration: none; }
+.bytes { width: 90px; }
+.why { padding-left: 18px; }
 </style>

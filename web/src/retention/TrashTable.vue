@@ -53,11 +53,6 @@ const WORDS: Record<string, string> = {
 </template>
 
 <style scoped>
-.trash {
-  margin-top: 26px;
-}
-h2 {
-  font-size: 19px;
-  margin: 0 0 4px;
-}
+.trash { margin-top: 26px; }
+h2 { font-size: 19px; margin: 0 0 4px; }
 </style>

@@ -154,27 +154,9 @@ const { act: end, refused: notEnded } = useAction(async (id: string) => {
 </template>
 
 <style scoped>
-.rollout {
-  border-top: 1px solid var(--rule);
-  padding: 10px 0;
-  max-width: 980px;
-}
-h2 {
-  font-size: 20px;
-  margin: 0;
-}
-h2 .soft {
-  font-size: 14px;
-  font-weight: 400;
-}
-.new {
-  margin-top: 20px;
-  max-width: 900px;
-}
-.does {
-  display: flex;
-  gap: 10px;
-  align-items: center;
-  margin: 6px 0;
-}
+.rollout { border-top: 1px solid var(--rule); padding: 10px 0; max-width: 980px; }
+h2 { font-size: 20px; margin: 0; }
+h2 .soft { font-size: 14px; font-weight: 400; }
+.new { margin-top: 20px; max-width: 900px; }
+.does { display: flex; gap: 10px; align-items: center; margin: 6px 0; }
 </style>

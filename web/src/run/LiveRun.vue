@@ -125,53 +125,14 @@ const { act, busy, refused } = useAction(async (what: 'stop' | 'pause' | 'go-on'
 </template>
 
 <style scoped>
-article {
-  border-top: 1px solid var(--ink);
-  padding: 14px 0 18px;
-}
-.head {
-  display: flex;
-  justify-content: space-between;
-  align-items: center;
-  min-height: 34px;
-  gap: 16px;
-}
-h2 {
-  font-size: 20px;
-  margin: 0;
-}
-.ask {
-  display: flex;
-  gap: 10px;
-  align-items: center;
-  font-size: 13.5px;
-}
-.p-progressbar {
-  margin: 8px 0 12px;
-}
-.facts {
-  display: grid;
-  grid-template-columns: 1fr auto;
-  gap: 20px;
-  align-items: end;
-}
-dl {
-  display: grid;
-  grid-template-columns: 1fr 1.3fr;
-  gap: 6px 24px;
-  margin: 0;
-  font-size: 14px;
-}
-dl div {
-  display: flex;
-  gap: 10px;
-}
-dt {
-  color: var(--ink-soft);
-  width: 52px;
-  flex: none;
-}
-dd {
-  margin: 0;
-}
+article { border-top: 1px solid var(--ink); padding: 14px 0 18px; }
+.head { display: flex; justify-content: space-between; align-items: center; min-height: 34px; gap: 16px; }
+h2 { font-size: 20px; margin: 0; }
+.ask { display: flex; gap: 10px; align-items: center; font-size: 13.5px; }
+.p-progressbar { margin: 8px 0 12px; }
+.facts { display: grid; grid-template-columns: 1fr auto; gap: 20px; align-items: end; }
+dl { display: grid; grid-template-columns: 1fr 1.3fr; gap: 6px 24px; margin: 0; font-size: 14px; }
+dl div { display: flex; gap: 10px; }
+dt { color: var(--ink-soft); width: 52px; flex: none; }
+dd { margin: 0; }
 </style>

@@ -29,13 +29,6 @@ watch([first, second], () => (model.value = props.twice && first.value !== secon
 </template>
 
 <style scoped>
-.secret {
-  display: inline-flex;
-  gap: 8px;
-  align-items: center;
-  flex-wrap: wrap;
-}
-.secret .p-inputtext {
-  width: 150px;
-}
+.secret { display: inline-flex; gap: 8px; align-items: center; flex-wrap: wrap; }
+.secret .p-inputtext { width: 150px; }
 </style>

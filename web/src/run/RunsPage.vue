@@ -122,15 +122,7 @@ function open(run: RunLine) {
 </template>
 
 <style scoped>
-.before {
-  border-top: 1px solid var(--ink);
-  padding-top: 12px;
-}
-.nowrap {
-  white-space: nowrap;
-}
-.outcome {
-  display: block;
-  max-width: 300px;
-}
+.before { border-top: 1px solid var(--ink); padding-top: 12px; }
+.nowrap { white-space: nowrap; }
+.outcome { display: block; max-width: 300px; }
 </style>

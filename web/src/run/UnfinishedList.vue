@@ -82,16 +82,6 @@ const { act: discard, refused: notDiscarded } = useAction(async (u: Unfinished) 
 </template>
 
 <style scoped>
-.unfinished {
-  border-left: 3px solid var(--brick);
-  padding: 4px 0 8px 14px;
-  margin-bottom: 14px;
-}
-.does {
-  display: flex;
-  gap: 10px;
-  align-items: center;
-  flex-wrap: wrap;
-  margin-top: 8px;
-}
+.unfinished { border-left: 3px solid var(--brick); padding: 4px 0 8px 14px; margin-bottom: 14px; }
+.does { display: flex; gap: 10px; align-items: center; flex-wrap: wrap; margin-top: 8px; }
 </style>

@@ -67,15 +67,7 @@ const { act, refused } = useAction(async (run: RunLine, what: 'start' | 'stop') 
 </template>
 
 <style scoped>
-.waiting {
-  border-top: 1px solid var(--ink);
-  padding: 12px 0 18px;
-}
-.does {
-  text-align: right;
-  white-space: nowrap;
-}
-td {
-  vertical-align: middle;
-}
+.waiting { border-top: 1px solid var(--ink); padding: 12px 0 18px; }
+.does { text-align: right; white-space: nowrap; }
+td { vertical-align: middle; }
 </style>

@@ -40,16 +40,7 @@ const {
 </template>
 
 <style scoped>
-form {
-  display: grid;
-  gap: 6px;
-  width: 320px;
-}
-form .p-button {
-  margin-top: 10px;
-  justify-self: start;
-}
-p {
-  margin: 0 0 6px;
-}
+form { display: grid; gap: 6px; width: 320px; }
+form .p-button { margin-top: 10px; justify-self: start; }
+p { margin: 0 0 6px; }
 </style>

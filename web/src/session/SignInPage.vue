@@ -68,40 +68,12 @@ const {
 </template>
 
 <style scoped>
-.page {
-  min-height: 100vh;
-  display: grid;
-  place-items: center;
-  background: var(--paper);
-}
-form {
-  width: 360px;
-  display: flex;
-  flex-direction: column;
-  gap: 6px;
-  padding-bottom: 12vh;
-}
-h1 {
-  font-size: 40px;
-}
-.intro {
-  margin-bottom: 18px;
-}
-label {
-  font-weight: 600;
-  font-size: 14px;
-  margin-top: 8px;
-}
-.notice {
-  margin: 10px 0 0;
-}
-.p-button {
-  align-self: flex-start;
-  margin-top: 14px;
-}
-.hint {
-  margin-top: 16px;
-  border-top: 1px solid var(--rule);
-  padding-top: 12px;
-}
+.page { min-height: 100vh; display: grid; place-items: center; background: var(--paper); }
+form { width: 360px; display: flex; flex-direction: column; gap: 6px; padding-bottom: 12vh; }
+h1 { font-size: 40px; }
+.intro { margin-bottom: 18px; }
+label { font-weight: 600; font-size: 14px; margin-top: 8px; }
+.notice { margin: 10px 0 0; }
+.p-button { align-self: flex-start; margin-top: 14px; }
+.hint { margin-top: 16px; border-top: 1px solid var(--rule); padding-top: 12px; }
 </style>

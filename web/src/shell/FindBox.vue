@@ -119,20 +119,7 @@ function open(to: string | undefined) {
 </template>
 
 <style scoped>
-ul {
-  list-style: none;
-  margin: 10px 0 0;
-  padding: 0;
-}
-li {
-  display: flex;
-  justify-content: space-between;
-  gap: 16px;
-  padding: 5px 8px;
-  cursor: pointer;
-}
-li.at {
-  background: var(--wash);
-  box-shadow: inset 3px 0 var(--grain);
-}
+ul { list-style: none; margin: 10px 0 0; padding: 0; }
+li { display: flex; justify-content: space-between; gap: 16px; padding: 5px 8px; cursor: pointer; }
+li.at { background: var(--wash); box-shadow: inset 3px 0 var(--grain); }
 </style>

@@ -119,14 +119,8 @@ async function leave() {
 </template>
 
 <style scoped>
-.frame {
-  display: grid;
-  grid-template: 1fr 29px / 184px 1fr;
-  height: 100vh;
-}
-.frame.open {
-  grid-template-columns: 184px 1fr 296px;
-}
+.frame { display: grid; grid-template: 1fr 29px / 184px 1fr; height: 100vh; }
+.frame.open { grid-template-columns: 184px 1fr 296px; }
 nav {
   background: var(--wash);
   border-right: 1px solid var(--rule);
@@ -135,26 +129,10 @@ nav {
   padding-top: 20px;
   overflow-y: auto;
 }
-.brand {
-  font-size: 23px;
-  padding: 0 18px;
-  color: var(--ink);
-  text-decoration: none;
-}
-.office {
-  font-size: 13px;
-  color: var(--ink-soft);
-  padding: 2px 18px 16px;
-}
-ul {
-  list-style: none;
-  margin: 0;
-  padding: 0;
-}
-.low {
-  margin-top: auto;
-  padding-bottom: 12px;
-}
+.brand { font-size: 23px; padding: 0 18px; color: var(--ink); text-decoration: none; }
+.office { font-size: 13px; color: var(--ink-soft); padding: 2px 18px 16px; }
+ul { list-style: none; margin: 0; padding: 0; }
+.low { margin-top: auto; padding-bottom: 12px; }
 li a,
 li button {
   display: flex;
@@ -171,30 +149,11 @@ li button {
   text-align: left;
   cursor: pointer;
 }
-li a:hover,
-li button:hover {
-  background: var(--rule-soft);
-}
-li a.here {
-  background: var(--paper);
-  border-left-color: var(--grain);
-  font-weight: 600;
-}
-.count {
-  font-size: 13px;
-  color: var(--ink-soft);
-  font-weight: 400;
-}
-kbd {
-  font: inherit;
-  font-size: 12px;
-  color: var(--ink-soft);
-}
-main {
-  padding: 18px 26px 24px;
-  overflow-y: auto;
-  min-width: 0;
-}
+li a:hover, li button:hover { background: var(--rule-soft); }
+li a.here { background: var(--paper); border-left-color: var(--grain); font-weight: 600; }
+.count { font-size: 13px; color: var(--ink-soft); font-weight: 400; }
+kbd { font: inherit; font-size: 12px; color: var(--ink-soft); }
+main { padding: 18px 26px 24px; overflow-y: auto; min-width: 0; }
 footer {
   grid-column: 1 / -1;
   display: flex;
@@ -208,19 +167,6 @@ footer {
   white-space: nowrap;
   overflow: hidden;
 }
-footer button,
-footer a {
-  font: inherit;
-  color: inherit;
-  background: none;
-  border: 0;
-  padding: 0;
-  cursor: pointer;
-  text-decoration: none;
-}
-.simulation {
-  margin-left: auto;
-  overflow: hidden;
-  text-overflow: ellipsis;
-}
+footer button, footer a { font: inherit; color: inherit; background: none; border: 0; padding: 0; cursor: pointer; text-decoration: none; }
+.simulation { margin-left: auto; overflow: hidden; text-overflow: ellipsis; }
 </style>

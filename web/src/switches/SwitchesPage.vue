@@ -44,20 +44,8 @@ const { act: turn, refused } = useAction(async (each: SwitchLine, now: boolean) 
 </template>
 
 <style scoped>
-.subjects {
-  columns: 3;
-  column-gap: 34px;
-}
-section {
-  break-inside: avoid;
-  border-top: 1px solid var(--rule);
-  padding: 8px 0 12px;
-}
-input {
-  accent-color: var(--grain);
-}
-button.figure {
-  white-space: normal;
-  text-align: left;
-}
+.subjects { columns: 3; column-gap: 34px; }
+section { break-inside: avoid; border-top: 1px solid var(--rule); padding: 8px 0 12px; }
+input { accent-color: var(--grain); }
+button.figure { white-space: normal; text-align: left; }
 </style>

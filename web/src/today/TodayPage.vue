@@ -131,16 +131,8 @@ const { act, refused } = useAction(async (todo: Todo) => {
 </template>
 
 <style scoped>
-.columns {
-  display: grid;
-  grid-template-columns: 1fr 1fr;
-  gap: 34px;
-}
-.todos {
-  list-style: none;
-  margin: 0;
-  padding: 0;
-}
+.columns { display: grid; grid-template-columns: 1fr 1fr; gap: 34px; }
+.todos { list-style: none; margin: 0; padding: 0; }
 .todos li {
   display: grid;
   grid-template-columns: 22px 1fr auto;
@@ -149,20 +141,8 @@ const { act, refused } = useAction(async (todo: Todo) => {
   border-bottom: 1px solid var(--rule-soft);
   align-items: start;
 }
-.title {
-  font-weight: 600;
-  color: var(--ink);
-  text-decoration: none;
-}
-.title:hover {
-  text-decoration: underline;
-}
-.mark {
-  color: var(--brick);
-  font-weight: 600;
-  text-align: center;
-}
-.nowrap {
-  white-space: nowrap;
-}
+.title { font-weight: 600; color: var(--ink); text-decoration: none; }
+.title:hover { text-decoration: underline; }
+.mark { color: var(--brick); font-weight: 600; text-align: center; }
+.nowrap { white-space: nowrap; }
 </style>

@@ -135,25 +135,7 @@ final class OfficeBench {
                 "insert into image_check (id, copy_id, checked_at, checked_by, level, ok, read_bytes, problems, lost, seconds, note) "
                     + "values (?, ?, ?, 'ada', 'READABLE', ?, 1, '[]', '[]', 1, '')")) {
             for (int i = 0; i < IMAGES; i++) {
-                String[] disk = disks.get(i % disks.size()).split("\t");
-                UUID id = UUID.randomUUID();
-                Timestamp at = Timestamp.from(now.minus(Duration.ofHours(12L + 24L * (i / disks.size()) * 3)));
-                insert.setObject(1, id);
-                insert.setString(2, "image-" + i);
-                insert.setString(3, disk[0]);
-                insert.setString(4, disk[1]);
-                insert.setTimestamp(5, at);
-                insert.addBatch();
-                copy.setObject(1, id);
-                copy.setObject(2, id);
-                copy.setString(3, "peg-" + i % 12);
-                copy.setString(4, "PEG-" + i % 12);
-                copy.addBatch();
-                check.setObject(1, UUID.randomUUID());
-                check.setObject(2, id);
-                check.setTimestamp(3, at);
-                check.setBoolean(4, i % 4001 != 0);
-                check.addBatch();
+                image(i, disks, now, insert, copy, check);
                 if (i % 1000 == 999) {
                     insert.executeBatch();
                     copy.executeBatch();
@@ -164,6 +146,29 @@ final class OfficeBench {
             copy.executeBatch();
             check.executeBatch();
         }
+    }
+
+    private static void image(int i, List<String> disks, Instant now, PreparedStatement insert, PreparedStatement copy,
+        PreparedStatement check) throws SQLException {
+        String[] disk = disks.get(i % disks.size()).split("\t");
+        UUID id = UUID.randomUUID();
+        Timestamp at = Timestamp.from(now.minus(Duration.ofHours(12L + 24L * (i / disks.size()) * 3)));
+        insert.setObject(1, id);
+        insert.setString(2, "image-" + i);
+        insert.setString(3, disk[0]);
+        insert.setString(4, disk[1]);
+        insert.setTimestamp(5, at);
+        insert.addBatch();
+        copy.setObject(1, id);
+        copy.setObject(2, id);
+        copy.setString(3, "peg-" + i % 12);
+        copy.setString(4, "PEG-" + i % 12);
+        copy.addBatch();
+        check.setObject(1, UUID.randomUUID());
+        check.setObject(2, id);
+        check.setTimestamp(3, at);
+        check.setBoolean(4, i % 4001 != 0);
+        check.addBatch();
     }
 
     private static void journal(Connection database) throws SQLException {

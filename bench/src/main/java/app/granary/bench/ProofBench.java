@@ -1,8 +1,6 @@
 package app.granary.bench;
 
-import app.granary.core.disk.BlockSource;
 import app.granary.core.disk.DiskIdentity;
-import app.granary.core.disk.SourceOver;
 import app.granary.core.fault.FaultException;
 import app.granary.core.filesystem.DiskSurvey;
 import app.granary.core.filesystem.SurveyChoice;
@@ -281,25 +279,5 @@ final class ProofBench {
         Files.move(one, between);
         Files.move(other, one);
         Files.move(between, other);
-    }
-
-    /** Counts bytes read. */
-    private static final class Counting extends SourceOver {
-        private final AtomicLong read;
-
-        Counting(BlockSource source, AtomicLong read) {
-            super(source);
-            this.read = read;
-        }
-
-        @Override
-        public void read(long offsetBytes, ByteBuffer into) throws IOException {
-            read.addAndGet(into.remaining());
-            source.read(offsetBytes, into);
-        }
-
-        @Override
-        public void close() {
-        }
     }
 }

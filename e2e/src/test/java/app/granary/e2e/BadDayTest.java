@@ -43,18 +43,7 @@ class BadDayTest extends OfficeWithAPast {
         page.getByText("Bring it back now").click();
         choose("Image to bring back", "on CAIRN");
         page.getByLabel("Spare 2").check();
-        Locator end = page.getByRole(AriaRole.SLIDER, new Page.GetByRoleOptions().setName("End of main"));
-        end.press("PageUp");
-        assertThat(end).hasAttribute("aria-valuetext", "121 GB");
-        assertThat(button("by hand")).hasAttribute("aria-pressed", "true");
-        double at = end.boundingBox().x + 7;
-        page.mouse().move(at, end.boundingBox().y + 12);
-        page.mouse().down();
-        page.mouse().move(at + 2000, end.boundingBox().y + 12); // far beyond its bound
-        page.mouse().up();
-        assertThat(end).hasAttribute("aria-valuetext", java.util.regex.Pattern.compile("46\\d GB"));
-        button("the main partition").click();
-        assertThat(page.getByText("82.4 GB becomes 463 GB")).isVisible();
+        theEndOfMainIsDrawn();
         assertThat(page.getByLabel("Runbook")).containsText("switch encryption on again");
         button("0 B").click();
         assertThat(page.getByText("Where every byte goes")).isVisible();
@@ -81,6 +70,21 @@ class BadDayTest extends OfficeWithAPast {
             "fetch('/api/v1/images/page?text=TRIPOD').then(r => r.json()).then(p => p.lines.find(i => i.destination === 'CAIRN').id)");
         open("/images/" + id);
         assertThat(page.getByText("Restored onto Spare 2 for TRIPOD").first()).isVisible();
+    }
+
+    private void theEndOfMainIsDrawn() {
+        Locator end = page.getByRole(AriaRole.SLIDER, new Page.GetByRoleOptions().setName("End of main"));
+        end.press("PageUp");
+        assertThat(end).hasAttribute("aria-valuetext", "121 GB");
+        assertThat(button("by hand")).hasAttribute("aria-pressed", "true");
+        double at = end.boundingBox().x + 7;
+        page.mouse().move(at, end.boundingBox().y + 12);
+        page.mouse().down();
+        page.mouse().move(at + 2000, end.boundingBox().y + 12); // far beyond its bound
+        page.mouse().up();
+        assertThat(end).hasAttribute("aria-valuetext", java.util.regex.Pattern.compile("46\\d GB"));
+        button("the main partition").click();
+        assertThat(page.getByText("82.4 GB becomes 463 GB")).isVisible();
     }
 
     @Test
@@ -120,6 +124,16 @@ class BadDayTest extends OfficeWithAPast {
         }
         button("Make the list").click();
         assertThat(page.getByText("0 of 4 signed; its image is kept until it is ended.")).isVisible();
+        writeAll(names);
+        signAll(names);
+        open("/rollouts");
+        assertThat(page.getByText("4 of 4 signed; its image is kept until it is ended.")).isVisible();
+        page.getByText("end it", new Page.GetByTextOptions().setExact(true)).click();
+        assertThat(page.getByText("4 of 4 signed; ended.")).isVisible();
+        assertTrue(page.locator("h2").first().innerText().contains("plotter controllers"));
+    }
+
+    private void writeAll(List<String> names) {
         for (String name : names) {
             Locator row = page.locator("tr")
                 .filter(new Locator.FilterOptions().setHas(page.getByText(name, new Page.GetByTextOptions().setExact(true)))).first();
@@ -135,6 +149,9 @@ class BadDayTest extends OfficeWithAPast {
         }
         assertThat(page.getByText("look at it and sign on the Restore page")).hasCount(4,
             new LocatorAssertions.HasCountOptions().setTimeout(90_000));
+    }
+
+    private void signAll(List<String> names) {
         open("/restore");
         for (String name : names) {
             Locator section = page.locator("section.one").filter(new Locator.FilterOptions().setHasText(name + ":"));
@@ -143,11 +160,6 @@ class BadDayTest extends OfficeWithAPast {
             section.getByText("Sign: " + name + " is back").click();
             assertThat(section).hasCount(0);
         }
-        open("/rollouts");
-        assertThat(page.getByText("4 of 4 signed; its image is kept until it is ended.")).isVisible();
-        page.getByText("end it", new Page.GetByTextOptions().setExact(true)).click();
-        assertThat(page.getByText("4 of 4 signed; ended.")).isVisible();
-        assertTrue(page.locator("h2").first().innerText().contains("plotter controllers"));
     }
 
     /** Two spares in a dock that gives both one serial, and a disk in an adapter that gives none. */

@@ -148,6 +148,7 @@ class MountedSetTest extends BrowserTest {
         page.getByLabel("Computer to bring back").selectOption(new SelectOption().setIndex(1));
         choose("Image to bring back", "plotter.img");
         page.getByText("disks that are built into computers").click();
+        row(two).getByText("what is on it").click();
         assertThat(row(two)).containsText("the whole disk is btrfs");
         tell(two, "two");
         String before = sh("sha256sum < " + two);

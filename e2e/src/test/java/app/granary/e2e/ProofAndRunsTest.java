@@ -53,7 +53,7 @@ class ProofAndRunsTest extends BrowserTest {
         assertThat(page.getByLabel("PEG-1: pulled out without a word")).isVisible();
         simulate("slow:peg-1", true); // so that there is something to be seen of a run
         capture("meridian", "PEG-1", "MERIDIAN-second");
-        assertThat(page.locator("article")).containsText(Pattern.compile("Done.*, [2-9][0-9] %"), PATIENTLY);
+        assertThat(page.locator("article")).containsText(Pattern.compile("Done.*, [2-9][0-9] %", Pattern.DOTALL), PATIENTLY);
         button("Hold").click();
         assertThat(page.locator("article")).containsText("Held");
         button("Go on").click();
@@ -69,7 +69,7 @@ class ProofAndRunsTest extends BrowserTest {
         assertThat(left).containsText("Check the drive and its cable, then carry on.");
         button("Carry on").click();
         assertThat(page.locator("article h2").first()).hasText("MERIDIAN-second");
-        assertThat(page.locator("article").first()).containsText(Pattern.compile("Done.*, [4-9][0-9] %"), PATIENTLY);
+        assertThat(page.locator("article").first()).containsText(Pattern.compile("Done.*, [4-9][0-9] %", Pattern.DOTALL), PATIENTLY);
         pictures("runs");
         simulate("slow:peg-1", false);
         assertThat(runRow("done")).containsText("MERIDIAN", PATIENTLY);
@@ -172,7 +172,7 @@ class ProofAndRunsTest extends BrowserTest {
     void afterAKillTodaySaysWhatHappenedAndOffersToCarryOn() throws IOException {
         simulate("slow:cairn", true);
         capture("datum-2", "CAIRN", "DATUM-second");
-        assertThat(page.locator("article")).containsText(Pattern.compile("Done.*, [1-9][0-9] %"), PATIENTLY);
+        assertThat(page.locator("article")).containsText(Pattern.compile("Done.*, [1-9][0-9] %", Pattern.DOTALL), PATIENTLY);
         page.navigate("about:blank");
         server = server.killAndStartAgain("--granary.demo=true", "--granary.pace=1");
         signIn();

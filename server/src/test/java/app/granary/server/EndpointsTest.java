@@ -233,10 +233,9 @@ class EndpointsTest {
             boolean sentence = status < 400 || answer.getContentAsString(StandardCharsets.UTF_8).contains("\"detail\"")
                 || path.contains("%2f") || path.contains("%00");
             if (status >= 500 && status != 503 || !sentence || !may && status < 400) {
-                wrong.add(endpoint + " by " + role + ": " + status + " " + path.substring(0, Math.min(200, path.length())) + " "
-                    + (body == null ? "" : body.substring(0, Math.min(300, body.length()))) + " -> "
-                    + answer.getContentAsString(StandardCharsets.UTF_8).lines().findFirst()
-                        .map(line -> line.substring(0, Math.min(200, line.length()))).orElse(""));
+                wrong.add(endpoint + " by " + role + ": " + status + " " + cut(path, 200) + " " + (body == null ? "" : cut(body, 300))
+                    + " -> "
+                    + answer.getContentAsString(StandardCharsets.UTF_8).lines().findFirst().map(line -> cut(line, 200)).orElse(""));
             }
         }
         root.detachAppender(log);
@@ -245,10 +244,15 @@ class EndpointsTest {
         assertEquals(before,
             database.queryForObject("select count(*) from journal_entry where account = 'manager' and action <> 'signed in'", Long.class),
             "written by a viewer");
-        assertEquals(List.of(),
-            log.list.stream().filter(each -> each.getThrowableProxy() != null)
-                .map(each -> each.getFormattedMessage() + ": " + each.getThrowableProxy().getMessage()).limit(10)
-                .collect(Collectors.toList()),
-            "stack traces in the log");
+        assertEquals(List.of(), traces(log), "stack traces in the log");
+    }
+
+    private static String cut(String text, int most) {
+        return text.substring(0, Math.min(most, text.length()));
+    }
+
+    private static List<String> traces(ListAppender<ILoggingEvent> log) {
+        return log.list.stream().filter(each -> each.getThrowableProxy() != null)
+            .map(each -> each.getFormattedMessage() + ": " + each.getThrowableProxy().getMessage()).limit(10).collect(Collectors.toList());
     }
 }

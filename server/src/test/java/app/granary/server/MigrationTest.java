@@ -93,24 +93,7 @@ class MigrationTest {
             String first = "00000000-0000-0000-0000-000000000001";
             String second = "00000000-0000-0000-0000-000000000002";
             String found = "00000000-0000-0000-0000-000000000003";
-            for (String[] row : new String[][] {{first, first, "MADE", "peg-1", "as made", "KEPT"},
-                {second, first, "COPIED", "cairn", "copied by hand", "RELEASED"}, {found, found, "FOUND", "cairn", "", "GONE"}}) {
-                sql.execute(
-                    "insert into image (id, name, disk_id, computer, disk, serial, destination_id, destination, made_at, made_by, codec, "
-                        + "level, raw_bytes, used_bytes, stored_bytes, low_bytes, likely_bytes, "
-                        + "high_bytes, encrypted, bad_bytes, bad_places, set_id, origin, note, location, recheck_days, joined_digest, "
-                        + "content_digest, inside, shelf, lacks) values ('"
-                        + row[0] + "', 'DATUM-a', 'datum-1', "
-                        + "'DATUM', 'disk 1', 'S1', '" + row[3] + "', upper('" + row[3]
-                        + "'), timestamp with time zone '2026-11-01 10:00:00Z', 'ada', 'zstd', 3, 10, 8, 5, 1, 2, 3, false, 0, 0, '"
-                        + row[1] + "', '"
-                        + row[2] + "', '" + row[4] + "', '', 30, 'j', 'c', '', '" + row[5]
-                        + "', U&'recovery\\000aa \"quoted\" \\\\ part')");
-                sql.execute(
-                    "insert into image_check (id, image_id, checked_at, checked_by, level, ok, read_bytes, problems) values "
-                        + "(random_uuid(), '"
-                        + row[0] + "', now(), 'ada', 'SOUND', true, 5, '[]')");
-            }
+            imagesOfVersion12(sql, first, second, found);
             sql.execute("insert into image_hold values (random_uuid(), '" + first + "', 'until the move', null, now(), 'ada', null, '')");
             sql.execute("insert into image_release values (random_uuid(), '" + second
                 + "', 'DATUM-a', 'DATUM disk 1', 'cairn', 'CAIRN', 5, 'too-old', 'why', now(), 'ada', 'TRASH', '', now(), null, 0)");
@@ -140,6 +123,27 @@ class MigrationTest {
         }
     }
 
+    private static void imagesOfVersion12(Statement sql, String first, String second, String found) throws SQLException {
+        for (String[] row : new String[][] {{first, first, "MADE", "peg-1", "as made", "KEPT"},
+            {second, first, "COPIED", "cairn", "copied by hand", "RELEASED"}, {found, found, "FOUND", "cairn", "", "GONE"}}) {
+            sql.execute(
+                "insert into image (id, name, disk_id, computer, disk, serial, destination_id, destination, made_at, made_by, codec, "
+                    + "level, raw_bytes, used_bytes, stored_bytes, low_bytes, likely_bytes, "
+                    + "high_bytes, encrypted, bad_bytes, bad_places, set_id, origin, note, location, recheck_days, joined_digest, "
+                    + "content_digest, inside, shelf, lacks) values ('"
+                    + row[0] + "', 'DATUM-a', 'datum-1', "
+                    + "'DATUM', 'disk 1', 'S1', '" + row[3] + "', upper('" + row[3]
+                    + "'), timestamp with time zone '2026-11-01 10:00:00Z', 'ada', 'zstd', 3, 10, 8, 5, 1, 2, 3, false, 0, 0, '"
+                    + row[1] + "', '"
+                    + row[2] + "', '" + row[4] + "', '', 30, 'j', 'c', '', '" + row[5]
+                    + "', U&'recovery\\000aa \"quoted\" \\\\ part')");
+            sql.execute(
+                "insert into image_check (id, image_id, checked_at, checked_by, level, ok, read_bytes, problems) values "
+                    + "(random_uuid(), '"
+                    + row[0] + "', now(), 'ada', 'SOUND', true, 5, '[]')");
+        }
+    }
+
     /** What was asked of runs lay in five forms, and lists lay as lines, tabs and commas, of which one in a name cut them in two. */
     @Test
     void ordersAndListsBecomeJson() throws SQLException, IOException {
@@ -147,38 +151,9 @@ class MigrationTest {
         Flyway.configure().dataSource(url, "sa", "").locations("classpath:db/migration").javaMigrations(new SealOldLines()).target("13")
             .load().migrate();
         try (Connection connection = DriverManager.getConnection(url, "sa", ""); Statement sql = connection.createStatement()) {
-            sql.execute("set referential_integrity false");
-            sql.execute("delete from office_hours");
-            sql.execute(
-                "insert into office_hours values (1, 'UTC', '08:00', '18:00', 'MONDAY,FRIDAY', U&'2026-12-25 Christmas "
-                    + "\"Day\"\\000a2026-12-26 ', false, 10, 60, 0)");
-            sql.execute(
-                "insert into rollout values (random_uuid(), 'two', random_uuid(), 'x', U&'DATUM\\0009spare "
-                    + "\"1\"\\000aPLUMB\\0009spare\\\\2', now(), 'ada', null, '', 0)");
-            sql.execute(
-                "insert into rescue_stick values (random_uuid(), 'KEY-A', 'stick', 'm', 's', 9, 'rescue', 'BIOS,UEFI', now(), 1, 0, '', "
-                    + "false, null, null, '', '', 0)");
-            sql.execute(
-                "insert into disk_partition values (random_uuid(), 'd', 1, 0, 9, 'LINUX', '', 'ext4', 1, 8, 1, U&'swap-file\\0009/a "
-                    + "\"b\"\\00097\\000aswap\\0009\\000912', false, false, false, '')");
-            sql.execute(
-                "insert into restoration values (random_uuid(), 'SPARE', random_uuid(), null, 'x', now(), 'd', 'DATUM', 'disk', 't', "
-                    + "'T', 'm', 's', 9, 'DATUM', 'UEFI', null, '{}', 'DONE', '', now(), 'ada', now(), "
-                    + "U&'It starts\\000aLog-in works', '', null, '', '', null, 1, 0, U&'one\\000atwo \"quoted\"', '', '')");
             String run = "00000000-0000-0000-0000-000000000009";
-            for (String[] row : new String[][] {{run, "PREPARE", "DONE", "", ""},
-                {"00000000-0000-0000-0000-000000000008", "CAPTURE", "DONE", "zstd", "made"},
-                {"00000000-0000-0000-0000-000000000007", "CHECK", "FAILED", "", "x is damaged from byte 5 on."},
-                {"00000000-0000-0000-0000-000000000006", "CAPTURE", "QUEUED", "", "It waits for its passphrase, which was not kept."}}) {
-                sql.execute(
-                    "insert into run (id, kind, state, computer, disk_id, disk, destination_id, destination, image_name, begun_at, "
-                        + "begun_by, likely_bytes, low_seconds, high_seconds, stored_bytes, outcome, codec, document, plain_seconds) "
-                        + "values ('" + row[0] + "', '" + row[1] + "', '" + row[2]
-                        + "', 'DATUM', 'd', 'disk', 'p', 'PEG-1', 'x', now(), 'ada', 0, 0, 0, 0, '" + row[4] + "', '" + row[3]
-                        + "', '{\"proof\":\"SOUND\"}', 7)");
-            }
-            sql.execute("insert into drive_preparation values ('" + run
-                + "', 't-1', 'Mo \"del\"', 'S\\1', 99, 'GPT', 'EXT4', 'PEG-9', 0, now(), U&'an old \\000atable')");
+            listsOfVersion13(sql);
+            runsOfVersion13(sql, run);
             Flyway.configure().dataSource(url, "sa", "").locations("classpath:db/migration").javaMigrations(new SealOldLines()).load()
                 .migrate();
             ObjectMapper json = new ObjectMapper();
@@ -227,6 +202,43 @@ class MigrationTest {
                 .migrate();
             assertEquals("KEY-A", value(sql, "select listagg(name) from rescue_stick where touched"));
         }
+    }
+
+    private static void listsOfVersion13(Statement sql) throws SQLException {
+        sql.execute("set referential_integrity false");
+        sql.execute("delete from office_hours");
+        sql.execute(
+            "insert into office_hours values (1, 'UTC', '08:00', '18:00', 'MONDAY,FRIDAY', U&'2026-12-25 Christmas "
+                + "\"Day\"\\000a2026-12-26 ', false, 10, 60, 0)");
+        sql.execute(
+            "insert into rollout values (random_uuid(), 'two', random_uuid(), 'x', U&'DATUM\\0009spare "
+                + "\"1\"\\000aPLUMB\\0009spare\\\\2', now(), 'ada', null, '', 0)");
+        sql.execute(
+            "insert into rescue_stick values (random_uuid(), 'KEY-A', 'stick', 'm', 's', 9, 'rescue', 'BIOS,UEFI', now(), 1, 0, '', "
+                + "false, null, null, '', '', 0)");
+        sql.execute(
+            "insert into disk_partition values (random_uuid(), 'd', 1, 0, 9, 'LINUX', '', 'ext4', 1, 8, 1, U&'swap-file\\0009/a "
+                + "\"b\"\\00097\\000aswap\\0009\\000912', false, false, false, '')");
+        sql.execute(
+            "insert into restoration values (random_uuid(), 'SPARE', random_uuid(), null, 'x', now(), 'd', 'DATUM', 'disk', 't', "
+                + "'T', 'm', 's', 9, 'DATUM', 'UEFI', null, '{}', 'DONE', '', now(), 'ada', now(), "
+                + "U&'It starts\\000aLog-in works', '', null, '', '', null, 1, 0, U&'one\\000atwo \"quoted\"', '', '')");
+    }
+
+    private static void runsOfVersion13(Statement sql, String run) throws SQLException {
+        for (String[] row : new String[][] {{run, "PREPARE", "DONE", "", ""},
+            {"00000000-0000-0000-0000-000000000008", "CAPTURE", "DONE", "zstd", "made"},
+            {"00000000-0000-0000-0000-000000000007", "CHECK", "FAILED", "", "x is damaged from byte 5 on."},
+            {"00000000-0000-0000-0000-000000000006", "CAPTURE", "QUEUED", "", "It waits for its passphrase, which was not kept."}}) {
+            sql.execute(
+                "insert into run (id, kind, state, computer, disk_id, disk, destination_id, destination, image_name, begun_at, "
+                    + "begun_by, likely_bytes, low_seconds, high_seconds, stored_bytes, outcome, codec, document, plain_seconds) "
+                    + "values ('" + row[0] + "', '" + row[1] + "', '" + row[2]
+                    + "', 'DATUM', 'd', 'disk', 'p', 'PEG-1', 'x', now(), 'ada', 0, 0, 0, 0, '" + row[4] + "', '" + row[3]
+                    + "', '{\"proof\":\"SOUND\"}', 7)");
+        }
+        sql.execute("insert into drive_preparation values ('" + run
+            + "', 't-1', 'Mo \"del\"', 'S\\1', 99, 'GPT', 'EXT4', 'PEG-9', 0, now(), U&'an old \\000atable')");
     }
 
     private static String value(Statement sql, String query) throws SQLException {

@@ -5,6 +5,9 @@ import app.granary.core.disk.PartitionTable;
 import app.granary.core.disk.PartitionType;
 import app.granary.core.disk.TableSectors;
 import app.granary.core.disk.TableWriter;
+import app.granary.core.rescue.BootImage;
+import app.granary.engine.host.Overwriting;
+import app.granary.engine.source.RawSource;
 import java.io.IOException;
 import java.nio.ByteBuffer;
 import java.nio.ByteOrder;
@@ -12,7 +15,9 @@ import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardCopyOption;
+import java.util.ArrayList;
 import java.util.List;
+import java.util.stream.Stream;
 
 /**
  * Two made-up rescue systems as files: each an ISO 9660 volume (ECMA-119, section 8.4) that is a disk with an MBR as well, and whose boot
@@ -31,6 +36,25 @@ final class RescueFiles {
         0xEB, 0xFD};
 
     private RescueFiles() {
+    }
+
+    /** @param stick the serial of the stick that one of them was saved onto, as people do */
+    static List<Overwriting.RawFile> in(Path folder, String stick) throws IOException {
+        List<Overwriting.RawFile> out = new ArrayList<>();
+        try (Stream<Path> files = Files.list(folder)) {
+            for (Path file : files.filter(each -> !each.toString().endsWith(".partial")).sorted().toList()) {
+                try (RawSource source = RawSource.open(file)) {
+                    BootImage read = BootImage.read(source);
+                    String name = file.getFileName().toString();
+                    boolean onStick = name.contains("13");
+                    out.add(new Overwriting.RawFile(name, name, Files.size(file), onStick ? "on the stick KEY-C" : "in CAIRN's downloads",
+                        List.of(onStick ? stick : "CAIRN"),
+                        new BootImage(read.kind(), read.label(), read.bytes(), read.starts(),
+                            read.refusal().replace(file.toString(), name))));
+                }
+            }
+        }
+        return out;
     }
 
     /** Lays them into a folder, once. */

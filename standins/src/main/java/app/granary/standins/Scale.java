@@ -20,6 +20,7 @@ import app.granary.engine.elsewhere.ElsewhereImage;
 import app.granary.engine.progress.Progress;
 import app.granary.engine.host.ImageFacts;
 import app.granary.engine.host.HostImage;
+import app.granary.engine.restore.RestoreOutcome;
 import java.util.List;
 import java.util.OptionalLong;
 
@@ -145,5 +146,16 @@ record Scale(long factor) {
 
     Progress of(Progress p) {
         return new Progress(p.stage(), p.doneBytes() * factor, p.totalBytes() * factor, p.storedBytes() * factor);
+    }
+
+    /** @param targetBytes of the disk it was written onto, as the office knows it */
+    RestoreOutcome of(RestoreOutcome real, long targetBytes) {
+        return new RestoreOutcome(targetBytes, real.writtenBytes() * factor, onDisk(real.passedOver()), onDisk(real.differences()),
+            real.compared(), of(real.unread()), real.lost());
+    }
+
+    private List<Problem> onDisk(List<Problem> problems) {
+        return problems.stream().map(p -> new Problem(p.part(), p.offsetBytes(), p.lengthBytes(), p.partition(),
+            p.diskStartBytes() * factor, p.diskEndBytes() * factor, p.message())).toList();
     }
 }

@@ -10,7 +10,6 @@ import app.granary.core.inventory.Firmware;
 import app.granary.core.layout.LayoutChoice;
 import app.granary.core.layout.LayoutTarget;
 import app.granary.core.layout.RestoreLayout;
-import app.granary.core.proof.Problem;
 import app.granary.core.rescue.BootImage;
 import app.granary.core.target.Preparation;
 import app.granary.core.target.TargetDisk;
@@ -37,7 +36,6 @@ import java.util.Comparator;
 import java.util.List;
 import java.util.Optional;
 import java.util.Random;
-import java.util.stream.Stream;
 
 /**
  * The office's spares, sticks and blank disks. Each is a raw file, as long as its size by the scale of what was last written onto it; a
@@ -238,52 +236,24 @@ final class SimulatedOverwriting implements Overwriting {
             long factor = StandInDrives.scaleOf(bag.folder()).factor();
             Path file = ready(to, factor);
             RestoreLog log = new RestoreLog(folder.resolve(to.id() + ".log"), to.identity().serial());
-            return scaled(
-                OverwriteWork.write(bag, surveys, target(to, factor, firmware, true), RestoreTarget.device(file, 0, 512),
-                choice.divided(factor),
-                how, log,
-                    paced(watch, factor, drives.rate(drives.drive(image.at().destinationId()).writeRateBytes()), to)),
-                factor, to);
+            long rate = drives.rate(drives.drive(image.at().destinationId()).writeRateBytes());
+            RestoreOutcome real = OverwriteWork.write(bag, surveys, target(to, factor, firmware, true),
+                RestoreTarget.device(file, 0, 512), choice.divided(factor), how, log, paced(watch, factor, rate, to));
+            return new Scale(factor).of(real, to.identity().sizeBytes());
         }
         StandInDisk own = devices.disk(((From.Disk) from).diskId());
         Path file = ready(to, own.scale());
         try (RawSource disk = RawSource.open(devices.file(own))) {
-            return scaled(
-                OverwriteWork.copy(faults.worn(own, disk), target(to, own.scale(), firmware, true), RestoreTarget.device(file, 0, 512),
-                    choice.divided(own.scale()), how, paced(watch, own.scale(), drives.rate(own.readRateBytes()), to)),
-                own.scale(), to);
+            RestoreOutcome real = OverwriteWork.copy(faults.worn(own, disk), target(to, own.scale(), firmware, true),
+                RestoreTarget.device(file, 0, 512), choice.divided(own.scale()), how,
+                paced(watch, own.scale(), drives.rate(own.readRateBytes()), to));
+            return new Scale(own.scale()).of(real, to.identity().sizeBytes());
         }
-    }
-
-    private static RestoreOutcome scaled(RestoreOutcome real, long factor, TargetDisk to) {
-        return new RestoreOutcome(to.identity().sizeBytes(), real.writtenBytes() * factor, scaled(real.passedOver(), factor),
-            scaled(real.differences(), factor), real.compared(),
-            new Scale(factor).of(real.unread()), real.lost());
-    }
-
-    private static List<Problem> scaled(List<Problem> problems, long factor) {
-        return problems.stream().map(p -> new Problem(p.part(), p.offsetBytes(), p.lengthBytes(), p.partition(),
-            p.diskStartBytes() * factor, p.diskEndBytes() * factor, p.message())).toList();
     }
 
     @Override
     public List<RawFile> rawFiles() throws IOException {
-        List<RawFile> out = new ArrayList<>();
-        try (Stream<Path> files = Files.list(rescue)) {
-            for (Path file : files.filter(each -> !each.toString().endsWith(".partial")).sorted().toList()) {
-                try (RawSource source = RawSource.open(file)) {
-                    BootImage read = BootImage.read(source);
-                    String name = file.getFileName().toString();
-                    // one of them was saved onto a stick, as people do
-                    boolean onStick = name.contains("13");
-                    out.add(new RawFile(name, name, Files.size(file), onStick ? "on the stick KEY-C" : "in CAIRN's downloads",
-                        List.of(onStick ? standIn("key-c").serial() : "CAIRN"),
-                        new BootImage(read.kind(), read.label(), read.bytes(), read.starts(),
-                            read.refusal().replace(file.toString(), name))));
-                }
-            }
-        }
-        return out;
+        return RescueFiles.in(rescue, standIn("key-c").serial());
     }
 
     @Override

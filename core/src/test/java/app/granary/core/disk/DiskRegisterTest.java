@@ -43,13 +43,9 @@ class DiskRegisterTest {
 
     static Stream<Arguments> cases() {
         Entry datum = entry("uuid-1", "Halden S2", "22-HS-1", 500, "");
-        Entry named = entry("uuid-2", "Halden S2", "22-HS-2", 500, "eui.0025385a71b00001");
-        Entry bare = entry("bare", "Adapter", "", 500, "");
         SeenDisk one = seen("a", "Halden S2", "22-HS-1", 500, "");
         SeenDisk inADock = seen("b", "Dock", "22-HS-1", 500, "");
         SeenDisk larger = seen("c", "Halden S2", "22-HS-1", 1000, "");
-        SeenDisk hidden = seen("d", "Adapter", "", 500, "");
-        SeenDisk hiddenNamed = seen("e", "Adapter", "", 500, "eui.0025385a71b00001");
         SeenDisk namedA = seen("f", "Dock", "0001", 500, "naa.a");
         SeenDisk namedB = seen("g", "Dock", "0001", 500, "naa.b");
         return Stream.of(
@@ -70,7 +66,18 @@ class DiskRegisterTest {
             Arguments.of("one serial, two world wide names", List.of(), List.of(namedA, namedB), Map.of(), namedA, new Resolution.New()),
             Arguments.of("one serial on record, two named disks", List.of(entry("x", "Dock", "0001", 500, "")), List.of(namedA, namedB),
                 Map.of(), namedB,
-                doubt(Doubt.SEVERAL, List.of(), "x")),
+                doubt(Doubt.SEVERAL, List.of(), "x")));
+    }
+
+    /** Disks that do not give their serial, and records made of such. */
+    static Stream<Arguments> hiddenCases() {
+        Entry datum = entry("uuid-1", "Halden S2", "22-HS-1", 500, "");
+        Entry named = entry("uuid-2", "Halden S2", "22-HS-2", 500, "eui.0025385a71b00001");
+        Entry bare = entry("bare", "Adapter", "", 500, "");
+        SeenDisk one = seen("a", "Halden S2", "22-HS-1", 500, "");
+        SeenDisk hidden = seen("d", "Adapter", "", 500, "");
+        SeenDisk hiddenNamed = seen("e", "Adapter", "", 500, "eui.0025385a71b00001");
+        return Stream.of(
             Arguments.of("no serial, none of its size on record", List.of(), List.of(hidden), Map.of(), hidden, new Resolution.New()),
             Arguments.of("no serial, one of its size on record", List.of(datum), List.of(hidden), Map.of(), hidden,
                 doubt(Doubt.NO_SERIAL, List.of(), "uuid-1")),
@@ -89,7 +96,7 @@ class DiskRegisterTest {
     }
 
     @ParameterizedTest(name = "{0}")
-    @MethodSource("cases")
+    @MethodSource({"cases", "hiddenCases"})
     void whoADiskIs(String what, List<Entry> known, List<SeenDisk> attached, Map<String, String> tied, SeenDisk seen, Resolution expected) {
         assertEquals(expected, new DiskRegister(known, tied, attached).resolve(seen));
     }

@@ -56,34 +56,41 @@ final class BruteForce {
                 continue;
             }
             for (Way way : task.ways()) {
-                int i = java.util.stream.IntStream.range(0, d).filter(x -> drives.get(x).id().equals(way.driveId())).findFirst()
-                    .orElseThrow();
-                if (state.get(1 + d + i) < way.highBytes()) {
-                    continue;
-                }
-                for (Span window : task.windows()) {
-                    long start = Math.max(Math.max(ready, state.get(1 + i)), window.from().getEpochSecond());
-                    if (start + way.longest() > window.to().getEpochSecond()) {
-                        continue;
-                    }
-                    List<Long> next = new ArrayList<>(state);
-                    next.set(0, mask | 1L << t);
-                    for (int x = 0; x < d; x++) {
-                        boolean shared = x == i || !drives.get(x).link().isEmpty() && drives.get(x).link().equals(drives.get(i).link());
-                        if (shared) {
-                            next.set(1 + x, Math.max(next.get(1 + x), start + way.length()));
-                        }
-                    }
-                    next.set(1 + d + i, state.get(1 + d + i) - way.highBytes());
-                    for (int other = 0; other < tasks.size(); other++) {
-                        if (tasks.get(other).computer().equals(task.computer()) && next.get(readyAt + other) >= 0) {
-                            next.set(readyAt + other, Math.max(next.get(readyAt + other), start + way.length()));
-                        }
-                    }
-                    next.set(next.size() - 1, Math.max(last, start + way.length()));
-                    go(next);
+                image(state, t, way);
+            }
+        }
+    }
+
+    private void image(List<Long> state, int t, Way way) {
+        int d = drives.size();
+        int readyAt = 2 + 2 * d;
+        NightTask task = tasks.get(t);
+        int i = java.util.stream.IntStream.range(0, d).filter(x -> drives.get(x).id().equals(way.driveId())).findFirst()
+            .orElseThrow();
+        if (state.get(1 + d + i) < way.highBytes()) {
+            return;
+        }
+        for (Span window : task.windows()) {
+            long start = Math.max(Math.max(state.get(readyAt + t), state.get(1 + i)), window.from().getEpochSecond());
+            if (start + way.longest() > window.to().getEpochSecond()) {
+                continue;
+            }
+            List<Long> next = new ArrayList<>(state);
+            next.set(0, state.get(0) | 1L << t);
+            for (int x = 0; x < d; x++) {
+                boolean shared = x == i || !drives.get(x).link().isEmpty() && drives.get(x).link().equals(drives.get(i).link());
+                if (shared) {
+                    next.set(1 + x, Math.max(next.get(1 + x), start + way.length()));
                 }
             }
+            next.set(1 + d + i, state.get(1 + d + i) - way.highBytes());
+            for (int other = 0; other < tasks.size(); other++) {
+                if (tasks.get(other).computer().equals(task.computer()) && next.get(readyAt + other) >= 0) {
+                    next.set(readyAt + other, Math.max(next.get(readyAt + other), start + way.length()));
+                }
+            }
+            next.set(next.size() - 1, Math.max(state.get(state.size() - 1), start + way.length()));
+            go(next);
         }
     }
 

@@ -7,7 +7,6 @@ import app.granary.core.fault.Fault;
 import app.granary.core.fault.FaultException;
 import app.granary.core.filesystem.DiskSurvey;
 import app.granary.core.image.BadStretch;
-import app.granary.core.measure.Sizes;
 import app.granary.core.proof.CheckOutcome;
 import app.granary.core.proof.Problem;
 import app.granary.engine.bag.Bag;
@@ -28,7 +27,6 @@ import app.granary.engine.verify.PartsRead;
 import app.granary.engine.verify.Verification;
 import java.io.IOException;
 import java.nio.ByteBuffer;
-import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Clock;
 import java.time.OffsetDateTime;
@@ -79,7 +77,7 @@ public final class Capture {
             return capture.into(BagWriter.create(destination, request.name(), begun, request.passphrase(), !request.check()), destination,
                 clock);
         } catch (IOException failure) {
-            throw explained(failure, destination);
+            throw CaptureFaults.explained(failure, destination);
         }
     }
 
@@ -103,38 +101,12 @@ public final class Capture {
         try {
             return capture.into(new CarryOn(unfinished, capture.source, survey, identity).open(passphrase), destination, clock);
         } catch (IOException failure) {
-            throw explained(failure, destination);
+            throw CaptureFaults.explained(failure, destination);
         }
     }
 
     private static String now(Clock clock) {
         return OffsetDateTime.now(clock).truncatedTo(ChronoUnit.SECONDS).format(DateTimeFormatter.ISO_OFFSET_DATE_TIME);
-    }
-
-    /** Room is the usual reason a write fails; the operating system says so only in words. */
-    private static IOException explained(IOException failure, Path destination) {
-        if (failure instanceof FaultException known) {
-            return known;
-        }
-        String why = String.valueOf(failure.getMessage());
-        if (why.contains("No space left") || why.contains("quota")) {
-            return Fault.of(Fault.Kind.NO_ROOM, destination.toString(), "The destination " + destination + " became full ("
-                + left(destination)
-                + " left). No image was made; the disk and the older images are untouched. Make room and carry on, or discard what was "
-                + "written and choose another destination.")
-                .asException();
-        }
-        return Fault.of(Fault.Kind.DEVICE_FAILED, destination.toString(), "Writing to " + destination + " failed: " + why
-            + ". No image was made; the disk and the older images are untouched. Check the drive and its cable, then carry on.")
-            .asException();
-    }
-
-    private static String left(Path destination) {
-        try {
-            return Sizes.decimal(Files.getFileStore(destination).getUsableSpace());
-        } catch (IOException gone) {
-            return "nothing";
-        }
     }
 
     private CaptureResult into(BagWriter writer, Path destination, Clock clock) throws IOException {

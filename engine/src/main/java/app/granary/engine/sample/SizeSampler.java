@@ -87,15 +87,11 @@ public final class SizeSampler {
                 }
                 estimate = SizeEstimate.of(drawings.stream().map(Drawing::stratum).toList(), survey.usedBytes(), rates.contentBytes.sum(),
                     overhead);
-                watch.advanced(new Progress(Progress.Stage.SAMPLING, rates.contentBytes.sum(),
-                    Math.max(rates.contentBytes.sum(), goal.budgetBytes()), 0));
-                boolean enough = wanted >= LEAST && (goal.reached(estimate) || rates.contentBytes.sum() >= goal.budgetBytes());
-                if (whole || enough || watch.stopRequested() || drawings.stream().allMatch(Drawing::exhausted)) {
-                    break;
-                }
-                // the last round fills the budget, no more
-                long most = Math.max(LEAST, goal.budgetBytes() / Chunks.BYTES);
-                if (wanted >= most) {
+                long read = rates.contentBytes.sum();
+                watch.advanced(new Progress(Progress.Stage.SAMPLING, read, Math.max(read, goal.budgetBytes()), 0));
+                boolean enough = wanted >= LEAST && (goal.reached(estimate) || read >= goal.budgetBytes());
+                long most = Math.max(LEAST, goal.budgetBytes() / Chunks.BYTES); // the last round fills the budget, no more
+                if (whole || enough || wanted >= most || watch.stopRequested() || drawings.stream().allMatch(Drawing::exhausted)) {
                     break;
                 }
                 wanted = (int) Math.min(2L * wanted, most);

@@ -114,7 +114,7 @@ class CaptureRoundTripTest {
         for (String file : new String[] {"sh", "numbers", "etc/passwd"}) {
             Tools.run(folder, "debugfs -R 'cat /" + file + "' 'back.img?offset=" + ext + "' 2>/dev/null | cmp - root/" + file);
         }
-        Tools.run(folder, "export MTOOLS_SKIP_CHECK=1; mcopy -n -i back.imgDesk1M ::/numbers fat-numbers; cmp fat-numbers root/numbers");
+        Tools.run(folder, "export MTOOLS_SKIP_CHECK=1; mcopy -n -i back.img@@1M ::/numbers fat-numbers; cmp fat-numbers root/numbers");
     }
 
     @Test

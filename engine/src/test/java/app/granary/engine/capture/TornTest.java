@@ -74,7 +74,7 @@ class TornTest {
     @CsvSource(delimiter = '|', value = {
         "GPT_EXT4_AND_FAT | debugfs -w -R 'set_super_value mnt_count 7' 'DISK?offset=42991616' 2>&1", // what mounting does
         "GPT_EXT4_AND_FAT | seq 1 9 > nine; debugfs -w -R 'write nine nine' 'DISK?offset=42991616' 2>&1", // a file more
-        "GPT_EXT4_AND_FAT | export MTOOLS_SKIP_CHECK=1; seq 1 9 > nine; mcopy -i DISKDesk1M nine ::/nine",
+        "GPT_EXT4_AND_FAT | export MTOOLS_SKIP_CHECK=1; seq 1 9 > nine; mcopy -i DISK@@1M nine ::/nine",
         "GPT_EXT4_AND_FAT | flip DISK 1049000", // within the first file system's first sectors: another one was written over it
         "GPT_EXT4_AND_FAT | dd if=/dev/zero of=DISK bs=1M count=64 conv=notrunc status=none", // overwritten from its start
         "GPT_EXT4_AND_FAT | sgdisk -d 2 DISK", // its table

@@ -87,8 +87,11 @@ class ElsewhereTest {
             "sha256sum " + String.join(" ", image.files().stream().map(ElsewhereFile::name).toList()));
         assertEquals(sums, image.files().stream().map(file -> result.digests().get(file.name()) + "  " + file.name() + "\n")
             .collect(Collectors.joining()));
+        aByteTurnedIsFound(image, result);
+    }
 
-        // what was taken now is what the next check compares with; a byte turned is found, in the file it lies in
+    /** What was taken now is what the next check compares with; a byte turned is found, in the file it lies in. */
+    private void aByteTurnedIsFound(ElsewhereImage image, ElsewhereCheck.Result result) throws IOException {
         ElsewhereImage known = image.with(
             image.files().stream().map(f -> new ElsewhereFile(f.name(), f.bytes(), result.digests().get(f.name()), "taken")).toList(),
             image.inside());

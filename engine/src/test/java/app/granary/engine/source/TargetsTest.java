@@ -88,28 +88,7 @@ class TargetsTest {
         pieces.add(new int[] {bytes - 700_001, 700_001}); // up to the very end
         Path device = Files.write(folder.resolve("device"), expected);
         for (BlockTarget target : List.of(FileTarget.create(folder.resolve("file"), bytes), DeviceTarget.open(device, bytes))) {
-            ExecutorService threads = Executors.newFixedThreadPool(4);
-            try (target) {
-                List<Future<?>> done = new ArrayList<>();
-                for (int[] piece : pieces) {
-                    byte[] content = new byte[piece[1] + 5];
-                    random.nextBytes(content);
-                    System.arraycopy(content, 3, expected, piece[0], piece[1]);
-                    done.add(threads.submit(() -> {
-                        target.write(piece[0], ByteBuffer.wrap(content, 3, piece[1]));
-                        Arrays.fill(content, (byte) 0); // taken before write returned
-                        return null;
-                    }));
-                }
-                for (Future<?> each : done) {
-                    each.get();
-                }
-                target.write(4096, ByteBuffer.wrap(new byte[] {1, 2, 3})); // over what may still be on its way
-                System.arraycopy(new byte[] {1, 2, 3}, 0, expected, 4096, 3);
-                target.finish();
-            } finally {
-                threads.shutdown();
-            }
+            write(target, pieces, expected, random);
             assertArrayEquals(expected, Files.readAllBytes(Path.of(target.name())), target.name());
             try (RawSource back = RawSource.openPastCache(Path.of(target.name()))) {
                 byte[] read = new byte[bytes - 1];
@@ -118,6 +97,31 @@ class TargetsTest {
                 assertArrayEquals(Arrays.copyOfRange(expected, 1, bytes), read);
                 assertThrows(FaultException.class, () -> back.read(bytes - 4096, ByteBuffer.allocate(1 << 20)), "it ends before");
             }
+        }
+    }
+
+    private static void write(BlockTarget target, List<int[]> pieces, byte[] expected, Random random) throws Exception {
+        ExecutorService threads = Executors.newFixedThreadPool(4);
+        try (target) {
+            List<Future<?>> done = new ArrayList<>();
+            for (int[] piece : pieces) {
+                byte[] content = new byte[piece[1] + 5];
+                random.nextBytes(content);
+                System.arraycopy(content, 3, expected, piece[0], piece[1]);
+                done.add(threads.submit(() -> {
+                    target.write(piece[0], ByteBuffer.wrap(content, 3, piece[1]));
+                    Arrays.fill(content, (byte) 0); // taken before write returned
+                    return null;
+                }));
+            }
+            for (Future<?> each : done) {
+                each.get();
+            }
+            target.write(4096, ByteBuffer.wrap(new byte[] {1, 2, 3})); // over what may still be on its way
+            System.arraycopy(new byte[] {1, 2, 3}, 0, expected, 4096, 3);
+            target.finish();
+        } finally {
+            threads.shutdown();
         }
     }
 

@@ -17,6 +17,7 @@ import app.granary.server.claim.OfficeClaims;
 import app.granary.server.destination.Promises;
 import app.granary.server.estimate.Prospect;
 import app.granary.server.estimate.Prospects;
+import app.granary.server.image.ImageRecords;
 import app.granary.server.image.Images;
 import app.granary.server.journal.Journal;
 import app.granary.server.plan.Plans;
@@ -42,13 +43,13 @@ public class CaptureWork implements Work<CaptureOrder> {
     private final Preflights preflights;
     private final Prospects prospects;
     private final Promises promises;
-    private final Images images;
+    private final ImageRecords imageRecords;
     private final Plans plans;
     private final CaptureTimes times;
     private final Journal journal;
 
     public CaptureWork(ImageStore store, Imaging imaging, OfficeClaims claims, Preflights preflights, Prospects prospects,
-        Promises promises, Images images,
+        Promises promises, ImageRecords imageRecords,
         Plans plans, CaptureTimes times, Journal journal) {
         this.store = store;
         this.imaging = imaging;
@@ -56,7 +57,7 @@ public class CaptureWork implements Work<CaptureOrder> {
         this.preflights = preflights;
         this.prospects = prospects;
         this.promises = promises;
-        this.images = images;
+        this.imageRecords = imageRecords;
         this.plans = plans;
         this.times = times;
         this.journal = journal;
@@ -143,7 +144,7 @@ public class CaptureWork implements Work<CaptureOrder> {
 
     String recorded(LiveRun running, Prospect prospect, HostImage made) throws IOException {
         Run run = running.run();
-        UUID image = images.record(prospect.wanted(), run.destinationId(), run.destination(), run.imageName(), made, run.encrypted(),
+        UUID image = imageRecords.record(prospect.wanted(), run.destinationId(), run.destination(), run.imageName(), made, run.encrypted(),
             recheckDays(run), run.begunBy());
         running.made(image, made.storedBytes());
         long bad = made.badSectors().stream().mapToLong(each -> each.sizeBytes()).sum();
@@ -181,7 +182,7 @@ public class CaptureWork implements Work<CaptureOrder> {
             return "What was written is kept on " + run.destination() + "; carry it on, or discard it.";
         }
         try {
-            if (images.takeOn(run.destinationId(), run.destination(), run.imageName(), run.diskId(), run.computer(), run.disk(),
+            if (imageRecords.takeOn(run.destinationId(), run.destination(), run.imageName(), run.diskId(), run.computer(), run.disk(),
                 run.begunBy())) {
                 return "Its image had just been given its name, and is on the shelf; check it.";
             }

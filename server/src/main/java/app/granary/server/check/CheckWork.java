@@ -10,6 +10,7 @@ import app.granary.engine.openpgp.Passphrase;
 import app.granary.engine.host.Imaging;
 import app.granary.server.claim.OfficeClaims;
 import app.granary.server.image.Elsewhere;
+import app.granary.server.image.ImageRecords;
 import app.granary.server.image.Images;
 import app.granary.server.queue.LiveRun;
 import app.granary.server.queue.Run;
@@ -25,8 +26,8 @@ public class CheckWork extends WorkOnCopy<CheckOrder> {
     private final Imaging imaging;
     private final Elsewhere elsewhere;
 
-    public CheckWork(Imaging imaging, OfficeClaims claims, Images images, Elsewhere elsewhere) {
-        super(claims, images);
+    public CheckWork(Imaging imaging, OfficeClaims claims, Images images, ImageRecords imageRecords, Elsewhere elsewhere) {
+        super(claims, images, imageRecords);
         this.imaging = imaging;
         this.elsewhere = elsewhere;
     }
@@ -65,7 +66,7 @@ public class CheckWork extends WorkOnCopy<CheckOrder> {
             return checkElsewhere(running, other.get(), order.proof());
         }
         CheckOutcome outcome = imaging.check(images.at(run.copyId(), passphrase), order.proof(), running);
-        images.recordCheck(run.copyId(), outcome, (System.nanoTime() - began) / 1e9, run.begunBy());
+        imageRecords.recordCheck(run.copyId(), outcome, (System.nanoTime() - began) / 1e9, run.begunBy());
         Proven.require(run, outcome);
         return "Image " + run.imageName() + " on " + run.destination() + " is " + Proven.meaning(order.proof()) + ".";
     }
@@ -74,7 +75,7 @@ public class CheckWork extends WorkOnCopy<CheckOrder> {
         Run run = running.run();
         long began = System.nanoTime();
         ElsewhereCheck.Result result = imaging.check(run.destinationId(), image, level, running);
-        images.recordCheck(run.copyId(), result.outcome(), (System.nanoTime() - began) / 1e9, run.begunBy(), result.note());
+        imageRecords.recordCheck(run.copyId(), result.outcome(), (System.nanoTime() - began) / 1e9, run.begunBy(), result.note());
         elsewhere.learn(run.copyId(), result);
         Proven.require(run, result.outcome());
         String unpacked = result.contentBytes().isPresent() ? " It unpacks to " + Sizes.decimal(result.contentBytes().getAsLong()) + "."

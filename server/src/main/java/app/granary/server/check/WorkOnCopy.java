@@ -2,6 +2,7 @@ package app.granary.server.check;
 
 import app.granary.core.claim.DeviceClaim;
 import app.granary.server.claim.OfficeClaims;
+import app.granary.server.image.ImageRecords;
 import app.granary.server.image.Images;
 import app.granary.server.queue.Run;
 import app.granary.server.queue.Work;
@@ -16,10 +17,12 @@ import java.util.List;
 public abstract class WorkOnCopy<O extends Record> implements Work<O> {
     protected final OfficeClaims claims;
     protected final Images images;
+    protected final ImageRecords imageRecords;
 
-    protected WorkOnCopy(OfficeClaims claims, Images images) {
+    protected WorkOnCopy(OfficeClaims claims, Images images, ImageRecords imageRecords) {
         this.claims = claims;
         this.images = images;
+        this.imageRecords = imageRecords;
     }
 
     @Override

@@ -39,11 +39,11 @@ class ImportController {
         "text/plain",
         "inventory.schema.json", "application/schema+json");
 
-    private final Inventory inventory;
+    private final InventoryReports reports;
     private final Journal journal;
 
-    ImportController(Inventory inventory, Journal journal) {
-        this.inventory = inventory;
+    ImportController(InventoryReports reports, Journal journal) {
+        this.reports = reports;
         this.journal = journal;
     }
 
@@ -97,7 +97,7 @@ class ImportController {
         if (!read.review.acceptable()) {
             throw new Refused(HttpStatus.CONFLICT, "bad-choice", "", read.review.objections().get(0).sentence());
         }
-        inventory.accept(read.text.computers(), read.review, read.text.format());
+        reports.accept(read.text.computers(), read.review, read.text.format());
         Map<String, List<Change>> byComputer = read.review.changes().stream().collect(Collectors.groupingBy(Change::computer));
         read.text.computers()
             .forEach(each -> journal.add(who.getName(), "import", each.name(), Journal.Result.DONE,
@@ -116,8 +116,8 @@ class ImportController {
         int from = body.length >= 3 && body[0] == (byte) 0xEF && body[1] == (byte) 0xBB && body[2] == (byte) 0xBF ? 3 : 0; // a byte order
                                                                                                                            // mark
         InventoryText text = InventoryText.read(new String(body, from, body.length - from, StandardCharsets.UTF_8), computer,
-            inventory.knownDisk(diskId));
-        return new Read(text, inventory.review(text.computers()));
+            reports.knownDisk(diskId));
+        return new Read(text, reports.review(text.computers()));
     }
 
     /** Into one array where its length is told: pieces that are joined take twice the memory. */
@@ -132,7 +132,7 @@ class ImportController {
     }
 
     private String basis() {
-        return Long.toHexString(inventory.revision());
+        return Long.toHexString(reports.revision());
     }
 
     private Review wire(Read read) {

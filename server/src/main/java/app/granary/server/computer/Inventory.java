@@ -4,11 +4,6 @@ import app.granary.core.disk.DiskIdentity;
 import app.granary.core.filesystem.DiskSurvey;
 import app.granary.core.image.DiskInside;
 import app.granary.core.inventory.ComputerRenamed;
-import app.granary.core.inventory.ComputerReport;
-import app.granary.core.inventory.DiskMatch;
-import app.granary.core.inventory.DiskReport;
-import app.granary.core.inventory.InventoryReview;
-import app.granary.core.inventory.KnownDisk;
 import app.granary.engine.host.HostComputer;
 import app.granary.engine.host.HostDisk;
 import app.granary.server.problem.IfMatch;
@@ -19,7 +14,6 @@ import java.time.Duration;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.util.List;
-import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.UUID;
@@ -59,6 +53,11 @@ class Inventory {
         return revision.get();
     }
 
+    /** Something in it has changed. */
+    void changed() {
+        revision.incrementAndGet();
+    }
+
     @Transactional(readOnly = true)
     public List<Computer> computers() {
         return computers.findAllByOrderByName();
@@ -96,7 +95,7 @@ class Inventory {
             return made;
         });
         computer.attachTo(site.id());
-        revision.incrementAndGet();
+        changed();
         return computers.save(computer);
     }
 
@@ -122,10 +121,11 @@ class Inventory {
         disks.save(disk);
         found.survey()
             .ifPresent(survey -> reading(disk.id(), survey.toldUsedBytes(), "read", readings.findFirstByDiskIdOrderByAtDesc(disk.id())));
-        revision.incrementAndGet();
+        changed();
     }
 
-    private void reading(String diskId, long usedBytes, String source, Optional<UsedReading> last) {
+    /** Kept when it says something new, or the last is old. */
+    void reading(String diskId, long usedBytes, String source, Optional<UsedReading> last) {
         Instant now = clock.instant();
         if (last.isEmpty() || last.get().usedBytes() != usedBytes || last.get().at().isBefore(now.minus(READ_AT_LEAST))) {
             entities.persist(new UsedReading(diskId, now, usedBytes, source));
@@ -141,7 +141,7 @@ class Inventory {
     public void addPast(List<DisksOnRecord.UsedBefore> past) {
         past.stream().filter(each -> disks.existsById(each.diskId()))
             .forEach(each -> readings.save(new UsedReading(each.diskId(), each.at(), each.usedBytes(), "past")));
-        revision.incrementAndGet();
+        changed();
     }
 
     // --- by hand ----------------------------------------------------------------------------------------------------------------------
@@ -185,7 +185,7 @@ class Inventory {
     private void describe(Computer computer, ComputerForm form) {
         computer.describe(form.name().strip(), form.role().strip(), form.owner().strip(), form.facts(), form.note().strip(),
             clock.instant());
-        revision.incrementAndGet();
+        changed();
     }
 
     private void requireFree(String name, UUID self) {
@@ -204,7 +204,7 @@ class Inventory {
             requireFree(computer.name(), id);
             computer.bringBack();
         }
-        revision.incrementAndGet();
+        changed();
         return computers.save(computer);
     }
 
@@ -232,7 +232,7 @@ class Inventory {
         if (form.usedBytes() != null) {
             reading(disk.id(), form.usedBytes(), "by hand", Optional.empty());
         }
-        revision.incrementAndGet();
+        changed();
         return computer;
     }
 
@@ -242,81 +242,18 @@ class Inventory {
         Disk disk = disks.of(computerId).stream().filter(each -> each.id().equals(diskId)).findFirst()
             .orElseThrow(() -> Refused.notFound("disk"));
         disk.remove(clock.instant());
-        revision.incrementAndGet();
+        changed();
         return disk;
     }
 
-    // --- by report --------------------------------------------------------------------------------------------------------------------
-
-    @Transactional(readOnly = true)
-    public InventoryReview review(List<ComputerReport> reports) {
-        List<Disk> present = present();
-        Map<UUID, List<Disk>> byComputer = present.stream().collect(Collectors.groupingBy(disk -> disk.computer().id()));
-        List<ComputerReport> known = computers.findAllByOrderByName().stream().filter(c -> c.retiredAt() == null)
-            .map(c -> new ComputerReport(c.name(), c.facts().maker(),
-                c.facts().model(), c.facts().firmware(), c.facts().secureBoot(), c.facts().operatingSystem(),
-                byComputer.getOrDefault(c.id(), List.of()).stream().map(Disk::report).toList(), true, 0))
-            .toList();
-        return InventoryReview.of(known, present.stream().map(Inventory::known).toList(), reports);
-    }
-
-    private List<Disk> present() {
+    /** Disks that are there, in computers that are in use. */
+    List<Disk> present() {
         return disks.all().stream().filter(disk -> disk.removedAt() == null && disk.computer().retiredAt() == null).toList();
     }
 
-    private static KnownDisk known(Disk disk) {
-        return new KnownDisk(disk.id(), disk.computer().name(), disk.report());
-    }
-
-    /** A disk a report can be tied to. */
-    @Transactional(readOnly = true)
-    public Optional<KnownDisk> knownDisk(String id) {
-        return present().stream().filter(disk -> disk.id().equals(id)).findFirst().map(Inventory::known);
-    }
-
-    /**
-     * Carries a review out, all of it or nothing. Everything known is read once: asking row by row takes minutes for five hundred
-     * computers.
-     */
-    @Transactional
-    public void accept(List<ComputerReport> reports, InventoryReview review, String format) {
-        Instant now = clock.instant();
-        Map<String, Computer> byName = computers.findAll().stream().filter(c -> c.retiredAt() == null)
-            .collect(Collectors.toMap(c -> folded(c.name()), c -> c, (a, b) -> a));
-        Map<String, Disk> byId = disks.all().stream().collect(Collectors.toMap(Disk::id, d -> d));
-        Map<String, UsedReading> last = readings.newest().stream().collect(Collectors.toMap(UsedReading::diskId, r -> r, (a, b) -> a));
-        Map<String, List<DiskMatch>> matches = review.matches().stream().collect(Collectors.groupingBy(DiskMatch::computer));
-        review.gone().forEach(gone -> byId.get(gone.id()).remove(now));
-        for (ComputerReport report : reports) {
-            Computer computer = byName.computeIfAbsent(folded(report.name()),
-                none -> persisted(Computer.named(report.name().strip(), "reported, " + format, now)));
-            computer.take(report, now);
-            int place = 1;
-            for (DiskMatch match : matches.getOrDefault(report.name(), List.of())) {
-                Disk disk = match.known().map(known -> byId.get(known.id())).orElseGet(() -> Disk.of(UUID.randomUUID().toString()));
-                take(disk, computer, place++, match.reported(), now);
-                if (match.known().isEmpty()) {
-                    persisted(disk);
-                }
-                match.reported().usedBytes().ifPresent(used -> reading(disk.id(), used, format, Optional.ofNullable(last.get(disk.id()))));
-            }
-        }
-        revision.incrementAndGet();
-    }
-
-    private static String folded(String name) {
-        return name.strip().toLowerCase(Locale.ROOT);
-    }
-
-    private <T> T persisted(T made) {
+    <T> T persisted(T made) {
         entities.persist(made);
         return made;
     }
 
-    private static void take(Disk disk, Computer computer, int place, DiskReport report, Instant now) {
-        disk.describe(computer, place, report.name().isEmpty() ? "disk " + place : report.name(), report.identity(), report.bus(), now);
-        long toRead = report.partitions().stream().mapToLong(p -> p.usedBytes().orElse(p.sizeBytes())).sum();
-        disk.layout(report.sectorBytes(), report.scheme().isEmpty() ? "none" : report.scheme(), toRead, List.of(),
-            report.partitions().stream().map(each -> DiskPartition.reported(disk, each)).toList());
-    }
 }

@@ -7,6 +7,7 @@ import app.granary.engine.host.Imaging;
 import app.granary.server.check.WorkOnCopy;
 import app.granary.server.claim.OfficeClaims;
 import app.granary.server.destination.Promises;
+import app.granary.server.image.ImageRecords;
 import app.granary.server.image.Images;
 import app.granary.server.queue.LiveRun;
 import app.granary.server.queue.Run;
@@ -21,8 +22,8 @@ public class CopyWork extends WorkOnCopy<CopyOrder> {
     private final Imaging imaging;
     private final Promises promises;
 
-    public CopyWork(Imaging imaging, OfficeClaims claims, Images images, Promises promises) {
-        super(claims, images);
+    public CopyWork(Imaging imaging, OfficeClaims claims, Images images, ImageRecords imageRecords, Promises promises) {
+        super(claims, images, imageRecords);
         this.imaging = imaging;
         this.promises = promises;
     }
@@ -56,7 +57,7 @@ public class CopyWork extends WorkOnCopy<CopyOrder> {
         promises.promise(run.id(), to, image.storedBytes());
         CheckOutcome outcome = imaging.copy(images.at(run.copyId(), Passphrase.NONE), to, running);
         String name = images.destinationName(to);
-        UUID copy = images.recordCopy(run.copyId(), to, name, outcome, run.begunBy());
+        UUID copy = imageRecords.recordCopy(run.copyId(), to, name, outcome, run.begunBy());
         running.made(copy, image.storedBytes());
         return "Image " + run.imageName() + " copied from " + run.destination() + " to " + name + ": every digest of the copy matches.";
     }

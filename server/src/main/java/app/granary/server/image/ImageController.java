@@ -38,13 +38,15 @@ import org.springframework.web.bind.annotation.RestController;
 @RequestMapping("/api/v1/images")
 class ImageController {
     private final Images images;
+    private final ImageRecords imageRecords;
     private final Elsewhere elsewhere;
     private final ImageStore store;
     private final Journal journal;
     private final Clock clock;
 
-    ImageController(Images images, Elsewhere elsewhere, ImageStore store, Journal journal, Clock clock) {
+    ImageController(Images images, ImageRecords imageRecords, Elsewhere elsewhere, ImageStore store, Journal journal, Clock clock) {
         this.images = images;
+        this.imageRecords = imageRecords;
         this.elsewhere = elsewhere;
         this.store = store;
         this.journal = journal;
@@ -170,7 +172,7 @@ class ImageController {
 
     @PutMapping("/{id}/note")
     Detail comment(@PathVariable UUID id, @Valid @RequestBody Comment comment, Principal who) {
-        images.comment(id, comment.text().strip());
+        imageRecords.comment(id, comment.text().strip());
         journal.add(who.getName(), "note", images.shelved(id).computer() + " " + images.shelved(id).disk(), Journal.Result.NOTE,
             "Of image " + images.shelved(id).name() + ": " + comment.text().strip());
         return one(id);
@@ -183,7 +185,7 @@ class ImageController {
     /** A person's signature that a computer was started from it. */
     @PostMapping("/{id}/booted")
     Detail booted(@PathVariable UUID id, @Valid @RequestBody Booted booted, Principal who) {
-        images.signBooted(id, booted.lookedAt().strip(), who.getName());
+        imageRecords.signBooted(id, booted.lookedAt().strip(), who.getName());
         journal.add(who.getName(), "sign", images.shelved(id).computer() + " " + images.shelved(id).disk(), Journal.Result.DONE,
             who.getName() + " signs that image " + images.shelved(id).name()
                 + " was booted. Looked at: " + booted.lookedAt().strip());

@@ -3,22 +3,14 @@ package app.granary.server.image;
 import app.granary.core.destination.Destination;
 import app.granary.core.estimate.ImageHistory;
 import app.granary.core.estimate.SizeEstimate;
-import app.granary.core.fault.FaultException;
-import app.granary.core.filesystem.FilesHit;
 import app.granary.core.image.Lacks;
-import app.granary.core.proof.CheckOutcome;
 import app.granary.core.proof.Evidence;
 import app.granary.core.proof.LostFiles;
 import app.granary.core.proof.Problem;
-import app.granary.core.proof.ProofLevel;
 import app.granary.core.proof.Standing;
 import app.granary.engine.openpgp.Passphrase;
 import app.granary.engine.host.ImageAt;
-import app.granary.engine.host.ImageFacts;
-import app.granary.engine.host.HostImage;
 import app.granary.engine.host.ImageStore;
-import app.granary.server.computer.LastImages;
-import app.granary.server.destination.Contents;
 import app.granary.server.problem.Refused;
 import com.fasterxml.jackson.core.JsonProcessingException;
 import com.fasterxml.jackson.databind.ObjectMapper;
@@ -38,10 +30,7 @@ import org.springframework.transaction.annotation.Transactional;
 
 /** The images this office has, and what is known of each. */
 @Service
-public class Images implements LastImages, Contents {
-    /** More would not be read by anyone; the first tell where to look. */
-    private static final int KEPT_PROBLEMS = 100;
-    private static final int KEPT_NAMES = 200;
+public class Images {
     /** Days a proof stands where no plan says so. */
     public static final int USUAL_RECHECK_DAYS = 90;
 
@@ -94,15 +83,6 @@ public class Images implements LastImages, Contents {
         UNSEEN
     }
 
-    @Override
-    @Transactional(readOnly = true)
-    public Map<String, LastImage> newest() {
-        return shelf.now().all().stream().filter(each -> each.isKept() && each.image().origin() != Image.Origin.PAPER)
-            .filter(each -> each.image().lacks().nothing()).collect(Collectors.toMap(each -> each.image().diskId(),
-                each -> new LastImage(each.image().madeAt(), each.checkedAt().isPresent() && !each.standing().damaged()),
-                (newest, older) -> newest));
-    }
-
     /** A disk's images made with a codec, for the next estimate of it; those found damaged count too, their sizes are no less true. */
     @Transactional(readOnly = true)
     public List<ImageHistory.Past> pastOf(String diskId, String codec) {
@@ -110,21 +90,6 @@ public class Images implements LastImages, Contents {
             .map(copy -> new ImageHistory.Past(
                 Math.max(0, Duration.between(copy.image().madeAt(), clock.instant()).toHours() / 24.0), copy.image().usedBytes(),
                 copy.storedBytes()))
-            .toList();
-    }
-
-    @Override
-    @Transactional(readOnly = true)
-    public Map<String, Lying> lying() {
-        return shelf.now().kept().stream().collect(Collectors.toMap(Standings::destinationId, image -> new Lying(1, image.storedBytes()),
-            (a, b) -> new Lying(a.count() + b.count(), a.bytes() + b.bytes())));
-    }
-
-    @Override
-    public List<Content> on(String destinationId) {
-        return standings().stream().filter(copy -> copy.destinationId().equals(destinationId) && !copy.paper())
-            .map(copy -> new Content(copy.computer(), copy.disk(), copy.name(), copy.madeAt(), copy.storedBytes(),
-                copy.standing().level().map(level -> level.ordinal() + 1).orElse(0), copy.encrypted()))
             .toList();
     }
 
@@ -231,114 +196,9 @@ public class Images implements LastImages, Contents {
         return copies.findById(id).orElseThrow(() -> Refused.notFound("image"));
     }
 
-    /** It was released: nothing counts on it any more, and it can be taken back. */
-    @Transactional
-    public void release(UUID id) {
-        put(id, Copy.Shelf.RELEASED);
-    }
-
-    @Transactional
-    public void takeBack(UUID id) {
-        put(id, Copy.Shelf.KEPT);
-    }
-
-    /** Its files are no more; its record, and what was found out about it, stay. */
-    @Transactional
-    public void gone(UUID id) {
-        put(id, Copy.Shelf.GONE);
-    }
-
-    private void put(UUID id, Copy.Shelf shelf) {
-        Copy copy = one(id);
-        copy.put(shelf);
-        copies.save(copy);
-    }
-
     /** Newest first. */
     List<ImageCheck> checksOf(UUID id) {
         return checks.findByCopyIdOrderByCheckedAtDesc(id);
-    }
-
-    /** Records an image just made, with the check that was part of making it. */
-    @Transactional
-    public UUID record(Wanted wanted, String destinationId, String destination, String name, HostImage made, boolean encrypted,
-        int recheckDays, String who) {
-        Image image = Image.made(wanted, name, made, encrypted, recheckDays, clock.instant(), who);
-        Copy copy = copies.save(Copy.first(image, destinationId, destination).storing(made.storedBytes()));
-        recordCheck(copy.id(), made.check(), 0, who);
-        return copy.id();
-    }
-
-    /** Records a copy just made, with the check that was part of making it. */
-    @Transactional
-    public UUID recordCopy(UUID of, String destinationId, String destination, CheckOutcome outcome, String who) {
-        Copy copy = copies.save(one(of).on(destinationId, destination, who));
-        recordCheck(copy.id(), outcome, 0, who);
-        return copy.id();
-    }
-
-    /** Takes an image that lies on a drive onto the shelf, unchecked; false when it is not there. */
-    @Transactional
-    public boolean takeOn(String destinationId, String destination, String name, String diskId, String computer, String disk, String who)
-        throws IOException {
-        try {
-            ImageFacts facts = store.facts(ImageAt.of(destinationId, name));
-            if (!exists(destinationId, name)) {
-                copies.save(Copy.first(Image.found(Image.Origin.MADE, name, new Of(computer, diskId, disk, ""), clock.instant(), who),
-                    destinationId, destination).sized(facts));
-            }
-            return true;
-        } catch (FaultException notThere) {
-            return false;
-        }
-    }
-
-    /** @param seconds how long it took; 0 when it was part of something else */
-    @Transactional
-    public void recordCheck(UUID imageId, CheckOutcome outcome, double seconds, String who) {
-        recordCheck(imageId, outcome, seconds, who, "");
-    }
-
-    /** @param note what to know of it besides; usually an empty string */
-    @Transactional
-    public void recordCheck(UUID imageId, CheckOutcome outcome, double seconds, String who, String note) {
-        List<Problem> kept = outcome.problems().subList(0, Math.min(KEPT_PROBLEMS, outcome.problems().size()));
-        List<LostFiles> lost = outcome.lost().stream()
-            .map(each -> new LostFiles(each.partition(),
-                new FilesHit(each.hit().paths().subList(0, Math.min(KEPT_NAMES, each.hit().paths().size())),
-                    each.hit().count(), each.hit().note())))
-            .toList();
-        checks.save(new ImageCheck(imageId, clock.instant(), who, outcome.level(), outcome.ok(), outcome.readBytes(), seconds,
-            written(kept), written(lost), note));
-    }
-
-    /** A person's signature that a computer was started from it, with what was looked at. */
-    @Transactional
-    public void signBooted(UUID imageId, String lookedAt, String who) {
-        one(imageId);
-        checks.save(new ImageCheck(imageId, clock.instant(), who, ProofLevel.BOOTED, true, 0, 0, "[]", "[]", lookedAt));
-    }
-
-    @Transactional
-    public void comment(UUID imageId, String text) {
-        Copy copy = one(imageId);
-        copy.image().comment(text);
-        copies.save(copy);
-    }
-
-    @Transactional
-    public void lacks(UUID imageId, Lacks what) {
-        Copy copy = one(imageId);
-        copy.image().lacking(what);
-        copies.save(copy);
-    }
-
-    private String written(Object list) {
-        try {
-            return json.writeValueAsString(list);
-        } catch (JsonProcessingException impossible) {
-            throw new IllegalStateException(impossible);
-        }
     }
 
     /** As people know it; its identity when it is not known any more. */

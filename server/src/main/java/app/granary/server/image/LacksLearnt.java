@@ -18,11 +18,13 @@ class LacksLearnt {
 
     private final CopyRepository copies;
     private final Images known;
+    private final ImageRecords records;
     private final ImageStore store;
 
-    LacksLearnt(CopyRepository copies, Images known, ImageStore store) {
+    LacksLearnt(CopyRepository copies, Images known, ImageRecords records, ImageStore store) {
         this.copies = copies;
         this.known = known;
+        this.records = records;
         this.store = store;
     }
 
@@ -42,7 +44,7 @@ class LacksLearnt {
 
     private void learn(Copy copy) {
         try {
-            known.lacks(copy.id(), store.facts(known.at(copy.id(), Passphrase.NONE)).lacks());
+            records.lacks(copy.id(), store.facts(known.at(copy.id(), Passphrase.NONE)).lacks());
         } catch (IOException | RuntimeException unreadable) {
             LOG.debug("what {} lacks cannot be read now", copy.image().name(), unreadable);
         }

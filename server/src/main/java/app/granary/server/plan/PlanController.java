@@ -16,7 +16,6 @@ import app.granary.core.plan.Storing;
 import app.granary.core.plan.Window;
 import app.granary.server.computer.DisksOnRecord;
 import app.granary.server.computer.LastImages;
-import app.granary.server.image.Images;
 import app.granary.server.journal.Journal;
 import app.granary.server.office.OfficeDays;
 import app.granary.server.problem.IfMatch;
@@ -57,12 +56,12 @@ class PlanController {
 
     private final Plans plans;
     private final DisksOnRecord disks;
-    private final Images images;
+    private final LastImages images;
     private final OfficeDays office;
     private final Journal journal;
     private final Clock clock;
 
-    PlanController(Plans plans, DisksOnRecord disks, Images images, OfficeDays office, Journal journal, Clock clock) {
+    PlanController(Plans plans, DisksOnRecord disks, LastImages images, OfficeDays office, Journal journal, Clock clock) {
         this.plans = plans;
         this.disks = disks;
         this.images = images;

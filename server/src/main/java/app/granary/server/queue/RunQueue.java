@@ -23,7 +23,6 @@ import java.util.concurrent.TimeUnit;
 import java.util.stream.Stream;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
-import org.springframework.http.HttpStatus;
 import org.springframework.scheduling.annotation.Scheduled;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.support.TransactionOperations;
@@ -52,6 +51,7 @@ public class RunQueue {
     private final List<RunRow> waiting = new ArrayList<>();
     private final Claims<UUID> claims = new Claims<>();
     private final RunWaits waits;
+    private final RunConflicts conflicts;
     private final ExecutorService workers = Executors.newFixedThreadPool(AT_ONCE);
     private boolean closing;
 
@@ -66,6 +66,7 @@ public class RunQueue {
         this.transactions = transactions;
         this.clock = clock;
         this.waits = new RunWaits(orders, passphrases, claims);
+        this.conflicts = new RunConflicts(orders, claims);
     }
 
     /** Without those that have ended: they hold nothing any more, whatever is left to be told of them. */
@@ -101,7 +102,7 @@ public class RunQueue {
             if (run.kind().overwrites()) {
                 requireFree(orders.claims(run));
             }
-            requireOnce(run);
+            conflicts.requireOnce(run, open());
             kept = transactions.execute(status -> {
                 accepted.run();
                 RunRow saved = repository.save(run);
@@ -121,16 +122,7 @@ public class RunQueue {
 
     /** @throws Refused when the same is asked for already; {@link #add} asks once more */
     public void requireOnce(NewRun asked) {
-        requireOnce(new RunRow(asked, clock.instant(), ""));
-    }
-
-    /** One that waits for its night does not stand in the way. */
-    private void requireOnce(Run asked) {
-        boolean ofNight = asked.night() != null;
-        if (!ofNight
-            && open().stream().anyMatch(run -> (run.night() == null || run.state() == Run.State.RUNNING) && orders.same(asked, run))) {
-            throw new Refused(HttpStatus.CONFLICT, "busy", "diskId", orders.twice(asked));
-        }
+        conflicts.requireOnce(new RunRow(asked, clock.instant(), ""), open());
     }
 
     /**
@@ -138,26 +130,7 @@ public class RunQueue {
      *                 once more
      */
     public synchronized void requireFree(List<DeviceClaim> asked) {
-        List<DeviceClaim> overwritten = asked.stream().filter(claim -> claim.use() == DeviceClaim.Use.WRITE).toList();
-        for (DeviceClaim each : overwritten) {
-            Optional<Claims.Blocked<UUID>> held = claims.blocked(List.of(each));
-            if (held.isPresent()) {
-                Run by = live.get(held.get().by()).run();
-                throw new Refused(HttpStatus.CONFLICT, "busy", "targetId",
-                    each.device().name() + (writes(by, each) ? " is being overwritten already"
-                        : " is used by " + by.imageName() + " now")
-                        + ". See Runs; wait until that has ended, stop it, or choose another disk.");
-            }
-            if (waiting.stream().anyMatch(run -> run.kind().overwrites() && writes(run, each))) {
-                throw new Refused(HttpStatus.CONFLICT, "busy", "targetId", each.device().name()
-                    + " is being overwritten already, or waits to be. See Runs; stop that first, or choose another disk.");
-            }
-        }
-    }
-
-    private boolean writes(Run run, DeviceClaim claim) {
-        return orders.claims(run).stream()
-            .anyMatch(each -> each.use() == DeviceClaim.Use.WRITE && each.device().key().equals(claim.device().key()));
+        conflicts.requireFree(asked, waiting, id -> live.get(id).run());
     }
 
     /** Ends one that has not begun; does nothing to one that has. */

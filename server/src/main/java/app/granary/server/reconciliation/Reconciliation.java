@@ -6,6 +6,7 @@ import app.granary.core.proof.CheckOutcome;
 import app.granary.core.proof.Problem;
 import app.granary.core.proof.ProofLevel;
 import app.granary.engine.host.ImageStore;
+import app.granary.server.image.ImageRecords;
 import app.granary.server.image.Images;
 import app.granary.server.journal.Journal;
 import app.granary.server.problem.Refused;
@@ -43,16 +44,18 @@ public class Reconciliation {
     private final DriveLook look;
     private final ImageStore store;
     private final Images images;
+    private final ImageRecords imageRecords;
     private final Journal journal;
     private final Clock clock;
     private final Map<String, Instant> looked = new HashMap<>();
     private final Map<String, DriveLook.Seen> seenOnce = new HashMap<>();
     private final Map<String, Told> told = new ConcurrentHashMap<>();
 
-    Reconciliation(DriveLook look, ImageStore store, Images images, Journal journal, Clock clock) {
+    Reconciliation(DriveLook look, ImageStore store, Images images, ImageRecords imageRecords, Journal journal, Clock clock) {
         this.look = look;
         this.store = store;
         this.images = images;
+        this.imageRecords = imageRecords;
         this.journal = journal;
         this.clock = clock;
     }
@@ -144,7 +147,8 @@ public class Reconciliation {
             .collect(Collectors.toMap(Images.OnDrive::id, Images.OnDrive::name));
         images.standings().stream().filter(each -> names.containsKey(each.id()) && !each.standing().damaged()).forEach(each -> {
             String sentence = each.name() + " is not on " + drive.name() + " any more.";
-            images.recordCheck(each.id(), new CheckOutcome(ProofLevel.COMPLETE, List.of(new Problem(each.name(), 0, 0, "", sentence)), 0),
+            imageRecords.recordCheck(each.id(), new CheckOutcome(ProofLevel.COMPLETE, List.of(new Problem(each.name(), 0, 0, "", sentence)),
+                0),
                 0, BY);
             journal.add(BY, "check", each.disk(), Journal.Result.FAILED, sentence + " Nothing counts on it.",
                 Journal.Facts.of(List.of(drive.id()), Map.of(), "/images/" + each.id()));
@@ -174,7 +178,7 @@ public class Reconciliation {
             }
         });
         gone.forEach((id, image) -> {
-            images.gone(id);
+            imageRecords.gone(id);
             journal.add(who, "write off", image.disk(), Journal.Result.DONE,
                 image.name() + " is gone from " + image.destination() + ", and was written off.",
                 Journal.Facts.of(List.of(image.destinationId()),

@@ -7,6 +7,7 @@ import app.granary.engine.restore.BootRehearsal;
 import app.granary.server.check.Proven;
 import app.granary.server.claim.OfficeClaims;
 import app.granary.server.home.GranarySettings;
+import app.granary.server.image.ImageRecords;
 import app.granary.server.image.Images;
 import app.granary.server.queue.LiveRun;
 import app.granary.server.queue.Run;
@@ -27,15 +28,18 @@ class RehearsalWork implements Work<RehearsalOrder> {
     private final Imaging imaging;
     private final OfficeClaims claims;
     private final Images images;
+    private final ImageRecords imageRecords;
     private final RehearsalRepository repository;
     private final GranarySettings settings;
     private final Clock clock;
 
-    RehearsalWork(Imaging imaging, OfficeClaims claims, Images images, RehearsalRepository repository, GranarySettings settings,
+    RehearsalWork(Imaging imaging, OfficeClaims claims, Images images, ImageRecords imageRecords, RehearsalRepository repository,
+        GranarySettings settings,
         Clock clock) {
         this.imaging = imaging;
         this.claims = claims;
         this.images = images;
+        this.imageRecords = imageRecords;
         this.repository = repository;
         this.settings = settings;
         this.clock = clock;
@@ -67,7 +71,7 @@ class RehearsalWork implements Work<RehearsalOrder> {
     public String perform(LiveRun running, RehearsalOrder order, Passphrase passphrase) throws IOException {
         long began = System.nanoTime();
         Imaging.Rehearsed rehearsed = imaging.rehearse(images.at(order.copyId(), passphrase), running);
-        images.recordCheck(order.copyId(), rehearsed.outcome(), (System.nanoTime() - began) / 1e9, running.run().begunBy());
+        imageRecords.recordCheck(order.copyId(), rehearsed.outcome(), (System.nanoTime() - began) / 1e9, running.run().begunBy());
         Proven.require(running.run(), rehearsed.outcome());
         if (rehearsed.seen().isPresent()) {
             keep(rehearsed.seen().get(), order.rehearsalId());

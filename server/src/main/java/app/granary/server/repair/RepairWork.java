@@ -9,6 +9,7 @@ import app.granary.engine.host.Imaging;
 import app.granary.server.check.Proven;
 import app.granary.server.check.WorkOnCopy;
 import app.granary.server.claim.OfficeClaims;
+import app.granary.server.image.ImageRecords;
 import app.granary.server.image.Images;
 import app.granary.server.queue.LiveRun;
 import app.granary.server.queue.Run;
@@ -21,8 +22,8 @@ import org.springframework.stereotype.Component;
 public class RepairWork extends WorkOnCopy<RepairOrder> {
     private final Imaging imaging;
 
-    public RepairWork(Imaging imaging, OfficeClaims claims, Images images) {
-        super(claims, images);
+    public RepairWork(Imaging imaging, OfficeClaims claims, Images images, ImageRecords imageRecords) {
+        super(claims, images, imageRecords);
         this.imaging = imaging;
     }
 
@@ -53,7 +54,7 @@ public class RepairWork extends WorkOnCopy<RepairOrder> {
         Repair.Repaired repaired = imaging.repair(images.at(run.copyId(), passphrase), images.copyOn(run.copyId(),
             order.fromDestinationId()),
             order.proof(), running);
-        images.recordCheck(run.copyId(), repaired.check(), (System.nanoTime() - began) / 1e9, run.begunBy());
+        imageRecords.recordCheck(run.copyId(), repaired.check(), (System.nanoTime() - began) / 1e9, run.begunBy());
         Proven.require(run, repaired.check());
         return "Image " + run.imageName() + " on " + run.destination() + " was repaired from "
             + images.destinationName(order.fromDestinationId()) + ": " + Sizes.decimal(repaired.writtenBytes())

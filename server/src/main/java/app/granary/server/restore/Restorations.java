@@ -9,6 +9,7 @@ import app.granary.engine.openpgp.Passphrase;
 import app.granary.engine.host.Overwriting;
 import app.granary.engine.host.Devices;
 import app.granary.server.computer.ComputersOnRecord;
+import app.granary.server.image.ImageRecords;
 import app.granary.server.image.Images;
 import app.granary.server.journal.Journal;
 import app.granary.server.problem.Refused;
@@ -38,6 +39,7 @@ public class Restorations {
     private final Overwriting overwriting;
     private final Targets targets;
     private final Images images;
+    private final ImageRecords imageRecords;
     private final ComputersOnRecord computers;
     private final RestorationRepository repository;
     private final Sources sources;
@@ -46,13 +48,15 @@ public class Restorations {
     private final ObjectMapper json;
     private final Clock clock;
 
-    Restorations(Devices devices, Overwriting overwriting, Targets targets, Images images, ComputersOnRecord computers,
+    Restorations(Devices devices, Overwriting overwriting, Targets targets, Images images, ImageRecords imageRecords,
+        ComputersOnRecord computers,
         RestorationRepository repository, Sources sources, RunQueue queue, Journal journal, ObjectMapper json,
         Clock clock) {
         this.devices = devices;
         this.overwriting = overwriting;
         this.targets = targets;
         this.images = images;
+        this.imageRecords = imageRecords;
         this.computers = computers;
         this.repository = repository;
         this.sources = sources;
@@ -194,7 +198,7 @@ public class Restorations {
         asked.sign(looked, note.strip(), clock.instant(), who);
         repository.save(asked);
         if (asked.imageId() != null) {
-            images.signBooted(asked.imageId(),
+            imageRecords.signBooted(asked.imageId(),
                 "Restored onto " + asked.targetName() + " for " + asked.forComputer() + ": " + String.join("; ", looked) + ".", who);
         }
         String what = asked.kind() == Restoration.Kind.SPARE ? "The spare of " + asked.forComputer() + " made of " + asked.imageName()

@@ -7,6 +7,7 @@ import app.granary.engine.openpgp.Passphrase;
 import app.granary.engine.host.Shelf;
 import app.granary.engine.host.ImageStore;
 import app.granary.server.image.Elsewhere;
+import app.granary.server.image.ImageRecords;
 import app.granary.server.image.Images;
 import app.granary.server.image.RoomMaker;
 import app.granary.server.journal.Journal;
@@ -43,6 +44,7 @@ public class Releases implements RoomMaker {
     private final DryRuns dryRuns;
     private final ImageReleaseRepository releases;
     private final Images images;
+    private final ImageRecords imageRecords;
     private final Elsewhere elsewhere;
     private final ImageStore store;
     private final OfficeChoices choices;
@@ -50,11 +52,13 @@ public class Releases implements RoomMaker {
     private final TransactionTemplate transactions;
     private final Clock clock;
 
-    Releases(DryRuns dryRuns, ImageReleaseRepository releases, Images images, Elsewhere elsewhere, ImageStore store, OfficeChoices choices,
+    Releases(DryRuns dryRuns, ImageReleaseRepository releases, Images images, ImageRecords imageRecords, Elsewhere elsewhere,
+        ImageStore store, OfficeChoices choices,
         Journal journal, TransactionTemplate transactions, Clock clock) {
         this.dryRuns = dryRuns;
         this.releases = releases;
         this.images = images;
+        this.imageRecords = imageRecords;
         this.elsewhere = elsewhere;
         this.store = store;
         this.choices = choices;
@@ -103,7 +107,7 @@ public class Releases implements RoomMaker {
         }
         List<ImageRelease> asked = transactions
             .execute(status -> wanted.stream().distinct().map(decided::get).flatMap(image -> image.copies().stream().map(each -> {
-                images.release(each.copy().id());
+                imageRecords.release(each.copy().id());
                 return releases.save(ImageRelease.asked(each.copy(), image.decision(), clock.instant(), who));
             })).toList());
         for (ImageRelease each : asked) {
@@ -148,9 +152,9 @@ public class Releases implements RoomMaker {
                 each.end(back ? ImageRelease.State.TAKEN_BACK : ImageRelease.State.EMPTIED, clock.instant());
                 releases.save(each);
                 if (back) {
-                    images.takeBack(each.copyId());
+                    imageRecords.takeBack(each.copyId());
                 } else {
-                    images.gone(each.copyId());
+                    imageRecords.gone(each.copyId());
                 }
             });
             journal.add(BY, back ? "take back" : "empty trash", each.disk(), Journal.Result.NOTE,
@@ -215,7 +219,7 @@ public class Releases implements RoomMaker {
             transactions.executeWithoutResult(status -> {
                 each.end(ImageRelease.State.EMPTIED, clock.instant());
                 releases.save(each);
-                images.gone(each.copyId());
+                imageRecords.gone(each.copyId());
             });
             journal.add(BY, "empty trash", each.disk(), Journal.Result.DONE,
                 each.imageName() + " was removed from the trash of " + each.destination() + " for good, since " + why + "; "
@@ -251,7 +255,7 @@ public class Releases implements RoomMaker {
         transactions.executeWithoutResult(status -> {
             release.end(ImageRelease.State.TAKEN_BACK, clock.instant());
             releases.save(release);
-            images.takeBack(release.copyId());
+            imageRecords.takeBack(release.copyId());
         });
         journal.add(who, "take back", release.disk(), Journal.Result.DONE,
             release.imageName() + " was taken back from the trash of " + release.destination() + ".", facts(release));

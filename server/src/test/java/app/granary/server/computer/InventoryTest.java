@@ -14,82 +14,28 @@ import static org.springframework.security.test.web.servlet.request.SecurityMock
 import static org.springframework.test.web.servlet.request.MockMvcRequestBuilders.delete;
 import static org.springframework.test.web.servlet.request.MockMvcRequestBuilders.get;
 import static org.springframework.test.web.servlet.request.MockMvcRequestBuilders.post;
-import static org.springframework.test.web.servlet.request.MockMvcRequestBuilders.put;
 import static org.springframework.test.web.servlet.result.MockMvcResultMatchers.header;
 import static org.springframework.test.web.servlet.result.MockMvcResultMatchers.jsonPath;
 import static org.springframework.test.web.servlet.result.MockMvcResultMatchers.status;
-
 import app.granary.core.disk.DiskIdentity;
 import app.granary.core.disk.DiskRegister;
 import app.granary.core.disk.SeenDisk;
 import app.granary.core.fault.FaultException;
 import app.granary.core.filesystem.SurveyChoice;
-import app.granary.engine.host.Devices;
-import app.granary.engine.host.Host;
 import app.granary.engine.host.HostComputer;
 import app.granary.engine.host.HostDisk;
-import app.granary.server.ServerTestBase;
 import com.fasterxml.jackson.databind.JsonNode;
-import com.fasterxml.jackson.databind.ObjectMapper;
-import java.time.Duration;
-import java.time.Instant;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.stream.StreamSupport;
-import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
-import org.springframework.beans.factory.annotation.Autowired;
-import org.springframework.beans.factory.annotation.Qualifier;
 import org.springframework.http.MediaType;
 import org.springframework.security.test.context.support.WithMockUser;
-import org.springframework.test.web.servlet.MockMvc;
-import org.springframework.test.web.servlet.ResultActions;
 
 /** The inventory over the wire, from the simulated office's disks to reports of computers that are elsewhere. */
 @WithMockUser(username = "technician", roles = "TECHNICIAN")
-class InventoryTest extends ServerTestBase {
-    @Autowired
-    private MockMvc http;
-    @Autowired
-    private ObjectMapper json;
-    @Autowired
-    private AttachedDisks attached;
-    @Autowired
-    private Devices devices;
-    @Autowired
-    private Inventory inventory;
-    @Autowired
-    private DiskRepository disks;
-    @Autowired
-    @Qualifier("machine")
-    private Host machine;
-    @Autowired
-    private app.granary.standins.Switchboard switchboard;
-
-    private JsonNode read(String path) throws Exception {
-        return json.readTree(http.perform(get(path)).andExpect(status().isOk()).andReturn().getResponse().getContentAsString());
-    }
-
-    @BeforeEach
-    void allDisksAreRead() throws Exception {
-        Instant latest = Instant.now().plus(Duration.ofMinutes(2));
-        attached.readAgain();
-        while (attached.reading()) {
-            assertTrue(Instant.now().isBefore(latest), "the disks were not read in time");
-            Thread.sleep(50);
-        }
-    }
-
-    private JsonNode computer(String name) throws Exception {
-        return StreamSupport.stream(read("/api/v1/computers").get("computers").spliterator(), false)
-            .filter(c -> c.get("name").asText().equals(name)).findFirst().orElseThrow();
-    }
-
-    private JsonNode detail(String name) throws Exception {
-        return read("/api/v1/computers/" + computer(name).get("id").asText());
-    }
-
+class InventoryTest extends InventoryFixture {
     @Test
     void theWholeOfficeIsThereInItsOwnSizes() throws Exception {
         JsonNode meridian = computer("MERIDIAN").get("disks").get(0);
@@ -108,14 +54,6 @@ class InventoryTest extends ServerTestBase {
         assertTrue(plumb.get("disks").get(0).get("gaps").size() > 0);
         http.perform(get("/api/v1/computers/disks/nothing")).andExpect(status().isNotFound())
             .andExpect(jsonPath("$.type", endsWith("not-found")));
-    }
-
-    private ResultActions save(JsonNode detail, String field, Object value) throws Exception {
-        var form = (com.fasterxml.jackson.databind.node.ObjectNode) detail.get("form").deepCopy();
-        form.putPOJO(field, value);
-        return http.perform(put("/api/v1/computers/" + detail.get("line").get("id").asText()).with(csrf().asHeader())
-            .header("If-Match", "\"" + detail.get("version").asLong() + "\"")
-            .contentType(MediaType.APPLICATION_JSON).content(json.writeValueAsString(form)));
     }
 
     @Test
@@ -147,13 +85,6 @@ class InventoryTest extends ServerTestBase {
         assertTrue(!computer("SPARE").get("retired").asBoolean());
     }
 
-    private ResultActions addDisk(String computer, String serial, long size, String used) throws Exception {
-        return http.perform(post("/api/v1/computers/" + computer(computer).get("id").asText() + "/disks").with(csrf().asHeader())
-            .contentType(MediaType.APPLICATION_JSON)
-            .content("{\"name\": \"\", \"model\": \"Halden S9\", \"serial\": \"" + serial + "\", \"sizeBytes\": " + size
-                + ", \"usedBytes\": " + used + "}"));
-    }
-
     @Test
     void aDiskByHandIsKeptApartFromThoseKnown() throws Exception {
         addDisk("ISOBAR", "22-HS-0501", 500, "1").andExpect(status().isConflict())
@@ -168,23 +99,6 @@ class InventoryTest extends ServerTestBase {
         http.perform(delete(path + "isobar").with(csrf().asHeader())).andExpect(status().isConflict())
             .andExpect(jsonPath("$.detail", containsString("attached right now")));
         http.perform(delete(path + id).with(csrf().asHeader())).andExpect(status().isOk()).andExpect(jsonPath("$.line.disks", hasSize(1)));
-    }
-
-    private static String report(String name, String serial, long used) {
-        return "{\"format\": \"granary-inventory\", \"version\": 1, \"computers\": [{\"name\": \"" + name
-            + "\", \"maker\": \"Acer\", \"disks\": [\n{\"model\": \"M\", \"serial\": \"" + serial
-            + "\", \"sizeBytes\": 1000000000, \"partitions\": [{\"number\": 1, \"sizeBytes\": 900000000, \"fileSystem\": \"ntfs\", "
-            + "\"usedBytes\": "
-            + used + "}]}]}]}";
-    }
-
-    private ResultActions imports(String what, String text, String query) throws Exception {
-        return http
-            .perform(post("/api/v1/imports/" + what + "?" + query).with(csrf().asHeader()).contentType(MediaType.TEXT_PLAIN).content(text));
-    }
-
-    private JsonNode review(String text) throws Exception {
-        return json.readTree(imports("review", text, "").andExpect(status().isOk()).andReturn().getResponse().getContentAsString());
     }
 
     @Test
@@ -277,16 +191,6 @@ class InventoryTest extends ServerTestBase {
         assertTrue(computer("CONTOUR").get("disks").get(1).get("attached").asBoolean());
     }
 
-    private ResultActions told(String attachment, String diskId) throws Exception {
-        return http.perform(post("/api/v1/computers/told").with(csrf().asHeader()).contentType(MediaType.APPLICATION_JSON)
-            .content("{\"attachment\": \"" + attachment + "\", \"diskId\": \"" + diskId + "\"}"));
-    }
-
-    private JsonNode drive(String id) throws Exception {
-        return StreamSupport.stream(read("/api/v1/destinations").spliterator(), false).filter(d -> d.get("id").asText().equals(id))
-            .findFirst().orElseThrow();
-    }
-
     /** Images, drives kept for it, plans and what was tried on it were lost to a computer that got another name. */
     @Test
     void renamingAComputerBreaksNoLink() throws Exception {
@@ -300,17 +204,6 @@ class InventoryTest extends ServerTestBase {
         assertEquals(disk, computer("SEXTANT").get("disks").get(0).get("id").asText());
         save(detail("SEXTANT"), "name", "PLUMB").andExpect(status().isOk());
         keptFor();
-    }
-
-    private void keptFor(String... computers) throws Exception {
-        JsonNode drive = drive("peg-1");
-        var form = (com.fasterxml.jackson.databind.node.ObjectNode) drive.get("form").deepCopy();
-        var only = form.putArray("onlyFor");
-        List.of(computers).forEach(only::add);
-        http.perform(
-            put("/api/v1/destinations/peg-1").with(csrf().asHeader()).header("If-Match", "\"" + drive.get("version").asLong() + "\"")
-                .contentType(MediaType.APPLICATION_JSON).content(form.toString()))
-            .andExpect(status().isOk());
     }
 
     @Test

@@ -71,49 +71,10 @@ class FullHomeTest {
         List<String> kept = new ArrayList<>();
         Map<String, Integer> answers = new TreeMap<>();
         try {
-            BufferedReader said = server.inputReader();
-            String line = said.readLine();
-            StringBuffer before = new StringBuffer();
-            while (line != null && !line.startsWith("Granary is at ")) {
-                before.append(line).append('\n');
-                line = said.readLine();
-            }
-            assertTrue(line != null, before.toString());
-            String printed = line == null ? "" : line.substring("Granary is at ".length());
-            address = printed.substring(0, printed.indexOf("/?"));
-            Thread rest = new Thread(() -> said.lines().forEach(each -> before.append(each).append('\n')));
-            rest.setDaemon(true);
-            rest.start();
-            send("GET", "/api/v1/session", "");
-            assertEquals(201, send("POST", "/api/v1/session/first", "{\"name\":\"ada\",\"password\":\"four plain words here\",\"word\":\""
-                + printed.substring(printed.indexOf("word=") + 5) + "\"}").statusCode());
+            StringBuffer before = signedIn(server);
             Path small = Path.of("/proc/" + server.pid() + "/root" + folder.resolve("small"));
             for (int round = 0; round < ROUNDS; round++) {
-                Thread filling = new Thread(() -> Tools.run(folder,
-                    "dd if=/dev/zero of=" + small + "/filling bs=1M status=none 2> /dev/null || true; sleep 1.2; dd if=/dev/zero of="
-                        + small
-                        + "/more bs=64k status=none 2> /dev/null || true"));
-                filling.start();
-                for (int i = 0; i < 30; i++) {
-                    String text = "round " + round + " note " + i;
-                    HttpResponse<String> answer = send("POST", "/api/v1/journal/notes", note(text));
-                    answers.merge("" + answer.statusCode(), 1, Integer::sum);
-                    if (answer.statusCode() == 204) {
-                        kept.add(text);
-                    } else {
-                        assertTrue(List.of(507, 503).contains(answer.statusCode()), answer.body());
-                        assertTrue(answer.body().contains("full") && !answer.body().contains("may look"), answer.body());
-                    }
-                    TimeUnit.MILLISECONDS.sleep(60);
-                }
-                filling.join();
-                Tools.run(folder, "rm -f " + small + "/filling " + small + "/more");
-                int status = 0;
-                for (int i = 0; i < 100 && status != 204; i++) {
-                    TimeUnit.MILLISECONDS.sleep(100);
-                    status = send("POST", "/api/v1/journal/notes", note("again " + round + " " + i)).statusCode();
-                }
-                assertEquals(204, status, "it did not come back by itself after round " + round + "\n" + before);
+                fill(round, small, kept, answers, before);
             }
             // what a kill at this moment would leave
             Tools.run(folder, "kill -STOP " + server.pid() + "; until grep -q 'State:.*stopped' /proc/" + server.pid()
@@ -122,6 +83,61 @@ class FullHomeTest {
             server.destroyForcibly().waitFor();
         }
         System.out.println(ROUNDS + " full drives: answers " + answers + ", kept " + kept.size());
+        assertEquals(Set.of(), missing(kept));
+        assertTrue(OwnDatabase.check(folder.resolve("left")).whole());
+        assertTrue(answers.getOrDefault("507", 0) > 0 && kept.size() > 10, answers.toString());
+    }
+
+    /** @return what it says, as it says it */
+    private StringBuffer signedIn(Process server) throws Exception {
+        BufferedReader said = server.inputReader();
+        String line = said.readLine();
+        StringBuffer before = new StringBuffer();
+        while (line != null && !line.startsWith("Granary is at ")) {
+            before.append(line).append('\n');
+            line = said.readLine();
+        }
+        assertTrue(line != null, before.toString());
+        String printed = line == null ? "" : line.substring("Granary is at ".length());
+        address = printed.substring(0, printed.indexOf("/?"));
+        Thread rest = new Thread(() -> said.lines().forEach(each -> before.append(each).append('\n')));
+        rest.setDaemon(true);
+        rest.start();
+        send("GET", "/api/v1/session", "");
+        assertEquals(201, send("POST", "/api/v1/session/first", "{\"name\":\"ada\",\"password\":\"four plain words here\",\"word\":\""
+            + printed.substring(printed.indexOf("word=") + 5) + "\"}").statusCode());
+        return before;
+    }
+
+    private void fill(int round, Path small, List<String> kept, Map<String, Integer> answers, StringBuffer before) throws Exception {
+        Thread filling = new Thread(() -> Tools.run(folder,
+            "dd if=/dev/zero of=" + small + "/filling bs=1M status=none 2> /dev/null || true; sleep 1.2; dd if=/dev/zero of="
+                + small
+                + "/more bs=64k status=none 2> /dev/null || true"));
+        filling.start();
+        for (int i = 0; i < 30; i++) {
+            String text = "round " + round + " note " + i;
+            HttpResponse<String> answer = send("POST", "/api/v1/journal/notes", note(text));
+            answers.merge("" + answer.statusCode(), 1, Integer::sum);
+            if (answer.statusCode() == 204) {
+                kept.add(text);
+            } else {
+                assertTrue(List.of(507, 503).contains(answer.statusCode()), answer.body());
+                assertTrue(answer.body().contains("full") && !answer.body().contains("may look"), answer.body());
+            }
+            TimeUnit.MILLISECONDS.sleep(60);
+        }
+        filling.join();
+        Tools.run(folder, "rm -f " + small + "/filling " + small + "/more");
+        int status = 0;
+        for (int i = 0; i < 100 && status != 204; i++) {
+            TimeUnit.MILLISECONDS.sleep(100);
+            status = send("POST", "/api/v1/journal/notes", note("again " + round + " " + i)).statusCode();
+        }
+        assertEquals(204, status, "it did not come back by itself after round " + round + "\n" + before);
+    }
+
+    private Set<String> missing(List<String> kept) throws Exception {
         Set<String> missing = new HashSet<>(kept);
         try (Connection database = OwnDatabase.open(folder.resolve("left"));
             Statement sql = database.createStatement();
@@ -130,8 +146,6 @@ class FullHomeTest {
                 missing.remove(rows.getString(1));
             }
         }
-        assertEquals(Set.of(), missing);
-        assertTrue(OwnDatabase.check(folder.resolve("left")).whole());
-        assertTrue(answers.getOrDefault("507", 0) > 0 && kept.size() > 10, answers.toString());
+        return missing;
     }
 }

@@ -96,16 +96,7 @@ class OwnDatabaseTest {
         assertEquals(0, whole.code(), whole.toString());
         assertTrue(whole.out().contains("each is what was written"), whole.out());
 
-        try (
-            Connection owner = DriverManager.getConnection("jdbc:h2:file:" + home.resolve("db/granary").toAbsolutePath(), "granary",
-                Keys.of(home.resolve("db")).owner());
-            Statement sql = owner.createStatement()) {
-            sql.execute("update journal_entry set account = 'eve' where id = 1");
-        }
-        Said forged = run("check-journal", home.toString());
-        assertEquals(1, forged.code());
-        assertTrue(forged.out().contains("Line 1 is not what was written"), forged.out());
-
+        oneLineIsForged(home);
         Path fresh = folder.resolve("fresh");
         Said back = run("restore-database", copy.toString(), fresh.toString());
         assertEquals(0, back.code(), back.toString());
@@ -128,6 +119,18 @@ class OwnDatabaseTest {
         assertEquals(0, run("restore-database", copy.toString(), home.toString()).code());
         assertEquals(0, run("check-journal", home.toString()).code());
         assertTrue(Files.list(home).anyMatch(each -> each.getFileName().toString().startsWith("db-before-")));
+    }
+
+    private void oneLineIsForged(Path home) throws Exception {
+        try (
+            Connection owner = DriverManager.getConnection("jdbc:h2:file:" + home.resolve("db/granary").toAbsolutePath(), "granary",
+                Keys.of(home.resolve("db")).owner());
+            Statement sql = owner.createStatement()) {
+            sql.execute("update journal_entry set account = 'eve' where id = 1");
+        }
+        Said forged = run("check-journal", home.toString());
+        assertEquals(1, forged.code());
+        assertTrue(forged.out().contains("Line 1 is not what was written"), forged.out());
     }
 
     /**

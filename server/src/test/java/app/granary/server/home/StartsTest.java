@@ -94,6 +94,13 @@ class StartsTest {
         Files.write(home.resolve("db/granary.mv.db"), new byte[30_000]);
         refused("is damaged", home, "--server.port=0");
         refused("cannot use", Files.createFile(folder.resolve("file")), "--server.port=0");
+        aDriveThatCannotBeWrittenIsToldInOneLine();
+        try (ServerSocket taken = new ServerSocket(0, 1, InetAddress.getLoopbackAddress())) {
+            refused("Port " + taken.getLocalPort() + " is taken", folder.resolve("another"), "--server.port=" + taken.getLocalPort());
+        }
+    }
+
+    private void aDriveThatCannotBeWrittenIsToldInOneLine() throws Exception {
         if (Tools.run(folder, "unshare -rm true 2> /dev/null && echo yes || echo no").strip().equals("yes")) {
             Files.createDirectories(folder.resolve("ro"));
             Process readOnly = new ProcessBuilder("unshare", "-rm", "bash", "-c", "mount -t tmpfs -o ro none ro; exec \"$@\"", "-",
@@ -103,9 +110,6 @@ class StartsTest {
             String said = new String(readOnly.getInputStream().readAllBytes(), StandardCharsets.UTF_8).strip();
             assertEquals(2, readOnly.waitFor(), said);
             assertTrue(said.contains("Read-only file system") && said.lines().count() == 1, said);
-        }
-        try (ServerSocket taken = new ServerSocket(0, 1, InetAddress.getLoopbackAddress())) {
-            refused("Port " + taken.getLocalPort() + " is taken", folder.resolve("another"), "--server.port=" + taken.getLocalPort());
         }
     }
 }

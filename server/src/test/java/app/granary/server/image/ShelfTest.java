@@ -34,6 +34,8 @@ class ShelfTest extends ServerTestBase {
     @Autowired
     private Images images;
     @Autowired
+    private ImageRecords imageRecords;
+    @Autowired
     private TransactionTemplate transactions;
 
     private JsonNode read(String path) throws Exception {
@@ -77,15 +79,15 @@ class ShelfTest extends ServerTestBase {
         UUID id = UUID.fromString(paper("checked-shelf", 7));
         CheckOutcome bad = new CheckOutcome(ProofLevel.SOUND, List.of(new Problem("x", 0, 1, "", "it is damaged")), 1);
         transactions.executeWithoutResult(status -> {
-            images.recordCheck(id, bad, 1, "ada");
+            imageRecords.recordCheck(id, bad, 1, "ada");
             status.setRollbackOnly();
         });
         assertTrue(images.standings().stream().noneMatch(each -> each.id().equals(id) && each.standing().damaged()));
-        images.recordCheck(id, bad, 1, "ada");
+        imageRecords.recordCheck(id, bad, 1, "ada");
         assertTrue(images.standings().stream().anyMatch(each -> each.id().equals(id) && each.standing().damaged()));
-        images.release(id);
+        imageRecords.release(id);
         assertTrue(images.standings().stream().noneMatch(each -> each.id().equals(id)));
-        images.gone(id);
+        imageRecords.gone(id);
         assertEquals(0, read("/api/v1/images/page?text=checked-shelf").get("total").asInt());
     }
 }

@@ -22,6 +22,7 @@ import app.granary.server.claim.OfficeClaims;
 import app.granary.server.computer.ComputersOnRecord;
 import app.granary.server.computer.DisksOnRecord;
 import app.granary.server.home.Pace;
+import app.granary.server.image.ImageRecords;
 import app.granary.server.image.Images;
 import app.granary.server.journal.Journal;
 import app.granary.server.problem.Refused;
@@ -48,6 +49,7 @@ class RestorationsTest {
 
     private final Targets targets = mock(Targets.class);
     private final Images images = mock(Images.class);
+    private final ImageRecords imageRecords = mock(ImageRecords.class);
     private final RestorationRepository repository = mock(RestorationRepository.class);
     private final Journal journal = mock(Journal.class);
     private final RunQueue queue = mock(RunQueue.class);
@@ -62,7 +64,8 @@ class RestorationsTest {
     @BeforeEach
     void aService() {
         when(repository.save(any())).thenAnswer(call -> call.getArgument(0));
-        restorations = new Restorations(mock(Devices.class), mock(Overwriting.class), targets, images, mock(ComputersOnRecord.class),
+        restorations = new Restorations(mock(Devices.class), mock(Overwriting.class), targets, images, imageRecords,
+            mock(ComputersOnRecord.class),
             repository, sources, queue,
             journal, new ObjectMapper(), clock);
     }
@@ -95,9 +98,9 @@ class RestorationsTest {
         ended(one, true, "written");
         assertTrue(
             why(() -> restorations.sign(one.id(), List.of("It starts"), CHECKS, "", "ada")).contains("Not looked at yet: Log-in works"));
-        verify(images, never()).signBooted(any(), anyString(), anyString());
+        verify(imageRecords, never()).signBooted(any(), anyString(), anyString());
         restorations.sign(one.id(), CHECKS, CHECKS, " well ", "ada");
-        verify(images).signBooted(eq(imageId), contains("Restored onto Spare 1 for TRIPOD"), eq("ada"));
+        verify(imageRecords).signBooted(eq(imageId), contains("Restored onto Spare 1 for TRIPOD"), eq("ada"));
         assertEquals(List.of(), restorations.unsigned());
     }
 
@@ -106,7 +109,7 @@ class RestorationsTest {
         Restoration spare = asked(Restoration.Kind.SPARE, "7K-0198-SP");
         ended(spare, true, "copied");
         restorations.sign(spare.id(), CHECKS, CHECKS, "", "ada");
-        verify(images, never()).signBooted(any(), anyString(), anyString());
+        verify(imageRecords, never()).signBooted(any(), anyString(), anyString());
         restorations.lieAt(spare.id(), " in the safe ", "ada");
         when(repository.findByKindAndStateAndRetiredAtIsNull(Restoration.Kind.SPARE, Restoration.State.DONE)).thenReturn(List.of(spare));
         Restorations.Spare told = restorations.spares().get(0);

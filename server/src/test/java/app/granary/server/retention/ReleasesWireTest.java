@@ -118,23 +118,15 @@ class ReleasesWireTest extends ServerTestBase {
         assertFalse(verdict(old).get("kept").asBoolean(), verdict(old).toString());
         assertTrue(verdict(newer).get("kept").asBoolean());
 
-        // a hold is placed while a colleague has the list before her
-        JsonNode held = json.readTree(send("retention/images/" + old + "/holds", "{\"reason\":\"before the upgrade\",\"until\":null}")
-            .andExpect(status().isOk()).andReturn().getResponse().getContentAsString());
-        assertTrue(held.get("why").asText().contains("before the upgrade"));
-        send("retention/releases", "{\"images\":[\"" + old + "\"]}").andExpect(status().isConflict())
-            .andExpect(jsonPath("$.type", endsWith("kept-meanwhile")))
-            .andExpect(jsonPath("$.detail", containsString("before the upgrade")));
-        assertTrue(Files.exists(onDrive("GNOMON-old")));
-        send("retention/images/" + old + "/holds/" + held.get("holds").get(0).get("id").asText() + "/end", "").andExpect(status().isOk());
+        aHoldIsPlacedMeanwhile(old);
         send("retention/releases", "{\"images\":[\"" + newer + "\"]}").andExpect(status().isConflict());
 
-        long free = store.destinations().stream().filter(d -> d.id().equals("peg-1")).findFirst().orElseThrow().freeBytes();
+        long free = room();
         send("retention/releases", "{\"images\":[\"" + old + "\"]}").andExpect(status().isOk());
         JsonNode release = released(old);
         assertEquals("trash", release.get("state").asText());
         assertFalse(Files.exists(onDrive("GNOMON-old")));
-        assertEquals(free, store.destinations().stream().filter(d -> d.id().equals("peg-1")).findFirst().orElseThrow().freeBytes(),
+        assertEquals(free, room(),
             "the trash still takes its room");
         assertEquals("released", read("/api/v1/images/" + old).get("image").get("shelf").asText());
         // two technicians at once: the second is told who was first
@@ -147,7 +139,39 @@ class ReleasesWireTest extends ServerTestBase {
         assertEquals(read("/api/v1/images/" + newer + "/facts").get("partitions"),
             read("/api/v1/images/" + old + "/facts").get("partitions"), "it can be read as before");
 
-        // its drive is away: decided now, done when it comes
+        itsDriveIsAway(old);
+        assertEquals(0, roomMaker.makeRoom("peg-1", roomMaker.trashBytes("peg-1") + 1),
+            "more than lies there: nothing is lost for nothing");
+        assertEquals("trash", released(old).get("state").asText());
+        assertTrue(roomMaker.makeRoom("peg-1", roomMaker.trashBytes("peg-1")) > 0);
+        assertEquals("emptied", released(old).get("state").asText());
+        assertTrue(room() > free);
+        send("retention/releases/" + released(old).get("id").asText() + "/take-back", "").andExpect(status().isConflict())
+            .andExpect(jsonPath("$.detail", containsString("for good")));
+        String journal = read("/api/v1/journal?action=release").toString() + read("/api/v1/journal?text=taken back");
+        assertTrue(journal.contains("GNOMON-old was moved to the trash of PEG-1") && journal.contains("was taken back from the trash"),
+            journal);
+        capture("GNOMON-old");
+    }
+
+    /** While a colleague has the list before her. */
+    private void aHoldIsPlacedMeanwhile(String old) throws Exception {
+        JsonNode held = json.readTree(send("retention/images/" + old + "/holds", "{\"reason\":\"before the upgrade\",\"until\":null}")
+            .andExpect(status().isOk()).andReturn().getResponse().getContentAsString());
+        assertTrue(held.get("why").asText().contains("before the upgrade"));
+        send("retention/releases", "{\"images\":[\"" + old + "\"]}").andExpect(status().isConflict())
+            .andExpect(jsonPath("$.type", endsWith("kept-meanwhile")))
+            .andExpect(jsonPath("$.detail", containsString("before the upgrade")));
+        assertTrue(Files.exists(onDrive("GNOMON-old")));
+        send("retention/images/" + old + "/holds/" + held.get("holds").get(0).get("id").asText() + "/end", "").andExpect(status().isOk());
+    }
+
+    private long room() throws Exception {
+        return store.destinations().stream().filter(d -> d.id().equals("peg-1")).findFirst().orElseThrow().freeBytes();
+    }
+
+    /** Decided now, done when it comes. */
+    private void itsDriveIsAway(String old) throws Exception {
         unplug(true);
         send("retention/releases", "{\"images\":[\"" + old + "\"]}").andExpect(status().isOk());
         assertEquals("waiting", released(old).get("state").asText());
@@ -156,19 +180,6 @@ class ReleasesWireTest extends ServerTestBase {
         releases.carryOut();
         assertEquals("trash", released(old).get("state").asText());
         assertFalse(Files.exists(onDrive("GNOMON-old")));
-
-        assertEquals(0, roomMaker.makeRoom("peg-1", roomMaker.trashBytes("peg-1") + 1),
-            "more than lies there: nothing is lost for nothing");
-        assertEquals("trash", released(old).get("state").asText());
-        assertTrue(roomMaker.makeRoom("peg-1", roomMaker.trashBytes("peg-1")) > 0);
-        assertEquals("emptied", released(old).get("state").asText());
-        assertTrue(store.destinations().stream().filter(d -> d.id().equals("peg-1")).findFirst().orElseThrow().freeBytes() > free);
-        send("retention/releases/" + released(old).get("id").asText() + "/take-back", "").andExpect(status().isConflict())
-            .andExpect(jsonPath("$.detail", containsString("for good")));
-        String journal = read("/api/v1/journal?action=release").toString() + read("/api/v1/journal?text=taken back");
-        assertTrue(journal.contains("GNOMON-old was moved to the trash of PEG-1") && journal.contains("was taken back from the trash"),
-            journal);
-        capture("GNOMON-old");
     }
 
     /** The trash said it was emptied, and nothing could take it back. */

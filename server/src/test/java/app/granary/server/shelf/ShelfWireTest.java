@@ -12,6 +12,7 @@ import app.granary.core.proof.CheckOutcome;
 import app.granary.core.proof.Problem;
 import app.granary.core.proof.ProofLevel;
 import app.granary.server.ServerTestBase;
+import app.granary.server.image.ImageRecords;
 import app.granary.server.image.Images;
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.ObjectMapper;
@@ -37,6 +38,8 @@ class ShelfWireTest extends ServerTestBase {
     private ObjectMapper json;
     @Autowired
     private Images images;
+    @Autowired
+    private ImageRecords imageRecords;
     @Autowired
     private JdbcClient database;
 
@@ -68,7 +71,7 @@ class ShelfWireTest extends ServerTestBase {
         paper("joined-b", "2020-01-04");
         paper("joined-c", "2020-01-03");
         paper("joined-d", "2020-01-02");
-        UUID copy = images.recordCopy(first, "cairn", "CAIRN", SOUND, "ada");
+        UUID copy = imageRecords.recordCopy(first, "cairn", "CAIRN", SOUND, "ada");
         JsonNode page = read("shelf?text=joined");
         assertEquals("{\"images\":4,\"disks\":1,\"copies\":5,\"storedBytes\":2500,\"damaged\":0,\"twins\":0}",
             page.get("figures").toString());
@@ -101,8 +104,8 @@ class ShelfWireTest extends ServerTestBase {
     void aDamagedCopyLeadsToItsTwin() throws Exception {
         UUID first = paper("twinned", "2020-02-01");
         database.sql("update image set origin = 'MADE' where id = ?").param(first).update(); // as if it had been captured
-        UUID sound = images.recordCopy(first, "cairn", "CAIRN", SOUND, "ada");
-        images.recordCopy(first, "peg-1", "PEG-1", BAD, "ada");
+        UUID sound = imageRecords.recordCopy(first, "cairn", "CAIRN", SOUND, "ada");
+        imageRecords.recordCopy(first, "peg-1", "PEG-1", BAD, "ada");
         JsonNode page = read("shelf?text=twinned&show=damaged");
         assertEquals("1 1", page.get("figures").get("damaged").asText() + " " + page.get("figures").get("twins").asText());
         assertEquals(sound.toString(), page.get("disks").get(0).get("newest").get(0).get("repairFrom").asText());
