@@ -6,7 +6,7 @@ import app.granary.server.computer.DisksRead;
 import app.granary.server.destination.Destinations;
 import app.granary.server.plan.Plans;
 import app.granary.standins.Past;
-import java.util.Set;
+import java.util.Map;
 import org.springframework.boot.context.event.ApplicationReadyEvent;
 import org.springframework.context.event.EventListener;
 import org.springframework.core.annotation.Order;
@@ -34,7 +34,7 @@ class DemoPast {
         destinations.look();
         if (destinations.hasNoPast()) {
             past.notes().forEach(note -> destinations.takeOver(note.destinationId(), note.rotation(),
-                new Destination.Notes(note.leavesBuilding(), Set.of(), "", note.sharedLink())));
+                new Destination.Notes(note.leavesBuilding(), Map.of(), "", note.sharedLink())));
             past.room().forEach(room -> destinations.addPast(room.destinationId(), room.at(), room.capacityBytes(), room.freeBytes()));
         }
         if (plans.all().isEmpty()) {

@@ -4,6 +4,7 @@ import static org.junit.jupiter.api.Assertions.assertEquals;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
 import app.granary.server.journal.JournalCheck;
+import app.granary.server.destination.KeptForById;
 import app.granary.server.journal.SealOldLines;
 import com.fasterxml.jackson.databind.ObjectMapper;
 import java.io.IOException;
@@ -21,7 +22,8 @@ class MigrationTest {
     private static final String URL = "jdbc:h2:mem:migration;DB_CLOSE_DELAY=-1";
 
     private static Flyway flyway(String target) {
-        return Flyway.configure().dataSource(URL, "sa", "").locations("classpath:db/migration").javaMigrations(new SealOldLines())
+        return Flyway.configure().dataSource(URL, "sa", "").locations("classpath:db/migration").javaMigrations(new SealOldLines(),
+            new KeptForById())
             .target(target.equals("latest") ? MigrationVersion.LATEST : MigrationVersion.fromVersion(target)).load();
     }
 
@@ -35,7 +37,8 @@ class MigrationTest {
     @Test
     void whatIsSaidOfDestinationsStaysWhenMoreCanBeSaid() throws SQLException {
         String url = "jdbc:h2:mem:destinations;DB_CLOSE_DELAY=-1";
-        Flyway.configure().dataSource(url, "sa", "").locations("classpath:db/migration").javaMigrations(new SealOldLines()).target("4")
+        Flyway.configure().dataSource(url, "sa", "").locations("classpath:db/migration").javaMigrations(new SealOldLines(),
+            new KeptForById()).target("4")
             .load().migrate();
         try (Connection connection = DriverManager.getConnection(url, "sa", ""); Statement sql = connection.createStatement()) {
             sql.execute(
@@ -43,7 +46,8 @@ class MigrationTest {
                     + "free_bytes, write_rate_bytes, measured_at, version) "
                     + "values ('peg-1', 'PEG-1', 'SAFE', 'shelf 2', now(), 'weekly pair', 'eject first', 'two bad sectors', 500, 300, "
                     + "20, now(), 7)");
-            Flyway.configure().dataSource(url, "sa", "").locations("classpath:db/migration").javaMigrations(new SealOldLines()).load()
+            Flyway.configure().dataSource(url, "sa", "").locations("classpath:db/migration").javaMigrations(new SealOldLines(),
+                new KeptForById()).load()
                 .migrate();
             try (ResultSet row = sql.executeQuery("select * from destination")) {
                 assertTrue(row.next());
@@ -87,7 +91,8 @@ class MigrationTest {
     @Test
     void copiesOfOneImageBecomeCopiesOfIt() throws SQLException {
         String url = "jdbc:h2:mem:copies;DB_CLOSE_DELAY=-1";
-        Flyway.configure().dataSource(url, "sa", "").locations("classpath:db/migration").javaMigrations(new SealOldLines()).target("12")
+        Flyway.configure().dataSource(url, "sa", "").locations("classpath:db/migration").javaMigrations(new SealOldLines(),
+            new KeptForById()).target("12")
             .load().migrate();
         try (Connection connection = DriverManager.getConnection(url, "sa", ""); Statement sql = connection.createStatement()) {
             String first = "00000000-0000-0000-0000-000000000001";
@@ -98,7 +103,8 @@ class MigrationTest {
             sql.execute("insert into image_release values (random_uuid(), '" + second
                 + "', 'DATUM-a', 'DATUM disk 1', 'cairn', 'CAIRN', 5, 'too-old', 'why', now(), 'ada', 'TRASH', '', now(), null, 0)");
             sql.execute("insert into image_file values (random_uuid(), '" + found + "', 0, 'a.img', 5, 'd', 'list')");
-            Flyway.configure().dataSource(url, "sa", "").locations("classpath:db/migration").javaMigrations(new SealOldLines()).load()
+            Flyway.configure().dataSource(url, "sa", "").locations("classpath:db/migration").javaMigrations(new SealOldLines(),
+                new KeptForById()).load()
                 .migrate();
             assertEquals("2 3 3 1 1 1", value(sql,
                 "select (select count(*) from image) || ' ' || (select count(*) from image_copy) || ' ' || (select count(*) from "
@@ -148,13 +154,15 @@ class MigrationTest {
     @Test
     void ordersAndListsBecomeJson() throws SQLException, IOException {
         String url = "jdbc:h2:mem:orders;DB_CLOSE_DELAY=-1";
-        Flyway.configure().dataSource(url, "sa", "").locations("classpath:db/migration").javaMigrations(new SealOldLines()).target("13")
+        Flyway.configure().dataSource(url, "sa", "").locations("classpath:db/migration").javaMigrations(new SealOldLines(),
+            new KeptForById()).target("13")
             .load().migrate();
         try (Connection connection = DriverManager.getConnection(url, "sa", ""); Statement sql = connection.createStatement()) {
             String run = "00000000-0000-0000-0000-000000000009";
             listsOfVersion13(sql);
             runsOfVersion13(sql, run);
-            Flyway.configure().dataSource(url, "sa", "").locations("classpath:db/migration").javaMigrations(new SealOldLines()).load()
+            Flyway.configure().dataSource(url, "sa", "").locations("classpath:db/migration").javaMigrations(new SealOldLines(),
+                new KeptForById()).load()
                 .migrate();
             ObjectMapper json = new ObjectMapper();
             assertEquals(json.readTree("[\"MONDAY\",\"FRIDAY\"]"), json.readTree(value(sql, "select working_days from office_hours")));
@@ -183,11 +191,39 @@ class MigrationTest {
         }
     }
 
+    /** What goes by a computer followed its name, and a name that was given anew was another computer's. */
+    @Test
+    void whatGoesByAComputerGoesByItsId() throws SQLException {
+        String url = "jdbc:h2:mem:by-id;DB_CLOSE_DELAY=-1";
+        Flyway.configure().dataSource(url, "sa", "").locations("classpath:db/migration")
+            .javaMigrations(new SealOldLines(), new KeptForById()).target("15").load().migrate();
+        try (Connection connection = DriverManager.getConnection(url, "sa", ""); Statement sql = connection.createStatement()) {
+            sql.execute("set referential_integrity false");
+            String id = "00000000-0000-0000-0000-000000000001";
+            sql.execute("insert into computer (id, name, role, owner, maker, model, firmware, operating_system, encryption, key_place, "
+                + "key_note, boot_key, note, source, changed_at, version) values ('" + id
+                + "', 'DATUM', '', '', '', '', 'UEFI', '', 'UNKNOWN', 'UNKNOWN', '', '', '', 'by hand', now(), 0)");
+            for (String[] row : new String[][] {{"datum", "1"}, {"GONE", "2"}}) {
+                sql.execute("insert into boot_trial values (random_uuid(), random_uuid(), '" + row[0] + "', now(), 'ada', true, " + row[1]
+                    + ", '')");
+            }
+            sql.execute("insert into destination (id, name, place_kind, place, place_since, rotation, eject_note, health_note, "
+                + "capacity_bytes, free_bytes, write_rate_bytes, measured_at, version, only_for) values ('peg-1', 'PEG-1', 'SAFE', '', "
+                + "now(), '', '', '', 500, 300, 20, now(), 7, '[\"Datum\",\"GONE\"]')");
+            Flyway.configure().dataSource(url, "sa", "").locations("classpath:db/migration")
+                .javaMigrations(new SealOldLines(), new KeptForById()).load().migrate();
+            assertEquals(id + " 1", value(sql, "select computer_id || ' ' || write_count from boot_trial where computer_id is not null"));
+            assertEquals("GONE", value(sql, "select computer from boot_trial where computer_id is null"));
+            assertEquals("[\"" + id + "\",\"GONE\"]", value(sql, "select only_for from destination"));
+        }
+    }
+
     /** A stick that was being written when Granary was killed was told to hold what it had held before. */
     @Test
     void aStickThatWasBeingWrittenIsKnownToBe() throws SQLException {
         String url = "jdbc:h2:mem:sticks;DB_CLOSE_DELAY=-1";
-        Flyway.configure().dataSource(url, "sa", "").locations("classpath:db/migration").javaMigrations(new SealOldLines()).target("14")
+        Flyway.configure().dataSource(url, "sa", "").locations("classpath:db/migration").javaMigrations(new SealOldLines(),
+            new KeptForById()).target("14")
             .load().migrate();
         try (Connection connection = DriverManager.getConnection(url, "sa", ""); Statement sql = connection.createStatement()) {
             for (String[] row : new String[][] {{"00000000-0000-0000-0000-000000000001", "RUNNING", "KEY-A"},
@@ -198,7 +234,8 @@ class MigrationTest {
                 sql.execute("insert into rescue_stick values (random_uuid(), '" + row[2] + "', 'stick', 'm', 's', 9, 'rescue', '[]', "
                     + "now(), 1, 0, '', false, null, '" + row[0] + "', 'new', '[]', 0)");
             }
-            Flyway.configure().dataSource(url, "sa", "").locations("classpath:db/migration").javaMigrations(new SealOldLines()).load()
+            Flyway.configure().dataSource(url, "sa", "").locations("classpath:db/migration").javaMigrations(new SealOldLines(),
+                new KeptForById()).load()
                 .migrate();
             assertEquals("KEY-A", value(sql, "select listagg(name) from rescue_stick where touched"));
         }

@@ -1,5 +1,6 @@
 package app.granary.core.destination;
 
+import java.util.Map;
 import java.util.OptionalLong;
 import java.util.Set;
 
@@ -32,15 +33,15 @@ public record Destination(String id, String name, String place, boolean attached
      * What a person says of a destination.
      *
      * @param leavesBuilding whether it is ever taken out of the building
-     * @param onlyFor        names of the computers that may use it; empty for all
+     * @param onlyFor        the computers that may use it: by id, each with its name; empty for all
      * @param health         what is known to be wrong with it; empty when nothing is
      * @param sharedLink     a name that destinations on one shared link have in common; empty when it shares none
      */
-    public record Notes(boolean leavesBuilding, Set<String> onlyFor, String health, String sharedLink) {
-        public static final Notes NONE = new Notes(false, Set.of(), "", "");
+    public record Notes(boolean leavesBuilding, Map<String, String> onlyFor, String health, String sharedLink) {
+        public static final Notes NONE = new Notes(false, Map.of(), "", "");
 
         public Notes {
-            onlyFor = Set.copyOf(onlyFor);
+            onlyFor = Map.copyOf(onlyFor);
         }
     }
 

@@ -6,7 +6,7 @@ import java.util.ArrayList;
 import java.util.Collections;
 import java.util.Comparator;
 import java.util.List;
-import java.util.Set;
+import java.util.Map;
 import java.util.TreeSet;
 
 /** Weighs destinations against an image: hard rules first, then a lexicographic ranking that is printed as such. */
@@ -75,13 +75,13 @@ public final class DestinationRules {
     }
 
     private static RuleOutcome mayUse(ImageNeed need, Destination destination) {
-        Set<String> only = destination.notes().onlyFor();
-        boolean holds = only.isEmpty() || need.circumstances().computer().isEmpty()
-            || only.stream().anyMatch(need.circumstances().computer()::equalsIgnoreCase);
+        Map<String, String> only = destination.notes().onlyFor();
+        boolean holds = only.isEmpty() || need.circumstances().computerId().isEmpty()
+            || only.containsKey(need.circumstances().computerId());
         return new RuleOutcome("may-use", holds, 0, 0,
             holds
                 ? (only.isEmpty() ? "Any computer may use " + destination.name() + "." : destination.name() + " is kept for this computer.")
-                : destination.name() + " is kept for " + String.join(", ", new TreeSet<>(only))
+                : destination.name() + " is kept for " + String.join(", ", new TreeSet<>(only.values()))
                     + ". Choose another, or change who may use it.");
     }
 

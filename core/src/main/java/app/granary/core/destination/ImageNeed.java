@@ -28,12 +28,12 @@ public record ImageNeed(String sourceName, Set<String> sourceSerials, long lowBy
     }
 
     /**
-     * @param computer       name of the computer; an empty string when it does not matter
+     * @param computerId     the computer on record; an empty string when it does not matter
      * @param encrypted      whether the image will be encrypted
      * @param encryptLeaving whether the office wants images encrypted on drives that leave the building
      * @param copiesOn       identities of the destinations that hold an image of this disk already
      */
-    public record Circumstances(String computer, boolean encrypted, boolean encryptLeaving, Set<String> copiesOn) {
+    public record Circumstances(String computerId, boolean encrypted, boolean encryptLeaving, Set<String> copiesOn) {
         public static final Circumstances NONE = new Circumstances("", false, false, Set.of());
 
         public Circumstances {

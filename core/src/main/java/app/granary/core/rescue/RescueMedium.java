@@ -28,10 +28,12 @@ public record RescueMedium(String name, String contents, List<String> starts, In
     private static final int MANY_WRITES = 100;
 
     /**
+     * @param computerId of the computer on record; an empty string for one that is not
+     * @param computer   its name
      * @param writeCount how often the medium had been written when it was tried: a test before a later writing says nothing of what is on
      *                   it now
      */
-    public record BootTest(String computer, Instant at, boolean started, int writeCount) {
+    public record BootTest(String computerId, String computer, Instant at, boolean started, int writeCount) {
     }
 
     public RescueMedium {
@@ -40,14 +42,14 @@ public record RescueMedium(String name, String contents, List<String> starts, In
     }
 
     /** The newest test with a computer since it was last written; empty without one. */
-    public Optional<BootTest> test(String computer) {
-        return tests.stream().filter(test -> test.computer.equals(computer) && test.writeCount == writes)
+    public Optional<BootTest> test(String computerId) {
+        return tests.stream().filter(test -> test.computerId.equals(computerId) && test.writeCount == writes)
             .max(Comparator.comparing(BootTest::at));
     }
 
     /** Whether it is known to start that computer. */
-    public boolean starts(String computer) {
-        return !retired && !contents.isEmpty() && test(computer).map(BootTest::started).orElse(false);
+    public boolean starts(String computerId) {
+        return !retired && !contents.isEmpty() && test(computerId).map(BootTest::started).orElse(false);
     }
 
     /** Whether its kind of firmware is among those it starts. */

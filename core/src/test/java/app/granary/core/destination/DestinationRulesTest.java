@@ -5,6 +5,7 @@ import static org.junit.jupiter.api.Assertions.assertFalse;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
 import java.util.List;
+import java.util.Map;
 import java.util.OptionalLong;
 import java.util.Set;
 import org.junit.jupiter.api.Test;
@@ -124,7 +125,7 @@ class DestinationRulesTest {
 
     @Test
     void encryptionIsDemandedWhereADriveLeavesTheBuildingAndADriveMayBeKeptForSome() {
-        Destination leaving = drive("OUTPOST", 900 * GB, 800 * GB, 1).described("off site", new Destination.Notes(true, Set.of(), "", ""));
+        Destination leaving = drive("OUTPOST", 900 * GB, 800 * GB, 1).described("off site", new Destination.Notes(true, Map.of(), "", ""));
         ImageNeed plain = with(false, true, "MERIDIAN");
         RuleOutcome refused = rule(DestinationRules.assess(plain, leaving), "encrypted");
         assertFalse(refused.holds());
@@ -135,10 +136,10 @@ class DestinationRulesTest {
         assertTrue(DestinationRules.assess(plain, drive("PEG-1", 900 * GB, 800 * GB, 1)).fit());
 
         Destination kept = drive("SERVERS", 900 * GB, 800 * GB, 1).described("here",
-            new Destination.Notes(false, Set.of("DATUM", "CAIRN"), "", ""));
+            new Destination.Notes(false, Map.of("1", "DATUM", "2", "CAIRN"), "", ""));
         assertEquals("SERVERS is kept for CAIRN, DATUM. Choose another, or change who may use it.",
             rule(DestinationRules.assess(with(false, false, "MERIDIAN"), kept), "may-use").sentence());
-        assertTrue(DestinationRules.assess(with(false, false, "datum"), kept).fit());
+        assertTrue(DestinationRules.assess(with(false, false, "1"), kept).fit());
     }
 
     private static ImageNeed with(boolean encrypted, boolean demanded, String computer) {
@@ -149,7 +150,7 @@ class DestinationRulesTest {
     @Test
     void rankingIsLexicographicApartFromCopiesThenHealthThenTimeThenRoom() {
         Destination ailing = drive("PEG-2", 900 * GB, 800 * GB, 400_000_000).described("here",
-            new Destination.Notes(false, Set.of(), "two bad sectors", ""));
+            new Destination.Notes(false, Map.of(), "two bad sectors", ""));
         List<DestinationAssessment> all = DestinationRules.assess(with(false, false, ""),
             List.of(drive("PEG-1", 900 * GB, 800 * GB, 400_000_000), ailing, drive("CAIRN", 900 * GB, 100 * GB, 112_000_000)));
         assertEquals(List.of("CAIRN", "PEG-2", "PEG-1"), all.stream().map(a -> a.destination().name()).toList());

@@ -21,16 +21,16 @@ class RescueMediumTest {
     }
 
     private static BootTest test(String computer, int daysAgo, boolean started, int writeCount) {
-        return new BootTest(computer, NOW.minus(Duration.ofDays(daysAgo)), started, writeCount);
+        return new BootTest(computer + "-id", computer, NOW.minus(Duration.ofDays(daysAgo)), started, writeCount);
     }
 
     @Test
     void aTestCountsForTheComputerAndForWhatWasOnTheStickThen() {
-        assertTrue(medium(2, 0, false, test("TRIPOD", 10, true, 2)).starts("TRIPOD"));
-        assertFalse(medium(2, 0, false, test("TRIPOD", 10, true, 2)).starts("PLUMB"));
-        assertFalse(medium(3, 0, false, test("TRIPOD", 10, true, 2)).starts("TRIPOD"), "written since");
-        assertFalse(medium(2, 0, false, test("TRIPOD", 10, true, 2), test("TRIPOD", 1, false, 2)).starts("TRIPOD"), "the newest counts");
-        assertFalse(medium(2, 0, true, test("TRIPOD", 10, true, 2)).starts("TRIPOD"), "retired");
+        assertTrue(medium(2, 0, false, test("TRIPOD", 10, true, 2)).starts("TRIPOD-id"));
+        assertFalse(medium(2, 0, false, test("TRIPOD", 10, true, 2)).starts("PLUMB-id"));
+        assertFalse(medium(3, 0, false, test("TRIPOD", 10, true, 2)).starts("TRIPOD-id"), "written since");
+        assertFalse(medium(2, 0, false, test("TRIPOD", 10, true, 2), test("TRIPOD", 1, false, 2)).starts("TRIPOD-id"), "the newest counts");
+        assertFalse(medium(2, 0, true, test("TRIPOD", 10, true, 2)).starts("TRIPOD-id"), "retired");
     }
 
     @Test

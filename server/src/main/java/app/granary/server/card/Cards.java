@@ -79,7 +79,7 @@ public class Cards {
             out.add(new Named(computer.id(),
                 Card.of(
                     new CardFacts(computer.name(), computer.role(), computer.owner(), computer.facts(), (int) days.perBoot().toMinutes(),
-                        computer.filesSavedOn(), media.starting(computer.name()), own),
+                        computer.filesSavedOn(), media.starting(computer.id()), own),
                     clock.instant(), days.calendar().zone())));
         }
         return out;

@@ -1,6 +1,7 @@
 package app.granary.server.computer;
 
 import app.granary.core.inventory.ComputerFacts;
+import app.granary.server.destination.ComputerNames;
 import java.time.LocalDate;
 import java.util.Comparator;
 import java.util.List;
@@ -11,7 +12,7 @@ import org.springframework.transaction.annotation.Transactional;
 
 /** The computers in use, for those who write about them. */
 @Service
-public class ComputersOnRecord {
+public class ComputersOnRecord implements ComputerNames {
     private final ComputerRepository computers;
     private final Inventory inventory;
 
@@ -22,6 +23,22 @@ public class ComputersOnRecord {
 
     /** @param filesSavedOn when its files were last saved by other means; empty when nobody noted it */
     public record ComputerOnRecord(UUID id, String name, String role, String owner, ComputerFacts facts, Optional<LocalDate> filesSavedOn) {
+    }
+
+    @Override
+    @Transactional(readOnly = true)
+    public Optional<String> id(String name) {
+        return computers.findFirstByNameIgnoreCaseAndRetiredAtIsNull(name.strip()).map(computer -> computer.id().toString());
+    }
+
+    @Override
+    @Transactional(readOnly = true)
+    public Optional<String> name(String id) {
+        try {
+            return computers.findById(UUID.fromString(id)).map(Computer::name);
+        } catch (IllegalArgumentException noId) {
+            return Optional.empty();
+        }
     }
 
     /** @param on when the files of a computer were saved by other means; null when that is not known any more */

@@ -83,7 +83,7 @@ class DestinationController {
     private DestinationLine line(Destination d, Contents.Lying lying) {
         KnownDestination known = destinations.known(d);
         List<RoomReading> readings = destinations.readingsOf(d.id());
-        return new DestinationLine(d.id(), d.name(), d.attached(), d.place(), DestinationForm.of(known), known.placeSince(),
+        return new DestinationLine(d.id(), d.name(), d.attached(), d.place(), destinations.form(known), known.placeSince(),
             d.capacityBytes(), d.freeBytes(), promises.promisedBytes(d.id(), ""), d.reserveBytes(),
             Working.orNull(d.fileSizeLimitBytes()), d.writeRateBytes(), known.measuredAt(), lying.count(), lying.bytes(),
             full(d, readings).orElse(null),

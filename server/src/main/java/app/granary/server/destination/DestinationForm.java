@@ -6,7 +6,8 @@ import app.granary.server.problem.Refused;
 import jakarta.validation.constraints.NotNull;
 import jakarta.validation.constraints.Size;
 import java.util.List;
-import java.util.stream.Collectors;
+import java.util.TreeMap;
+import java.util.Map;
 import org.springframework.http.HttpStatus;
 
 /**
@@ -28,17 +29,20 @@ record DestinationForm(@NotNull String placeKind, @NotNull @Size(max = 200, mess
     @NotNull @Size(max = 60, message = "may have at most 60 characters") String sharedLink, boolean leavesBuilding,
     @NotNull @Size(max = 30, message = "may name at most 30 computers") List<@NotNull @Size(max = 100,
         message = "may have at most 100 characters each") String> onlyFor) {
-    static DestinationForm of(KnownDestination known) {
-        Destination.Notes notes = known.notes();
+    static DestinationForm of(KnownDestination known, ComputerNames names) {
+        Destination.Notes notes = known.notes(names);
         return new DestinationForm(known.placeKind().word(), known.placeKind() == PlaceKind.UNKNOWN ? "" : known.place(), known.rotation(),
             known.ejectNote(), notes.health(), notes.sharedLink(),
-            notes.leavesBuilding(), notes.onlyFor().stream().sorted().toList());
+            notes.leavesBuilding(), notes.onlyFor().values().stream().sorted().toList());
     }
 
-    Destination.Notes notes() {
-        return new Destination.Notes(leavesBuilding,
-            onlyFor.stream().map(String::strip).filter(name -> !name.isEmpty()).collect(Collectors.toSet()), healthNote.strip(),
-            sharedLink.strip());
+    /** @throws Refused when a computer of those is not on record */
+    Destination.Notes notes(ComputerNames names) {
+        Map<String, String> only = new TreeMap<>();
+        onlyFor.stream().map(String::strip).filter(name -> !name.isEmpty())
+            .forEach(name -> only.put(names.id(name).orElseThrow(() -> new Refused(HttpStatus.UNPROCESSABLE_ENTITY, "unknown-computer",
+                "onlyFor", "There is no computer named " + name + ". Write the names as the Computers page has them.")), name));
+        return new Destination.Notes(leavesBuilding, only, healthNote.strip(), sharedLink.strip());
     }
 
     PlaceKind kind() {

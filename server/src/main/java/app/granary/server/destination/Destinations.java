@@ -42,18 +42,20 @@ public class Destinations {
     private final RoomReadingRepository readings;
     private final PlaceMoveRepository moves;
     private final TransactionTemplate transactions;
+    private final ComputerNames names;
     private final Changes changes;
     private final Clock clock;
     /** As they were at the last look. */
     private List<Destination> seen = List.of();
 
     Destinations(ImageStore store, DestinationRepository known, RoomReadingRepository readings, PlaceMoveRepository moves,
-        TransactionTemplate transactions, Changes changes, Clock clock) {
+        TransactionTemplate transactions, ComputerNames names, Changes changes, Clock clock) {
         this.store = store;
         this.known = known;
         this.readings = readings;
         this.moves = moves;
         this.transactions = transactions;
+        this.names = names;
         this.changes = changes;
         this.clock = clock;
     }
@@ -67,9 +69,9 @@ public class Destinations {
         for (Destination found : store.destinations()) {
             KnownDestination memory = remembered.remove(found.id());
             out.add(memory == null ? found
-                : found.described(memory.placeKind() == PlaceKind.UNKNOWN ? found.place() : memory.placeText(), memory.notes()));
+                : found.described(memory.placeKind() == PlaceKind.UNKNOWN ? found.place() : memory.placeText(), memory.notes(names)));
         }
-        remembered.values().forEach(away -> out.add(away.away()));
+        remembered.values().forEach(away -> out.add(away.away(names)));
         out.sort(Comparator.comparing(Destination::name));
         return out;
     }
@@ -145,7 +147,12 @@ public class Destinations {
     /** By destination; one that was attached a moment ago may not be among them, and nobody said anything of it. */
     public Map<String, Place> places() {
         return known.findAll().stream().collect(Collectors.toMap(KnownDestination::id,
-            each -> new Place(each.placeKind(), each.place(), each.placeSince(), each.rotation(), each.notes())));
+            each -> new Place(each.placeKind(), each.place(), each.placeSince(), each.rotation(), each.notes(names))));
+    }
+
+    /** What a person can change of it. */
+    DestinationForm form(KnownDestination of) {
+        return DestinationForm.of(of, names);
     }
 
     /** As it is remembered, or as it will be. */
@@ -173,7 +180,7 @@ public class Destinations {
     @Transactional
     public void place(String id, PlaceKind kind, String exactly, String who) {
         KnownDestination memory = one(id);
-        memory.describe(kind, exactly, memory.rotation(), memory.ejectNote(), memory.notes(), clock.instant());
+        memory.describe(kind, exactly, memory.rotation(), memory.ejectNote(), memory.notes(names), clock.instant());
         known.saveAndFlush(memory);
         moves.save(new PlaceMove(id, clock.instant(), who, kind, exactly));
     }
@@ -186,7 +193,7 @@ public class Destinations {
             throw IfMatch.changedMeanwhile(memory.name());
         }
         PlaceKind kind = form.kind();
-        boolean moved = memory.describe(kind, form.place().strip(), form.rotation().strip(), form.ejectNote().strip(), form.notes(),
+        boolean moved = memory.describe(kind, form.place().strip(), form.rotation().strip(), form.ejectNote().strip(), form.notes(names),
             clock.instant());
         known.saveAndFlush(memory);
         if (moved) {

@@ -11,9 +11,10 @@ import jakarta.persistence.Id;
 import jakarta.persistence.Version;
 import java.time.Instant;
 import java.util.List;
+import java.util.TreeMap;
+import java.util.Map;
 import java.util.OptionalLong;
 import java.util.Set;
-import java.util.TreeSet;
 
 /** A destination with what was last measured of it and what a person says of it. */
 @Entity(name = "Destination")
@@ -85,7 +86,7 @@ class KnownDestination {
         healthNote = said.health();
         sharedLink = said.sharedLink();
         leavesBuilding = said.leavesBuilding();
-        onlyFor = said.onlyFor().stream().sorted().toList();
+        onlyFor = said.onlyFor().keySet().stream().sorted().toList();
     }
 
     /** What was known of it before Granary was set up here. */
@@ -94,19 +95,10 @@ class KnownDestination {
         note(said);
     }
 
-    /** @return whether it was kept for a computer of the former name, and now is for one of the other */
-    boolean renamed(String before, String after) {
-        TreeSet<String> names = new TreeSet<>(notes().onlyFor());
-        boolean was = names.removeIf(before::equalsIgnoreCase);
-        if (was) {
-            names.add(after);
-            onlyFor = List.copyOf(names);
-        }
-        return was;
-    }
-
-    Destination.Notes notes() {
-        return new Destination.Notes(leavesBuilding, Set.copyOf(onlyFor), healthNote, sharedLink);
+    Destination.Notes notes(ComputerNames names) {
+        Map<String, String> only = new TreeMap<>();
+        onlyFor.forEach(id -> only.put(id, names.name(id).orElse(id)));
+        return new Destination.Notes(leavesBuilding, only, healthNote, sharedLink);
     }
 
     /** Where it lies, in words: a person's, where there are any, or the site's. */
@@ -115,10 +107,10 @@ class KnownDestination {
     }
 
     /** As rules see one that is not attached: its last known figures. */
-    Destination away() {
+    Destination away(ComputerNames names) {
         return new Destination(id, name, placeText(), false, false, capacityBytes, freeBytes, 0,
             fileLimitBytes == null ? OptionalLong.empty() : OptionalLong.of(fileLimitBytes),
-            Math.max(1, writeRateBytes), Set.of(), notes());
+            Math.max(1, writeRateBytes), Set.of(), notes(names));
     }
 
     String id() {

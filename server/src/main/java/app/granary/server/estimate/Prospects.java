@@ -11,6 +11,7 @@ import app.granary.engine.host.HostEstimate;
 import app.granary.engine.host.Storage;
 import app.granary.engine.host.Devices;
 import app.granary.server.home.Pace;
+import app.granary.server.computer.DisksOnRecord;
 import app.granary.server.destination.Destinations;
 import app.granary.server.destination.Promises;
 import app.granary.server.image.Images;
@@ -29,6 +30,7 @@ import org.springframework.stereotype.Service;
 public class Prospects {
     private static final Duration SAMPLE_STANDS = Duration.ofMinutes(1);
     private final Devices devices;
+    private final DisksOnRecord disks;
     private final Pace pace;
     private final Promises promises;
     private final Destinations destinations;
@@ -37,7 +39,8 @@ public class Prospects {
     private final Images images;
     private final Samples samples;
 
-    Prospects(Devices devices, Pace pace, Destinations destinations, Promises promises, PastTimes times, OfficeDays office, Images images,
+    Prospects(Devices devices, DisksOnRecord disks, Pace pace, Destinations destinations, Promises promises, PastTimes times,
+        OfficeDays office, Images images,
         Samples samples) {
         this.samples = samples;
         this.office = office;
@@ -45,6 +48,7 @@ public class Prospects {
         this.destinations = destinations;
         this.times = times;
         this.devices = devices;
+        this.disks = disks;
         this.pace = pace;
         this.promises = promises;
     }
@@ -103,12 +107,17 @@ public class Prospects {
         String serial = source.disk().identity().serial();
         ImageNeed need = new ImageNeed(source.label(), serial.isEmpty() ? Set.of(source.disk().name()) : Set.of(serial), size.lowBytes(),
             size.likelyBytes(),
-            size.highBytes(), storage.splitBytes(), new ImageNeed.Circumstances(source.computer().name(), encrypted,
+            size.highBytes(), storage.splitBytes(), new ImageNeed.Circumstances(computerId(diskId), encrypted,
                 office.days().encryptLeaving(), images.destinationsOf(diskId)));
         List<Destination> there = destinations.now().stream()
             .map(d -> d.promising(countTonight ? promises.promisedBytes(d.id(), diskId) : promises.runningBytes(d.id(), Set.of(diskId))))
             .toList();
         Map<String, RunCorrection> corrections = times.corrections(diskId, storage.codec().word());
         return new Prospect(source, storage, estimate, pace.times(), DestinationRules.assess(need, there), corrections);
+    }
+
+    private String computerId(String diskId) {
+        return disks.all().stream().filter(each -> each.id().equals(diskId)).findFirst().map(each -> each.computerId().toString())
+            .orElse("");
     }
 }

@@ -4,6 +4,7 @@ import app.granary.core.rescue.RescueMedium;
 import jakarta.persistence.Entity;
 import jakarta.persistence.Id;
 import java.time.Instant;
+import java.util.Map;
 import java.util.UUID;
 
 /** A person started a computer with a medium, or tried to. */
@@ -12,6 +13,9 @@ class BootTrial {
     @Id
     private UUID id;
     private UUID stickId;
+    /** Null for one that is not on record. */
+    private UUID computerId;
+    /** Its name when it was tried. */
     private String computer;
     private Instant at;
     private String byAccount;
@@ -22,9 +26,10 @@ class BootTrial {
     protected BootTrial() {
     }
 
-    BootTrial(RescueStick stick, String computer, boolean started, String note, Instant at, String by) {
+    BootTrial(RescueStick stick, UUID computerId, String computer, boolean started, String note, Instant at, String by) {
         this.id = UUID.randomUUID();
         this.stickId = stick.id();
+        this.computerId = computerId;
         this.computer = computer;
         this.started = started;
         this.writeCount = stick.writes();
@@ -33,12 +38,10 @@ class BootTrial {
         this.byAccount = by;
     }
 
-    RescueMedium.BootTest test() {
-        return new RescueMedium.BootTest(computer, at, started, writeCount);
-    }
-
-    void renamed(String newComputer) {
-        computer = newComputer;
+    /** @param names of computers as they are called now, by id */
+    RescueMedium.BootTest test(Map<UUID, String> names) {
+        return new RescueMedium.BootTest(computerId == null ? "" : computerId.toString(), names.getOrDefault(computerId, computer), at,
+            started, writeCount);
     }
 
     UUID stickId() {

@@ -69,12 +69,11 @@ class RescueController {
     @GetMapping
     RescuePage page() throws IOException {
         List<RescueMedia.Registered> all = media.all();
-        List<String> names = computers.all().stream().map(ComputersOnRecord.ComputerOnRecord::name).toList();
-        List<MediumLine> lines = all.stream().map(each -> line(each, names)).toList();
+        List<MediumLine> lines = all.stream().map(each -> line(each, computers.all())).toList();
         List<StartedBy> byComputer = computers.all().stream()
             .map(each -> new StartedBy(each.name(), each.facts().firmware().word(), each.facts().bootKey(),
                 SchemeAdvice.of(each.facts().firmware(), OptionalInt.empty()).sentence(),
-                all.stream().filter(medium -> medium.medium().starts(each.name())).map(medium -> medium.stick().name()).toList()))
+                all.stream().filter(medium -> medium.medium().starts(each.id().toString())).map(medium -> medium.stick().name()).toList()))
             .toList();
         List<RescueFile> files = overwriting.rawFiles().stream().map(RescueController::file).toList();
         long started = byComputer.stream().filter(each -> !each.media.isEmpty()).count();
@@ -90,14 +89,15 @@ class RescueController {
             f.content().refusal());
     }
 
-    private MediumLine line(RescueMedia.Registered each, List<String> names) {
+    private MediumLine line(RescueMedia.Registered each, List<ComputersOnRecord.ComputerOnRecord> inUse) {
         RescueStick s = each.stick();
         return new MediumLine(s.id(), s.name(), s.kind(), s.model(), s.serial(), s.sizeBytes(), s.contents(), s.starts(), s.since(),
             s.writes(), s.errors(), s.place(), s.spareSet(), s.retiredAt() != null, s.pendingRun() != null,
             each.medium().tests().stream()
                 .sorted(java.util.Comparator.comparing(app.granary.core.rescue.RescueMedium.BootTest::at).reversed())
                 .map(t -> new BootTestLine(t.computer(), t.at(), t.started(), t.writeCount() == s.writes())).toList(),
-            names.stream().filter(each.medium()::starts).toList(), each.medium().due(clock.instant()).orElse(""),
+            inUse.stream().filter(computer -> each.medium().starts(computer.id().toString()))
+                .map(ComputersOnRecord.ComputerOnRecord::name).toList(), each.medium().due(clock.instant()).orElse(""),
             each.medium().wear(clock.instant()));
     }
 

@@ -4,6 +4,7 @@ import app.granary.core.rescue.RescueMedium;
 import app.granary.core.target.TargetDisk;
 import app.granary.engine.openpgp.Passphrase;
 import app.granary.engine.host.Overwriting;
+import app.granary.server.computer.ComputersOnRecord;
 import app.granary.server.journal.Journal;
 import app.granary.server.problem.Refused;
 import app.granary.server.queue.NewRun;
@@ -28,17 +29,20 @@ public class RescueMedia {
 
     private final RescueStickRepository sticks;
     private final BootTrialRepository trials;
+    private final ComputersOnRecord computers;
     private final Targets targets;
     private final Overwriting overwriting;
     private final RunQueue queue;
     private final Journal journal;
     private final Clock clock;
 
-    RescueMedia(RescueStickRepository sticks, BootTrialRepository trials, Targets targets, Overwriting overwriting, RunQueue queue,
+    RescueMedia(RescueStickRepository sticks, BootTrialRepository trials, ComputersOnRecord computers, Targets targets,
+        Overwriting overwriting, RunQueue queue,
         Journal journal,
         Clock clock) {
         this.sticks = sticks;
         this.trials = trials;
+        this.computers = computers;
         this.targets = targets;
         this.overwriting = overwriting;
         this.queue = queue;
@@ -51,8 +55,10 @@ public class RescueMedia {
     }
 
     List<Registered> all() {
+        Map<UUID, String> names = computers.all().stream()
+            .collect(Collectors.toMap(ComputersOnRecord.ComputerOnRecord::id, ComputersOnRecord.ComputerOnRecord::name));
         Map<UUID, List<RescueMedium.BootTest>> tests = trials.findAll().stream()
-            .collect(Collectors.groupingBy(BootTrial::stickId, Collectors.mapping(BootTrial::test, Collectors.toList())));
+            .collect(Collectors.groupingBy(BootTrial::stickId, Collectors.mapping(each -> each.test(names), Collectors.toList())));
         return sticks.findAllByOrderByName().stream()
             .map(each -> new Registered(each,
                 new RescueMedium(each.name(), each.contents(), each.starts(), each.since(), each.writes(), each.errors(),
@@ -66,8 +72,8 @@ public class RescueMedia {
     }
 
     /** Media known to start a computer, each with where it lies; empty when none is. */
-    public List<String> starting(String computer) {
-        return all().stream().filter(each -> each.medium.starts(computer))
+    public List<String> starting(UUID computerId) {
+        return all().stream().filter(each -> each.medium.starts(computerId.toString()))
             .map(each -> each.stick.name() + (each.stick.place().isEmpty() ? "" : ", " + each.stick.place())).toList();
     }
 
@@ -113,7 +119,8 @@ public class RescueMedia {
             throw new Refused(HttpStatus.CONFLICT, "blank", "",
                 stick.name() + " has nothing on it that could start a computer. Write one first.");
         }
-        trials.save(new BootTrial(stick, computer, started, note.strip(), clock.instant(), who));
+        trials.save(new BootTrial(stick, computers.id(computer).map(UUID::fromString).orElse(null), computer, started, note.strip(),
+            clock.instant(), who));
         journal.add(who, "boot test", computer, started ? Journal.Result.DONE : Journal.Result.FAILED,
             stick.name() + " (" + stick.contents() + ") " + (started ? "started " : "did not start ") + computer
                 + (note.isBlank() ? "." : ": " + note.strip()));

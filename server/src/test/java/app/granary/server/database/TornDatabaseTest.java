@@ -8,6 +8,7 @@ import app.granary.server.home.Keys;
 import app.granary.server.home.StartRefused;
 import app.granary.server.journal.JournalCheck;
 import app.granary.server.journal.JournalEndFile;
+import app.granary.server.destination.KeptForById;
 import app.granary.server.journal.SealOldLines;
 import java.io.RandomAccessFile;
 import java.nio.file.Files;
@@ -45,7 +46,7 @@ class TornDatabaseTest {
             Keys keys = Keys.of(home.resolve("db"));
             owner.migrate(Flyway.configure()
                 .dataSource("jdbc:h2:durable:" + home.resolve("db/granary") + ";MAX_COMPACT_TIME=0", "granary", keys.owner())
-                .javaMigrations(new SealOldLines()).load());
+                .javaMigrations(new SealOldLines(), new KeptForById()).load());
             try (
                 Connection database = Flyway.configure()
                     .dataSource("jdbc:h2:durable:" + home.resolve("db/granary"), "granary", keys.owner()).load().getConfiguration()
