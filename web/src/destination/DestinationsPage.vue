@@ -23,8 +23,8 @@ const summary = computed(() => {
   const all = destinations.value
   if (!all.length) return ''
   const here = all.filter((d) => d.attached)
-  const full = all.filter((d) => d.freeBytes <= d.reserveBytes).map((d) => d.name)
-  const free = here.reduce((sum, d) => sum + Math.max(0, d.freeBytes - d.promisedBytes - d.reserveBytes), 0)
+  const full = all.filter((d) => d.usableBytes === 0).map((d) => d.name)
+  const free = here.reduce((sum, d) => sum + d.usableBytes, 0)
   const told = full.length ? ` Full: ${full.join(', ')}.` : ''
   return `${here.length} of ${all.length} attached, ${size(free)} free above the reserve.${told}`
 })

@@ -121,14 +121,14 @@ const inside = computed(
     </section>
     <div>
       <ImageRehearsals
-        v-if="image.format === 'granary' && image.shelf === 'kept' && !image.damaged"
+        v-if="image.restorable && !image.damaged"
         :key="`back-${image.id}`"
         :detail="detail.data.value"
       />
       <ImageWork v-if="mayAct && image.shelf === 'kept'" :key="image.id + image.note" :detail="detail.data.value" />
       <!-- what is damaged is repaired first -->
       <ImageRehearsals
-        v-if="image.format === 'granary' && image.shelf === 'kept' && image.damaged"
+        v-if="image.restorable && image.damaged"
         :key="`repaired-${image.id}`"
         :detail="detail.data.value"
       />

@@ -45,7 +45,7 @@ const images = useCopies(
 )
 const restorable = computed(() =>
   (images.data.value?.lines ?? []).filter(
-    (i) => i.format === 'granary' && i.shelf === 'kept' && (i.computer === computer.value || i.id === imageId.value),
+    (i) => i.restorable && (i.computer === computer.value || i.id === imageId.value),
   ),
 )
 const image = computed(() => restorable.value.find((i) => i.id === imageId.value))

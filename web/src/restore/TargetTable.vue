@@ -16,6 +16,7 @@ const { size } = useUnits()
 const { mayAct } = useSession()
 const showFixed = ref(false)
 const choosing = ref(false)
+const telling = ref<{ id: string; name: string } | null>(null)
 const one = computed(() => props.targets.find((t) => t.id === chosen.value))
 /** In the order the kinds are named in; once one is chosen it stands alone. */
 const shown = computed(() =>
@@ -40,7 +41,15 @@ const hidden = computed(() => (props.fixed ? props.targets.filter((t) => t.kind 
         <td class="number">{{ size(t.sizeBytes) }}</td>
         <td class="small">
           {{ t.refusal }} <TargetHolds v-if="t.attached && t.id !== chosen" :target-id="t.id" />
-          <TellApart v-if="t.untold && mayAct" :target-id="t.id" :name="t.name" @told="(id) => (chosen = id)" />
+          <button
+            v-if="t.untold && mayAct && !telling"
+            type="button"
+            class="figure"
+            :aria-label="`Tell which disk ${t.name} is`"
+            @click="telling = { id: t.id, name: t.name }"
+          >
+            tell which disk this is
+          </button>
         </td>
       </tr>
       <tr v-if="!shown.length">
@@ -48,6 +57,7 @@ const hidden = computed(() => (props.fixed ? props.targets.filter((t) => t.kind 
       </tr>
     </tbody>
   </table>
+  <TellApart v-model="telling" @told="(id) => (chosen = id)" />
   <p v-if="one && !choosing" class="small"><button type="button" class="figure" @click="choosing = true">another disk</button></p>
   <p v-else-if="hidden" class="small">
     <label><input v-model="showFixed" type="checkbox" /> show {{ hidden }} disks that are built into computers</label>

@@ -5,18 +5,17 @@ import { useAction } from '../api/useAction'
 import { useChanged } from '../query/ask'
 import { useReplug } from '../query/targets'
 
-/** A disk that cannot be told by what it says is told by being pulled and plugged in again while Granary watches. */
-const props = defineProps<{ targetId: string; name: string }>()
+/**
+ * A disk that cannot be told by what it says is told by being pulled and plugged in again while Granary watches. It stands below the list:
+ * the row of the disk goes with it.
+ */
+const asked = defineModel<{ id: string; name: string } | null>({ required: true })
 const emit = defineEmits<{ told: [targetId: string] }>()
 const LOOK_MILLIS = 500
 const changed = useChanged()
 const watching = ref(false)
-const {
-  act: begin,
-  busy,
-  refused,
-} = useAction(async () => {
-  await client.POST('/api/v1/targets/{id}/replug', { params: { path: { id: props.targetId } } })
+const { act: begin, refused } = useAction(async (id: string) => {
+  await client.POST('/api/v1/targets/{id}/replug', { params: { path: { id } } })
   await changed('replug')
   watching.value = true
 })
@@ -28,12 +27,15 @@ const SAYS: Record<string, string> = {
   unclear: 'More than one disk went or came. Leave the others alone, and begin again.',
   late: 'Nothing was pulled within three minutes. Begin again.',
 }
+const over = computed(() => state.value === 'unclear' || state.value === 'late')
+watch(asked, (now) => now && begin(now.id), { immediate: true })
 watch(
   () => progress.data.value,
   async (now) => {
     if (watching.value && now?.state === 'told') {
       watching.value = false
-      emit('told', now.targetId) // first: once the list is read anew, this row tells by itself and has no such part any more
+      emit('told', now.targetId)
+      asked.value = null
       await changed('targets')
     }
   },
@@ -41,24 +43,9 @@ watch(
 </script>
 
 <template>
-  <span class="tell">
-    <span v-if="SAYS[state]" role="status" :class="{ brick: state === 'unclear' || state === 'late' }"
-      ><b>{{ SAYS[state] }}</b>
-    </span>
-    <button
-      v-if="state === '' || state === 'unclear' || state === 'late'"
-      type="button"
-      class="figure"
-      :disabled="busy"
-      :aria-label="`Tell which disk ${name} is`"
-      @click="begin()"
-    >
-      tell which disk this is
-    </button>
-    <span v-if="refused" role="alert" class="brick"> {{ refused }}</span>
-  </span>
+  <p v-if="asked" class="small">
+    {{ asked.name }}: <b v-if="SAYS[state]" role="status" :class="{ brick: over }">{{ SAYS[state] }}</b>
+    <span v-if="refused" role="alert" class="brick">{{ refused }}</span>
+    <button v-if="over || refused" type="button" class="figure" @click="asked = null">close</button>
+  </p>
 </template>
-
-<style scoped>
-.tell { display: block; margin-top: 3px; }
-</style>

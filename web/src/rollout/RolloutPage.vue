@@ -123,7 +123,7 @@ const { act: end, refused: notEnded } = useAction(async (id: string) => {
       <select v-model="imageId" class="plain-field" aria-label="Reference image">
         <option value="" disabled>the reference image</option>
         <option
-          v-for="i in (images.data.value?.lines ?? []).filter((one) => one.format === 'granary' && one.shelf === 'kept')"
+          v-for="i in (images.data.value?.lines ?? []).filter((one) => one.restorable)"
           :key="i.id"
           :value="i.id"
         >

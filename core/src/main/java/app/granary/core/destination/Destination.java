@@ -71,6 +71,11 @@ public record Destination(String id, String name, String place, boolean attached
             diskSerials, notes);
     }
 
+    /** Room for images: what is free, without what is promised and kept in reserve; 0 when it is full. */
+    public long usableBytes() {
+        return Math.max(0, freeBytes - promisedBytes - reserveBytes());
+    }
+
     /** Kept free on every destination: 2 % of it or 1 GB, the larger. */
     public long reserveBytes() {
         return Math.max(capacityBytes / 50, 1_000_000_000L);

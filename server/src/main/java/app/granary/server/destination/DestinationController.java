@@ -47,6 +47,7 @@ class DestinationController {
 
     /**
      * @param measuredAt     when its room was last measured
+     * @param usableBytes    what images may take of the free room: without what is promised and the reserve; 0 when it is full
      * @param fileLimitBytes longest file it takes; null when there is no limit
      * @param full           when it will be full; null while its history is too short to tell
      * @param readings       stored bytes over time, oldest first
@@ -55,7 +56,7 @@ class DestinationController {
      */
     record DestinationLine(String id, String name, boolean attached, String placeText, DestinationForm form, Instant placeSince,
         long capacityBytes, long freeBytes, long promisedBytes,
-        long reserveBytes, @Schema(types = {
+        long reserveBytes, long usableBytes, @Schema(types = {
             "integer", "null"}) Long fileLimitBytes,
         long writeRateBytes, Instant measuredAt, int images, long imageBytes,
         @Schema(types = {"object", "null"}) Full full, List<Room> readings, List<Move> moves, long version){
@@ -85,6 +86,7 @@ class DestinationController {
         List<RoomReading> readings = destinations.readingsOf(d.id());
         return new DestinationLine(d.id(), d.name(), d.attached(), d.place(), destinations.form(known), known.placeSince(),
             d.capacityBytes(), d.freeBytes(), promises.promisedBytes(d.id(), ""), d.reserveBytes(),
+            d.promising(promises.promisedBytes(d.id(), "")).usableBytes(),
             Working.orNull(d.fileSizeLimitBytes()), d.writeRateBytes(), known.measuredAt(), lying.count(), lying.bytes(),
             full(d, readings).orElse(null),
             readings.stream().map(r -> new Room(r.at(), r.storedBytes())).toList(),

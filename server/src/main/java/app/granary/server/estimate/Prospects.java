@@ -88,7 +88,7 @@ public class Prospects {
     /** What an image must fit into, on each destination at hand. */
     private List<Long> limits() throws IOException {
         return destinations.now().stream().filter(Destination::attached).map(d -> d.promising(promises.runningBytes(d.id())))
-            .map(d -> d.freeBytes() - d.promisedBytes() - d.reserveBytes()).filter(room -> room > 0).toList();
+            .map(Destination::usableBytes).filter(room -> room > 0).toList();
     }
 
     /**

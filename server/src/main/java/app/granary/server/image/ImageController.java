@@ -3,6 +3,7 @@ package app.granary.server.image;
 import app.granary.core.measure.Sizes;
 import app.granary.core.proof.LostFiles;
 import app.granary.core.proof.Problem;
+import app.granary.core.restore.Restorable;
 import app.granary.core.proof.ProofLevel;
 import app.granary.core.proof.Standing;
 import app.granary.engine.host.ImageFacts;
@@ -61,6 +62,7 @@ class ImageController {
      * @param partly what of its disk it does not hold, "partly: without recovery"; an empty string for an image of the whole disk
      * @param origin "made", "copied", "found" or "paper"
      * @param shelf  "kept", "released" for one that can be taken back from the trash, "gone"
+     * @param restorable whether Granary can write it back onto a disk
      * @param format "granary", "other" for files of other tools, "unseen" for a line from a paper log
      */
     record ImageLine(UUID id, String name, String computer, String disk, String serial, String destination, String destinationId,
@@ -69,7 +71,7 @@ class ImageController {
         boolean stale, int recheckDays, boolean encrypted,
         long badBytes, int badPlaces, String origin, String format, String note, String location, @Schema(types = {
             "string", "null"}) Instant checkedAt,
-        String shelf, String partly){
+        String shelf, String partly, boolean restorable){
     }
 
     /**
@@ -164,7 +166,8 @@ class ImageController {
             standing.damaged(), i.origin() != Image.Origin.PAPER && standing.stale(clock.instant()), i.recheckDays(), i.encrypted(),
             i.badBytes(), i.badPlaces(), copy.copied() ? "copied" : i.origin().word(),
             Images.format(i).name().toLowerCase(java.util.Locale.ROOT), i.note(), copy.folder(),
-            kept.checkedAt().orElse(null), copy.shelf().word(), i.lacks().words());
+            kept.checkedAt().orElse(null), copy.shelf().word(), i.lacks().words(),
+            Restorable.is(Images.format(i) == Images.Format.GRANARY, copy.isKept()));
     }
 
     record Comment(@NotNull @Size(max = 2000, message = "may have at most 2000 characters") String text) {
