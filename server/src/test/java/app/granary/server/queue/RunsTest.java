@@ -129,8 +129,9 @@ class RunsTest extends RunsFixture {
             }
             return null;
         }).when(journal).add(eq("ada"), anyString(), eq("DATUM disk 1"), eq(Journal.Result.FAILED), anyString(), any());
-        assertEnded(captures.begin("d", "p", "night", STORAGE, "ada"), Run.State.FAILED, Journal.Result.FAILED, "PEG-1 became full.");
+        Run first = captures.begin("d", "p", "night", STORAGE, "ada");
         verify(journal, timeout(5000)).add(eq("eve"), anyString(), eq("DATUM disk 1"), eq(Journal.Result.FAILED), anyString(), any());
+        assertEnded(first, Run.State.FAILED, Journal.Result.FAILED, "PEG-1 became full.");
     }
 
     @Test
