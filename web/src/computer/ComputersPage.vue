@@ -4,6 +4,7 @@ import Button from 'primevue/button'
 import InputText from 'primevue/inputtext'
 import { computed, ref } from 'vue'
 import { useRouter } from 'vue-router'
+import AgentList from '../agent/AgentList.vue'
 import SelectField from '../field/SelectField.vue'
 import { sentenceOf } from '../api/client'
 import PageHeading from '../frame/PageHeading.vue'
@@ -120,6 +121,7 @@ const rows = useVirtualizer(
       {{ reading ? 'Reading the disks…' : 'Read the disks again' }}
     </button>
   </p>
+  <AgentList />
 </template>
 
 <style scoped>

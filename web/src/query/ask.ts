@@ -5,6 +5,7 @@ import { answer } from '../api/client'
 /** What can be asked of the server, by the first word of its key. What has changed is told by this word, for all that begins with it. */
 export const NOUNS = [
   'accounts',
+  'agents',
   'cards',
   'computer',
   'computers',

@@ -28,7 +28,7 @@ const ASKED: Record<Told, readonly Noun[]> = {
     'computers',
   ],
   destinations: ['destinations', 'estimate', 'unfinished'],
-  computers: ['computers', 'computer', 'disk', 'today'],
+  computers: ['agents', 'computers', 'computer', 'disk', 'today'],
   targets: ['targets'],
 }
 

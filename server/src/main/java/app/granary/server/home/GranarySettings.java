@@ -16,12 +16,14 @@ import org.springframework.boot.context.properties.ConfigurationProperties;
  * @param pace        for the simulated office: 1 is its usual pace, more is quicker
  * @param deviceTypes kinds of this machine's devices that count as disks, as lsblk calls them; {@code disk} alone when none is named. A
  *                    machine whose disks come as {@code mpath}, or a person who tries Granary on {@code loop} devices, names them too
+ * @param listen      where other computers may join, ADDRESS[:PORT]; an empty string for nowhere
  * @param hosts       names this Granary goes by besides the address it listens on, without ports; empty for none
  */
 @ConfigurationProperties("granary")
 public record GranarySettings(Path home, boolean demo, double pace, boolean history, Path past, Instant now, Set<String> deviceTypes,
-    Set<String> hosts) {
+    String listen, Set<String> hosts) {
     public GranarySettings {
+        listen = listen == null ? "" : listen.strip();
         deviceTypes = deviceTypes == null || deviceTypes.isEmpty() ? Set.of("disk") : Set.copyOf(deviceTypes);
         hosts = hosts == null ? Set.of() : Set.copyOf(hosts);
     }

@@ -40,7 +40,7 @@ abstract class ComeBackFixture extends ServerTestBase {
     }
 
     JsonNode until(String path, java.util.function.Predicate<JsonNode> done) throws Exception {
-        for (int i = 0; i < 600; i++) {
+        for (int i = 0; i < 2400; i++) {
             JsonNode now = read(path);
             if (done.test(now)) {
                 return now;

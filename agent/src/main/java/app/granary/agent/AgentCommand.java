@@ -1,0 +1,68 @@
+package app.granary.agent;
+
+import app.granary.core.agent.JoinCode;
+import app.granary.core.fault.Fault;
+import app.granary.core.fault.FaultException;
+import java.io.IOException;
+import java.net.URI;
+import java.nio.file.Path;
+import java.util.List;
+import java.util.concurrent.Callable;
+import picocli.CommandLine;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Option;
+import picocli.CommandLine.Parameters;
+
+/** Entry point. Exit codes: 0 ended by a person, 1 refused or failed, 2 wrong usage. */
+@Command(name = "granary-agent", mixinStandardHelpOptions = true, version = "granary-agent 0.1.0",
+    description = "Puts this computer's disks at the office's hand.", subcommands = AgentCommand.Join.class)
+public final class AgentCommand {
+    private AgentCommand() {
+    }
+
+    public static void main(String[] args) {
+        System.exit(run(args));
+    }
+
+    /** Runs one command and gives its exit code. */
+    public static int run(String... args) {
+        CommandLine line = new CommandLine(new AgentCommand());
+        line.setExecutionExceptionHandler((failure, command, result) -> {
+            command.getErr().println("granary-agent: " + (failure instanceof FaultException known ? known.fault().sentence()
+                : "Something failed (" + failure.getMessage() + ")."));
+            command.getErr().flush();
+            return 1;
+        });
+        return line.execute(args);
+    }
+
+    /** Stays until it is ended, or sent away. */
+    @Command(name = "join", mixinStandardHelpOptions = true, description = "Joins an office by a code that its technician made.")
+    static final class Join implements Callable<Integer> {
+        @Parameters(paramLabel = "URL", description = "the office's address for agents: https://HOST:PORT")
+        private URI office;
+        @Option(names = "--code", required = true, paramLabel = "CODE", description = "as it stands on the Computers page; good once")
+        private String code;
+        @Option(names = "--disk", paramLabel = "FILE", description = "a raw file that stands for a disk, besides this computer's own")
+        private List<Path> disks = List.of();
+        @Option(names = "--name", paramLabel = "NAME", description = "what this computer is called; its own name without it")
+        private String name = "";
+
+        @Override
+        public Integer call() throws IOException, InterruptedException {
+            JoinCode read = JoinCode.parse(code).orElseThrow(() -> Fault.of(Fault.Kind.BAD_CHOICE, "--code",
+                "That is no code, or a sign of it is mistyped. Read it off the Computers page once more: seven groups of signs.")
+                .asException());
+            if (!"https".equals(office.getScheme()) || office.getHost() == null) {
+                throw Fault.of(Fault.Kind.BAD_CHOICE, "URL",
+                    "\"" + office
+                    + "\" is no address for agents. Write it as the Computers page shows it: https://HOST:PORT.").asException();
+            }
+            try (Machine machine = Machine.of(name, disks)) {
+                Office joined = Office.join(office, read, machine.name());
+                System.out.println(joined.welcome());
+                return joined.stay(machine) ? 0 : 1;
+            }
+        }
+    }
+}

@@ -1,0 +1,91 @@
+package app.granary.server.agent;
+
+import app.granary.server.home.GranarySettings;
+import app.granary.server.home.Private;
+import java.io.IOException;
+import java.io.InputStream;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.security.GeneralSecurityException;
+import java.security.KeyStore;
+import java.security.MessageDigest;
+import java.security.SecureRandom;
+import java.util.HexFormat;
+import java.util.List;
+import java.util.concurrent.TimeUnit;
+
+/**
+ * The office's own certificate, by which computers that join know it: made on first use with Java's own {@code keytool}, kept beside the
+ * database for this account alone. Nobody else has signed it; a code carries the beginning of its digest instead.
+ */
+final class OfficeCertificate {
+    private static final String ALIAS = "office";
+    private static final int SECONDS = 60;
+    private static final int SECRET_BYTES = 24;
+
+    private final Path store;
+    private final String secret;
+
+    private OfficeCertificate(Path store, String secret) {
+        this.store = store;
+        this.secret = secret;
+    }
+
+    /** @throws IOException when it cannot be made, read or kept */
+    static OfficeCertificate of(GranarySettings settings) throws IOException {
+        Path folder = Files.createDirectories(settings.home().resolve("agents"));
+        Path store = folder.resolve("office.p12");
+        Path word = folder.resolve("office.word");
+        if (!Files.exists(store)) {
+            make(store, word);
+        }
+        return new OfficeCertificate(store, Files.readString(word).strip());
+    }
+
+    private static void make(Path store, Path word) throws IOException {
+        byte[] random = new byte[SECRET_BYTES];
+        new SecureRandom().nextBytes(random);
+        String secret = HexFormat.of().formatHex(random);
+        Path partial = store.resolveSibling("office.partial");
+        Files.deleteIfExists(partial);
+        ProcessBuilder tool = new ProcessBuilder(List.of(Path.of(System.getProperty("java.home"), "bin", "keytool").toString(),
+            "-genkeypair",
+            "-alias", ALIAS, "-keyalg", "EC", "-groupname", "secp256r1", "-sigalg", "SHA256withECDSA", "-validity", "7300", "-dname",
+            "CN=Granary", "-storetype", "PKCS12", "-keystore", partial.toString(), "-storepass:env", "GRANARY_WORD"));
+        tool.environment().put("GRANARY_WORD", secret);
+        Process made = tool.redirectErrorStream(true).start();
+        String said = new String(made.getInputStream().readAllBytes(), StandardCharsets.UTF_8);
+        try {
+            if (!made.waitFor(SECONDS, TimeUnit.SECONDS) || made.exitValue() != 0) {
+                throw new IOException("keytool made no certificate: " + said.strip());
+            }
+        } catch (InterruptedException stopped) {
+            Thread.currentThread().interrupt();
+            throw new java.nio.channels.ClosedByInterruptException();
+        }
+        Files.deleteIfExists(word);
+        Files.writeString(Files.createFile(word, Private.file()), secret + "\n");
+        Files.setPosixFilePermissions(partial, java.nio.file.attribute.PosixFilePermissions.fromString("rw-------"));
+        Files.move(partial, store, java.nio.file.StandardCopyOption.ATOMIC_MOVE);
+    }
+
+    Path store() {
+        return store;
+    }
+
+    String secret() {
+        return secret;
+    }
+
+    /** SHA-256 of the certificate as it is sent (RFC 5280, DER). */
+    byte[] digest() throws IOException {
+        try (InputStream in = Files.newInputStream(store)) {
+            KeyStore keys = KeyStore.getInstance("PKCS12");
+            keys.load(in, secret.toCharArray());
+            return MessageDigest.getInstance("SHA-256").digest(keys.getCertificate(ALIAS).getEncoded());
+        } catch (GeneralSecurityException unreadable) {
+            throw new IOException("the office's certificate in " + store + " cannot be read: " + unreadable.getMessage(), unreadable);
+        }
+    }
+}

@@ -1,0 +1,172 @@
+package app.granary.server.agent;
+
+import static org.hamcrest.Matchers.containsString;
+import static org.junit.jupiter.api.Assertions.assertEquals;
+import static org.junit.jupiter.api.Assertions.assertThrows;
+import static org.junit.jupiter.api.Assertions.assertTrue;
+import static org.springframework.security.test.web.servlet.request.SecurityMockMvcRequestPostProcessors.csrf;
+import static org.springframework.test.web.servlet.request.MockMvcRequestBuilders.delete;
+import static org.springframework.test.web.servlet.request.MockMvcRequestBuilders.get;
+import static org.springframework.test.web.servlet.request.MockMvcRequestBuilders.post;
+import static org.springframework.test.web.servlet.result.MockMvcResultMatchers.jsonPath;
+import static org.springframework.test.web.servlet.result.MockMvcResultMatchers.status;
+
+import app.granary.agent.AgentCommand;
+import app.granary.core.agent.JoinCode;
+import app.granary.engine.media.Tools;
+import app.granary.server.ServerTestBase;
+import com.fasterxml.jackson.databind.JsonNode;
+import com.fasterxml.jackson.databind.ObjectMapper;
+import java.io.ByteArrayOutputStream;
+import java.io.IOException;
+import java.io.PrintStream;
+import java.net.URI;
+import java.net.http.HttpClient;
+import java.net.http.HttpRequest;
+import java.net.http.HttpResponse;
+import java.net.http.WebSocket;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Path;
+import java.security.cert.X509Certificate;
+import java.util.concurrent.CompletableFuture;
+import java.util.concurrent.ExecutionException;
+import java.util.concurrent.TimeUnit;
+import javax.net.ssl.SSLContext;
+import javax.net.ssl.TrustManager;
+import javax.net.ssl.X509ExtendedTrustManager;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import org.mockito.Mockito;
+import org.springframework.beans.factory.annotation.Autowired;
+import org.springframework.boot.test.context.SpringBootTest;
+import org.springframework.boot.test.web.server.LocalServerPort;
+import org.springframework.security.test.context.support.WithMockUser;
+import org.springframework.test.web.servlet.MockMvc;
+
+/** Computers that join over TLS on loopback, by the agent itself, and strangers at the same port. */
+@SpringBootTest(webEnvironment = SpringBootTest.WebEnvironment.RANDOM_PORT, properties = {"granary.demo=true", "granary.pace=1000",
+    "granary.promised-after=86400000", "granary.reconciled-after=P1D", "granary.listen=127.0.0.1:0"})
+@WithMockUser(username = "technician", roles = "TECHNICIAN")
+class AgentsTest extends ServerTestBase {
+    @TempDir
+    Path folder;
+
+    @Autowired
+    private MockMvc http;
+    @Autowired
+    private ObjectMapper json;
+    @Autowired
+    private AgentPort port;
+    @LocalServerPort
+    private int pages;
+
+    private String url() {
+        return "https://127.0.0.1:" + port.port();
+    }
+
+    private JsonNode read(String path) throws Exception {
+        return json.readTree(http.perform(get(path)).andExpect(status().isOk()).andReturn().getResponse().getContentAsString());
+    }
+
+    private String code() throws Exception {
+        JsonNode made = json.readTree(http.perform(post("/api/v1/agents/codes").with(csrf().asHeader())).andExpect(status().isOk())
+            .andReturn()
+            .getResponse().getContentAsString());
+        assertEquals("granary-agent join " + url() + " --code " + made.get("code").asText(), made.get("command").asText());
+        return made.get("code").asText();
+    }
+
+    /** What an agent says before it ends by itself. */
+    private String refused(String code) {
+        ByteArrayOutputStream said = new ByteArrayOutputStream();
+        PrintStream before = System.err;
+        System.setErr(new PrintStream(said, true, StandardCharsets.UTF_8));
+        try {
+            assertEquals(1, AgentCommand.run("join", url(), "--code", code, "--name", "STRANGER"));
+        } finally {
+            System.setErr(before);
+        }
+        return said.toString(StandardCharsets.UTF_8);
+    }
+
+    @Test
+    void aComputerJoinsIsHereWithItsDisksAndIsSentAway() throws Exception {
+        Tools.run(folder, "truncate -s 64M field.img; mkfs.ext4 -q -F field.img");
+        String code = code();
+        CompletableFuture<Integer> agent = CompletableFuture.supplyAsync(
+            () -> AgentCommand.run("join", url(), "--code", code, "--name", "TRIPOD", "--disk", folder.resolve("field.img").toString()));
+        JsonNode line = null;
+        for (int i = 0; i < 300 && (line == null || line.get("disks").asInt() == 0); i++) {
+            Thread.sleep(100);
+            JsonNode all = read("/api/v1/agents");
+            line = all.isEmpty() ? null : all.get(0);
+        }
+        assertTrue(line != null && line.get("disks").asInt() > 0, "it told of its disks");
+        assertEquals("TRIPOD", line.get("name").asText());
+        assertEquals("here", line.get("state").asText());
+        assertTrue(!line.get("computerId").isNull(), "a computer of that name is on record");
+        assertTrue(refused(code).contains("was used already"), "a code is good once");
+        http.perform(delete("/api/v1/agents/" + line.get("id").asText()).with(csrf().asHeader())).andExpect(status().isNoContent());
+        assertEquals(1, agent.get(30, TimeUnit.SECONDS), "it ends when it is sent away");
+        assertEquals(0, read("/api/v1/agents").size());
+    }
+
+    @Test
+    void whoHasNoCodeOfThisOfficeDoesNotComeIn() throws Exception {
+        JoinCode own = JoinCode.parse(code()).orElseThrow();
+        assertTrue(refused(new JoinCode("0000000000", own.fingerprint()).text()).contains("made no such code"));
+        assertTrue(refused(new JoinCode(own.secret(), "0000000000000000").text()).contains("Nothing was told to it"),
+            "the code is of another office, so its secret is not even sent");
+        assertTrue(refused("hello").contains("is no code"));
+        for (String[] wrong : new String[][] {{"{\"protocol\":99,\"secret\":\"x\",\"name\":\"n\",\"clock\":\"2026-11-27T12:00:00Z\"}",
+            "version 99"}, {"{\"protocol\":1,\"secret\":\"x\",\"name\":\"n\",\"clock\":\"1970-01-01T00:00:00Z\"}", "Set it right"},
+            {"{\"protocol\":1}", "detail"}, {"[", "detail"}, {"{\"secret\":\"" + "x".repeat(100_000) + "\"}", "detail"}}) {
+            HttpResponse<String> answer = stranger("/agents/join", wrong[0]);
+            assertTrue(answer.statusCode() >= 400 && answer.statusCode() < 500 && answer.body().contains(wrong[1]), answer.body());
+        }
+    }
+
+    /** Pages on the agents' port, agents on the pages' port, and a line without a token that is known. */
+    @Test
+    void nothingElseIsOnThatPort() throws Exception {
+        for (String path : new String[] {"/", "/today", "/api/v1/session", "/actuator/health", "/%61pi/v1/session"}) {
+            assertEquals(404, stranger(path, null).statusCode(), path);
+        }
+        HttpResponse<String> page = HttpClient.newHttpClient().send(HttpRequest.newBuilder(
+            URI.create("http://127.0.0.1:" + pages + "/agents/join")).POST(HttpRequest.BodyPublishers.ofString("{}"))
+            .header("Content-Type", "application/json").build(), HttpResponse.BodyHandlers.ofString());
+        assertEquals(404, page.statusCode());
+        ExecutionException refused = assertThrows(ExecutionException.class,
+            () -> client().newWebSocketBuilder().header("Authorization", "Bearer " + "0".repeat(64))
+                .buildAsync(URI.create("wss://127.0.0.1:" + port.port() + "/agents/channel"), Mockito.mock(WebSocket.Listener.class))
+                .get(10, TimeUnit.SECONDS));
+        assertTrue(refused.getMessage().contains("Handshake"), refused.getMessage());
+    }
+
+    @Test
+    @WithMockUser(username = "manager", roles = "VIEWER")
+    void aViewerSeesThemAndOrdersNothing() throws Exception {
+        http.perform(get("/api/v1/agents")).andExpect(status().isOk());
+        http.perform(post("/api/v1/agents/codes").with(csrf().asHeader())).andExpect(status().isForbidden())
+            .andExpect(jsonPath("$.detail", containsString("may look")));
+    }
+
+    private HttpResponse<String> stranger(String path, String body) throws Exception {
+        HttpRequest.Builder request = HttpRequest.newBuilder(URI.create(url() + path)).header("Content-Type", "application/json");
+        return client().send((body == null ? request.GET() : request.POST(HttpRequest.BodyPublishers.ofString(body))).build(),
+            HttpResponse.BodyHandlers.ofString());
+    }
+
+    /** A stranger looks at no certificate. */
+    private static HttpClient client() throws IOException {
+        try {
+            SSLContext anyone = SSLContext.getInstance("TLSv1.3");
+            X509ExtendedTrustManager trusting = Mockito.mock(X509ExtendedTrustManager.class);
+            Mockito.when(trusting.getAcceptedIssuers()).thenReturn(new X509Certificate[0]);
+            anyone.init(null, new TrustManager[] {trusting}, null);
+            return HttpClient.newBuilder().sslContext(anyone).build();
+        } catch (java.security.GeneralSecurityException impossible) {
+            throw new IOException(impossible);
+        }
+    }
+}

@@ -1,0 +1,72 @@
+<script setup lang="ts">
+import Button from 'primevue/button'
+import { ref } from 'vue'
+import { RouterLink } from 'vue-router'
+import { answer, client } from '../api/client'
+import { useAction } from '../api/useAction'
+import { formatClock } from '../measure/times'
+import { counted } from '../measure/counted'
+import { useAgents } from '../query/agents'
+import { useChanged } from '../query/ask'
+import { useSession } from '../session/useSession'
+
+/** Computers that have joined by their agents, and the code for another one. */
+const { mayAct } = useSession()
+const changed = useChanged()
+const agents = useAgents()
+const made = ref<{ command: string; expiresAt: string } | null>(null)
+const {
+  act: make,
+  busy,
+  refused,
+} = useAction(async () => {
+  made.value = await answer(client.POST('/api/v1/agents/codes'))
+})
+const { act: sendAway, refused: notSent } = useAction(async (id: string) => {
+  await client.DELETE('/api/v1/agents/{id}', { params: { path: { id } } })
+  await changed('agents')
+})
+</script>
+
+<template>
+  <section class="agents">
+    <h3>Computers that have joined</h3>
+    <table v-if="agents.data.value?.length">
+      <tbody>
+        <tr v-for="a in agents.data.value" :key="a.id">
+          <td>
+            <RouterLink v-if="a.computerId" :to="`/computers/${a.computerId}`">{{ a.name }}</RouterLink>
+            <b v-else>{{ a.name }}</b>
+          </td>
+          <td :class="{ brick: a.state === 'silent' }">
+            {{ a.state === 'here' ? `here, by its agent, since ${formatClock(a.since)}` : 'silent: its cable, or the computer, is off' }}
+          </td>
+          <td>{{ counted(a.disks, 'disk') }}</td>
+          <td><button v-if="mayAct" type="button" class="figure" @click="sendAway(a.id)">send away</button></td>
+        </tr>
+      </tbody>
+    </table>
+    <p v-if="mayAct">
+      <Button label="Let a computer join" size="small" severity="secondary" outlined :loading="busy" @click="make()" />
+    </p>
+    <p v-if="made" class="small" role="status">
+      Type this on the computer, until {{ formatClock(made.expiresAt) }}; it is good once: <code>{{ made.command }}</code>
+    </p>
+    <p v-if="refused || notSent" class="notice" role="alert">{{ refused || notSent }}</p>
+  </section>
+</template>
+
+<style scoped>
+.agents {
+  margin-top: 26px;
+  max-width: 860px;
+}
+code {
+  display: block;
+  background: var(--wash);
+  padding: 4px 8px;
+  margin-top: 4px;
+  overflow-wrap: anywhere;
+  user-select: all;
+}
+</style>
