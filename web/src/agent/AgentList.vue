@@ -30,7 +30,7 @@ const { act: sendAway, refused: notSent } = useAction(async (id: string) => {
 
 <template>
   <section class="agents">
-    <h3>Computers that have joined</h3>
+    <h3>Joined by their agents</h3>
     <table v-if="agents.data.value?.length">
       <tbody>
         <tr v-for="a in agents.data.value" :key="a.id">
