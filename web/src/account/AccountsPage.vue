@@ -6,6 +6,7 @@ import TextField from '../field/TextField.vue'
 import { answer, client, Refusal, sentenceOf } from '../api/client'
 import { useAction } from '../api/useAction'
 import PageHeading from '../frame/PageHeading.vue'
+import SelectField from '../field/SelectField.vue'
 import { formatMoment } from '../measure/times'
 import { useSession } from '../session/useSession'
 import { useAccounts } from '../query/accounts'
@@ -95,10 +96,14 @@ const { act: out, refused: notOut } = useAction(async () => {
   <form v-if="mayAct" @submit.prevent="invite">
     <h3>Invite someone</h3>
     <TextField label="Name of the invited" v-model="name" maxlength="60" />
-    <select v-model="role" class="plain-field" aria-label="What they may do">
-      <option value="viewer">may look</option>
-      <option value="technician">may do the work</option>
-    </select>
+    <SelectField
+      v-model="role"
+      label="What they may do"
+      :options="[
+        { key: 'viewer', label: 'look' },
+        { key: 'technician', label: 'do the work' },
+      ]"
+    />
     <Button type="submit" label="Make the invitation" size="small" severity="secondary" outlined :disabled="!name.trim()" />
     <p v-if="link" class="link">
       Hand this link over; it works once, for seven days, and is shown only now: <code>{{ link }}</code>

@@ -1,10 +1,10 @@
 <script setup lang="ts">
 import Button from 'primevue/button'
-import InputText from 'primevue/inputtext'
 import { ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { answer, client, Refusal, sentenceOf } from '../api/client'
 import { useAction } from '../api/useAction'
+import TextField from '../field/TextField.vue'
 import { useSession } from '../session/useSession'
 import { useInvitation } from '../query/accounts'
 
@@ -36,16 +36,8 @@ const {
           {{ invited.data.value.role === 'technician' ? 'does the work' : 'may look at everything' }}. Choose a password of at least 10
           characters; a few words will do.
         </p>
-        <InputText
-          v-model="password"
-          type="password"
-          fluid
-          autofocus
-          autocomplete="new-password"
-          aria-label="Password"
-          placeholder="password"
-        />
-        <InputText v-model="again" type="password" fluid autocomplete="new-password" aria-label="Password again" placeholder="once more" />
+        <TextField v-model="password" label="Password" type="password" fluid autofocus autocomplete="new-password" />
+        <TextField v-model="again" label="Password again" type="password" fluid autocomplete="new-password" />
         <p v-if="refused" class="notice" role="alert">{{ refused }}</p>
         <Button type="submit" label="Make the account" :loading="busy" :disabled="!password" />
       </template>

@@ -4,6 +4,8 @@ import { ref } from 'vue'
 import { client } from '../api/client'
 import type { ComputerDetail } from '../api/types'
 import { useAction } from '../api/useAction'
+import DateField from '../field/DateField.vue'
+import TextField from '../field/TextField.vue'
 import { formatDay } from '../measure/times'
 
 /** When its files were last saved by other means, noted by hand: an image is no substitute. */
@@ -32,8 +34,8 @@ const { act: note, refused } = useAction(async () => {
     <button v-if="mayAct && !noting" type="button" class="figure" @click="noting = true">note a day</button>
   </p>
   <form v-if="noting" class="files" @submit.prevent="note">
-    <input v-model="on" type="date" class="plain-field" aria-label="Files were saved on" />
-    <input v-model="how" class="plain-field" maxlength="300" placeholder="how, where to" aria-label="How they were saved" />
+    <DateField v-model="on" label="Files were saved on" />
+    <TextField v-model="how" label="How they were saved" maxlength="300" placeholder="where to" />
     <Button type="submit" label="Note it" size="small" severity="secondary" outlined />
     <span v-if="refused" class="brick" role="alert">{{ refused }}</span>
   </form>
@@ -41,4 +43,5 @@ const { act: note, refused } = useAction(async () => {
 
 <style scoped>
 .files { margin: -6px 0 14px; }
+form.files { display: flex; gap: 10px; align-items: end; }
 </style>

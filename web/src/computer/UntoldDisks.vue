@@ -4,6 +4,7 @@ import { reactive } from 'vue'
 import { answer, client } from '../api/client'
 import type { UntoldLine } from '../api/types'
 import { useAction } from '../api/useAction'
+import SelectField from '../field/SelectField.vue'
 import { useUnits } from '../measure/useUnits'
 import { useAnswered } from '../query/ask'
 import { useSession } from '../session/useSession'
@@ -45,13 +46,19 @@ const {
           </td>
           <td>
             <form v-if="mayAct" @submit.prevent="tell(d.attachment)">
-              <select v-model="said[d.attachment]" class="plain-field" :aria-label="`Which disk ${d.name} is`">
-                <option :value="undefined" disabled>it is</option>
-                <option v-for="m in d.maybe" :key="m.diskId" :value="m.diskId">
-                  {{ m.computer }}, {{ m.disk }} ({{ m.model }}, serial {{ m.serial || 'none' }})
-                </option>
-                <option :value="NEW">a disk that is not known yet</option>
-              </select>
+              <SelectField
+                :model-value="said[d.attachment] ?? ''"
+                :label="`Which disk ${d.name} is`"
+                placeholder="choose"
+                :options="[
+                  ...d.maybe.map((m) => ({
+                    key: m.diskId,
+                    label: `${m.computer}, ${m.disk} (${m.model}, serial ${m.serial || 'none'})`,
+                  })),
+                  { key: NEW, label: 'a disk that is not known yet' },
+                ]"
+                @update:model-value="said[d.attachment] = $event"
+              />
               <Button
                 type="submit"
                 label="Say so"
@@ -74,7 +81,6 @@ const {
 .untold { border: 1px solid var(--rule); border-radius: 3px; background: var(--sheet); padding: 12px 16px; margin-bottom: 16px; }
 h3 { margin: 0; font-size: 15px; }
 td { vertical-align: baseline; }
-form { display: flex; gap: 8px; }
-select { max-width: 260px; }
+form { display: flex; gap: 8px; align-items: end; }
 .reached { display: block; overflow-wrap: anywhere; }
 </style>

@@ -5,7 +5,7 @@ import FieldFrame from './FieldFrame.vue'
 
 /** One of a few choices, each with its key and the words for it. */
 defineOptions({ inheritAttrs: false })
-defineProps<{ label: string; options: readonly { key: T; label: string }[]; hint?: string; error?: string }>()
+defineProps<{ label: string; options: readonly { key: T; label: string; disabled?: boolean }[]; hint?: string; error?: string }>()
 const chosen = defineModel<T>({ required: true })
 const attrs = useAttrs()
 const id = useId()
@@ -21,6 +21,7 @@ const id = useId()
       :options="[...options]"
       option-label="label"
       option-value="key"
+      :option-disabled="(option) => option.disabled === true"
       size="small"
       :invalid="!!error"
     />

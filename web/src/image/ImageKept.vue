@@ -1,9 +1,10 @@
 <script setup lang="ts">
 import Button from 'primevue/button'
-import InputText from 'primevue/inputtext'
 import { ref } from 'vue'
 import { client } from '../api/client'
 import { useAction } from '../api/useAction'
+import TextField from '../field/TextField.vue'
+import DateField from '../field/DateField.vue'
 import { formatDay, formatMoment } from '../measure/times'
 import { useKept } from '../query/images'
 
@@ -37,14 +38,8 @@ const { act: end, refused: notEnded } = useAction(async (id: string) => {
       <button v-if="mayAct" type="button" class="figure" @click="end(h.id)">End the hold</button>
     </p>
     <form v-if="mayAct" @submit.prevent="hold">
-      <InputText
-        v-model="reason"
-        size="small"
-        maxlength="300"
-        placeholder="Hold it, because: before the upgrade"
-        aria-label="Reason to hold it"
-      />
-      <label class="small">until <input v-model="until" type="date" class="plain-field" aria-label="Held until" /></label>
+      <TextField v-model="reason" class="reason" fluid maxlength="300" label="Reason to hold it" placeholder="before the upgrade" />
+      <DateField v-model="until" label="Held until" />
       <Button type="submit" label="Hold it" size="small" severity="secondary" outlined :disabled="!reason.trim()" />
     </form>
   </section>
@@ -52,6 +47,6 @@ const { act: end, refused: notEnded } = useAction(async (id: string) => {
 
 <style scoped>
 section { margin-top: 16px; }
-form { display: flex; gap: 8px; align-items: center; margin-top: 6px; flex-wrap: wrap; }
-form .p-inputtext { flex: 1; min-width: 180px; }
+form { display: flex; gap: 8px; align-items: end; margin-top: 6px; flex-wrap: wrap; }
+.reason { flex: 1; min-width: 180px; }
 </style>

@@ -1,11 +1,12 @@
 <script setup lang="ts">
 import Button from 'primevue/button'
-import Textarea from 'primevue/textarea'
 import { computed, ref } from 'vue'
 import { useRouter } from 'vue-router'
 import { answer, client } from '../api/client'
 import type { ImageDetail } from '../api/types'
 import { useAction } from '../api/useAction'
+import SelectField from '../field/SelectField.vue'
+import AreaField from '../field/AreaField.vue'
 import { useUnits } from '../measure/useUnits'
 import PassphraseField from '../run/PassphraseField.vue'
 import { useAnswered, useChanged } from '../query/ask'
@@ -89,7 +90,7 @@ const { act, busy, refused } = useAction(async (what: 'check' | 'copy' | 'sign' 
           ><input v-model="level" type="radio" name="level" :value="l.word" /> {{ l.word }}</label
         >
       </p>
-      <p class="does">
+      <div class="does">
         <PassphraseField v-if="image.encrypted" v-model="secret" />
         <Button
           label="Check this image"
@@ -100,7 +101,7 @@ const { act, busy, refused } = useAction(async (what: 'check' | 'copy' | 'sign' 
           @click="act('check')"
         />
         <span class="small soft">{{ LEVELS.find((l) => l.word === level)?.costs }}</span>
-      </p>
+      </div>
     </template>
     <template v-if="image.format === 'granary'">
       <h3>A copy elsewhere</h3>
@@ -108,11 +109,13 @@ const { act, busy, refused } = useAction(async (what: 'check' | 'copy' | 'sign' 
         <RouterLink :to="`/images/${c.id}`">On {{ c.destination }}</RouterLink
         >, {{ c.damaged ? 'damaged' : c.proven || 'not proven' }}
       </p>
-      <p v-if="targets.length" class="does">
-        <select v-model="destination" class="plain-field" aria-label="Copy to">
-          <option value="" disabled>choose a destination</option>
-          <option v-for="d in targets" :key="d.id" :value="d.id">{{ d.name }}, {{ size(d.freeBytes) }} free</option>
-        </select>
+      <div v-if="targets.length" class="does">
+        <SelectField
+          v-model="destination"
+          label="Copy to"
+          placeholder="choose a destination"
+          :options="targets.map((d) => ({ key: d.id, label: `${d.name}, ${size(d.freeBytes)} free` }))"
+        />
         <Button
           label="Copy it there"
           size="small"
@@ -122,7 +125,7 @@ const { act, busy, refused } = useAction(async (what: 'check' | 'copy' | 'sign' 
           :loading="busy"
           @click="act('copy')"
         />
-      </p>
+      </div>
       <p v-else-if="!detail.copies.length" class="small soft">No other destination is attached.</p>
     </template>
     <p v-else class="small soft">
@@ -134,21 +137,28 @@ const { act, busy, refused } = useAction(async (what: 'check' | 'copy' | 'sign' 
       <RouterLink to="/images/elsewhere">{{ image.format === 'other' ? 'Add it' : 'add them' }}</RouterLink>.
     </p>
     <h3>Booted and looked at</h3>
-    <p class="does">
-      <Textarea
+    <div class="does">
+      <AreaField
         v-model="lookedAt"
+        class="text"
         rows="1"
         maxlength="2000"
-        placeholder="Log-in, files, programs, sizes: what you looked at"
-        aria-label="What you looked at"
+        label="What you looked at"
+        placeholder="Log-in, files, programs, sizes"
       />
       <Button label="Sign it" size="small" severity="secondary" outlined :disabled="!lookedAt.trim()" @click="act('sign')" />
-    </p>
-    <h3>Comment</h3>
-    <p class="does">
-      <Textarea v-model="note" rows="1" maxlength="2000" placeholder="Before the upgrade; with the new drawings" aria-label="Comment" />
+    </div>
+    <div class="does">
+      <AreaField
+        v-model="note"
+        class="text"
+        rows="1"
+        maxlength="2000"
+        label="Comment"
+        placeholder="Before the upgrade; with the new drawings"
+      />
       <Button label="Keep it" size="small" severity="secondary" outlined :disabled="note.trim() === image.note" @click="act('note')" />
-    </p>
+    </div>
   </section>
 </template>
 
@@ -157,6 +167,6 @@ const { act, busy, refused } = useAction(async (what: 'check' | 'copy' | 'sign' 
 .work h3:first-child { margin-top: 0; }
 label { margin-right: 12px; cursor: pointer; }
 input { accent-color: var(--grain); margin: 0 3px 0 0; vertical-align: -1px; }
-.does { display: flex; gap: 10px; align-items: center; flex-wrap: wrap; margin: 6px 0; }
-.p-textarea { flex: 1; min-width: 200px; font-size: 13.5px; }
+.does { display: flex; gap: 10px; align-items: end; flex-wrap: wrap; margin: 6px 0; }
+.text { flex: 1; min-width: 200px; }
 </style>

@@ -1,10 +1,13 @@
 <script setup lang="ts">
 import Button from 'primevue/button'
-import InputText from 'primevue/inputtext'
 import { computed, reactive, ref, watch } from 'vue'
 import { answer, client } from '../api/client'
 import { useAction } from '../api/useAction'
 import PageHeading from '../frame/PageHeading.vue'
+import TextField from '../field/TextField.vue'
+import SelectField from '../field/SelectField.vue'
+import DateField from '../field/DateField.vue'
+import CheckField from '../field/CheckField.vue'
 import { formatClock } from '../measure/times'
 import { useSession } from '../session/useSession'
 import { byDay, exportPath, given } from './journalLines'
@@ -24,6 +27,9 @@ watch(text, (now) => {
 const journal = useJournal(() => given(chosen))
 const choices = useJournalChoices()
 const days = computed(() => byDay((journal.data.value?.pages ?? []).flatMap((p) => p.lines)))
+const asOptions = (words: string[] | undefined) => (words ?? []).map((w) => ({ key: w, label: w }))
+const accounts = computed(() => asOptions(choices.data.value?.accounts))
+const actions = computed(() => asOptions(choices.data.value?.actions))
 const filtered = computed(() => Object.keys(given(chosen)).length > 0)
 const COLOURS: Record<string, string> = { done: 'moss', failed: 'brick', stopped: 'brick' }
 const checked = ref<{ whole: boolean; sentence: string } | null>(null)
@@ -58,31 +64,26 @@ const {
   <p v-if="refused || notChecked" class="notice" role="alert">{{ refused || notChecked }}</p>
   <p v-if="checked" :class="checked.whole ? 'moss' : 'notice'" role="status">{{ checked.sentence }}</p>
   <div class="filters">
-    <InputText v-model="text" size="small" data-filter placeholder="Words in a line ( / )" aria-label="Filter the journal" />
-    <select v-model="chosen.account" class="plain-field" aria-label="By whom">
-      <option value="">by anyone</option>
-      <option v-for="a in choices.data.value?.accounts" :key="a" :value="a">{{ a }}</option>
-    </select>
-    <select v-model="chosen.action" class="plain-field" aria-label="What">
-      <option value="">anything</option>
-      <option v-for="a in choices.data.value?.actions" :key="a" :value="a">{{ a }}</option>
-    </select>
-    <label>from <input v-model="chosen.from" type="date" class="plain-field" aria-label="From" /></label>
-    <label>to <input v-model="chosen.to" type="date" class="plain-field" aria-label="To" /></label>
+    <TextField v-model="text" label="Filter the journal" data-filter placeholder="Words in a line ( / )" />
+    <SelectField v-model="chosen.account" label="By whom" :options="[{ key: '', label: 'anyone' }, ...accounts]" />
+    <SelectField v-model="chosen.action" label="What" :options="[{ key: '', label: 'anything' }, ...actions]" />
+    <DateField v-model="chosen.from" label="From" />
+    <DateField v-model="chosen.to" label="To" />
     <span class="exports"
       >Export these as <a :href="exportPath('csv', chosen)" download>CSV</a> or
       <a :href="exportPath('jsonl', chosen)" download>JSON Lines</a></span
     >
   </div>
   <form v-if="mayAct" class="note" @submit.prevent="add">
-    <InputText
+    <TextField
       v-model="note"
+      class="text"
       fluid
       maxlength="1900"
-      :placeholder="corrects ? `What is right instead of line ${corrects}` : 'Write a note, for example: PEG-1 to the fire safe'"
-      aria-label="Note"
+      label="Note"
+      :placeholder="corrects ? `What is right instead of line ${corrects}` : 'For example: PEG-1 to the fire safe'"
     />
-    <label v-if="!corrects" class="small"><input v-model="signOff" type="checkbox" /> a sign-off</label>
+    <CheckField v-if="!corrects" v-model="signOff" label="a sign-off" />
     <button v-else type="button" class="figure small" @click="corrects = 0">no correction</button>
     <Button
       type="submit"
@@ -133,11 +134,10 @@ const {
 
 <style scoped>
 .tools { display: flex; gap: 16px; align-items: center; white-space: nowrap; }
-.filters { display: flex; gap: 10px; align-items: center; margin-bottom: 12px; flex-wrap: wrap; font-size: 13.5px; }
-.filters label { color: var(--ink-soft); }
+.filters { display: flex; gap: 10px; align-items: end; margin-bottom: 12px; flex-wrap: wrap; font-size: 13.5px; }
 .exports { margin-left: auto; }
-.note { display: flex; gap: 10px; margin-bottom: 20px; align-items: center; }
-.note label { white-space: nowrap; }
+.note { display: flex; gap: 10px; margin-bottom: 20px; align-items: end; }
+.note .text { flex: 1; }
 .note .p-button { flex: none; }
 section { margin-bottom: 20px; }
 h3 { border-bottom: 1px solid var(--ink); padding-bottom: 6px; margin-bottom: 0; }

@@ -2,6 +2,7 @@
 import { ref } from 'vue'
 import { sentenceOf } from '../api/client'
 import PageHeading from '../frame/PageHeading.vue'
+import DateField from '../field/DateField.vue'
 import { formatDay, formatMoment } from '../measure/times'
 import { useReport } from '../query/journal'
 import { useOffice } from '../query/office'
@@ -20,12 +21,9 @@ const print = () => window.print()
     >{{ office.data.value?.name }}. {{ report.data.value?.lines.length ?? 0 }} lines. {{ report.data.value?.sentence }}
     <template #action>
       <div class="tools no-print">
-        <input v-model="from" type="date" class="plain-field" aria-label="From" /><input
-          v-model="to"
-          type="date"
-          class="plain-field"
-          aria-label="To"
-        /><button type="button" class="plain-field" @click="print">Print</button>
+        <DateField v-model="from" label="From" />
+        <DateField v-model="to" label="To" />
+        <button type="button" class="plain-field" @click="print">Print</button>
       </div>
     </template>
   </PageHeading>

@@ -1,12 +1,16 @@
 <script setup lang="ts">
 import Button from 'primevue/button'
-import InputText from 'primevue/inputtext'
-import Select from 'primevue/select'
 import { ref, watch } from 'vue'
 import { client, sentenceOf } from '../api/client'
 import type { OfficeDays } from '../api/types'
 import { useAction } from '../api/useAction'
 import PageHeading from '../frame/PageHeading.vue'
+import FieldFrame from '../field/FieldFrame.vue'
+import SelectField from '../field/SelectField.vue'
+import NumberField from '../field/NumberField.vue'
+import DateField from '../field/DateField.vue'
+import TextField from '../field/TextField.vue'
+import CheckField from '../field/CheckField.vue'
 import ClockField from '../measure/ClockField.vue'
 import { formatDay } from '../measure/times'
 import { WEEKDAYS } from '../plan/planWords'
@@ -61,27 +65,17 @@ function addDay() {
   <form v-if="form" @submit.prevent="save">
     <fieldset :disabled="!mayAct">
       <div class="hours">
-        <label>Opens<ClockField v-model="form.opens" label="Opens" /></label>
-        <label>Closes<ClockField v-model="form.closes" label="Closes" /></label>
-        <label
-          >Time zone<Select
-            v-model="form.zone"
-            :options="query.data.value?.zones as string[]"
-            filter
-            size="small"
-            class="zone"
-            aria-label="Time zone"
-        /></label>
-        <label
-          >Booting one computer takes<span
-            ><input v-model.number="form.bootMinutes" type="number" min="1" max="120" /> minutes of a person</span
-          ></label
-        >
-        <label
-          >It is handed over<span
-            ><input v-model.number="form.leadMinutes" type="number" min="0" max="600" /> minutes before its window, at most</span
-          ></label
-        >
+        <FieldFrame id="opens" label="Opens"><ClockField id="opens" v-model="form.opens" label="Opens" /></FieldFrame>
+        <FieldFrame id="closes" label="Closes"><ClockField id="closes" v-model="form.closes" label="Closes" /></FieldFrame>
+        <SelectField
+          v-model="form.zone"
+          label="Time zone"
+          class="zone"
+          filter
+          :options="(query.data.value?.zones ?? []).map((z) => ({ key: z, label: z }))"
+        />
+        <NumberField v-model="form.bootMinutes" label="Booting one computer takes" unit="minutes of a person" min="1" max="120" />
+        <NumberField v-model="form.leadMinutes" label="It is handed over, at most" unit="minutes before its window" min="0" max="600" />
       </div>
       <h3>Open on</h3>
       <p class="days">
@@ -104,23 +98,16 @@ function addDay() {
         </tbody>
       </table>
       <p v-else class="soft small">No closing days are noted. An image that needs a person and is due on one moves to the next open day.</p>
-      <p class="add">
-        <input v-model="newDay" type="date" aria-label="Closed on" />
-        <InputText
-          v-model="newNote"
-          size="small"
-          maxlength="40"
-          placeholder="stocktaking"
-          aria-label="What is on"
-          @keydown.enter.prevent="addDay"
-        />
+      <div class="add">
+        <DateField v-model="newDay" label="Closed on" />
+        <TextField v-model="newNote" label="What is on" maxlength="40" placeholder="stocktaking" @keydown.enter.prevent="addDay" />
         <Button type="button" label="Add the day" size="small" severity="secondary" outlined :disabled="!newDay" @click="addDay" />
-      </p>
+      </div>
       <h3>Encryption</h3>
-      <label
-        ><input v-model="form.encryptLeaving" type="checkbox" /> Images on drives that leave the building must be encrypted; a drive that
-        does refuses others</label
-      >
+      <CheckField
+        v-model="form.encryptLeaving"
+        label="Images on drives that leave the building must be encrypted; a drive that does refuses others"
+      />
     </fieldset>
   </form>
 </template>
@@ -128,21 +115,10 @@ function addDay() {
 <style scoped>
 fieldset { border: 0; padding: 0; margin: 0; max-width: 860px; }
 .hours { display: flex; gap: 26px; flex-wrap: wrap; margin-bottom: 16px; }
-.hours label { display: flex; flex-direction: column; gap: 2px; font-size: 13px; color: var(--ink-soft); }
 .zone { min-width: 190px; }
 .days label { text-transform: capitalize; }
 .days { display: flex; gap: 18px; margin-bottom: 16px; }
-.add { display: flex; gap: 10px; align-items: center; margin: 8px 0 18px; }
+.add { display: flex; gap: 10px; align-items: end; margin: 8px 0 18px; }
 table { max-width: 560px; }
-input[type='number'],
-input[type='date'] {
-  font: inherit;
-  color: var(--ink);
-  background: var(--sheet);
-  border: 1px solid var(--rule);
-  border-radius: 3px;
-  padding: 4px 6px;
-}
-input[type='number'] { width: 58px; }
 input[type='checkbox'] { accent-color: var(--grain); }
 </style>

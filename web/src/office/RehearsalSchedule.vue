@@ -3,6 +3,7 @@ import Button from 'primevue/button'
 import { ref, watch } from 'vue'
 import { client } from '../api/client'
 import { useAction } from '../api/useAction'
+import NumberField from '../field/NumberField.vue'
 import { useSession } from '../session/useSession'
 import { useRehearsalSchedule } from '../query/office'
 
@@ -24,12 +25,15 @@ const {
 <template>
   <section>
     <h3>Rehearsals</h3>
-    <p>
-      <label
-        >Every disk's newest image is restored for practice every
-        <input v-model.number="days" type="number" min="0" max="365" class="plain-field" :disabled="!mayAct" /> days, when nobody works (0:
-        only by hand)</label
-      >
+    <div class="line">
+      <NumberField
+        v-model="days"
+        label="Every disk's newest image is restored for practice every"
+        unit="days, when nobody works (0: only by hand)"
+        min="0"
+        max="365"
+        :disabled="!mayAct"
+      />
       <Button
         v-if="mayAct"
         type="button"
@@ -41,13 +45,12 @@ const {
         :disabled="days === schedule.data.value?.days"
         @click="save()"
       />
-    </p>
+    </div>
     <p v-if="refused" class="notice" role="alert">{{ refused }}</p>
   </section>
 </template>
 
 <style scoped>
 h3 { margin: 20px 0 8px; }
-input { width: 66px; margin: 0 4px; }
-.p-button { margin-left: 14px; }
+.line { display: flex; gap: 14px; align-items: end; }
 </style>

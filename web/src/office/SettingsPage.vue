@@ -8,6 +8,7 @@ import type { OfficeChoices } from '../api/types'
 import { useAction } from '../api/useAction'
 import PageHeading from '../frame/PageHeading.vue'
 import RehearsalSchedule from './RehearsalSchedule.vue'
+import NumberField from '../field/NumberField.vue'
 import { formatAge } from '../measure/times'
 import { useNow } from '../measure/useNow'
 import { useSession } from '../session/useSession'
@@ -84,39 +85,34 @@ const {
         <TextField label="Mail of every night to" v-model="form.mailTo" maxlength="200" placeholder="nobody" />
       </div>
       <h3>What is kept, where a plan says nothing of its own</h3>
-      <p class="line">
-        <label v-for="c in COUNTS" :key="c.key"
-          ><input v-model.number="form[c.key]" type="number" min="0" max="999" class="plain-field" :aria-label="`Kept: ${c.name}`" />
-          {{ c.name }}</label
-        >
-      </p>
-      <p class="line">
-        <label
-          >nothing younger than <input v-model.number="form.minimumDays" type="number" min="0" max="9999" class="plain-field" /> days
-          goes</label
-        >
-        <label
-          >nothing older than <input v-model.number="form.maximumDays" type="number" min="0" max="9999" class="plain-field" /> days stays
-          (0: no limit)</label
-        >
-        <label>at least <input v-model.number="form.leastProven" type="number" min="1" max="999" class="plain-field" /> proven</label>
-      </p>
+      <div class="line">
+        <NumberField v-for="c in COUNTS" :key="c.key" v-model="form[c.key]" :label="`Kept: ${c.name}`" min="0" max="999" />
+      </div>
+      <div class="line">
+        <NumberField v-model="form.minimumDays" label="Nothing goes that is younger than" unit="days" min="0" max="9999" />
+        <NumberField v-model="form.maximumDays" label="Nothing stays that is older than" unit="days (0: no limit)" min="0" max="9999" />
+        <NumberField v-model="form.leastProven" label="Proven images kept, at least" min="1" max="999" />
+      </div>
       <p class="small soft">{{ query.data.value?.policy }} <RouterLink to="/retention">See what that means, and try others</RouterLink>.</p>
-      <p class="line">
-        <label
-          >Released images lie in the trash of their drive for
-          <input v-model.number="form.trashDays" type="number" min="0" max="365" class="plain-field" /> days, or until room is needed</label
-        >
-      </p>
+      <div class="line">
+        <NumberField
+          v-model="form.trashDays"
+          label="Released images lie in the trash of their drive for"
+          unit="days, or until room is needed"
+          min="0"
+          max="365"
+        />
+      </div>
       <h3>Granary's own database</h3>
-      <p class="line">
-        <label
-          >Copied every night to
-          <select v-model="form.copiesTo" class="plain-field" aria-label="Copies go to">
-            <option value="">this computer only</option>
-            <option v-for="d in destinations.data.value" :key="d.id" :value="d.id">{{ d.name }}</option>
-          </select></label
-        >
+      <div class="line">
+        <SelectField
+          v-model="form.copiesTo"
+          label="Copied every night to"
+          :options="[
+            { key: '', label: 'this computer only' },
+            ...(destinations.data.value ?? []).map((d) => ({ key: d.id, label: d.name })),
+          ]"
+        />
         <Button type="button" label="Copy it now" size="small" severity="secondary" outlined :loading="copying" @click="copy" />
         <span class="soft small"
           >{{
@@ -124,7 +120,7 @@ const {
           }}
           <code>./granary restore-database</code> brings one back.</span
         >
-      </p>
+      </div>
     </fieldset>
   </form>
   <RehearsalSchedule />
@@ -133,6 +129,5 @@ const {
 <style scoped>
 fieldset { border: 0; padding: 0; margin: 0; max-width: 940px; }
 h3 { margin: 20px 0 8px; }
-.line { display: flex; gap: 20px; flex-wrap: wrap; align-items: center; margin-bottom: 8px; }
-input[type='number'] { width: 66px; }
+.line { display: flex; gap: 20px; flex-wrap: wrap; align-items: end; margin-bottom: 8px; }
 </style>

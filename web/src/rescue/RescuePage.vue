@@ -1,6 +1,5 @@
 <script setup lang="ts">
 import Button from 'primevue/button'
-import InputText from 'primevue/inputtext'
 import { computed, reactive, ref } from 'vue'
 import CheckField from '../field/CheckField.vue'
 import SelectField from '../field/SelectField.vue'
@@ -112,11 +111,14 @@ const { act, busy, refused } = useAction(async (what: string, m?: MediumLine) =>
       <dt v-if="m.due">To be tried</dt>
       <dd v-if="m.due" class="brick">{{ m.due }}</dd>
     </dl>
-    <p v-if="mayAct && m.contents" class="does small">
-      <select v-model="tried[m.id]" class="plain-field" :aria-label="`Computer tried with ${m.name}`">
-        <option :value="undefined" disabled>a computer</option>
-        <option v-for="c in page.data.value?.computers" :key="c.name">{{ c.name }}</option>
-      </select>
+    <div v-if="mayAct && m.contents" class="does small">
+      <SelectField
+        :model-value="tried[m.id] ?? ''"
+        :label="`Computer tried with ${m.name}`"
+        placeholder="choose"
+        :options="(page.data.value?.computers ?? []).map((c) => ({ key: c.name, label: c.name }))"
+        @update:model-value="tried[m.id] = $event"
+      />
       <Button
         label="It started"
         size="small"
@@ -131,16 +133,16 @@ const { act, busy, refused } = useAction(async (what: string, m?: MediumLine) =>
         >last: {{ m.tests[0].computer }} {{ m.tests[0].started ? 'started' : 'did not start' }}, {{ formatAge(m.tests[0].at, now) }}</span
       >
       <button type="button" class="figure" @click="retiring = retiring === m.id ? '' : m.id">worn out…</button>
-    </p>
-    <p v-if="retiring === m.id" class="does">
-      <InputText v-model="why" size="small" placeholder="why" aria-label="Why it is not used any more" /><Button
+    </div>
+    <div v-if="retiring === m.id" class="does">
+      <TextField v-model="why" label="Why it is not used any more" /><Button
         label="Take it out of use"
         size="small"
         severity="danger"
         :disabled="!why.trim()"
         @click="act('retire', m)"
       />
-    </p>
+    </div>
     <WriteStick v-if="writing === m.id" :medium="m" :files="page.data.value?.files ?? []" @done="writing = ''" />
   </article>
   <p v-if="retired.length" class="small soft gone">Out of use: {{ retired.map((m) => m.name).join(', ') }}.</p>
@@ -185,7 +187,7 @@ h2 .soft { font-size: 14px; font-weight: 400; }
 dl { display: grid; grid-template-columns: 130px 1fr; margin: 4px 0 8px; }
 dt { color: var(--ink-soft); }
 dd { margin: 0; }
-.does { display: flex; gap: 10px; align-items: center; flex-wrap: wrap; }
+.does { display: flex; gap: 10px; align-items: end; flex-wrap: wrap; }
 .gone { margin: 10px 0 18px; }
 .new { margin-top: 22px; max-width: 980px; }
 .fields { display: grid; grid-template-columns: repeat(3, 1fr); gap: 10px 22px; align-items: start; margin: 8px 0 12px; }

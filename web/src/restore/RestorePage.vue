@@ -2,8 +2,10 @@
 import { computed, ref, watch } from 'vue'
 import { useRoute } from 'vue-router'
 import { answer, client, sentenceOf } from '../api/client'
+import type { ImageLine } from '../api/types'
 import { useAction } from '../api/useAction'
 import PageHeading from '../frame/PageHeading.vue'
+import SelectField from '../field/SelectField.vue'
 import { formatMoment } from '../measure/times'
 import { useWidth } from '../measure/useWidth'
 import PassphraseField from '../run/PassphraseField.vue'
@@ -43,6 +45,14 @@ const images = useCopies(
   () => computer.value,
   () => !!computer.value || !!imageId.value,
 )
+const inWords = (i: ImageLine) =>
+  [
+    `${formatMoment(i.madeAt)}: ${i.disk}, on ${i.destination}, ${i.damaged ? 'DAMAGED' : i.proven || 'not proven'}`,
+    i.encrypted && 'encrypted',
+    i.partly,
+  ]
+    .filter(Boolean)
+    .join(', ')
 const restorable = computed(() =>
   (images.data.value?.lines ?? []).filter(
     (i) => i.restorable && (i.computer === computer.value || i.id === imageId.value),
@@ -116,42 +126,36 @@ const print = () => window.print()
     <div ref="body" class="work">
       <RestorationList />
       <section class="choose screen">
-        <p>
-          <label
-            >Computer
-            <select v-model="computer" class="plain-field" aria-label="Computer to bring back">
-              <option value="" disabled>choose</option>
-              <option v-for="c in computers.data.value?.computers" :key="c.id">{{ c.name }}</option>
-            </select></label
-          >
+        <div class="asked">
+          <SelectField
+            v-model="computer"
+            label="Computer to bring back"
+            placeholder="choose"
+            :options="(computers.data.value?.computers ?? []).map((c) => ({ key: c.name, label: c.name }))"
+          />
           <label><input v-model="from" type="radio" value="image" /> from an image</label>
           <label><input v-model="from" type="radio" value="disk" /> a spare, from its disk as it is now</label>
-        </p>
-        <p v-if="computer && from === 'image'">
-          <label
-            >Image
-            <select v-model="imageId" class="plain-field wide" aria-label="Image to bring back">
-              <option value="" disabled>choose; the newest is first</option>
-              <option v-for="i in restorable" :key="i.id" :value="i.id">
-                {{ formatMoment(i.madeAt) }}: {{ i.disk }}, on {{ i.destination }}, {{ i.damaged ? 'DAMAGED' : i.proven || 'not proven'
-                }}{{ i.encrypted ? ', encrypted' : '' }}{{ i.partly ? `, ${i.partly}` : '' }}
-              </option>
-            </select></label
-          >
+        </div>
+        <div class="asked" v-if="computer && from === 'image'">
+          <SelectField
+            v-model="imageId"
+            label="Image to bring back"
+            placeholder="choose; the newest is first"
+            :options="restorable.map((i) => ({ key: i.id, label: inWords(i) }))"
+          />
           <PassphraseField v-if="image?.encrypted" v-model="secret" />
-        </p>
+        </div>
         <p v-if="images.isSuccess.value && computer && from === 'image' && !restorable.length" class="empty">
           There is no image of {{ computer }} that Granary can restore. What other tools made is restored with them.
         </p>
-        <p v-if="computer && from === 'disk'">
-          <label
-            >Disk
-            <select v-model="diskId" class="plain-field wide" aria-label="Disk to copy">
-              <option value="" disabled>choose</option>
-              <option v-for="d in disks" :key="d.id" :value="d.id">{{ [d.name, d.model, d.serial].filter(Boolean).join(', ') }}</option>
-            </select></label
-          >
-        </p>
+        <div class="asked" v-if="computer && from === 'disk'">
+          <SelectField
+            v-model="diskId"
+            label="Disk to copy"
+            placeholder="choose"
+            :options="disks.map((d) => ({ key: d.id, label: [d.name, d.model, d.serial].filter(Boolean).join(', ') }))"
+          />
+        </div>
         <template v-if="chosen">
           <h3>Onto</h3>
           <TargetTable v-model="targetId" :targets="targets.data.value ?? []" :kinds="['spare', 'stick']" name="target" fixed />
@@ -203,9 +207,9 @@ const print = () => window.print()
 .columns { display: flex; gap: 26px; align-items: flex-start; }
 .work { flex: 1; min-width: 0; }
 .margin { flex: 0 0 270px; border-left: 1px solid var(--rule); padding-left: 20px; }
-.choose label { margin-right: 16px; }
+.choose { display: flex; flex-direction: column; gap: 10px; }
+.asked { display: flex; gap: 16px; align-items: end; flex-wrap: wrap; }
 input { accent-color: var(--grain); }
-.wide { min-width: 420px; max-width: 100%; }
 @media print {
   .screen { display: none; }
   .columns { display: block; }

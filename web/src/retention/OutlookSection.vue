@@ -1,6 +1,8 @@
 <script setup lang="ts">
 import { computed, reactive, ref } from 'vue'
 import { sentenceOf } from '../api/client'
+import CheckField from '../field/CheckField.vue'
+import NumberField from '../field/NumberField.vue'
 import { useUnits } from '../measure/useUnits'
 import HistoryPlot from '../measure/HistoryPlot.vue'
 import { useOutlook } from '../query/retention'
@@ -27,22 +29,19 @@ const outlook = useOutlook(query)
     <p class="small soft">
       Every plan keeps its rhythm, each image is as big as the last one and is proven, and what no rule keeps goes that night.
     </p>
-    <p class="try">
-      <label><input v-model="trying" type="checkbox" /> What if every disk kept</label>
-      <template v-if="trying"
-        ><label v-for="c in COUNTS" :key="c.key"
-          ><input
-            v-model.number.lazy="trial[c.key]"
-            type="number"
-            min="0"
-            :max="c.key === 'maximumDays' ? 9999 : 999"
-            class="plain-field"
-            :aria-label="`Try: ${c.name}`"
-          />
-          {{ c.name }}</label
-        ></template
-      >
-    </p>
+    <div class="try">
+      <CheckField v-model="trying" label="What if every disk kept" />
+      <template v-if="trying">
+        <NumberField
+          v-for="c in COUNTS"
+          :key="c.key"
+          v-model="trial[c.key]"
+          :label="`Try: ${c.name}`"
+          min="0"
+          :max="c.key === 'maximumDays' ? 9999 : 999"
+        />
+      </template>
+    </div>
     <p v-if="outlook.error.value" class="notice" role="alert">{{ sentenceOf(outlook.error.value) }}</p>
     <p v-if="outlook.data.value?.policy" class="small">{{ outlook.data.value.policy }}</p>
     <div class="drives">
@@ -68,8 +67,7 @@ const outlook = useOutlook(query)
 <style scoped>
 .outlook { margin-top: 30px; }
 h2 { font-size: 19px; margin: 0; }
-.try { display: flex; gap: 12px; flex-wrap: wrap; font-size: 13.5px; margin: 8px 0; align-items: center; }
-.try input[type='number'] { width: 62px; }
+.try { display: flex; gap: 12px; flex-wrap: wrap; font-size: 13.5px; margin: 8px 0; align-items: end; }
 .drives { display: grid; grid-template-columns: repeat(3, 1fr); gap: 18px 26px; margin-top: 8px; }
 ul { margin: 4px 0 0; padding-left: 18px; }
 </style>

@@ -1,10 +1,11 @@
 <script setup lang="ts">
 import Button from 'primevue/button'
-import InputText from 'primevue/inputtext'
 import { computed, reactive, ref } from 'vue'
 import { client, sentenceOf } from '../api/client'
 import { useAction } from '../api/useAction'
 import PageHeading from '../frame/PageHeading.vue'
+import TextField from '../field/TextField.vue'
+import SelectField from '../field/SelectField.vue'
 import { useUnits } from '../measure/useUnits'
 import { formatMoment } from '../measure/times'
 import ConfirmOverwrite from '../restore/ConfirmOverwrite.vue'
@@ -27,7 +28,16 @@ const members = reactive<{ computer: string; targetId: string }[]>([{ computer: 
 const current = ref('')
 const secret = ref('')
 const target = (id: string) => targets.data.value?.find((t) => t.id === id)
-const choices = computed(() => (targets.data.value ?? []).filter((t) => t.kind === 'fixed' || t.kind === 'spare'))
+const choices = computed(() =>
+  (targets.data.value ?? [])
+    .filter((t) => t.kind === 'fixed' || t.kind === 'spare')
+    .map((t) => ({ key: t.id, label: `${t.name}, ${t.model} ${t.serial}, ${size(t.sizeBytes)}`, disabled: !!t.refusal })),
+)
+const references = computed(() =>
+  (images.data.value?.lines ?? [])
+    .filter((one) => one.restorable)
+    .map((i) => ({ key: i.id, label: `${i.name}, on ${i.destination}, ${i.proven || 'not proven'}` })),
+)
 
 const {
   act: make,
@@ -99,7 +109,7 @@ const { act: end, refused: notEnded } = useAction(async (id: string) => {
           </tr>
           <tr v-if="current === r.id + m.computer && target(m.targetId)">
             <td colspan="5">
-              <p v-if="r.encrypted" class="small"><PassphraseField v-model="secret" /></p>
+              <div v-if="r.encrypted" class="small"><PassphraseField v-model="secret" /></div>
               <ConfirmOverwrite
                 :target="target(m.targetId)!"
                 :verb="`Overwrite the disk of ${m.computer}`"
@@ -118,28 +128,14 @@ const { act: end, refused: notEnded } = useAction(async (id: string) => {
   <form v-if="mayAct" class="new" @submit.prevent="make">
     <h3>A new rollout</h3>
     <p v-if="notMade" class="notice" role="alert">{{ notMade }}</p>
-    <p class="does">
-      <InputText v-model="name" size="small" maxlength="100" placeholder="name" aria-label="Name of the rollout" />
-      <select v-model="imageId" class="plain-field" aria-label="Reference image">
-        <option value="" disabled>the reference image</option>
-        <option
-          v-for="i in (images.data.value?.lines ?? []).filter((one) => one.restorable)"
-          :key="i.id"
-          :value="i.id"
-        >
-          {{ i.name }}, on {{ i.destination }}, {{ i.proven || 'not proven' }}
-        </option>
-      </select>
-    </p>
-    <p v-for="(m, n) in members" :key="n" class="does">
-      <InputText v-model="m.computer" size="small" maxlength="60" placeholder="computer" :aria-label="`Computer ${n + 1}`" />
-      <select v-model="m.targetId" class="plain-field" :aria-label="`Disk of computer ${n + 1}`">
-        <option value="" disabled>its disk</option>
-        <option v-for="t in choices" :key="t.id" :value="t.id" :disabled="!!t.refusal">
-          {{ t.name }}, {{ t.model }} {{ t.serial }}, {{ size(t.sizeBytes) }}
-        </option>
-      </select>
-    </p>
+    <div class="does">
+      <TextField v-model="name" label="Name of the rollout" maxlength="100" />
+      <SelectField v-model="imageId" label="Reference image" placeholder="choose" :options="references" />
+    </div>
+    <div v-for="(m, n) in members" :key="n" class="does">
+      <TextField v-model="m.computer" maxlength="60" :label="`Computer ${n + 1}`" />
+      <SelectField v-model="m.targetId" :label="`Disk of computer ${n + 1}`" placeholder="choose" :options="choices" />
+    </div>
     <p class="does">
       <Button label="One more computer" size="small" severity="secondary" text @click="members.push({ computer: '', targetId: '' })" />
       <Button
@@ -158,5 +154,5 @@ const { act: end, refused: notEnded } = useAction(async (id: string) => {
 h2 { font-size: 20px; margin: 0; }
 h2 .soft { font-size: 14px; font-weight: 400; }
 .new { margin-top: 20px; max-width: 900px; }
-.does { display: flex; gap: 10px; align-items: center; margin: 6px 0; }
+.does { display: flex; gap: 10px; align-items: end; margin: 6px 0; }
 </style>

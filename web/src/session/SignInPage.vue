@@ -1,6 +1,5 @@
 <script setup lang="ts">
 import Button from 'primevue/button'
-import InputText from 'primevue/inputtext'
 import { computed, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { Refusal } from '../api/client'
@@ -8,6 +7,7 @@ import { useAction } from '../api/useAction'
 import '../look/useTheme'
 import { useSession } from './useSession'
 
+import TextField from '../field/TextField.vue'
 const { session, signIn, createFirst } = useSession()
 const router = useRouter()
 const route = useRoute()
@@ -39,26 +39,28 @@ const {
       <p class="soft intro">
         {{ first ? "Nobody has an account here yet. Create the technician's." : 'Images of every computer, proven, and back by lunch.' }}
       </p>
-      <label for="name">Name</label>
-      <InputText id="name" v-model="name" autofocus fluid autocomplete="username" required maxlength="60" />
-      <label for="password">Password</label>
-      <InputText
-        id="password"
+      <TextField v-model="name" label="Name" autofocus fluid autocomplete="username" required maxlength="60" />
+      <TextField
         v-model="password"
+        label="Password"
+        :hint="first ? 'At least 10 characters; a few words will do.' : ''"
         type="password"
         fluid
         :autocomplete="first ? 'new-password' : 'current-password'"
         required
       />
       <template v-if="first">
-        <label for="again">Password again</label>
-        <InputText id="again" v-model="again" type="password" fluid autocomplete="new-password" required />
-        <p class="soft small">At least 10 characters; a few words will do.</p>
-        <template v-if="!printed">
-          <label for="word">Word</label>
-          <InputText id="word" v-model="word" fluid autocomplete="off" required maxlength="100" />
-          <p class="soft small">It stands at the end of the address that Granary printed when it was started.</p>
-        </template>
+        <TextField v-model="again" label="Password again" type="password" fluid autocomplete="new-password" required />
+        <TextField
+          v-if="!printed"
+          v-model="word"
+          label="Word"
+          fluid
+          autocomplete="off"
+          required
+          maxlength="100"
+          hint="It stands at the end of the address that Granary printed when it was started."
+        />
       </template>
       <p v-if="refused" class="notice" role="alert">{{ refused }}</p>
       <Button type="submit" :label="first ? 'Create the account' : 'Sign in'" :loading="busy" />
@@ -72,7 +74,6 @@ const {
 form { width: 360px; display: flex; flex-direction: column; gap: 6px; padding-bottom: 12vh; }
 h1 { font-size: 40px; }
 .intro { margin-bottom: 18px; }
-label { font-weight: 600; font-size: 14px; margin-top: 8px; }
 .notice { margin: 10px 0 0; }
 .p-button { align-self: flex-start; margin-top: 14px; }
 .hint { margin-top: 16px; border-top: 1px solid var(--rule); padding-top: 12px; }

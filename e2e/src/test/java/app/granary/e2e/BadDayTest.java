@@ -8,7 +8,6 @@ import com.microsoft.playwright.Page;
 import com.microsoft.playwright.options.AriaRole;
 import com.microsoft.playwright.assertions.LocatorAssertions;
 import com.microsoft.playwright.options.Media;
-import com.microsoft.playwright.options.SelectOption;
 import java.util.List;
 import org.junit.jupiter.api.Order;
 import org.junit.jupiter.api.Test;
@@ -17,15 +16,6 @@ import org.junit.jupiter.api.Test;
 class BadDayTest extends OfficeWithAPast {
     private static final LocatorAssertions.IsVisibleOptions PATIENTLY = new LocatorAssertions.IsVisibleOptions().setTimeout(90_000);
     private static final String TYPE = "Type the last four characters of its serial number, read off the disk itself:";
-
-    private Locator option(String select, String text) {
-        return page.getByLabel(select).locator("option").filter(new Locator.FilterOptions().setHasText(text)).first();
-    }
-
-    private void choose(String select, String text) {
-        assertThat(option(select, text)).isAttached();
-        page.getByLabel(select).selectOption(new SelectOption().setValue(option(select, text).getAttribute("value")));
-    }
 
     private void tickAll(Locator section) {
         for (Locator box : section.locator("input[type=checkbox]").all()) {
@@ -103,7 +93,7 @@ class BadDayTest extends OfficeWithAPast {
         button("Overwrite this stick").click();
         assertThat(page.getByText("LARCH_RESCUE_13").first()).isVisible(PATIENTLY);
         assertThat(page.getByText("It was written since it was last tried.").first()).isVisible(PATIENTLY);
-        page.getByLabel("Computer tried with KEY-A").selectOption("TRIPOD");
+        choose("Computer tried with KEY-A", "TRIPOD");
         button("It started").click();
         assertThat(page.getByText("1 of 9 computers are known to start")).isVisible();
     }
@@ -168,7 +158,7 @@ class BadDayTest extends OfficeWithAPast {
     void disksThatCannotBeToldAreTold() {
         simulate("alike:spare-3", true);
         open("/restore");
-        page.getByLabel("Computer to bring back").selectOption("GNOMON");
+        choose("Computer to bring back", "GNOMON");
         choose("Image to bring back", "readable");
         assertThat(page.getByText("it cannot be told which would be overwritten")).hasCount(2);
         page.getByLabel("Tell which disk Spare 3 is").click();

@@ -83,6 +83,14 @@ abstract class BrowserTest {
         return page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName(name).setExact(true));
     }
 
+    /** Chooses the first of a list's options that has a text in it. */
+    void choose(String list, String text) {
+        Locator options = page.getByRole(AriaRole.OPTION);
+        page.getByRole(AriaRole.COMBOBOX, new Page.GetByRoleOptions().setName(list)).click();
+        options.filter(new Locator.FilterOptions().setHasText(text)).first().click();
+        assertThat(options).hasCount(0); // the list has closed
+    }
+
     /** Turns a simulated fault on or off, as the page of simulated devices does, without leaving the page that is open. */
     void simulate(String fault, boolean on) {
         page.evaluate("""

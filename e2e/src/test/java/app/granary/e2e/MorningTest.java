@@ -167,7 +167,7 @@ class MorningTest extends OfficeWithAPast {
         assertThat(other.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName(Pattern.compile("Release \\d+")))).hasCount(0);
         open("/settings");
         page.getByLabel("Kept: weeks").fill("5");
-        page.getByLabel("Copies go to").selectOption("cairn");
+        choose("Copied every night to", "CAIRN");
         button("Save the settings").click();
         assertThat(page.getByText("Saved.")).isVisible();
         button("Copy it now").click();

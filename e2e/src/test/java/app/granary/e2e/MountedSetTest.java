@@ -6,7 +6,6 @@ import static org.junit.jupiter.api.Assertions.assertEquals;
 import com.microsoft.playwright.Locator;
 import com.microsoft.playwright.Page;
 import com.microsoft.playwright.options.AriaRole;
-import com.microsoft.playwright.options.SelectOption;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
@@ -77,12 +76,6 @@ class MountedSetTest extends BrowserTest {
         sh("rm -rf " + folder);
     }
 
-    private void choose(String select, String text) {
-        Locator option = page.getByLabel(select).locator("option").filter(new Locator.FilterOptions().setHasText(text)).first();
-        assertThat(option).isAttached();
-        page.getByLabel(select).selectOption(new SelectOption().setValue(option.getAttribute("value")));
-    }
-
     private Locator row(String device) {
         return page.locator("tr")
             .filter(new Locator.FilterOptions().setHas(page.getByText(device, new Page.GetByTextOptions().setExact(true))));
@@ -126,7 +119,7 @@ class MountedSetTest extends BrowserTest {
     @Order(2)
     void aSpareOfTheOtherMemberIsRefused() throws IOException {
         open("/restore");
-        page.getByLabel("Computer to bring back").selectOption(new SelectOption().setIndex(1));
+        choose("Computer to bring back", "");
         page.getByLabel("a spare, from its disk as it is now").check();
         choose("Disk to copy", two);
         page.getByText("disks that are built into computers").click();
@@ -145,7 +138,7 @@ class MountedSetTest extends BrowserTest {
     @Order(3)
     void theOtherMemberOfAMountedSetIsNoTarget() throws IOException {
         open("/restore");
-        page.getByLabel("Computer to bring back").selectOption(new SelectOption().setIndex(1));
+        choose("Computer to bring back", "");
         choose("Image to bring back", "plotter.img");
         page.getByText("disks that are built into computers").click();
         row(two).getByText("what is on it").click();
@@ -158,7 +151,7 @@ class MountedSetTest extends BrowserTest {
         assertThat(page.getByRole(AriaRole.ALERT).filter(new Locator.FilterOptions().setHasText("is in use")).first())
             .containsText("set of disks");
         open("/restore");
-        page.getByLabel("Computer to bring back").selectOption(new SelectOption().setIndex(1));
+        choose("Computer to bring back", "");
         choose("Image to bring back", "plotter.img");
         page.getByText("disks that are built into computers").click();
         assertThat(row(two)).containsText("is in use: this system holds it, as one of a set of disks");

@@ -84,7 +84,7 @@ class ProofAndRunsTest extends BrowserTest {
         capture("datum-1", "PEG-1", "DATUM-first");
         assertThat(runRow("DATUM")).containsText("done", PATIENTLY);
         runRow("DATUM").click();
-        page.getByLabel("Copy to").selectOption("cairn");
+        choose("Copy to", "CAIRN");
         button("Copy it there").click();
         assertThat(runRow("Copy")).containsText("done", PATIENTLY);
         page.getByRole(AriaRole.LINK, new Page.GetByRoleOptions().setName("Simulated devices")).click();
