@@ -3,6 +3,7 @@ package app.granary.engine.host;
 import app.granary.core.plan.Afterwards;
 import app.granary.core.preflight.Power;
 import java.io.IOException;
+import java.util.Optional;
 
 /**
  * A machine that has disks and destinations, and does the work on them: this one, a computer somewhere else, or a made-up office. What is
@@ -28,6 +29,11 @@ public interface Host {
 
     /** What can be overwritten. */
     Overwriting overwriting();
+
+    /** Its destinations as folders, to be served to others; empty for one that is not in this process. */
+    default Optional<LocalFolders> folders() {
+        return Optional.empty();
+    }
 
     /** What the machine runs on. */
     default Power power() throws IOException {

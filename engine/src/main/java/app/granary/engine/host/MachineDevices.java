@@ -30,6 +30,7 @@ final class MachineDevices implements Devices {
     private final String machine;
     private final Path rawFiles;
     private final Set<String> types;
+    private final String salt;
     /** They do not change while the machine runs. */
     private final ComputerFacts facts = ThisMachine.facts();
     private final Map<String, OptionalLong> readRates = new ConcurrentHashMap<>();
@@ -40,9 +41,11 @@ final class MachineDevices implements Devices {
      * @param machine  its name
      * @param rawFiles a folder that exists
      * @param types    kinds of devices that count as disks, as lsblk calls them
+     * @param salt     tells raw files of this machine from those of the same name on another; empty for the office's own
      */
-    MachineDevices(String machine, Path rawFiles, Set<String> types) {
+    MachineDevices(String machine, Path rawFiles, Set<String> types, String salt) {
         this.machine = machine;
+        this.salt = salt;
         this.rawFiles = rawFiles;
         this.types = Set.copyOf(types);
     }
@@ -84,6 +87,10 @@ final class MachineDevices implements Devices {
             each.reached())).toList();
     }
 
+    String machine() {
+        return machine;
+    }
+
     Surveys surveys() {
         return surveys;
     }
@@ -117,7 +124,7 @@ final class MachineDevices implements Devices {
             for (Path file : files.filter(Files::isRegularFile).sorted().toList()) {
                 String name = file.getFileName().toString();
                 DiskIdentity identity = new DiskIdentity("raw image file", "", Files.size(file));
-                out.add(new Found(HostDisk.lasting(Attachments.id(name), name, identity, "file", Links.NVME), file));
+                out.add(new Found(HostDisk.lasting(Attachments.id(salt + name), name, identity, "file", Links.NVME), file));
             }
         }
         return out;

@@ -10,6 +10,7 @@ import java.nio.file.Path;
 import java.time.Clock;
 import java.time.Duration;
 import java.util.List;
+import java.util.Optional;
 import java.util.Set;
 
 /**
@@ -47,14 +48,32 @@ public final class MachineHost implements Host {
      *                  stand for disks that may be overwritten.
      */
     MachineHost(String name, Path rawFiles, Path images, Path scratch, Clock clock, Set<String> types, long keptBytes) throws IOException {
-        Path folder = Files.createDirectories(images);
-        KeptRoom kept = new KeptRoom(folder, keptBytes);
+        this(name, rawFiles, Optional.of(Files.createDirectories(images)), Files.createDirectories(images), scratch, clock, types,
+            keptBytes, List.of(), RemoteFolders.NONE);
+    }
+
+    private MachineHost(String name, Path rawFiles, Optional<Path> images, Path kept, Path scratch, Clock clock, Set<String> types,
+        long keptBytes, List<Path> drives, RemoteFolders remote) throws IOException {
+        KeptRoom room = new KeptRoom(kept, keptBytes);
         this.name = name;
         this.scratch = scratch;
-        this.devices = new MachineDevices(name, Files.createDirectories(rawFiles), types);
-        this.store = new MachineStore(devices, folder, kept);
-        this.imaging = new MachineImaging(devices, store, scratch, kept, clock);
+        this.devices = new MachineDevices(name, Files.createDirectories(rawFiles), types, images.isPresent() ? "" : name + "/");
+        this.store = new MachineStore(devices, images, drives, remote, room);
+        this.imaging = new MachineImaging(devices, store, scratch, room, clock);
         this.overwriting = new MachineOverwriting(devices, store, rawFiles.resolveSibling("targets"), scratch);
+    }
+
+    /**
+     * A computer that does work for an office: it keeps no images itself.
+     *
+     * @param rawFiles folder with raw disk image files, made when missing; files that may be overwritten lie in one beside it, "targets"
+     * @param drives   folders that stand for drives, which exist
+     * @param remote   what others serve to it
+     */
+    public static MachineHost forAnOffice(String name, Path rawFiles, List<Path> drives, RemoteFolders remote, Path scratch, Clock clock)
+        throws IOException {
+        return new MachineHost(name, rawFiles, Optional.empty(), Files.createDirectories(scratch), scratch, clock, Attachments.DISKS, 0,
+            drives, remote);
     }
 
     @Override
@@ -85,6 +104,11 @@ public final class MachineHost implements Host {
     @Override
     public Overwriting overwriting() {
         return overwriting;
+    }
+
+    @Override
+    public Optional<LocalFolders> folders() {
+        return Optional.of(store);
     }
 
     @Override

@@ -37,7 +37,7 @@ final class MachineImaging implements Imaging {
     @Override
     public HostImage capture(String diskId, String destinationId, String name, Storage storage, Watch watch) throws IOException {
         MachineDevices.Found found = devices.require(diskId);
-        Path folder = store.folder(destinationId);
+        Path folder = store.imagesOn(destinationId);
         try (DeviceHold held = BlockDevices.hold(found.path()); RawSource source = RawSource.open(found.path())) {
             CaptureResult result = ImageWork.capture(source, found.disk().identity(), storage, name, folder, clock, kept.over(watch,
                 folder));
@@ -48,7 +48,7 @@ final class MachineImaging implements Imaging {
     @Override
     public HostImage carryOn(String diskId, ImageAt unfinished, Watch watch) throws IOException {
         MachineDevices.Found found = devices.require(diskId);
-        Path folder = store.folder(unfinished.destinationId());
+        Path folder = store.imagesOn(unfinished.destinationId());
         try (DeviceHold held = BlockDevices.hold(found.path()); RawSource source = RawSource.open(found.path())) {
             CaptureResult result = ImageWork.carryOn(source, found.disk().identity(), folder, unfinished.name(), unfinished.passphrase(),
                 clock,
@@ -71,7 +71,7 @@ final class MachineImaging implements Imaging {
 
     @Override
     public CheckOutcome copy(ImageAt image, String toDestinationId, Watch watch) throws IOException {
-        Path folder = store.folder(toDestinationId);
+        Path folder = store.imagesOn(toDestinationId);
         return BagCopy.run(store.bag(image), folder, kept.over(watch, folder));
     }
 

@@ -20,28 +20,44 @@ import java.util.Set;
 import java.util.stream.Collectors;
 
 /** One folder of Granary's own, and every drive that is mounted apart from the system. */
-final class MachineStore implements ImageStore {
+final class MachineStore implements ImageStore, LocalFolders {
     private static final Set<String> FAT = Set.of("vfat", "fat", "msdos");
     private static final long FAT_FILE_LIMIT = 4_294_967_295L;
     private static final String FOLDER_ON_DRIVE = "granary-images";
 
     private final MachineDevices devices;
-    private final Path images;
+    private final Optional<Path> images;
+    private final List<Path> drives;
+    private final RemoteFolders remote;
     private final KeptRoom kept;
 
-    /** @param images a folder that exists, and is always a destination */
-    MachineStore(MachineDevices devices, Path images, KeptRoom kept) {
+    /**
+     * @param images a folder that exists, and is always a destination; empty for none of the machine's own
+     * @param drives folders that stand for drives
+     */
+    MachineStore(MachineDevices devices, Optional<Path> images, List<Path> drives, RemoteFolders remote, KeptRoom kept) {
         this.devices = devices;
         this.images = images;
+        this.drives = List.copyOf(drives);
+        this.remote = remote;
         this.kept = kept;
     }
 
     private record Place(Destination destination, Path folder) {
     }
 
+    /** Where images lie: on a destination of this machine, or of one that serves it. */
+    private record Where(Path root, Path images) {
+    }
+
     private List<Place> places(List<Lsblk.Device> all) throws IOException {
         List<Place> out = new ArrayList<>();
-        out.add(place("granary-folder", "Granary's folder", images.toString(), images, all));
+        if (images.isPresent()) {
+            out.add(place("granary-folder", "Granary's folder", images.get().toString(), images.get(), all));
+        }
+        for (Path drive : drives) {
+            out.add(place(Attachments.id(devices.machine() + drive), drive.getFileName().toString(), drive.toString(), drive, all));
+        }
         for (Lsblk.Device disk : all) {
             for (Lsblk.Device device : disk.tree()) {
                 for (String point : device.mountPoints()) {
@@ -87,18 +103,45 @@ final class MachineStore implements ImageStore {
                 destinationId, "The destination is not attached to this machine. Attach it and try again.").asException());
     }
 
+    private Where where(String destinationId) throws IOException {
+        Optional<RemoteFolders.Folder> served = remote.folder(destinationId);
+        if (served.isPresent()) {
+            return new Where(served.get().root(), served.get().images());
+        }
+        Place place = require(Lsblk.devices(), destinationId);
+        return new Where(place.folder, imagesIn(place));
+    }
+
     /** Where images are written onto a destination. */
-    Path folder(String destinationId) throws IOException {
-        return Files.createDirectories(imagesIn(require(Lsblk.devices(), destinationId)));
+    Path imagesOn(String destinationId) throws IOException {
+        Path there = where(destinationId).images;
+        return Files.isDirectory(there) ? there : Files.createDirectories(there);
     }
 
     private Path imagesIn(Place place) {
-        return place.folder.equals(images) ? images : place.folder.resolve(FOLDER_ON_DRIVE);
+        return place.folder.resolve(imagesName(place.folder));
+    }
+
+    private String imagesName(Path folder) {
+        return images.filter(folder::equals).isPresent() ? "" : FOLDER_ON_DRIVE;
     }
 
     Path bag(ImageAt image) throws IOException {
-        Place place = require(Lsblk.devices(), image.destinationId());
-        return ImageWork.bag(place.folder, imagesIn(place), image);
+        Where where = where(image.destinationId());
+        return ImageWork.bag(where.root, where.images, image);
+    }
+
+    @Override
+    public LocalFolders.Folder folder(String destinationId) throws IOException {
+        Path root = require(Lsblk.devices(), destinationId).folder;
+        return new LocalFolders.Folder(root, imagesName(root));
+    }
+
+    @Override
+    public void requireRoom(LocalFolders.Folder folder) throws IOException {
+        if (kept.isFor(folder.root())) {
+            kept.require(1);
+        }
     }
 
     @Override
@@ -120,7 +163,7 @@ final class MachineStore implements ImageStore {
 
     @Override
     public void discard(String destinationId, String name) throws IOException {
-        Unfinished.discard(folder(destinationId), ImageName.parse(name));
+        Unfinished.discard(imagesOn(destinationId), ImageName.parse(name));
     }
 
     @Override

@@ -25,6 +25,11 @@ public final class Passphrase {
         return text.length == 0;
     }
 
+    /** A copy, to be told to the computer that does the work with it and wiped after that. */
+    public char[] forTheLine() {
+        return text.clone();
+    }
+
     char[] text() {
         return text.clone();
     }

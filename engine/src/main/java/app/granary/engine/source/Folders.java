@@ -28,9 +28,19 @@ public final class Folders {
         if (!Files.isDirectory(folder, java.nio.file.LinkOption.NOFOLLOW_LINKS)) {
             return 0;
         }
+        long sum = 0;
+        List<Path> all;
         try (Stream<Path> files = Files.walk(folder)) {
-            return files.filter(Files::isRegularFile).mapToLong(file -> file.toFile().length()).sum();
+            all = files.filter(Files::isRegularFile).toList();
         }
+        for (Path file : all) {
+            try {
+                sum += Files.size(file);
+            } catch (java.nio.file.NoSuchFileException goneMeanwhile) {
+                continue;
+            }
+        }
+        return sum;
     }
 
     /** Removes a folder and all in it; symbolic links are removed, never followed. */

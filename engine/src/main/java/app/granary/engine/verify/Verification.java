@@ -48,7 +48,9 @@ public final class Verification {
      * @throws app.granary.core.fault.FaultException when it cannot be read at all; of kind LOCKED when the passphrase is missing or wrong
      */
     public static CheckOutcome run(Bag bag, ProofLevel level, Watch watch) throws IOException {
-        return new Verification(bag, level, watch, Optional.empty()).outcome();
+        Optional<RemoteProof> there = RemoteProof.of(bag.folder());
+        return there.isPresent() ? there.get().run(bag.folder(), bag.passphrase(), level, watch)
+            : new Verification(bag, level, watch, Optional.empty()).outcome();
     }
 
     /**
@@ -59,7 +61,9 @@ public final class Verification {
      * @param content what the image is to be
      */
     public static PartsRead readParts(Bag bag, ImageJson.Content content, Watch watch) throws IOException {
-        return decoded(bag, content, new Damage(content), watch);
+        Optional<RemoteProof> there = RemoteProof.of(bag.folder());
+        return there.isPresent() ? there.get().readParts(bag.folder(), bag.passphrase(), content, watch)
+            : decoded(bag, content, new Damage(content), watch);
     }
 
     /** Checks to full readability a bag that is complete but still under its partial name, and whose parts were read already. */

@@ -1,0 +1,185 @@
+package app.granary.engine.line;
+
+import app.granary.core.fault.Fault;
+import app.granary.core.fault.FaultException;
+import app.granary.engine.host.Host;
+import app.granary.engine.progress.Progress;
+import app.granary.engine.progress.Watch;
+import com.fasterxml.jackson.databind.JavaType;
+import com.fasterxml.jackson.databind.JsonNode;
+import java.io.ByteArrayInputStream;
+import java.io.IOException;
+import java.lang.reflect.InvocationTargetException;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.OptionalLong;
+import java.util.Random;
+import java.util.UUID;
+import java.util.concurrent.ConcurrentHashMap;
+import java.util.function.Consumer;
+
+/**
+ * The side that has the devices: does what it is asked to, once for each key, and keeps each end until the office has heard it. Work goes
+ * on while there is no line. Safe for several threads.
+ */
+public final class Answering {
+    /** More work than a computer does at once is no office's. */
+    private static final int MOST = 64;
+    private static final long HELD_MILLIS = 100;
+    private static final long TELL_NANOS = 200_000_000L;
+
+    private final Host host;
+    private final String name;
+    private final Map<UUID, Work> works = new ConcurrentHashMap<>();
+    private volatile Consumer<Message> line = message -> {};
+
+    /** @param name of this computer, for sentences */
+    public Answering(Host host, String name) {
+        this.host = host;
+        this.name = name;
+    }
+
+    /** A line was taken up: what was told meanwhile and not heard is told by it. */
+    public void over(Consumer<Message> open) {
+        line = open;
+        works.values().forEach(work -> work.end.ifPresent(open));
+    }
+
+    /** What is under way now, and where it stands. */
+    public List<Progress> underWay() {
+        return works.values().stream().filter(work -> work.end.isEmpty()).flatMap(work -> work.progress.stream()).toList();
+    }
+
+    /** Whether it does, or has yet to tell of, anything. */
+    public boolean idle() {
+        return works.isEmpty();
+    }
+
+    /** One message of the office; those that are not its to send are passed over. */
+    public void hear(Message message) {
+        if (message instanceof Message.Ask ask) {
+            ask(ask);
+        } else if (message instanceof Message.Stop stop) {
+            Optional.ofNullable(works.get(stop.key())).ifPresent(work -> work.stop = true);
+        } else if (message instanceof Message.Hold hold) {
+            Optional.ofNullable(works.get(hold.key())).ifPresent(work -> work.held = hold.held());
+        } else if (message instanceof Message.Heard heard) {
+            works.computeIfPresent(heard.key(), (key, work) -> work.end.isPresent() ? null : work);
+        }
+    }
+
+    private void ask(Message.Ask ask) {
+        Work fresh = new Work(ask.key());
+        Work known = works.putIfAbsent(ask.key(), fresh);
+        if (known != null) {
+            known.end.ifPresent(line);
+            return;
+        }
+        if (works.size() > MOST) {
+            fresh.ends(new Message.Refused(ask.key(), Fault.of(Fault.Kind.BAD_CHOICE, name, name + " does " + MOST
+                + " things already. Wait until some have ended.")));
+            return;
+        }
+        Thread thread = new Thread(() -> fresh.ends(answer(ask, fresh)), "granary-" + ask.call());
+        thread.setDaemon(true);
+        thread.start();
+    }
+
+    private Message answer(Message.Ask ask, Work work) {
+        try {
+            Calls.Call call = Calls.of(ask.port(), ask.call()).orElseThrow(() -> Fault.of(Fault.Kind.UNSUPPORTED, name,
+                "The agent on " + name + " knows no " + ask.call() + ". Is it the agent this office offers?").asException());
+            Object result = call.method().invoke(target(ask), arguments(call, ask.arguments(), work));
+            return new Message.Done(ask.key(), call.method().getReturnType() == void.class ? LineJson.nothing()
+                : LineJson.tree(result, call.result()));
+        } catch (InvocationTargetException failed) {
+            return new Message.Refused(ask.key(), fault(failed.getCause()));
+        } catch (IOException | ReflectiveOperationException | RuntimeException | LinkageError failed) {
+            return new Message.Refused(ask.key(), fault(failed));
+        }
+    }
+
+    private Fault fault(Throwable failed) {
+        return failed instanceof FaultException known ? known.fault()
+            : new Fault(Fault.Kind.DEVICE_FAILED, name, OptionalLong.empty(), "", "", "On " + name + " something failed: "
+                + (failed.getMessage() == null ? failed.getClass().getSimpleName() : failed.getMessage()));
+    }
+
+    private Object target(Message.Ask ask) throws IOException {
+        return switch (ask.port()) {
+            case "devices" -> host.devices();
+            case "store" -> host.store();
+            case Calls.SHELF -> host.store().shelf(ask.of());
+            case "imaging" -> host.imaging();
+            case "overwriting" -> host.overwriting();
+            default -> host;
+        };
+    }
+
+    private static Object[] arguments(Calls.Call call, List<JsonNode> told, Work work) throws IOException {
+        List<JavaType> types = call.types();
+        if (told.size() != types.size()) {
+            throw new IOException(call.name() + " came with " + told.size() + " arguments");
+        }
+        Object[] out = new Object[types.size()];
+        for (int i = 0; i < out.length; i++) {
+            Class<?> wanted = call.method().getParameterTypes()[i];
+            if (wanted == Watch.class) {
+                out[i] = work;
+            } else {
+                Object value = LineJson.value(told.get(i), types.get(i));
+                out[i] = wanted == java.io.InputStream.class ? new ByteArrayInputStream((byte[]) value)
+                    : wanted == Random.class ? new Random((Long) value) : value;
+            }
+        }
+        return out;
+    }
+
+    /** One piece of work: watched from the other end of the line. */
+    private final class Work implements Watch {
+        private final UUID key;
+        private volatile boolean stop;
+        private volatile boolean held;
+        private volatile Optional<Progress> progress = Optional.empty();
+        private volatile Optional<Message> end = Optional.empty();
+        private volatile long toldNanos = System.nanoTime() - TELL_NANOS;
+
+        Work(UUID key) {
+            this.key = key;
+        }
+
+        void ends(Message message) {
+            progress.ifPresent(last -> line.accept(new Message.Advanced(key, last)));
+            end = Optional.of(message);
+            line.accept(message);
+        }
+
+        @Override
+        public void advanced(Progress now) {
+            progress = Optional.of(now);
+            if (System.nanoTime() - toldNanos >= TELL_NANOS) {
+                toldNanos = System.nanoTime();
+                line.accept(new Message.Advanced(key, now));
+            }
+        }
+
+        @Override
+        public boolean stopRequested() {
+            return stop;
+        }
+
+        @Override
+        public void requireGoingOn(String what) throws IOException {
+            while (held && !stop) {
+                try {
+                    Thread.sleep(HELD_MILLIS);
+                } catch (InterruptedException ended) {
+                    Thread.currentThread().interrupt();
+                    throw new java.nio.channels.ClosedByInterruptException();
+                }
+            }
+            Watch.super.requireGoingOn(what);
+        }
+    }
+}

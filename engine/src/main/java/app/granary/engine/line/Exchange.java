@@ -1,0 +1,180 @@
+package app.granary.engine.line;
+
+import app.granary.core.fault.Fault;
+import app.granary.engine.progress.Progress;
+import app.granary.engine.progress.Watch;
+import com.fasterxml.jackson.databind.JsonNode;
+import java.io.IOException;
+import java.time.Duration;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.UUID;
+import java.util.concurrent.CompletableFuture;
+import java.util.concurrent.ConcurrentHashMap;
+import java.util.concurrent.ExecutionException;
+import java.util.concurrent.TimeUnit;
+import java.util.concurrent.TimeoutException;
+import java.util.function.Consumer;
+
+/**
+ * The office's side of the line to one computer: asks, waits for the ends, and asks again whenever the line is taken up anew, under the
+ * same keys. Safe for several threads.
+ */
+final class Exchange {
+    /** A question without long work is not waited for longer. */
+    private static final Duration SHORT = Duration.ofSeconds(30);
+    private static final long LOOK_MILLIS = 200;
+
+    private final String name;
+    private final Map<UUID, Pending> pending = new ConcurrentHashMap<>();
+    private volatile Optional<Consumer<Message>> line = Optional.empty();
+    private volatile boolean ended;
+
+    private record Pending(Message.Ask ask, CompletableFuture<JsonNode> end, Progress[] progress) {
+    }
+
+    Exchange(String name) {
+        this.name = name;
+    }
+
+    void over(Consumer<Message> open) {
+        line = Optional.of(open);
+        pending.values().forEach(each -> open.accept(each.ask));
+    }
+
+    void broken() {
+        line = Optional.empty();
+    }
+
+    boolean reached() {
+        return line.isPresent();
+    }
+
+    /** It was sent away: whatever waits for it is told so. */
+    void end() {
+        ended = true;
+        pending.values().forEach(each -> each.end.completeExceptionally(gone()));
+    }
+
+    private IOException gone() {
+        return Fault.of(Fault.Kind.DEVICE_FAILED, name, name + " was sent away while it worked. What it had begun lies there unfinished, "
+            + "and can be carried on when it has joined again.").asException();
+    }
+
+    private void tell(Message message) {
+        line.ifPresent(open -> open.accept(message));
+    }
+
+    void hear(Message message) {
+        if (message instanceof Message.Advanced told) {
+            Optional.ofNullable(pending.get(told.key())).ifPresent(each -> {
+                synchronized (each) {
+                    each.progress[0] = told.progress();
+                }
+            });
+        } else if (message instanceof Message.Done done) {
+            tell(new Message.Heard(done.key()));
+            Optional.ofNullable(pending.get(done.key())).ifPresent(each -> each.end.complete(done.result()));
+        } else if (message instanceof Message.Refused refused) {
+            tell(new Message.Heard(refused.key()));
+            Optional.ofNullable(pending.get(refused.key()))
+                .ifPresent(each -> each.end.completeExceptionally(refused.fault().asException()));
+        }
+    }
+
+    /**
+     * Asks, and waits for the end: for long work as long as it takes, whether there is a line or not.
+     *
+     * @param watch told from the thread that asks, and asked there whether to go on
+     */
+    JsonNode ask(String port, String of, String call, List<JsonNode> arguments, boolean watched, Watch watch) throws IOException {
+        UUID key = UUID.randomUUID();
+        Pending mine = new Pending(new Message.Ask(key, port, of, call, arguments), new CompletableFuture<>(), new Progress[1]);
+        if (ended) {
+            throw gone();
+        }
+        if (!reached()) {
+            throw Fault.of(Fault.Kind.DEVICE_FAILED, name, name + " cannot be reached now. Look at its cable, then try again.")
+                .asException();
+        }
+        pending.put(key, mine);
+        try {
+            tell(mine.ask);
+            return watched ? watch(mine, watch) : mine.end.get(SHORT.toMillis(), TimeUnit.MILLISECONDS);
+        } catch (TimeoutException silent) {
+            throw Fault.of(Fault.Kind.DEVICE_FAILED, name, name + " did not answer within " + SHORT.toSeconds()
+                + " s. Look at its cable, then try again.").asException();
+        } catch (InterruptedException stopped) {
+            tell(new Message.Stop(key));
+            Thread.currentThread().interrupt();
+            throw new java.nio.channels.ClosedByInterruptException();
+        } catch (ExecutionException failed) {
+            throw failed.getCause() instanceof IOException known ? known : new IOException(failed.getCause());
+        } finally {
+            pending.remove(key);
+        }
+    }
+
+    private JsonNode watch(Pending mine, Watch watch) throws IOException, InterruptedException, ExecutionException {
+        Optional<IOException> against = Optional.empty();
+        while (true) {
+            try {
+                JsonNode end = mine.end.get(LOOK_MILLIS, TimeUnit.MILLISECONDS);
+                told(mine, watch);
+                return end;
+            } catch (TimeoutException underWay) {
+                told(mine, watch);
+                against = against.isPresent() ? against : held(mine, watch);
+                if (against.isPresent()) {
+                    tell(new Message.Stop(mine.ask.key()));
+                }
+            } catch (ExecutionException failed) {
+                if (against.isPresent() && failed.getCause() instanceof app.granary.core.fault.FaultException known
+                    && known.fault().kind() == Fault.Kind.STOPPED) {
+                    throw against.get();
+                }
+                throw failed;
+            }
+        }
+    }
+
+    private static void told(Pending mine, Watch watch) {
+        Progress now;
+        synchronized (mine) {
+            now = mine.progress[0];
+            mine.progress[0] = null;
+        }
+        if (now != null) {
+            watch.advanced(now);
+        }
+    }
+
+    /** Asks whether to go on; a pause holds this thread, and meanwhile the work over there. */
+    private Optional<IOException> held(Pending mine, Watch watch) {
+        boolean[] over = new boolean[2];
+        CompletableFuture<Void> waited = new CompletableFuture<Void>().completeOnTimeout(null, 2 * LOOK_MILLIS, TimeUnit.MILLISECONDS);
+        waited.thenRun(() -> {
+            synchronized (over) {
+                over[1] = !over[0];
+                if (over[1]) {
+                    tell(new Message.Hold(mine.ask.key(), true));
+                }
+            }
+        });
+        try {
+            watch.requireGoingOn(name);
+            return Optional.empty();
+        } catch (IOException against) {
+            return Optional.of(against);
+        } finally {
+            waited.cancel(false);
+            synchronized (over) {
+                over[0] = true;
+                if (over[1]) {
+                    tell(new Message.Hold(mine.ask.key(), false));
+                }
+            }
+        }
+    }
+}

@@ -1,0 +1,59 @@
+package app.granary.engine.line;
+
+import app.granary.core.fault.Fault;
+import app.granary.engine.progress.Progress;
+import com.fasterxml.jackson.databind.JsonNode;
+import java.util.List;
+import java.util.UUID;
+
+/**
+ * One message on the line between an office and a computer somewhere else. A key names one piece of work for as long as either side knows
+ * it: an {@link Ask} that is told again, since the line broke, begins nothing twice.
+ */
+public sealed interface Message {
+    /** From the computer: what it is and has now; whenever that changes. */
+    record Here(HostState state) implements Message {
+    }
+
+    /** From the computer: nothing new. */
+    record Beat() implements Message {
+    }
+
+    /**
+     * From the office: one call of a port.
+     *
+     * @param port      its name: devices, store, shelf, imaging, overwriting, host
+     * @param of        the destination a shelf is of; empty for other ports
+     * @param call      the method and its types, as {@code check(ImageAt,ProofLevel,Watch)}
+     * @param arguments in order; null in the place of a watch
+     */
+    record Ask(UUID key, String port, String of, String call, List<JsonNode> arguments) implements Message {
+        public Ask {
+            arguments = List.copyOf(arguments);
+        }
+    }
+
+    /** From the office: a person asked it to stop. */
+    record Stop(UUID key) implements Message {
+    }
+
+    /** From the office: hold it between two pieces of work, or go on. */
+    record Hold(UUID key, boolean held) implements Message {
+    }
+
+    /** From the computer: where long work stands. */
+    record Advanced(UUID key, Progress progress) implements Message {
+    }
+
+    /** From the computer: it has come to its end. Told until it was {@link Heard}. */
+    record Done(UUID key, JsonNode result) implements Message {
+    }
+
+    /** From the computer: it could not be done, with the sentence. Told until it was {@link Heard}. */
+    record Refused(UUID key, Fault fault) implements Message {
+    }
+
+    /** From the office: the end of it is kept here; the computer may forget it. */
+    record Heard(UUID key) implements Message {
+    }
+}

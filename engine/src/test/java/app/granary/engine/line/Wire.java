@@ -1,0 +1,91 @@
+package app.granary.engine.line;
+
+import app.granary.core.destination.Destination;
+import app.granary.core.target.TargetDisk;
+import app.granary.engine.host.Host;
+import app.granary.engine.host.HostComputer;
+import app.granary.engine.host.HostDisk;
+import java.io.IOException;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.concurrent.ExecutorService;
+import java.util.concurrent.Executors;
+
+/** Both sides in one process, and between them the text alone; the cable can be pulled. */
+final class Wire implements AutoCloseable {
+    private final ExecutorService toOffice = Executors.newSingleThreadExecutor();
+    private final ExecutorService toComputer = Executors.newSingleThreadExecutor();
+    private final Answering answering;
+    private final LineHost office;
+    private volatile int cable;
+
+    Wire(Host host, LineHost office) throws IOException {
+        this.answering = new Answering(host, host.name());
+        this.office = office;
+        plug();
+        toOffice.execute(() -> { });
+        send(cable, new Message.Here(state(host)));
+    }
+
+    static HostState state(Host host) throws IOException {
+        HostComputer computer = host.devices().computers().get(0);
+        Map<String, String> inUse = new HashMap<>();
+        for (HostDisk disk : computer.disks()) {
+            String use = host.devices().inUse(disk.id());
+            if (!use.isEmpty()) {
+                inUse.put(disk.id(), use);
+            }
+        }
+        List<Destination> destinations = host.store().destinations();
+        List<TargetDisk> targets = host.overwriting().targets();
+        return new HostState(computer, host.devices().seen(), inUse, destinations, targets, host.power());
+    }
+
+    /** What is told by a cable that was pulled meanwhile is lost. */
+    private void send(int by, Message message) {
+        String text = LineJson.text(message);
+        toOffice.execute(() -> {
+            if (by == cable) {
+                office.hear(read(text));
+            }
+        });
+    }
+
+    private static Message read(String text) {
+        try {
+            return LineJson.message(text);
+        } catch (IOException unread) {
+            throw new IllegalStateException(text, unread);
+        }
+    }
+
+    void pull() {
+        cable = -Math.abs(cable) - 1;
+        office.broken();
+    }
+
+    void plug() {
+        int now = Math.abs(cable) + 1;
+        cable = now;
+        answering.over(message -> send(now, message));
+        office.over(message -> {
+            String text = LineJson.text(message);
+            toComputer.execute(() -> {
+                if (now == cable) {
+                    answering.hear(read(text));
+                }
+            });
+        });
+    }
+
+    boolean idle() {
+        return answering.idle();
+    }
+
+    @Override
+    public void close() {
+        toOffice.shutdownNow();
+        toComputer.shutdownNow();
+    }
+}
