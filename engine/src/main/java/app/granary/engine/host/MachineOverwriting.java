@@ -74,7 +74,8 @@ final class MachineOverwriting implements Overwriting {
             String name = file.getFileName().toString();
             try (RawSource source = RawSource.open(file)) {
                 out.add(new Found(
-                    new TargetDisk("file-" + name, name, new DiskIdentity("raw image file", name, source.sizeBytes()), source.sectorBytes(),
+                    new TargetDisk("file-" + devices.salted(name), name, new DiskIdentity("raw image file", name, source.sizeBytes()),
+                    source.sectorBytes(),
                         "file", TargetDisk.Kind.SPARE, true, !Files.isWritable(file), BlockDevices.heldBy(file), List.of(), List.of(),
                         Links.SATA),
                     file));

@@ -63,6 +63,11 @@ public final class ServedFolder implements RemoteFiles, Closeable {
         this.writing = writing;
     }
 
+    /** The folder in it that the image lies in, relative; empty for the root. */
+    public String images() {
+        return bounds.images();
+    }
+
     private static IOException refused(String path, String why) {
         return Bounds.refused(path, why);
     }

@@ -1,0 +1,100 @@
+package app.granary.engine.hosts;
+
+import app.granary.core.disk.PartitionTable;
+import app.granary.core.inventory.Firmware;
+import app.granary.core.layout.LayoutChoice;
+import app.granary.core.layout.RestoreLayout;
+import app.granary.core.target.Preparation;
+import app.granary.core.target.TargetDisk;
+import app.granary.core.target.TargetLook;
+import app.granary.engine.host.Overwriting;
+import app.granary.engine.hosts.Reach.Lending;
+import app.granary.engine.hosts.Whereabouts.Machine;
+import app.granary.engine.progress.Watch;
+import app.granary.engine.restore.RestoreOutcome;
+import java.io.IOException;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.List;
+import java.util.Random;
+
+/** A target is written by the machine it is in, and by no other. */
+final class ManyOverwriting implements Overwriting {
+    private final Whereabouts whereabouts;
+    private final Reach reach;
+
+    ManyOverwriting(Whereabouts whereabouts, Reach reach) {
+        this.whereabouts = whereabouts;
+        this.reach = reach;
+    }
+
+    /** What the machine of the target does with an image or a disk as it knows it. */
+    private interface Work<T> {
+        T with(From from) throws IOException;
+    }
+
+    private <T> T from(From from, Machine target, Work<T> work) throws IOException {
+        Machine source = from instanceof From.Image image ? whereabouts.ofDestination(image.at().destinationId())
+            : whereabouts.ofDisk(((From.Disk) from).diskId());
+        if (source.is(target)) {
+            return work.with(from);
+        }
+        if (!(from instanceof From.Image image)) {
+            throw Whereabouts.apart("The disk is in " + Whereabouts.name(source) + " and the target in " + Whereabouts.name(target)
+                + ". A disk is copied within one machine: put the target into " + Whereabouts.name(source)
+                + ", or make an image and restore that.");
+        }
+        if (!source.isHome()) {
+            throw Whereabouts.apart("That copy of the image lies on a drive in " + Whereabouts.name(source) + ", and the target is in "
+                + Whereabouts.name(target) + ". Move the drive there, or copy the image to a drive of the office first.");
+        }
+        return reach.lend(target.member().orElseThrow(), image.at(), Lending.TO_READ, there -> work.with(new From.Image(there)));
+    }
+
+    @Override
+    public List<TargetDisk> targets() throws IOException {
+        List<TargetDisk> out = new ArrayList<>();
+        for (Machine each : whereabouts.all()) {
+            out.addAll(each.host().overwriting().targets());
+        }
+        out.sort(Comparator.comparing(TargetDisk::name));
+        return out;
+    }
+
+    @Override
+    public TargetLook target(String id) throws IOException {
+        return whereabouts.ofTarget(id).host().overwriting().target(id);
+    }
+
+    @Override
+    public RestoreLayout layout(From from, String targetId, Firmware firmware, LayoutChoice choice) throws IOException {
+        Machine target = whereabouts.ofTarget(targetId);
+        return from(from, target, known -> target.host().overwriting().layout(known, targetId, firmware, choice));
+    }
+
+    @Override
+    public RestoreOutcome write(From from, Confirmed confirmed, Firmware firmware, LayoutChoice choice, How how,
+        Watch watch) throws IOException {
+        Machine target = whereabouts.ofTarget(confirmed.targetId());
+        return from(from, target, known -> target.host().overwriting().write(known, confirmed, firmware, choice, how, watch));
+    }
+
+    @Override
+    public List<RawFile> rawFiles() throws IOException {
+        return whereabouts.own().host().overwriting().rawFiles();
+    }
+
+    @Override
+    public RestoreOutcome writeRaw(String rawFileId, Confirmed confirmed, Watch watch) throws IOException {
+        Machine target = whereabouts.ofTarget(confirmed.targetId());
+        if (!target.isHome()) {
+            throw Whereabouts.apart("Files are written onto sticks of Granary's own machine. Plug the stick in there.");
+        }
+        return target.host().overwriting().writeRaw(rawFileId, confirmed, watch);
+    }
+
+    @Override
+    public PartitionTable prepare(Preparation how, Confirmed confirmed, Random ids, Watch watch) throws IOException {
+        return whereabouts.ofTarget(confirmed.targetId()).host().overwriting().prepare(how, confirmed, ids, watch);
+    }
+}
