@@ -10,6 +10,10 @@ import com.fasterxml.jackson.databind.JsonNode;
 import java.io.ByteArrayInputStream;
 import java.io.IOException;
 import java.lang.reflect.InvocationTargetException;
+import java.nio.file.DirectoryNotEmptyException;
+import java.nio.file.FileAlreadyExistsException;
+import java.nio.file.FileSystemException;
+import java.nio.file.NoSuchFileException;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -29,14 +33,24 @@ public final class Answering {
     private static final long HELD_MILLIS = 100;
     private static final long TELL_NANOS = 200_000_000L;
 
-    private final Host host;
+    private final Ports ports;
     private final String name;
     private final Map<UUID, Work> works = new ConcurrentHashMap<>();
     private volatile Consumer<Message> line = message -> {};
 
+    /** Whose calls can be asked for. */
+    interface Ports {
+        /** Empty when there is none of that name here. */
+        Optional<Object> named(String port, String of) throws IOException;
+    }
+
     /** @param name of this computer, for sentences */
     public Answering(Host host, String name) {
-        this.host = host;
+        this((port, of) -> port(host, port, of), name);
+    }
+
+    Answering(Ports ports, String name) {
+        this.ports = ports;
         this.name = name;
     }
 
@@ -49,6 +63,11 @@ public final class Answering {
     /** What is under way now, and where it stands. */
     public List<Progress> underWay() {
         return works.values().stream().filter(work -> work.end.isEmpty()).flatMap(work -> work.progress.stream()).toList();
+    }
+
+    /** Whatever is under way stops at its next step. */
+    void stopAll() {
+        works.values().forEach(work -> work.stop = true);
     }
 
     /** Whether it does, or has yet to tell of, anything. */
@@ -88,16 +107,24 @@ public final class Answering {
 
     private Message answer(Message.Ask ask, Work work) {
         try {
-            Calls.Call call = Calls.of(ask.port(), ask.call()).orElseThrow(() -> Fault.of(Fault.Kind.UNSUPPORTED, name,
-                "The agent on " + name + " knows no " + ask.call() + ". Is it the agent this office offers?").asException());
-            Object result = call.method().invoke(target(ask), arguments(call, ask.arguments(), work));
+            Calls.Call call = Calls.of(ask.port(), ask.call()).orElseThrow(() -> unknown(ask.call()));
+            Object port = ports.named(ask.port(), ask.of()).orElseThrow(() -> unknown(ask.port()));
+            Object result = call.method().invoke(port, arguments(call, ask.arguments(), work));
             return new Message.Done(ask.key(), call.method().getReturnType() == void.class ? LineJson.nothing()
                 : LineJson.tree(result, call.result()));
         } catch (InvocationTargetException failed) {
-            return new Message.Refused(ask.key(), fault(failed.getCause()));
+            return ended(ask, failed.getCause());
         } catch (IOException | ReflectiveOperationException | RuntimeException | LinkageError failed) {
             return new Message.Refused(ask.key(), fault(failed));
         }
+    }
+
+    private Message ended(Message.Ask ask, Throwable failed) {
+        Message.Why why = failed instanceof NoSuchFileException ? Message.Why.MISSING
+            : failed instanceof FileAlreadyExistsException ? Message.Why.THERE_ALREADY : Message.Why.NOT_EMPTY;
+        return ask.port().equals(Calls.FILES) && failed instanceof FileSystemException file
+            && (why != Message.Why.NOT_EMPTY || failed instanceof DirectoryNotEmptyException)
+            ? new Message.NotDone(ask.key(), why, String.valueOf(file.getFile())) : new Message.Refused(ask.key(), fault(failed));
     }
 
     private Fault fault(Throwable failed) {
@@ -106,15 +133,21 @@ public final class Answering {
                 + (failed.getMessage() == null ? failed.getClass().getSimpleName() : failed.getMessage()));
     }
 
-    private Object target(Message.Ask ask) throws IOException {
-        return switch (ask.port()) {
-            case "devices" -> host.devices();
-            case "store" -> host.store();
-            case Calls.SHELF -> host.store().shelf(ask.of());
-            case "imaging" -> host.imaging();
-            case "overwriting" -> host.overwriting();
-            default -> host;
+    private static Optional<Object> port(Host host, String name, String of) throws IOException {
+        return switch (name) {
+            case "devices" -> Optional.of(host.devices());
+            case "store" -> Optional.of(host.store());
+            case Calls.SHELF -> Optional.of(host.store().shelf(of));
+            case "imaging" -> Optional.of(host.imaging());
+            case "overwriting" -> Optional.of(host.overwriting());
+            case "host" -> Optional.of(host);
+            default -> Optional.empty();
         };
+    }
+
+    private FaultException unknown(String call) {
+        return Fault.of(Fault.Kind.UNSUPPORTED, name, "The agent on " + name + " knows no " + call
+            + ". Is it the agent this office offers?").asException();
     }
 
     private static Object[] arguments(Calls.Call call, List<JsonNode> told, Work work) throws IOException {

@@ -7,6 +7,7 @@ import app.granary.engine.host.Imaging;
 import app.granary.engine.host.Overwriting;
 import app.granary.engine.host.Shelf;
 import app.granary.engine.progress.Watch;
+import app.granary.engine.remote.RemoteFiles;
 import com.fasterxml.jackson.databind.JavaType;
 import java.io.InputStream;
 import java.lang.reflect.Method;
@@ -23,6 +24,7 @@ import java.util.stream.Collectors;
 /** Which calls of the ports go over the line, and of which types they are. Nothing else can be asked for. */
 public final class Calls {
     static final String SHELF = "shelf";
+    static final String FILES = "files";
     private static final Map<String, Class<?>> PORTS = new LinkedHashMap<>();
     /** Longest small file that goes over the line, in bytes: a card, a label, a copy of the office's database. */
     static final int MOST_SMALL = 4 << 20;
@@ -34,6 +36,7 @@ public final class Calls {
         PORTS.put("imaging", Imaging.class);
         PORTS.put("overwriting", Overwriting.class);
         PORTS.put("host", Host.class);
+        PORTS.put(FILES, RemoteFiles.class);
     }
 
     private static final Map<String, Map<String, Call>> ALL = PORTS.entrySet().stream().collect(Collectors.toMap(Map.Entry::getKey,

@@ -53,6 +53,17 @@ public sealed interface Message {
     record Refused(UUID key, Fault fault) implements Message {
     }
 
+    /** What a folder's calls throw, told so that it can be thrown again at the other end. */
+    enum Why {
+        MISSING,
+        THERE_ALREADY,
+        NOT_EMPTY
+    }
+
+    /** Of a call of a folder: not done, for a reason that callers tell apart. */
+    record NotDone(UUID key, Why why, String path) implements Message {
+    }
+
     /** From the office: the end of it is kept here; the computer may forget it. */
     record Heard(UUID key) implements Message {
     }
