@@ -45,6 +45,10 @@ public final class AgentCommand {
         private String code;
         @Option(names = "--disk", paramLabel = "FILE", description = "a raw file that stands for a disk, besides this computer's own")
         private List<Path> disks = List.of();
+        @Option(names = "--drive", paramLabel = "FOLDER", description = "a folder that stands for a drive, besides those that are mounted")
+        private List<Path> drives = List.of();
+        @Option(names = "--only-these", description = "tells of no disks and drives but those named here; for practice")
+        private boolean onlyThese;
         @Option(names = "--name", paramLabel = "NAME", description = "what this computer is called; its own name without it")
         private String name = "";
 
@@ -58,10 +62,12 @@ public final class AgentCommand {
                     "\"" + office
                     + "\" is no address for agents. Write it as the Computers page shows it: https://HOST:PORT.").asException();
             }
-            try (Machine machine = Machine.of(name, disks)) {
+            LentFolders lent = new LentFolders();
+            try (Machine machine = Machine.of(name, disks, drives, onlyThese, lent)) {
                 Office joined = Office.join(office, read, machine.name());
+                lent.from(joined);
                 System.out.println(joined.welcome());
-                return joined.stay(machine) ? 0 : 1;
+                return new Line(joined, machine).stay() ? 0 : 1;
             }
         }
     }

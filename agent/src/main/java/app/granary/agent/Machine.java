@@ -1,32 +1,28 @@
 package app.granary.agent;
 
-import app.granary.core.disk.Partition;
 import app.granary.core.fault.Fault;
-import app.granary.core.filesystem.DiskSurvey;
-import app.granary.core.filesystem.SurveyChoice;
-import app.granary.core.filesystem.SurveyedPartition;
-import app.granary.core.inventory.ComputerFacts;
+import app.granary.engine.host.Attachments;
 import app.granary.engine.host.Host;
 import app.granary.engine.host.HostComputer;
 import app.granary.engine.host.HostDisk;
 import app.granary.engine.host.MachineHost;
+import app.granary.engine.host.RemoteFolders;
+import app.granary.engine.line.HostState;
 import app.granary.engine.source.Folders;
-import com.fasterxml.jackson.databind.ObjectMapper;
-import com.fasterxml.jackson.databind.node.ArrayNode;
-import com.fasterxml.jackson.databind.node.ObjectNode;
 import java.io.IOException;
 import java.net.InetAddress;
 import java.net.UnknownHostException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Clock;
+import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.List;
-import java.util.Locale;
+import java.util.Map;
+import java.util.Set;
 
 /** This computer: the same host an office has, with nothing kept beyond this start of it. */
 final class Machine implements AutoCloseable {
-    private static final ObjectMapper JSON = new ObjectMapper();
-
     private final String name;
     private final Host host;
     private final Path scratch;
@@ -37,21 +33,38 @@ final class Machine implements AutoCloseable {
         this.scratch = scratch;
     }
 
-    /** @param disks raw files that stand for disks, besides the computer's own */
-    static Machine of(String name, List<Path> disks) throws IOException {
+    /**
+     * @param disks  raw files that stand for disks, besides the computer's own
+     * @param drives folders that stand for drives, besides those that are mounted
+     * @param only   whether it has no others
+     * @param lent   what the office lends
+     */
+    static Machine of(String name, List<Path> disks, List<Path> drives, boolean only, RemoteFolders lent) throws IOException {
+        for (Path drive : drives) {
+            require(Files.isDirectory(drive), drive, "folder", "--drive");
+        }
+        for (Path disk : disks) {
+            require(Files.isRegularFile(disk), disk, "file", "--disk");
+        }
         Path scratch = Files.createTempDirectory("granary-agent-");
         Path files = Files.createDirectories(scratch.resolve("disks"));
         for (Path disk : disks) {
-            if (!Files.isRegularFile(disk)) {
-                Folders.delete(scratch);
-                throw Fault.of(Fault.Kind.NOT_RECOGNISED, disk.toString(), disk + " is no file. Name a raw disk image file after --disk.")
-                    .asException();
-            }
             Files.createSymbolicLink(files.resolve(disk.getFileName().toString()), disk.toRealPath());
         }
+        List<Path> real = new ArrayList<>();
+        for (Path drive : drives) {
+            real.add(drive.toRealPath());
+        }
         String called = name.isBlank() ? hostName() : name.strip();
-        return new Machine(called, new MachineHost(called, files, scratch.resolve("images"), scratch.resolve("scratch"),
-            Clock.systemDefaultZone()), scratch);
+        return new Machine(called, MachineHost.forAnOffice(called, files, real, only ? Set.of("none") : Attachments.DISKS,
+            lent, scratch.resolve("scratch"), Clock.systemDefaultZone()), scratch);
+    }
+
+    private static void require(boolean there, Path path, String what, String option) throws IOException {
+        if (!there) {
+            throw Fault.of(Fault.Kind.NOT_RECOGNISED, path.toString(), path + " is no " + what + ". Name a " + what + " after " + option
+                + ".").asException();
+        }
     }
 
     private static String hostName() {
@@ -66,40 +79,23 @@ final class Machine implements AutoCloseable {
         return name;
     }
 
-    /** What it is and has, in the inventory's own format; a disk that cannot be read is told without its partitions. */
-    ObjectNode report() throws IOException {
+    /** Its devices. */
+    Host host() {
+        return host;
+    }
+
+    /** What it is and has now; what is on the disks is not read for it. */
+    HostState state() throws IOException {
         HostComputer computer = host.devices().computers().get(0);
-        ComputerFacts facts = computer.facts();
-        ObjectNode out = JSON.createObjectNode().put("format", "granary-inventory").put("version", 1);
-        ObjectNode told = out.putArray("computers").addObject().put("name", name).put("maker", facts.maker()).put("model", facts.model())
-            .put("firmware", facts.firmware().word()).put("operatingSystem", facts.operatingSystem());
-        facts.secureBoot().ifPresent(on -> told.put("secureBoot", on));
-        ArrayNode disks = told.putArray("disks");
+        Map<String, String> inUse = new HashMap<>();
         for (HostDisk disk : computer.disks()) {
-            disk(disks.addObject(), disk);
+            String use = host.devices().inUse(disk.id());
+            if (!use.isEmpty()) {
+                inUse.put(disk.id(), use);
+            }
         }
-        return out;
-    }
-
-    private void disk(ObjectNode out, HostDisk disk) {
-        out.put("name", disk.name()).put("model", disk.identity().model()).put("serial", disk.identity().serial())
-            .put("sizeBytes", disk.identity().sizeBytes()).put("bus", disk.bus());
-        try {
-            DiskSurvey survey = host.devices().survey(disk.id(), SurveyChoice.USED);
-            out.put("sectorBytes", survey.sectorBytes()).put("scheme", survey.table().scheme().toLowerCase(Locale.ROOT));
-            ArrayNode partitions = out.putArray("partitions");
-            survey.partitions().stream().filter(each -> !each.partition().container()).forEach(each -> partition(partitions.addObject(),
-                each));
-        } catch (IOException unreadable) {
-            out.putArray("partitions");
-        }
-    }
-
-    private static void partition(ObjectNode out, SurveyedPartition each) {
-        Partition partition = each.partition();
-        out.put("number", partition.number()).put("startBytes", partition.startBytes()).put("sizeBytes", partition.sizeBytes())
-            .put("name", partition.name()).put("fileSystem", each.fileSystem().kind());
-        each.fileSystem().usedBytes().ifPresent(used -> out.put("usedBytes", used));
+        return new HostState(computer, host.devices().seen(), inUse, host.store().destinations(), host.overwriting().targets(),
+            host.power());
     }
 
     @Override

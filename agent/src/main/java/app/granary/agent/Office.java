@@ -15,18 +15,11 @@ import java.net.http.WebSocket;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.concurrent.CompletableFuture;
-import java.util.concurrent.CompletionException;
-import java.util.concurrent.CompletionStage;
-import java.util.concurrent.ExecutionException;
-import java.util.concurrent.TimeUnit;
-import java.util.concurrent.TimeoutException;
 
 /** The office this computer has joined, reached outwards only. */
 final class Office {
     private static final ObjectMapper JSON = new ObjectMapper();
     private static final Duration PATIENCE = Duration.ofSeconds(20);
-    /** Between two tries to reach an office that went away. */
-    private static final long AGAIN_MILLIS = 3_000;
 
     private final URI address;
     private final HttpClient http;
@@ -44,7 +37,8 @@ final class Office {
 
     /** @throws app.granary.core.fault.FaultException with a sentence, when it is another server, or does not let this computer in */
     static Office join(URI address, JoinCode code, String machine) throws IOException, InterruptedException {
-        HttpClient http = HttpClient.newBuilder().sslContext(PinnedTrust.of(code)).connectTimeout(PATIENCE).build();
+        HttpClient http = HttpClient.newBuilder().version(HttpClient.Version.HTTP_1_1).sslContext(PinnedTrust.of(code))
+            .connectTimeout(PATIENCE).build();
         ObjectNode knock = JSON.createObjectNode().put("protocol", Protocol.VERSION).put("secret", code.secret()).put("name", machine)
             .put("clock", Instant.now().toString());
         HttpRequest request = HttpRequest.newBuilder(address.resolve("/agents/join")).header("Content-Type", "application/json")
@@ -90,66 +84,18 @@ final class Office {
                 + (clockOffSeconds > 0 ? "ahead." : "behind.") : "");
     }
 
-    /**
-     * Keeps a line to the office, and takes it up again when it breaks.
-     *
-     * @return false when it was sent away
-     */
-    boolean stay(Machine machine) throws IOException, InterruptedException {
-        while (true) {
-            Line line = new Line();
-            try {
-                WebSocket open = http.newWebSocketBuilder().header("Authorization", "Bearer " + token).connectTimeout(PATIENCE)
-                    .buildAsync(URI.create("wss://" + address.getRawAuthority() + "/agents/channel"), line).get(30, TimeUnit.SECONDS);
-                keep(open, line, machine);
-            } catch (ExecutionException | TimeoutException | CompletionException broken) {
-                if (String.valueOf(broken.getMessage()).contains("401")) {
-                    System.err.println("granary-agent: the office does not know this computer any more. Join again with a new code.");
-                    return false;
-                }
-                System.err.println("granary-agent: the office cannot be reached; trying again.");
-            }
-            if (line.closed.getNow("").contains("sent away")) {
-                System.err.println("granary-agent: the office sent this computer away.");
-                return false;
-            }
-            Thread.sleep(AGAIN_MILLIS);
-        }
+    /** A line over TLS, with what this computer shows itself by. */
+    CompletableFuture<WebSocket> line(WebSocket.Listener listener) {
+        return http.newWebSocketBuilder().header("Authorization", "Bearer " + token).connectTimeout(PATIENCE)
+            .buildAsync(URI.create("wss://" + address.getRawAuthority() + "/agents/channel"), listener);
     }
 
-    private static void keep(WebSocket open, Line line, Machine machine) throws IOException, InterruptedException {
-        ObjectNode here = JSON.createObjectNode().put("type", Protocol.HERE);
-        here.set("report", machine.report());
-        String last = here.toString();
-        open.sendText(last, true).join();
-        while (!line.closed.isDone()) {
-            try {
-                line.closed.get(Protocol.BEAT_MILLIS, TimeUnit.MILLISECONDS);
-            } catch (TimeoutException stillOpen) {
-                ObjectNode now = JSON.createObjectNode().put("type", Protocol.HERE);
-                now.set("report", machine.report());
-                String text = now.toString().equals(last) ? JSON.createObjectNode().put("type", Protocol.BEAT).toString() : now.toString();
-                last = now.toString();
-                open.sendText(text, true).join();
-            } catch (ExecutionException impossible) {
-                return;
-            }
-        }
+    /** A request below the office's address for agents, likewise. */
+    HttpRequest.Builder request(String path) {
+        return HttpRequest.newBuilder(address.resolve(path)).header("Authorization", "Bearer " + token);
     }
 
-    /** Hears when the line ends, and why. */
-    private static final class Line implements WebSocket.Listener {
-        private final CompletableFuture<String> closed = new CompletableFuture<>();
-
-        @Override
-        public CompletionStage<?> onClose(WebSocket line, int status, String reason) {
-            closed.complete(reason);
-            return null;
-        }
-
-        @Override
-        public void onError(WebSocket line, Throwable why) {
-            closed.complete("broken: " + why.getMessage());
-        }
+    HttpClient http() {
+        return http;
     }
 }

@@ -26,18 +26,18 @@ public class DemoConfiguration {
     }
 
     @Bean
-    SimulatedOffice machine(GranarySettings settings, Clock clock) throws IOException {
+    SimulatedOffice ownMachine(GranarySettings settings, Clock clock) throws IOException {
         Path own = settings.home().resolve("office");
         return new SimulatedOffice(own, settings.past() == null ? own.resolve("once") : settings.past(), clock, settings.pace());
     }
 
     @Bean
-    Pace pace(SimulatedOffice machine) {
-        return new Pace(machine.pace());
+    Pace pace(SimulatedOffice ownMachine) {
+        return new Pace(ownMachine.pace());
     }
 
     @Bean
-    Switchboard switchboard(SimulatedOffice machine) {
-        return machine.switchboard();
+    Switchboard switchboard(SimulatedOffice ownMachine) {
+        return ownMachine.switchboard();
     }
 }

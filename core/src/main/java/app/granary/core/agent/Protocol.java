@@ -3,15 +3,13 @@ package app.granary.core.agent;
 /** What agent and office say to each other: the version of it, its bounds, and the words for its messages. */
 public final class Protocol {
     /** Raised whenever one side could misunderstand the other. */
-    public static final int VERSION = 1;
-    /** Longest message either side takes, in characters: a computer with hundreds of partitions is far below. */
-    public static final int MOST_CHARACTERS = 1 << 20;
+    public static final int VERSION = 2;
+    /** Longest message either side takes, in characters: a disk in a million pieces is told in half of it. */
+    public static final int MOST_CHARACTERS = 16 << 20;
     /** An agent says at least so often that it is here, in milliseconds. */
     public static final long BEAT_MILLIS = 10_000;
-    /** The computer and its disks, as a report of the inventory's own format. */
-    public static final String HERE = "here";
-    /** Nothing new. */
-    public static final String BEAT = "beat";
+    /** Either side takes a line for broken on which nothing was heard for so long, in milliseconds. */
+    public static final long SILENT_MILLIS = 30_000;
 
     private Protocol() {
     }

@@ -9,9 +9,9 @@ import java.util.Locale;
 import java.util.Set;
 
 /** The disks attached to this machine now, each with an id that no other has, and that no path goes into. */
-final class Attachments {
+public final class Attachments {
     /** What Granary reads and writes on a machine. */
-    static final Set<String> DISKS = Set.of("disk");
+    public static final Set<String> DISKS = Set.of("disk");
 
     private final List<Attached> all;
 

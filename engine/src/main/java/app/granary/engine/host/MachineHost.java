@@ -60,20 +60,22 @@ public final class MachineHost implements Host {
         this.devices = new MachineDevices(name, Files.createDirectories(rawFiles), types, images.isPresent() ? "" : name + "/");
         this.store = new MachineStore(devices, images, drives, remote, room);
         this.imaging = new MachineImaging(devices, store, scratch, room, clock);
-        this.overwriting = new MachineOverwriting(devices, store, rawFiles.resolveSibling("targets"), scratch);
+        this.overwriting = new MachineOverwriting(devices, store, images.isPresent() ? rawFiles.resolveSibling("targets") : rawFiles,
+            scratch);
     }
 
     /**
      * A computer that does work for an office: it keeps no images itself.
      *
-     * @param rawFiles folder with raw disk image files, made when missing; files that may be overwritten lie in one beside it, "targets"
+     * @param rawFiles folder with raw disk image files, made when missing; like the computer's own disks they may be written to
      * @param drives   folders that stand for drives, which exist
+     * @param types    kinds of devices that count as disks, as lsblk calls them
      * @param remote   what others serve to it
      */
-    public static MachineHost forAnOffice(String name, Path rawFiles, List<Path> drives, RemoteFolders remote, Path scratch, Clock clock)
-        throws IOException {
-        return new MachineHost(name, rawFiles, Optional.empty(), Files.createDirectories(scratch), scratch, clock, Attachments.DISKS, 0,
-            drives, remote);
+    public static MachineHost forAnOffice(String name, Path rawFiles, List<Path> drives, Set<String> types, RemoteFolders remote,
+        Path scratch, Clock clock) throws IOException {
+        return new MachineHost(name, rawFiles, Optional.empty(), Files.createDirectories(scratch), scratch, clock, types, 0, drives,
+            remote);
     }
 
     @Override

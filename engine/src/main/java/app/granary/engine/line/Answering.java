@@ -10,10 +10,6 @@ import com.fasterxml.jackson.databind.JsonNode;
 import java.io.ByteArrayInputStream;
 import java.io.IOException;
 import java.lang.reflect.InvocationTargetException;
-import java.nio.file.DirectoryNotEmptyException;
-import java.nio.file.FileAlreadyExistsException;
-import java.nio.file.FileSystemException;
-import java.nio.file.NoSuchFileException;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -115,19 +111,15 @@ public final class Answering {
         } catch (InvocationTargetException failed) {
             return ended(ask, failed.getCause());
         } catch (IOException | ReflectiveOperationException | RuntimeException | LinkageError failed) {
-            return new Message.Refused(ask.key(), fault(failed));
+            return new Message.Refused(ask.key(), fault(failed, name));
         }
     }
 
     private Message ended(Message.Ask ask, Throwable failed) {
-        Message.Why why = failed instanceof NoSuchFileException ? Message.Why.MISSING
-            : failed instanceof FileAlreadyExistsException ? Message.Why.THERE_ALREADY : Message.Why.NOT_EMPTY;
-        return ask.port().equals(Calls.FILES) && failed instanceof FileSystemException file
-            && (why != Message.Why.NOT_EMPTY || failed instanceof DirectoryNotEmptyException)
-            ? new Message.NotDone(ask.key(), why, String.valueOf(file.getFile())) : new Message.Refused(ask.key(), fault(failed));
+        return ask.port().equals(Calls.FILES) ? Lent.ended(ask.key(), failed, name) : new Message.Refused(ask.key(), fault(failed, name));
     }
 
-    private Fault fault(Throwable failed) {
+    static Fault fault(Throwable failed, String name) {
         return failed instanceof FaultException known ? known.fault()
             : new Fault(Fault.Kind.DEVICE_FAILED, name, OptionalLong.empty(), "", "", "On " + name + " something failed: "
                 + (failed.getMessage() == null ? failed.getClass().getSimpleName() : failed.getMessage()));

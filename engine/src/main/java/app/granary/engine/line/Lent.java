@@ -4,6 +4,10 @@ import app.granary.core.fault.Fault;
 import app.granary.engine.remote.ServedFolder;
 import java.io.Closeable;
 import java.io.IOException;
+import java.nio.file.DirectoryNotEmptyException;
+import java.nio.file.FileAlreadyExistsException;
+import java.nio.file.FileSystemException;
+import java.nio.file.NoSuchFileException;
 import java.util.ArrayDeque;
 import java.util.Deque;
 import java.util.Map;
@@ -47,6 +51,24 @@ public final class Lent implements Closeable {
         UUID key = message instanceof Message.Advanced now ? now.key() : message instanceof Message.Done done ? done.key()
             : message instanceof Message.Refused refused ? refused.key() : ((Message.NotDone) message).key();
         Optional.ofNullable(waiting.get(key)).ifPresent(each -> each.add(message));
+    }
+
+    /** What a failed reading or writing is told as. */
+    public static Message ended(IOException failed) {
+        return ended(new UUID(0, 0), failed, "the office");
+    }
+
+    static Message ended(UUID key, Throwable failed, String name) {
+        if (failed instanceof FileSystemException file) {
+            if (failed instanceof NoSuchFileException) {
+                return new Message.NotDone(key, Message.Why.MISSING, String.valueOf(file.getFile()));
+            } else if (failed instanceof FileAlreadyExistsException) {
+                return new Message.NotDone(key, Message.Why.THERE_ALREADY, String.valueOf(file.getFile()));
+            } else if (failed instanceof DirectoryNotEmptyException) {
+                return new Message.NotDone(key, Message.Why.NOT_EMPTY, String.valueOf(file.getFile()));
+            }
+        }
+        return new Message.Refused(key, Answering.fault(failed, name));
     }
 
     /** Begins the work, or waits for what was begun under that key; returns when its end was told. */

@@ -135,7 +135,7 @@ public final class LineFiles implements RemoteFiles {
     }
 
     @Override
-    public PartsRead readParts(String bag, Passphrase passphrase, byte[] imageJson, Watch watch) throws IOException {
+    public PartsRead readParts(String bag, Passphrase passphrase, String imageJson, Watch watch) throws IOException {
         return (PartsRead) ask("readParts", bag, passphrase, imageJson, watch);
     }
 }

@@ -8,11 +8,13 @@ import app.granary.engine.openpgp.Passphrase;
 import app.granary.engine.progress.Watch;
 import app.granary.engine.verify.PartsRead;
 import app.granary.engine.verify.RemoteProof;
-import java.io.ByteArrayOutputStream;
+import java.io.BufferedOutputStream;
 import java.io.IOException;
+import java.io.OutputStream;
 import java.nio.file.FileStore;
 import java.nio.file.FileSystem;
 import java.nio.file.FileSystems;
+import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.PathMatcher;
 import java.nio.file.WatchService;
@@ -25,6 +27,9 @@ import java.util.concurrent.ConcurrentHashMap;
 
 /** A folder of another machine. It is closed by whoever carries its calls; until then it is used by any number of threads. */
 public final class RemoteFileSystem extends FileSystem implements RemoteProof {
+    /** What an image is to be, beside its parts for as long as they are read: for a disk of a terabyte it is 40 MB. */
+    private static final String READING = "image.json.reading";
+
     private final String id = UUID.randomUUID().toString();
     private final RemoteFiles files;
     private final String where;
@@ -67,9 +72,13 @@ public final class RemoteFileSystem extends FileSystem implements RemoteProof {
 
     @Override
     public PartsRead readParts(Path bag, Passphrase passphrase, ImageJson.Content content, Watch watch) throws IOException {
-        ByteArrayOutputStream json = new ByteArrayOutputStream();
-        ImageJsonWriter.write(json, content.description(), content.index());
-        return files.readParts(told(bag), passphrase, json.toByteArray(), watch);
+        Path json = bag.resolve(READING);
+        try (OutputStream out = new BufferedOutputStream(Files.newOutputStream(json))) {
+            ImageJsonWriter.write(out, content.description(), content.index());
+        }
+        PartsRead read = files.readParts(told(bag), passphrase, told(json), watch);
+        Files.delete(json);
+        return read;
     }
 
     /** The folder itself. */

@@ -82,7 +82,7 @@ public interface RemoteFiles {
     /**
      * Reads the parts of an image that is being made.
      *
-     * @param imageJson what it is to be, as in its {@code data/image.json}
+     * @param imageJson a file there that says what it is to be, as its {@code data/image.json} will
      */
-    PartsRead readParts(String bag, Passphrase passphrase, byte[] imageJson, Watch watch) throws IOException;
+    PartsRead readParts(String bag, Passphrase passphrase, String imageJson, Watch watch) throws IOException;
 }

@@ -9,9 +9,9 @@ import app.granary.engine.progress.Watch;
 import app.granary.engine.source.Folders;
 import app.granary.engine.verify.PartsRead;
 import app.granary.engine.verify.Verification;
-import java.io.ByteArrayInputStream;
 import java.io.Closeable;
 import java.io.IOException;
+import java.io.InputStream;
 import java.nio.ByteBuffer;
 import java.nio.channels.FileChannel;
 import java.nio.channels.FileLock;
@@ -260,8 +260,10 @@ public final class ServedFolder implements RemoteFiles, Closeable {
     }
 
     @Override
-    public PartsRead readParts(String bag, Passphrase passphrase, byte[] imageJson, Watch watch) throws IOException {
-        return Verification.readParts(new Bag(inside(bag), passphrase), ImageJson.read(new ByteArrayInputStream(imageJson), bag), watch);
+    public PartsRead readParts(String bag, Passphrase passphrase, String imageJson, Watch watch) throws IOException {
+        try (InputStream in = Files.newInputStream(inside(imageJson), LinkOption.NOFOLLOW_LINKS)) {
+            return Verification.readParts(new Bag(inside(bag), passphrase), ImageJson.read(in, bag), watch);
+        }
     }
 
     private void shutAll() throws IOException {

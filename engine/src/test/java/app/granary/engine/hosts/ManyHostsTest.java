@@ -34,6 +34,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalLong;
+import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Tag;
@@ -59,8 +60,8 @@ class ManyHostsTest {
             Clock.systemUTC());
         for (String name : List.of("TARN", "FELL")) {
             Path drive = Files.createDirectories(folder.resolve(name + "/drive-of-" + name));
-            members.add(new Member(name, name, MachineHost.forAnOffice(name, disks(name, medium), List.of(drive),
-                id -> Optional.ofNullable(lent.get(id)), folder.resolve(name + "/scratch"), Clock.systemUTC())));
+            members.add(new Member(name, name, MachineHost.forAnOffice(name, disks(name, medium), List.of(drive), Set.of("none"), id ->
+                Optional.ofNullable(lent.get(id)), folder.resolve(name + "/scratch"), Clock.systemUTC())));
         }
         office = new ManyHosts(home, () -> members, (to, lending) -> {
             String id = "remote/" + to.id() + "/" + lending.images();
@@ -84,7 +85,7 @@ class ManyHostsTest {
     private Path disks(String machine, Path medium) throws IOException {
         Path raw = Files.createDirectories(folder.resolve(machine).resolve("disks"));
         Files.copy(medium, raw.resolve("own.img"));
-        Path targets = Files.createDirectories(folder.resolve(machine).resolve("targets"));
+        Path targets = Files.createDirectories(folder.resolve(machine).resolve(machine.equals("office") ? "targets" : "disks"));
         Tools.run(targets, "truncate -s 200M spare-of-" + machine + ".img");
         return raw;
     }
@@ -115,7 +116,7 @@ class ManyHostsTest {
         assertTrue(office.overwriting().layout(from, to.targetId(), Firmware.UEFI, LayoutChoice.KEEP).fits());
         assertEquals(List.of(), office.overwriting().write(from, to, Firmware.UEFI, LayoutChoice.KEEP, new How(false, false, true, false),
             Watch.NONE).differences());
-        Tools.run(folder, "sgdisk -v " + machine + "/targets/spare-of-" + machine + ".img | grep 'No problems found'");
+        Tools.run(folder, "sgdisk -v " + machine + "/disks/spare-of-" + machine + ".img | grep 'No problems found'");
     }
 
     @Test
@@ -170,7 +171,7 @@ class ManyHostsTest {
             String sentence = assertThrows(FaultException.class, apart).fault().sentence();
             assertTrue(sentence.length() > 30 && sentence.endsWith("."), sentence);
         }
-        members.add(new Member("OTHER", "OTHER", MachineHost.forAnOffice("FELL", folder.resolve("FELL/disks"), List.of(),
+        members.add(new Member("OTHER", "OTHER", MachineHost.forAnOffice("FELL", folder.resolve("FELL/disks"), List.of(), Set.of("none"),
             RemoteFolders.NONE, folder.resolve("OTHER"), Clock.systemUTC())));
         String twice = assertThrows(FaultException.class,
             () -> office.imaging().capture(toldTwice, HOME_DRIVE, "x", USUAL, Watch.NONE)).fault().sentence();

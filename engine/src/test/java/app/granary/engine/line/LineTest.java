@@ -33,6 +33,7 @@ import java.time.Clock;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.OptionalLong;
+import java.util.Set;
 import java.util.concurrent.atomic.AtomicBoolean;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
@@ -57,9 +58,9 @@ class LineTest {
     void aComputerSomewhereElse() throws IOException {
         Path raw = Files.createDirectories(folder.resolve("disks"));
         Files.move(Medium.GPT_EXT4_AND_FAT.make(folder), raw.resolve("own.img"));
-        Files.createDirectories(folder.resolve("targets"));
-        Tools.run(folder.resolve("targets"), "truncate -s 200M spare.img");
-        machine = MachineHost.forAnOffice("TARN", raw, List.of(Files.createDirectories(folder.resolve("TRIPOD"))), RemoteFolders.NONE,
+        Tools.run(raw, "truncate -s 200M spare.img");
+        machine = MachineHost.forAnOffice("TARN", raw, List.of(Files.createDirectories(folder.resolve("TRIPOD"))), Set.of("none"),
+            RemoteFolders.NONE,
             folder.resolve("scratch"), Clock.systemUTC());
         office = new LineHost("a1", "TARN");
         wire = new Wire(machine, office);
@@ -124,7 +125,7 @@ class LineTest {
         assertEquals(List.of(), office.overwriting().write(image, confirmed, Firmware.UEFI, LayoutChoice.KEEP,
             new Overwriting.How(false, false, true, false), Watch.NONE).differences());
         assertEquals(Tools.run(folder, "sfdisk -d disks/own.img | sed 's/.*img//' | grep start"),
-            Tools.run(folder, "sfdisk -d targets/spare.img | sed 's/.*img//' | grep start"));
+            Tools.run(folder, "sfdisk -d disks/spare.img | sed 's/.*img//' | grep start"));
     }
 
     @Test

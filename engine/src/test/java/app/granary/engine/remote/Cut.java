@@ -115,7 +115,7 @@ final class Cut implements RemoteFiles {
     }
 
     @Override
-    public PartsRead readParts(String bag, Passphrase passphrase, byte[] imageJson, Watch watch) throws IOException {
+    public PartsRead readParts(String bag, Passphrase passphrase, String imageJson, Watch watch) throws IOException {
         cross();
         return there.readParts(bag, passphrase, imageJson, watch);
     }

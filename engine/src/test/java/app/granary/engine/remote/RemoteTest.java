@@ -27,6 +27,7 @@ import java.time.Clock;
 import java.util.List;
 import java.util.Optional;
 import java.util.OptionalLong;
+import java.util.Set;
 import java.util.Random;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Tag;
@@ -56,8 +57,8 @@ class RemoteTest {
         Tools.run(raw, "head -c 200M /dev/urandom | dd of=own.img conv=notrunc bs=1M seek=8 status=none; truncate -s 220M own.img");
         office = Files.createDirectories(folder.resolve("office"));
         Files.createDirectories(office.resolve("granary-images"));
-        machine = MachineHost.forAnOffice("TARN", raw, List.of(Files.createDirectories(folder.resolve("TRIPOD"))),
-            id -> id.equals(THERE) ? Optional.of(served) : Optional.empty(), folder.resolve("scratch"), Clock.systemUTC());
+        machine = MachineHost.forAnOffice("TARN", raw, List.of(Files.createDirectories(folder.resolve("TRIPOD"))), Set.of("none"), id ->
+            id.equals(THERE) ? Optional.of(served) : Optional.empty(), folder.resolve("scratch"), Clock.systemUTC());
         disk = machine.devices().computers().get(0).disks().stream().filter(each -> each.name().equals("own.img")).findFirst()
             .orElseThrow().id();
         drive = machine.store().destinations().stream().map(Destination::id).findFirst().orElseThrow();

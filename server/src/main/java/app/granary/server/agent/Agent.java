@@ -1,39 +1,38 @@
 package app.granary.server.agent;
 
-import app.granary.core.inventory.ComputerReport;
+import app.granary.engine.line.HostState;
+import app.granary.engine.line.LineHost;
 import java.time.Instant;
 import java.util.Optional;
 import java.util.UUID;
 
 /** A computer that has joined, for as long as it runs. Safe for several threads. */
 final class Agent {
-    private final UUID id = UUID.randomUUID();
+    private final UUID id;
     private final String name;
     private final String joinedBy;
     private final byte[] tokenDigest;
     private final Instant since;
+    private final LineHost host;
     private volatile Instant heardAt;
-    private volatile Optional<ComputerReport> report = Optional.empty();
 
     /**
      * @param name        as it calls itself
      * @param joinedBy    who made its code
      * @param tokenDigest SHA-256 of what it shows itself by
      */
-    Agent(String name, String joinedBy, byte[] tokenDigest, Instant since) {
+    Agent(UUID id, String name, String joinedBy, byte[] tokenDigest, Instant since, Instant heardAt) {
+        this.id = id;
         this.name = name;
         this.joinedBy = joinedBy;
         this.tokenDigest = tokenDigest.clone();
         this.since = since;
-        this.heardAt = since;
+        this.heardAt = heardAt;
+        this.host = new LineHost(id.toString(), name);
     }
 
     void heard(Instant at) {
         heardAt = at;
-    }
-
-    void reports(ComputerReport told) {
-        report = Optional.of(told);
     }
 
     UUID id() {
@@ -48,6 +47,10 @@ final class Agent {
         return joinedBy;
     }
 
+    byte[] tokenDigest() {
+        return tokenDigest.clone();
+    }
+
     boolean shows(byte[] digest) {
         return java.security.MessageDigest.isEqual(tokenDigest, digest);
     }
@@ -60,8 +63,13 @@ final class Agent {
         return heardAt;
     }
 
-    /** What it told of itself and its disks; empty until it did. */
-    Optional<ComputerReport> report() {
-        return report;
+    /** Its devices. */
+    LineHost host() {
+        return host;
+    }
+
+    /** What it told of itself; empty until it did. */
+    Optional<HostState> state() {
+        return host.state();
     }
 }

@@ -1,6 +1,9 @@
 package app.granary.server.agent;
 
+import app.granary.engine.host.Host;
+import app.granary.engine.hosts.ManyHosts;
 import java.time.Clock;
+import org.springframework.beans.factory.annotation.Qualifier;
 import org.springframework.boot.autoconfigure.condition.ConditionalOnProperty;
 import org.springframework.context.annotation.Bean;
 import org.springframework.context.annotation.Configuration;
@@ -14,6 +17,14 @@ class AgentConfiguration {
     @Bean
     JoinCodes joinCodes(Clock clock) {
         return new JoinCodes(clock);
+    }
+
+    /**
+     * The office's own machine and all that joined. Under the names the office has for their disks it is the host everyone else works with.
+     */
+    @Bean
+    Host machine(@Qualifier("ownMachine") Host own, AgentsHere here, Lendings lendings) {
+        return new ManyHosts(own, here::members, lendings);
     }
 
     /** Only where they are listened for. */

@@ -24,13 +24,15 @@ import org.springframework.web.bind.annotation.RestController;
 @RequestMapping("/api/v1/agents")
 class AgentController {
     private final Agents agents;
+    private final AgentsHere here;
     private final JoinCodes codes;
     private final GranarySettings settings;
     private final Optional<AgentPort> port;
     private final Journal journal;
 
-    AgentController(Agents agents, JoinCodes codes, GranarySettings settings, Optional<AgentPort> port, Journal journal) {
+    AgentController(Agents agents, AgentsHere here, JoinCodes codes, GranarySettings settings, Optional<AgentPort> port, Journal journal) {
         this.agents = agents;
+        this.here = here;
         this.codes = codes;
         this.settings = settings;
         this.port = port;
@@ -65,13 +67,14 @@ class AgentController {
 
     @GetMapping
     List<AgentLine> all() {
-        return agents.all().stream().map(each -> new AgentLine(each.id(), each.name(), agents.computerOf(each).orElse(null),
-            agents.silent(each) ? "silent" : "here", each.since(), each.report().map(told -> told.disks().size()).orElse(0))).toList();
+        return here.all().stream().map(each -> new AgentLine(each.id(), each.name(), agents.computerOf(each).orElse(null),
+            here.silent(each) ? "silent" : "here", each.since(), each.state().map(told ->
+            told.computer().disks().size()).orElse(0))).toList();
     }
 
     @DeleteMapping("/{id}")
     @ResponseStatus(HttpStatus.NO_CONTENT)
-    void sendAway(@PathVariable UUID id, Principal who) {
+    void sendAway(@PathVariable UUID id, Principal who) throws IOException {
         agents.sendAway(id, who.getName());
     }
 }

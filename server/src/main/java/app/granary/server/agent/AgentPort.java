@@ -1,5 +1,6 @@
 package app.granary.server.agent;
 
+import app.granary.engine.remote.RemoteFiles;
 import app.granary.server.home.GranarySettings;
 import jakarta.servlet.FilterChain;
 import jakarta.servlet.ServletException;
@@ -30,6 +31,7 @@ import org.springframework.web.filter.OncePerRequestFilter;
 class AgentPort {
     /** All that is on it, and on it alone. */
     static final String PATH = "/agents/";
+    private static final long MOST_OF_STRANGER = 10_000;
 
     private final Connector connector;
 
@@ -94,7 +96,14 @@ class AgentPort {
         protected void doFilterInternal(HttpServletRequest request, HttpServletResponse response, FilterChain chain)
             throws ServletException, IOException {
             boolean here = request.getLocalPort() == agents.port();
-            if (here == request.getRequestURI().startsWith(PATH)) {
+            String path = request.getRequestURI();
+            long most = path.startsWith(PATH + "join") ? MOST_OF_STRANGER : RemoteFiles.MOST;
+            if (here && (request.getContentLengthLong() > most || request.getHeader("Transfer-Encoding") != null)) {
+                response.setHeader("Connection", "close");
+                response.setStatus(HttpServletResponse.SC_REQUEST_ENTITY_TOO_LARGE);
+                response.setContentType("application/problem+json");
+                response.getWriter().write("{\"status\":413,\"detail\":\"That is longer than anything an agent says.\"}");
+            } else if (here == path.startsWith(PATH)) {
                 chain.doFilter(request, response);
             } else {
                 response.setStatus(HttpServletResponse.SC_NOT_FOUND);

@@ -87,7 +87,7 @@ class Inventory {
     /** A computer at hand: met for the first time it is added with what it tells; after that a person's words stand. */
     @Transactional
     public Computer meet(HostComputer site) {
-        Optional<Computer> known = computers.findByHostId(site.id())
+        Optional<Computer> known = computers.findByHostId(site.id()).or(() -> byItsDisks(site))
             .or(() -> computers.findFirstByNameIgnoreCaseAndRetiredAtIsNull(site.name()));
         Computer computer = known.orElseGet(() -> {
             Computer made = Computer.named(site.name(), "attached here", clock.instant());
@@ -97,6 +97,14 @@ class Inventory {
         computer.attachTo(site.id());
         changed();
         return computers.save(computer);
+    }
+
+    /** A computer somewhere else is the one its built-in disks are of, whatever it calls itself now; disks of two tell nothing. */
+    private Optional<Computer> byItsDisks(HostComputer site) {
+        List<Computer> of = site.disks().stream().filter(disk -> !disk.bus().equals("usb")).flatMap(disk ->
+            disks.findById(disk.id()).stream())
+            .flatMap(disk -> Optional.ofNullable(disk.computer()).stream()).filter(each -> each.retiredAt() == null).distinct().toList();
+        return of.size() == 1 ? Optional.of(of.get(0)) : Optional.empty();
     }
 
     @Transactional

@@ -27,9 +27,8 @@ public class HostConfiguration {
             return Clock.systemDefaultZone();
         }
 
-        /** As the system calls them; under the office's names they are the host everyone else works with. */
         @Bean
-        Host machine(GranarySettings settings, Clock clock) throws IOException {
+        Host ownMachine(GranarySettings settings, Clock clock) throws IOException {
             return new MachineHost(hostName(), settings.home().resolve("disks"), settings.home().resolve("images"),
                 settings.home().resolve("scratch"), clock, settings.deviceTypes());
         }

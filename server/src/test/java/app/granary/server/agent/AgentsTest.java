@@ -119,8 +119,8 @@ class AgentsTest extends ServerTestBase {
             "the code is of another office, so its secret is not even sent");
         assertTrue(refused("hello").contains("is no code"));
         for (String[] wrong : new String[][] {{"{\"protocol\":99,\"secret\":\"x\",\"name\":\"n\",\"clock\":\"2026-11-27T12:00:00Z\"}",
-            "version 99"}, {"{\"protocol\":1,\"secret\":\"x\",\"name\":\"n\",\"clock\":\"1970-01-01T00:00:00Z\"}", "Set it right"},
-            {"{\"protocol\":1}", "detail"}, {"[", "detail"}, {"{\"secret\":\"" + "x".repeat(100_000) + "\"}", "detail"}}) {
+            "version 99"}, {"{\"protocol\":2,\"secret\":\"x\",\"name\":\"n\",\"clock\":\"1970-01-01T00:00:00Z\"}", "Set it right"},
+            {"{\"protocol\":2}", "detail"}, {"[", "detail"}, {"{\"secret\":\"" + "x".repeat(100_000) + "\"}", "detail"}}) {
             HttpResponse<String> answer = stranger("/agents/join", wrong[0]);
             assertTrue(answer.statusCode() >= 400 && answer.statusCode() < 500 && answer.body().contains(wrong[1]), answer.body());
         }

@@ -1,0 +1,155 @@
+package app.granary.agent;
+
+import app.granary.core.agent.Protocol;
+import app.granary.engine.line.Answering;
+import app.granary.engine.line.HostState;
+import app.granary.engine.line.LineJson;
+import app.granary.engine.line.Message;
+import java.io.IOException;
+import java.net.http.WebSocket;
+import java.util.Optional;
+import java.util.concurrent.CompletableFuture;
+import java.util.concurrent.CompletionStage;
+import java.util.concurrent.ExecutionException;
+import java.util.concurrent.TimeUnit;
+import java.util.concurrent.TimeoutException;
+
+/** Keeps a line to the office, and takes it up again when it breaks. Work goes on meanwhile. */
+final class Line {
+    /** Between two tries to reach an office that went away. */
+    private static final long AGAIN_MILLIS = 2_000;
+    private static final long LOOK_MILLIS = 2_000;
+    private static final long CONNECT_SECONDS = 30;
+
+    private final Office office;
+    private final Machine machine;
+    private final Answering answering;
+
+    Line(Office office, Machine machine) {
+        this.office = office;
+        this.machine = machine;
+        this.answering = new Answering(machine.host(), machine.name());
+    }
+
+    /** @return false when it was sent away */
+    boolean stay() throws IOException, InterruptedException {
+        boolean told = false;
+        while (true) {
+            Ear ear = new Ear();
+            try {
+                keep(office.line(ear).get(CONNECT_SECONDS, TimeUnit.SECONDS), ear);
+                told = false;
+            } catch (ExecutionException | TimeoutException broken) {
+                if (String.valueOf(broken.getMessage()).contains("401")) {
+                    System.err.println("granary-agent: the office does not know this computer any more. Join again with a new code.");
+                    return false;
+                }
+            }
+            if (ear.closed.getNow("").contains("sent away")) {
+                System.err.println("granary-agent: the office sent this computer away.");
+                return false;
+            }
+            if (!told) {
+                System.err.println("granary-agent: the office cannot be reached; work that needs it waits. Trying again.");
+                told = true;
+            }
+            Thread.sleep(AGAIN_MILLIS);
+        }
+    }
+
+    private void keep(WebSocket open, Ear ear) throws IOException, InterruptedException {
+        Mouth mouth = new Mouth(open);
+        HostState last = machine.state();
+        mouth.tell(new Message.Here(last));
+        answering.over(mouth::tell);
+        long beaten = System.nanoTime();
+        while (!ear.closed.isDone() && !mouth.broken) {
+            try {
+                ear.closed.get(LOOK_MILLIS, TimeUnit.MILLISECONDS);
+            } catch (TimeoutException stillOpen) {
+                HostState now = machine.state();
+                if (!now.equals(last)) {
+                    mouth.tell(new Message.Here(now));
+                    last = now;
+                } else if (System.nanoTime() - beaten > TimeUnit.MILLISECONDS.toNanos(Protocol.BEAT_MILLIS)) {
+                    mouth.tell(new Message.Beat());
+                    beaten = System.nanoTime();
+                }
+                if (ear.silentMillis() > Protocol.SILENT_MILLIS) {
+                    open.abort(); // a cable that was pulled tells nobody
+                    return;
+                }
+            } catch (ExecutionException impossible) {
+                return;
+            }
+        }
+    }
+
+    /** One message after the other; what cannot be told is told by the next line. */
+    private static final class Mouth {
+        private final WebSocket line;
+        private volatile boolean broken;
+
+        Mouth(WebSocket line) {
+            this.line = line;
+        }
+
+        synchronized void tell(Message message) {
+            try {
+                line.sendText(LineJson.text(message), true).get(CONNECT_SECONDS, TimeUnit.SECONDS);
+            } catch (ExecutionException | TimeoutException gone) {
+                broken = true;
+            } catch (InterruptedException ended) {
+                Thread.currentThread().interrupt();
+            }
+        }
+    }
+
+    /** Hears what the office says, in whole messages, and when the line ends and why. */
+    private final class Ear implements WebSocket.Listener {
+        private final CompletableFuture<String> closed = new CompletableFuture<>();
+        private final StringBuilder parts = new StringBuilder();
+        private volatile long heardNanos = System.nanoTime();
+
+        long silentMillis() {
+            return TimeUnit.NANOSECONDS.toMillis(System.nanoTime() - heardNanos);
+        }
+
+        @Override
+        public CompletionStage<?> onText(WebSocket line, CharSequence text, boolean last) {
+            heardNanos = System.nanoTime();
+            if (parts.length() + text.length() > Protocol.MOST_CHARACTERS) {
+                line.abort();
+                closed.complete("too long");
+                return null;
+            }
+            parts.append(text);
+            if (last) {
+                hear(parts.toString()).ifPresent(answering::hear);
+                parts.setLength(0);
+            }
+            line.request(1);
+            return null;
+        }
+
+        private Optional<Message> hear(String text) {
+            try {
+                return Optional.of(LineJson.message(text));
+            } catch (IOException unread) {
+                System.err.println("granary-agent: what the office said could not be read (" + unread.getMessage() + ").");
+                return Optional.empty();
+            }
+        }
+
+        @Override
+        public CompletionStage<?> onClose(WebSocket line, int status, String reason) {
+            closed.complete(reason);
+            return null;
+        }
+
+        @Override
+        public void onError(WebSocket line, Throwable why) {
+            closed.complete("broken: " + why.getMessage());
+        }
+    }
+}
