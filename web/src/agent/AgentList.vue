@@ -14,7 +14,7 @@ import { useSession } from '../session/useSession'
 const { mayAct } = useSession()
 const changed = useChanged()
 const agents = useAgents()
-const made = ref<{ command: string; expiresAt: string } | null>(null)
+const made = ref<{ command: string; expiresAt: string; fetch: string; digits: string } | null>(null)
 const {
   act: make,
   busy,
@@ -49,9 +49,20 @@ const { act: sendAway, refused: notSent } = useAction(async (id: string) => {
     <p v-if="mayAct">
       <Button label="Let a computer join" size="small" severity="secondary" outlined :loading="busy" @click="make()" />
     </p>
-    <p v-if="made" class="small" role="status">
-      Type this on the computer, until {{ formatClock(made.expiresAt) }}; it is good once: <code>{{ made.command }}</code>
-    </p>
+    <div v-if="made" class="small" role="status">
+      <template v-if="made.fetch">
+        Start the computer from any Linux stick and type these three lines; it appears here within seconds.
+        <code>{{ made.fetch }}</code>
+        <p>
+          <code>sha256sum agent.tar.gz</code> must begin with <b>{{ made.digits }}</b>
+        </p>
+        <code>tar xf agent.tar.gz && granary-agent/{{ made.command }}</code>
+      </template>
+      <template v-else>
+        Type this on the computer, where the agent was unpacked: <code>{{ made.command }}</code>
+      </template>
+      The code is good until {{ formatClock(made.expiresAt) }}, once.
+    </div>
     <p v-if="refused || notSent" class="notice" role="alert">{{ refused || notSent }}</p>
   </section>
 </template>
@@ -62,11 +73,14 @@ const { act: sendAway, refused: notSent } = useAction(async (id: string) => {
   max-width: 860px;
 }
 code {
-  display: block;
+  display: table;
   background: var(--wash);
   padding: 4px 8px;
-  margin-top: 4px;
+  margin: 4px 0;
   overflow-wrap: anywhere;
   user-select: all;
+}
+p code {
+  display: inline;
 }
 </style>

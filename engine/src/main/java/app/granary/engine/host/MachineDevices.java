@@ -128,7 +128,8 @@ final class MachineDevices implements Devices {
         try (Stream<Path> files = Files.list(rawFiles)) {
             for (Path file : files.filter(Files::isRegularFile).sorted().toList()) {
                 String name = file.getFileName().toString();
-                DiskIdentity identity = new DiskIdentity("raw image file", "", Files.size(file));
+                // two files of one size on two computers are two disks
+                DiskIdentity identity = new DiskIdentity("raw image file", salt.isEmpty() ? "" : name, Files.size(file));
                 out.add(new Found(HostDisk.lasting(Attachments.id(salt + name), name, identity, "file", Links.NVME), file));
             }
         }
@@ -143,7 +144,8 @@ final class MachineDevices implements Devices {
 
     @Override
     public List<HostComputer> computers() throws IOException {
-        return List.of(new HostComputer("this-machine", machine, "this machine", "", facts, found().stream().map(Found::disk).toList()));
+        return List.of(new HostComputer("this-machine", machine, salt.isEmpty() ? "this machine" : "", "", facts,
+            found().stream().map(Found::disk).toList()));
     }
 
     @Override

@@ -1,10 +1,16 @@
 package app.granary.server.agent;
 
+import app.granary.engine.host.ImageStore;
 import app.granary.server.home.GranarySettings;
 import app.granary.server.journal.Journal;
 import app.granary.server.problem.Refused;
 import io.swagger.v3.oas.annotations.media.Schema;
+import jakarta.validation.Valid;
+import jakarta.validation.constraints.NotBlank;
 import java.io.IOException;
+import java.io.InputStream;
+import java.nio.file.Files;
+import java.nio.file.Path;
 import java.security.Principal;
 import java.time.Instant;
 import java.util.List;
@@ -15,6 +21,7 @@ import org.springframework.web.bind.annotation.DeleteMapping;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.ResponseStatus;
 import org.springframework.web.bind.annotation.RestController;
@@ -28,9 +35,15 @@ class AgentController {
     private final JoinCodes codes;
     private final GranarySettings settings;
     private final Optional<AgentPort> port;
+    private final AgentArchive archive;
+    private final ImageStore store;
     private final Journal journal;
 
-    AgentController(Agents agents, AgentsHere here, JoinCodes codes, GranarySettings settings, Optional<AgentPort> port, Journal journal) {
+    AgentController(Agents agents, AgentsHere here, JoinCodes codes, GranarySettings settings, Optional<AgentPort> port,
+        AgentArchive archive, ImageStore store,
+        Journal journal) {
+        this.archive = archive;
+        this.store = store;
         this.agents = agents;
         this.here = here;
         this.codes = codes;
@@ -41,8 +54,10 @@ class AgentController {
 
     /**
      * @param command what to type on the computer that is to join
+     * @param fetch   what fetches the agent first; an empty string when this Granary has none to give
+     * @param digits  what the SHA-256 of the fetched archive must begin with; an empty string likewise
      */
-    record CodeMade(String code, Instant expiresAt, String command) {
+    record CodeMade(String code, Instant expiresAt, String command, String fetch, String digits) {
     }
 
     /** Good once, for a quarter of an hour, and shown only now. */
@@ -52,9 +67,10 @@ class AgentController {
             "This Granary listens for no other computers. Start it with --listen and an address of this machine that they reach."));
         JoinCodes.Made made = codes.make(OfficeCertificate.of(settings).digest(), who.getName());
         journal.add(who.getName(), "make code", "agents", Journal.Result.NOTE, who.getName() + " made a code for a computer to join by.");
-        String address = Listen.parse(settings.listen()).address() + ":" + open.port();
-        return new CodeMade(made.code().text(), made.expiresAt(), "granary-agent join https://" + address + " --code "
-            + made.code().text());
+        String address = "https://" + Listen.parse(settings.listen()).address() + ":" + open.port();
+        String digits = archive.digits();
+        return new CodeMade(made.code().text(), made.expiresAt(), "granary-agent join " + address + " --code " + made.code().text(),
+            digits.isEmpty() ? "" : "curl -kO " + address + AgentPort.PATH + AgentArchive.NAME, digits);
     }
 
     /**
@@ -70,6 +86,23 @@ class AgentController {
         return here.all().stream().map(each -> new AgentLine(each.id(), each.name(), agents.computerOf(each).orElse(null),
             here.silent(each) ? "silent" : "here", each.since(), each.state().map(told ->
             told.computer().disks().size()).orElse(0))).toList();
+    }
+
+    /** @param destinationId where it is put, under its own name */
+    record ArchiveTo(@NotBlank String destinationId) {
+    }
+
+    /** Puts the agent onto a drive, to be carried to a computer. */
+    @PostMapping("/archive")
+    @ResponseStatus(HttpStatus.NO_CONTENT)
+    void put(@Valid @RequestBody ArchiveTo to, Principal who) throws IOException {
+        Path file = archive.file().orElseThrow(() -> new Refused(HttpStatus.CONFLICT, "no-agent", "",
+            "This Granary was started without an agent to give. Make one with ./granary agent-archive."));
+        try (InputStream in = Files.newInputStream(file)) {
+            store.putFile(to.destinationId(), "", AgentArchive.NAME, in);
+        }
+        journal.add(who.getName(), "put agent", to.destinationId(), Journal.Result.NOTE,
+            who.getName() + " put the agent onto a drive; its SHA-256 begins with " + archive.digits() + ".");
     }
 
     @DeleteMapping("/{id}")

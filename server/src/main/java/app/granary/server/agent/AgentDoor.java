@@ -13,7 +13,11 @@ import java.time.Duration;
 import java.time.Instant;
 import java.util.UUID;
 import org.springframework.boot.autoconfigure.condition.ConditionalOnProperty;
+import org.springframework.core.io.FileSystemResource;
 import org.springframework.http.HttpStatus;
+import org.springframework.http.MediaType;
+import org.springframework.http.ResponseEntity;
+import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RequestMapping;
@@ -28,12 +32,14 @@ class AgentDoor {
     /** A computer started from rescue media may have lost its clock; what it does is dated by the office. Years off, its journal is odd. */
     private static final Duration CLOCK_OFF = Duration.ofDays(365);
 
+    private final AgentArchive archive;
     private final JoinCodes codes;
     private final Agents agents;
     private final OfficeChoices choices;
     private final Clock clock;
 
-    AgentDoor(JoinCodes codes, Agents agents, OfficeChoices choices, Clock clock) {
+    AgentDoor(AgentArchive archive, JoinCodes codes, Agents agents, OfficeChoices choices, Clock clock) {
+        this.archive = archive;
         this.codes = codes;
         this.agents = agents;
         this.choices = choices;
@@ -54,6 +60,13 @@ class AgentDoor {
      * @param clockOffSeconds by how much the computer's clock is ahead of the office's; less than 0 when it is behind
      */
     record Admitted(UUID id, String token, String office, long clockOffSeconds) {
+    }
+
+    /** The agent, for whoever has none yet; it is no secret. */
+    @GetMapping("/" + AgentArchive.NAME)
+    ResponseEntity<FileSystemResource> archive() {
+        return archive.file().map(file -> ResponseEntity.ok().contentType(MediaType.APPLICATION_OCTET_STREAM)
+            .body(new FileSystemResource(file))).orElseGet(() -> ResponseEntity.notFound().build());
     }
 
     @PostMapping("/join")

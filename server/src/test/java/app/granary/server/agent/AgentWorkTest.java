@@ -12,6 +12,7 @@ import app.granary.agent.AgentCommand;
 import app.granary.engine.media.Medium;
 import app.granary.engine.media.Tools;
 import app.granary.server.account.Accounts;
+import app.granary.standins.Cable;
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.ObjectMapper;
 import com.fasterxml.jackson.databind.node.ObjectNode;
@@ -98,9 +99,13 @@ class AgentWorkTest {
     }
 
     private void join(String name, String... more) throws Exception {
+        join(name, port.port(), more);
+    }
+
+    private void join(String name, int by, String... more) throws Exception {
         String code = json.readTree(http.perform(post("/api/v1/agents/codes").with(csrf().asHeader())).andReturn().getResponse()
             .getContentAsString()).get("code").asText();
-        List<String> line = new ArrayList<>(List.of("join", "https://127.0.0.1:" + port.port(), "--code", code, "--name", name,
+        List<String> line = new ArrayList<>(List.of("join", "https://127.0.0.1:" + by, "--code", code, "--name", name,
             "--only-these"));
         line.addAll(List.of(more));
         agents.add(CompletableFuture.supplyAsync(() -> AgentCommand.run(line.toArray(String[]::new))));
@@ -131,13 +136,20 @@ class AgentWorkTest {
     }
 
     private JsonNode capture(String disk, String destination, String name) throws Exception {
+        JsonNode ended = ended(order(disk, destination, name));
+        assertEquals("done", ended.get("state").asText(), ended.toString());
+        return ended;
+    }
+
+    private JsonNode ended(JsonNode run) throws Exception {
+        return until("/api/v1/runs/" + run.get("id").asText(), now -> !now.get("endedAt").isNull());
+    }
+
+    private JsonNode order(String disk, String destination, String name) throws Exception {
         ObjectNode order = json.createObjectNode().put("diskId", disk).put("destinationId", destination).put("name", name)
             .put("codec", "zstd").put("allBlocks", false).put("keepSwap", false);
         order.putArray("without");
-        JsonNode run = send(post("/api/v1/runs"), order);
-        JsonNode ended = until("/api/v1/runs/" + run.get("id").asText(), now -> !now.get("endedAt").isNull());
-        assertEquals("done", ended.get("state").asText(), ended.toString());
-        return ended;
+        return send(post("/api/v1/runs"), order);
     }
 
     @Test
@@ -165,17 +177,67 @@ class AgentWorkTest {
         Tools.run(drive.resolve("granary-images/TRIPOD-there"), "sha256sum -c manifest-sha256.txt && zstd -t data/*zst*");
         assertFalse(read("/api/v1/images/" + own.get("imageId").asText()).get("checks").isEmpty());
 
-        JsonNode target = named(read("/api/v1/targets"), "empty.img");
-        String serial = target.get("serial").asText();
-        ObjectNode order = json.createObjectNode().put("imageId", here.get("imageId").asText()).put("targetId", target.get("id").asText())
-            .put("computer", "").put("strategy", "keep").put("confirmation", serial.substring(serial.length() - 4));
-        List.of("stay", "othersStay", "zeroUnused", "acceptDamage", "skipCheck").forEach(no -> order.put(no, false));
-        String restore = send(post("/api/v1/restore"), order).get("id").asText();
+        String restore = restore(here.get("imageId").asText(), "empty.img");
         JsonNode done = until("/api/v1/restore", lines -> List.of("done", "failed").contains(lines.get(0).get("state").asText())).get(0);
         assertEquals(restore, done.get("id").asText());
         assertEquals("done", done.get("state").asText(), done.toString());
         assertEquals(Tools.run(folder, "sfdisk -d tripod-disk.img | sed 's/.*img//' | grep start"),
             Tools.run(folder, "sfdisk -d empty.img | sed 's/.*img//' | grep start"));
         assertTrue(diskOf("TRIPOD").length() > 3);
+    }
+
+    private String restore(String imageId, String onto) throws Exception {
+        JsonNode target = named(read("/api/v1/targets"), onto);
+        String serial = target.get("serial").asText();
+        ObjectNode order = json.createObjectNode().put("imageId", imageId).put("targetId", target.get("id").asText())
+            .put("computer", "").put("strategy", "keep").put("confirmation", serial.substring(serial.length() - 4));
+        List.of("stay", "othersStay", "zeroUnused", "acceptDamage", "skipCheck").forEach(no -> order.put(no, false));
+        return send(post("/api/v1/restore"), order).get("id").asText();
+    }
+
+    /** The cable is pulled in the middle of each way of the bytes, and every one of them comes to its end. */
+    @Test
+    void whatIsUnderWayWaitsForTheCableAndGoesOn() throws Exception {
+        Path folder = Files.createDirectories(HOME.resolve("fell"));
+        Path drive = Files.createDirectories(folder.resolve("FELL-DRIVE"));
+        Tools.run(folder, "mkdir in; head -c 96M /dev/urandom > in/noise; mkfs.ext4 -q -d in noise.img 160M; truncate -s 200M bare.img");
+        try (Cable cable = new Cable(port.port(), 60_000_000)) {
+            join("FELL", cable.port(), "--disk", folder.resolve("noise.img").toString(), "--disk", folder.resolve("bare.img").toString(),
+                "--drive", drive.toString());
+            String there = named(until("/api/v1/destinations", all -> !named(all, "FELL-DRIVE").isMissingNode()), "FELL-DRIVE").get("id")
+                .asText();
+            JsonNode computer = named(until("/api/v1/computers", all -> named(all.get("computers"), "FELL").path("disks").size() == 2)
+                .get("computers"), "FELL");
+            String disk = StreamSupport.stream(computer.get("disks").spliterator(), false)
+                .filter(each -> each.get("name").asText().equals("noise.img")).findFirst().orElseThrow().get("id").asText();
+            JsonNode here = order(disk, "granary-folder", "FELL-here");
+            pulledFor(cable, 3_000);
+            JsonNode made = ended(here);
+            assertEquals("done", made.get("state").asText(), made.toString());
+            Tools.run(HOME.resolve("images/FELL-here"), "sha256sum -c manifest-sha256.txt && zstd -t data/*zst*");
+
+            JsonNode own = order(disk, there, "FELL-there");
+            pulledFor(cable, 3_000);
+            assertEquals("done", ended(own).get("state").asText());
+            Tools.run(drive.resolve("granary-images/FELL-there"), "sha256sum -c manifest-sha256.txt && zstd -t data/*zst*");
+
+            until("/api/v1/targets", all -> !named(all, "bare.img").isMissingNode());
+            String restore = restore(made.get("imageId").asText(), "bare.img");
+            pulledFor(cable, 3_000);
+            JsonNode all = until("/api/v1/restore", lines -> StreamSupport.stream(lines.spliterator(), false).anyMatch(
+                each -> each.get("id").asText().equals(restore) && List.of("done", "failed").contains(each.get("state").asText())));
+            assertTrue(all.toString().contains("\"state\":\"done\""), all.toString());
+            sendAway();
+            Tools.run(folder, "truncate -s 160M bare.img; e2fsck -fn bare.img; debugfs -R 'dump noise out' bare.img; cmp out in/noise");
+        }
+    }
+
+    /** Once it has begun to move bytes. */
+    private void pulledFor(Cable cable, long millis) throws Exception {
+        until("/api/v1/runs/live", live -> !live.isEmpty());
+        Thread.sleep(400);
+        cable.pull();
+        Thread.sleep(millis);
+        cable.plug();
     }
 }

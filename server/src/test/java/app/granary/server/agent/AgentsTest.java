@@ -45,7 +45,7 @@ import org.springframework.test.web.servlet.MockMvc;
 
 /** Computers that join over TLS on loopback, by the agent itself, and strangers at the same port. */
 @SpringBootTest(webEnvironment = SpringBootTest.WebEnvironment.RANDOM_PORT, properties = {"granary.demo=true", "granary.pace=1000",
-    "granary.promised-after=86400000", "granary.reconciled-after=P1D", "granary.listen=127.0.0.1:0"})
+    "granary.promised-after=86400000", "granary.reconciled-after=P1D", "granary.listen=127.0.0.1:0", "granary.agent-archive=pom.xml"})
 @WithMockUser(username = "technician", roles = "TECHNICIAN")
 class AgentsTest extends ServerTestBase {
     @TempDir
@@ -124,6 +124,18 @@ class AgentsTest extends ServerTestBase {
             HttpResponse<String> answer = stranger("/agents/join", wrong[0]);
             assertTrue(answer.statusCode() >= 400 && answer.statusCode() < 500 && answer.body().contains(wrong[1]), answer.body());
         }
+    }
+
+    /** What is fetched over a line nobody trusts yet is compared by its first digits with what the page, which is trusted, says. */
+    @Test
+    void theAgentIsFetchedThereAndComparedByItsDigits() throws Exception {
+        JsonNode made = json.readTree(http.perform(post("/api/v1/agents/codes").with(csrf().asHeader())).andReturn().getResponse()
+            .getContentAsString());
+        assertEquals("curl -kO " + url() + "/agents/agent.tar.gz", made.get("fetch").asText());
+        assertEquals(java.nio.file.Files.readString(Path.of("pom.xml")), stranger("/agents/agent.tar.gz", null).body());
+        assertEquals(Tools.run(Path.of("."), "sha256sum pom.xml").substring(0, 20), made.get("digits").asText().replace(" ", ""));
+        http.perform(post("/api/v1/agents/archive").with(csrf().asHeader()).contentType("application/json")
+            .content("{\"destinationId\":\"cairn\"}")).andExpect(status().isNoContent());
     }
 
     /** Pages on the agents' port, agents on the pages' port, and a line without a token that is known. */
