@@ -46,6 +46,7 @@ const MARKS: Record<string, string> = {
   files: '≡',
   copy: '≡',
   medium: '≡',
+  silent: '◌',
 }
 
 const { act, refused } = useAction(async (todo: Todo) => {

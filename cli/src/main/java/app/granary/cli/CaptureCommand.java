@@ -55,6 +55,8 @@ final class CaptureCommand implements Callable<Integer> {
     boolean startOver;
     @Option(names = "--no-check", description = "do not read the image back before naming it")
     boolean noCheck;
+    @Mixin
+    ProgressOption progress;
     @Option(names = "--json", description = "print JSON")
     boolean json;
     @Spec
@@ -73,22 +75,25 @@ final class CaptureCommand implements Callable<Integer> {
             if (startOver && Files.isDirectory(folder) && Unfinished.discard(folder, imageName)) {
                 spec.commandLine().getErr().println("What lay there of " + name + " without a name was discarded.");
             }
-            CaptureResult result = carryOn
-                ? ImageWork.carryOn(source, device.identity(), folder, name, secret.passphrase(), Clock.systemDefaultZone(), Watch.NONE)
-                : begin(source, imageName, device.identity());
+            CaptureResult result;
+            try (ProgressLine watch = progress.watch(spec.commandLine().getErr(), json)) {
+                result = carryOn
+                    ? ImageWork.carryOn(source, device.identity(), folder, name, secret.passphrase(), Clock.systemDefaultZone(), watch)
+                    : begin(source, imageName, device.identity(), watch);
+            }
             print(result, (System.nanoTime() - began) / 1e9);
         }
         return 0;
     }
 
-    private CaptureResult begin(BlockSource source, ImageName imageName, DiskIdentity identity) throws IOException {
+    private CaptureResult begin(BlockSource source, ImageName imageName, DiskIdentity identity, Watch watch) throws IOException {
         BlockSource careful = new CarefulSource(source);
         DiskSurvey survey = DiskSurvey.of(careful, disk.choice());
         requireRoom(careful, survey);
         return Capture.run(source, survey,
             new CaptureRequest(imageName, codec.codec(), codec.level(), split == null ? OptionalLong.empty() : OptionalLong.of(split),
                 secret.passphrase(), identity, !noCheck),
-            folder, Clock.systemDefaultZone(), Watch.NONE);
+            folder, Clock.systemDefaultZone(), watch);
     }
 
     /** Only when the used bytes alone would not fit is the size worth an estimate before starting. */

@@ -3,7 +3,6 @@ package app.granary.cli;
 import app.granary.core.disk.BlockSource;
 import app.granary.core.estimate.SizeEstimate;
 import app.granary.core.filesystem.DiskSurvey;
-import app.granary.engine.progress.Watch;
 import app.granary.engine.sample.SizeSampler;
 import java.io.IOException;
 import java.io.PrintWriter;
@@ -23,6 +22,8 @@ final class Estimate implements Callable<Integer> {
     CodecOptions codec;
     @Option(names = "--seed", paramLabel = "N", defaultValue = "1", description = "which chunks are drawn (default: ${DEFAULT-VALUE})")
     long seed;
+    @Mixin
+    ProgressOption progress;
     @Option(names = "--json", description = "print JSON")
     boolean json;
     @Spec
@@ -30,9 +31,10 @@ final class Estimate implements Callable<Integer> {
 
     @Override
     public Integer call() throws IOException {
-        try (BlockSource source = disk.open()) {
+        try (BlockSource source = disk.open(); ProgressLine watch = progress.watch(spec.commandLine().getErr(), json)) {
             SizeEstimate estimate = SizeSampler.estimate(source, DiskSurvey.of(source, disk.choice()), codec.codec(), codec.level(), seed,
-                Watch.NONE);
+                watch);
+            watch.close();
             PrintWriter out = spec.commandLine().getOut();
             if (json) {
                 Printed.json(out, fields -> {

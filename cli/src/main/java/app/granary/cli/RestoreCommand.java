@@ -8,7 +8,6 @@ import app.granary.core.layout.LayoutTarget;
 import app.granary.core.layout.RestoreLayout;
 import app.granary.engine.bag.Bag;
 import app.granary.engine.bag.ImageJson;
-import app.granary.engine.progress.Watch;
 import app.granary.engine.restore.Restore;
 import app.granary.engine.restore.RestoreOutcome;
 import app.granary.engine.restore.RestoreRequest;
@@ -51,6 +50,8 @@ final class RestoreCommand implements Callable<Integer> {
     boolean acceptDamage;
     @Mixin
     PassphraseOption secret;
+    @Mixin
+    ProgressOption progress;
     @Option(names = "--json", description = "print JSON")
     boolean json;
     @Spec
@@ -70,11 +71,17 @@ final class RestoreCommand implements Callable<Integer> {
     private RestoreOutcome write(Bag image, ImageJson.Content content, RestoreRequest request, RestoreTarget to,
         boolean device) throws IOException {
         if (!device) {
-            return Restore.run(image, content, request, to, Watch.NONE);
+            return watched(image, content, request, to);
         }
         BlockDevices.requireOverwritable(target, serial == null ? "" : serial);
         try (DeviceHold held = BlockDevices.hold(target)) {
-            return Restore.run(image, content, request, to, Watch.NONE);
+            return watched(image, content, request, to);
+        }
+    }
+
+    private RestoreOutcome watched(Bag image, ImageJson.Content content, RestoreRequest request, RestoreTarget to) throws IOException {
+        try (ProgressLine watch = progress.watch(spec.commandLine().getErr(), json)) {
+            return Restore.run(image, content, request, to, watch);
         }
     }
 

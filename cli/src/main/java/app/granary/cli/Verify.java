@@ -5,7 +5,6 @@ import app.granary.core.fault.Fault;
 import app.granary.core.proof.CheckOutcome;
 import app.granary.core.proof.LostFiles;
 import app.granary.core.proof.Problem;
-import app.granary.engine.progress.Watch;
 import app.granary.engine.host.ImageWork;
 import java.io.IOException;
 import java.io.PrintWriter;
@@ -31,6 +30,8 @@ final class Verify implements Callable<Integer> {
     Path scratch;
     @Mixin
     PassphraseOption secret;
+    @Mixin
+    ProgressOption progress;
     @Option(names = "--json", description = "print JSON")
     boolean json;
     @Spec
@@ -43,7 +44,10 @@ final class Verify implements Callable<Integer> {
                 "That an image was booted is signed by the person who looked, not measured. Choose complete, sound, readable or rehearsed.")
                 .asException();
         }
-        CheckOutcome outcome = ImageWork.check(bag, secret.passphrase(), level, scratch, Watch.NONE);
+        CheckOutcome outcome;
+        try (ProgressLine watch = progress.watch(spec.commandLine().getErr(), json)) {
+            outcome = ImageWork.check(bag, secret.passphrase(), level, scratch, watch);
+        }
         PrintWriter out = spec.commandLine().getOut();
         if (json) {
             json(out, outcome);

@@ -8,7 +8,6 @@ import com.microsoft.playwright.Page;
 import com.microsoft.playwright.assertions.LocatorAssertions;
 import java.io.IOException;
 import java.net.ServerSocket;
-import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
@@ -101,8 +100,7 @@ class AgentsAtWorkTest extends BrowserTest {
     }
 
     private String ask(String path, String expression) {
-        return String.valueOf(page.evaluate("([path, expression]) => fetch(path).then(r => r.json()).then(all => eval(expression))",
-            List.of(path, expression)));
+        return String.valueOf(page.evaluate("fetch('" + path + "').then(r => r.json()).then(all => " + expression + ")"));
     }
 
     private String until(String path, String expression) {
@@ -171,7 +169,8 @@ class AgentsAtWorkTest extends BrowserTest {
     @Order(3)
     void oneIsRestoredOntoAnEmptyDiskAtItsComputer() throws IOException {
         open("/restore");
-        choose("Image to bring back", "TRIPOD");
+        choose("Computer to bring back", "TRIPOD");
+        choose("Image to bring back", "Granary's folder");
         page.getByLabel("TRIPOD-spare.img").check();
         page.getByLabel(TYPE).fill(".xxx");
         button("Overwrite this disk").click();

@@ -20,12 +20,13 @@ import java.util.Set;
  * @param missingOn      of images that are missing, by the drive of each {@link Difference.Kind#MISSING}, their identities
  * @param capturing      disks of which an image is being made, or waits to be
  * @param databaseCopied when Granary's database was last copied; empty for never
+ * @param silent         computers that joined by their agents and of which nothing was heard for a day
  */
 public record TodayFacts(Instant now, Optional<String> journalMissing, Optional<String> journalFailing, List<Unsigned> unsigned,
     List<Damaged> damaged, List<Difference> differences,
     Map<String, List<String>> missingOn, List<Disk> disks, Set<String> capturing, List<Unfinished> unfinished, List<Trouble> troubles,
     List<Unreleased> unreleased, List<Drive> drives,
-    List<Medium> media, List<Computer> computers, Optional<Instant> databaseCopied) {
+    List<Medium> media, List<Computer> computers, Optional<Instant> databaseCopied, List<Silent> silent) {
     /**
      * A disk that was written and waits for a person.
      *
@@ -84,6 +85,10 @@ public record TodayFacts(Instant now, Optional<String> journalMissing, Optional<
 
     /** A rescue medium that should be tried. */
     public record Medium(String name, String why) {
+    }
+
+    /** @param heardAt when it was last heard of */
+    public record Silent(String name, Instant heardAt) {
     }
 
     /**

@@ -51,6 +51,8 @@ public record Todo(Kind kind, String title, String reason, String about, Deed de
         PLACES,
         /** A rescue medium that should be tried. */
         MEDIUM,
+        /** A computer that joined and has gone silent. */
+        SILENT,
         /** Computers whose files may not be saved. */
         FILES,
         /** Granary's own database has no copy. */

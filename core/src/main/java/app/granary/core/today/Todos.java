@@ -45,6 +45,7 @@ public final class Todos {
         todos.out.addAll(Rotation.of(facts.drives(), facts.now()));
         todos.places();
         facts.media().forEach(each -> todos.add(Todo.of(Todo.Kind.MEDIUM, each.name() + " is to be tried", each.why())));
+        todos.silent();
         todos.files();
         todos.databaseCopy();
         return List.copyOf(todos.out);
@@ -63,6 +64,16 @@ public final class Todos {
 
     private void add(Todo todo) {
         out.add(todo);
+    }
+
+    private void silent() {
+        for (TodayFacts.Silent each : facts.silent()) {
+            long hours = Duration.between(each.heardAt(), facts.now()).toHours();
+            add(Todo.of(Todo.Kind.SILENT, each.name() + " is silent",
+                "Nothing was heard of its agent for " + hours
+                + " h. What it was making lies where it was to go, unfinished, on its own drive or "
+                    + "on one of the office. Look at the computer and its cable, or send it away on the Computers page."));
+        }
     }
 
     private void journal() {

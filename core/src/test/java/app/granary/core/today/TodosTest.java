@@ -31,11 +31,12 @@ class TodosTest {
     private List<TodayFacts.Computer> computers = List.of();
     private List<TodayFacts.Unsigned> unsigned = List.of();
     private Optional<Instant> copied = COPIED;
+    private List<TodayFacts.Silent> silent = List.of();
 
     private List<Todo> todos() {
         return Todos.of(new TodayFacts(NOW, Optional.empty(), Optional.empty(), unsigned, damaged, differences,
             Map.of("peg-1", List.of("a", "b")), disks, capturing, unfinished, troubles, unreleased, drives, List.of(),
-            computers, copied));
+            computers, copied, silent));
     }
 
     /** Each as "kind deed with", in order. */
@@ -135,5 +136,13 @@ class TodosTest {
             new TodayFacts.Trouble("two", "DATUM disk", "capture", "secret", true, "It waits for its passphrase."));
         unfinished = List.of(new TodayFacts.Unfinished("DATUM disk", "half", "", true, 0.5));
         assertEquals("unfinished; waiting", told());
+    }
+
+    @Test
+    void aComputerThatJoinedAndWentSilentIsToldWithWhatToDo() {
+        silent = List.of(new TodayFacts.Silent("FELL", NOW.minus(java.time.Duration.ofHours(25))));
+        Todo todo = todos().stream().filter(each -> each.kind() == Todo.Kind.SILENT).findFirst().orElseThrow();
+        assertEquals("FELL is silent", todo.title());
+        assertTrue(todo.reason().startsWith("Nothing was heard of its agent for 25 h."), todo.reason());
     }
 }

@@ -156,11 +156,14 @@ class NightPages {
         for (Night.Row row : planned.night().rows()) {
             NightTasks.Reckoned reckoned = planned.reckoned().get(row.task().id());
             Plans.Saved plan = reckoned.plan();
-            row.bootAt().ifPresent(at -> {
+            boolean here = plan.plan().booted() && reckoned.booted().isPresent();
+            if (here || row.bootAt().isPresent()) {
                 String item = "Boot " + plan.plan().source().computer() + " from rescue media"
                     + (reckoned.bootKey().isEmpty() ? "" : " (" + reckoned.bootKey() + ")");
-                out.add(new NightTodo(plan.id(), plan.plan().name(), item, at, done.getOrDefault(plan.id() + item, "")));
-            });
+                String by = here ? "here, by its agent, since " + Moments.clock(reckoned.booted().get(), planned.calendar().zone()) : "";
+                out.add(new NightTodo(plan.id(), plan.plan().name(), item, row.bootAt().orElse(null),
+                    by.isEmpty() ? done.getOrDefault(plan.id() + item, "") : by));
+            }
             plan.plan().checklist().forEach(
                 item -> out.add(new NightTodo(plan.id(), plan.plan().name(), item, null, done.getOrDefault(plan.id() + item, ""))));
         }

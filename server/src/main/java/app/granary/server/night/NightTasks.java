@@ -20,6 +20,7 @@ import app.granary.engine.host.HostComputer;
 import app.granary.engine.host.HostDisk;
 import app.granary.engine.host.HostEstimate;
 import app.granary.engine.host.Storage;
+import app.granary.server.agent.ComputersByAgent;
 import app.granary.server.computer.DisksOnRecord;
 import app.granary.server.estimate.LearntEstimates;
 import app.granary.server.estimate.Prospect;
@@ -49,8 +50,10 @@ class NightTasks {
     private final LearntEstimates learnt;
     private final DisksOnRecord disks;
     private final Images images;
+    private final ComputersByAgent byAgent;
 
-    NightTasks(Prospects prospects, LearntEstimates learnt, DisksOnRecord disks, Images images) {
+    NightTasks(Prospects prospects, LearntEstimates learnt, DisksOnRecord disks, Images images, ComputersByAgent byAgent) {
+        this.byAgent = byAgent;
         this.prospects = prospects;
         this.learnt = learnt;
         this.disks = disks;
@@ -63,8 +66,9 @@ class NightTasks {
      * @param times   by drive
      * @param basis   what its size rests on; empty when it could not be told
      * @param bootKey key of its computer's boot menu, or an empty string
+     * @param booted  when its computer was, where it is here by its agent already
      */
-    record Reckoned(NightTask task, Plans.Saved plan, Map<String, Time> times, String basis, String bootKey) {
+    record Reckoned(NightTask task, Plans.Saved plan, Map<String, Time> times, String basis, String bootKey, Optional<Instant> booted) {
     }
 
     /** @param readBackShare the part of the time that goes to reading back, 0 to 1 */
@@ -76,7 +80,8 @@ class NightTasks {
         Optional<DisksOnRecord.DiskOnRecord> disk = disks.find(plan.source().diskId());
         if (disk.isEmpty()) {
             String unfit = "The disk of " + plan.source().label() + " is not in this office any more. Change the plan, or pause it.";
-            return new Reckoned(task(saved, overdue, windows, List.of(), List.of(), List.of(), unfit, pin), saved, Map.of(), "", "");
+            return new Reckoned(task(saved, overdue, windows, List.of(), List.of(), List.of(), unfit, pin, false), saved, Map.of(), "", "",
+                Optional.empty());
         }
         Prospect prospect;
         try {
@@ -86,16 +91,18 @@ class NightTasks {
             String why = unreadable instanceof FaultException fault ? fault.fault().sentence()
                 : "its disk did not answer. Check that it is attached.";
             return new Reckoned(
-                task(saved, overdue, windows, List.of(), List.of(), List.of(), plan.source().label() + " cannot be weighed: " + why, pin),
-                saved, Map.of(), "", "");
+                task(saved, overdue, windows, List.of(), List.of(), List.of(), plan.source().label() + " cannot be weighed: " + why, pin,
+                false),
+                saved, Map.of(), "", "", Optional.empty());
         }
         List<String> wanted = inOrder(plan);
         Ways ways = ways(prospect, plan, wanted, pin);
         Map<String, Time> times = prospect.assessments().stream()
             .collect(Collectors.toMap(a -> a.destination().id(), a -> time(prospect, a.destination())));
+        Optional<Instant> booted = byAgent.since(disk.get().computerId());
         NightTask task = task(saved, overdue, windows, ways.wanted, ways.others, ways.away,
-            ways.wanted.isEmpty() ? noWay(plan, wanted, prospect) : "", pin);
-        return new Reckoned(task, saved, times, prospect.size().basis().word(), disk.get().bootKey());
+            ways.wanted.isEmpty() ? noWay(plan, wanted, prospect) : "", pin, booted.isPresent());
+        return new Reckoned(task, saved, times, prospect.size().basis().word(), disk.get().bootKey(), booted);
     }
 
     /**
@@ -135,9 +142,9 @@ class NightTasks {
     }
 
     private static NightTask task(Plans.Saved saved, Duration overdue, List<Span> windows, List<Way> ways, List<Way> others, List<Way> away,
-        String unfit, NightTask.Pin pin) {
+        String unfit, NightTask.Pin pin, boolean here) {
         return new NightTask(saved.id().toString(), saved.plan().source().label(), saved.plan().source().computer(), overdue, windows,
-            saved.plan().booted(), ways, others, away, unfit, pin);
+            saved.plan().booted() && !here, ways, others, away, unfit, pin);
     }
 
     /** The plan's drives, the one whose turn it is first: without an image of this disk, or with the oldest. */

@@ -3,6 +3,7 @@ package app.granary.server.today;
 import app.granary.core.destination.Destination;
 import app.granary.core.reconciliation.Difference;
 import app.granary.core.today.TodayFacts;
+import app.granary.server.agent.ComputersByAgent;
 import app.granary.server.capture.Captures;
 import app.granary.server.capture.UnfinishedController;
 import app.granary.server.computer.ComputersOnRecord;
@@ -33,6 +34,7 @@ import org.springframework.stereotype.Component;
 @Component
 class Morning {
     private static final Duration TOLD_FOR = Duration.ofDays(7);
+    private static final Duration SILENT_FOR = Duration.ofHours(24);
 
     private final Troubles troubles;
     private final Captures captures;
@@ -46,11 +48,13 @@ class Morning {
     private final RescueMedia media;
     private final Restorations restorations;
     private final JournalEndFile journalEnd;
+    private final ComputersByAgent byAgent;
     private final Clock clock;
 
     Morning(Troubles troubles, Captures captures, Releases releases, Reconciliation reconciliation, DamagedImages damaged,
         Destinations destinations, ComputersOnRecord computers, Plans plans, Copies copies,
-        RescueMedia media, Restorations restorations, JournalEndFile journalEnd, Clock clock) {
+        RescueMedia media, Restorations restorations, JournalEndFile journalEnd, ComputersByAgent byAgent, Clock clock) {
+        this.byAgent = byAgent;
         this.troubles = troubles;
         this.captures = captures;
         this.releases = releases;
@@ -86,7 +90,8 @@ class Morning {
                 .toList(),
             releases.troubled().stream().map(each -> new TodayFacts.Unreleased(each.imageName(), each.trouble())).toList(),
             drives(standings), media.due().stream().map(each -> new TodayFacts.Medium(each.name(), each.why())).toList(), computers(),
-            copies.newest());
+            copies.newest(), byAgent.silentFor(SILENT_FOR).stream().map(each -> new TodayFacts.Silent(each.name(),
+            each.heardAt())).toList());
     }
 
     private List<TodayFacts.Damaged> damaged(List<Images.Standings> standings) {

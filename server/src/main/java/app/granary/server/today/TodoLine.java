@@ -29,6 +29,7 @@ record TodoLine(String kind, String title, String reason, String to, String verb
             case TRASH, PLACE, ROTATION, PLACES -> "/destinations";
             case NEVER, FILES -> "/computers/" + todo.about();
             case UNFINISHED, WAITING, FAILED -> "/runs";
+            case SILENT -> "/computers";
             case OVERDUE -> "/night";
             case RELEASE -> "/retention";
             case MEDIUM -> "/rescue-media";

@@ -64,7 +64,8 @@ class NightTasksTest {
     private final LearntEstimates learnt = mock(LearntEstimates.class);
     private final DisksOnRecord disks = mock(DisksOnRecord.class);
     private final Images images = mock(Images.class);
-    private final NightTasks tasks = new NightTasks(prospects, learnt, disks, images);
+    private final NightTasks tasks = new NightTasks(prospects, learnt, disks, images,
+        mock(app.granary.server.agent.ComputersByAgent.class));
 
     private static Destination drive(String name, boolean attached, long free, long rate) {
         return new Destination(name.toLowerCase(java.util.Locale.ROOT), name, "here", attached, attached, 1000 * GB, free, 0,
