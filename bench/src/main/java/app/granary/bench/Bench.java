@@ -9,7 +9,7 @@ import java.util.List;
 /**
  * Prints each figure as a ratio to a general tool on the same work in the same run; the two take turns, and the median of the ratios
  * counts. Arguments: the start script, a folder with about 15 GiB free, how many rounds, and {@code captures}, {@code plans},
- * {@code proof}, {@code chunks} or {@code office} to measure only those.
+ * {@code proof}, {@code chunks}, {@code agents} or {@code office} to measure only those.
  */
 public final class Bench {
     private final Measure measure;
@@ -25,6 +25,7 @@ public final class Bench {
             case "proof" -> bench.proof();
             case "chunks" -> bench.chunks();
             case "office" -> bench.office();
+            case "agents" -> new AgentBench(bench.measure).run();
             case "restores" -> new RestoreBench(bench.measure).run();
             case "captures" -> new CaptureBench(bench.measure).run();
             default -> bench.run();
@@ -40,6 +41,7 @@ public final class Bench {
         plans();
         proof();
         new RestoreBench(measure).run();
+        new AgentBench(measure).run();
         office();
     }
 

@@ -13,7 +13,9 @@ import java.nio.file.Path;
 import java.sql.Connection;
 import java.sql.DriverManager;
 import java.sql.SQLException;
+import java.util.ArrayList;
 import java.util.Arrays;
+import java.util.List;
 import java.util.Properties;
 import java.util.function.Predicate;
 import java.util.regex.Matcher;
@@ -29,10 +31,13 @@ final class OfficeServer implements AutoCloseable {
     private final CookieManager cookies = new CookieManager();
     private final HttpClient http = HttpClient.newBuilder().cookieHandler(cookies).build();
 
-    OfficeServer(String granary, Path home) throws IOException, InterruptedException {
+    /** @param options more of those {@code ./granary run} takes */
+    OfficeServer(String granary, Path home, String... options) throws IOException, InterruptedException {
         int port = 8497;
         log = home.resolveSibling("server.log");
-        ProcessBuilder builder = new ProcessBuilder(granary, "run").redirectErrorStream(true).redirectOutput(log.toFile());
+        List<String> command = new ArrayList<>(List.of(granary, "run"));
+        command.addAll(List.of(options));
+        ProcessBuilder builder = new ProcessBuilder(command).redirectErrorStream(true).redirectOutput(log.toFile());
         builder.environment().put("GRANARY_HOME", home.toString());
         builder.environment().put("GRANARY_PORT", "" + port);
         server = builder.start();

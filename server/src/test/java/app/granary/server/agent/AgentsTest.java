@@ -13,7 +13,10 @@ import static org.springframework.test.web.servlet.result.MockMvcResultMatchers.
 
 import app.granary.agent.AgentCommand;
 import app.granary.core.agent.JoinCode;
+import app.granary.engine.hosts.Member;
+import app.granary.engine.hosts.Serving;
 import app.granary.engine.media.Tools;
+import app.granary.engine.remote.ServedFolder;
 import app.granary.server.ServerTestBase;
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.ObjectMapper;
@@ -28,6 +31,7 @@ import java.net.http.WebSocket;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Path;
 import java.security.cert.X509Certificate;
+import java.util.Optional;
 import java.util.concurrent.CompletableFuture;
 import java.util.concurrent.ExecutionException;
 import java.util.concurrent.TimeUnit;
@@ -57,6 +61,12 @@ class AgentsTest extends ServerTestBase {
     private ObjectMapper json;
     @Autowired
     private AgentPort port;
+    @Autowired
+    private Agents agents;
+    @Autowired
+    private Lendings lendings;
+    @Autowired
+    private AgentRowRepository rows;
     @LocalServerPort
     private int pages;
 
@@ -161,6 +171,74 @@ class AgentsTest extends ServerTestBase {
         http.perform(get("/api/v1/agents")).andExpect(status().isOk());
         http.perform(post("/api/v1/agents/codes").with(csrf().asHeader())).andExpect(status().isForbidden())
             .andExpect(jsonPath("$.detail", containsString("may look")));
+    }
+
+    /** It has joined, and speaks and asks as it likes. */
+    @Test
+    void aRogueAgentReachesNothingAndIsSentOffTheLine() throws Exception {
+        Path root = java.nio.file.Files.createDirectories(folder.resolve("drive/granary-images/OWN.partial")).getParent().getParent();
+        java.nio.file.Files.writeString(folder.resolve("secret"), "secret");
+        Agents.Joined one = agents.join("ONE", "technician");
+        Agents.Joined other = agents.join("OTHER", "technician");
+        Serving.Served lent = lendings.serve(new Member(one.agent().id().toString(), "ONE", one.agent().host()),
+            new ServedFolder(root, "granary-images", "OWN", Optional.of(() -> { })));
+        String token = lent.destinationId().split("/")[1];
+        assertEquals(404, rogue(other.token(), "GET", token, "bytes?path=granary-images/OWN.partial&at=0&most=1", "").statusCode());
+        assertEquals(404, rogue("0".repeat(64), "PUT", token, "bytes?path=granary-images/OWN.partial/x&at=0", "x").statusCode());
+        assertEquals(409, rogue(one.token(), "GET", token, "bytes?path=../secret&at=0&most=9", "").statusCode());
+        assertEquals(409, rogue(one.token(), "PUT", token, "bytes?path=granary-images/OTHER/x&at=0", "x").statusCode());
+        assertEquals(409, rogue(one.token(), "PUT", token, "bytes?path=granary-images/OWN.partial/x&at=-9", "x").statusCode());
+        assertEquals(400, rogue(one.token(), "GET", token, "bytes?path=granary-images/OWN.partial/x&at=none&most=1", "").statusCode());
+        assertEquals(413, rogue(one.token(), "PUT", token, "bytes?path=granary-images/OWN.partial/x&at=0", "x".repeat((8 << 20) + 1))
+            .statusCode());
+        String ask = "{\"is\":\"Ask\",\"key\":\"" + new java.util.UUID(1, 2)
+            + "\",\"port\":\"PORT\",\"of\":\"\",\"call\":\"CALL\",\"arguments\":[]}";
+        for (String[] call : new String[][] {{"host", "sweep()"}, {"files", "close()"}, {"files", "getClass()"}, {"files",
+            "room(String)"}}) {
+            HttpResponse<String> answer = rogue(one.token(), "POST", token, "calls", ask.replace("PORT", call[0]).replace("CALL", call[1]));
+            assertTrue(answer.body().contains("Refused"), answer.body());
+        }
+        assertEquals(409, rogue(one.token(), "POST", token, "calls", "{\"is\":\"Stop\"}").statusCode());
+        lent.close();
+        assertEquals(404, rogue(one.token(), "GET", token, "bytes?path=granary-images/OWN.partial&at=0&most=1", "").statusCode());
+        sentOffTheLine(one.token());
+        assertEquals(2, read("/api/v1/agents").size());
+        AgentsHere afterwards = new AgentsHere(rows, java.time.Clock.systemUTC());
+        afterwards.remember();
+        assertTrue(afterwards.of(one.token()).isPresent(), "it is known after a restart, by what it shows");
+        assertTrue(rows.findAll().stream().noneMatch(row -> json.valueToTree(row).toString().contains(one.token())), "which is not kept");
+        for (Agents.Joined each : new Agents.Joined[] {one, other}) {
+            agents.sendAway(each.agent().id(), "technician");
+        }
+        assertEquals(0, rows.count());
+    }
+
+    private void sentOffTheLine(String token) throws Exception {
+        for (String said : new String[] {"", "{}", "[".repeat(100_000), "x".repeat(17 << 20)}) {
+            CompletableFuture<String> closed = new CompletableFuture<>();
+            WebSocket line = client().newWebSocketBuilder().header("Authorization", "Bearer " + token)
+                .buildAsync(URI.create("wss://127.0.0.1:" + port.port() + "/agents/channel"), new WebSocket.Listener() {
+                    @Override
+                    public java.util.concurrent.CompletionStage<?> onClose(WebSocket on, int status, String reason) {
+                        closed.complete(reason);
+                        return null;
+                    }
+
+                    @Override
+                    public void onError(WebSocket on, Throwable why) {
+                        closed.complete("broken");
+                    }
+                }).get(10, TimeUnit.SECONDS);
+            line.sendText(said, true);
+            assertTrue(closed.get(30, TimeUnit.SECONDS).matches("what was told could not be read|broken"), closed.get());
+        }
+    }
+
+    private HttpResponse<String> rogue(String token, String method, String folder, String path, String body) throws Exception {
+        return client().send(HttpRequest.newBuilder(URI.create(url() + "/agents/files/" + folder + "/" + path))
+            .header("Authorization", "Bearer " + token).header("Content-Type", "application/json")
+            .method(method, body.isEmpty() ? HttpRequest.BodyPublishers.noBody() : HttpRequest.BodyPublishers.ofString(body)).build(),
+            HttpResponse.BodyHandlers.ofString());
     }
 
     private HttpResponse<String> stranger(String path, String body) throws Exception {
