@@ -23,8 +23,8 @@ import java.util.concurrent.TimeoutException;
 /** Carries the calls of one lent folder to the office. What is not answered is told again, for a day. */
 final class Carrier implements LineFiles.Carrier {
     private static final long ANSWER_SECONDS = 60;
-    /** The office says something so often while a call takes long; twice that is silence. */
-    private static final int BEATS_MISSED = 20;
+    /** The office says something every 5 s while a call takes long; so many seconds without a word are silence. */
+    private static final int BEATS_MISSED = 12;
     private static final Duration GIVES_UP = Duration.ofHours(24);
     private static final long LONGEST_WAIT_MILLIS = 10_000;
     private static final int NOT_FOUND = 404;

@@ -11,6 +11,7 @@ import java.util.Optional;
 import java.util.concurrent.CompletableFuture;
 import java.util.concurrent.CompletionStage;
 import java.util.concurrent.ExecutionException;
+import java.util.concurrent.LinkedBlockingQueue;
 import java.util.concurrent.TimeUnit;
 import java.util.concurrent.TimeoutException;
 
@@ -59,6 +60,14 @@ final class Line {
 
     private void keep(WebSocket open, Ear ear) throws IOException, InterruptedException {
         Mouth mouth = new Mouth(open);
+        try {
+            keep(open, ear, mouth);
+        } finally {
+            mouth.end();
+        }
+    }
+
+    private void keep(WebSocket open, Ear ear, Mouth mouth) throws IOException, InterruptedException {
         HostState last = machine.state();
         mouth.tell(new Message.Here(last));
         answering.over(mouth::tell);
@@ -85,23 +94,45 @@ final class Line {
         }
     }
 
-    /** One message after the other; what cannot be told is told by the next line. */
+    /**
+     * One message after the other, by a thread of its own, so that work waits for no line; what cannot be told is told by the next line.
+     */
     private static final class Mouth {
+        /** Where work stands is told anew soon; more of it than this is not kept. */
+        private static final int WAITING = 32;
+
         private final WebSocket line;
+        private final LinkedBlockingQueue<Message> waiting = new LinkedBlockingQueue<>();
         private volatile boolean broken;
 
         Mouth(WebSocket line) {
             this.line = line;
+            Thread speaking = new Thread(this::speak, "granary-line");
+            speaking.setDaemon(true);
+            speaking.start();
         }
 
-        synchronized void tell(Message message) {
-            try {
-                line.sendText(LineJson.text(message), true).get(CONNECT_SECONDS, TimeUnit.SECONDS);
-            } catch (ExecutionException | TimeoutException gone) {
-                broken = true;
-            } catch (InterruptedException ended) {
-                Thread.currentThread().interrupt();
+        void tell(Message message) {
+            if (!broken && (waiting.size() < WAITING || !(message instanceof Message.Advanced))) {
+                waiting.add(message);
             }
+        }
+
+        private void speak() {
+            try {
+                while (!broken) {
+                    Message next = waiting.poll(1, TimeUnit.SECONDS);
+                    if (next != null) {
+                        line.sendText(LineJson.text(next), true).get(CONNECT_SECONDS, TimeUnit.SECONDS);
+                    }
+                }
+            } catch (ExecutionException | TimeoutException | InterruptedException gone) {
+                broken = true;
+            }
+        }
+
+        void end() {
+            broken = true;
         }
     }
 

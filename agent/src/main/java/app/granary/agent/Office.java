@@ -20,6 +20,8 @@ import java.util.concurrent.CompletableFuture;
 final class Office {
     private static final ObjectMapper JSON = new ObjectMapper();
     private static final Duration PATIENCE = Duration.ofSeconds(20);
+    /** An answer that has not begun by then is asked for anew: a connection may be dead without either side having been told. */
+    private static final Duration ANSWER = Duration.ofSeconds(15);
 
     private final URI address;
     private final HttpClient http;
@@ -92,7 +94,7 @@ final class Office {
 
     /** A request below the office's address for agents, likewise. */
     HttpRequest.Builder request(String path) {
-        return HttpRequest.newBuilder(address.resolve(path)).header("Authorization", "Bearer " + token);
+        return HttpRequest.newBuilder(address.resolve(path)).header("Authorization", "Bearer " + token).timeout(ANSWER);
     }
 
     HttpClient http() {

@@ -126,7 +126,7 @@ class AgentsAtWorkTest extends BrowserTest {
         shell("mkdir bin; for each in sh dirname lsblk cat uname findmnt mkfs.ext4 dmidecode; do "
             + "command -v $each > /dev/null && ln -s $(command -v $each) bin/$each || true; done");
         for (String name : List.of("TRIPOD", "FELL")) {
-            computer(name, name.equals("TRIPOD") ? 400 : 300);
+            computer(name, name.equals("TRIPOD") ? 60 : 40);
             shell("tar -C " + name + " -xf " + Build.folder().resolve("granary-agent.tar.gz"));
             join(name);
         }

@@ -200,7 +200,7 @@ class AgentWorkTest {
     void whatIsUnderWayWaitsForTheCableAndGoesOn() throws Exception {
         Path folder = Files.createDirectories(HOME.resolve("fell"));
         Path drive = Files.createDirectories(folder.resolve("FELL-DRIVE"));
-        Tools.run(folder, "mkdir in; head -c 96M /dev/urandom > in/noise; mkfs.ext4 -q -d in noise.img 160M; truncate -s 200M bare.img");
+        Tools.run(folder, "mkdir in; head -c 24M /dev/urandom > in/noise; mkfs.ext4 -q -d in noise.img 64M; truncate -s 80M bare.img");
         try (Cable cable = new Cable(port.port(), 60_000_000)) {
             join("FELL", cable.port(), "--disk", folder.resolve("noise.img").toString(), "--disk", folder.resolve("bare.img").toString(),
                 "--drive", drive.toString());
@@ -228,7 +228,7 @@ class AgentWorkTest {
                 each -> each.get("id").asText().equals(restore) && List.of("done", "failed").contains(each.get("state").asText())));
             assertTrue(all.toString().contains("\"state\":\"done\""), all.toString());
             sendAway();
-            Tools.run(folder, "truncate -s 160M bare.img; e2fsck -fn bare.img; debugfs -R 'dump noise out' bare.img; cmp out in/noise");
+            Tools.run(folder, "truncate -s 64M bare.img; e2fsck -fn bare.img; debugfs -R 'dump noise out' bare.img; cmp out in/noise");
         }
     }
 
