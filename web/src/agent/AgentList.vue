@@ -68,6 +68,9 @@ const { act: sendAway, refused: notSent } = useAction(async (id: string) => {
 </template>
 
 <style scoped>
+.agents > p {
+  margin-top: 12px;
+}
 .agents {
   margin-top: 26px;
   max-width: 860px;

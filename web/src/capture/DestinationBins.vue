@@ -111,7 +111,7 @@ function place(x: number, bin: { rim: number; floor: number }): string {
           />
           <b>{{ d.name }}</b></span
         >
-        <span class="soft">{{ d.place }}</span>
+        <span class="soft place" :title="d.place">{{ d.place }}</span>
         <button type="button" class="figure" :class="d.fit ? 'moss' : 'brick'" @click.prevent="emit('show', d.working)">
           {{ verdict(d) }}
         </button>
@@ -140,5 +140,6 @@ label {
 label.chosen { background: var(--wash); }
 label.unfit { cursor: default; }
 .pick { display: flex; gap: 4px; align-items: center; }
+.place { max-width: 100%; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
 input { accent-color: var(--grain); margin: 0; }
 </style>

@@ -56,7 +56,7 @@ final class Machine implements AutoCloseable {
             real.add(drive.toRealPath());
         }
         String called = name.isBlank() ? hostName() : name.strip();
-        return new Machine(called, MachineHost.forAnOffice(called, files, real, only ? Set.of("none") : Attachments.DISKS,
+        return new Machine(called, MachineHost.forAnOffice(called, files, real, only ? Set.of() : Attachments.DISKS,
             lent, scratch.resolve("scratch"), Clock.systemDefaultZone()), scratch);
     }
 

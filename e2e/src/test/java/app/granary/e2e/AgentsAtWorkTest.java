@@ -36,8 +36,13 @@ class AgentsAtWorkTest extends BrowserTest {
         }
         cable = new Cable(port, 50_000_000);
         folder = RunningServer.newHome();
-        return RunningServer.start(RunningServer.newHome(), "--granary.device-types=none", "--granary.listen=127.0.0.1:" + port,
+        return RunningServer.start(home(), "--granary.device-types=none", "--granary.listen=127.0.0.1:" + port,
             "--granary.agent-archive=" + Build.folder().resolve("granary-agent.tar.gz"), "--granary.promised-after=86400000");
+    }
+
+    /** Its path stands in pictures. */
+    private static Path home() throws IOException {
+        return Files.createTempDirectory(Path.of("/tmp"), "granary-");
     }
 
     @Override

@@ -87,6 +87,11 @@ final class MachineDevices implements Devices {
             each.reached())).toList();
     }
 
+    /** Whether this machine's own devices are at hand, and not files and folders alone. */
+    boolean hasOwn() {
+        return !types.isEmpty();
+    }
+
     /** A file's name, told from one of that name on another machine. */
     String salted(String fileName) {
         return salt.isEmpty() ? fileName : Attachments.id(salt + fileName);

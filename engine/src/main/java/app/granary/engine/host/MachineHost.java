@@ -69,7 +69,7 @@ public final class MachineHost implements Host {
      *
      * @param rawFiles folder with raw disk image files, made when missing; like the computer's own disks they may be written to
      * @param drives   folders that stand for drives, which exist
-     * @param types    kinds of devices that count as disks, as lsblk calls them
+     * @param types    kinds of devices that count as disks, as lsblk calls them; none for a machine that is but files and folders
      * @param remote   what others serve to it
      */
     public static MachineHost forAnOffice(String name, Path rawFiles, List<Path> drives, Set<String> types, RemoteFolders remote,

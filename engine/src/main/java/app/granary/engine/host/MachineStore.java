@@ -56,9 +56,10 @@ final class MachineStore implements ImageStore, LocalFolders {
             out.add(place("granary-folder", "Granary's folder", images.get().toString(), images.get(), all));
         }
         for (Path drive : drives) {
-            out.add(place(Attachments.id(devices.machine() + drive), drive.getFileName().toString(), drive.toString(), drive, all));
+            // it stands for a drive, so it shares no disk with anything
+            out.add(place(Attachments.id(devices.machine() + drive), drive.getFileName().toString(), drive.toString(), drive, List.of()));
         }
-        for (Lsblk.Device disk : all) {
+        for (Lsblk.Device disk : devices.hasOwn() ? all : List.<Lsblk.Device>of()) {
             for (Lsblk.Device device : disk.tree()) {
                 for (String point : device.mountPoints()) {
                     if (point.startsWith("/media/") || point.startsWith("/mnt") || point.startsWith("/run/media/")) {

@@ -60,7 +60,7 @@ class ManyHostsTest {
             Clock.systemUTC());
         for (String name : List.of("TARN", "FELL")) {
             Path drive = Files.createDirectories(folder.resolve(name + "/drive-of-" + name));
-            members.add(new Member(name, name, MachineHost.forAnOffice(name, disks(name, medium), List.of(drive), Set.of("none"), id ->
+            members.add(new Member(name, name, MachineHost.forAnOffice(name, disks(name, medium), List.of(drive), Set.of(), id ->
                 Optional.ofNullable(lent.get(id)), folder.resolve(name + "/scratch"), Clock.systemUTC())));
         }
         office = new ManyHosts(home, () -> members, (to, lending) -> {
@@ -171,7 +171,7 @@ class ManyHostsTest {
             String sentence = assertThrows(FaultException.class, apart).fault().sentence();
             assertTrue(sentence.length() > 30 && sentence.endsWith("."), sentence);
         }
-        members.add(new Member("OTHER", "OTHER", MachineHost.forAnOffice("FELL", folder.resolve("FELL/disks"), List.of(), Set.of("none"),
+        members.add(new Member("OTHER", "OTHER", MachineHost.forAnOffice("FELL", folder.resolve("FELL/disks"), List.of(), Set.of(),
             RemoteFolders.NONE, folder.resolve("OTHER"), Clock.systemUTC())));
         String twice = assertThrows(FaultException.class,
             () -> office.imaging().capture(toldTwice, HOME_DRIVE, "x", USUAL, Watch.NONE)).fault().sentence();

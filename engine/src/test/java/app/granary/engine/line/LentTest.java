@@ -88,7 +88,7 @@ class LentTest {
         try (Lent lent = new Lent(new ServedFolder(office, "granary-images", "own", Optional.of(() -> { })), "the office")) {
             LineFiles files = new LineFiles(new Losing(lent));
             Path root = new RemoteFileSystem(files, "the office").root();
-            Host machine = MachineHost.forAnOffice("TARN", raw, List.of(drive), Set.of("none"), id -> id.equals("remote/x")
+            Host machine = MachineHost.forAnOffice("TARN", raw, List.of(drive), Set.of(), id -> id.equals("remote/x")
                 ? Optional.of(new RemoteFolders.Folder(root, root.resolve("granary-images"))) : Optional.empty(),
                 folder.resolve("scratch"), Clock.systemUTC());
             String disk = machine.devices().computers().get(0).disks().stream().filter(each -> each.name().equals("own.img")).findFirst()

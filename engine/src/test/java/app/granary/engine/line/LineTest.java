@@ -59,7 +59,7 @@ class LineTest {
         Path raw = Files.createDirectories(folder.resolve("disks"));
         Files.move(Medium.GPT_EXT4_AND_FAT.make(folder), raw.resolve("own.img"));
         Tools.run(raw, "truncate -s 200M spare.img");
-        machine = MachineHost.forAnOffice("TARN", raw, List.of(Files.createDirectories(folder.resolve("TRIPOD"))), Set.of("none"),
+        machine = MachineHost.forAnOffice("TARN", raw, List.of(Files.createDirectories(folder.resolve("TRIPOD"))), Set.of(),
             RemoteFolders.NONE,
             folder.resolve("scratch"), Clock.systemUTC());
         office = new LineHost("a1", "TARN");

@@ -57,7 +57,7 @@ class RemoteTest {
         Tools.run(raw, "head -c 200M /dev/urandom | dd of=own.img conv=notrunc bs=1M seek=8 status=none; truncate -s 220M own.img");
         office = Files.createDirectories(folder.resolve("office"));
         Files.createDirectories(office.resolve("granary-images"));
-        machine = MachineHost.forAnOffice("TARN", raw, List.of(Files.createDirectories(folder.resolve("TRIPOD"))), Set.of("none"), id ->
+        machine = MachineHost.forAnOffice("TARN", raw, List.of(Files.createDirectories(folder.resolve("TRIPOD"))), Set.of(), id ->
             id.equals(THERE) ? Optional.of(served) : Optional.empty(), folder.resolve("scratch"), Clock.systemUTC());
         disk = machine.devices().computers().get(0).disks().stream().filter(each -> each.name().equals("own.img")).findFirst()
             .orElseThrow().id();
