@@ -98,6 +98,9 @@ final class Exchange {
             throw Fault.of(Fault.Kind.DEVICE_FAILED, name, name + " cannot be reached now. Look at its cable, then try again.")
                 .asException();
         }
+        if (watched) {
+            watch.requireGoingOn(name); // what a person stopped already is not begun over there
+        }
         pending.put(key, mine);
         try {
             tell(mine.ask);

@@ -155,20 +155,27 @@ class LineTest {
         assertTrue(wire.idle(), "what was heard is forgotten there");
     }
 
+    /** At once, and when it has begun to move bytes. */
     @Test
-    void workIsStoppedFromTheOffice() {
-        Fault fault = assertThrows(FaultException.class, () -> office.imaging().capture(disk, drive, "own", USUAL, new Watch() {
-            @Override
-            public void advanced(Progress now) {
-                assertFalse(now.toString().isEmpty());
-            }
+    void workIsStoppedFromTheOffice() throws IOException {
+        Tools.run(folder, "mkdir in; head -c 200M /dev/urandom > in/noise; mkfs.ext4 -q -d in disks/noise.img 300M");
+        String noise = machine.devices().computers().get(0).disks().stream().filter(each -> each.name().equals("noise.img")).findFirst()
+            .orElseThrow().id();
+        for (boolean atOnce : new boolean[] {true, false}) {
+            AtomicBoolean moving = new AtomicBoolean(atOnce);
+            Fault fault = assertThrows(FaultException.class, () -> office.imaging().capture(noise, drive, "noise", USUAL, new Watch() {
+                @Override
+                public void advanced(Progress now) {
+                    moving.set(true);
+                }
 
-            @Override
-            public boolean stopRequested() {
-                return true;
-            }
-        })).fault();
-        assertEquals(Fault.Kind.STOPPED, fault.kind(), fault.sentence());
+                @Override
+                public boolean stopRequested() {
+                    return moving.get();
+                }
+            })).fault();
+            assertEquals(Fault.Kind.STOPPED, fault.kind(), fault.sentence());
+        }
     }
 
     /** What is no message, or names a type of its own, is refused by the reader and builds nothing. */
