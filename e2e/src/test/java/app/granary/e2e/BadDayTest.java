@@ -40,7 +40,7 @@ class BadDayTest extends OfficeWithAPast {
         page.keyboard().press("Escape");
         pictures("restore");
         page.emulateMedia(new Page.EmulateMediaOptions().setMedia(Media.PRINT));
-        picture("runbook");
+        glance(page, "runbook");
         page.emulateMedia(new Page.EmulateMediaOptions().setMedia(Media.SCREEN));
         page.getByLabel(TYPE).fill("0561");
         button("Overwrite this disk").click();

@@ -29,7 +29,7 @@ abstract class FirstHalfOfTheDay extends BrowserTest {
     void signInRefusesThenLetsIn() {
         signIn(page, server.url(), "technician", "not the password");
         assertThat(page.getByRole(AriaRole.ALERT)).hasText("Name and password do not match. Check both and try again.");
-        picture("sign-in");
+        glance(page, "sign-in");
         page.getByLabel("Password").fill(PASSWORD);
         button(page, "Sign in").click();
         assertThat(page.getByRole(AriaRole.HEADING, new Page.GetByRoleOptions().setName("Today"))).isVisible();

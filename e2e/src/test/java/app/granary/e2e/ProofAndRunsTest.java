@@ -154,7 +154,7 @@ class ProofAndRunsTest extends BrowserTest {
         Locator ledger = page.locator("article", new Page.LocatorOptions().setHasText("ledger-before-update.img.gz"));
         assertThat(ledger).containsText("with digests. Inside: GPT, 3 partitions", PATIENTLY);
         assertThat(ledger).containsText("Of LEDGER: the partition table in it carries that disk's identity.");
-        pictures("elsewhere");
+        glance(page, "elsewhere");
         ledger.getByRole(AriaRole.BUTTON, new Locator.GetByRoleOptions().setName("Add and check it")).press("Enter");
         assertThat(ledger).containsText("On the shelf.");
         page.keyboard().press("Alt+5");

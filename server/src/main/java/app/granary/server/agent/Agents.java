@@ -1,5 +1,6 @@
 package app.granary.server.agent;
 
+import app.granary.engine.host.HostDisk;
 import app.granary.server.change.Changes;
 import app.granary.server.computer.DisksOnRecord;
 import app.granary.server.computer.ComputersOnRecord;
@@ -8,10 +9,13 @@ import app.granary.server.problem.Refused;
 import java.io.IOException;
 import java.security.SecureRandom;
 import java.time.Clock;
+import java.util.HashSet;
 import java.util.HexFormat;
 import java.util.List;
 import java.util.Optional;
+import java.util.Set;
 import java.util.UUID;
+import java.util.stream.Collectors;
 import org.springframework.stereotype.Service;
 
 /** The computers that are here by their agents. Safe for several threads. */
@@ -60,11 +64,33 @@ class Agents {
         return new Joined(agent, text);
     }
 
-    /** It told what it is and has. */
-    void told(Agent agent) {
+    /** It told what it is and has. One that has its disks, and is silent, was the same computer before it joined anew. */
+    void told(Agent agent) throws IOException {
         agent.heard(clock.instant());
+        for (Agent before : here.all()) {
+            if (before != agent && !before.host().here() && shareADisk(before, agent)) {
+                end(before);
+            }
+        }
         changes.note(Changes.Noun.COMPUTERS);
         changes.note(Changes.Noun.TARGETS);
+    }
+
+    private static boolean shareADisk(Agent one, Agent other) {
+        Set<String> disks = disks(one);
+        disks.retainAll(disks(other));
+        return !disks.isEmpty();
+    }
+
+    private static Set<String> disks(Agent of) {
+        return of.state().map(told -> told.computer().disks().stream().map(HostDisk::id).collect(Collectors.toSet()))
+            .orElseGet(HashSet::new);
+    }
+
+    private void end(Agent agent) throws IOException {
+        here.remove(agent.id());
+        agent.host().end();
+        lendings.takeBack(agent.id());
     }
 
     /** The computer on record that it is: by the serials of its disks, else by its name; empty for one that is on no record. */
@@ -77,9 +103,8 @@ class Agents {
 
     /** It is not spoken with any more; what it shows itself by is worth nothing. */
     void sendAway(UUID id, String who) throws IOException {
-        Agent gone = here.remove(id).orElseThrow(() -> Refused.notFound("agent"));
-        gone.host().end();
-        lendings.takeBack(id);
+        Agent gone = here.all().stream().filter(each -> each.id().equals(id)).findFirst().orElseThrow(() -> Refused.notFound("agent"));
+        end(gone);
         journal.add(who, "send away", gone.name(), Journal.Result.NOTE, gone.name() + " was sent away; it may join again with a new code.");
         changes.note(Changes.Noun.COMPUTERS);
     }

@@ -1,5 +1,6 @@
 package app.granary.server.database;
 
+import app.granary.server.destination.KeptForById;
 import app.granary.server.journal.Journal;
 import java.time.Clock;
 import org.springframework.boot.WebApplicationType;
@@ -25,7 +26,7 @@ import org.springframework.data.jpa.repository.config.EnableJpaRepositories;
     TransactionAutoConfiguration.class})
 @EntityScan("app.granary.server.journal")
 @EnableJpaRepositories("app.granary.server.journal")
-@Import({OwnersConnection.class, Rights.class})
+@Import({OwnersConnection.class, Rights.class, KeptForById.class})
 @ComponentScan(basePackages = "app.granary.server.journal", useDefaultFilters = false,
     includeFilters = @ComponentScan.Filter(type = FilterType.REGEX, pattern = ".*\\.(Journal|SealOldLines|JournalEndFile)"))
 class JournalUnderLoad {
