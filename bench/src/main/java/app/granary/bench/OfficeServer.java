@@ -82,10 +82,16 @@ final class OfficeServer implements AutoCloseable {
         return url;
     }
 
-    /** Printed at the end of the address. */
-    private String word() throws IOException {
-        Matcher word = Pattern.compile("word=(\\S+)").matcher(Files.readString(log));
-        return word.find() ? word.group(1) : "";
+    /** Printed at the end of the address, a moment after the server answers. */
+    private String word() throws IOException, InterruptedException {
+        for (int i = 0; i < 100; i++) {
+            Matcher word = Pattern.compile("word=(\\S+)").matcher(Files.readString(log));
+            if (word.find()) {
+                return word.group(1);
+            }
+            Thread.sleep(100);
+        }
+        return "";
     }
 
     /** On the first visit an account is made, later it signs in. */
