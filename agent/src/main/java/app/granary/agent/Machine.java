@@ -3,8 +3,6 @@ package app.granary.agent;
 import app.granary.core.fault.Fault;
 import app.granary.engine.host.Attachments;
 import app.granary.engine.host.Host;
-import app.granary.engine.host.HostComputer;
-import app.granary.engine.host.HostDisk;
 import app.granary.engine.host.MachineHost;
 import app.granary.engine.host.RemoteFolders;
 import app.granary.engine.line.HostState;
@@ -16,9 +14,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Clock;
 import java.util.ArrayList;
-import java.util.HashMap;
 import java.util.List;
-import java.util.Map;
 import java.util.Set;
 
 /** This computer: the same host an office has, with nothing kept beyond this start of it. */
@@ -84,18 +80,9 @@ final class Machine implements AutoCloseable {
         return host;
     }
 
-    /** What it is and has now; what is on the disks is not read for it. */
+    /** What it is and has now. */
     HostState state() throws IOException {
-        HostComputer computer = host.devices().computers().get(0);
-        Map<String, String> inUse = new HashMap<>();
-        for (HostDisk disk : computer.disks()) {
-            String use = host.devices().inUse(disk.id());
-            if (!use.isEmpty()) {
-                inUse.put(disk.id(), use);
-            }
-        }
-        return new HostState(computer, host.devices().seen(), inUse, host.store().destinations(), host.overwriting().targets(),
-            host.power());
+        return HostState.of(host);
     }
 
     @Override

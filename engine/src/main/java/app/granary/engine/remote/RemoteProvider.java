@@ -34,7 +34,7 @@ final class RemoteProvider extends FileSystemProvider {
     static final RemoteProvider ONLY = new RemoteProvider();
 
     private static RemoteFileSystem system(Path path) {
-        return (RemoteFileSystem) path.getFileSystem();
+        return ((RemotePath) path).getFileSystem();
     }
 
     private static RemoteFiles files(Path path) {
@@ -77,7 +77,7 @@ final class RemoteProvider extends FileSystemProvider {
             files(path).open(told(path), how(options));
         }
         RemoteFiles.Entry there = files(path).entry(told(path)).orElseThrow(() -> new NoSuchFileException(path.toString()));
-        RemoteChannel out = ((RemotePath) path).getFileSystem().opened(told(path), there.folder() ? 0 : there.bytes(), writing);
+        RemoteChannel out = system(path).opened(told(path), there.folder() ? 0 : there.bytes(), writing);
         return options.contains(StandardOpenOption.APPEND) ? out.position(there.bytes()) : out;
     }
 
@@ -136,7 +136,7 @@ final class RemoteProvider extends FileSystemProvider {
         if (from.getFileSystem() != to.getFileSystem()) {
             throw new UnsupportedOperationException("nothing is renamed from one machine to another");
         }
-        ((RemotePath) from).getFileSystem().move(told(from), told(to),
+        system(from).move(told(from), told(to),
             Arrays.asList(options).contains(StandardCopyOption.REPLACE_EXISTING));
     }
 

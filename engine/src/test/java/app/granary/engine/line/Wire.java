@@ -1,14 +1,7 @@
 package app.granary.engine.line;
 
-import app.granary.core.destination.Destination;
-import app.granary.core.target.TargetDisk;
 import app.granary.engine.host.Host;
-import app.granary.engine.host.HostComputer;
-import app.granary.engine.host.HostDisk;
 import java.io.IOException;
-import java.util.HashMap;
-import java.util.List;
-import java.util.Map;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
 
@@ -25,21 +18,7 @@ final class Wire implements AutoCloseable {
         this.office = office;
         plug();
         toOffice.execute(() -> { });
-        send(cable, new Message.Here(state(host)));
-    }
-
-    static HostState state(Host host) throws IOException {
-        HostComputer computer = host.devices().computers().get(0);
-        Map<String, String> inUse = new HashMap<>();
-        for (HostDisk disk : computer.disks()) {
-            String use = host.devices().inUse(disk.id());
-            if (!use.isEmpty()) {
-                inUse.put(disk.id(), use);
-            }
-        }
-        List<Destination> destinations = host.store().destinations();
-        List<TargetDisk> targets = host.overwriting().targets();
-        return new HostState(computer, host.devices().seen(), inUse, destinations, targets, host.power());
+        send(cable, new Message.Here(HostState.of(host)));
     }
 
     /** What is told by a cable that was pulled meanwhile is lost. */
