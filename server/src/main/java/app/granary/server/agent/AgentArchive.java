@@ -1,13 +1,9 @@
 package app.granary.server.agent;
 
+import app.granary.engine.bag.Digests;
 import java.io.IOException;
-import java.io.InputStream;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.security.DigestInputStream;
-import java.security.MessageDigest;
-import java.security.NoSuchAlgorithmException;
-import java.util.HexFormat;
 import java.util.Optional;
 import org.springframework.beans.factory.annotation.Value;
 import org.springframework.stereotype.Component;
@@ -41,19 +37,9 @@ class AgentArchive {
         }
         long modified = Files.getLastModifiedTime(there.get()).toMillis();
         if (modified != ofModified) {
-            digits = digest(there.get()).substring(0, DIGITS).replaceAll("(.{" + GROUP + "})(?!$)", "$1 ");
+            digits = Digests.of(there.get()).substring(0, DIGITS).replaceAll("(.{" + GROUP + "})(?!$)", "$1 ");
             ofModified = modified;
         }
         return digits;
-    }
-
-    private static String digest(Path archive) throws IOException {
-        try (InputStream in = Files.newInputStream(archive)) {
-            MessageDigest sha = MessageDigest.getInstance("SHA-256");
-            new DigestInputStream(in, sha).transferTo(java.io.OutputStream.nullOutputStream());
-            return HexFormat.of().formatHex(sha.digest());
-        } catch (NoSuchAlgorithmException impossible) {
-            throw new IllegalStateException(impossible);
-        }
     }
 }

@@ -66,7 +66,6 @@ class Agents {
 
     /** It told what it is and has. One that has its disks, and is silent, was the same computer before it joined anew. */
     void told(Agent agent) throws IOException {
-        agent.heard(clock.instant());
         for (Agent before : here.all()) {
             if (before != agent && !before.host().here() && shareADisk(before, agent)) {
                 end(before);
@@ -88,7 +87,7 @@ class Agents {
     }
 
     private void end(Agent agent) throws IOException {
-        here.remove(agent.id());
+        here.remove(agent);
         agent.host().end();
         lendings.takeBack(agent.id());
     }
@@ -103,7 +102,7 @@ class Agents {
 
     /** It is not spoken with any more; what it shows itself by is worth nothing. */
     void sendAway(UUID id, String who) throws IOException {
-        Agent gone = here.all().stream().filter(each -> each.id().equals(id)).findFirst().orElseThrow(() -> Refused.notFound("agent"));
+        Agent gone = here.find(id).orElseThrow(() -> Refused.notFound("agent"));
         end(gone);
         journal.add(who, "send away", gone.name(), Journal.Result.NOTE, gone.name() + " was sent away; it may join again with a new code.");
         changes.note(Changes.Noun.COMPUTERS);

@@ -42,11 +42,14 @@ class AgentsHere {
         here.put(agent.id(), agent);
     }
 
-    /** Empty when there was none. */
-    Optional<Agent> remove(UUID id) {
-        Optional<Agent> gone = Optional.ofNullable(here.remove(id));
-        gone.ifPresent(agent -> rows.deleteById(id));
-        return gone;
+    void remove(Agent agent) {
+        here.remove(agent.id());
+        rows.deleteById(agent.id());
+    }
+
+    /** Empty when there is none by that id. */
+    Optional<Agent> find(UUID id) {
+        return Optional.ofNullable(here.get(id));
     }
 
     int count() {
