@@ -6,12 +6,14 @@ import { answer, client } from '../api/client'
 import { useAction } from '../api/useAction'
 import { formatClock } from '../measure/times'
 import { counted } from '../measure/counted'
+import { useUnits } from '../measure/useUnits'
 import { useAgents } from '../query/agents'
 import { useChanged } from '../query/ask'
 import { useSession } from '../session/useSession'
 
 /** Computers that have joined by their agents, and the code for another one. */
 const { mayAct } = useSession()
+const { size } = useUnits()
 const changed = useChanged()
 const agents = useAgents()
 const made = ref<{ command: string; expiresAt: string; fetch: string; digits: string } | null>(null)
@@ -42,6 +44,11 @@ const { act: sendAway, refused: notSent } = useAction(async (id: string) => {
             {{ a.state === 'here' ? `here, by its agent, since ${formatClock(a.since)}` : 'silent: its cable, or the computer, is off' }}
           </td>
           <td>{{ counted(a.disks, 'disk') }}</td>
+          <td class="soft">
+            <template v-if="a.upBytes !== null && a.downBytes !== null">
+              network {{ size(a.upBytes) }}/s to the office, {{ size(a.downBytes) }}/s from it
+            </template>
+          </td>
           <td><button v-if="mayAct" type="button" class="figure" @click="sendAway(a.id)">send away</button></td>
         </tr>
       </tbody>

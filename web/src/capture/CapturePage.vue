@@ -212,6 +212,7 @@ const {
         in all; a step waits only for the slowest beside it</span
       >
     </div>
+    <p v-if="first.route" class="route">{{ first.route }}</p>
     <StageBars :time="first.time" />
   </section>
 </template>
@@ -224,5 +225,6 @@ const {
 .rest td { padding-top: 4px; padding-bottom: 4px; }
 .rest td:first-child { width: 84px; white-space: nowrap; }
 .how-long { margin-top: 10px; border-top: 1px solid var(--rule); padding-top: 8px; }
+.route { margin: 0 0 4px; }
 .how-long h3 { margin-bottom: 4px; }
 </style>

@@ -21,13 +21,20 @@ const step = computed(() => width.value / Math.max(1, byName.value.length))
 const foot = HEADROOM + HEIGHT
 /** Below this many pixels for a bin its words are set smaller and wrap. */
 const NARROW = 76
+/** In place of a rank, by the rule that is broken. */
+const REFUSED: Record<string, string> = {
+  attached: 'not attached',
+  reached: 'out of reach',
+  encrypted: 'encrypted only',
+  'may-use': 'kept for others',
+}
 const ORDINAL = ['', '1st choice', '2nd choice', '3rd choice']
 
 function verdict(d: Weighed): string {
   if (d.itself) return 'the disk itself'
   if (d.fit) return `${size(d.roomAfterBytes)} left`
   if (d.roomAfterBytes < 0) return `${size(-d.roomAfterBytes)} short`
-  return d.refusals[0]?.includes('Split') ? 'needs parts' : 'not now'
+  return d.refusedBy === 'file-size' ? 'needs parts' : 'not now'
 }
 
 function isChosen(d: Weighed): boolean {
@@ -116,7 +123,7 @@ function place(x: number, bin: { rim: number; floor: number }): string {
           {{ verdict(d) }}
         </button>
         <b v-if="d.fit">{{ ORDINAL[d.rank] ?? `${d.rank}th choice` }}</b>
-        <span v-else class="brick">{{ d.attached ? 'does not fit' : 'not attached' }}</span>
+        <span v-else class="brick">{{ REFUSED[d.refusedBy] ?? 'does not fit' }}</span>
       </label>
     </div>
   </div>

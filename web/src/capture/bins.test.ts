@@ -16,7 +16,7 @@ const drive = (capacityBytes: number, freeBytes: number, promisedBytes = 0): Wei
   itself: false,
   rank: 1,
   roomAfterBytes: 0,
-  refusals: [],
+  refusals: [], refusedBy: '', route: '',
   time: { lowSeconds: 0, highSeconds: 0, slowest: '', stages: [], working: { title: '', subtitle: '', lines: [], sentences: [] } },
   working: { title: '', subtitle: '', lines: [], sentences: [] },
 })

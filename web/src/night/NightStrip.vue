@@ -35,9 +35,11 @@ const nowAt = computed(() => {
   const iso = new Date(now.value).toISOString()
   return iso >= props.night.stripFrom && iso <= props.night.stripTo ? scale.value.at(iso) : null
 })
+const here = (since: string | null) => (since ? `, here by its agent since ${clock(since)}` : '')
 const words = (line: (typeof lines.value)[number]) =>
   line.row
-    ? `${line.name}, ${line.disk}: from ${clock(line.row.start)} to about ${clock(line.row.end)} on ${line.row.drive}, ` +
+    ? `${line.name}, ${line.disk}${here(line.row.hereSince)}: ` +
+      `from ${clock(line.row.start)} to about ${clock(line.row.end)} on ${line.row.drive}, ` +
       `slack ${line.row.slack}, ${line.row.chance}`
     : `${line.name}, ${line.disk}: does not fit`
 
@@ -154,7 +156,8 @@ function choose(planId: string) {
       :aria-pressed="chosen === line.planId"
       @click="choose(line.planId)"
     >
-      <b>{{ line.name }}</b><span v-if="several.has(line.name)" class="soft">{{ line.disk.replace(/,.*/, '') }}</span>
+      <b>{{ line.name }}</b><span v-if="line.row?.hereSince" class="here">here</span
+      ><span v-if="several.has(line.name)" class="soft">{{ line.disk.replace(/,.*/, '') }}</span>
     </button>
   </div>
   <p class="key soft small">
@@ -196,4 +199,5 @@ function choose(planId: string) {
 .line span { font-size: 13px; margin-left: 6px; }
 .key { display: flex; gap: 6px; align-items: center; margin: 6px 0 14px; }
 .key svg:not(:first-child) { margin-left: 12px; }
+.here { color: var(--moss); font-size: 12px; margin-left: 6px; }
 </style>

@@ -52,6 +52,9 @@ public final class AgentCommand {
         @Option(names = "--name", paramLabel = "NAME", description = "what this computer is called; its own name without it")
         private String name = "";
 
+        @Option(names = "--console", description = "shows on this terminal what goes on, with keys to hold, to stop and to switch off")
+        private boolean console;
+
         @Override
         public Integer call() throws IOException, InterruptedException {
             JoinCode read = JoinCode.parse(code).orElseThrow(() -> Fault.of(Fault.Kind.BAD_CHOICE, "--code",
@@ -66,8 +69,31 @@ public final class AgentCommand {
             try (Machine machine = Machine.of(name, disks, drives, onlyThese, lent)) {
                 Office joined = Office.join(office, read, machine.name());
                 lent.from(joined);
-                System.out.println(joined.welcome());
-                return new Line(joined, machine).stay() ? 0 : 1;
+                return console ? watched(joined, machine) : plain(joined, machine);
+            }
+        }
+
+        private static int plain(Office joined, Machine machine) throws IOException, InterruptedException {
+            System.out.println(joined.welcome());
+            return new Line(joined, machine, sentence -> System.err.println("granary-agent: " + sentence)).stay() ? 0 : 1;
+        }
+
+        /** The line is kept by a thread of its own, since the person may leave at any moment. */
+        private static int watched(Office joined, Machine machine) throws IOException {
+            try (Console console = Console.open()) {
+                console.say(joined.welcome());
+                Line line = new Line(joined, machine, console);
+                Thread keeping = new Thread(() -> {
+                    try {
+                        line.stay();
+                    } catch (IOException | InterruptedException ended) {
+                        console.say("The line to the office ended: " + ended.getMessage());
+                    }
+                }, "granary-agent");
+                keeping.setDaemon(true);
+                keeping.start();
+                console.watch(machine, joined, line);
+                return 0;
             }
         }
     }

@@ -1,6 +1,7 @@
 package app.granary.agent;
 
 import app.granary.core.agent.Protocol;
+import app.granary.core.machine.Network;
 import app.granary.engine.line.Answering;
 import app.granary.engine.line.HostState;
 import app.granary.engine.line.LineJson;
@@ -21,15 +22,41 @@ final class Line {
     private static final long AGAIN_MILLIS = 2_000;
     private static final long LOOK_MILLIS = 2_000;
     private static final long CONNECT_SECONDS = 30;
+    /** The office first wants to know which disks there are, and that needs the network and the processor. */
+    private static final long MEASURED_AFTER_MILLIS = 3_000;
 
     private final Office office;
     private final Machine machine;
     private final Answering answering;
+    /** Empty until it was measured. */
+    private volatile Optional<Network> network = Optional.empty();
+    private volatile Mouth mouth;
+    private final Words words;
 
-    Line(Office office, Machine machine) {
+    /** What a person is told of the line. */
+    interface Words {
+        void say(String sentence);
+    }
+
+    Line(Office office, Machine machine, Words words) {
+        this.words = words;
         this.office = office;
         this.machine = machine;
         this.answering = new Answering(machine.host(), machine.name());
+    }
+
+    /** The work the office asked for. */
+    Answering answering() {
+        return answering;
+    }
+
+    /** Whether the office can be spoken to now. */
+    boolean carries() {
+        return mouth != null && !mouth.broken;
+    }
+
+    Optional<Network> network() {
+        return network;
     }
 
     /** @return false when it was sent away */
@@ -42,16 +69,16 @@ final class Line {
                 told = false;
             } catch (ExecutionException | TimeoutException broken) {
                 if (String.valueOf(broken.getMessage()).contains("401")) {
-                    System.err.println("granary-agent: the office does not know this computer any more. Join again with a new code.");
+                    words.say("The office does not know this computer any more. Join again with a new code.");
                     return false;
                 }
             }
             if (ear.closed.getNow("").contains("sent away")) {
-                System.err.println("granary-agent: the office sent this computer away.");
+                words.say("The office sent this computer away.");
                 return false;
             }
             if (!told) {
-                System.err.println("granary-agent: the office cannot be reached; work that needs it waits. Trying again.");
+                words.say("The office cannot be reached; work that needs it waits. Trying again.");
                 told = true;
             }
             Thread.sleep(AGAIN_MILLIS);
@@ -59,18 +86,39 @@ final class Line {
     }
 
     private void keep(WebSocket open, Ear ear) throws IOException, InterruptedException {
-        Mouth mouth = new Mouth(open);
+        Mouth mine = new Mouth(open);
+        mouth = mine;
         try {
-            keep(open, ear, mouth);
+            keep(open, ear, mine);
         } finally {
-            mouth.end();
+            mine.end();
         }
+    }
+
+    /** Measures the network once, beside whatever else goes on; what was measured already is told again. */
+    private void tellNetwork() {
+        if (network.isPresent()) {
+            mouth.tell(new Message.Measured(network.get()));
+            return;
+        }
+        Thread measuring = new Thread(() -> {
+            try {
+                Thread.sleep(MEASURED_AFTER_MILLIS);
+                network = Optional.of(new Measuring(office).network());
+                mouth.tell(new Message.Measured(network.get()));
+            } catch (IOException | InterruptedException cutOff) {
+                // the next line tries again; until then the office says that it was not measured
+            }
+        }, "granary-measuring");
+        measuring.setDaemon(true);
+        measuring.start();
     }
 
     private void keep(WebSocket open, Ear ear, Mouth mouth) throws IOException, InterruptedException {
         HostState last = machine.state();
         mouth.tell(new Message.Here(last));
         answering.over(mouth::tell);
+        tellNetwork();
         long beaten = System.nanoTime();
         while (!ear.closed.isDone() && !mouth.broken) {
             try {
@@ -167,7 +215,7 @@ final class Line {
             try {
                 return Optional.of(LineJson.message(text));
             } catch (IOException unread) {
-                System.err.println("granary-agent: what the office said could not be read (" + unread.getMessage() + ").");
+                words.say("What the office said could not be read (" + unread.getMessage() + ").");
                 return Optional.empty();
             }
         }

@@ -3,6 +3,10 @@ package app.granary.bench;
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.ObjectMapper;
 import java.io.IOException;
+import java.io.OutputStream;
+import java.net.InetAddress;
+import java.net.ServerSocket;
+import java.net.Socket;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
@@ -12,18 +16,31 @@ import java.util.List;
 final class AgentBench {
     private static final ObjectMapper JSON = new ObjectMapper();
     private static final String DISK = "agent-disk.img";
+    /** Of 1 Gbit/s, what is left for TCP's own bytes in frames of 1500. */
+    private static final double GIGABIT = 118.6e6;
 
     private final Measure measure;
     private final Path folder;
+    private Process agent;
 
     AgentBench(Measure measure) throws IOException {
         this.measure = measure;
         this.folder = Files.createDirectories(measure.folder.resolve("agents"));
     }
 
-    void run() throws IOException, InterruptedException {
+    private void archive() throws IOException, InterruptedException {
         Tool.shell("'" + measure.granary() + "' agent-archive '" + folder + "/agent.tar.gz' && tar -C '" + folder + "' -xf '" + folder
             + "/agent.tar.gz'");
+    }
+
+    /** Eight of them at once. */
+    void crowd() throws IOException, InterruptedException {
+        archive();
+        new CrowdBench(measure, folder.resolve("crowd"), folder.resolve("granary-agent/granary-agent")).run();
+    }
+
+    void run() throws IOException, InterruptedException {
+        archive();
         measure.report("archive of the agent, in units of 60 MB", List.of(Files.size(folder.resolve("agent.tar.gz")) / 60e6), 1);
         List<Double> starts = new ArrayList<>();
         for (int i = 0; i < measure.rounds; i++) {
@@ -35,59 +52,130 @@ final class AgentBench {
         Path home = Files.createDirectories(folder.resolve("home"));
         try (OfficeServer office = new OfficeServer(measure.granary(), home, "--listen", "127.0.0.1:8498")) {
             office.enter(true);
-            joined(office, disk, home);
+            double took = joined(office, disk, home, "127.0.0.1", List.of());
+            measure.report("from join to the computer on the page, in units of 3 s", List.of(took / 3), 1);
+            captures(office, disk, home, false);
+        } finally {
+            end();
         }
+        overAGigabit(disk);
+        crowd();
         Tool.shell("rm -rf '" + folder + "'");
     }
 
-    private void joined(OfficeServer office, Path disk, Path home) throws IOException, InterruptedException {
-        String code = JSON.readTree(office.post("/api/v1/agents/codes", "", "application/json")).get("code").asText();
-        long began = System.nanoTime();
-        Process agent = new ProcessBuilder(folder + "/granary-agent/granary-agent", "join", "https://127.0.0.1:8498", "--code", code,
-            "--name", "BENCH", "--only-these", "--disk", disk.toString()).redirectErrorStream(true)
-            .redirectOutput(folder.resolve("agent.log").toFile()).start();
-        try {
-            String id = "";
-            while (id.isEmpty()) {
-                Thread.sleep(20);
-                for (JsonNode each : JSON.readTree(office.get("/api/v1/computers")).get("computers")) {
-                    for (JsonNode one : each.get("disks")) {
-                        id = one.get("name").asText().equals(DISK) ? one.get("id").asText() : id;
-                    }
-                }
-                if (!agent.isAlive()) {
-                    throw new IOException("the agent ended, see " + folder.resolve("agent.log"));
-                }
-            }
-            measure.report("from join to the computer on the page, in units of 3 s", List.of((System.nanoTime() - began) / 3e9), 1);
-            captures(office, disk, id, home);
+    /** Of 1 Gbit/s in both directions, between two network namespaces. */
+    private void overAGigabit(Path disk) throws IOException, InterruptedException {
+        String in = "ip netns exec granary-bench ";
+        if (Tool.status("test $(id -u) = 0 && ip netns add granary-bench && ip link add gb-a type veth peer name gb-b "
+            + "&& ip link set gb-b netns granary-bench && ip addr add 10.213.78.1/24 dev gb-a && ip link set gb-a up && " + in
+            + "ip addr add 10.213.78.2/24 dev gb-b && "
+            + in + "ip link set gb-b up && tc qdisc add dev gb-a root tbf rate 1gbit burst 1mb latency 50ms && " + in
+            + "tc qdisc add dev gb-b root tbf rate 1gbit burst 1mb latency 50ms") != 0) {
+            System.out.println("over 1 Gbit/s: not measured, since two network namespaces need root, and ip and tc");
+            return;
+        }
+        Path home = Files.createDirectories(folder.resolve("gigabit"));
+        try (OfficeServer office = new OfficeServer(measure.granary(), home, "--listen", "10.213.78.1:8498")) {
+            office.enter(true);
+            joined(office, disk, home, "10.213.78.1", List.of("ip", "netns", "exec", "granary-bench"));
+            captures(office, disk, home, true);
         } finally {
+            end();
+            Tool.status("ip link del gb-a; ip netns del granary-bench");
+        }
+    }
+
+    private void end() throws InterruptedException {
+        if (agent != null) {
             agent.destroy();
             agent.waitFor();
         }
     }
 
-    private void captures(OfficeServer office, Path disk, String id, Path home) throws IOException, InterruptedException {
+    /** @return seconds until it stood on the page */
+    private double joined(OfficeServer office, Path disk, Path home, String address, List<String> within)
+        throws IOException, InterruptedException {
+        String code = JSON.readTree(office.post("/api/v1/agents/codes", "", "application/json")).get("code").asText();
+        List<String> line = new ArrayList<>(within);
+        line.addAll(List.of(folder + "/granary-agent/granary-agent", "join", "https://" + address + ":8498", "--code", code, "--name",
+            "BENCH", "--only-these", "--disk", disk.toString()));
+        long began = System.nanoTime();
+        agent = new ProcessBuilder(line).redirectErrorStream(true).redirectOutput(folder.resolve("agent.log").toFile()).start();
+        while (diskId(office).isEmpty()) {
+            Thread.sleep(20);
+            if (!agent.isAlive()) {
+                throw new IOException("the agent ended, see " + folder.resolve("agent.log"));
+            }
+        }
+        double seconds = (System.nanoTime() - began) / 1e9;
+        Thread.sleep(8_000); // it measures the network first
+        return seconds;
+    }
+
+    private static String diskId(OfficeServer office) throws IOException, InterruptedException {
+        for (JsonNode each : JSON.readTree(office.get("/api/v1/computers")).get("computers")) {
+            for (JsonNode one : each.get("disks")) {
+                if (one.get("name").asText().equals(DISK)) {
+                    return one.get("id").asText();
+                }
+            }
+        }
+        return "";
+    }
+
+    /** Seconds of the whole disk, compressed as it is read, through the same cable to somebody who throws it away. */
+    private static double wholeDisk(Path disk) throws IOException, InterruptedException {
+        try (ServerSocket door = new ServerSocket(0, 1, InetAddress.getByName("10.213.78.1"))) {
+            Thread taking = new Thread(() -> {
+                try (Socket in = door.accept()) {
+                    in.getInputStream().transferTo(OutputStream.nullOutputStream());
+                } catch (IOException cut) {
+                    // the sender's exit tells
+                }
+            });
+            taking.start();
+            double out = Tool.shell("ip netns exec granary-bench bash -c 'zstd -q -T2 -3 -c \"" + disk + "\" > /dev/tcp/10.213.78.1/"
+                + door.getLocalPort() + "'");
+            taking.join();
+            return out;
+        }
+    }
+
+    /** @param shaped whether it goes over a cable of 1 Gbit/s, which carries 119 MB/s of what TCP is given */
+    private void captures(OfficeServer office, Path disk, Path home, boolean shaped) throws IOException, InterruptedException {
+        String id = diskId(office);
         List<Double> ratios = new ArrayList<>();
+        List<Double> whole = new ArrayList<>();
         for (int i = 0; i <= measure.rounds; i++) {
             double local = measure.capture(disk);
+            double stored = measure.number("storedBytes");
+            double piped = shaped ? wholeDisk(disk) : 0;
+            Thread.sleep(3_000); // an agent looks every two seconds who uses its disks, and the other capture just did
+            office.get("/api/v1/estimates?codec=zstd&level=3&diskId=" + id); // as a page does before an image can be asked for
             long began = System.nanoTime();
             JsonNode run = JSON.readTree(office.post("/api/v1/runs", "{\"diskId\":\"" + id + "\",\"destinationId\":\"granary-folder\","
                 + "\"name\":\"BENCH-" + i + "\",\"codec\":\"zstd\",\"level\":3,\"splitBytes\":null,\"allBlocks\":false,\"keepSwap\":false,"
                 + "\"without\":[],\"passphrase\":null}", "application/json"));
             JsonNode now = run;
             while (now.get("endedAt").isNull()) {
-                Thread.sleep(50);
+                Thread.sleep(100);
                 now = JSON.readTree(office.get("/api/v1/runs/" + run.get("id").asText()));
             }
             if (!now.get("state").asText().equals("done")) {
                 throw new IOException(now.toString());
             }
             if (i > 0) {
-                ratios.add((System.nanoTime() - began) / 1e9 / local);
+                double seconds = (System.nanoTime() - began) / 1e9;
+                ratios.add(seconds / (shaped ? Math.max(local, stored / GIGABIT) : local));
+                whole.add(shaped ? seconds / piped : 0);
             }
             Tool.shell("rm -rf '" + home + "/images/BENCH-" + i + "'");
         }
-        measure.report("capture at an agent to the office over loopback, time to the same in one process", ratios, 1.15);
+        if (shaped) {
+            measure.report("capture over 1 Gbit/s, time to the longer of the same here and its bytes on the cable", ratios, 1.1);
+            measure.report("    the same, time to the whole disk through zstd -T2 and the cable", whole, 0.75);
+        } else {
+            measure.report("capture at an agent to the office over loopback, time to the same in one process", ratios, 1.15);
+        }
     }
 }

@@ -26,6 +26,7 @@ public final class Bench {
             case "chunks" -> bench.chunks();
             case "office" -> bench.office();
             case "agents" -> new AgentBench(bench.measure).run();
+            case "crowd" -> new AgentBench(bench.measure).crowd();
             case "restores" -> new RestoreBench(bench.measure).run();
             case "captures" -> new CaptureBench(bench.measure).run();
             default -> bench.run();

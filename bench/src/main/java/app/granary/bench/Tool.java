@@ -22,6 +22,12 @@ final class Tool {
         return (System.nanoTime() - began) / 1e9;
     }
 
+    /** How a script ended, for what may fail. */
+    static int status(String script) throws IOException, InterruptedException {
+        return new ProcessBuilder("bash", "-c", "PATH=$PATH:/usr/sbin:/sbin; " + script).redirectErrorStream(true)
+            .redirectOutput(ProcessBuilder.Redirect.DISCARD).redirectInput(new File("/dev/null")).start().waitFor();
+    }
+
     static double shell(String script) throws IOException, InterruptedException {
         return seconds(null, List.of("bash", "-c", "set -o pipefail; PATH=$PATH:/usr/sbin:/sbin; " + script));
     }

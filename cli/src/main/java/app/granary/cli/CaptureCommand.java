@@ -18,6 +18,7 @@ import app.granary.engine.progress.Watch;
 import app.granary.engine.sample.SizeSampler;
 import app.granary.engine.host.BlockDevices;
 import app.granary.engine.host.ImageWork;
+import app.granary.engine.shell.ShellNote;
 import app.granary.engine.source.DeviceHold;
 import java.io.IOException;
 import java.io.PrintWriter;
@@ -28,10 +29,8 @@ import java.util.OptionalLong;
 import java.util.concurrent.Callable;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
-import picocli.CommandLine.Model.CommandSpec;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
-import picocli.CommandLine.Spec;
 
 @Command(name = "capture", description = "Makes an image of a disk, checks it by reading it back, and gives it its name.",
     mixinStandardHelpOptions = true)
@@ -56,11 +55,9 @@ final class CaptureCommand implements Callable<Integer> {
     @Option(names = "--no-check", description = "do not read the image back before naming it")
     boolean noCheck;
     @Mixin
-    ProgressOption progress;
-    @Option(names = "--json", description = "print JSON")
-    boolean json;
-    @Spec
-    CommandSpec spec;
+    NoteOptions notes;
+    @Mixin
+    Output output;
 
     @Override
     public Integer call() throws IOException {
@@ -73,22 +70,25 @@ final class CaptureCommand implements Callable<Integer> {
                     + ", the disk to be imaged; an image there would die with it. Choose another drive.").asException();
             }
             if (startOver && Files.isDirectory(folder) && Unfinished.discard(folder, imageName)) {
-                spec.commandLine().getErr().println("What lay there of " + name + " without a name was discarded.");
+                output.err().println("What lay there of " + name + " without a name was discarded.");
             }
             CaptureResult result;
-            try (ProgressLine watch = progress.watch(spec.commandLine().getErr(), json)) {
+            try (ProgressLine watch = output.watch()) {
                 result = carryOn
                     ? ImageWork.carryOn(source, device.identity(), folder, name, secret.passphrase(), Clock.systemDefaultZone(), watch)
                     : begin(source, imageName, device.identity(), watch);
             }
-            print(result, (System.nanoTime() - began) / 1e9);
+            double seconds = (System.nanoTime() - began) / 1e9;
+            result.check().ifPresent(check -> notes.note(output.err(), ShellNote.Did.CAPTURE, result.bag(),
+                device.identity(), check, seconds));
+            print(result, seconds);
         }
         return 0;
     }
 
     private CaptureResult begin(BlockSource source, ImageName imageName, DiskIdentity identity, Watch watch) throws IOException {
         BlockSource careful = new CarefulSource(source);
-        DiskSurvey survey = DiskSurvey.of(careful, disk.choice());
+        DiskSurvey survey = DiskSurvey.of(careful, disk.choice(source));
         requireRoom(careful, survey);
         return Capture.run(source, survey,
             new CaptureRequest(imageName, codec.codec(), codec.level(), split == null ? OptionalLong.empty() : OptionalLong.of(split),
@@ -115,8 +115,8 @@ final class CaptureCommand implements Callable<Integer> {
     }
 
     private void print(CaptureResult result, double seconds) throws IOException {
-        PrintWriter out = spec.commandLine().getOut();
-        if (json) {
+        PrintWriter out = output.out();
+        if (output.json()) {
             Printed.json(out, fields -> {
                 fields.writeStringField("bag", result.bag().toString());
                 fields.writeNumberField("storedBytes", result.storedBytes());

@@ -1,6 +1,7 @@
 package app.granary.cli;
 
 import app.granary.core.disk.BlockSource;
+import app.granary.core.disk.PartitionTables;
 import app.granary.core.fault.Fault;
 import app.granary.core.filesystem.SurveyChoice;
 import app.granary.engine.bag.Bag;
@@ -9,6 +10,8 @@ import app.granary.engine.source.RawSource;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.Set;
+import java.util.TreeSet;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
 
@@ -23,12 +26,37 @@ final class DiskArgument {
     @Option(names = "--keep-swap", description = "keep page files, hibernation files and swap instead of storing them as zeros")
     private boolean keepSwap;
 
+    @Option(names = "--without", paramLabel = "NUMBER", split = ",",
+        description = "partitions that are not read; their place is kept, as zeros")
+    private Set<Integer> without = Set.of();
+
+    @Option(names = "--only", paramLabel = "NUMBER", split = ",", description = "the only partitions that are read")
+    private Set<Integer> only = Set.of();
+
     @Option(names = "--sector-bytes", paramLabel = "N",
         description = "logical sector of a raw file, 512 or 4096; a GPT tells it itself, an MBR does not")
     private Integer sectorBytes;
 
-    SurveyChoice choice() {
-        return allBlocks ? SurveyChoice.ALL_BLOCKS : new SurveyChoice(false, keepSwap);
+    /** @throws app.granary.core.fault.FaultException when a partition is named that is not there */
+    SurveyChoice choice(BlockSource source) throws IOException {
+        boolean swap = keepSwap || allBlocks;
+        if (without.isEmpty() && only.isEmpty()) {
+            return new SurveyChoice(allBlocks, swap);
+        }
+        Set<Integer> there = new TreeSet<>();
+        PartitionTables.read(source).partitions().stream().filter(each -> !each.container()).forEach(each -> there.add(each.number()));
+        Set<Integer> named = new TreeSet<>(without);
+        named.addAll(only);
+        named.removeAll(there);
+        if (!named.isEmpty() || !without.isEmpty() && !only.isEmpty()) {
+            throw Fault.of(Fault.Kind.BAD_CHOICE, disk.toString(), named.isEmpty()
+                ? "Say either which partitions are read, with --only, or which are not, with --without."
+                : disk + " has no partition " + named.iterator().next() + ", but " + there
+                + ". ./granary inspect shows them.").asException();
+        }
+        Set<Integer> out = new TreeSet<>(only.isEmpty() ? without : there);
+        out.removeAll(only);
+        return new SurveyChoice(allBlocks, swap, out);
     }
 
     BlockSource open() throws IOException {

@@ -9,9 +9,7 @@ import java.io.PrintWriter;
 import java.util.concurrent.Callable;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
-import picocli.CommandLine.Model.CommandSpec;
 import picocli.CommandLine.Option;
-import picocli.CommandLine.Spec;
 
 @Command(name = "estimate", description = "Says how big an image of a disk would be, from a random sample of its used chunks.",
     mixinStandardHelpOptions = true)
@@ -23,20 +21,17 @@ final class Estimate implements Callable<Integer> {
     @Option(names = "--seed", paramLabel = "N", defaultValue = "1", description = "which chunks are drawn (default: ${DEFAULT-VALUE})")
     long seed;
     @Mixin
-    ProgressOption progress;
-    @Option(names = "--json", description = "print JSON")
-    boolean json;
-    @Spec
-    CommandSpec spec;
+    Output output;
 
     @Override
     public Integer call() throws IOException {
-        try (BlockSource source = disk.open(); ProgressLine watch = progress.watch(spec.commandLine().getErr(), json)) {
-            SizeEstimate estimate = SizeSampler.estimate(source, DiskSurvey.of(source, disk.choice()), codec.codec(), codec.level(), seed,
+        try (BlockSource source = disk.open(); ProgressLine watch = output.watch()) {
+            SizeEstimate estimate = SizeSampler.estimate(source, DiskSurvey.of(source, disk.choice(source)), codec.codec(), codec.level(),
+                seed,
                 watch);
             watch.close();
-            PrintWriter out = spec.commandLine().getOut();
-            if (json) {
+            PrintWriter out = output.out();
+            if (output.json()) {
                 Printed.json(out, fields -> {
                     fields.writeNumberField("usedBytes", estimate.usedBytes());
                     fields.writeNumberField("sampledBytes", estimate.sampledBytes());

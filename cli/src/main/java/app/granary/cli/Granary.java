@@ -3,14 +3,34 @@ package app.granary.cli;
 import app.granary.core.fault.Fault;
 import app.granary.core.fault.FaultException;
 import java.io.IOException;
+import java.util.LinkedHashMap;
+import java.util.Map;
+import java.util.concurrent.Callable;
+import java.util.function.Supplier;
 import picocli.CommandLine;
 import picocli.CommandLine.Command;
 
 /** Entry point. Exit codes: 0 done, 1 refused, failed or damaged, 2 wrong usage, or an image that could not be checked. */
 @Command(name = "granary", mixinStandardHelpOptions = true, version = "granary 0.1.0",
-    description = "Images disks, checks images, puts them back.",
-    subcommands = {Inspect.class, Estimate.class, CaptureCommand.class, Verify.class, RestoreCommand.class})
+    description = "Images disks, checks images, copies and repairs them, puts them back.")
 public final class Granary {
+    /** In the order they are listed in. */
+    private static final Map<String, Supplier<Callable<Integer>>> COMMANDS = new LinkedHashMap<>();
+
+    static {
+        COMMANDS.put("inspect", Inspect::new);
+        COMMANDS.put("estimate", Estimate::new);
+        COMMANDS.put("capture", CaptureCommand::new);
+        COMMANDS.put("verify", Verify::new);
+        COMMANDS.put("restore", RestoreCommand::new);
+        COMMANDS.put("list", ListCommand::new);
+        COMMANDS.put("copy", CopyCommand::new);
+        COMMANDS.put("repair", RepairCommand::new);
+        COMMANDS.put("spare", SpareCommand::new);
+        COMMANDS.put("write-stick", WriteStickCommand::new);
+        COMMANDS.put("prepare", PrepareCommand::new);
+    }
+
     private Granary() {
     }
 
@@ -21,6 +41,13 @@ public final class Granary {
     /** Runs one command and gives its exit code. */
     public static int run(String... args) {
         CommandLine line = new CommandLine(new Granary());
+        // reading what a command takes needs time, so only that of the one that is meant is read
+        boolean one = args.length > 0 && COMMANDS.containsKey(args[0]);
+        COMMANDS.forEach((name, command) -> {
+            if (!one || name.equals(args[0])) {
+                line.addSubcommand(name, command.get());
+            }
+        });
         line.setCaseInsensitiveEnumValuesAllowed(true);
         line.setExecutionExceptionHandler((failure, command, result) -> {
             boolean checking = command.getCommand() instanceof Verify;

@@ -30,7 +30,7 @@ final class Inspect implements Callable<Integer> {
     @Override
     public Integer call() throws IOException {
         try (BlockSource source = disk.open()) {
-            DiskSurvey survey = DiskSurvey.of(source, disk.choice());
+            DiskSurvey survey = DiskSurvey.of(source, disk.choice(source));
             PrintWriter out = spec.commandLine().getOut();
             if (json) {
                 Printed.json(out, fields -> write(fields, survey));

@@ -1,21 +1,24 @@
 package app.granary.cli;
 
+import app.granary.core.disk.DiskIdentity;
 import app.granary.core.proof.ProofLevel;
 import app.granary.core.fault.Fault;
+import app.granary.core.fault.FaultException;
 import app.granary.core.proof.CheckOutcome;
 import app.granary.core.proof.LostFiles;
 import app.granary.core.proof.Problem;
+import app.granary.engine.bag.Bag;
 import app.granary.engine.host.ImageWork;
+import app.granary.engine.shell.ShellNote;
 import java.io.IOException;
 import java.io.PrintWriter;
 import java.nio.file.Path;
+import java.util.Optional;
 import java.util.concurrent.Callable;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
-import picocli.CommandLine.Model.CommandSpec;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
-import picocli.CommandLine.Spec;
 
 @Command(name = "verify", description = "Checks an image. Exit 0: sound, 1: damaged, 2: could not be checked.",
     mixinStandardHelpOptions = true)
@@ -31,11 +34,9 @@ final class Verify implements Callable<Integer> {
     @Mixin
     PassphraseOption secret;
     @Mixin
-    ProgressOption progress;
-    @Option(names = "--json", description = "print JSON")
-    boolean json;
-    @Spec
-    CommandSpec spec;
+    NoteOptions notes;
+    @Mixin
+    Output output;
 
     @Override
     public Integer call() throws IOException {
@@ -44,17 +45,29 @@ final class Verify implements Callable<Integer> {
                 "That an image was booted is signed by the person who looked, not measured. Choose complete, sound, readable or rehearsed.")
                 .asException();
         }
+        long began = System.nanoTime();
         CheckOutcome outcome;
-        try (ProgressLine watch = progress.watch(spec.commandLine().getErr(), json)) {
+        try (ProgressLine watch = output.watch()) {
             outcome = ImageWork.check(bag, secret.passphrase(), level, scratch, watch);
         }
-        PrintWriter out = spec.commandLine().getOut();
-        if (json) {
+        identity().ifPresent(disk -> notes.note(output.err(), ShellNote.Did.CHECK, bag, disk, outcome,
+            (System.nanoTime() - began) / 1e9));
+        PrintWriter out = output.out();
+        if (output.json()) {
             json(out, outcome);
         } else {
             rows(out, outcome);
         }
         return outcome.ok() ? 0 : 1;
+    }
+
+    /** Of the disk; empty where the image is too damaged to say. */
+    private Optional<DiskIdentity> identity() throws IOException {
+        try {
+            return Optional.of(Bag.open(bag).content().description().disk());
+        } catch (FaultException damaged) {
+            return Optional.empty();
+        }
     }
 
     private static void json(PrintWriter out, CheckOutcome outcome) throws IOException {

@@ -3,7 +3,7 @@ package app.granary.core.agent;
 /** What agent and office say to each other: the version of it, its bounds, and the words for its messages. */
 public final class Protocol {
     /** Raised whenever one side could misunderstand the other. */
-    public static final int VERSION = 2;
+    public static final int VERSION = 3;
     /** Longest message either side takes, in characters: a disk in a million pieces is told in half of it. */
     public static final int MOST_CHARACTERS = 16 << 20;
     /** An agent says at least so often that it is here, in milliseconds. */

@@ -1,5 +1,6 @@
 package app.granary.core.destination;
 
+import app.granary.core.machine.Machine;
 import java.util.Map;
 import java.util.OptionalLong;
 import java.util.Set;
@@ -19,9 +20,11 @@ import java.util.Set;
  * @param writeRateBytes     bytes per second it takes over its link, more than 0
  * @param diskSerials        serials of the disks it lies on; empty for a network store
  * @param notes              what a person says of it
+ * @param machine            which machine it is in; the office's own for one that is not attached
  */
 public record Destination(String id, String name, String place, boolean attached, boolean writable, long capacityBytes, long freeBytes,
-    long promisedBytes, OptionalLong fileSizeLimitBytes, long writeRateBytes, Set<String> diskSerials, Notes notes) {
+    long promisedBytes, OptionalLong fileSizeLimitBytes, long writeRateBytes, Set<String> diskSerials, Notes notes,
+    Machine machine) {
     public Destination {
         diskSerials = Set.copyOf(diskSerials);
         if (writeRateBytes <= 0) {
@@ -50,25 +53,31 @@ public record Destination(String id, String name, String place, boolean attached
         long promisedBytes, OptionalLong fileSizeLimitBytes,
         long writeRateBytes, Set<String> diskSerials) {
         this(id, name, place, attached, writable, capacityBytes, freeBytes, promisedBytes, fileSizeLimitBytes, writeRateBytes, diskSerials,
-            Notes.NONE);
+            Notes.NONE, Machine.OFFICE);
     }
 
     /** The same with so many bytes promised. */
     public Destination promising(long bytes) {
         return new Destination(id, name, place, attached, writable, capacityBytes, freeBytes, bytes, fileSizeLimitBytes, writeRateBytes,
-            diskSerials, notes);
+            diskSerials, notes, machine);
     }
 
     /** The same with what a person says of it, and where. */
     public Destination described(String where, Notes said) {
         return new Destination(id, name, where, attached, writable, capacityBytes, freeBytes, promisedBytes, fileSizeLimitBytes,
-            writeRateBytes, diskSerials, said);
+            writeRateBytes, diskSerials, said, machine);
     }
 
     /** The same as if it were attached and could be written, to tell whether attaching it would help. */
     public Destination asIfAttached() {
         return new Destination(id, name, place, true, true, capacityBytes, freeBytes, promisedBytes, fileSizeLimitBytes, writeRateBytes,
-            diskSerials, notes);
+            diskSerials, notes, machine);
+    }
+
+    /** The same, in a machine that joined. */
+    public Destination in(Machine other) {
+        return new Destination(id, name, "in " + other.name(), attached, writable, capacityBytes, freeBytes, promisedBytes,
+            fileSizeLimitBytes, writeRateBytes, diskSerials, notes, other);
     }
 
     /** Room for images: what is free, without what is promised and kept in reserve; 0 when it is full. */

@@ -1,5 +1,6 @@
 package app.granary.core.destination;
 
+import app.granary.core.machine.Route;
 import app.granary.core.measure.Durations;
 import app.granary.core.measure.Sizes;
 import java.util.ArrayList;
@@ -43,15 +44,14 @@ public final class DestinationRules {
 
     /** One destination against the hard rules; every rule is applied, so that all reasons are told at once. */
     public static DestinationAssessment assess(ImageNeed need, Destination destination) {
-        List<RuleOutcome> rules = List.of(notItself(need, destination), attached(destination), room(need, destination),
-            fileSize(need, destination), encrypted(need, destination),
-            mayUse(need, destination));
+        List<RuleOutcome> rules = List.of(notItself(need, destination), attached(destination), reached(need, destination),
+            room(need, destination), fileSize(need, destination), encrypted(need, destination), mayUse(need, destination));
         long after = destination.freeBytes() - destination.promisedBytes() - destination.reserveBytes() - need.highBytes();
         return new DestinationAssessment(destination, rules, after, 0, "");
     }
 
     private static long seconds(ImageNeed need, DestinationAssessment assessment) {
-        return need.likelyBytes() / assessment.destination().writeRateBytes();
+        return need.likelyBytes() / route(need, assessment.destination()).slowed(assessment.destination().writeRateBytes());
     }
 
     private static boolean holdsCopy(ImageNeed need, DestinationAssessment assessment) {
@@ -98,6 +98,16 @@ public final class DestinationRules {
         return new RuleOutcome("attached", holds, 0, 0, holds ? destination.name() + " is attached and can be written."
             : !destination.attached() ? destination.name() + " is not attached (" + destination.place() + "). Attach it, or choose another."
                 : destination.name() + " is attached but cannot be written. Check its lock switch and its permissions.");
+    }
+
+    private static Route route(ImageNeed need, Destination destination) {
+        return Route.captured(need.circumstances().machine(), destination.machine());
+    }
+
+    private static RuleOutcome reached(ImageNeed need, Destination destination) {
+        Route route = route(need, destination);
+        return new RuleOutcome("reached", route.leads(), 0, 0,
+            route.sentence());
     }
 
     private static RuleOutcome room(ImageNeed need, Destination destination) {

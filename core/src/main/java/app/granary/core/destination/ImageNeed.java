@@ -1,5 +1,6 @@
 package app.granary.core.destination;
 
+import app.granary.core.machine.Machine;
 import java.util.OptionalLong;
 import java.util.Set;
 
@@ -32,9 +33,10 @@ public record ImageNeed(String sourceName, Set<String> sourceSerials, long lowBy
      * @param encrypted      whether the image will be encrypted
      * @param encryptLeaving whether the office wants images encrypted on drives that leave the building
      * @param copiesOn       identities of the destinations that hold an image of this disk already
+     * @param machine        which machine the disk is in
      */
-    public record Circumstances(String computerId, boolean encrypted, boolean encryptLeaving, Set<String> copiesOn) {
-        public static final Circumstances NONE = new Circumstances("", false, false, Set.of());
+    public record Circumstances(String computerId, boolean encrypted, boolean encryptLeaving, Set<String> copiesOn, Machine machine) {
+        public static final Circumstances NONE = new Circumstances("", false, false, Set.of(), Machine.OFFICE);
 
         public Circumstances {
             copiesOn = Set.copyOf(copiesOn);

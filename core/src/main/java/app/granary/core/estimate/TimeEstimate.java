@@ -1,5 +1,8 @@
 package app.granary.core.estimate;
 
+import app.granary.core.machine.Machine;
+import app.granary.core.machine.Route;
+import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
 
@@ -20,7 +23,8 @@ public record TimeEstimate(List<Stage> stages, String slowest, double lowSeconds
     /**
      * One step of the work.
      *
-     * @param name           {@code "read"}, {@code "compress"}, {@code "write"}, {@code "read back"}
+     * @param name           {@code "read"}, {@code "compress"}, {@code "send"} where a network is crossed, {@code "write"}, {@code "read
+     * back"}
      * @param bytes          what it moves
      * @param bytesPerSecond how fast
      */
@@ -51,13 +55,23 @@ public record TimeEstimate(List<Stage> stages, String slowest, double lowSeconds
      * @param writeRate    bytes per second the destination takes, and gives when read back
      */
     public static TimeEstimate of(SizeEstimate size, long readRate, long compressRate, long writeRate) {
-        List<Stage> together = List.of(new Stage("read", size.usedBytes(), readRate), new Stage("compress", size.usedBytes(), compressRate),
-            new Stage("write", size.likelyBytes(), writeRate));
+        return of(size, readRate, compressRate, writeRate, new Route.Within(Machine.OFFICE));
+    }
+
+    /**
+     * @param route from the disk to the destination; what is read back is digested where it lies, and crosses nothing
+     */
+    public static TimeEstimate of(SizeEstimate size, long readRate, long compressRate, long writeRate, Route route) {
+        List<Stage> together = new ArrayList<>(List.of(new Stage("read", size.usedBytes(), readRate),
+            new Stage("compress", size.usedBytes(), compressRate)));
+        route.crossing().ifPresent(rate -> together.add(new Stage("send", size.likelyBytes(), rate)));
+        together.add(new Stage("write", size.likelyBytes(), writeRate));
         Stage slowest = together.stream().max(Comparator.comparingDouble(Stage::seconds)).orElseThrow();
         Stage back = new Stage("read back", size.likelyBytes(), writeRate);
         double seconds = slowest.seconds() + back.seconds();
         double spread = (double) size.highBytes() / Math.max(1, size.likelyBytes());
-        return new TimeEstimate(List.of(together.get(0), together.get(1), together.get(2), back), slowest.name(), seconds * EARLY / spread,
+        together.add(back);
+        return new TimeEstimate(together, slowest.name(), seconds * EARLY / spread,
             seconds * LATE * spread);
     }
 }

@@ -1,6 +1,7 @@
 package app.granary.core.target;
 
 import app.granary.core.disk.DiskIdentity;
+import app.granary.core.machine.Machine;
 import java.util.List;
 
 /**
@@ -18,9 +19,10 @@ import java.util.List;
  * @param twins          names of other attached disks that answer alike; usually empty
  * @param images         names of images that lie on it; usually empty
  * @param writeRateBytes bytes a second it can take, by its link
+ * @param machine        which machine it is in
  */
 public record TargetDisk(String id, String name, DiskIdentity identity, int sectorBytes, String bus, Kind kind, boolean attached,
-    boolean readOnly, String inUse, List<String> twins, List<String> images, long writeRateBytes) {
+    boolean readOnly, String inUse, List<String> twins, List<String> images, long writeRateBytes, Machine machine) {
     /** What a target is. */
     public enum Kind {
         /** A disk of no computer. */
@@ -41,6 +43,22 @@ public record TargetDisk(String id, String name, DiskIdentity identity, int sect
     public TargetDisk {
         twins = List.copyOf(twins);
         images = List.copyOf(images);
+    }
+
+    /** One in the office's own machine. */
+    public TargetDisk(String id, String name, DiskIdentity identity, int sectorBytes, String bus, Kind kind, boolean attached,
+        boolean readOnly, String inUse, List<String> twins, List<String> images, long writeRateBytes) {
+        this(id, name, identity, sectorBytes, bus, kind, attached, readOnly, inUse, twins, images, writeRateBytes, Machine.OFFICE);
+    }
+
+    /** The same, with those images on it. */
+    public TargetDisk holding(List<String> names) {
+        return new TargetDisk(id, name, identity, sectorBytes, bus, kind, attached, readOnly, inUse, twins, names, writeRateBytes, machine);
+    }
+
+    /** The same, in a machine that joined. */
+    public TargetDisk in(Machine other) {
+        return new TargetDisk(id, name, identity, sectorBytes, bus, kind, attached, readOnly, inUse, twins, images, writeRateBytes, other);
     }
 
     /** Name, model, serial and size, as it is named before it is overwritten. */

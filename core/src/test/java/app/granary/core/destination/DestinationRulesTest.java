@@ -4,8 +4,11 @@ import static org.junit.jupiter.api.Assertions.assertEquals;
 import static org.junit.jupiter.api.Assertions.assertFalse;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
+import app.granary.core.machine.Network;
+import app.granary.core.machine.Machine;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.OptionalLong;
 import java.util.Set;
 import org.junit.jupiter.api.Test;
@@ -142,9 +145,31 @@ class DestinationRulesTest {
         assertTrue(DestinationRules.assess(with(false, false, "1"), kept).fit());
     }
 
+    /** A drive in another computer was offered, and refused only when the run had begun. */
+    @Test
+    void aDriveInAnotherComputerIsNotOfferedAndANetworkThatIsCrossedTakesItsTime() {
+        Machine tripod = new Machine("t", "TRIPOD", Optional.of(new Network(10_000_000, 90_000_000)));
+        Machine fell = new Machine("f", "FELL", Optional.empty());
+        Destination office = drive("SHELF", 900 * GB, 800 * GB, 400_000_000);
+        Destination own = drive("PEG-1", 900 * GB, 800 * GB, 35_000_000).in(tripod);
+        Destination others = drive("PEG-2", 900 * GB, 800 * GB, 400_000_000).in(fell);
+        ImageNeed need = new ImageNeed("TRIPOD disk 1", Set.of(), 9 * GB, 10 * GB, 11 * GB, OptionalLong.empty(),
+            new ImageNeed.Circumstances("", false, false, Set.of(), tripod));
+        List<DestinationAssessment> all = DestinationRules.assess(need, List.of(office, own, others));
+        assertEquals(List.of("PEG-1", "SHELF", "PEG-2"), all.stream().map(a -> a.destination().name()).toList(),
+            "35 MB/s on the spot is sooner there than 10 MB/s over the network");
+        assertEquals(List.of(1, 2, 0), all.stream().map(DestinationAssessment::rank).toList());
+        assertEquals("Only Granary's own machine lends its drives to other computers, and that drive is in FELL. Plug it into TRIPOD, or "
+            + "choose another.", rule(all.get(2), "reached").sentence());
+        assertEquals("The bytes cross the network from TRIPOD to Granary's own machine, measured at 10.0 MB a second.",
+            rule(all.get(1), "reached").sentence());
+        assertEquals("Both are in TRIPOD: nothing crosses the network but words.", rule(all.get(0), "reached").sentence());
+        assertFalse(rule(DestinationRules.assess(with(false, false, ""), others), "reached").holds(), "nor to the office's own machine");
+    }
+
     private static ImageNeed with(boolean encrypted, boolean demanded, String computer) {
         return new ImageNeed("disk", Set.of(), 9 * GB, 10 * GB, 11 * GB, OptionalLong.empty(),
-            new ImageNeed.Circumstances(computer, encrypted, demanded, Set.of("PEG-1")));
+            new ImageNeed.Circumstances(computer, encrypted, demanded, Set.of("PEG-1"), Machine.OFFICE));
     }
 
     @Test

@@ -25,8 +25,8 @@ final class ManyDevices implements Devices {
     @Override
     public List<HostComputer> computers() throws IOException {
         List<HostComputer> out = new ArrayList<>();
-        for (Whereabouts.Machine each : whereabouts.all()) {
-            out.addAll(each.host().devices().computers());
+        for (Whereabouts.Holder each : whereabouts.all()) {
+            each.host().devices().computers().forEach(computer -> out.add(computer.by(each.place())));
         }
         out.sort(Comparator.comparing(HostComputer::name));
         return out;
@@ -35,7 +35,7 @@ final class ManyDevices implements Devices {
     @Override
     public List<SeenDisk> seen() throws IOException {
         List<SeenDisk> out = new ArrayList<>();
-        for (Whereabouts.Machine each : whereabouts.all()) {
+        for (Whereabouts.Holder each : whereabouts.all()) {
             out.addAll(each.host().devices().seen());
         }
         return out;

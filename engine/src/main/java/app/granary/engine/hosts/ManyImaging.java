@@ -10,7 +10,7 @@ import app.granary.engine.host.ImageAt;
 import app.granary.engine.host.Imaging;
 import app.granary.engine.host.Storage;
 import app.granary.engine.hosts.Reach.Lending;
-import app.granary.engine.hosts.Whereabouts.Machine;
+import app.granary.engine.hosts.Whereabouts.Holder;
 import app.granary.engine.progress.Watch;
 import java.io.IOException;
 
@@ -28,15 +28,15 @@ final class ManyImaging implements Imaging {
     }
 
     /** @param member that would have to lend a drive */
-    private static IOException notLent(Machine member, Machine to) {
+    private static IOException notLent(Holder member, Holder to) {
         return Whereabouts.apart("That drive is in " + Whereabouts.name(member) + ", which lends no drives to " + Whereabouts.name(to)
             + ". Choose a drive of the machine that has the disk, or one of the office's.");
     }
 
     @Override
     public HostImage capture(String diskId, String destinationId, String name, Storage storage, Watch watch) throws IOException {
-        Machine disk = whereabouts.ofDisk(diskId);
-        Machine drive = whereabouts.ofDestination(destinationId);
+        Holder disk = whereabouts.ofDisk(diskId);
+        Holder drive = whereabouts.ofDestination(destinationId);
         if (disk.is(drive)) {
             return disk.host().imaging().capture(diskId, destinationId, name, storage, watch);
         }
@@ -55,8 +55,8 @@ final class ManyImaging implements Imaging {
 
     @Override
     public HostImage carryOn(String diskId, ImageAt unfinished, Watch watch) throws IOException {
-        Machine disk = whereabouts.ofDisk(diskId);
-        Machine drive = whereabouts.ofDestination(unfinished.destinationId());
+        Holder disk = whereabouts.ofDisk(diskId);
+        Holder drive = whereabouts.ofDestination(unfinished.destinationId());
         if (disk.is(drive)) {
             return disk.host().imaging().carryOn(diskId, unfinished, watch);
         }
@@ -79,8 +79,8 @@ final class ManyImaging implements Imaging {
 
     @Override
     public CheckOutcome copy(ImageAt image, String toDestinationId, Watch watch) throws IOException {
-        Machine from = whereabouts.ofDestination(image.destinationId());
-        Machine to = whereabouts.ofDestination(toDestinationId);
+        Holder from = whereabouts.ofDestination(image.destinationId());
+        Holder to = whereabouts.ofDestination(toDestinationId);
         if (from.is(to)) {
             return from.host().imaging().copy(image, toDestinationId, watch);
         }
@@ -97,8 +97,8 @@ final class ManyImaging implements Imaging {
 
     @Override
     public Repair.Repaired repair(ImageAt damaged, ImageAt sound, ProofLevel level, Watch watch) throws IOException {
-        Machine mine = whereabouts.ofDestination(damaged.destinationId());
-        Machine other = whereabouts.ofDestination(sound.destinationId());
+        Holder mine = whereabouts.ofDestination(damaged.destinationId());
+        Holder other = whereabouts.ofDestination(sound.destinationId());
         if (mine.is(other)) {
             return mine.host().imaging().repair(damaged, sound, level, watch);
         }

@@ -9,7 +9,7 @@ import app.granary.core.target.TargetDisk;
 import app.granary.core.target.TargetLook;
 import app.granary.engine.host.Overwriting;
 import app.granary.engine.hosts.Reach.Lending;
-import app.granary.engine.hosts.Whereabouts.Machine;
+import app.granary.engine.hosts.Whereabouts.Holder;
 import app.granary.engine.progress.Watch;
 import app.granary.engine.restore.RestoreOutcome;
 import java.io.IOException;
@@ -33,8 +33,8 @@ final class ManyOverwriting implements Overwriting {
         T with(From from) throws IOException;
     }
 
-    private <T> T from(From from, Machine target, Work<T> work) throws IOException {
-        Machine source = from instanceof From.Image image ? whereabouts.ofDestination(image.at().destinationId())
+    private <T> T from(From from, Holder target, Work<T> work) throws IOException {
+        Holder source = from instanceof From.Image image ? whereabouts.ofDestination(image.at().destinationId())
             : whereabouts.ofDisk(((From.Disk) from).diskId());
         if (source.is(target)) {
             return work.with(from);
@@ -54,8 +54,8 @@ final class ManyOverwriting implements Overwriting {
     @Override
     public List<TargetDisk> targets() throws IOException {
         List<TargetDisk> out = new ArrayList<>();
-        for (Machine each : whereabouts.all()) {
-            out.addAll(each.host().overwriting().targets());
+        for (Holder each : whereabouts.all()) {
+            each.host().overwriting().targets().forEach(target -> out.add(target.in(each.place())));
         }
         out.sort(Comparator.comparing(TargetDisk::name));
         return out;
@@ -68,14 +68,14 @@ final class ManyOverwriting implements Overwriting {
 
     @Override
     public RestoreLayout layout(From from, String targetId, Firmware firmware, LayoutChoice choice) throws IOException {
-        Machine target = whereabouts.ofTarget(targetId);
+        Holder target = whereabouts.ofTarget(targetId);
         return from(from, target, known -> target.host().overwriting().layout(known, targetId, firmware, choice));
     }
 
     @Override
     public RestoreOutcome write(From from, Confirmed confirmed, Firmware firmware, LayoutChoice choice, How how,
         Watch watch) throws IOException {
-        Machine target = whereabouts.ofTarget(confirmed.targetId());
+        Holder target = whereabouts.ofTarget(confirmed.targetId());
         return from(from, target, known -> target.host().overwriting().write(known, confirmed, firmware, choice, how, watch));
     }
 
@@ -86,7 +86,7 @@ final class ManyOverwriting implements Overwriting {
 
     @Override
     public RestoreOutcome writeRaw(String rawFileId, Confirmed confirmed, Watch watch) throws IOException {
-        Machine target = whereabouts.ofTarget(confirmed.targetId());
+        Holder target = whereabouts.ofTarget(confirmed.targetId());
         if (!target.isHome()) {
             throw Whereabouts.apart("Files are written onto sticks of Granary's own machine. Plug the stick in there.");
         }

@@ -28,9 +28,9 @@ final class ManyStore implements ImageStore {
     @Override
     public List<Destination> destinations() throws IOException {
         List<Destination> out = new ArrayList<>();
-        for (Whereabouts.Machine machine : whereabouts.all()) {
+        for (Whereabouts.Holder machine : whereabouts.all()) {
             for (Destination each : machine.host().store().destinations()) {
-                out.add(machine.member().map(in -> each.described("in " + in.name(), each.notes())).orElse(each));
+                out.add(machine.isHome() ? each : each.in(machine.place()));
             }
         }
         out.sort(Comparator.comparing(Destination::name));

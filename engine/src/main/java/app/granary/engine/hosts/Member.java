@@ -1,12 +1,21 @@
 package app.granary.engine.hosts;
 
+import app.granary.core.machine.Machine;
 import app.granary.engine.host.Host;
 
 /**
  * A computer that joined.
  *
- * @param id   among those that joined
- * @param name for people
+ * @param machine as devices in it say where they are
  */
-public record Member(String id, String name, Host host) {
+public record Member(Machine machine, Host host) {
+    /** Among those that joined. */
+    public String id() {
+        return machine.id();
+    }
+
+    /** For people. */
+    public String name() {
+        return machine.name();
+    }
 }

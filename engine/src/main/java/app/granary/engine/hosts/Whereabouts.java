@@ -2,6 +2,7 @@ package app.granary.engine.hosts;
 
 import app.granary.core.fault.Fault;
 import app.granary.core.fault.FaultException;
+import app.granary.core.machine.Machine;
 import app.granary.engine.host.Host;
 import java.io.IOException;
 import java.util.ArrayList;
@@ -23,9 +24,14 @@ final class Whereabouts {
     }
 
     /** A machine: the office's own where there is no member. */
-    record Machine(Host host, Optional<Member> member) {
-        boolean is(Machine other) {
+    record Holder(Host host, Optional<Member> member) {
+        boolean is(Holder other) {
             return host == other.host;
+        }
+
+        /** As devices in it say where they are. */
+        Machine place() {
+            return member.map(Member::machine).orElse(Machine.OFFICE);
         }
 
         boolean isHome() {
@@ -38,35 +44,35 @@ final class Whereabouts {
         boolean has(Host host) throws IOException;
     }
 
-    Machine own() {
-        return new Machine(home, Optional.empty());
+    Holder own() {
+        return new Holder(home, Optional.empty());
     }
 
     /** The office's own first. */
-    List<Machine> all() {
-        List<Machine> out = new ArrayList<>(List.of(own()));
-        members.get().forEach(each -> out.add(new Machine(each.host(), Optional.of(each))));
+    List<Holder> all() {
+        List<Holder> out = new ArrayList<>(List.of(own()));
+        members.get().forEach(each -> out.add(new Holder(each.host(), Optional.of(each))));
         return out;
     }
 
-    Machine ofDisk(String id) throws IOException {
+    Holder ofDisk(String id) throws IOException {
         return of("disk", host -> host.devices().computers().stream().flatMap(each -> each.disks().stream())
             .anyMatch(each -> each.id().equals(id)));
     }
 
-    Machine ofDestination(String id) throws IOException {
+    Holder ofDestination(String id) throws IOException {
         return of("drive", host -> host.store().destinations().stream().anyMatch(each -> each.id().equals(id) && each.attached()));
     }
 
-    Machine ofTarget(String id) throws IOException {
+    Holder ofTarget(String id) throws IOException {
         return of("disk", host -> host.overwriting().targets().stream().anyMatch(each -> each.id().equals(id)));
     }
 
     /** What nobody has is refused by the office's own machine, with its sentence. */
-    private Machine of(String what, Having having) throws IOException {
-        List<Machine> owners = new ArrayList<>();
-        List<Machine> all = all();
-        for (Machine each : all.subList(1, all.size())) {
+    private Holder of(String what, Having having) throws IOException {
+        List<Holder> owners = new ArrayList<>();
+        List<Holder> all = all();
+        for (Holder each : all.subList(1, all.size())) {
             if (having.has(each.host)) {
                 owners.add(each);
             }
@@ -93,7 +99,7 @@ final class Whereabouts {
         return Fault.of(Fault.Kind.BAD_CHOICE, "machine", sentence).asException();
     }
 
-    static String name(Machine machine) {
-        return machine.member.map(Member::name).orElse("Granary's own machine");
+    static String name(Holder machine) {
+        return machine.place().name();
     }
 }

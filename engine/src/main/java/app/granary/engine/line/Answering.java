@@ -61,8 +61,13 @@ public final class Answering {
         return works.values().stream().filter(work -> work.end.isEmpty()).flatMap(work -> work.progress.stream()).toList();
     }
 
+    /** Whatever is under way waits at its next step, or goes on; what begins meanwhile does not wait. */
+    public void holdAll(boolean held) {
+        works.values().forEach(work -> work.held = held);
+    }
+
     /** Whatever is under way stops at its next step. */
-    void stopAll() {
+    public void stopAll() {
         works.values().forEach(work -> work.stop = true);
     }
 

@@ -1,6 +1,7 @@
 package app.granary.engine.line;
 
 import app.granary.core.fault.Fault;
+import app.granary.core.machine.Network;
 import app.granary.engine.progress.Progress;
 import com.fasterxml.jackson.databind.JsonNode;
 import java.util.List;
@@ -13,6 +14,10 @@ import java.util.UUID;
 public sealed interface Message {
     /** From the computer: what it is and has now; whenever that changes. */
     record Here(HostState state) implements Message {
+    }
+
+    /** From the computer: what the network to the office carries, by a real transfer after it joined. */
+    record Measured(Network network) implements Message {
     }
 
     /** From the computer: nothing new. */

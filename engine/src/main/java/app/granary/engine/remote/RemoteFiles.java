@@ -20,6 +20,8 @@ import java.util.Optional;
 public interface RemoteFiles {
     /** Longest piece that is read or written at once, in bytes. */
     int MOST = 8 << 20;
+    /** Longest piece by which a network is measured, in bytes: as long as those work is carried in. */
+    int MOST_MEASURED = MOST / 2;
 
     /**
      * @param bytes          length of a file; of a folder 0

@@ -10,6 +10,7 @@ import app.granary.core.fault.FaultException;
 import app.granary.core.filesystem.SurveyChoice;
 import app.granary.core.inventory.Firmware;
 import app.granary.core.layout.LayoutChoice;
+import app.granary.core.machine.Machine;
 import app.granary.core.proof.ProofLevel;
 import app.granary.engine.codec.Codec;
 import app.granary.engine.host.Host;
@@ -60,7 +61,8 @@ class ManyHostsTest {
             Clock.systemUTC());
         for (String name : List.of("TARN", "FELL")) {
             Path drive = Files.createDirectories(folder.resolve(name + "/drive-of-" + name));
-            members.add(new Member(name, name, MachineHost.forAnOffice(name, disks(name, medium), List.of(drive), Set.of(), id ->
+            members.add(new Member(new Machine(name, name, Optional.empty()), MachineHost.forAnOffice(name, disks(name, medium),
+                List.of(drive), Set.of(), id ->
                 Optional.ofNullable(lent.get(id)), folder.resolve(name + "/scratch"), Clock.systemUTC())));
         }
         office = new ManyHosts(home, () -> members, (to, lending) -> {
@@ -171,7 +173,8 @@ class ManyHostsTest {
             String sentence = assertThrows(FaultException.class, apart).fault().sentence();
             assertTrue(sentence.length() > 30 && sentence.endsWith("."), sentence);
         }
-        members.add(new Member("OTHER", "OTHER", MachineHost.forAnOffice("FELL", folder.resolve("FELL/disks"), List.of(), Set.of(),
+        members.add(new Member(new Machine("OTHER", "OTHER", Optional.empty()), MachineHost.forAnOffice("FELL",
+            folder.resolve("FELL/disks"), List.of(), Set.of(),
             RemoteFolders.NONE, folder.resolve("OTHER"), Clock.systemUTC())));
         String twice = assertThrows(FaultException.class,
             () -> office.imaging().capture(toldTwice, HOME_DRIVE, "x", USUAL, Watch.NONE)).fault().sentence();

@@ -105,6 +105,9 @@ class SecurityConfiguration {
     private static Set<String> names(GranarySettings settings, String address) {
         Set<String> out = new HashSet<>(Set.of("localhost", "127.0.0.1", "[::1]"));
         out.add(address.toLowerCase(Locale.ROOT));
+        if (settings.screensToo()) {
+            out.add(settings.listen().replaceFirst(":\\d+$", "").toLowerCase(Locale.ROOT));
+        }
         settings.hosts().forEach(host -> out.add(host.toLowerCase(Locale.ROOT)));
         return out;
     }

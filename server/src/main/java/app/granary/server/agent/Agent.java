@@ -2,6 +2,8 @@ package app.granary.server.agent;
 
 import app.granary.engine.line.HostState;
 import app.granary.engine.line.LineHost;
+import app.granary.core.machine.Network;
+import app.granary.core.machine.Machine;
 import java.time.Instant;
 import java.util.Optional;
 import java.util.UUID;
@@ -15,6 +17,7 @@ final class Agent {
     private final Instant since;
     private final LineHost host;
     private volatile Instant heardAt;
+    private volatile Optional<Network> network = Optional.empty();
 
     /**
      * @param name        as it calls itself
@@ -66,6 +69,15 @@ final class Agent {
     /** Its devices. */
     LineHost host() {
         return host;
+    }
+
+    /** As its devices say where they are. */
+    Machine machine() {
+        return new Machine(id.toString(), name, network);
+    }
+
+    void measured(Network carries) {
+        network = Optional.of(carries);
     }
 
     /** What it told of itself; empty until it did. */

@@ -40,9 +40,11 @@ class AgentChannel extends TextWebSocketHandler implements HandshakeInterceptor 
 
     private final Agents agents;
     private final AgentsHere here;
+    private final Networks networks;
     private final Map<UUID, WebSocketSession> lines = new ConcurrentHashMap<>();
 
-    AgentChannel(Agents agents, AgentsHere here) {
+    AgentChannel(Agents agents, AgentsHere here, Networks networks) {
+        this.networks = networks;
         this.here = here;
         this.agents = agents;
     }
@@ -119,6 +121,9 @@ class AgentChannel extends TextWebSocketHandler implements HandshakeInterceptor 
             agent.host().hear(told);
             if (told instanceof Message.Beat || told instanceof Message.Here) {
                 send(lines.getOrDefault(agent.id(), line), new Message.Beat()); // so that it knows that the line still carries
+            }
+            if (told instanceof Message.Measured measured) {
+                networks.measured(agent, measured.network());
             }
             if (told instanceof Message.Here) {
                 agents.told(agent);

@@ -1,5 +1,6 @@
 package app.granary.server.agent;
 
+import app.granary.core.machine.Network;
 import app.granary.engine.host.ImageStore;
 import app.granary.server.home.GranarySettings;
 import app.granary.server.journal.Journal;
@@ -77,15 +78,19 @@ class AgentController {
      * @param computerId the computer on record that it is; null for one that is on no record
      * @param state      "here", or "silent" when it was not heard of for half a minute
      * @param disks      how many it told of
+     * @param upBytes    bytes a second its network carries to the office, measured after it joined; null until it was
+     * @param downBytes  likewise from the office
      */
-    record AgentLine(UUID id, String name, @Schema(types = {"string", "null"}) UUID computerId, String state, Instant since, int disks) {
+    record AgentLine(UUID id, String name, @Schema(types = {"string", "null"}) UUID computerId, String state, Instant since, int disks,
+        @Schema(types = {"integer", "null"}) Long upBytes, @Schema(types = {"integer", "null"}) Long downBytes) {
     }
 
     @GetMapping
     List<AgentLine> all() {
         return here.all().stream().map(each -> new AgentLine(each.id(), each.name(), agents.computerOf(each).orElse(null),
             here.silent(each) ? "silent" : "here", each.since(), each.state().map(told ->
-            told.computer().disks().size()).orElse(0))).toList();
+            told.computer().disks().size()).orElse(0), each.machine().network().map(Network::upBytes).orElse(null),
+            each.machine().network().map(Network::downBytes).orElse(null))).toList();
     }
 
     /** @param destinationId where it is put, under its own name */

@@ -8,6 +8,9 @@ import jakarta.servlet.http.HttpServletRequest;
 import jakarta.servlet.http.HttpServletResponse;
 import java.io.IOException;
 import java.net.InetAddress;
+import java.util.HexFormat;
+import java.util.Optional;
+import java.util.OptionalInt;
 import org.apache.catalina.connector.Connector;
 import org.apache.coyote.http11.Http11NioProtocol;
 import org.apache.tomcat.util.net.SSLHostConfig;
@@ -16,8 +19,10 @@ import org.springframework.boot.autoconfigure.condition.ConditionalOnProperty;
 import org.springframework.boot.web.embedded.tomcat.TomcatServletWebServerFactory;
 import org.springframework.boot.web.server.WebServerFactoryCustomizer;
 import org.springframework.boot.web.servlet.FilterRegistrationBean;
+import org.springframework.boot.context.event.ApplicationReadyEvent;
 import org.springframework.context.annotation.Bean;
 import org.springframework.context.annotation.Configuration;
+import org.springframework.context.event.EventListener;
 import org.springframework.core.Ordered;
 import org.springframework.core.annotation.Order;
 import org.springframework.security.config.annotation.web.builders.HttpSecurity;
@@ -32,11 +37,19 @@ class AgentPort {
     /** All that is on it, and on it alone. */
     static final String PATH = "/agents/";
     private static final long MOST_OF_STRANGER = 10_000;
+    /** Several records of TLS, so that bytes that come in bulk are not handed on record by record. */
+    private static final int READ_AT_ONCE = 64 << 10;
 
     private final Connector connector;
+    /** For pages, where they were asked for besides: with the same certificate, and under the same rules as on loopback. */
+    private final Optional<Connector> screens;
 
     AgentPort(GranarySettings settings) throws IOException {
-        this.connector = connector(Listen.parse(settings.listen()), OfficeCertificate.of(settings));
+        Listen listen = Listen.parse(settings.listen());
+        OfficeCertificate certificate = OfficeCertificate.of(settings);
+        this.connector = connector(listen, certificate);
+        this.screens = settings.screensToo() ? Optional.of(connector(new Listen(listen.address(), settings.screensPort()), certificate))
+            : Optional.empty();
     }
 
     private static Connector connector(Listen listen, OfficeCertificate certificate) throws IOException {
@@ -47,6 +60,7 @@ class AgentPort {
         Http11NioProtocol protocol = (Http11NioProtocol) out.getProtocolHandler();
         protocol.setAddress(InetAddress.getByName(listen.address()));
         protocol.setSSLEnabled(true);
+        protocol.setProperty("socket.appReadBufSize", "" + READ_AT_ONCE);
         SSLHostConfig tls = new SSLHostConfig();
         tls.setProtocols("TLSv1.3");
         SSLHostConfigCertificate own = new SSLHostConfigCertificate(tls, SSLHostConfigCertificate.Type.EC);
@@ -63,9 +77,28 @@ class AgentPort {
         return connector.getLocalPort();
     }
 
+    /** Where pages are answered over TLS; empty where they are not. */
+    OptionalInt screensPort() {
+        return screens.map(there -> OptionalInt.of(there.getLocalPort())).orElse(OptionalInt.empty());
+    }
+
+    /** Told with the address on loopback, and the beginning of the certificate's digest: a browser knows nobody who signed it. */
+    @EventListener(ApplicationReadyEvent.class)
+    void tellScreens(ApplicationReadyEvent ready) throws IOException {
+        if (screens.isPresent()) {
+            GranarySettings settings = ready.getApplicationContext().getBean(GranarySettings.class);
+            String digits = HexFormat.of().withUpperCase().withDelimiter(":").formatHex(OfficeCertificate.of(settings).digest());
+            System.out.println("and at https://" + Listen.parse(settings.listen()).address() + ":" + screens.get().getLocalPort()
+                + ", where the browser asks whether it may trust a certificate whose SHA-256 begins with " + digits.substring(0, 29) + ".");
+        }
+    }
+
     @Bean
     WebServerFactoryCustomizer<TomcatServletWebServerFactory> agentsConnector() {
-        return factory -> factory.addAdditionalTomcatConnectors(connector);
+        return factory -> {
+            factory.addAdditionalTomcatConnectors(connector);
+            screens.ifPresent(factory::addAdditionalTomcatConnectors);
+        };
     }
 
     @Bean

@@ -2,6 +2,7 @@ package app.granary.server.agent;
 
 import app.granary.engine.host.HostDisk;
 import app.granary.server.change.Changes;
+import app.granary.server.computer.DisksChanged;
 import app.granary.server.computer.DisksOnRecord;
 import app.granary.server.computer.ComputersOnRecord;
 import app.granary.server.journal.Journal;
@@ -16,6 +17,7 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.UUID;
 import java.util.stream.Collectors;
+import org.springframework.context.ApplicationEventPublisher;
 import org.springframework.stereotype.Service;
 
 /** The computers that are here by their agents. Safe for several threads. */
@@ -32,10 +34,12 @@ class Agents {
     private final ComputersOnRecord computers;
     private final Changes changes;
     private final Journal journal;
+    private final ApplicationEventPublisher events;
     private final Clock clock;
 
     Agents(AgentsHere here, Lendings lendings, DisksOnRecord disks, ComputersOnRecord computers, Changes changes, Journal journal,
-        Clock clock) {
+        ApplicationEventPublisher events, Clock clock) {
+        this.events = events;
         this.here = here;
         this.lendings = lendings;
         this.disks = disks;
@@ -71,6 +75,7 @@ class Agents {
                 end(before);
             }
         }
+        events.publishEvent(new DisksChanged());
         changes.note(Changes.Noun.COMPUTERS);
         changes.note(Changes.Noun.TARGETS);
     }

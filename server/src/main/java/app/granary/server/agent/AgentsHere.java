@@ -98,7 +98,7 @@ class AgentsHere {
         Instant now = clock.instant();
         return all().stream().filter(each -> each.state().isPresent()
             && (each.host().here() || each.heardAt().isAfter(now.minus(A_MOMENT))))
-            .map(each -> new Member(each.id().toString(), each.name(), each.host())).toList();
+            .map(each -> new Member(each.machine(), each.host())).toList();
     }
 
     /** Since when nothing was heard of each, across restarts. */

@@ -1,5 +1,6 @@
 package app.granary.server.agent;
 
+import app.granary.core.machine.Machine;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
@@ -13,18 +14,34 @@ import org.springframework.stereotype.Component;
 public class ComputersByAgent {
     private final AgentsHere here;
     private final Agents agents;
+    private final Networks networks;
     private final Clock clock;
 
-    ComputersByAgent(AgentsHere here, Agents agents, Clock clock) {
+    ComputersByAgent(AgentsHere here, Agents agents, Networks networks, Clock clock) {
+        this.networks = networks;
         this.here = here;
         this.agents = agents;
         this.clock = clock;
+    }
+
+    /** Whether any computer is. */
+    public boolean any() {
+        return here.all().stream().anyMatch(each -> each.host().here());
     }
 
     /** Since when it is here; empty when it is not here now. */
     public Optional<Instant> since(UUID computerId) {
         return here.all().stream().filter(each -> each.host().here() && agents.computerOf(each).equals(Optional.of(computerId)))
             .map(Agent::since).findFirst();
+    }
+
+    /**
+     * The machine that will read the disks of a computer that is started from rescue media: itself, when it joined before; else the
+     * office's own, to which they are attached.
+     */
+    public Machine whenBooted(UUID computerId, String name) {
+        return networks.of(computerId).map(network -> new Machine(computerId.toString(), name,
+            Optional.of(network))).orElse(Machine.OFFICE);
     }
 
     /** One of which nothing was heard. */

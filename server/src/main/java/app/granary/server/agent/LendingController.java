@@ -65,9 +65,10 @@ class LendingController {
         if (length < 0 || length > RemoteFiles.MOST) {
             throw Fault.of(Fault.Kind.BAD_CHOICE, path, "Nobody writes " + length + " bytes at once.").asException();
         }
-        byte[] bytes = request.getInputStream().readNBytes(length);
-        if (bytes.length != length) {
-            throw new IOException("the bytes ended after " + bytes.length + " of " + length);
+        byte[] bytes = new byte[length];
+        int got = request.getInputStream().readNBytes(bytes, 0, length); // into one array: a third of the work of receiving is copying
+        if (got != length) {
+            throw new IOException("the bytes ended after " + got + " of " + length);
         }
         lent.folder().write(path, at, bytes);
     }

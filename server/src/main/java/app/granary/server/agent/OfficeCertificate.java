@@ -11,6 +11,7 @@ import java.security.GeneralSecurityException;
 import java.security.KeyStore;
 import java.security.MessageDigest;
 import java.security.SecureRandom;
+import java.security.cert.Certificate;
 import java.util.HexFormat;
 import java.util.List;
 import java.util.concurrent.TimeUnit;
@@ -80,10 +81,26 @@ final class OfficeCertificate {
 
     /** SHA-256 of the certificate as it is sent (RFC 5280, DER). */
     byte[] digest() throws IOException {
+        try {
+            return MessageDigest.getInstance("SHA-256").digest(certificate().getEncoded());
+        } catch (GeneralSecurityException impossible) {
+            throw new IllegalStateException(impossible);
+        }
+    }
+
+    /** What trusts this certificate and no other. */
+    KeyStore trusted() throws IOException, GeneralSecurityException {
+        KeyStore out = KeyStore.getInstance("PKCS12");
+        out.load(null, null);
+        out.setCertificateEntry(ALIAS, certificate());
+        return out;
+    }
+
+    private Certificate certificate() throws IOException {
         try (InputStream in = Files.newInputStream(store)) {
             KeyStore keys = KeyStore.getInstance("PKCS12");
             keys.load(in, secret.toCharArray());
-            return MessageDigest.getInstance("SHA-256").digest(keys.getCertificate(ALIAS).getEncoded());
+            return keys.getCertificate(ALIAS);
         } catch (GeneralSecurityException unreadable) {
             throw new IOException("the office's certificate in " + store + " cannot be read: " + unreadable.getMessage(), unreadable);
         }

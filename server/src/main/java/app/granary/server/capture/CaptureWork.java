@@ -45,12 +45,14 @@ public class CaptureWork implements Work<CaptureOrder> {
     private final Promises promises;
     private final ImageRecords imageRecords;
     private final Plans plans;
+    private final PlanWaits planWaits;
     private final CaptureTimes times;
     private final Journal journal;
 
     public CaptureWork(ImageStore store, Imaging imaging, OfficeClaims claims, Preflights preflights, Prospects prospects,
         Promises promises, ImageRecords imageRecords,
-        Plans plans, CaptureTimes times, Journal journal) {
+        Plans plans, PlanWaits planWaits, CaptureTimes times, Journal journal) {
+        this.planWaits = planWaits;
         this.store = store;
         this.imaging = imaging;
         this.claims = claims;
@@ -78,6 +80,16 @@ public class CaptureWork implements Work<CaptureOrder> {
         List<DeviceClaim> out = new ArrayList<>(claims.reading(run.diskId(), run.subject()));
         out.addAll(claims.storing(run.destinationId(), run.destination()));
         return out;
+    }
+
+    @Override
+    public String machine(Run run, CaptureOrder order) {
+        return claims.machineOfDisk(run.diskId());
+    }
+
+    @Override
+    public String notYet(Run run, CaptureOrder order) {
+        return planWaits.of(run);
     }
 
     @Override
@@ -134,7 +146,7 @@ public class CaptureWork implements Work<CaptureOrder> {
         journal.add(run.begunBy(), "capture", run.subject(), Journal.Result.BEGUN,
             "Capture " + run.imageName() + " to " + run.destination() + " is carried on from "
                 + Math.round(left.doneShare() * 100) + " %.");
-        Prospect prospect = prospects.fresh(run.diskId(), left.storage(), left.encrypted());
+        Prospect prospect = prospects.of(run.diskId(), left.storage(), left.encrypted());
         estimated(running, prospect);
         promises.promise(run.id(), run.destinationId(), run.diskId(), prospect.size().highBytes(),
             prospect.size().highBytes() - left.storedBytes());

@@ -75,19 +75,30 @@ public class Captures {
 
     /** A plan's image of a night, which starts at its time. */
     public record Planned(UUID planId, String computer, String diskId, String disk, String destinationId, String destination,
-        Storage storage, String naming, String afterwards, Instant startsAt) {
+        Storage storage, boolean encrypted, String naming, String afterwards, Instant startsAt) {
     }
 
     /** Puts a night's images into the queue, in place of what waited for that night before. */
     public synchronized void queueNight(LocalDate night, List<Planned> rows, String who) {
         queue.waiting().stream().filter(run -> night.equals(run.night()))
             .forEach(run -> queue.takeOut(run.id(), "The night was started again."));
-        for (Planned row : rows) {
-            NewRun.About about = new NewRun.About(row.computer, row.diskId, row.disk, row.destinationId, row.destination);
-            NewRun run = NewRun.of(Run.Kind.CAPTURE, about, row.computer + " " + row.disk).encrypted(!row.storage.passphrase().isNone())
-                .inNight(night, row.planId, row.startsAt);
-            queue.add(run, CaptureOrder.of(row.storage, row.naming, row.afterwards), row.storage.passphrase(), who, () -> {});
+        rows.forEach(row -> queuePlanned(night, row, who));
+    }
+
+    /** Puts one image of a night into the queue, unless that plan had one in that night already. */
+    public synchronized boolean queueOnce(LocalDate night, Planned row, String who) {
+        if (records.ofNight(night).stream().anyMatch(run -> row.planId.equals(run.planId()))) {
+            return false;
         }
+        queuePlanned(night, row, who);
+        return true;
+    }
+
+    private void queuePlanned(LocalDate night, Planned row, String who) {
+        NewRun.About about = new NewRun.About(row.computer, row.diskId, row.disk, row.destinationId, row.destination);
+        NewRun run = NewRun.of(Run.Kind.CAPTURE, about, row.computer + " " + row.disk).encrypted(row.encrypted)
+            .inNight(night, row.planId, row.startsAt);
+        queue.add(run, CaptureOrder.of(row.storage, row.naming, row.afterwards), row.storage.passphrase(), who, () -> {});
     }
 
     /** Disks whose capture is under way or waits. */

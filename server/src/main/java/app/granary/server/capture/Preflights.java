@@ -52,7 +52,7 @@ public class Preflights {
      * and is short of nothing but room, has the trash emptied for it, and only by what it is short of: what lies there cannot be had back.
      */
     Prospect look(String diskId, String destinationId, Storage storage, Moment moment) throws IOException {
-        Prospect prospect = fresh(diskId, storage);
+        Prospect prospect = weigh(diskId, storage);
         requireMachine(prospect.to(destinationId).destination(), prospect);
         requireIdle(prospect);
         List<RuleOutcome> broken = broken(prospect, destinationId);
@@ -62,7 +62,7 @@ public class Preflights {
                 return prospect;
             }
             if (moment == Moment.STARTING && roomMaker.makeRoom(destinationId, shortBytes) > 0) {
-                prospect = fresh(diskId, storage);
+                prospect = weigh(diskId, storage);
                 broken = broken(prospect, destinationId);
             }
         }
@@ -72,9 +72,12 @@ public class Preflights {
         return prospect;
     }
 
-    /** Samples are kept for a while, and a passphrase is not. */
-    private Prospect fresh(String diskId, Storage storage) throws IOException {
-        return prospects.fresh(diskId, storage.with(Passphrase.NONE), !storage.passphrase().isNone());
+    /**
+     * Room and rules as they are now, and the size by a sample of the last minute: who asks has just seen it on the page, and a disk at
+     * work is refused. A passphrase is not kept with a sample.
+     */
+    private Prospect weigh(String diskId, Storage storage) throws IOException {
+        return prospects.of(diskId, storage.with(Passphrase.NONE), !storage.passphrase().isNone());
     }
 
     private static List<RuleOutcome> broken(Prospect prospect, String destinationId) {

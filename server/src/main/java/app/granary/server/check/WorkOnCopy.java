@@ -26,6 +26,11 @@ public abstract class WorkOnCopy<O extends Record> implements Work<O> {
     }
 
     @Override
+    public String machine(Run run, O order) {
+        return claims.machineOfDestination(run.destinationId());
+    }
+
+    @Override
     public boolean same(Run asked, Run other) {
         return asked.copyId().equals(other.copyId());
     }

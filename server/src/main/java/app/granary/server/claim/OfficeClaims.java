@@ -3,6 +3,10 @@ package app.granary.server.claim;
 import app.granary.core.claim.Device;
 import app.granary.core.claim.DeviceClaim;
 import app.granary.core.destination.Destination;
+import app.granary.core.machine.Machine;
+import app.granary.core.target.TargetDisk;
+import app.granary.engine.host.Devices;
+import app.granary.engine.host.HostComputer;
 import app.granary.engine.host.Overwriting;
 import app.granary.engine.host.ImageStore;
 import app.granary.server.computer.DisksAtHand;
@@ -11,6 +15,7 @@ import java.io.IOException;
 import java.util.ArrayList;
 import java.util.LinkedHashSet;
 import java.util.List;
+import java.util.Optional;
 import java.util.Set;
 import org.springframework.stereotype.Component;
 
@@ -25,8 +30,12 @@ public class OfficeClaims {
     private final ImageStore store;
     private final DisksOnRecord onRecord;
     private final DisksAtHand disks;
+    private final Devices devices;
+    private final Overwriting overwriting;
 
-    OfficeClaims(ImageStore store, DisksOnRecord onRecord, DisksAtHand disks) {
+    OfficeClaims(ImageStore store, DisksOnRecord onRecord, DisksAtHand disks, Devices devices, Overwriting overwriting) {
+        this.devices = devices;
+        this.overwriting = overwriting;
         this.store = store;
         this.onRecord = onRecord;
         this.disks = disks;
@@ -70,6 +79,36 @@ public class OfficeClaims {
     /** @param name for sentences */
     public DeviceClaim overwriting(Overwriting.Confirmed target, String name) {
         return DeviceClaim.write(Device.of(target.identity(), target.targetId(), name));
+    }
+
+    /** Where something is looked for that may not answer. */
+    private interface Looking {
+        Optional<Machine> look() throws IOException;
+    }
+
+    private static String id(Looking looking) {
+        try {
+            return looking.look().map(Machine::id).orElse(Machine.OFFICE.id());
+        } catch (IOException cannotTell) {
+            return Machine.OFFICE.id();
+        }
+    }
+
+    /** The machine that reads a disk, among those that joined; an empty string for the office's own, and for a disk that is not at hand. */
+    public String machineOfDisk(String diskId) {
+        return id(() -> devices.computers().stream().filter(each -> each.disks().stream().anyMatch(disk -> disk.id().equals(diskId)))
+            .findFirst().map(HostComputer::machine));
+    }
+
+    /** Likewise the one a drive is in. */
+    public String machineOfDestination(String destinationId) {
+        return id(() -> store.destinations().stream().filter(each -> each.id().equals(destinationId)).findFirst()
+            .map(Destination::machine));
+    }
+
+    /** Likewise the one that writes a target. */
+    public String machineOfTarget(String targetId) {
+        return id(() -> overwriting.targets().stream().filter(each -> each.id().equals(targetId)).findFirst().map(TargetDisk::machine));
     }
 
     /** Where rehearsals are restored to. */

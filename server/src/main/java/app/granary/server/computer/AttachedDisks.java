@@ -8,6 +8,7 @@ import app.granary.engine.host.HostComputer;
 import app.granary.engine.host.HostDisk;
 import app.granary.server.change.Changes;
 import java.io.IOException;
+import java.util.Comparator;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Optional;
@@ -91,6 +92,18 @@ class AttachedDisks {
         return attached.contains(diskId);
     }
 
+    /** Behind what is being read now, so that nothing is missed. */
+    @EventListener
+    void changed(DisksChanged told) {
+        reader.execute(() -> {
+            try {
+                look();
+            } catch (IOException | RuntimeException failed) {
+                LOG.warn("the disks at hand could not be told", failed);
+            }
+        });
+    }
+
     @Scheduled(fixedDelay = LOOK_EVERY_MILLIS, initialDelay = LOOK_EVERY_MILLIS)
     void look() throws IOException {
         DisksAtHand.Now now = atHand.look();
@@ -114,7 +127,10 @@ class AttachedDisks {
             DisksAtHand.Now now = atHand.look();
             untold = now.untold();
             ties.keepOnly(now.attachments());
-            List<HostComputer> computers = now.computers();
+            Set<String> known = attached;
+            // whoever has just come is read first: somebody stands before it and waits
+            List<HostComputer> computers = now.computers().stream().sorted(Comparator.comparing(computer -> computer.disks().stream()
+                .allMatch(disk -> known.contains(disk.id())))).toList();
             Set<String> seen = new HashSet<>();
             for (HostComputer computer : computers) {
                 int place = 1;
@@ -124,7 +140,7 @@ class AttachedDisks {
                     }
                     inventory.read(computer, disk, place++, survey(now.hostIds().get(disk.id()).id()));
                     seen.add(disk.id());
-                    attached = Set.copyOf(seen);
+                    attached = both(known, seen, now.ids());
                 }
                 if (computer.disks().isEmpty()) {
                     inventory.meet(computer);
@@ -142,6 +158,14 @@ class AttachedDisks {
         } finally {
             reading = false;
         }
+    }
+
+    /** What was here before and is still, and what has been read since. */
+    private static Set<String> both(Set<String> before, Set<String> read, Set<String> here) {
+        Set<String> out = new HashSet<>(before);
+        out.retainAll(here);
+        out.addAll(read);
+        return Set.copyOf(out);
     }
 
     /** What was found, or the sentence of why nothing can be. */

@@ -2,6 +2,7 @@ package app.granary.server.destination;
 
 import app.granary.core.destination.Destination;
 import app.granary.core.destination.PlaceKind;
+import app.granary.core.machine.Machine;
 import app.granary.server.column.TextList;
 import jakarta.persistence.Convert;
 import jakarta.persistence.Entity;
@@ -110,7 +111,7 @@ class KnownDestination {
     Destination away(ComputerNames names) {
         return new Destination(id, name, placeText(), false, false, capacityBytes, freeBytes, 0,
             fileLimitBytes == null ? OptionalLong.empty() : OptionalLong.of(fileLimitBytes),
-            Math.max(1, writeRateBytes), Set.of(), notes(names));
+            Math.max(1, writeRateBytes), Set.of(), notes(names), Machine.OFFICE);
     }
 
     String id() {

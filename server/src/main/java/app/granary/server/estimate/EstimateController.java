@@ -50,13 +50,16 @@ class EstimateController {
      *
      * @param roomAfterBytes above the reserve; negative by how much it is short
      * @param refusals       sentences of the rules it breaks; empty when it is fit
+     * @param refusedBy      the first rule it breaks, a word; an empty string when it is fit
+     * @param route          which way the bytes go, a sentence; an empty string when disk and destination are in the office's own machine
      * @param fileLimitBytes longest file it takes; null when there is no limit
      */
     record Weighed(String id, String name, String place, long capacityBytes, long freeBytes, long promisedBytes, long reserveBytes,
         @Schema(types = {
             "integer", "null"}) Long fileLimitBytes,
         boolean fit,
-        boolean attached, boolean itself, int rank, long roomAfterBytes, List<String> refusals, Time time, Working working){
+        boolean attached, boolean itself, int rank, long roomAfterBytes, List<String> refusals, String refusedBy, String route, Time time,
+        Working working){
     }
 
     record Time(double lowSeconds, double highSeconds, String slowest, List<Stage> stages, Working working) {
@@ -120,6 +123,11 @@ class EstimateController {
         samples.enough(diskId);
     }
 
+    private static String route(Prospect prospect, DestinationAssessment a) {
+        boolean here = prospect.source().computer().machine().isOffice() && a.destination().machine().isOffice();
+        return here || !a.destination().attached() ? "" : prospect.routeTo(a.destination()).sentence();
+    }
+
     private static Weighed weighed(Prospect prospect, DestinationAssessment a, boolean byClock) {
         return new Weighed(a.destination().id(), a.destination().name(), a.destination().place(), a.destination().capacityBytes(),
             a.destination().freeBytes(),
@@ -127,6 +135,8 @@ class EstimateController {
             a.destination().attached(),
             a.rules().stream().anyMatch(r -> r.rule().equals("not-itself") && !r.holds()), a.rank(), a.roomAfterBytes(),
             a.rules().stream().filter(r -> !r.holds()).map(RuleOutcome::sentence).toList(),
+            a.rules().stream().filter(r -> !r.holds()).map(RuleOutcome::rule).findFirst().orElse(""),
+            route(prospect, a),
             Time.from(byClock ? prospect.clockTimeTo(a.destination()) : prospect.timeTo(a.destination()),
                 prospect.correction(a.destination()), prospect.estimate().readRateBytes().isPresent()),
             Workings.destination(a));

@@ -5,6 +5,7 @@ import app.granary.core.destination.DestinationAssessment;
 import app.granary.core.estimate.RunCorrection;
 import app.granary.core.estimate.SizeEstimate;
 import app.granary.core.estimate.TimeEstimate;
+import app.granary.core.machine.Route;
 import app.granary.engine.host.HostComputer;
 import app.granary.engine.host.HostDisk;
 import app.granary.engine.host.HostEstimate;
@@ -54,13 +55,19 @@ public record Prospect(Source source, Storage storage, HostEstimate estimate, do
 
     /** By rates alone. */
     public TimeEstimate plainTimeTo(Destination destination) {
-        return TimeEstimate.of(size(), readRateBytes(), estimate.compressRateBytes(), destination.writeRateBytes());
+        return TimeEstimate.of(size(), readRateBytes(), estimate.compressRateBytes(), destination.writeRateBytes(),
+            routeTo(destination));
+    }
+
+    /** Which way its bytes go there. */
+    public Route routeTo(Destination destination) {
+        return Route.captured(source.computer().machine(), destination.machine());
     }
 
     /** The same by the clock, as nights are planned. */
     public TimeEstimate clockTimeTo(Destination destination) {
-        return TimeEstimate.of(size(), slower(readRateBytes()), estimate.clockCompressRateBytes(), slower(destination.writeRateBytes()))
-            .corrected(correction(destination));
+        return TimeEstimate.of(size(), slower(readRateBytes()), estimate.clockCompressRateBytes(), slower(destination.writeRateBytes()),
+            routeTo(destination)).corrected(correction(destination));
     }
 
     private long slower(long rate) {

@@ -80,11 +80,6 @@ public class Prospects {
         return weigh(source(diskId), storage, encrypted, samples.of(diskId, storage, oldest, this::limits), false);
     }
 
-    /** From a sample taken now, as a capture about to start needs it. */
-    public Prospect fresh(String diskId, Storage storage, boolean encrypted) throws IOException {
-        return weigh(source(diskId), storage, encrypted, samples.of(diskId, storage, Duration.ZERO, this::limits), true);
-    }
-
     /** What an image must fit into, on each destination at hand. */
     private List<Long> limits() throws IOException {
         return destinations.now().stream().filter(Destination::attached).map(d -> d.promising(promises.runningBytes(d.id())))
@@ -108,7 +103,7 @@ public class Prospects {
         ImageNeed need = new ImageNeed(source.label(), serial.isEmpty() ? Set.of(source.disk().name()) : Set.of(serial), size.lowBytes(),
             size.likelyBytes(),
             size.highBytes(), storage.splitBytes(), new ImageNeed.Circumstances(computerId(diskId), encrypted,
-                office.days().encryptLeaving(), images.destinationsOf(diskId)));
+                office.days().encryptLeaving(), images.destinationsOf(diskId), source.computer().machine()));
         List<Destination> there = destinations.now().stream()
             .map(d -> d.promising(countTonight ? promises.promisedBytes(d.id(), diskId) : promises.runningBytes(d.id(), Set.of(diskId))))
             .toList();

@@ -4,6 +4,7 @@ import java.nio.file.Path;
 import java.time.Instant;
 import java.util.Set;
 import org.springframework.boot.context.properties.ConfigurationProperties;
+import org.springframework.boot.context.properties.bind.DefaultValue;
 
 /**
  * How this Granary was started.
@@ -17,11 +18,13 @@ import org.springframework.boot.context.properties.ConfigurationProperties;
  * @param deviceTypes kinds of this machine's devices that count as disks, as lsblk calls them; {@code disk} alone when none is named. A
  *                    machine whose disks come as {@code mpath}, or a person who tries Granary on {@code loop} devices, names them too
  * @param listen      where other computers may join, ADDRESS[:PORT]; an empty string for nowhere
+ * @param screensToo  whether pages are answered at the address of {@code listen} too, over TLS, on a port of their own
+ * @param screensPort that port; 0 for any that is free
  * @param hosts       names this Granary goes by besides the address it listens on, without ports; empty for none
  */
 @ConfigurationProperties("granary")
 public record GranarySettings(Path home, boolean demo, double pace, boolean history, Path past, Instant now, Set<String> deviceTypes,
-    String listen, Set<String> hosts) {
+    String listen, boolean screensToo, @DefaultValue("8472") int screensPort, Set<String> hosts) {
     public GranarySettings {
         listen = listen == null ? "" : listen.strip();
         deviceTypes = deviceTypes == null || deviceTypes.isEmpty() ? Set.of("disk") : Set.copyOf(deviceTypes);

@@ -15,6 +15,7 @@ import com.fasterxml.jackson.core.JsonProcessingException;
 import com.fasterxml.jackson.databind.ObjectMapper;
 import java.io.IOException;
 import java.time.Clock;
+import java.time.Instant;
 import java.util.List;
 import java.util.UUID;
 import org.springframework.stereotype.Service;
@@ -84,16 +85,33 @@ public class ImageRecords {
         return copy.id();
     }
 
+    /** Takes a copy of an image on, which lies on a drive, unchecked; false when it is not there. */
+    @Transactional
+    public boolean takeOnCopy(UUID of, String destinationId, String destination, String who) throws IOException {
+        try {
+            store.facts(ImageAt.of(destinationId, images.one(of).image().name()));
+            copies.save(images.one(of).on(destinationId, destination, who));
+            return true;
+        } catch (FaultException notThere) {
+            return false;
+        }
+    }
+
     /** Takes an image that lies on a drive onto the shelf, unchecked; false when it is not there. */
     @Transactional
     public boolean takeOn(String destinationId, String destination, String name, String diskId, String computer, String disk, String who)
         throws IOException {
+        return takeOn(destinationId, destination, name, new Images.Of(computer, diskId, disk, ""), clock.instant(), who);
+    }
+
+    /** The same, of an image that was made some time ago. */
+    @Transactional
+    public boolean takeOn(String destinationId, String destination, String name, Images.Of of, Instant madeAt, String who)
+        throws IOException {
         try {
             ImageFacts facts = store.facts(ImageAt.of(destinationId, name));
             if (!images.exists(destinationId, name)) {
-                copies.save(Copy.first(Image.found(Image.Origin.MADE, name, new Images.Of(computer, diskId, disk, ""), clock.instant(),
-                    who),
-                    destinationId, destination).sized(facts));
+                copies.save(Copy.first(Image.found(Image.Origin.MADE, name, of, madeAt, who), destinationId, destination).sized(facts));
             }
             return true;
         } catch (FaultException notThere) {
@@ -110,13 +128,19 @@ public class ImageRecords {
     /** @param note what to know of it besides; usually an empty string */
     @Transactional
     public void recordCheck(UUID imageId, CheckOutcome outcome, double seconds, String who, String note) {
+        recordCheck(imageId, clock.instant(), outcome, seconds, who, note);
+    }
+
+    /** A check that was made some time ago, and is heard of only now. */
+    @Transactional
+    public void recordCheck(UUID imageId, Instant at, CheckOutcome outcome, double seconds, String who, String note) {
         List<Problem> kept = outcome.problems().subList(0, Math.min(KEPT_PROBLEMS, outcome.problems().size()));
         List<LostFiles> lost = outcome.lost().stream()
             .map(each -> new LostFiles(each.partition(),
                 new FilesHit(each.hit().paths().subList(0, Math.min(KEPT_NAMES, each.hit().paths().size())),
                     each.hit().count(), each.hit().note())))
             .toList();
-        checks.save(new ImageCheck(imageId, clock.instant(), who, outcome.level(), outcome.ok(), outcome.readBytes(), seconds,
+        checks.save(new ImageCheck(imageId, at, who, outcome.level(), outcome.ok(), outcome.readBytes(), seconds,
             written(kept), written(lost), note));
     }
 

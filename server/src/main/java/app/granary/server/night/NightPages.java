@@ -52,12 +52,14 @@ class NightPages {
 
     /**
      * @param bootAt      when a person boots its computer; null when nobody needs to for this row
+     * @param hereSince   since when its computer is here by its agent; null when it is not
      * @param capturedAt  likely end of capturing, when reading back begins
      * @param latestEnd   it has ended by then 19 times in 20
      * @param overdueDays days past its due date; 0 when it is due that night
      */
     record NightRow(UUID planId, String plan, String computer, String disk, String diskId, String driveId, String drive, @Schema(types = {
-        "string", "null"}) Instant bootAt, Instant start, Instant capturedAt,
+        "string", "null"}) Instant bootAt,
+        @Schema(types = {"string", "null"}) Instant hereSince, Instant start, Instant capturedAt,
         Instant end, Instant latestEnd, Instant windowFrom, Instant windowTo, String slack, String chance, boolean pinned,
         boolean pinnedDrive, long overdueDays, boolean encrypted, String because, Working working){
     }
@@ -130,7 +132,8 @@ class NightPages {
         Instant windowFrom = row.task().windows().stream().filter(w -> w.to().equals(row.windowEnd())).findFirst().orElseThrow().from();
         return new NightRow(reckoned.plan().id(), reckoned.plan().plan().name(), reckoned.plan().plan().source().computer(),
             reckoned.plan().plan().source().disk(), reckoned.plan().plan().source().diskId(),
-            row.drive().id(), row.drive().name(), row.bootAt().orElse(null), row.start(), captured, row.end(), row.latestEnd(), windowFrom,
+            row.drive().id(), row.drive().name(), row.bootAt().orElse(null), reckoned.booted().orElse(null), row.start(), captured,
+            row.end(), row.latestEnd(), windowFrom,
             row.windowEnd(),
             Durations.length(Math.max(0, row.slack().toSeconds())), NightWorkings.chance(row.chance()),
             row.task().pin().start().isPresent(), row.task().pin().driveId().isPresent(),

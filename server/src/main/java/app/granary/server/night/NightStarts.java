@@ -19,6 +19,8 @@ import org.springframework.stereotype.Component;
 /** Turns a planned night into runs that wait for their time. */
 @Component
 class NightStarts {
+    private static final String BY = "Granary";
+
     private final Nights nights;
     private final Captures captures;
 
@@ -45,10 +47,7 @@ class NightStarts {
                 throw new Refused(HttpStatus.UNPROCESSABLE_ENTITY, "locked", "passphrase",
                     plan.name() + " wants its image encrypted. Give its passphrase, twice, or leave it out tonight.");
             }
-            rows.add(new Captures.Planned(saved.id(), plan.source().computer(), plan.source().diskId(), plan.source().disk(),
-                row.drive().id(), row.drive().name(), StorageChoice.of(plan).with(
-                    plan.storing().encrypted() ? Passphrase.of(secret.toCharArray()) : Passphrase.NONE),
-                plan.naming().text(), plan.afterwards().word(), row.start()));
+            rows.add(planned(row, saved, plan.storing().encrypted() ? Passphrase.of(secret.toCharArray()) : Passphrase.NONE));
         }
         if (rows.isEmpty()) {
             throw new Refused(HttpStatus.CONFLICT, "nothing-due", "",
@@ -56,6 +55,28 @@ class NightStarts {
         }
         captures.queueNight(date, rows, who);
         return rows.size();
+    }
+
+    /**
+     * Starts what is due of computers that joined since, each at its time: whoever started one from rescue media has done what was to do.
+     * What is encrypted waits for its passphrase.
+     */
+    void startThoseHere() throws IOException {
+        LocalDate tonight = nights.tonight();
+        Nights.Planned planned = nights.plan(tonight);
+        for (Night.Row row : planned.night().rows()) {
+            NightTasks.Reckoned reckoned = planned.reckoned().get(row.task().id());
+            if (reckoned.plan().plan().booted() && reckoned.booted().isPresent()) {
+                captures.queueOnce(tonight, planned(row, reckoned.plan(), Passphrase.NONE), BY);
+            }
+        }
+    }
+
+    private static Captures.Planned planned(Night.Row row, Plans.Saved saved, Passphrase passphrase) throws IOException {
+        Plan plan = saved.plan();
+        return new Captures.Planned(saved.id(), plan.source().computer(), plan.source().diskId(), plan.source().disk(),
+            row.drive().id(), row.drive().name(), StorageChoice.of(plan).with(passphrase), plan.storing().encrypted(),
+            plan.naming().text(), plan.afterwards().word(), row.start());
     }
 
     boolean started(LocalDate date) {

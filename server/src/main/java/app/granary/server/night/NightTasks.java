@@ -12,6 +12,7 @@ import app.granary.core.inventory.ComputerFacts;
 import app.granary.core.night.NightTask;
 import app.granary.core.night.Span;
 import app.granary.core.night.Way;
+import app.granary.core.machine.Machine;
 import app.granary.core.plan.Plan;
 import app.granary.core.plan.PlanDestination;
 import app.granary.core.plan.Storing;
@@ -168,7 +169,8 @@ class NightTasks {
         HostEstimate estimate = new HostEstimate(learnt.size(disk.id(), used, disk.identity().sizeBytes(), storing.codec()),
             Assumption.of(storing.codec()).compressRateBytes());
         HostComputer computer = new HostComputer(disk.computerId().toString(), disk.computer(), disk.role(), disk.owner(),
-            ComputerFacts.UNKNOWN, List.of(known));
+            ComputerFacts.UNKNOWN, List.of(known))
+            .by(plan.booted() ? byAgent.whenBooted(disk.computerId(), disk.computer()) : Machine.OFFICE);
         return prospects.forNight(new Prospect.Source(computer, known), storage, storing.encrypted(), estimate);
     }
 

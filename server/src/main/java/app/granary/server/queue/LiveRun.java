@@ -26,6 +26,7 @@ public final class LiveRun implements Watch {
     private volatile boolean stop;
     private volatile boolean paused;
     private volatile boolean low;
+    private volatile String machine = "";
     private volatile BooleanSupplier othersWork = () -> false;
     private volatile long pausedNanos;
     private volatile LongConsumer writing = stored -> {};
@@ -67,6 +68,15 @@ public final class LiveRun implements Watch {
     /** Of the stages so far. */
     Took took() {
         return new Took(seconds(Progress.Stage.CAPTURING), seconds(Progress.Stage.CHECKING));
+    }
+
+    void at(String where) {
+        machine = where;
+    }
+
+    /** The machine that does it, among those that joined; an empty string for the office's own. */
+    String machine() {
+        return machine;
     }
 
     /** Serial of the disk it is about; empty when that has none. */

@@ -83,6 +83,14 @@ public class Orders {
         return bound(run).name(now);
     }
 
+    String machine(Run run) {
+        return bound(run).machine();
+    }
+
+    String notYet(Run run) {
+        return bound(run).notYet();
+    }
+
     boolean needsPassphrase(Run run) {
         return bound(run).needsPassphrase();
     }
@@ -127,6 +135,14 @@ public class Orders {
 
         String name(Instant now) {
             return work.name(run, order, now);
+        }
+
+        String machine() {
+            return work.machine(run, order);
+        }
+
+        String notYet() {
+            return work.notYet(run, order);
         }
 
         boolean needsPassphrase() {

@@ -55,6 +55,8 @@ public interface Run {
         NOTHING,
         /** A person with its passphrase. */
         PASSPHRASE,
+        /** A computer that is not here yet. */
+        COMPUTER,
         /** A device that another run holds. */
         DEVICE,
         /** That fewer runs are under way. */

@@ -29,14 +29,16 @@ import org.springframework.transaction.support.TransactionOperations;
 
 /**
  * Starts waiting runs as their time comes and as devices allow: each holds its devices from before it begins until it has ended, and no
- * more run at once than the processors are good for. This is the one place that decides, under one lock, when a run is asked for and when
- * it begins. What waits is kept, so that a restart loses nothing of it.
+ * more run at once on one machine than its processors are good for. This is the one place that decides, under one lock, when a run is asked
+ * for and when it begins. What waits is kept, so that a restart loses nothing of it.
  */
 @Component
 public class RunQueue {
     private static final Logger LOG = LoggerFactory.getLogger(RunQueue.class);
     /** A capture already uses all processors; a second may run beside it on small machines, on larger ones one for each pair of cores. */
     private static final int AT_ONCE = Math.max(2, Runtime.getRuntime().availableProcessors() / 2);
+    /** At all machines together: each costs the office a thread and some pieces of an image, whoever does the work. */
+    private static final int MOST = 48;
     private static final int LAST_BREATH_SECONDS = 15;
 
     private final Orders orders;
@@ -52,7 +54,7 @@ public class RunQueue {
     private final Claims<UUID> claims = new Claims<>();
     private final RunWaits waits;
     private final RunConflicts conflicts;
-    private final ExecutorService workers = Executors.newFixedThreadPool(AT_ONCE);
+    private final ExecutorService workers = Executors.newFixedThreadPool(MOST);
     private boolean closing;
 
     RunQueue(Orders orders, DisksOnRecord disks, RunRepository repository, Passphrases passphrases, RunEnds ends, Changes changes,
@@ -169,7 +171,7 @@ public class RunQueue {
     }
 
     private void look(RunRow run, List<Claims.Ahead<UUID>> ahead) {
-        RunWaits.Wait wait = waits.of(run, live.size() >= AT_ONCE ? AT_ONCE : 0, ahead, this::name);
+        RunWaits.Wait wait = waits.of(run, full(run), ahead, this::name);
         if (wait == RunWaits.Wait.NONE) {
             waiting.remove(run);
             waits.forget(run);
@@ -178,6 +180,16 @@ public class RunQueue {
             repository.save(run);
             changes.note(Changes.Noun.RUNS);
         }
+    }
+
+    /** How many are under way where this one would run, when no more may be; else 0. Machines are asked for only when it matters. */
+    private int full(RunRow run) {
+        if (live.size() < AT_ONCE) {
+            return 0;
+        }
+        String machine = orders.machine(run);
+        long there = live.values().stream().filter(each -> machine.equals(each.machine())).count();
+        return live.size() >= MOST ? MOST : there >= AT_ONCE ? AT_ONCE : 0;
     }
 
     /** What it is about is gone: it can never begin. */
@@ -201,6 +213,7 @@ public class RunQueue {
             LiveRun running = new LiveRun(run, disks.find(run.diskId()).map(disk -> disk.identity().serial()).orElse(""),
                 now -> changes.note(Changes.Noun.PROGRESS));
             running.giveWay(run.lowPriority(), this::usualUnderWay);
+            running.at(orders.machine(run));
             live.put(run.id(), running);
             repository.save(run);
             workers.execute(() -> perform(running));

@@ -39,6 +39,10 @@ final class RunWaits {
         if (orders.needsPassphrase(run) && passphrases.of(run.id()).isNone()) {
             return new Wait(Run.Waits.PASSPHRASE, "It waits for its passphrase, which was not kept when Granary ended.");
         }
+        String first = orders.notYet(run);
+        if (!first.isEmpty()) {
+            return new Wait(Run.Waits.COMPUTER, first);
+        }
         if (full > 0) {
             return new Wait(Run.Waits.TURN, "It waits until one of the " + full + " runs under way has ended.");
         }

@@ -25,6 +25,13 @@ public interface Work<O extends Record> {
     /** Every device it touches, from before it begins until it has ended. */
     List<DeviceClaim> claims(Run run, O order);
 
+    /**
+     * The machine that does the work, among those that joined; an empty string for the office's own. Each has processors of its own.
+     */
+    default String machine(Run run, O order) {
+        return "";
+    }
+
     /** The name it runs by; that may be made only when it starts. */
     default String name(Run run, O order, Instant now) {
         return run.imageName();
@@ -33,6 +40,16 @@ public interface Work<O extends Record> {
     /** Whether it waits until a person gives its passphrase, when that was not kept. */
     default boolean needsPassphrase(Run run, O order) {
         return run.encrypted();
+    }
+
+    /**
+     * What has to come before it can begin, as a sentence; an empty string when nothing has. Asked for twice a second, so nothing is looked
+     * for on devices.
+     *
+     * @throws app.granary.server.problem.Refused when it came too late, and the run cannot begin any more
+     */
+    default String notYet(Run run, O order) {
+        return "";
     }
 
     /** Whether another run that waits or is under way does the same already. Both are of this kind. */

@@ -42,6 +42,7 @@ public class Reconciliation {
     private static final Logger LOG = LoggerFactory.getLogger(Reconciliation.class);
 
     private final DriveLook look;
+    private final ShellWork shell;
     private final ImageStore store;
     private final Images images;
     private final ImageRecords imageRecords;
@@ -51,8 +52,10 @@ public class Reconciliation {
     private final Map<String, DriveLook.Seen> seenOnce = new HashMap<>();
     private final Map<String, Told> told = new ConcurrentHashMap<>();
 
-    Reconciliation(DriveLook look, ImageStore store, Images images, ImageRecords imageRecords, Journal journal, Clock clock) {
+    Reconciliation(DriveLook look, ShellWork shell, ImageStore store, Images images, ImageRecords imageRecords, Journal journal,
+        Clock clock) {
         this.look = look;
+        this.shell = shell;
         this.store = store;
         this.images = images;
         this.imageRecords = imageRecords;
@@ -127,6 +130,7 @@ public class Reconciliation {
 
     private void look(Destination drive) {
         try {
+            shell.takeOn(drive);
             DriveLook.Seen now = look.of(drive.id());
             DriveLook.Seen before = seenOnce.remove(drive.id());
             looked.put(drive.id(), clock.instant());

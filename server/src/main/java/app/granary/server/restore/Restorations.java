@@ -128,7 +128,7 @@ public class Restorations {
 
     private void order(Restoration asked, Sources.Source source, TargetDisk target, Passphrase passphrase, String who, Runnable accepted) {
         RestoreTime time = RestoreTime.of(new RestoreTime.Bytes(source.bytes(), source.usedBytes()),
-            new RestoreTime.Rates(source.rateBytes(), Math.max(1, target.writeRateBytes())));
+            new RestoreTime.Rates(source.routeTo(target).slowed(source.rateBytes()), Math.max(1, target.writeRateBytes())));
         boolean spare = asked.kind() == Restoration.Kind.SPARE;
         NewRun.About about = new NewRun.About(asked.forComputer(), source.diskId(), asked.disk() + ONTO + target.name(),
             spare ? "target-" + target.id() : source.deviceId(), spare ? target.name() : source.device());

@@ -118,7 +118,8 @@ class Runbooks {
             target.map(TargetDisk::inFull), computer.map(found -> media.starting(found.id())).orElse(List.of()),
             (int) office.days().perBoot().toMinutes(),
             new RestoreTime.Bytes(source.bytes(), source.usedBytes()),
-            new RestoreTime.Rates(Math.max(1, source.rateBytes() / times),
+            new RestoreTime.Rates(Math.max(1, target.map(found ->
+            source.routeTo(found).slowed(source.rateBytes())).orElse(source.rateBytes()) / times),
                 target.map(found -> Math.max(1, found.writeRateBytes() / times)).orElse((double) Links.SATA)),
             moves, after);
     }

@@ -4,6 +4,11 @@ import app.granary.core.destination.Destination;
 import app.granary.engine.openpgp.Passphrase;
 import app.granary.engine.host.Links;
 import app.granary.engine.host.Overwriting;
+import app.granary.core.machine.Machine;
+import app.granary.core.machine.Route;
+import app.granary.core.target.TargetDisk;
+import app.granary.engine.host.Devices;
+import app.granary.engine.host.HostComputer;
 import app.granary.engine.host.ImageStore;
 import app.granary.server.home.Pace;
 import app.granary.server.computer.DisksOnRecord;
@@ -26,12 +31,14 @@ class Sources {
     private final DisksOnRecord disks;
     private final Targets targets;
     private final ImageStore store;
+    private final Devices devices;
     private final Pace pace;
     private final Clock clock;
 
-    Sources(Images images, DisksOnRecord disks, Targets targets, ImageStore store, Pace pace, Clock clock) {
+    Sources(Images images, DisksOnRecord disks, Targets targets, ImageStore store, Devices devices, Pace pace, Clock clock) {
         this.pace = pace;
         this.store = store;
+        this.devices = devices;
         this.images = images;
         this.disks = disks;
         this.targets = targets;
@@ -50,10 +57,15 @@ class Sources {
      * @param usedBytes written of it
      * @param rateBytes a second it is read at
      * @param diskBytes length of the disk it is, or holds
+     * @param machine   which machine it is in
      */
     record Source(Overwriting.From from, Optional<UUID> imageId, String imageName, Instant madeAt, String diskId, String computer,
         String disk, String deviceId, String device, Set<String> serials, long bytes, long usedBytes, long rateBytes, long diskBytes,
-        boolean encrypted) {
+        boolean encrypted, Machine machine) {
+        /** Which way its bytes go to a target. */
+        Route routeTo(TargetDisk target) {
+            return Route.restored(machine, target.machine());
+        }
     }
 
     Source image(UUID imageId, Passphrase passphrase) throws IOException {
@@ -81,18 +93,29 @@ class Sources {
         return new Source(new Overwriting.From.Image(images.at(imageId, passphrase)), Optional.of(imageId), image.name(), madeAt,
             image.diskId(), image.computer(), image.disk(), image.destinationId(), image.destination(),
             targets.serialsOf(image.destinationId()), image.storedBytes(), Math.max(image.storedBytes(), images.usedBytesOf(imageId)),
-            rate(image.destinationId()), images.rawBytesOf(imageId), image.encrypted());
+            rate(image.destinationId()), images.rawBytesOf(imageId), image.encrypted(),
+            drive(image.destinationId()).map(Destination::machine).orElse(Machine.OFFICE));
     }
 
-    Source disk(String diskId) {
+    Source disk(String diskId) throws IOException {
         DisksOnRecord.DiskOnRecord disk = disks.find(diskId).orElseThrow(() -> Refused.notFound("disk"));
         return new Source(new Overwriting.From.Disk(diskId), Optional.empty(), disk.computer() + " " + disk.name(), clock.instant(), diskId,
             disk.computer(), disk.name(), "disk-" + diskId, disk.name(), Set.of(disk.identity().serial()),
-            disk.toReadBytes(), disk.toReadBytes(), Math.round(Links.SATA * Math.max(1, pace.times())), disk.identity().sizeBytes(), false);
+            disk.toReadBytes(), disk.toReadBytes(), Math.round(Links.SATA * Math.max(1, pace.times())), disk.identity().sizeBytes(), false,
+            machineOf(diskId));
     }
 
     private long rate(String destinationId) throws IOException {
-        return store.destinations().stream().filter(each -> each.id().equals(destinationId)).findFirst().map(Destination::writeRateBytes)
-            .orElse(Links.USB_3);
+        return drive(destinationId).map(Destination::writeRateBytes).orElse(Links.USB_3);
+    }
+
+    private Optional<Destination> drive(String id) throws IOException {
+        return store.destinations().stream().filter(each -> each.id().equals(id)).findFirst();
+    }
+
+    /** Of a disk that is not attached, the office's own. */
+    private Machine machineOf(String diskId) throws IOException {
+        return devices.computers().stream().filter(each -> each.disks().stream().anyMatch(disk -> disk.id().equals(diskId))).findFirst()
+            .map(HostComputer::machine).orElse(Machine.OFFICE);
     }
 }

@@ -77,6 +77,11 @@ abstract class Writing implements Work<RestoreOrder> {
         return RestoreOrder.class;
     }
 
+    @Override
+    public String machine(Run run, RestoreOrder order) {
+        return claims.machineOfTarget(order.target().targetId());
+    }
+
     /** The drive the image lies on or the disk that is copied, and the target. */
     @Override
     public List<DeviceClaim> claims(Run run, RestoreOrder order) {

@@ -47,8 +47,7 @@ public class Targets {
             Set<String> names = new TreeSet<>(each.images());
             drives.stream().filter(drive -> liesOn(drive, each))
                 .forEach(drive -> lying.getOrDefault(drive.id(), List.of()).forEach(image -> names.add(image.name())));
-            out.add(new TargetDisk(each.id(), each.name(), each.identity(), each.sectorBytes(), each.bus(), each.kind(), each.attached(),
-                each.readOnly(), each.inUse(), each.twins(), List.copyOf(names), each.writeRateBytes()));
+            out.add(each.holding(List.copyOf(names)));
         }
         return out;
     }

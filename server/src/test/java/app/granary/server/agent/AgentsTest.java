@@ -14,13 +14,7 @@ import static org.springframework.test.web.servlet.result.MockMvcResultMatchers.
 
 import app.granary.agent.AgentCommand;
 import app.granary.core.agent.JoinCode;
-import app.granary.engine.host.HostDisk;
-import app.granary.core.disk.DiskIdentity;
-import app.granary.engine.line.Message;
-import app.granary.engine.line.HostState;
-import app.granary.engine.host.HostComputer;
-import app.granary.core.inventory.ComputerFacts;
-import app.granary.core.preflight.Power;
+import app.granary.core.agent.Protocol;
 import app.granary.engine.hosts.Member;
 import app.granary.engine.hosts.Serving;
 import app.granary.engine.media.Tools;
@@ -39,8 +33,6 @@ import java.net.http.WebSocket;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Path;
 import java.security.cert.X509Certificate;
-import java.util.List;
-import java.util.Map;
 import java.util.Optional;
 import java.util.concurrent.CompletableFuture;
 import java.util.concurrent.ExecutionException;
@@ -62,6 +54,8 @@ import org.springframework.test.web.servlet.MockMvc;
     "granary.promised-after=86400000", "granary.reconciled-after=P1D", "granary.listen=127.0.0.1:0", "granary.agent-archive=pom.xml"})
 @WithMockUser(username = "technician", roles = "TECHNICIAN")
 class AgentsTest extends ServerTestBase {
+    private static final String AT_EPOCH = ",\"secret\":\"x\",\"name\":\"n\",\"clock\":\"1970-01-01T00:00:00Z\"}";
+
     @TempDir
     Path folder;
     @Autowired
@@ -91,8 +85,7 @@ class AgentsTest extends ServerTestBase {
 
     private String code() throws Exception {
         JsonNode made = json.readTree(http.perform(post("/api/v1/agents/codes").with(csrf().asHeader())).andExpect(status().isOk())
-            .andReturn()
-            .getResponse().getContentAsString());
+            .andReturn().getResponse().getContentAsString());
         assertEquals("granary-agent join " + url() + " --code " + made.get("code").asText(), made.get("command").asText());
         return made.get("code").asText();
     }
@@ -140,7 +133,8 @@ class AgentsTest extends ServerTestBase {
             "the code is of another office, so its secret is not even sent");
         assertTrue(refused("hello").contains("is no code"));
         for (String[] wrong : new String[][] {{"{\"protocol\":99,\"secret\":\"x\",\"name\":\"n\",\"clock\":\"2026-11-27T12:00:00Z\"}",
-            "version 99"}, {"{\"protocol\":2,\"secret\":\"x\",\"name\":\"n\",\"clock\":\"1970-01-01T00:00:00Z\"}", "Set it right"},
+            "version 99"}, {"{\"protocol\":" + Protocol.VERSION + ",\"secret\":\"x\",\"name\":\"n\",\"clock\":\"1970-01-01T00:00:00Z\"}",
+            "Set it right"},
             {"{\"protocol\":2}", "detail"}, {"[", "detail"}, {"{\"secret\":\"" + "x".repeat(100_000) + "\"}", "detail"}}) {
             HttpResponse<String> answer = stranger("/agents/join", wrong[0]);
             assertTrue(answer.statusCode() >= 400 && answer.statusCode() < 500 && answer.body().contains(wrong[1]), answer.body());
@@ -191,7 +185,7 @@ class AgentsTest extends ServerTestBase {
         java.nio.file.Files.writeString(folder.resolve("secret"), "secret");
         Agents.Joined one = agents.join("ONE", "technician");
         Agents.Joined other = agents.join("OTHER", "technician");
-        Serving.Served lent = lendings.serve(new Member(one.agent().id().toString(), "ONE", one.agent().host()),
+        Serving.Served lent = lendings.serve(new Member(one.agent().machine(), one.agent().host()),
             new ServedFolder(root, "granary-images", "OWN", Optional.of(() -> { })));
         String token = lent.destinationId().split("/")[1];
         assertEquals(404, rogue(other.token(), "GET", token, "bytes?path=granary-images/OWN.partial&at=0&most=1", "").statusCode());
@@ -227,31 +221,14 @@ class AgentsTest extends ServerTestBase {
         assertEquals(0, rows.count());
     }
 
-    /** It was started again and joined by another code: the one that is silent was it, and nobody else. */
-    @Test
-    void aComputerThatJoinsAnewTakesTheOldOnesPlace() throws Exception {
-        Agents.Joined before = told("FELL", "disk-a");
-        Agents.Joined another = told("FELL", "disk-b");
-        before.agent().host().broken();
-        another.agent().host().broken();
-        Agents.Joined now = told("FELL", "disk-a");
-        assertEquals(java.util.Set.of(another.agent().id(), now.agent().id()),
-            here.all().stream().map(Agent::id).collect(java.util.stream.Collectors.toSet()));
-        agents.sendAway(another.agent().id(), "technician");
-        agents.sendAway(now.agent().id(), "technician");
-    }
-
-    private Agents.Joined told(String name, String disk) throws IOException {
-        Agents.Joined joined = agents.join(name, "technician");
-        HostDisk has = HostDisk.lasting(disk, disk, new DiskIdentity("model", disk, 1), "sata", 1);
-        joined.agent().host().over(message -> { });
-        joined.agent().host().hear(new Message.Here(new HostState(new HostComputer("x", name, "", "", ComputerFacts.UNKNOWN, List.of(has)),
-            List.of(), Map.of(), List.of(), List.of(), Power.MAINS)));
-        agents.told(joined.agent());
-        return joined;
+    private void theNetworkIsMeasuredByThoseWhoJoined(String token) throws Exception {
+        assertEquals(401, rogue("0".repeat(64), "GET", "..", "network?bytes=1", "").statusCode());
+        assertEquals(400, rogue(token, "GET", "..", "network?bytes=4194305", "").statusCode());
+        assertEquals(64, rogue(token, "GET", "..", "network?bytes=64", "").headers().firstValueAsLong("Content-Length").orElse(0));
     }
 
     private void sentOffTheLine(String token) throws Exception {
+        theNetworkIsMeasuredByThoseWhoJoined(token);
         for (String said : new String[] {"", "{}", "[".repeat(100_000), "x".repeat(17 << 20)}) {
             CompletableFuture<String> closed = new CompletableFuture<>();
             WebSocket line = client().newWebSocketBuilder().header("Authorization", "Bearer " + token)
@@ -273,7 +250,7 @@ class AgentsTest extends ServerTestBase {
     }
 
     private HttpResponse<String> rogue(String token, String method, String folder, String path, String body) throws Exception {
-        return client().send(HttpRequest.newBuilder(URI.create(url() + "/agents/files/" + folder + "/" + path))
+        return client().send(HttpRequest.newBuilder(URI.create(url() + "/agents/files/" + folder + "/" + path).normalize())
             .header("Authorization", "Bearer " + token).header("Content-Type", "application/json")
             .method(method, body.isEmpty() ? HttpRequest.BodyPublishers.noBody() : HttpRequest.BodyPublishers.ofString(body)).build(),
             HttpResponse.BodyHandlers.ofString());

@@ -33,6 +33,8 @@ import app.granary.server.change.Changes;
 import app.granary.server.claim.OfficeClaims;
 import app.granary.server.capture.CaptureTimes;
 import app.granary.server.capture.CaptureWork;
+import app.granary.server.capture.PlanWaits;
+import app.granary.server.office.OfficeDays;
 import app.granary.server.capture.Captures;
 import app.granary.server.capture.Preflights;
 import app.granary.server.check.CheckWork;
@@ -90,7 +92,7 @@ abstract class RunsFixture {
     final Preflights preflights = new Preflights(devices, host, prospects, trash, journal, Clock.systemUTC());
     final Orders orders = new Orders(
         List.of(new CaptureWork(store, imaging, office, preflights, prospects, promises, imageRecords, plans,
-        mock(CaptureTimes.class), journal),
+        new PlanWaits(plans, disks, mock(OfficeDays.class), Clock.systemUTC()), mock(CaptureTimes.class), journal),
             new CheckWork(imaging, office, images, imageRecords, elsewhere), new CopyWork(imaging, office, images, imageRecords, promises),
             new RepairWork(imaging, office, images, imageRecords)),
         workOrders, new ObjectMapper());
@@ -112,13 +114,15 @@ abstract class RunsFixture {
             Set.of("S-2"));
         Prospect.Source source = new Prospect.Source(new HostComputer("c", "DATUM", "", "", ComputerFacts.UNKNOWN, List.of(disk)), disk);
         when(prospects.source("d")).thenReturn(source);
-        when(prospects.fresh("d", STORAGE, false)).thenReturn(new Prospect(source, STORAGE, new HostEstimate(size, 200_000_000), 1,
+        when(prospects.of("d", STORAGE, false)).thenReturn(new Prospect(source, STORAGE, new HostEstimate(size, 200_000_000), 1,
             DestinationRules.assess(new ImageNeed("DATUM", Set.of("S-1"), 1, 2, 10 * GB, OptionalLong.empty()), List.of(drive)), Map.of()));
         when(repository.save(any())).thenAnswer(call -> call.getArgument(0));
         when(host.power()).thenReturn(Power.MAINS);
         when(devices.inUse(any())).thenReturn("");
         when(office.reading(anyString(), anyString())).thenAnswer(call -> List.of(DeviceClaim.read(Device.named(call.getArgument(0),
             call.getArgument(1)))));
+        when(office.machineOfDisk(anyString())).thenReturn("");
+        when(office.machineOfDestination(anyString())).thenReturn("");
         when(office.storing(anyString(), anyString())).thenAnswer(call -> List.of(DeviceClaim.store(Device.named(call.getArgument(0),
             call.getArgument(1)))));
     }

@@ -16,6 +16,7 @@ import app.granary.core.fault.Fault;
 import app.granary.core.proof.ProofLevel;
 import app.granary.core.preflight.Power;
 import app.granary.core.proof.CheckOutcome;
+import app.granary.server.image.Images;
 import app.granary.server.estimate.Prospect;
 import app.granary.server.journal.Journal;
 import app.granary.server.problem.Refused;
@@ -23,8 +24,9 @@ import java.io.IOException;
 import java.time.Clock;
 import app.granary.engine.openpgp.Passphrase;
 import java.time.LocalDate;
-import java.util.Optional;
+import java.util.ArrayList;
 import java.util.List;
+import java.util.Optional;
 import java.util.OptionalInt;
 import java.util.OptionalLong;
 import java.util.UUID;
@@ -59,6 +61,36 @@ class WaitingRunsTest extends RunsFixture {
         assertTrue(!low.begunAt().isBefore(second.begunAt()));
     }
 
+    /** Two computers that joined worked one after the other, though each has processors of its own. */
+    @Test
+    void eachMachineDoesAsManyAtOnceAsItIsGoodFor() throws Exception {
+        CountDownLatch hold = new CountDownLatch(1);
+        when(imaging.check(any(), any(), any())).thenAnswer(call -> {
+            hold.await();
+            return new CheckOutcome(ProofLevel.SOUND, List.of(), 9);
+        });
+        int atOnce = Math.max(2, Runtime.getRuntime().availableProcessors() / 2);
+        List<Run> all = new ArrayList<>();
+        for (int i = 0; i < atOnce + 3; i++) {
+            String drive = "drive-" + i;
+            UUID copy = UUID.randomUUID();
+            when(images.shelved(copy)).thenReturn(new Images.Shelved("night-" + i, "DATUM", "d", "disk 1", "S-1", drive, drive, 9, false,
+                "", Images.Format.GRANARY, copy, true));
+            when(office.machineOfDestination(drive)).thenReturn(i > atOnce ? "tripod" : "");
+            all.add(checks.begin(copy, ProofLevel.SOUND, Passphrase.NONE, false, "ada"));
+        }
+        assertEquals(Run.State.QUEUED, all.get(atOnce).state());
+        assertEquals("It waits until one of the " + atOnce + " runs under way has ended.", all.get(atOnce).outcome());
+        for (int i : new int[] {0, 1, atOnce + 1, atOnce + 2}) {
+            assertEquals(Run.State.RUNNING, all.get(i).state(), "run " + i);
+        }
+        hold.countDown();
+        for (int i = 0; i < 500 && !all.stream().allMatch(run -> run.state() == Run.State.DONE); i++) {
+            Thread.sleep(10);
+        }
+        assertTrue(all.stream().allMatch(run -> run.state() == Run.State.DONE), all.toString());
+    }
+
     @Test
     void whatWaitsCanBeTakenOutStartedByHandAndSurvivesARestart() throws Exception {
         RunRow planned = new RunRow(
@@ -77,7 +109,7 @@ class WaitingRunsTest extends RunsFixture {
         assertTrue(captures.nightUnderWay(LocalDate.of(2026, 11, 24)));
         runs.startNow(planned.id(), Passphrase.NONE, "ada");
         assertEquals("It waits for its passphrase, which was not kept when Granary ended.", planned.outcome());
-        when(prospects.fresh("d", STORAGE, true))
+        when(prospects.of("d", STORAGE, true))
             .thenThrow(Fault.of(Fault.Kind.DEVICE_FAILED, "d", "The disk is not attached.").asException());
         runs.startNow(planned.id(), Passphrase.of("x".toCharArray()), "ada");
         assertEnded(planned, Run.State.FAILED, Journal.Result.FAILED, "The disk is not attached.");
@@ -149,10 +181,10 @@ class WaitingRunsTest extends RunsFixture {
         Prospect away = prospect(17 * GB, false);
         Prospect shortBy3 = prospect(17 * GB, true);
         Prospect enough = prospect(20 * GB, true);
-        when(prospects.fresh("d", STORAGE, false)).thenReturn(away);
+        when(prospects.of("d", STORAGE, false)).thenReturn(away);
         when(trash.trashBytes("p")).thenReturn(900 * GB);
         assertThrows(Refused.class, () -> captures.begin("d", "p", "night", STORAGE, "ada"), "short of room and not attached");
-        when(prospects.fresh("d", STORAGE, false)).thenReturn(shortBy3);
+        when(prospects.of("d", STORAGE, false)).thenReturn(shortBy3);
         when(trash.trashBytes("p")).thenReturn(2 * GB);
         String why = assertThrows(Refused.class, () -> captures.begin("d", "p", "night", STORAGE, "ada")).getMessage();
         assertTrue(why.startsWith("PEG-1 is 3.00 GB short"), why);
@@ -161,7 +193,7 @@ class WaitingRunsTest extends RunsFixture {
         assertThrows(Refused.class, () -> captures.begin("d", "p", "night", STORAGE, "ada"), "its battery may not last");
         verify(trash, never()).makeRoom(any(), anyLong());
         when(host.power()).thenReturn(Power.MAINS);
-        when(prospects.fresh("d", STORAGE, false)).thenReturn(shortBy3, shortBy3, enough);
+        when(prospects.of("d", STORAGE, false)).thenReturn(shortBy3, shortBy3, enough);
         when(trash.makeRoom("p", 3 * GB)).thenReturn(4 * GB);
         when(imaging.capture(any(), any(), any(), any(), any())).thenThrow(Fault.of(Fault.Kind.NO_ROOM, "PEG-1", "PEG-1 became full.")
             .asException());

@@ -54,7 +54,8 @@ class RestorationsTest {
     private final Journal journal = mock(Journal.class);
     private final RunQueue queue = mock(RunQueue.class);
     private final Clock clock = Clock.fixed(NOW, ZoneOffset.UTC);
-    private final Sources sources = new Sources(images, mock(DisksOnRecord.class), targets, mock(ImageStore.class), Pace.REAL, clock);
+    private final Sources sources = new Sources(images, mock(DisksOnRecord.class), targets, mock(ImageStore.class), mock(Devices.class),
+        Pace.REAL, clock);
     private final Writing work = new Writing.RestoreWork(mock(Overwriting.class), mock(OfficeClaims.class), targets, images, sources,
         repository,
         clock);
