@@ -2,13 +2,14 @@ import { describe, expect, it } from 'vitest'
 import type { Weighed } from '../api/types'
 import { layBins } from './bins'
 
-const drive = (capacityBytes: number, freeBytes: number, promisedBytes = 0): Weighed => ({
+const drive = (capacityBytes: number, freeBytes: number, promisedBytes = 0, ownBytes = 0): Weighed => ({
   id: '',
   name: '',
   place: '',
   capacityBytes,
   freeBytes,
   promisedBytes,
+  ownBytes,
   reserveBytes: capacityBytes / 50,
   fileLimitBytes: null,
   fit: true,
@@ -43,6 +44,16 @@ describe('bins', () => {
         .flatMap((part) => (typeof part === 'number' ? [part] : [part.top, part.bottom]))
         .every(Number.isFinite),
     ).toBe(true)
+  })
+
+  it('never turn a part upside down, whatever a drive answers', () => {
+    for (const d of [drive(1000, 1001), drive(1000, 900, 0, 300), drive(1000, -5, 2000), drive(1000, 1000, 0, 1)]) {
+      for (const part of Object.values(layBins([d], 150, 250, 300, 60)[0]!)) {
+        if (typeof part !== 'number') expect(part.bottom).toBeGreaterThanOrEqual(part.top)
+      }
+    }
+    const [own] = layBins([drive(1000, 900, 0, 60)], 150, 250, 300, 60)
+    expect(own!.stored, 'its own bytes are part of the image').toEqual({ top: 348, bottom: 360 })
   })
 
   it('show promised room below the image and what is too much above the rim', () => {

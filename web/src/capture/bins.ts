@@ -34,9 +34,9 @@ export function layBins(destinations: Weighed[], lowBytes: number, highBytes: nu
   const floor = height + headroom
   return destinations.map((d) => {
     const tall = Math.max(LEAST_BIN, (d.capacityBytes / largest) * height)
-    const pixels = (bytes: number) => (bytes / Math.max(1, d.capacityBytes)) * tall
+    const pixels = (bytes: number) => (Math.max(0, bytes) / Math.max(1, d.capacityBytes)) * tall
     const rim = floor - tall
-    const storedTop = floor - pixels(d.capacityBytes - d.freeBytes)
+    const storedTop = floor - pixels(d.capacityBytes - d.freeBytes - d.ownBytes)
     const promisedTop = storedTop - pixels(d.promisedBytes)
     const lowTop = promisedTop - Math.max(LEAST_BAND, pixels(lowBytes))
     const highTop = Math.min(lowTop, promisedTop - pixels(highBytes))

@@ -15,7 +15,8 @@ import java.util.Set;
  * @param writable           whether the system lets Granary write to it
  * @param capacityBytes      its whole size
  * @param freeBytes          free now
- * @param promisedBytes      of the free bytes, those that running captures will still take
+ * @param promisedBytes      of the free bytes, those that running captures will still take; 0 or more
+ * @param ownBytes           written there already by a run of the very image that is weighed, and counted as free for it; 0 or more
  * @param fileSizeLimitBytes longest file its file system allows, empty when there is none that matters
  * @param writeRateBytes     bytes per second it takes over its link, more than 0
  * @param diskSerials        serials of the disks it lies on; empty for a network store
@@ -23,12 +24,15 @@ import java.util.Set;
  * @param machine            which machine it is in; the office's own for one that is not attached
  */
 public record Destination(String id, String name, String place, boolean attached, boolean writable, long capacityBytes, long freeBytes,
-    long promisedBytes, OptionalLong fileSizeLimitBytes, long writeRateBytes, Set<String> diskSerials, Notes notes,
+    long promisedBytes, long ownBytes, OptionalLong fileSizeLimitBytes, long writeRateBytes, Set<String> diskSerials, Notes notes,
     Machine machine) {
     public Destination {
         diskSerials = Set.copyOf(diskSerials);
         if (writeRateBytes <= 0) {
             throw new IllegalArgumentException("writeRateBytes must be more than 0: " + writeRateBytes);
+        }
+        if (promisedBytes < 0 || ownBytes < 0) {
+            throw new IllegalArgumentException("promisedBytes and ownBytes must be 0 or more: " + promisedBytes + ", " + ownBytes);
         }
     }
 
@@ -52,37 +56,48 @@ public record Destination(String id, String name, String place, boolean attached
     public Destination(String id, String name, String place, boolean attached, boolean writable, long capacityBytes, long freeBytes,
         long promisedBytes, OptionalLong fileSizeLimitBytes,
         long writeRateBytes, Set<String> diskSerials) {
-        this(id, name, place, attached, writable, capacityBytes, freeBytes, promisedBytes, fileSizeLimitBytes, writeRateBytes, diskSerials,
-            Notes.NONE, Machine.OFFICE);
+        this(id, name, place, attached, writable, capacityBytes, freeBytes, promisedBytes, 0, fileSizeLimitBytes, writeRateBytes,
+            diskSerials, Notes.NONE, Machine.OFFICE);
     }
 
     /** The same with so many bytes promised. */
     public Destination promising(long bytes) {
-        return new Destination(id, name, place, attached, writable, capacityBytes, freeBytes, bytes, fileSizeLimitBytes, writeRateBytes,
-            diskSerials, notes, machine);
+        return new Destination(id, name, place, attached, writable, capacityBytes, freeBytes, bytes, ownBytes, fileSizeLimitBytes,
+            writeRateBytes, diskSerials, notes, machine);
+    }
+
+    /** The same as an image sees it that is being written there already: so many bytes of it. */
+    public Destination holding(long bytesOfTheImage) {
+        return new Destination(id, name, place, attached, writable, capacityBytes, freeBytes, promisedBytes, bytesOfTheImage,
+            fileSizeLimitBytes, writeRateBytes, diskSerials, notes, machine);
     }
 
     /** The same with what a person says of it, and where. */
     public Destination described(String where, Notes said) {
-        return new Destination(id, name, where, attached, writable, capacityBytes, freeBytes, promisedBytes, fileSizeLimitBytes,
+        return new Destination(id, name, where, attached, writable, capacityBytes, freeBytes, promisedBytes, ownBytes, fileSizeLimitBytes,
             writeRateBytes, diskSerials, said, machine);
     }
 
     /** The same as if it were attached and could be written, to tell whether attaching it would help. */
     public Destination asIfAttached() {
-        return new Destination(id, name, place, true, true, capacityBytes, freeBytes, promisedBytes, fileSizeLimitBytes, writeRateBytes,
-            diskSerials, notes, machine);
+        return new Destination(id, name, place, true, true, capacityBytes, freeBytes, promisedBytes, ownBytes, fileSizeLimitBytes,
+            writeRateBytes, diskSerials, notes, machine);
     }
 
     /** The same, in a machine that joined. */
     public Destination in(Machine other) {
-        return new Destination(id, name, "in " + other.name(), attached, writable, capacityBytes, freeBytes, promisedBytes,
+        return new Destination(id, name, "in " + other.name(), attached, writable, capacityBytes, freeBytes, promisedBytes, ownBytes,
             fileSizeLimitBytes, writeRateBytes, diskSerials, notes, other);
+    }
+
+    /** Free and promised to nobody else, the reserve not taken off; below 0 when more is promised than is free. */
+    public long unpromisedBytes() {
+        return freeBytes + ownBytes - promisedBytes;
     }
 
     /** Room for images: what is free, without what is promised and kept in reserve; 0 when it is full. */
     public long usableBytes() {
-        return Math.max(0, freeBytes - promisedBytes - reserveBytes());
+        return Math.max(0, unpromisedBytes() - reserveBytes());
     }
 
     /** Kept free on every destination: 2 % of it or 1 GB, the larger. */

@@ -46,7 +46,7 @@ public final class DestinationRules {
     public static DestinationAssessment assess(ImageNeed need, Destination destination) {
         List<RuleOutcome> rules = List.of(notItself(need, destination), attached(destination), reached(need, destination),
             room(need, destination), fileSize(need, destination), encrypted(need, destination), mayUse(need, destination));
-        long after = destination.freeBytes() - destination.promisedBytes() - destination.reserveBytes() - need.highBytes();
+        long after = destination.unpromisedBytes() - destination.reserveBytes() - need.highBytes();
         return new DestinationAssessment(destination, rules, after, 0, "");
     }
 
@@ -112,12 +112,13 @@ public final class DestinationRules {
 
     private static RuleOutcome room(ImageNeed need, Destination destination) {
         long asked = need.highBytes() + destination.reserveBytes();
-        long allowed = destination.freeBytes() - destination.promisedBytes();
+        long allowed = destination.unpromisedBytes();
         boolean holds = asked <= allowed;
         String figures = Sizes.decimal(need.highBytes()) + " at most and " + Sizes.decimal(destination.reserveBytes())
             + " kept in reserve, against "
             + Sizes.decimal(Math.max(0, allowed)) + " free"
-            + (destination.promisedBytes() > 0 ? " and " + Sizes.decimal(destination.promisedBytes()) + " more promised already" : "");
+            + (destination.promisedBytes() > 0 ? " and " + Sizes.decimal(destination.promisedBytes()) + " more promised already" : "")
+            + (destination.ownBytes() > 0 ? ", with " + Sizes.decimal(destination.ownBytes()) + " that this image's run has written" : "");
         return new RuleOutcome("room", holds, asked, allowed, holds ? "Room enough on " + destination.name() + ": " + figures + "."
             : destination.name() + " is " + Sizes.decimal(asked - allowed) + " short: " + figures + ". Make room, or choose another.");
     }

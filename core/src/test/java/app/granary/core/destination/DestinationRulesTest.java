@@ -2,6 +2,7 @@ package app.granary.core.destination;
 
 import static org.junit.jupiter.api.Assertions.assertEquals;
 import static org.junit.jupiter.api.Assertions.assertFalse;
+import static org.junit.jupiter.api.Assertions.assertThrows;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
 import app.granary.core.machine.Network;
@@ -77,6 +78,14 @@ class DestinationRulesTest {
             "A is 31.0 GB short: 71.0 GB at most and 10.0 GB kept in reserve, against 50.0 GB free and 150 GB more promised already. "
                 + "Make room, or choose another.",
             rule(DestinationRules.assess(need(71 * GB), promised), "room").sentence());
+        Destination own = drive("A", 500 * GB, 20 * GB, 1).holding(60 * GB);
+        DestinationAssessment again = DestinationRules.assess(need(60 * GB), own);
+        assertEquals(10 * GB, again.roomAfterBytes(), "what its own run has written there is there for it");
+        assertEquals(
+            "Room enough on A: 60.0 GB at most and 10.0 GB kept in reserve, against 80.0 GB free, with 60.0 GB that this image's run has "
+                + "written.", rule(again, "room").sentence());
+        assertThrows(IllegalArgumentException.class, () -> own.promising(-1));
+        assertThrows(IllegalArgumentException.class, () -> own.holding(-1));
     }
 
     @Test

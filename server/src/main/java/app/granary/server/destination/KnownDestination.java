@@ -109,7 +109,7 @@ class KnownDestination {
 
     /** As rules see one that is not attached: its last known figures. */
     Destination away(ComputerNames names) {
-        return new Destination(id, name, placeText(), false, false, capacityBytes, freeBytes, 0,
+        return new Destination(id, name, placeText(), false, false, capacityBytes, freeBytes, 0, 0,
             fileLimitBytes == null ? OptionalLong.empty() : OptionalLong.of(fileLimitBytes),
             Math.max(1, writeRateBytes), Set.of(), notes(names), Machine.OFFICE);
     }

@@ -6,6 +6,7 @@ import java.util.Set;
 import java.util.UUID;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import org.springframework.stereotype.Component;
 
 /**
@@ -35,18 +36,21 @@ public class Promises {
 
     /** By running captures alone. */
     public long runningBytes(String destinationId) {
-        return running.values().stream().filter(p -> p.destinationId.equals(destinationId)).mapToLong(Promise::bytes).sum();
+        return on(destinationId).mapToLong(Promise::bytes).sum();
     }
 
-    /**
-     * By running captures but those of these disks: what they take is asked for again as if they were yet to begin, so that what they have
-     * written already is there for them.
-     *
-     * @return less than 0 where they have written more than others are promised
-     */
+    /** By running captures but those of these disks: what theirs take is asked for again as if they were yet to begin. */
     public long runningBytes(String destinationId, Set<String> ownDisks) {
-        return running.values().stream().filter(p -> p.destinationId.equals(destinationId))
-            .mapToLong(p -> ownDisks.contains(p.diskId) ? p.bytes - p.whole : p.bytes).sum();
+        return on(destinationId).filter(p -> !ownDisks.contains(p.diskId)).mapToLong(Promise::bytes).sum();
+    }
+
+    /** What running captures of these disks have written already, 0 or more: room that is there for them when they are weighed again. */
+    public long ownBytes(String destinationId, Set<String> ownDisks) {
+        return on(destinationId).filter(p -> ownDisks.contains(p.diskId)).mapToLong(p -> Math.max(0, p.whole - p.bytes)).sum();
+    }
+
+    private Stream<Promise> on(String destinationId) {
+        return running.values().stream().filter(p -> p.destinationId.equals(destinationId));
     }
 
     /**

@@ -48,13 +48,15 @@ class EstimateController {
     /**
      * A destination against this image, on one scale with the others.
      *
+     * @param ownBytes       written there already by a run of this disk, and counted as free for it; 0 or more
      * @param roomAfterBytes above the reserve; negative by how much it is short
      * @param refusals       sentences of the rules it breaks; empty when it is fit
      * @param refusedBy      the first rule it breaks, a word; an empty string when it is fit
      * @param route          which way the bytes go, a sentence; an empty string when disk and destination are in the office's own machine
      * @param fileLimitBytes longest file it takes; null when there is no limit
      */
-    record Weighed(String id, String name, String place, long capacityBytes, long freeBytes, long promisedBytes, long reserveBytes,
+    record Weighed(String id, String name, String place, long capacityBytes, long freeBytes, long promisedBytes, long ownBytes,
+        long reserveBytes,
         @Schema(types = {
             "integer", "null"}) Long fileLimitBytes,
         boolean fit,
@@ -131,7 +133,8 @@ class EstimateController {
     private static Weighed weighed(Prospect prospect, DestinationAssessment a, boolean byClock) {
         return new Weighed(a.destination().id(), a.destination().name(), a.destination().place(), a.destination().capacityBytes(),
             a.destination().freeBytes(),
-            a.destination().promisedBytes(), a.destination().reserveBytes(), Working.orNull(a.destination().fileSizeLimitBytes()), a.fit(),
+            a.destination().promisedBytes(), a.destination().ownBytes(), a.destination().reserveBytes(),
+                Working.orNull(a.destination().fileSizeLimitBytes()), a.fit(),
             a.destination().attached(),
             a.rules().stream().anyMatch(r -> r.rule().equals("not-itself") && !r.holds()), a.rank(), a.roomAfterBytes(),
             a.rules().stream().filter(r -> !r.holds()).map(RuleOutcome::sentence).toList(),

@@ -105,7 +105,8 @@ public class Prospects {
             size.highBytes(), storage.splitBytes(), new ImageNeed.Circumstances(computerId(diskId), encrypted,
                 office.days().encryptLeaving(), images.destinationsOf(diskId), source.computer().machine()));
         List<Destination> there = destinations.now().stream()
-            .map(d -> d.promising(countTonight ? promises.promisedBytes(d.id(), diskId) : promises.runningBytes(d.id(), Set.of(diskId))))
+            .map(d -> d.promising(countTonight ? promises.promisedBytes(d.id(), diskId) : promises.runningBytes(d.id(), Set.of(diskId)))
+                .holding(promises.ownBytes(d.id(), Set.of(diskId))))
             .toList();
         Map<String, RunCorrection> corrections = times.corrections(diskId, storage.codec().word());
         return new Prospect(source, storage, estimate, pace.times(), DestinationRules.assess(need, there), corrections);

@@ -79,6 +79,9 @@ final class Workings {
             Working.Line.size("Free now", a.destination().freeBytes()),
             Working.Line.size("Promised to running captures, and tonight", a.destination().promisedBytes()),
             Working.Line.size("Kept in reserve, 2 % or 1 GB", a.destination().reserveBytes())));
+        if (a.destination().ownBytes() > 0) {
+            lines.add(2, Working.Line.size("Written by this image's run, there for it", a.destination().ownBytes()));
+        }
         lines
             .add(Working.Line.size(a.roomAfterBytes() < 0 ? "Short by" : "Left after this image", Math.abs(a.roomAfterBytes())).asResult());
         List<String> sentences = new ArrayList<>(a.rules().stream().map(RuleOutcome::sentence).toList());

@@ -133,7 +133,8 @@ class Nights {
         List<NightDrive> away = new ArrayList<>();
         for (Destination each : destinations.now()) {
             (each.attached() ? here : away).add(new NightDrive(each.id(), each.name(),
-                Math.max(0, each.freeBytes() - promises.runningBytes(each.id(), asked) - each.reserveBytes()), each.notes().sharedLink()));
+                each.promising(promises.runningBytes(each.id(), asked)).holding(promises.ownBytes(each.id(), asked)).usableBytes(),
+                    each.notes().sharedLink()));
         }
         return new Drives(here, away);
     }
