@@ -24,7 +24,6 @@ const NARROW = 76
 /** In place of a rank, by the rule that is broken. */
 const REFUSED: Record<string, string> = {
   attached: 'not attached',
-  reached: 'out of reach',
   encrypted: 'encrypted only',
   'may-use': 'kept for others',
 }

@@ -44,7 +44,7 @@ public final class DestinationRules {
 
     /** One destination against the hard rules; every rule is applied, so that all reasons are told at once. */
     public static DestinationAssessment assess(ImageNeed need, Destination destination) {
-        List<RuleOutcome> rules = List.of(notItself(need, destination), attached(destination), reached(need, destination),
+        List<RuleOutcome> rules = List.of(notItself(need, destination), attached(destination),
             room(need, destination), fileSize(need, destination), encrypted(need, destination), mayUse(need, destination));
         long after = destination.unpromisedBytes() - destination.reserveBytes() - need.highBytes();
         return new DestinationAssessment(destination, rules, after, 0, "");
@@ -101,13 +101,7 @@ public final class DestinationRules {
     }
 
     private static Route route(ImageNeed need, Destination destination) {
-        return Route.captured(need.circumstances().machine(), destination.machine());
-    }
-
-    private static RuleOutcome reached(ImageNeed need, Destination destination) {
-        Route route = route(need, destination);
-        return new RuleOutcome("reached", route.leads(), 0, 0,
-            route.sentence());
+        return Route.between(need.circumstances().machine(), destination.machine());
     }
 
     private static RuleOutcome room(ImageNeed need, Destination destination) {

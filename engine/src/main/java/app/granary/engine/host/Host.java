@@ -30,8 +30,13 @@ public interface Host {
     /** What can be overwritten. */
     Overwriting overwriting();
 
-    /** Its destinations as folders, to be served to others; empty for one that is not in this process. */
-    default Optional<LocalFolders> folders() {
+    /** Lends what lies on its drives to work at other machines; empty for one that lends nothing. */
+    default Optional<Lender> lender() {
+        return Optional.empty();
+    }
+
+    /** Where what others lend to it is put at its hand; empty for one that works with its own drives alone, or is not in this process. */
+    default Optional<BorrowedFolders> borrowed() {
         return Optional.empty();
     }
 

@@ -28,6 +28,7 @@ public final class MachineHost implements Host {
     private final MachineStore store;
     private final MachineImaging imaging;
     private final MachineOverwriting overwriting;
+    private final RemoteFolders remote;
 
     /**
      * @param rawFiles folder with raw disk image files, made when missing
@@ -49,13 +50,14 @@ public final class MachineHost implements Host {
      */
     MachineHost(String name, Path rawFiles, Path images, Path scratch, Clock clock, Set<String> types, long keptBytes) throws IOException {
         this(name, rawFiles, Optional.of(Files.createDirectories(images)), Files.createDirectories(images), scratch, clock, types,
-            keptBytes, List.of(), RemoteFolders.NONE);
+            keptBytes, List.of(), new BorrowedFolders());
     }
 
     private MachineHost(String name, Path rawFiles, Optional<Path> images, Path kept, Path scratch, Clock clock, Set<String> types,
         long keptBytes, List<Path> drives, RemoteFolders remote) throws IOException {
         KeptRoom room = new KeptRoom(kept, keptBytes);
         this.name = name;
+        this.remote = remote;
         this.scratch = scratch;
         this.devices = new MachineDevices(name, Files.createDirectories(rawFiles), types, images.isPresent() ? "" : name + "/");
         this.store = new MachineStore(devices, images, drives, remote, room);
@@ -109,8 +111,13 @@ public final class MachineHost implements Host {
     }
 
     @Override
-    public Optional<LocalFolders> folders() {
-        return Optional.of(store);
+    public Optional<Lender> lender() {
+        return Optional.of(new LocalLender(store, overwriting.rescueFiles()));
+    }
+
+    @Override
+    public Optional<BorrowedFolders> borrowed() {
+        return remote instanceof BorrowedFolders mine ? Optional.of(mine) : Optional.empty();
     }
 
     @Override

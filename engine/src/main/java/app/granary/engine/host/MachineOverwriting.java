@@ -29,6 +29,7 @@ import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
+import java.util.Optional;
 import java.util.Random;
 import java.util.stream.Stream;
 
@@ -192,7 +193,8 @@ final class MachineOverwriting implements Overwriting {
         }
     }
 
-    private Path rescueFiles() {
+    /** Where the files lie that can be written onto sticks; it need not be there. */
+    Path rescueFiles() {
         return targets.resolveSibling("rescue");
     }
 
@@ -214,13 +216,18 @@ final class MachineOverwriting implements Overwriting {
 
     @Override
     public RestoreOutcome writeRaw(String rawFileId, Confirmed target, Watch watch) throws IOException {
-        Path file = files(rescueFiles()).stream().filter(each -> each.getFileName().toString().equals(rawFileId)).findFirst()
-            .orElseThrow(() -> Fault.of(Fault.Kind.NOT_RECOGNISED, rawFileId,
-                "There is no file " + rawFileId + " in " + rescueFiles() + " any more. Put it there again.").asException());
+        Path file = rawFile(rawFileId);
         try (TargetHold<Found> held = confirmed(target); RawSource source = RawSource.open(file)) {
             Found to = held.disk();
             return DiskCopy.bytes(source, to.disk.identity().sizeBytes(), overwritten(to), true, watch);
         }
+    }
+
+    private Path rawFile(String id) throws IOException {
+        Optional<Path> lent = store.lentFile(id);
+        return lent.isPresent() ? lent.get() : files(rescueFiles()).stream().filter(each -> each.getFileName().toString().equals(id))
+            .findFirst().orElseThrow(() -> Fault.of(Fault.Kind.NOT_RECOGNISED, id, "There is no file " + id + " in " + rescueFiles()
+                + " any more. Put it there again.").asException());
     }
 
     @Override

@@ -127,6 +127,11 @@ final class MachineStore implements ImageStore, LocalFolders {
         return images.filter(folder::equals).isPresent() ? "" : FOLDER_ON_DRIVE;
     }
 
+    /** A file on another machine, by the name it is lent under; empty for a name that is of none. */
+    Optional<Path> lentFile(String id) {
+        return remote.folder(id).map(RemoteFolders.Folder::images);
+    }
+
     Path bag(ImageAt image) throws IOException {
         Where where = where(image.destinationId());
         return ImageWork.bag(where.root, where.images, image);

@@ -6,7 +6,7 @@ import app.granary.engine.host.Devices;
 import app.granary.engine.host.Host;
 import app.granary.engine.host.ImageStore;
 import app.granary.engine.host.Imaging;
-import app.granary.engine.host.LocalFolders;
+import app.granary.engine.host.Lender;
 import app.granary.engine.host.Overwriting;
 import java.io.IOException;
 import java.util.List;
@@ -64,8 +64,8 @@ public final class ManyHosts implements Host {
     }
 
     @Override
-    public Optional<LocalFolders> folders() {
-        return home.folders();
+    public Optional<Lender> lender() {
+        return home.lender();
     }
 
     @Override

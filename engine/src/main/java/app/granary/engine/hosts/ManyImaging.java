@@ -8,16 +8,13 @@ import app.granary.engine.elsewhere.ElsewhereImage;
 import app.granary.engine.host.HostImage;
 import app.granary.engine.host.ImageAt;
 import app.granary.engine.host.Imaging;
+import app.granary.engine.host.Lender.Use;
 import app.granary.engine.host.Storage;
-import app.granary.engine.hosts.Reach.Lending;
 import app.granary.engine.hosts.Whereabouts.Holder;
 import app.granary.engine.progress.Watch;
 import java.io.IOException;
 
-/**
- * The work runs where the disk is, or, when no disk is read, where the bytes are. Only the office's own machine lends its drives; what
- * would need two computers that joined is refused with what to do instead.
- */
+/** The work runs where the disk is, or, when no disk is read, where the bytes are; a drive of another machine is lent to it. */
 final class ManyImaging implements Imaging {
     private final Whereabouts whereabouts;
     private final Reach reach;
@@ -27,44 +24,24 @@ final class ManyImaging implements Imaging {
         this.reach = reach;
     }
 
-    /** @param member that would have to lend a drive */
-    private static IOException notLent(Holder member, Holder to) {
-        return Whereabouts.apart("That drive is in " + Whereabouts.name(member) + ", which lends no drives to " + Whereabouts.name(to)
-            + ". Choose a drive of the machine that has the disk, or one of the office's.");
-    }
-
     @Override
     public HostImage capture(String diskId, String destinationId, String name, Storage storage, Watch watch) throws IOException {
         Holder disk = whereabouts.ofDisk(diskId);
-        Holder drive = whereabouts.ofDestination(destinationId);
-        if (disk.is(drive)) {
-            return disk.host().imaging().capture(diskId, destinationId, name, storage, watch);
-        }
-        if (!drive.isHome()) {
-            throw notLent(drive, disk);
-        }
-        return here(ImageAt.of(destinationId, name), reach.lend(disk.member().orElseThrow(), ImageAt.of(destinationId, name),
-            Lending.TO_WRITE,
-            there -> disk.host().imaging().capture(diskId, there.destinationId(), name, storage, watch)));
+        return reach.at(disk, whereabouts.ofDestination(destinationId), ImageAt.of(destinationId, name), Use.TO_WRITE, watch,
+            (there, location) -> located(disk.host().imaging().capture(diskId, there.destinationId(), name, storage, watch), location));
     }
 
-    private HostImage here(ImageAt image, HostImage made) throws IOException {
-        return new HostImage(reach.location(image), made.storedBytes(), made.rawBytes(), made.usedBytes(), made.badSectors(), made.lacks(),
-            made.check());
+    /** Where it lies is known by who lent the drive. */
+    private static HostImage located(HostImage made, String location) {
+        return location.isEmpty() ? made
+            : new HostImage(location, made.storedBytes(), made.rawBytes(), made.usedBytes(), made.badSectors(), made.lacks(), made.check());
     }
 
     @Override
     public HostImage carryOn(String diskId, ImageAt unfinished, Watch watch) throws IOException {
         Holder disk = whereabouts.ofDisk(diskId);
-        Holder drive = whereabouts.ofDestination(unfinished.destinationId());
-        if (disk.is(drive)) {
-            return disk.host().imaging().carryOn(diskId, unfinished, watch);
-        }
-        if (!drive.isHome()) {
-            throw notLent(drive, disk);
-        }
-        return here(unfinished, reach.lend(disk.member().orElseThrow(), unfinished, Lending.TO_WRITE,
-            there -> disk.host().imaging().carryOn(diskId, there, watch)));
+        return reach.at(disk, whereabouts.ofDestination(unfinished.destinationId()), unfinished, Use.TO_WRITE, watch,
+            (there, location) -> located(disk.host().imaging().carryOn(diskId, there, watch), location));
     }
 
     @Override
@@ -77,40 +54,29 @@ final class ManyImaging implements Imaging {
         return whereabouts.ofDestination(destinationId).host().imaging().check(destinationId, image, level, watch);
     }
 
+    /** The office's own machine is read from and written to by others, so that the bytes cross the network once. */
     @Override
     public CheckOutcome copy(ImageAt image, String toDestinationId, Watch watch) throws IOException {
         Holder from = whereabouts.ofDestination(image.destinationId());
         Holder to = whereabouts.ofDestination(toDestinationId);
-        if (from.is(to)) {
-            return from.host().imaging().copy(image, toDestinationId, watch);
-        }
-        if (to.isHome()) {
-            return reach.lend(from.member().orElseThrow(), ImageAt.of(toDestinationId, image.name()), Lending.TO_WRITE,
-                there -> from.host().imaging().copy(image, there.destinationId(), watch));
-        }
         if (from.isHome()) {
-            return reach.lend(to.member().orElseThrow(), image, Lending.TO_READ,
-                there -> to.host().imaging().copy(there, toDestinationId, watch));
+            return reach.at(to, from, image, Use.TO_READ, watch,
+                (there, location) -> to.host().imaging().copy(there, toDestinationId, watch));
         }
-        throw notLent(from, to);
+        return reach.at(from, to, ImageAt.of(toDestinationId, image.name()), Use.TO_WRITE, watch,
+            (there, location) -> from.host().imaging().copy(image, there.destinationId(), watch));
     }
 
     @Override
     public Repair.Repaired repair(ImageAt damaged, ImageAt sound, ProofLevel level, Watch watch) throws IOException {
         Holder mine = whereabouts.ofDestination(damaged.destinationId());
         Holder other = whereabouts.ofDestination(sound.destinationId());
-        if (mine.is(other)) {
-            return mine.host().imaging().repair(damaged, sound, level, watch);
-        }
         if (mine.isHome()) {
-            return reach.lend(other.member().orElseThrow(), damaged, Lending.TO_WRITE,
-                there -> other.host().imaging().repair(there, sound, level, watch));
+            return reach.at(other, mine, damaged, Use.TO_WRITE, watch,
+                (there, location) -> other.host().imaging().repair(there, sound, level, watch));
         }
-        if (other.isHome()) {
-            return reach.lend(mine.member().orElseThrow(), sound, Lending.TO_READ,
-                there -> mine.host().imaging().repair(damaged, there, level, watch));
-        }
-        throw notLent(other, mine);
+        return reach.at(mine, other, sound, Use.TO_READ, watch,
+            (there, location) -> mine.host().imaging().repair(damaged, there, level, watch));
     }
 
     @Override

@@ -8,7 +8,7 @@ import app.granary.core.target.Preparation;
 import app.granary.core.target.TargetDisk;
 import app.granary.core.target.TargetLook;
 import app.granary.engine.host.Overwriting;
-import app.granary.engine.hosts.Reach.Lending;
+import app.granary.engine.host.Lender.Use;
 import app.granary.engine.hosts.Whereabouts.Holder;
 import app.granary.engine.progress.Watch;
 import app.granary.engine.restore.RestoreOutcome;
@@ -33,7 +33,7 @@ final class ManyOverwriting implements Overwriting {
         T with(From from) throws IOException;
     }
 
-    private <T> T from(From from, Holder target, Work<T> work) throws IOException {
+    private <T> T from(From from, Holder target, Watch watch, Work<T> work) throws IOException {
         Holder source = from instanceof From.Image image ? whereabouts.ofDestination(image.at().destinationId())
             : whereabouts.ofDisk(((From.Disk) from).diskId());
         if (source.is(target)) {
@@ -44,11 +44,7 @@ final class ManyOverwriting implements Overwriting {
                 + ". A disk is copied within one machine: put the target into " + Whereabouts.name(source)
                 + ", or make an image and restore that.");
         }
-        if (!source.isHome()) {
-            throw Whereabouts.apart("That copy of the image lies on a drive in " + Whereabouts.name(source) + ", and the target is in "
-                + Whereabouts.name(target) + ". Move the drive there, or copy the image to a drive of the office first.");
-        }
-        return reach.lend(target.member().orElseThrow(), image.at(), Lending.TO_READ, there -> work.with(new From.Image(there)));
+        return reach.at(target, source, image.at(), Use.TO_READ, watch, (there, location) -> work.with(new From.Image(there)));
     }
 
     @Override
@@ -69,14 +65,14 @@ final class ManyOverwriting implements Overwriting {
     @Override
     public RestoreLayout layout(From from, String targetId, Firmware firmware, LayoutChoice choice) throws IOException {
         Holder target = whereabouts.ofTarget(targetId);
-        return from(from, target, known -> target.host().overwriting().layout(known, targetId, firmware, choice));
+        return from(from, target, Watch.NONE, known -> target.host().overwriting().layout(known, targetId, firmware, choice));
     }
 
     @Override
     public RestoreOutcome write(From from, Confirmed confirmed, Firmware firmware, LayoutChoice choice, How how,
         Watch watch) throws IOException {
         Holder target = whereabouts.ofTarget(confirmed.targetId());
-        return from(from, target, known -> target.host().overwriting().write(known, confirmed, firmware, choice, how, watch));
+        return from(from, target, watch, known -> target.host().overwriting().write(known, confirmed, firmware, choice, how, watch));
     }
 
     @Override
@@ -87,10 +83,7 @@ final class ManyOverwriting implements Overwriting {
     @Override
     public RestoreOutcome writeRaw(String rawFileId, Confirmed confirmed, Watch watch) throws IOException {
         Holder target = whereabouts.ofTarget(confirmed.targetId());
-        if (!target.isHome()) {
-            throw Whereabouts.apart("Files are written onto sticks of Granary's own machine. Plug the stick in there.");
-        }
-        return target.host().overwriting().writeRaw(rawFileId, confirmed, watch);
+        return reach.raw(target, rawFileId, watch, id -> target.host().overwriting().writeRaw(id, confirmed, watch));
     }
 
     @Override

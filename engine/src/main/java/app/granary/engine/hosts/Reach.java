@@ -1,15 +1,20 @@
 package app.granary.engine.hosts;
 
 import app.granary.core.fault.Fault;
+import app.granary.core.fault.FaultException;
+import app.granary.engine.host.BorrowedFolders;
 import app.granary.engine.host.Host;
 import app.granary.engine.host.ImageAt;
-import app.granary.engine.host.LocalFolders;
-import app.granary.engine.remote.ServedFolder;
+import app.granary.engine.host.Lender;
+import app.granary.engine.hosts.Whereabouts.Holder;
+import app.granary.engine.progress.Watch;
 import java.io.IOException;
-import java.nio.file.Files;
 import java.util.Optional;
 
-/** Images of the office's machine, lent to a computer that joined for as long as one piece of work takes. */
+/**
+ * What lies on one machine's drive, put at the hand of another for as long as one piece of work takes. The bytes go by way of the office,
+ * which every machine speaks with.
+ */
 final class Reach {
     private final Host home;
     private final Serving serving;
@@ -21,35 +26,52 @@ final class Reach {
 
     /** What is done with an image under the name the other machine knows its folder by. */
     interface Work<T> {
-        T with(ImageAt there) throws IOException;
+        /** @param location where it lies, for people; an empty string when both are one machine */
+        T with(ImageAt there, String location) throws IOException;
     }
 
-    /** What for. */
-    enum Lending {
-        TO_READ,
-        TO_WRITE
+    /** What is done with something under the name the other machine knows it by. */
+    interface Named<T> {
+        T with(String id) throws IOException;
     }
 
-    <T> T lend(Member to, ImageAt image, Lending lending, Work<T> work) throws IOException {
-        LocalFolders folders = home.folders().orElseThrow(() -> Fault.of(Fault.Kind.UNSUPPORTED, home.name(),
-            "The drives here are made up, and are not used from " + to.name() + ".").asException());
-        LocalFolders.Folder folder = folders.folder(image.destinationId());
-        Optional<ServedFolder.Gate> writing = Optional.empty();
-        if (lending == Lending.TO_WRITE) {
-            Files.createDirectories(folder.imagesPath());
-            folders.requireRoom(folder);
-            writing = Optional.of(() -> folders.requireRoom(folder));
+    /** With an image as the worker's machine knows it: its own, or lent to it. */
+    <T> T at(Holder worker, Holder drive, ImageAt image, Lender.Use use, Watch watch, Work<T> work) throws IOException {
+        if (worker.is(drive)) {
+            return work.with(image, "");
         }
-        ServedFolder lent = new ServedFolder(folder.root(), image.folder().isEmpty() ? folder.images() : image.folder(), image.name(),
-            writing);
-        try (Serving.Served served = serving.serve(to, lent)) {
-            return work.with(new ImageAt(served.destinationId(), image.name(), image.passphrase()));
+        Lender.Loan loan = lender(drive, worker).lend(image, use);
+        return lent(loan, drive, worker, watch, id -> work.with(new ImageAt(id, image.name(), image.passphrase()), loan.location()));
+    }
+
+    /** With a file of the office's that can be written onto a stick. */
+    <T> T raw(Holder worker, String rawFileId, Watch watch, Named<T> work) throws IOException {
+        Holder office = new Holder(home, Optional.empty());
+        if (worker.isHome()) {
+            return work.with(rawFileId);
+        }
+        return lent(lender(office, worker).lendRaw(rawFileId), office, worker, watch, id -> work.with(id + rawFileId));
+    }
+
+    private <T> T lent(Lender.Loan loan, Holder drive, Holder worker, Watch watch, Named<T> work) throws IOException {
+        if (worker.isHome()) {
+            BorrowedFolders borrowing = home.borrowed().orElseThrow(() -> madeUp(home.name() + " is made up, and uses no drives of "
+                + Whereabouts.name(drive) + ". Choose one of its own."));
+            try (loan; BorrowedFolders.Borrowed borrowed = borrowing.borrow(loan, Whereabouts.name(drive), watch)) {
+                return work.with(borrowed.id());
+            }
+        }
+        try (Serving.Served served = serving.serve(worker.member().orElseThrow(), loan)) {
+            return work.with(served.destinationId());
         }
     }
 
-    /** Where an image lies here, for people. */
-    String location(ImageAt image) throws IOException {
-        LocalFolders.Folder folder = home.folders().orElseThrow().folder(image.destinationId());
-        return folder.imagesPath().resolve(image.name()).toString();
+    private static Lender lender(Holder drive, Holder to) throws IOException {
+        return drive.host().lender().orElseThrow(() -> madeUp("The drives of " + Whereabouts.name(drive) + " are made up, and are not used "
+            + "from " + Whereabouts.name(to) + "."));
+    }
+
+    private static FaultException madeUp(String sentence) {
+        return Fault.of(Fault.Kind.UNSUPPORTED, "machine", sentence).asException();
     }
 }

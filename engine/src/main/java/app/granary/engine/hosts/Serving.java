@@ -1,17 +1,17 @@
 package app.granary.engine.hosts;
 
-import app.granary.engine.remote.ServedFolder;
+import app.granary.engine.host.Lender;
 import java.io.Closeable;
 import java.io.IOException;
 
-/** Carries the calls of a computer that joined to one image's folder on the office's machine, for one piece of work. */
+/** Carries the calls of a computer that joined to what is lent to it, for one piece of work. */
 public interface Serving {
-    /** Until it is closed; the folder is closed with it. */
+    /** Until it is closed; the loan is closed with it. */
     interface Served extends Closeable {
         /** What the other machine calls it. */
         String destinationId();
     }
 
-    /** Nobody but that computer reaches the folder. */
-    Served serve(Member to, ServedFolder folder) throws IOException;
+    /** Nobody but that computer reaches it. */
+    Served serve(Member to, Lender.Loan loan) throws IOException;
 }

@@ -42,7 +42,16 @@ public final class Answering {
 
     /** @param name of this computer, for sentences */
     public Answering(Host host, String name) {
-        this((port, of) -> port(host, port, of), name);
+        this(ports(host), name);
+    }
+
+    private static Ports ports(Host host) {
+        Optional<Loans> loans = host.lender().map(Loans::new);
+        return (port, of) -> switch (port) {
+            case Calls.LENDING -> loans.map(Object.class::cast);
+            case Calls.FILES -> loans.isPresent() ? Optional.of(loans.get().files(of)) : Optional.empty();
+            default -> port(host, port, of);
+        };
     }
 
     Answering(Ports ports, String name) {

@@ -25,6 +25,7 @@ import java.util.stream.Collectors;
 public final class Calls {
     static final String SHELF = "shelf";
     static final String FILES = "files";
+    static final String LENDING = "lending";
     private static final Map<String, Class<?>> PORTS = new LinkedHashMap<>();
     /** Longest small file that goes over the line, in bytes: a card, a label, a copy of the office's database. */
     static final int MOST_SMALL = 4 << 20;
@@ -36,6 +37,7 @@ public final class Calls {
         PORTS.put("imaging", Imaging.class);
         PORTS.put("overwriting", Overwriting.class);
         PORTS.put("host", Host.class);
+        PORTS.put(LENDING, LineLending.class);
         PORTS.put(FILES, RemoteFiles.class);
     }
 

@@ -3,6 +3,7 @@ package app.granary.engine.line;
 import app.granary.core.fault.Fault;
 import app.granary.engine.progress.Progress;
 import app.granary.engine.progress.Watch;
+import app.granary.engine.remote.NotNow;
 import com.fasterxml.jackson.databind.JsonNode;
 import java.io.IOException;
 import java.time.Duration;
@@ -24,6 +25,8 @@ import java.util.function.Consumer;
 final class Exchange {
     /** A question without long work is not waited for longer. */
     private static final Duration SHORT = Duration.ofSeconds(30);
+    /** A piece of a file is asked for anew after this: over a slow network it takes a while. */
+    private static final Duration PIECE = Duration.ofSeconds(60);
     private static final long LOOK_MILLIS = 200;
 
     private final String name;
@@ -77,10 +80,24 @@ final class Exchange {
             tell(new Message.Heard(done.key()));
             Optional.ofNullable(pending.get(done.key())).ifPresent(each -> each.end.complete(done.result()));
         } else if (message instanceof Message.Refused refused) {
-            tell(new Message.Heard(refused.key()));
-            Optional.ofNullable(pending.get(refused.key()))
-                .ifPresent(each -> each.end.completeExceptionally(refused.fault().asException()));
+            fail(refused.key(), refused);
+        } else if (message instanceof Message.NotDone not) {
+            fail(not.key(), not);
         }
+    }
+
+    private void fail(UUID key, Message end) {
+        tell(new Message.Heard(key));
+        Optional.ofNullable(pending.get(key)).ifPresent(each -> each.end.completeExceptionally(LineFiles.thrown(end)));
+    }
+
+    /** Asks, now or when the line is taken up anew, and waits for no answer. */
+    void leave(String port, String call, List<JsonNode> arguments) {
+        Pending mine = new Pending(new Message.Ask(UUID.randomUUID(), port, "", call, arguments), new CompletableFuture<>(),
+            new Progress[1]);
+        pending.put(mine.ask.key(), mine);
+        mine.end.whenComplete((end, failed) -> pending.remove(mine.ask.key()));
+        tell(mine.ask);
     }
 
     /**
@@ -94,7 +111,11 @@ final class Exchange {
         if (ended) {
             throw gone();
         }
-        if (!reached()) {
+        boolean file = port.equals(Calls.FILES);
+        if (!reached() && file && !watched) {
+            throw new NotNow(name);
+        }
+        if (!reached() && !file) {
             throw Fault.of(Fault.Kind.DEVICE_FAILED, name, name + " cannot be reached now. Look at its cable, then try again.")
                 .asException();
         }
@@ -104,8 +125,11 @@ final class Exchange {
         pending.put(key, mine);
         try {
             tell(mine.ask);
-            return watched ? watch(mine, watch) : mine.end.get(SHORT.toMillis(), TimeUnit.MILLISECONDS);
+            return watched ? watch(mine, watch) : mine.end.get((file ? PIECE : SHORT).toMillis(), TimeUnit.MILLISECONDS);
         } catch (TimeoutException silent) {
+            if (file) {
+                throw new NotNow(name);
+            }
             throw Fault.of(Fault.Kind.DEVICE_FAILED, name, name + " did not answer within " + SHORT.toSeconds()
                 + " s. Look at its cable, then try again.").asException();
         } catch (InterruptedException stopped) {

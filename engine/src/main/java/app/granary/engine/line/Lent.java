@@ -1,7 +1,9 @@
 package app.granary.engine.line;
 
 import app.granary.core.fault.Fault;
-import app.granary.engine.remote.ServedFolder;
+import app.granary.engine.host.Lender;
+import app.granary.engine.remote.PatientFiles;
+import app.granary.engine.remote.RemoteFiles;
 import java.io.Closeable;
 import java.io.IOException;
 import java.nio.file.DirectoryNotEmptyException;
@@ -25,16 +27,17 @@ public final class Lent implements Closeable {
     private static final int ENDS_KEPT = 32;
     private static final long BEAT_SECONDS = 5;
 
-    private final ServedFolder folder;
+    private final Lender.Loan loan;
     private final Answering answering;
     private final Map<UUID, LinkedBlockingQueue<Message>> waiting = new ConcurrentHashMap<>();
     private final Deque<UUID> ended = new ArrayDeque<>();
     private volatile boolean closed;
 
     /** @param name of the office, for sentences */
-    public Lent(ServedFolder folder, String name) {
-        this.folder = folder;
-        this.answering = new Answering((port, of) -> port.equals(Calls.FILES) ? Optional.of(folder) : Optional.empty(), name);
+    public Lent(Lender.Loan loan, String name) {
+        this.loan = loan;
+        RemoteFiles patient = PatientFiles.of(loan.files(), () -> closed);
+        this.answering = new Answering((port, of) -> port.equals(Calls.FILES) ? Optional.of(patient) : Optional.empty(), name);
         answering.over(this::told);
     }
 
@@ -43,8 +46,9 @@ public final class Lent implements Closeable {
         void tell(Message message) throws IOException;
     }
 
-    public ServedFolder folder() {
-        return folder;
+    /** To be read and written at once, by whoever asks again when it cannot be reached: {@link app.granary.engine.remote.NotNow}. */
+    public RemoteFiles files() {
+        return loan.files();
     }
 
     private void told(Message message) {
@@ -114,6 +118,6 @@ public final class Lent implements Closeable {
     public void close() throws IOException {
         closed = true;
         answering.stopAll();
-        folder.close();
+        loan.close();
     }
 }

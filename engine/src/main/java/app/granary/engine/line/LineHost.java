@@ -7,10 +7,12 @@ import app.granary.engine.host.Devices;
 import app.granary.engine.host.Host;
 import app.granary.engine.host.HostComputer;
 import app.granary.engine.host.ImageStore;
+import app.granary.engine.host.Lender;
 import app.granary.engine.host.Imaging;
 import app.granary.engine.host.Overwriting;
 import app.granary.engine.host.Shelf;
 import app.granary.engine.progress.Watch;
+import app.granary.engine.remote.RemoteFiles;
 import com.fasterxml.jackson.databind.JavaType;
 import com.fasterxml.jackson.databind.JsonNode;
 import java.io.IOException;
@@ -110,6 +112,20 @@ public final class LineHost implements Host {
     @Override
     public Overwriting overwriting() {
         return overwriting;
+    }
+
+    @Override
+    public Optional<Lender> lender() {
+        return Optional.of(new LineLender(name, port(LineLending.class, ""), id -> port(RemoteFiles.class, id), this::takeBack));
+    }
+
+    private void takeBack(String lent) {
+        try {
+            Method call = LineLending.class.getMethod("takeBack", String.class);
+            exchange.leave(Calls.LENDING, Calls.of(call).name(), LineJson.trees(List.of(lent), Calls.of(call).types()));
+        } catch (NoSuchMethodException | IOException impossible) {
+            throw new IllegalStateException(impossible);
+        }
     }
 
     @Override

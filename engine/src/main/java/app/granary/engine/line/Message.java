@@ -27,8 +27,8 @@ public sealed interface Message {
     /**
      * From the office: one call of a port.
      *
-     * @param port      its name: devices, store, shelf, imaging, overwriting, host
-     * @param of        the destination a shelf is of; empty for other ports
+     * @param port      its name: devices, store, shelf, imaging, overwriting, host, lending, files
+     * @param of        the destination a shelf is of, or what files are lent under; empty for other ports
      * @param call      the method and its types, as {@code check(ImageAt,ProofLevel,Watch)}
      * @param arguments in order; null in the place of a watch
      */

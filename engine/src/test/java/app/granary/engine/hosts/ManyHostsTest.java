@@ -62,12 +62,12 @@ class ManyHostsTest {
         for (String name : List.of("TARN", "FELL")) {
             Path drive = Files.createDirectories(folder.resolve(name + "/drive-of-" + name));
             members.add(new Member(new Machine(name, name, Optional.empty()), MachineHost.forAnOffice(name, disks(name, medium),
-                List.of(drive), Set.of(), id ->
-                Optional.ofNullable(lent.get(id)), folder.resolve(name + "/scratch"), Clock.systemUTC())));
+                List.of(drive), Set.of(), this::lent,
+                folder.resolve(name + "/scratch"), Clock.systemUTC())));
         }
         office = new ManyHosts(home, () -> members, (to, lending) -> {
             String id = "remote/" + to.id() + "/" + lending.images();
-            Path root = new RemoteFileSystem(lending, "the office").root();
+            Path root = new RemoteFileSystem(lending.files(), "the office").root();
             lent.put(id, new RemoteFolders.Folder(root, root.resolve(lending.images())));
             return new Serving.Served() {
                 @Override
@@ -82,6 +82,13 @@ class ManyHostsTest {
                 }
             };
         });
+    }
+
+    /** By the name of the folder, or of a file in it. */
+    private Optional<RemoteFolders.Folder> lent(String id) {
+        return lent.keySet().stream().filter(id::startsWith).findFirst().map(lent::get)
+            .map(found -> id.endsWith("/" + found.images().getFileName()) || lent.containsKey(id) ? found
+                : new RemoteFolders.Folder(found.root(), found.root().resolve(id.substring(id.lastIndexOf('/') + 1))));
     }
 
     private Path disks(String machine, Path medium) throws IOException {
@@ -118,7 +125,7 @@ class ManyHostsTest {
         assertTrue(office.overwriting().layout(from, to.targetId(), Firmware.UEFI, LayoutChoice.KEEP).fits());
         assertEquals(List.of(), office.overwriting().write(from, to, Firmware.UEFI, LayoutChoice.KEEP, new How(false, false, true, false),
             Watch.NONE).differences());
-        Tools.run(folder, "sgdisk -v " + machine + "/disks/spare-of-" + machine + ".img | grep 'No problems found'");
+        Tools.run(folder, "sgdisk -v " + machine + "/*/spare-of-" + machine + ".img | grep 'No problems found'");
     }
 
     @Test
@@ -158,17 +165,36 @@ class ManyHostsTest {
         }
     }
 
+    /** By way of the office, whichever two machines have the disk and the drive. */
     @Test
-    void whatNeedsTwoThatJoinedOrIsToldOfTwiceIsRefusedAndSaysWhatToDo() throws IOException {
-        capture("TARN", driveIn("TARN"), "own");
+    void whatIsAtTwoMachinesIsLentByTheOneToTheOther() throws IOException {
+        HostImage made = office.imaging().capture(diskIn("office"), driveIn("TARN"), "office", USUAL, Watch.NONE);
+        assertEquals(folder.resolve("TARN/drive-of-TARN/granary-images/office").toString(), made.location());
+        Tools.run(folder.resolve("TARN/drive-of-TARN/granary-images/office"), "sha256sum -c manifest-sha256.txt && zstd -t data/*zst*");
+        capture("FELL", driveIn("TARN"), "fell");
+        assertTrue(office.imaging().copy(ImageAt.of(driveIn("TARN"), "fell"), driveIn("FELL"), Watch.NONE).ok());
+        Tools.run(folder, "diff -r TARN/drive-of-TARN/granary-images/fell FELL/drive-of-FELL/granary-images/fell");
+        restore(ImageAt.of(driveIn("TARN"), "fell"), "FELL");
+        restore(ImageAt.of(driveIn("TARN"), "fell"), "office");
+        Tools.run(folder.resolve("TARN/drive-of-TARN/granary-images/fell/data"),
+            "printf xxxx | dd of=$(ls disk.img*) bs=1 seek=5000 conv=notrunc status=none");
+        assertTrue(office.imaging().repair(ImageAt.of(driveIn("TARN"), "fell"), ImageAt.of(driveIn("FELL"), "fell"), ProofLevel.SOUND,
+            Watch.NONE).check().ok());
+        Tools.run(folder, "diff -r TARN/drive-of-TARN/granary-images/fell FELL/drive-of-FELL/granary-images/fell");
+        Path stick = Files.createDirectories(folder.resolve("office/rescue")).resolve("system.iso");
+        Tools.run(folder, "head -c 3000000 /dev/urandom > office/rescue/system.iso");
+        assertEquals(List.of(), office.overwriting().writeRaw("system.iso", spareIn("TARN"), Watch.NONE).differences());
+        Tools.run(folder, "cmp -n 3000000 " + stick + " TARN/disks/spare-of-TARN.img");
+        assertEquals(Map.of(), lent, "nothing stays lent");
+    }
+
+    @Test
+    void whatNeedsTwoMachinesAtOnceOrIsToldOfTwiceIsRefusedAndSaysWhatToDo() throws IOException {
         String toldTwice = diskIn("FELL");
         for (org.junit.jupiter.api.function.Executable apart : List.<org.junit.jupiter.api.function.Executable>of(
-            () -> office.imaging().capture(diskIn("FELL"), driveIn("TARN"), "x", USUAL, Watch.NONE),
-            () -> office.imaging().capture(diskIn("office"), driveIn("TARN"), "x", USUAL, Watch.NONE),
-            () -> office.imaging().copy(ImageAt.of(driveIn("TARN"), "own"), driveIn("FELL"), Watch.NONE),
-            () -> restore(ImageAt.of(driveIn("TARN"), "own"), "FELL"),
-            () -> restore(ImageAt.of(driveIn("TARN"), "own"), "office"),
             () -> office.overwriting().layout(new From.Disk(diskIn("TARN")), spareIn("FELL").targetId(), Firmware.UEFI, LayoutChoice.KEEP),
+            () -> office.overwriting().writeRaw("no such file", spareIn("FELL"), Watch.NONE),
+            () -> office.overwriting().writeRaw("../disks/own.img", spareIn("FELL"), Watch.NONE),
             () -> office.imaging().capture("no such disk", HOME_DRIVE, "x", USUAL, Watch.NONE))) {
             String sentence = assertThrows(FaultException.class, apart).fault().sentence();
             assertTrue(sentence.length() > 30 && sentence.endsWith("."), sentence);

@@ -9,6 +9,7 @@ import app.granary.core.filesystem.SurveyChoice;
 import app.granary.engine.codec.Codec;
 import app.granary.engine.host.Host;
 import app.granary.engine.host.ImageAt;
+import app.granary.engine.host.LocalLender;
 import app.granary.engine.host.MachineHost;
 import app.granary.engine.host.RemoteFolders;
 import app.granary.engine.host.Storage;
@@ -49,14 +50,14 @@ class LentTest {
 
         @Override
         public byte[] read(String path, long at, int most) throws IOException {
-            return lent.folder().read(path, at, most);
+            return lent.files().read(path, at, most);
         }
 
         @Override
         public void write(String path, long at, byte[] bytes) throws IOException {
-            lent.folder().write(path, at, bytes);
+            lent.files().write(path, at, bytes);
             if (asked.incrementAndGet() % 3 == 0) {
-                lent.folder().write(path, at, bytes);
+                lent.files().write(path, at, bytes);
             }
         }
 
@@ -85,7 +86,8 @@ class LentTest {
         Files.move(Medium.GPT_EXT4_AND_FAT.make(folder), raw.resolve("own.img"));
         Path office = Files.createDirectories(folder.resolve("office/granary-images")).getParent();
         Path drive = Files.createDirectories(folder.resolve("TRIPOD"));
-        try (Lent lent = new Lent(new ServedFolder(office, "granary-images", "own", Optional.of(() -> { })), "the office")) {
+        try (Lent lent = new Lent(new LocalLender.Served(new ServedFolder(office, "granary-images", "own", Optional.of(() -> { })), ""),
+            "the office")) {
             LineFiles files = new LineFiles(new Losing(lent));
             Path root = new RemoteFileSystem(files, "the office").root();
             Host machine = MachineHost.forAnOffice("TARN", raw, List.of(drive), Set.of(), id -> id.equals("remote/x")

@@ -4,6 +4,7 @@ import app.granary.core.fault.Fault;
 import app.granary.engine.line.Lent;
 import app.granary.engine.line.LineJson;
 import app.granary.engine.line.Message;
+import app.granary.engine.remote.NotNow;
 import app.granary.engine.remote.RemoteFiles;
 import jakarta.servlet.http.HttpServletRequest;
 import jakarta.servlet.http.HttpServletResponse;
@@ -52,7 +53,7 @@ class LendingController {
     @GetMapping(path = "/bytes", produces = MediaType.APPLICATION_OCTET_STREAM_VALUE)
     byte[] read(@PathVariable String token, @RequestParam String path, @RequestParam long at, @RequestParam int most,
         HttpServletRequest request) throws IOException {
-        return lent(request, token).folder().read(path, at, most);
+        return lent(request, token).files().read(path, at, most);
     }
 
     /** Answered when the bytes are written; on the device they are after a force. */
@@ -70,7 +71,7 @@ class LendingController {
         if (got != length) {
             throw new IOException("the bytes ended after " + got + " of " + length);
         }
-        lent.folder().write(path, at, bytes);
+        lent.files().write(path, at, bytes);
     }
 
     /** A call, by a key of its own; its progress and its end come as lines. */
@@ -99,6 +100,12 @@ class LendingController {
     @ExceptionHandler(NotLent.class)
     ResponseEntity<String> notLent() {
         return ResponseEntity.status(HttpStatus.NOT_FOUND).contentType(MediaType.TEXT_PLAIN).body("not lent");
+    }
+
+    /** The computer that has the drive is away; whoever asks tries again. */
+    @ExceptionHandler(NotNow.class)
+    ResponseEntity<String> notNow() {
+        return ResponseEntity.status(HttpStatus.SERVICE_UNAVAILABLE).contentType(MediaType.TEXT_PLAIN).body("not now");
     }
 
     @ExceptionHandler(IOException.class)

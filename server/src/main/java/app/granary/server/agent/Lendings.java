@@ -1,9 +1,9 @@
 package app.granary.server.agent;
 
+import app.granary.engine.host.Lender;
 import app.granary.engine.hosts.Member;
 import app.granary.engine.hosts.Serving;
 import app.granary.engine.line.Lent;
-import app.granary.engine.remote.ServedFolder;
 import java.io.IOException;
 import java.security.SecureRandom;
 import java.util.HexFormat;
@@ -25,16 +25,16 @@ class Lendings implements Serving {
     }
 
     @Override
-    public Served serve(Member to, ServedFolder folder) {
+    public Served serve(Member to, Lender.Loan loan) {
         byte[] bytes = new byte[TOKEN_BYTES];
         random.nextBytes(bytes);
         String token = HexFormat.of().formatHex(bytes);
-        Lent lending = new Lent(folder, "the office");
+        Lent lending = new Lent(loan, "the office");
         lent.put(token, new Entry(to.id(), lending));
         return new Served() {
             @Override
             public String destinationId() {
-                return "remote/" + token + "/" + folder.images();
+                return "remote/" + token + "/" + loan.images();
             }
 
             @Override

@@ -61,7 +61,7 @@ public record Prospect(Source source, Storage storage, HostEstimate estimate, do
 
     /** Which way its bytes go there. */
     public Route routeTo(Destination destination) {
-        return Route.captured(source.computer().machine(), destination.machine());
+        return Route.between(source.computer().machine(), destination.machine());
     }
 
     /** The same by the clock, as nights are planned. */

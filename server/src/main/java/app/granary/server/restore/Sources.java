@@ -64,7 +64,7 @@ class Sources {
         boolean encrypted, Machine machine) {
         /** Which way its bytes go to a target. */
         Route routeTo(TargetDisk target) {
-            return Route.restored(machine, target.machine());
+            return Route.between(machine, target.machine());
         }
     }
 

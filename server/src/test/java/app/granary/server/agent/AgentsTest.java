@@ -16,6 +16,7 @@ import app.granary.agent.AgentCommand;
 import app.granary.core.agent.JoinCode;
 import app.granary.core.agent.Protocol;
 import app.granary.engine.hosts.Member;
+import app.granary.engine.host.LocalLender;
 import app.granary.engine.hosts.Serving;
 import app.granary.engine.media.Tools;
 import app.granary.engine.remote.ServedFolder;
@@ -186,7 +187,7 @@ class AgentsTest extends ServerTestBase {
         Agents.Joined one = agents.join("ONE", "technician");
         Agents.Joined other = agents.join("OTHER", "technician");
         Serving.Served lent = lendings.serve(new Member(one.agent().machine(), one.agent().host()),
-            new ServedFolder(root, "granary-images", "OWN", Optional.of(() -> { })));
+            new LocalLender.Served(new ServedFolder(root, "granary-images", "OWN", Optional.of(() -> { })), ""));
         String token = lent.destinationId().split("/")[1];
         assertEquals(404, rogue(other.token(), "GET", token, "bytes?path=granary-images/OWN.partial&at=0&most=1", "").statusCode());
         assertEquals(404, rogue("0".repeat(64), "PUT", token, "bytes?path=granary-images/OWN.partial/x&at=0", "x").statusCode());
