@@ -18,19 +18,25 @@ import app.granary.engine.progress.Watch;
 import app.granary.engine.sample.SizeSampler;
 import app.granary.engine.host.BlockDevices;
 import app.granary.engine.host.ImageWork;
+import app.granary.engine.host.Storage;
 import app.granary.engine.shell.ShellNote;
+import app.granary.engine.shell.ShellPlan;
 import app.granary.engine.source.DeviceHold;
 import java.io.IOException;
 import java.io.PrintWriter;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Clock;
+import java.util.Optional;
 import java.util.OptionalLong;
 import java.util.concurrent.Callable;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
+import picocli.CommandLine.Model.CommandSpec;
 import picocli.CommandLine.Option;
+import picocli.CommandLine.ParameterException;
 import picocli.CommandLine.Parameters;
+import picocli.CommandLine.Spec;
 
 @Command(name = "capture", description = "Makes an image of a disk, checks it by reading it back, and gives it its name.",
     mixinStandardHelpOptions = true)
@@ -41,8 +47,10 @@ final class CaptureCommand implements Callable<Integer> {
     Path folder;
     @Mixin
     CodecOptions codec;
-    @Option(names = "--name", paramLabel = "NAME", required = true,
-        description = "the image's name: letters, digits, dot, hyphen, underscore")
+    @Mixin
+    PlanOption plans;
+    @Option(names = "--name", paramLabel = "NAME",
+        description = "the image's name: letters, digits, dot, hyphen, underscore; needed without --plan")
     String name;
     @Option(names = "--split", paramLabel = "BYTES", description = "longest part in bytes, at least 65536 (default: one part)")
     Long split;
@@ -58,17 +66,50 @@ final class CaptureCommand implements Callable<Integer> {
     NoteOptions notes;
     @Mixin
     Output output;
+    @Spec
+    CommandSpec spec;
+
+    private static IOException badChoice(String sentence) {
+        return Fault.of(Fault.Kind.BAD_CHOICE, "--plan", sentence).asException();
+    }
+
+    private ImageName imageName(Optional<ShellPlan> plan) throws IOException {
+        if (name == null && (plan.isEmpty() || carryOn || startOver)) {
+            throw new ParameterException(spec.commandLine(), plan.isEmpty() ? "Give the image a name with --name, or a plan with --plan."
+                : "Say with --name which unfinished capture is meant.");
+        }
+        return ImageName.parse(name == null ? plan.get().imageName(Clock.systemUTC().instant()) : name);
+    }
+
+    private Storage storage(Optional<ShellPlan> plan, BlockSource source) throws IOException {
+        if (plan.isEmpty()) {
+            return new Storage(codec.codec(), codec.level(), split == null ? OptionalLong.empty() : OptionalLong.of(split),
+                disk.choice(source), secret.passphrase());
+        }
+        if (codec.given() || split != null || disk.chosen()) {
+            throw badChoice("The plan says how the image is stored and what of the disk is read. Leave that out, or the plan.");
+        }
+        if (plan.get().encrypted() && secret.passphrase().isNone()) {
+            throw badChoice("The plan's images are encrypted. Give the passphrase with --passphrase-file.");
+        }
+        return plan.get().storage().with(secret.passphrase());
+    }
 
     @Override
     public Integer call() throws IOException {
         long began = System.nanoTime();
-        ImageName imageName = ImageName.parse(name);
+        Optional<ShellPlan> plan = plans.plan();
+        ImageName imageName = imageName(plan);
         try (DeviceHold held = BlockDevices.hold(disk.disk); BlockSource source = disk.open()) {
             BlockDevices.Identified device = BlockDevices.identify(disk.disk, source);
             if (device.holds(folder)) {
                 throw Fault.of(Fault.Kind.FORBIDDEN, folder.toString(), folder + " lies on " + disk.disk
                     + ", the disk to be imaged; an image there would die with it. Choose another drive.").asException();
             }
+            if (plan.isPresent()) {
+                plan.get().requireDisk(device.identity());
+            }
+            Storage storage = storage(plan, source);
             if (startOver && Files.isDirectory(folder) && Unfinished.discard(folder, imageName)) {
                 output.err().println("What lay there of " + name + " without a name was discarded.");
             }
@@ -76,7 +117,7 @@ final class CaptureCommand implements Callable<Integer> {
             try (ProgressLine watch = output.watch()) {
                 result = carryOn
                     ? ImageWork.carryOn(source, device.identity(), folder, name, secret.passphrase(), Clock.systemDefaultZone(), watch)
-                    : begin(source, imageName, device.identity(), watch);
+                    : begin(source, imageName, storage, device.identity(), watch);
             }
             double seconds = (System.nanoTime() - began) / 1e9;
             result.check().ifPresent(check -> notes.note(output.err(), ShellNote.Did.CAPTURE, result.bag(),
@@ -86,27 +127,27 @@ final class CaptureCommand implements Callable<Integer> {
         return 0;
     }
 
-    private CaptureResult begin(BlockSource source, ImageName imageName, DiskIdentity identity, Watch watch) throws IOException {
+    private CaptureResult begin(BlockSource source, ImageName imageName, Storage storage, DiskIdentity identity, Watch watch)
+        throws IOException {
         BlockSource careful = new CarefulSource(source);
-        DiskSurvey survey = DiskSurvey.of(careful, disk.choice(source));
-        requireRoom(careful, survey);
+        DiskSurvey survey = DiskSurvey.of(careful, storage.choice());
+        requireRoom(careful, survey, storage);
         return Capture.run(source, survey,
-            new CaptureRequest(imageName, codec.codec(), codec.level(), split == null ? OptionalLong.empty() : OptionalLong.of(split),
-                secret.passphrase(), identity, !noCheck),
+            new CaptureRequest(imageName, storage.codec(), storage.level(), storage.splitBytes(), storage.passphrase(), identity, !noCheck),
             folder, Clock.systemDefaultZone(), watch);
     }
 
     /** Only when the used bytes alone would not fit is the size worth an estimate before starting. */
-    private void requireRoom(BlockSource source, DiskSurvey survey) throws IOException {
+    private void requireRoom(BlockSource source, DiskSurvey survey, Storage storage) throws IOException {
         if (!Files.isDirectory(folder)) {
             return; // refused with its own sentence when the bag is begun
         }
         long free = Files.getFileStore(folder).getUsableSpace();
-        long worst = codec.codec() == Codec.NONE ? survey.sizeBytes() : survey.usedBytes();
+        long worst = storage.codec() == Codec.NONE ? survey.sizeBytes() : survey.usedBytes();
         if (free > worst + worst / 50) {
             return;
         }
-        SizeEstimate estimate = SizeSampler.estimate(source, survey, codec.codec(), codec.level(), 1, Watch.NONE);
+        SizeEstimate estimate = SizeSampler.estimate(source, survey, storage.codec(), storage.level(), 1, Watch.NONE);
         if (estimate.highBytes() > free) {
             throw Fault.of(Fault.Kind.NO_ROOM, folder.toString(), folder + " has " + Sizes.decimal(free) + " free, and the image may need "
                 + Sizes.decimal(estimate.highBytes()) + ". Nothing was written. Make room, compress more, or choose another destination.")

@@ -6,15 +6,21 @@ import picocli.CommandLine.Option;
 
 /** How frames are to be compressed. */
 final class CodecOptions {
-    @Option(names = "--codec", paramLabel = "CODEC", defaultValue = "zstd",
-        description = "zstd, gzip, xz or none (default: ${DEFAULT-VALUE})")
+    private static final String USUAL = "zstd";
+
+    @Option(names = "--codec", paramLabel = "CODEC", description = "zstd, gzip, xz or none (default: " + USUAL + ")")
     String codec;
 
     @Option(names = "--level", paramLabel = "N", description = "zstd 1 to 19 (usual: 3), gzip 1 to 9 (6), xz 0 to 9 (3)")
     Integer level;
 
     Codec codec() throws IOException {
-        return Codec.parse(codec);
+        return Codec.parse(codec == null ? USUAL : codec);
+    }
+
+    /** Whether a person said anything of it. */
+    boolean given() {
+        return codec != null || level != null;
     }
 
     int level() throws IOException {

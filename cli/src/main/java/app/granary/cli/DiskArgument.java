@@ -59,6 +59,11 @@ final class DiskArgument {
         return new SurveyChoice(allBlocks, swap, out);
     }
 
+    /** Whether a person said what of it is read. */
+    boolean chosen() {
+        return allBlocks || keepSwap || !without.isEmpty() || !only.isEmpty();
+    }
+
     BlockSource open() throws IOException {
         if (Files.isDirectory(disk) && Files.exists(disk.resolve("bagit.txt"))) {
             Bag bag = Bag.open(disk);

@@ -18,6 +18,7 @@ import static org.springframework.test.web.servlet.result.MockMvcResultMatchers.
 import static org.springframework.test.web.servlet.result.MockMvcResultMatchers.status;
 
 import app.granary.server.ServerTestBase;
+import app.granary.engine.shell.ShellPlan;
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.ObjectMapper;
 import com.fasterxml.jackson.databind.node.ObjectNode;
@@ -185,6 +186,12 @@ class PlansTest extends ServerTestBase {
         JsonSchema schema = JsonSchemaFactory.getInstance(SpecVersion.VersionFlag.V202012)
             .getSchema(Files.readString(Path.of("../docs/plan.schema.json")));
         assertEquals(Set.of(), schema.validate(json.readTree(file)));
+        Path inTheShell = Files.writeString(Files.createTempFile("plan", ".json"), file);
+        ShellPlan told = ShellPlan.read(inTheShell);
+        Files.delete(inTheShell);
+        JsonNode form = plan.get("form");
+        assertEquals(List.of(form.get("source").get("serial").asText(), form.get("codec").asText(), form.get("naming").asText()),
+            List.of(told.identity().serial(), told.storage().codec().word(), told.naming().text()), "a bare shell can do it too");
         JsonNode back = read(file);
         assertEquals(plan.get("form"), back.get("form"));
         assertEquals(plan.get("id"), back.get("existingId"));
