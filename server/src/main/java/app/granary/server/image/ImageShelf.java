@@ -30,6 +30,8 @@ class ImageShelf {
     private final Set<UUID> changed = ConcurrentHashMap.newKeySet();
     private final Set<UUID> changedImages = ConcurrentHashMap.newKeySet();
     private Snapshot snapshot;
+    /** All of the snapshot, as it is told of; empty until somebody asks. */
+    private Optional<List<Images.OnShelf>> told = Optional.empty();
 
     ImageShelf(CopyRepository copies, ImageCheckRepository checks) {
         this.copies = copies;
@@ -62,6 +64,10 @@ class ImageShelf {
 
         boolean isKept() {
             return copy.isKept();
+        }
+
+        Images.OnShelf onShelf() {
+            return new Images.OnShelf(standings(), !isKept(), image().usedBytes(), image().badBytes(), image().origin().word(), bootedBy);
         }
 
         Images.Standings standings() {
@@ -113,6 +119,15 @@ class ImageShelf {
         return snapshot;
     }
 
+    /** The very same list as before while nothing has changed. */
+    synchronized List<Images.OnShelf> onShelf() {
+        List<Kept> all = now().all();
+        if (told.isEmpty()) {
+            told = Optional.of(all.stream().map(Kept::onShelf).toList());
+        }
+        return told.get();
+    }
+
     private void loadAll() {
         changed.clear();
         changedImages.clear();
@@ -141,5 +156,6 @@ class ImageShelf {
             .thenComparing((Kept each) -> each.standing.level().map(Enum::ordinal).orElse(-1), Comparator.reverseOrder())
             .thenComparing(each -> each.copy.id()));
         snapshot = Snapshot.of(List.copyOf(all));
+        told = Optional.empty();
     }
 }

@@ -249,11 +249,13 @@ public class Images {
     public record OnShelf(Standings copy, boolean released, long usedBytes, long badBytes, String origin, Optional<String> bootedBy) {
     }
 
-    /** Those kept and those in the trash whose image or drive matches words, case not counted; newest first. */
+    /**
+     * Those kept and those in the trash whose image or drive matches words, case not counted; newest first.
+     *
+     * @param text an empty string for all: the very same list as before, then, while nothing of them has changed
+     */
     public List<OnShelf> onShelf(String text) {
-        return ShelfOrder.matching(shelf.now().all(), text).stream()
-            .map(each -> new OnShelf(each.standings(), !each.isKept(), each.image().usedBytes(), each.image().badBytes(),
-                each.image().origin().word(), each.bootedBy()))
+        return text.isBlank() ? shelf.onShelf() : ShelfOrder.matching(shelf.now().all(), text).stream().map(ImageShelf.Kept::onShelf)
             .toList();
     }
 

@@ -42,6 +42,7 @@ class ShelfController {
     private final Destinations destinations;
     private final DisksOnRecord disks;
     private final Clock clock;
+    private volatile Found last = ordered(List.of());
 
     ShelfController(Images images, Holds holds, Destinations destinations, DisksOnRecord disks, Clock clock) {
         this.images = images;
@@ -107,12 +108,26 @@ class ShelfController {
         int allDisks) {
     }
 
-    private record Found(Map<String, Images.OnShelf> byCopy, ShelfView all) {
+    /** @param of what it is made of */
+    private record Found(List<Images.OnShelf> of, Map<String, Images.OnShelf> byCopy, ShelfView all) {
     }
 
+    /** All of them are put in order once for as long as nothing changes: nearly every visit asks for them. */
     private Found find(String text) {
         List<Images.OnShelf> found = images.onShelf(text);
-        return new Found(found.stream().collect(Collectors.toMap(each -> each.copy().id().toString(), Function.identity())),
+        Found before = last;
+        if (before.of == found) {
+            return before;
+        }
+        Found now = ordered(found);
+        if (text.isBlank()) {
+            last = now;
+        }
+        return now;
+    }
+
+    private static Found ordered(List<Images.OnShelf> found) {
+        return new Found(found, found.stream().collect(Collectors.toMap(each -> each.copy().id().toString(), Function.identity())),
             ShelfView.of(found.stream().map(ShelfController::copy).toList()));
     }
 
