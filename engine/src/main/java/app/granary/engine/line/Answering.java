@@ -89,6 +89,8 @@ public final class Answering {
     public void hear(Message message) {
         if (message instanceof Message.Ask ask) {
             ask(ask);
+        } else if (message instanceof Message.Again again) {
+            again(again.key());
         } else if (message instanceof Message.Stop stop) {
             Optional.ofNullable(works.get(stop.key())).ifPresent(work -> work.stop = true);
         } else if (message instanceof Message.Hold hold) {
@@ -113,6 +115,17 @@ public final class Answering {
         Thread thread = new Thread(() -> fresh.ends(answer(ask, fresh)), "granary-" + ask.call());
         thread.setDaemon(true);
         thread.start();
+    }
+
+    private void again(UUID key) {
+        Work known = works.get(key);
+        if (known == null) {
+            line.accept(new Message.Refused(key, Fault.of(Fault.Kind.NOT_RECOGNISED, name, name + " knows nothing of it any more: it was "
+                + "switched off, or its agent was ended, meanwhile.")));
+            return;
+        }
+        known.progress.ifPresent(last -> line.accept(new Message.Advanced(key, last)));
+        known.end.ifPresent(line);
     }
 
     private Message answer(Message.Ask ask, Work work) {

@@ -1,6 +1,7 @@
 package app.granary.engine.line;
 
 import app.granary.core.fault.Fault;
+import app.granary.engine.progress.Errand;
 import app.granary.engine.progress.Progress;
 import app.granary.engine.progress.Watch;
 import app.granary.engine.remote.NotNow;
@@ -34,7 +35,11 @@ final class Exchange {
     private volatile Optional<Consumer<Message>> line = Optional.empty();
     private volatile boolean ended;
 
-    private record Pending(Message.Ask ask, CompletableFuture<JsonNode> end, Progress[] progress) {
+    /** @param told to ask for it, now and whenever the line is taken up anew */
+    private record Pending(UUID key, Message told, CompletableFuture<JsonNode> end, Progress[] progress) {
+        static Pending of(UUID key, Message told) {
+            return new Pending(key, told, new CompletableFuture<>(), new Progress[1]);
+        }
     }
 
     Exchange(String name) {
@@ -43,7 +48,7 @@ final class Exchange {
 
     void over(Consumer<Message> open) {
         line = Optional.of(open);
-        pending.values().forEach(each -> open.accept(each.ask));
+        pending.values().forEach(each -> open.accept(each.told));
     }
 
     void broken() {
@@ -93,11 +98,11 @@ final class Exchange {
 
     /** Asks, now or when the line is taken up anew, and waits for no answer. */
     void leave(String port, String call, List<JsonNode> arguments) {
-        Pending mine = new Pending(new Message.Ask(UUID.randomUUID(), port, "", call, arguments), new CompletableFuture<>(),
-            new Progress[1]);
-        pending.put(mine.ask.key(), mine);
-        mine.end.whenComplete((end, failed) -> pending.remove(mine.ask.key()));
-        tell(mine.ask);
+        UUID key = UUID.randomUUID();
+        Pending mine = Pending.of(key, new Message.Ask(key, port, "", call, arguments));
+        pending.put(key, mine);
+        mine.end.whenComplete((end, failed) -> pending.remove(key));
+        tell(mine.told);
     }
 
     /**
@@ -106,8 +111,9 @@ final class Exchange {
      * @param watch told from the thread that asks, and asked there whether to go on
      */
     JsonNode ask(String port, String of, String call, List<JsonNode> arguments, boolean watched, Watch watch) throws IOException {
-        UUID key = UUID.randomUUID();
-        Pending mine = new Pending(new Message.Ask(key, port, of, call, arguments), new CompletableFuture<>(), new Progress[1]);
+        Errand errand = watched ? watch.errand() : Errand.once();
+        UUID key = errand.key();
+        Pending mine = Pending.of(key, errand.again() ? new Message.Again(key) : new Message.Ask(key, port, of, call, arguments));
         if (ended) {
             throw gone();
         }
@@ -115,16 +121,16 @@ final class Exchange {
         if (!reached() && file && !watched) {
             throw new NotNow(name);
         }
-        if (!reached() && !file) {
+        if (!reached() && !file && !errand.again()) {
             throw Fault.of(Fault.Kind.DEVICE_FAILED, name, name + " cannot be reached now. Look at its cable, then try again.")
                 .asException();
         }
-        if (watched) {
+        if (watched && !errand.again()) {
             watch.requireGoingOn(name); // what a person stopped already is not begun over there
         }
         pending.put(key, mine);
         try {
-            tell(mine.ask);
+            tell(mine.told);
             return watched ? watch(mine, watch) : mine.end.get((file ? PIECE : SHORT).toMillis(), TimeUnit.MILLISECONDS);
         } catch (TimeoutException silent) {
             if (file) {
@@ -154,7 +160,7 @@ final class Exchange {
                 told(mine, watch);
                 against = against.isPresent() ? against : held(mine, watch);
                 if (against.isPresent()) {
-                    tell(new Message.Stop(mine.ask.key()));
+                    tell(new Message.Stop(mine.key));
                 }
             } catch (ExecutionException failed) {
                 if (against.isPresent() && failed.getCause() instanceof app.granary.core.fault.FaultException known
@@ -185,7 +191,7 @@ final class Exchange {
             synchronized (over) {
                 over[1] = !over[0];
                 if (over[1]) {
-                    tell(new Message.Hold(mine.ask.key(), true));
+                    tell(new Message.Hold(mine.key, true));
                 }
             }
         });
@@ -199,7 +205,7 @@ final class Exchange {
             synchronized (over) {
                 over[0] = true;
                 if (over[1]) {
-                    tell(new Message.Hold(mine.ask.key(), false));
+                    tell(new Message.Hold(mine.key, false));
                 }
             }
         }

@@ -38,6 +38,13 @@ public sealed interface Message {
         }
     }
 
+    /**
+     * From an office that was started anew: it asked under this key before. The computer tells where that stands, or its end; when it knows
+     * nothing of it, nothing is begun, and it is {@link Refused} as not recognised.
+     */
+    record Again(UUID key) implements Message {
+    }
+
     /** From the office: a person asked it to stop. */
     record Stop(UUID key) implements Message {
     }

@@ -21,6 +21,11 @@ public interface Watch {
 
     boolean stopRequested();
 
+    /** Under which key the work is asked of another machine, once for each piece of it. */
+    default Errand errand() {
+        return Errand.once();
+    }
+
     /** @throws app.granary.core.fault.FaultException when a person asked to stop */
     default void requireGoingOn(String what) throws IOException {
         if (stopRequested()) {

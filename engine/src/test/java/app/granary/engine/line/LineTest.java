@@ -12,80 +12,29 @@ import app.granary.core.filesystem.SurveyChoice;
 import app.granary.core.inventory.Firmware;
 import app.granary.core.proof.ProofLevel;
 import app.granary.core.layout.LayoutChoice;
-import app.granary.core.machine.Machine;
-import app.granary.engine.codec.Codec;
-import app.granary.engine.host.Host;
 import app.granary.engine.host.HostImage;
 import app.granary.engine.host.ImageAt;
-import app.granary.engine.host.Lender;
-import app.granary.engine.host.MachineHost;
 import app.granary.engine.host.Overwriting;
-import app.granary.engine.host.RemoteFolders;
-import app.granary.engine.host.Storage;
-import app.granary.engine.hosts.ManyHosts;
-import app.granary.engine.hosts.Member;
-import app.granary.engine.media.Medium;
 import app.granary.engine.media.Tools;
+import app.granary.engine.progress.Errand;
 import app.granary.engine.progress.Progress;
 import app.granary.engine.progress.Watch;
-import app.granary.engine.remote.NotNow;
-import app.granary.engine.remote.PatientFiles;
-import app.granary.engine.remote.RemoteFiles;
 import app.granary.engine.sample.SampleGoal;
 import java.io.ByteArrayInputStream;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.time.Clock;
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Optional;
-import java.util.OptionalLong;
-import java.util.Set;
+import java.util.UUID;
+import java.util.concurrent.CompletableFuture;
 import java.util.concurrent.atomic.AtomicBoolean;
-import java.util.concurrent.atomic.AtomicInteger;
-import org.junit.jupiter.api.AfterEach;
-import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Tag;
 import org.junit.jupiter.api.Test;
-import org.junit.jupiter.api.io.TempDir;
 
 /** What is asked over the line is answered as it is on the spot, whatever happens to the cable meanwhile. */
 @Tag("large")
-class LineTest {
-    private static final Storage USUAL = new Storage(Codec.ZSTD, 3, OptionalLong.empty(), SurveyChoice.USED);
-
-    @TempDir
-    Path folder;
-    private Host machine;
-    private LineHost office;
-    private Wire wire;
-    private String disk;
-    private String drive;
-
-    @BeforeEach
-    void aComputerSomewhereElse() throws IOException {
-        Path raw = Files.createDirectories(folder.resolve("disks"));
-        Files.move(Medium.GPT_EXT4_AND_FAT.make(folder), raw.resolve("own.img"));
-        Tools.run(raw, "truncate -s 200M spare.img");
-        machine = MachineHost.forAnOffice("TARN", raw, List.of(Files.createDirectories(folder.resolve("TRIPOD"))), Set.of(),
-            RemoteFolders.NONE,
-            folder.resolve("scratch"), Clock.systemUTC());
-        office = new LineHost("a1", "TARN");
-        wire = new Wire(machine, office);
-        for (int i = 0; i < 100 && !office.here(); i++) {
-            Tools.run(folder, "sleep 0.05");
-        }
-        disk = machine.devices().computers().get(0).disks().stream().filter(each -> each.name().equals("own.img")).findFirst()
-            .orElseThrow().id();
-        drive = machine.store().destinations().stream().filter(each -> each.name().equals("TRIPOD")).findFirst().orElseThrow().id();
-    }
-
-    @AfterEach
-    void hangUp() {
-        wire.close();
-    }
-
+class LineTest extends OverTheLine {
     @Test
     void whatAComputerHasIsToldWithoutAskingAndWhatItReadsAsked() throws IOException {
         assertEquals(machine.devices().computers().get(0).disks(), office.devices().computers().get(0).disks());
@@ -137,30 +86,49 @@ class LineTest {
             Tools.run(folder, "sfdisk -d disks/spare.img | sed 's/.*img//' | grep start"));
     }
 
-    /** An image of the office's is written onto the drive over there, and read back from it, while the cable is pulled again and again. */
+    /** An office that was started anew has no more than the key of what it asked for. */
     @Test
-    void itsDriveIsLentAndWhoBorrowsItWaitsForTheCable() throws IOException {
-        Path images = Files.createDirectories(folder.resolve("office"));
-        MachineHost home = new MachineHost("office", Files.createDirectories(folder.resolve("office/disks")), images,
-            folder.resolve("office/scratch"), Clock.systemUTC());
-        Tools.run(folder, "cp disks/own.img office/disks/mine.img");
-        String mine = home.devices().computers().get(0).disks().stream().filter(each -> each.name().equals("mine.img")).findFirst()
-            .orElseThrow().id();
-        ManyHosts all = new ManyHosts(home, () -> List.of(new Member(new Machine("a1", "TARN", Optional.empty()),
-            office)), (to, loan) -> {
-                throw new AssertionError("the office works itself");
-            });
-        AtomicInteger told = new AtomicInteger();
-        Watch pulling = new Watch() {
+    void anOfficeThatWasStartedAnewHearsWhatItsWorkCameTo() throws Exception {
+        UUID key = UUID.randomUUID();
+        CompletableFuture<HostImage> forgotten = new CompletableFuture<>();
+        Thread asking = new Thread(() -> {
+            try {
+                forgotten.complete(office.imaging().capture(disk, drive, "own", USUAL, keyed(key, false, () -> { })));
+            } catch (IOException ended) {
+                forgotten.completeExceptionally(ended);
+            }
+        });
+        asking.start();
+        while (wire.idle()) {
+            Thread.onSpinWait();
+        }
+        wire.pull();
+        Path made = folder.resolve("TRIPOD/granary-images/own/manifest-sha256.txt");
+        for (int i = 0; i < 200 && !Files.exists(made); i++) {
+            Tools.run(folder, "sleep 0.1");
+        }
+        assertTrue(Files.exists(made), "it goes on without the office");
+        LineHost anew = new LineHost("a1", "TARN");
+        wire.to(anew);
+        for (int i = 0; i < 100 && !anew.here(); i++) {
+            Tools.run(folder, "sleep 0.05");
+        }
+        List<Progress> seen = new ArrayList<>();
+        HostImage heard = anew.imaging().capture(disk, drive, "own", USUAL, keyed(key, true, () -> seen.add(null)));
+        assertTrue(heard.check().ok() && heard.storedBytes() > 0);
+        assertEquals(Fault.Kind.NOT_RECOGNISED, assertThrows(FaultException.class,
+            () -> anew.imaging().capture(disk, drive, "another", USUAL, keyed(UUID.randomUUID(), true, () -> { }))).fault().kind());
+        assertFalse(Files.exists(folder.resolve("TRIPOD/granary-images/another.partial")), "what is not known is not begun");
+        asking.interrupt();
+    }
+
+    private static Watch keyed(UUID key, boolean again, Runnable once) {
+        AtomicBoolean told = new AtomicBoolean();
+        return new Watch() {
             @Override
             public void advanced(Progress now) {
-                if (told.incrementAndGet() % 7 == 3) {
-                    wire.pull();
-                    Thread again = new Thread(() -> {
-                        Tools.run(folder, "sleep 0.3");
-                        wire.plug();
-                    });
-                    again.start();
+                if (told.compareAndSet(false, true)) {
+                    once.run();
                 }
             }
 
@@ -168,29 +136,12 @@ class LineTest {
             public boolean stopRequested() {
                 return false;
             }
-        };
-        HostImage made = all.imaging().capture(mine, drive, "lent", USUAL, pulling);
-        assertTrue(told.get() > 3, "it was pulled");
-        assertEquals(folder.resolve("TRIPOD/granary-images/lent") + " in TARN", made.location());
-        Tools.run(folder.resolve("TRIPOD/granary-images/lent"), "sha256sum -c manifest-sha256.txt && zstd -t data/*zst*");
-        for (int i = 0; i < 50 && !office.here(); i++) {
-            Tools.run(folder, "sleep 0.1");
-        }
-        assertTrue(office.imaging().check(ImageAt.of(drive, "lent"), ProofLevel.READABLE, Watch.NONE).ok());
-    }
 
-    @Test
-    void aLoanIsOfOneImageAndOfTheOneThatAskedLast() throws IOException {
-        Lender.Loan first = office.lender().orElseThrow().lend(ImageAt.of(drive, "other"), Lender.Use.TO_WRITE);
-        Lender.Loan again = office.lender().orElseThrow().lend(ImageAt.of(drive, "other"), Lender.Use.TO_WRITE);
-        assertThrows(FaultException.class, () -> first.files().names(first.images()), "whoever had it before has forgotten it");
-        assertEquals(List.of(), again.files().names(again.images()));
-        assertThrows(FaultException.class, () -> again.files().open("granary-images/lent/bagit.txt", RemoteFiles.Open.EMPTIED));
-        again.close();
-        wire.pull();
-        assertThrows(NotNow.class, () -> again.files().entry("granary-images"));
-        IOException stopped = assertThrows(IOException.class, () -> PatientFiles.of(again.files(), () -> true).entry("granary-images"));
-        assertEquals(Fault.Kind.STOPPED, ((FaultException) stopped).fault().kind());
+            @Override
+            public Errand errand() {
+                return new Errand(key, again);
+            }
+        };
     }
 
     @Test

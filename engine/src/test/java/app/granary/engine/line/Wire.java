@@ -9,11 +9,13 @@ import java.util.concurrent.Executors;
 final class Wire implements AutoCloseable {
     private final ExecutorService toOffice = Executors.newSingleThreadExecutor();
     private final ExecutorService toComputer = Executors.newSingleThreadExecutor();
+    private final Host host;
     private final Answering answering;
-    private final LineHost office;
+    private volatile LineHost office;
     private volatile int cable;
 
     Wire(Host host, LineHost office) throws IOException {
+        this.host = host;
         this.answering = new Answering(host, host.name());
         this.office = office;
         plug();
@@ -56,6 +58,13 @@ final class Wire implements AutoCloseable {
                 }
             });
         });
+    }
+
+    /** To an office that was started anew, by a cable of its own. */
+    void to(LineHost anew) throws IOException {
+        office = anew;
+        plug();
+        send(cable, new Message.Here(HostState.of(host)));
     }
 
     boolean idle() {

@@ -81,6 +81,11 @@ class AgentsHere {
         return header != null && header.startsWith(BEARER) ? of(header.substring(BEARER.length())) : Optional.empty();
     }
 
+    /** Also while Granary is starting, and knows those that had joined by their rows alone. */
+    boolean mayBeHeardOf(UUID id) {
+        return here.containsKey(id) || rows.existsById(id);
+    }
+
     boolean knows(Agent agent) {
         return here.get(agent.id()) == agent;
     }

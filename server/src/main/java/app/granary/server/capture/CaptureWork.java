@@ -88,6 +88,11 @@ public class CaptureWork implements Work<CaptureOrder> {
     }
 
     @Override
+    public boolean staysThere(Run run, CaptureOrder order) {
+        return machine(run, order).equals(claims.machineOfDestination(run.destinationId()));
+    }
+
+    @Override
     public String notYet(Run run, CaptureOrder order) {
         return planWaits.of(run);
     }
@@ -109,7 +114,23 @@ public class CaptureWork implements Work<CaptureOrder> {
 
     @Override
     public String perform(LiveRun running, CaptureOrder order, Passphrase passphrase) throws IOException {
-        return order.carryOn() ? carryOn(running, passphrase) : capture(running, order.storage().with(passphrase));
+        return running.again() ? heardOf(running, order) : order.carryOn() ? carryOn(running, passphrase)
+            : capture(running, order.storage().with(passphrase));
+    }
+
+    /** It was begun, and went on while Granary was away: what it came to is asked for,
+        and nothing is asked of the disk but what it weighs. */
+    private String heardOf(LiveRun running, CaptureOrder order) throws IOException {
+        Run run = running.run();
+        Storage storage = order.carryOn() ? left(run).storage() : order.storage();
+        Prospect prospect = prospects.of(run.diskId(), storage, run.encrypted());
+        long high = prospect.size().highBytes();
+        promises.promise(run.id(), run.destinationId(), run.diskId(), high, high);
+        running.whileWriting(stored -> promises.promise(run.id(), run.destinationId(), run.diskId(), high, high - stored));
+        ImageAt at = new ImageAt(run.destinationId(), run.imageName(), Passphrase.NONE);
+        HostImage made = order.carryOn() ? imaging.carryOn(run.diskId(), at, running)
+            : imaging.capture(run.diskId(), run.destinationId(), run.imageName(), storage, running);
+        return recorded(running, prospect, made);
     }
 
     private String capture(LiveRun running, Storage storage) throws IOException {
@@ -141,8 +162,7 @@ public class CaptureWork implements Work<CaptureOrder> {
     /** Its room was taken when it was begun; what is still to come is what the estimate says beyond what lies there. */
     private String carryOn(LiveRun running, Passphrase passphrase) throws IOException {
         Run run = running.run();
-        HostUnfinished left = store.unfinished(run.destinationId()).stream().filter(each -> each.name().equals(run.imageName())).findFirst()
-            .orElseThrow(() -> Refused.notFound("unfinished capture"));
+        HostUnfinished left = left(run);
         journal.add(run.begunBy(), "capture", run.subject(), Journal.Result.BEGUN,
             "Capture " + run.imageName() + " to " + run.destination() + " is carried on from "
                 + Math.round(left.doneShare() * 100) + " %.");
@@ -152,6 +172,11 @@ public class CaptureWork implements Work<CaptureOrder> {
             prospect.size().highBytes() - left.storedBytes());
         return recorded(running, prospect,
             imaging.carryOn(run.diskId(), new ImageAt(run.destinationId(), run.imageName(), passphrase), running));
+    }
+
+    private HostUnfinished left(Run run) throws IOException {
+        return store.unfinished(run.destinationId()).stream().filter(each -> each.name().equals(run.imageName())).findFirst()
+            .orElseThrow(() -> Refused.notFound("unfinished capture"));
     }
 
     String recorded(LiveRun running, Prospect prospect, HostImage made) throws IOException {
@@ -207,7 +232,7 @@ public class CaptureWork implements Work<CaptureOrder> {
 
     @Override
     public void ended(Run run, Took took) {
-        if (run.state() == Run.State.DONE) {
+        if (run.state() == Run.State.DONE && !took.equals(Took.NOTHING)) {
             times.took(run.id(), took);
         }
     }

@@ -51,6 +51,11 @@ public class CheckWork extends WorkOnCopy<CheckOrder> {
         return out;
     }
 
+    @Override
+    public boolean staysThere(Run run, CheckOrder order) {
+        return true;
+    }
+
     /** Digests need none. */
     @Override
     public boolean needsPassphrase(Run run, CheckOrder order) {

@@ -43,6 +43,11 @@ public class CopyWork extends WorkOnCopy<CopyOrder> {
         return bothDrives(run, order.toDestinationId());
     }
 
+    @Override
+    public boolean staysThere(Run run, CopyOrder order) {
+        return machine(run, order).equals(claims.machineOfDestination(order.toDestinationId()));
+    }
+
     /** It is copied as it lies, encrypted or not. */
     @Override
     public boolean needsPassphrase(Run run, CopyOrder order) {

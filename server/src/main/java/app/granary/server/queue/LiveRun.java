@@ -1,12 +1,15 @@
 package app.granary.server.queue;
 
 import app.granary.core.estimate.TimeLeft;
+import app.granary.engine.progress.Errand;
 import app.granary.engine.progress.Progress;
 import app.granary.engine.progress.Watch;
 import java.io.IOException;
+import java.nio.charset.StandardCharsets;
 import java.util.EnumMap;
 import java.util.Map;
 import java.util.UUID;
+import java.util.concurrent.atomic.AtomicInteger;
 import java.util.function.BooleanSupplier;
 import java.util.function.Consumer;
 import java.util.function.LongConsumer;
@@ -27,6 +30,8 @@ public final class LiveRun implements Watch {
     private volatile boolean paused;
     private volatile boolean low;
     private volatile String machine = "";
+    private final boolean again;
+    private final AtomicInteger errands = new AtomicInteger();
     private volatile BooleanSupplier othersWork = () -> false;
     private volatile long pausedNanos;
     private volatile LongConsumer writing = stored -> {};
@@ -37,6 +42,12 @@ public final class LiveRun implements Watch {
     private volatile long stageBegunNanos = begunNanos;
 
     LiveRun(RunRow run, String serial, Consumer<LiveRun> changed) {
+        this(run, serial, changed, false);
+    }
+
+    /** @param again whether it was under way before Granary was started anew, and went on at another machine */
+    LiveRun(RunRow run, String serial, Consumer<LiveRun> changed, boolean again) {
+        this.again = again;
         this.run = run;
         this.serial = serial;
         this.changed = changed;
@@ -65,9 +76,22 @@ public final class LiveRun implements Watch {
         run.made(copy, storedBytes);
     }
 
-    /** Of the stages so far. */
+    /** Whether it was begun before Granary was started anew: what has to hold before it begins was asked then. */
+    public boolean again() {
+        return again;
+    }
+
+    /** The same keys in the same order whenever the work is done: its first piece is the one that is asked after again. */
+    @Override
+    public Errand errand() {
+        int which = errands.getAndIncrement();
+        UUID key = UUID.nameUUIDFromBytes((run.id() + "/" + which).getBytes(StandardCharsets.UTF_8));
+        return new Errand(key, again && which == 0);
+    }
+
+    /** Of the stages so far; nothing for one that is but heard of again. */
     Took took() {
-        return new Took(seconds(Progress.Stage.CAPTURING), seconds(Progress.Stage.CHECKING));
+        return again ? Took.NOTHING : new Took(seconds(Progress.Stage.CAPTURING), seconds(Progress.Stage.CHECKING));
     }
 
     void at(String where) {

@@ -87,6 +87,10 @@ public class Orders {
         return bound(run).machine();
     }
 
+    boolean staysThere(Run run) {
+        return bound(run).staysThere();
+    }
+
     String notYet(Run run) {
         return bound(run).notYet();
     }
@@ -139,6 +143,10 @@ public class Orders {
 
         String machine() {
             return work.machine(run, order);
+        }
+
+        boolean staysThere() {
+            return work.staysThere(run, order);
         }
 
         String notYet() {

@@ -20,8 +20,10 @@ public class Restart {
     private final Orders orders;
     private final RunEnds ends;
     private final RunRepository repository;
+    private final GoingOn elsewhere;
 
-    Restart(Host host, RunQueue queue, Orders orders, RunEnds ends, RunRepository repository) {
+    Restart(Host host, RunQueue queue, Orders orders, RunEnds ends, RunRepository repository, GoingOn elsewhere) {
+        this.elsewhere = elsewhere;
         this.host = host;
         this.queue = queue;
         this.orders = orders;
@@ -29,12 +31,20 @@ public class Restart {
         this.repository = repository;
     }
 
-    /** Work that was under way when Granary went down did not end; it is said so, once. What waited waits again. */
+    /**
+     * Work that was under way here when Granary went down did not end; it is said so, once. What went on at another machine is asked after
+     * there. What waited waits again.
+     */
     @EventListener(ApplicationStartedEvent.class)
     void takeUp() {
         sweep();
+        List<RunRow> goingOn = new ArrayList<>();
         for (RunRow run : repository.findByState(Run.State.RUNNING)) {
-            ends.dropped(run, RunEnds.Outcome.failed("Granary was ended while this ran. " + orders.interrupted(run)));
+            if (elsewhere.may(run)) {
+                goingOn.add(run);
+            } else {
+                interrupted(run);
+            }
         }
         List<RunRow> again = new ArrayList<>();
         for (RunRow run : repository.findByState(Run.State.QUEUED)) {
@@ -48,7 +58,11 @@ public class Restart {
                 ends.dropped(run, RunEnds.Outcome.stopped("Granary was ended before what was asked for was kept. Ask for it again."));
             }
         }
-        queue.takeUp(again);
+        queue.takeUp(again, goingOn).forEach(this::interrupted);
+    }
+
+    private void interrupted(RunRow run) {
+        ends.dropped(run, RunEnds.Outcome.failed("Granary was ended while this ran. " + orders.interrupted(run)));
     }
 
     private void sweep() {

@@ -21,6 +21,7 @@ public class RunEnds {
     private static final Logger LOG = LoggerFactory.getLogger(RunEnds.class);
 
     private final Orders orders;
+    private final GoingOn elsewhere;
     private final RunRepository repository;
     private final Promises promises;
     private final Passphrases passphrases;
@@ -31,9 +32,10 @@ public class RunEnds {
     /** Ended, and not stored yet because the database failed. */
     private final Queue<Unstored> unstored = new ConcurrentLinkedQueue<>();
 
-    RunEnds(Orders orders, RunRepository repository, Promises promises, Passphrases passphrases, Journal journal,
+    RunEnds(Orders orders, GoingOn elsewhere, RunRepository repository, Promises promises, Passphrases passphrases, Journal journal,
         ApplicationEventPublisher publisher, TransactionOperations transactions, Clock clock) {
         this.orders = orders;
+        this.elsewhere = elsewhere;
         this.repository = repository;
         this.promises = promises;
         this.passphrases = passphrases;
@@ -67,9 +69,13 @@ public class RunEnds {
     Outcome outcome(LiveRun running, Passphrase passphrase) {
         RunRow run = running.row();
         try {
+            if (running.again()) {
+                elsewhere.await(running);
+            }
             return new Outcome(Run.State.DONE, Journal.Result.DONE, orders.perform(running, passphrase));
         } catch (FaultException fault) {
-            String sentence = fault.getMessage() + orders.left(run, fault.fault());
+            String sentence = fault.getMessage() + orders.left(run, fault.fault())
+                + (running.again() && fault.fault().kind() != Fault.Kind.STOPPED ? " " + orders.interrupted(run) : "");
             if (fault.fault().kind() == Fault.Kind.DAMAGED) {
                 run.damageFound();
             }

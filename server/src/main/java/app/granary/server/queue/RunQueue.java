@@ -13,10 +13,8 @@ import java.util.ArrayList;
 import java.util.Collection;
 import java.util.Comparator;
 import java.util.List;
-import java.util.Map;
 import java.util.Optional;
 import java.util.UUID;
-import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
 import java.util.concurrent.TimeUnit;
@@ -35,10 +33,6 @@ import org.springframework.transaction.support.TransactionOperations;
 @Component
 public class RunQueue {
     private static final Logger LOG = LoggerFactory.getLogger(RunQueue.class);
-    /** A capture already uses all processors; a second may run beside it on small machines, on larger ones one for each pair of cores. */
-    private static final int AT_ONCE = Math.max(2, Runtime.getRuntime().availableProcessors() / 2);
-    /** At all machines together: each costs the office a thread and some pieces of an image, whoever does the work. */
-    private static final int MOST = 48;
     private static final int LAST_BREATH_SECONDS = 15;
 
     private final Orders orders;
@@ -49,12 +43,12 @@ public class RunQueue {
     private final Changes changes;
     private final TransactionOperations transactions;
     private final Clock clock;
-    private final Map<UUID, LiveRun> live = new ConcurrentHashMap<>();
+    private final LiveRuns live = new LiveRuns();
     private final List<RunRow> waiting = new ArrayList<>();
     private final Claims<UUID> claims = new Claims<>();
     private final RunWaits waits;
     private final RunConflicts conflicts;
-    private final ExecutorService workers = Executors.newFixedThreadPool(MOST);
+    private final ExecutorService workers = Executors.newFixedThreadPool(LiveRuns.MOST);
     private boolean closing;
 
     RunQueue(Orders orders, DisksOnRecord disks, RunRepository repository, Passphrases passphrases, RunEnds ends, Changes changes,
@@ -73,11 +67,11 @@ public class RunQueue {
 
     /** Without those that have ended: they hold nothing any more, whatever is left to be told of them. */
     public Collection<LiveRun> underWay() {
-        return live.values().stream().filter(each -> each.run().endedAt() == null).toList();
+        return live.all().stream().filter(each -> each.run().endedAt() == null).toList();
     }
 
     public Optional<LiveRun> live(UUID id) {
-        return Optional.ofNullable(live.get(id));
+        return live.find(id);
     }
 
     /** In the order they were asked for. */
@@ -132,7 +126,7 @@ public class RunQueue {
      *                 once more
      */
     public synchronized void requireFree(List<DeviceClaim> asked) {
-        conflicts.requireFree(asked, waiting, id -> live.get(id).run());
+        conflicts.requireFree(asked, waiting, id -> live.find(id).orElseThrow().run());
     }
 
     /** Ends one that has not begun; does nothing to one that has. */
@@ -171,7 +165,7 @@ public class RunQueue {
     }
 
     private void look(RunRow run, List<Claims.Ahead<UUID>> ahead) {
-        RunWaits.Wait wait = waits.of(run, full(run), ahead, this::name);
+        RunWaits.Wait wait = waits.of(run, live.full(() -> orders.machine(run)), ahead, this::name);
         if (wait == RunWaits.Wait.NONE) {
             waiting.remove(run);
             waits.forget(run);
@@ -180,16 +174,6 @@ public class RunQueue {
             repository.save(run);
             changes.note(Changes.Noun.RUNS);
         }
-    }
-
-    /** How many are under way where this one would run, when no more may be; else 0. Machines are asked for only when it matters. */
-    private int full(RunRow run) {
-        if (live.size() < AT_ONCE) {
-            return 0;
-        }
-        String machine = orders.machine(run);
-        long there = live.values().stream().filter(each -> machine.equals(each.machine())).count();
-        return live.size() >= MOST ? MOST : there >= AT_ONCE ? AT_ONCE : 0;
     }
 
     /** What it is about is gone: it can never begin. */
@@ -210,16 +194,14 @@ public class RunQueue {
     private void start(RunRow run) {
         try {
             run.begin(orders.name(run, clock.instant()), clock.instant());
-            LiveRun running = new LiveRun(run, disks.find(run.diskId()).map(disk -> disk.identity().serial()).orElse(""),
-                now -> changes.note(Changes.Noun.PROGRESS));
-            running.giveWay(run.lowPriority(), this::usualUnderWay);
-            running.at(orders.machine(run));
-            live.put(run.id(), running);
+            String machine = orders.machine(run);
+            run.goesOnIn(orders.staysThere(run) ? machine : "");
+            LiveRun running = begun(run, machine, false);
             repository.save(run);
             workers.execute(() -> perform(running));
         } catch (RuntimeException notBegun) { // it waits again; a restart finds it as it was
             LOG.error("run {} could not begin", run.id(), notBegun);
-            live.remove(run.id());
+            live.end(run.id());
             claims.free(run.id());
             waiting.add(run);
         }
@@ -234,7 +216,7 @@ public class RunQueue {
         // stored as ended and free in one moment: whoever reads that it has ended may ask for its devices
         synchronized (this) {
             ends.end(run, outcome, took);
-            live.remove(run.id());
+            live.end(run.id());
             claims.free(run.id());
         }
         ends.tell(run, outcome, took);
@@ -253,7 +235,7 @@ public class RunQueue {
         Optional<LiveRun> running = live(id);
         RunRow run = running.map(LiveRun::row).orElseGet(() -> waiting(id));
         run.lower(low);
-        running.ifPresentOrElse(now -> now.giveWay(low, this::usualUnderWay), () -> repository.save(run));
+        running.ifPresentOrElse(now -> live.lower(now, low), () -> repository.save(run));
         changes.note(Changes.Noun.RUNS);
         return run;
     }
@@ -271,13 +253,28 @@ public class RunQueue {
         return waiting.stream().filter(each -> each.id().equals(id)).findFirst().orElseThrow(() -> Refused.notFound("waiting run"));
     }
 
-    private boolean usualUnderWay() {
-        return live.values().stream().anyMatch(other -> !other.low() && !other.paused());
+    /**
+     * What waited when Granary ended waits again, and what went on at other machines is heard of again.
+     *
+     * @return those of the latter whose devices are held by another
+     */
+    synchronized List<RunRow> takeUp(List<RunRow> queued, List<RunRow> goingOn) {
+        waiting.addAll(queued);
+        List<RunRow> blocked = new ArrayList<>();
+        for (RunRow run : goingOn) {
+            if (claims.take(run.id(), orders.claims(run), List.of()).isPresent()) {
+                blocked.add(run);
+                continue;
+            }
+            LiveRun running = begun(run, run.goesOnIn(), true);
+            workers.execute(() -> perform(running));
+        }
+        return blocked;
     }
 
-    /** What waited when Granary ended waits again. */
-    synchronized void takeUp(List<RunRow> queued) {
-        waiting.addAll(queued);
+    private LiveRun begun(RunRow run, String machine, boolean again) {
+        return live.begin(run, disks.find(run.diskId()).map(disk -> disk.identity().serial()).orElse(""), machine, again,
+            now -> changes.note(Changes.Noun.PROGRESS));
     }
 
     @PreDestroy
@@ -285,7 +282,7 @@ public class RunQueue {
         synchronized (this) {
             closing = true;
         }
-        live.values().forEach(LiveRun::stop);
+        live.all().forEach(LiveRun::stop);
         workers.shutdown();
         workers.awaitTermination(LAST_BREATH_SECONDS, TimeUnit.SECONDS);
     }

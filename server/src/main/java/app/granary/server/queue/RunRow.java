@@ -49,6 +49,7 @@ class RunRow implements Run {
     private LocalDate night;
     private UUID planId;
     private Instant startsAt;
+    private String goesOnIn = "";
 
     protected RunRow() {
     }
@@ -100,6 +101,15 @@ class RunRow implements Run {
 
     void lower(boolean low) {
         lowPriority = low;
+    }
+
+    /** In which computer that joined the whole of it is done, so that it goes on there while Granary is away; an empty string for none. */
+    String goesOnIn() {
+        return goesOnIn;
+    }
+
+    void goesOnIn(String machine) {
+        goesOnIn = machine;
     }
 
     /** @return whether that is news */

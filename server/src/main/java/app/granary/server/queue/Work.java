@@ -32,6 +32,14 @@ public interface Work<O extends Record> {
         return "";
     }
 
+    /**
+     * Whether all it touches is in that machine, so that it goes on there while Granary is away, and {@link #perform} may be called again
+     * for it with a {@link LiveRun#again}.
+     */
+    default boolean staysThere(Run run, O order) {
+        return false;
+    }
+
     /** The name it runs by; that may be made only when it starts. */
     default String name(Run run, O order, Instant now) {
         return run.imageName();

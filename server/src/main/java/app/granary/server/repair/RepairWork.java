@@ -43,6 +43,11 @@ public class RepairWork extends WorkOnCopy<RepairOrder> {
     }
 
     @Override
+    public boolean staysThere(Run run, RepairOrder order) {
+        return machine(run, order).equals(claims.machineOfDestination(order.fromDestinationId()));
+    }
+
+    @Override
     public boolean needsPassphrase(Run run, RepairOrder order) {
         return run.encrypted() && order.proof().includes(ProofLevel.READABLE);
     }

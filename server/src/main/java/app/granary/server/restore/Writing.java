@@ -82,6 +82,12 @@ abstract class Writing implements Work<RestoreOrder> {
         return claims.machineOfTarget(order.target().targetId());
     }
 
+    @Override
+    public boolean staysThere(Run run, RestoreOrder order) {
+        return machine(run, order).equals(order.copyId() == null ? claims.machineOfDisk(order.diskId())
+            : claims.machineOfDestination(images.shelved(order.copyId()).destinationId()));
+    }
+
     /** The drive the image lies on or the disk that is copied, and the target. */
     @Override
     public List<DeviceClaim> claims(Run run, RestoreOrder order) {
@@ -98,7 +104,9 @@ abstract class Writing implements Work<RestoreOrder> {
     @Override
     public String perform(LiveRun running, RestoreOrder order, Passphrase passphrase) throws IOException {
         Sources.Source source = sources.of(order.copyId(), order.diskId(), passphrase);
-        targets.requireStillFree(order.target(), source.serials());
+        if (!running.again()) {
+            targets.requireStillFree(order.target(), source.serials());
+        }
         RestoreOutcome outcome = overwriting.write(source.from(), order.target(), order.firmware(), order.choice().layout(),
             order.choice().how(order.again()), running);
         if (!outcome.differences().isEmpty()) {

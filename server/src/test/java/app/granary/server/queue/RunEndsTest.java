@@ -61,7 +61,8 @@ class RunEndsTest {
             return result;
         }
     };
-    private final RunEnds ends = new RunEnds(new Orders(List.of(work), mock(WorkOrderRepository.class), new ObjectMapper()), repository,
+    private final Orders orders = new Orders(List.of(work), mock(WorkOrderRepository.class), new ObjectMapper());
+    private final RunEnds ends = new RunEnds(orders, new GoingOn(machine -> false, orders), repository,
         new Promises(), new Passphrases(), mock(Journal.class), mock(ApplicationEventPublisher.class), transactions, Clock.systemUTC());
     private boolean broken = true;
 

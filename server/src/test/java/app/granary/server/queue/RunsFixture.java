@@ -96,11 +96,13 @@ abstract class RunsFixture {
             new CheckWork(imaging, office, images, imageRecords, elsewhere), new CopyWork(imaging, office, images, imageRecords, promises),
             new RepairWork(imaging, office, images, imageRecords)),
         workOrders, new ObjectMapper());
-    final RunEnds ends = new RunEnds(orders, repository, promises, passphrases, journal, publisher,
+    final MachinesJoined machines = mock(MachinesJoined.class);
+    final GoingOn goingOn = new GoingOn(machines, orders);
+    final RunEnds ends = new RunEnds(orders, goingOn, repository, promises, passphrases, journal, publisher,
         TransactionOperations.withoutTransaction(), Clock.systemUTC());
     final RunQueue queue = new RunQueue(orders, disks, repository, passphrases, ends, new Changes(),
         TransactionOperations.withoutTransaction(), Clock.systemUTC());
-    final Restart restart = new Restart(host, queue, orders, ends, repository);
+    final Restart restart = new Restart(host, queue, orders, ends, repository, goingOn);
     final Runs runs = new Runs(queue, journal);
     final Captures captures = new Captures(store, queue, new RunRecords(repository, journal, Clock.systemUTC()), preflights, disks,
         images, journal);

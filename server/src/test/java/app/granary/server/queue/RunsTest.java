@@ -24,6 +24,8 @@ import app.granary.core.image.Lacks;
 import app.granary.core.proof.CheckOutcome;
 import app.granary.core.proof.Problem;
 import app.granary.engine.host.HostImage;
+import app.granary.engine.progress.Errand;
+import app.granary.engine.progress.Watch;
 import app.granary.server.check.CopyRuns;
 import app.granary.server.image.Images;
 import app.granary.server.journal.Journal;
@@ -38,8 +40,10 @@ import java.time.Instant;
 import java.util.OptionalInt;
 import java.util.OptionalLong;
 import java.util.UUID;
+import java.util.concurrent.CopyOnWriteArrayList;
 import java.util.concurrent.CountDownLatch;
 import java.util.concurrent.atomic.AtomicReference;
+import java.util.concurrent.locks.LockSupport;
 import org.junit.jupiter.api.Test;
 
 /** What runs do when devices fail, work collides, or Granary went down: each ends in a state, a sentence and a journal line. */
@@ -153,6 +157,53 @@ class RunsTest extends RunsFixture {
         when(repository.findByState(Run.State.RUNNING)).thenReturn(List.of(run));
         restart.takeUp();
         assertEnded(run, Run.State.FAILED, Journal.Result.FAILED, "Granary was ended while this ran.");
+    }
+
+    /** What a computer does with its own drive goes on there without Granary, and is asked after under the key it was asked for by. */
+    @Test
+    void whatWentOnAtAComputerMeanwhileIsHeardOfAgain() throws IOException {
+        List<Errand> asked = new CopyOnWriteArrayList<>();
+        when(images.shelved(any())).thenReturn(SHELVED);
+        CountDownLatch known = new CountDownLatch(1);
+        when(imaging.check(any(), any(), any())).thenAnswer(call -> {
+            known.await();
+            asked.add(call.getArgument(2, Watch.class).errand());
+            return new CheckOutcome(ProofLevel.SOUND, List.of(), 9);
+        });
+        when(office.machineOfDestination("p")).thenReturn("tarn");
+        Run first = checks.begin(UUID.randomUUID(), ProofLevel.SOUND, Passphrase.NONE, false, "ada");
+        Record order = orders.of(first);
+        known.countDown();
+        assertEnded(first, Run.State.DONE, Journal.Result.DONE, "is sound");
+        assertEquals("tarn", ((RunRow) first).goesOnIn());
+        RunRow before = underWayBefore(first, order);
+        when(machines.mayBeHeardOf("tarn")).thenReturn(true);
+        when(office.machineOfDestination("p")).thenReturn("", "", "tarn");
+        restart.takeUp();
+        assertEquals(List.of(before), queue.underWay().stream().map(LiveRun::run).toList(), "it holds its devices from then on");
+        for (int i = 0; i < 500 && before.endedAt() == null; i++) {
+            LockSupport.parkNanos(10_000_000);
+        }
+        assertEquals(Run.State.DONE, before.state(), before.outcome());
+        assertEquals(List.of(new Errand(asked.get(0).key(), false), new Errand(asked.get(0).key(), true)), asked);
+        RunRow silent = underWayBefore(first, order);
+        when(office.machineOfDestination("p")).thenReturn("");
+        when(machines.mayBeHeardOf("tarn")).thenReturn(true, false);
+        restart.takeUp();
+        assertEnded(silent, Run.State.FAILED, Journal.Result.FAILED, "was sent away before it was heard of again. Start it again.");
+        RunRow gone = underWayBefore(first, order);
+        restart.takeUp();
+        assertEnded(gone, Run.State.FAILED, Journal.Result.FAILED, "Granary was ended while this ran.");
+    }
+
+    /** As the database has it when Granary is started anew. */
+    private RunRow underWayBefore(Run first, Record order) {
+        RunRow out = new RunRow(CopyRuns.of(Run.Kind.CHECK, UUID.randomUUID(), SHELVED).as(first.id()), Clock.systemUTC().instant(), "ada");
+        out.goesOnIn("tarn");
+        out.begin("night", Clock.systemUTC().instant());
+        orders.hold(out, order);
+        when(repository.findByState(Run.State.RUNNING)).thenReturn(List.of(out));
+        return out;
     }
 
     @Test

@@ -116,7 +116,7 @@ class WaitingRunsTest extends RunsFixture {
         assertTrue(planned.imageName().startsWith("DATUM-2"), planned.imageName());
         assertTrue(passphrases.of(planned.id()).isNone(), "forgotten when it has ended");
 
-        queue.takeUp(List.of(planned));
+        queue.takeUp(List.of(planned), List.of());
         runs.stop(planned.id(), "ada");
         assertEquals(Run.State.STOPPED, planned.state());
         assertEquals(List.of(), queue.waiting());
