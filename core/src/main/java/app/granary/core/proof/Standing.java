@@ -46,11 +46,11 @@ public record Standing(Optional<ProofLevel> level, boolean damaged, Optional<Ins
 
     /** Whether its bytes were found sound, or more, and not damaged since. */
     public boolean sound() {
-        return level.filter(held -> held.includes(ProofLevel.SOUND)).isPresent();
+        return level.isPresent() && level.get().includes(ProofLevel.SOUND);
     }
 
     /** Whether it is to be checked again: it never was, or that is too long ago. A damaged one is to be repaired, not checked. */
     public boolean stale(Instant now) {
-        return !damaged && staleAt.map(at -> !now.isBefore(at)).orElse(true);
+        return !damaged && (staleAt.isEmpty() || !now.isBefore(staleAt.get()));
     }
 }

@@ -42,7 +42,7 @@ public record ImageOnShelf(List<CopyOnShelf> copies) {
     }
 
     public boolean damaged() {
-        return kept().stream().anyMatch(copy -> copy.standing().damaged());
+        return copies.stream().anyMatch(copy -> !copy.released() && copy.standing().damaged());
     }
 
     /** Whether one more loss would lose it: one copy alone could be restored from, or none. */

@@ -103,6 +103,16 @@ public class Images {
             .collect(Collectors.toMap(Standings::destinationId, Standings::madeAt, (newest, older) -> newest));
     }
 
+    /** When its newest image was made, one partition alone not counted; empty without one. */
+    public Optional<Instant> newestOf(String diskId) {
+        for (Standings image : shelf.now().byDisk().getOrDefault(diskId, List.of())) {
+            if (!image.lacks().equals(Lacks.ALL_BUT_ONE)) {
+                return Optional.of(image.madeAt());
+            }
+        }
+        return Optional.empty();
+    }
+
     /** Identities of all copies an image has or had. */
     public List<UUID> copiesOf(UUID imageId) {
         return copies.ofImage(imageId).stream().map(Copy::id).toList();

@@ -123,8 +123,7 @@ public class Plans {
 
     /** The same, for who asks of many. */
     public Optional<LocalDate> due(Saved saved, OfficeCalendar calendar) {
-        Optional<LocalDate> newest = images.newestByDestination(saved.plan.source().diskId()).values().stream().max(Instant::compareTo)
-            .map(calendar::nightOf);
+        Optional<LocalDate> newest = images.newestOf(saved.plan.source().diskId()).map(calendar::nightOf);
         // an image made before the plan was says nothing of its rhythm
         Optional<LocalDate> counted = newest.filter(night -> !night.isBefore(saved.madeOn.minusDays(saved.plan.rhythm().longestGapDays())));
         return new DueDates(saved.plan, saved.madeOn, calendar).next(counted);

@@ -42,7 +42,7 @@ class ShelfController {
     private final Destinations destinations;
     private final DisksOnRecord disks;
     private final Clock clock;
-    private volatile Found last = ordered(List.of());
+    private volatile Found last = Found.of(List.of(), Instant.EPOCH);
 
     ShelfController(Images images, Holds holds, Destinations destinations, DisksOnRecord disks, Clock clock) {
         this.images = images;
@@ -108,8 +108,21 @@ class ShelfController {
         int allDisks) {
     }
 
-    /** @param of what it is made of */
-    private record Found(List<Images.OnShelf> of, Map<String, Images.OnShelf> byCopy, ShelfView all) {
+    /**
+     * What is the same at every visit while nothing changes.
+     *
+     * @param of what it is made of
+     */
+    private record Found(List<Images.OnShelf> of, Map<String, Images.OnShelf> byCopy, ShelfView all, ShelfView.Figures figures,
+        List<ShelfDrive> drives, int oneCopy, int damaged) {
+        static Found of(List<Images.OnShelf> found, Instant now) {
+            Map<String, Images.OnShelf> byCopy = found.stream()
+                .collect(Collectors.toMap(each -> each.copy().id().toString(), Function.identity()));
+            ShelfView all = ShelfView.of(found.stream().map(ShelfController::copy).toList());
+            return new Found(found, byCopy, all, all.figures(), ShelfController.drives(byCopy, all),
+                all.count(ShelfView.Show.ONE_COPY, now),
+                all.count(ShelfView.Show.DAMAGED, now));
+        }
     }
 
     /** All of them are put in order once for as long as nothing changes: nearly every visit asks for them. */
@@ -119,16 +132,11 @@ class ShelfController {
         if (before.of == found) {
             return before;
         }
-        Found now = ordered(found);
+        Found now = Found.of(found, clock.instant());
         if (text.isBlank()) {
             last = now;
         }
         return now;
-    }
-
-    private static Found ordered(List<Images.OnShelf> found) {
-        return new Found(found, found.stream().collect(Collectors.toMap(each -> each.copy().id().toString(), Function.identity())),
-            ShelfView.of(found.stream().map(ShelfController::copy).toList()));
     }
 
     private static CopyOnShelf copy(Images.OnShelf each) {
@@ -157,10 +165,9 @@ class ShelfController {
             .toList();
         int from = (int) Math.min(sorted.size(), (long) page * size);
         Rows rows = rows(found);
-        ShelfView.Figures f = found.all.figures();
-        return new ShelfPage(new ShelfFigures(f.images(), f.disks(), f.copies(), f.storedBytes(), f.damaged(), f.twins()), drives(found),
-            found.all.count(ShelfView.Show.ONE_COPY, now),
-            found.all.count(ShelfView.Show.NOT_PROVEN, now), found.all.count(ShelfView.Show.DAMAGED, now),
+        ShelfView.Figures f = found.figures;
+        return new ShelfPage(new ShelfFigures(f.images(), f.disks(), f.copies(), f.storedBytes(), f.damaged(), f.twins()), found.drives,
+            found.oneCopy, found.all.count(ShelfView.Show.NOT_PROVEN, now), found.damaged,
             sorted.subList(from, Math.min(sorted.size(), from + size)).stream().map(ofDisk -> rows.disk(ofDisk, NEWEST)).toList(),
             sorted.size());
     }
@@ -187,9 +194,9 @@ class ShelfController {
         return found.byCopy.get(ofDisk.get(0).copies().get(0).id()).copy();
     }
 
-    private static List<ShelfDrive> drives(Found found) {
-        Map<String, Long> counts = found.all.byDrive();
-        Map<String, String> names = found.byCopy.values().stream().map(Images.OnShelf::copy)
+    private static List<ShelfDrive> drives(Map<String, Images.OnShelf> byCopy, ShelfView all) {
+        Map<String, Long> counts = all.byDrive();
+        Map<String, String> names = byCopy.values().stream().map(Images.OnShelf::copy)
             .collect(Collectors.toMap(Images.Standings::destinationId, Images.Standings::destination, (one, other) -> one));
         return counts.entrySet().stream().map(each -> new ShelfDrive(each.getKey(), names.get(each.getKey()), each.getValue()))
             .sorted(Comparator.comparing(ShelfDrive::copies).reversed().thenComparing(ShelfDrive::name)).toList();

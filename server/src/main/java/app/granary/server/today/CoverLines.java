@@ -15,6 +15,7 @@ import io.swagger.v3.oas.annotations.media.Schema;
 import java.time.Clock;
 import java.time.Instant;
 import java.time.LocalDate;
+import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Map;
@@ -60,10 +61,8 @@ class CoverLines {
     record Covered(CoverLine line, TodayFacts.Disk disk) {
     }
 
-    /** @param standings every kept image, newest first */
-    List<Covered> of(List<Images.Standings> standings) {
-        Map<String, List<Images.Standings>> byDisk = standings.stream().filter(image -> !image.standing().damaged() && !image.paper())
-            .collect(Collectors.groupingBy(Images.Standings::diskId));
+    /** @param byDisk every kept image by its disk, newest first */
+    List<Covered> of(Map<String, List<Images.Standings>> byDisk) {
         Map<String, List<Plans.Saved>> planned = plans.all().stream().filter(saved -> !saved.paused())
             .collect(Collectors.groupingBy(saved -> saved.plan().source().diskId()));
         Map<String, Destinations.Place> places = destinations.places();
@@ -80,11 +79,21 @@ class CoverLines {
 
     private Covered line(DisksOnRecord.DiskOnRecord disk, List<Images.Standings> images, List<Plans.Saved> planned,
         Map<String, Destinations.Place> places, OfficeCalendar calendar, LocalDate tonight, boolean spared) {
-        // what lacks a part of the disk stands for it only where nothing holds all of it
-        Optional<Images.Standings> newest = images.stream().filter(image -> image.lacks().nothing()).findFirst()
-            .or(() -> images.stream().findFirst());
+        Optional<Images.Standings> newest = Optional.empty();
+        List<Images.Standings> proven = new ArrayList<>();
+        for (Images.Standings image : images) { // each visit looks at all images of the office
+            if (image.standing().damaged() || image.paper()) {
+                continue;
+            }
+            // what lacks a part of the disk stands for it only where nothing holds all of it
+            if (newest.isEmpty() || image.lacks().nothing() && !newest.get().lacks().nothing()) {
+                newest = Optional.of(image);
+            }
+            if (image.standing().sound()) {
+                proven.add(image);
+            }
+        }
         Optional<LocalDate> due = planned.stream().flatMap(saved -> plans.due(saved, calendar).stream()).min(Comparator.naturalOrder());
-        List<Images.Standings> proven = images.stream().filter(image -> image.standing().sound()).toList();
         String partly = proven.isEmpty() || proven.stream().anyMatch(image -> image.lacks().nothing()) ? "" : proven.get(0).lacks().words();
         Cover cover = Cover.of(newest.isPresent(), !proven.isEmpty(), partly, !planned.isEmpty(), due, tonight);
         List<PlaceKind> kinds = proven.stream().filter(image -> image.lacks().nothing() == partly.isEmpty())

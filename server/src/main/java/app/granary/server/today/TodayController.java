@@ -46,7 +46,7 @@ class TodayController {
     Today today() throws IOException {
         List<UnfinishedController.UnfinishedLine> left = unfinished.all();
         List<Images.Standings> standings = images.standings();
-        List<CoverLines.Covered> cover = covers.of(standings);
+        List<CoverLines.Covered> cover = covers.of(images.standingsByDisk());
         List<TodayFacts.Disk> disks = cover.stream().map(CoverLines.Covered::disk).toList();
         List<Todo> todos = Todos.of(morning.facts(left, standings, disks));
         return new Today(Todos.sentence(todos, disks), todos.stream().map(TodoLine::from).toList(), left,
