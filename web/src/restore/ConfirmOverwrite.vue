@@ -34,16 +34,19 @@ const looked = useTarget(() => props.target.id)
     <ul v-else>
       <li v-for="h in looked.data.value?.holds" :key="h">{{ h }}</li>
     </ul>
-    <label :for="`typed-${target.id}`">Type {{ target.ask }}, read off the disk itself:</label>
+    <p v-if="target.typedAt" class="moss">
+      At the console of {{ target.typedAt }} somebody typed {{ target.ask }}, read off the disk itself. It need not be typed here.
+    </p>
+    <label v-else :for="`typed-${target.id}`">Type {{ target.ask }}, read off the disk itself:</label>
     <p class="does">
-      <InputText :id="`typed-${target.id}`" v-model="typed" size="small" maxlength="8" autocomplete="off" />
+      <InputText v-if="!target.typedAt" :id="`typed-${target.id}`" v-model="typed" size="small" maxlength="8" autocomplete="off" />
       <Button
         type="submit"
         :label="verb"
         size="small"
         severity="danger"
         :loading="busy"
-        :disabled="blocked || !looked.data.value || typed.trim().length < 2"
+        :disabled="blocked || !looked.data.value || (!target.typedAt && typed.trim().length < 2)"
       />
     </p>
     <p v-if="refused" class="notice" role="alert">{{ refused }}</p>

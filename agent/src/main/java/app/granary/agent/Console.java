@@ -3,14 +3,13 @@ package app.granary.agent;
 import app.granary.core.plan.Afterwards;
 import app.granary.engine.host.HostDisk;
 import app.granary.engine.line.HostState;
-import app.granary.engine.progress.Progress;
 import java.io.IOException;
 import java.time.Instant;
 import java.time.LocalTime;
 import java.time.ZoneId;
 import java.time.format.DateTimeFormatter;
 import java.util.List;
-import java.util.function.Function;
+import java.util.Optional;
 import org.jline.terminal.Attributes;
 import org.jline.terminal.Terminal;
 import org.jline.terminal.TerminalBuilder;
@@ -25,11 +24,11 @@ final class Console implements Line.Words, AutoCloseable {
     private final Terminal terminal;
     private final Attributes before;
     private final Display display;
-    private final Function<Progress, String> progressLine = ConsolePage.progressLine();
+    private final ConsolePage.ProgressLines progress = new ConsolePage.ProgressLines();
     private final String since = CLOCK.format(LocalTime.ofInstant(Instant.now(), ZoneId.systemDefault()));
     private volatile String said = "";
     private char asked;
-    private boolean held;
+    private Optional<Confirming> confirming = Optional.empty();
 
     /** What became of the person's last key. */
     private enum Next {
@@ -63,11 +62,9 @@ final class Console implements Line.Words, AutoCloseable {
         display.resize(terminal.getHeight(), terminal.getWidth());
         while (true) {
             HostState state = machine.state();
-            List<Progress> steps = line.answering().underWay();
-            held &= !steps.isEmpty();
             ConsolePage page = new ConsolePage(machine.name(), office.name(), office.address().toString(), since, line.carries(),
                 line.network());
-            draw(page.lines(state, new ConsolePage.Work(steps, progressLine, held), said));
+            draw(page.lines(state, progress.of(line.answering().underWay(), line.answering().held()), said));
             int key = terminal.reader().read(REDRAWN_MILLIS);
             if (key == -1 || key > 0 && pressed((char) key, machine, line, state) == Next.LEAVES) {
                 return;
@@ -82,15 +79,23 @@ final class Console implements Line.Words, AutoCloseable {
     }
 
     private Next pressed(char key, Machine machine, Line line, HostState state) {
+        if (confirming.isPresent()) {
+            Confirming open = confirming.get();
+            open.pressed(key, state.targets(), line::tell);
+            said = open.said();
+            confirming = confirming.filter(each -> !each.ended());
+            return Next.GOES_ON;
+        }
         boolean confirmed = key == 'y' && asked != 0;
         char meant = confirmed ? asked : key;
         asked = 0;
         said = "";
         boolean idle = line.answering().underWay().isEmpty();
         switch (meant) {
-            case 'h' -> {
-                held = !idle && !held;
-                line.answering().holdAll(held);
+            case 'h' -> line.answering().holdAll(!line.answering().held());
+            case 'w' -> {
+                confirming = Optional.of(new Confirming());
+                said = confirming.get().said();
             }
             case 's' -> stop(confirmed, idle, line);
             case 'o' -> switchOff(confirmed, idle, machine, state);

@@ -10,9 +10,11 @@ import app.granary.engine.progress.Progress;
 import java.io.PrintWriter;
 import java.io.StringWriter;
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
-import java.util.function.Function;
+import java.util.UUID;
 
 /**
  * What the console shows, as lines of text, so that it is the same on every terminal.
@@ -27,17 +29,24 @@ record ConsolePage(String machine, String office, String address, String since, 
     private static final String LABEL = "%-9s ";
     private static final String BESIDE = " ".repeat(10);
 
-    /** Work under way, and how it is put into a line. */
-    record Work(List<Progress> steps, Function<Progress, String> line, boolean held) {
+    /** Work under way, a line for each. */
+    record Work(List<String> lines, boolean held) {
         static Work none() {
-            return new Work(List.of(), progress -> "", false);
+            return new Work(List.of(), false);
         }
     }
 
-    /** A line of progress, as commands show it. */
-    static Function<Progress, String> progressLine() {
-        ProgressLine line = new ProgressLine(new PrintWriter(new StringWriter()));
-        return line::text;
+    /** Lines of progress as commands show them: each work has a rate of its own. */
+    static final class ProgressLines {
+        private final Map<UUID, ProgressLine> byWork = new HashMap<>();
+
+        Work of(Map<UUID, Progress> underWay, boolean held) {
+            byWork.keySet().retainAll(underWay.keySet());
+            return new Work(underWay.entrySet().stream()
+                .map(each -> byWork.computeIfAbsent(each.getKey(), key -> new ProgressLine(new PrintWriter(new StringWriter())))
+                    .text(each.getValue()))
+                .toList(), held);
+        }
     }
 
     /** @param said what is told or asked last; an empty string for nothing */
@@ -50,7 +59,7 @@ record ConsolePage(String machine, String office, String address, String since, 
         out.add("");
         rows(out, "Disks", state.computer().disks().stream().map(disk -> disk(disk, state)).toList(), "none");
         rows(out, "Drives", state.destinations().stream().map(ConsolePage::drive).toList(), "none is mounted");
-        rows(out, "Now", work.steps.stream().map(step -> (work.held ? "held. " : "") + work.line.apply(step)).toList(),
+        rows(out, "Now", work.lines.stream().map(line -> (work.held ? "held. " : "") + line).toList(),
             "nothing is under way; the office begins work");
         out.add("");
         out.add(keys(work));
@@ -61,8 +70,8 @@ record ConsolePage(String machine, String office, String address, String since, 
     }
 
     private static String keys(Work work) {
-        return (work.steps.isEmpty() ? "" : (work.held ? "[h] go on   " : "[h] hold   ") + "[s] stop the work   ")
-            + "[o] switch this computer off   [q] leave the office";
+        return (work.lines.isEmpty() ? "" : (work.held ? "[h] go on   " : "[h] hold   ") + "[s] stop the work   ")
+            + "[w] confirm a disk   [o] switch this computer off   [q] leave the office";
     }
 
     private static String label(String word) {

@@ -50,6 +50,15 @@ final class Line {
         return answering;
     }
 
+    /** Tells the office that somebody here confirmed a disk; false when it cannot be spoken to. */
+    boolean tell(Message.Typed typed) {
+        if (!carries()) {
+            return false;
+        }
+        mouth.tell(typed);
+        return true;
+    }
+
     /** Whether the office can be spoken to now. */
     boolean carries() {
         return mouth != null && !mouth.broken;

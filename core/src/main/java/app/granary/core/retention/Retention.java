@@ -110,11 +110,16 @@ public final class Retention {
     }
 
     private void periods(List<Moment> newestFirst, Rule rule, int count, String word, Function<LocalDate, LocalDate> start) {
-        Map<LocalDate, List<Moment>> periods = newestFirst.stream()
-            .collect(Collectors.groupingBy(moment -> start.apply(moment.madeAt().atZone(zone).toLocalDate()), LinkedHashMap::new,
-                Collectors.toList()));
+        Map<LocalDate, List<Moment>> periods = new LinkedHashMap<>();
+        for (Moment moment : newestFirst) {
+            LocalDate period = start.apply(moment.madeAt().atZone(zone).toLocalDate());
+            if (periods.size() == count && !periods.containsKey(period)) {
+                break; // the others are of older periods
+            }
+            periods.computeIfAbsent(period, none -> new ArrayList<>()).add(moment);
+        }
         int number = 0;
-        for (Map.Entry<LocalDate, List<Moment>> period : new ArrayList<>(periods.entrySet()).subList(0, Math.min(count, periods.size()))) {
+        for (Map.Entry<LocalDate, List<Moment>> period : periods.entrySet()) {
             number++;
             Moment standing = period.getValue().stream().filter(moment -> moment.is(State.PROVEN)).findFirst()
                 .orElse(period.getValue().get(0));
@@ -135,6 +140,9 @@ public final class Retention {
     }
 
     private void rest(Moment moment) {
+        if (bySet.containsKey(moment.imageId)) {
+            return;
+        }
         long days = Duration.between(moment.madeAt(), now).toDays();
         if (policy.keep().equals(Keep.ALL) && !tooOld(moment)) {
             keep(moment, Rule.EVERY,

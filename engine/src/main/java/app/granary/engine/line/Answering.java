@@ -10,11 +10,13 @@ import com.fasterxml.jackson.databind.JsonNode;
 import java.io.ByteArrayInputStream;
 import java.io.IOException;
 import java.lang.reflect.InvocationTargetException;
+import java.util.Comparator;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalLong;
 import java.util.Random;
+import java.util.TreeMap;
 import java.util.UUID;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.function.Consumer;
@@ -62,17 +64,33 @@ public final class Answering {
     /** A line was taken up: what was told meanwhile and not heard is told by it. */
     public void over(Consumer<Message> open) {
         line = open;
-        works.values().forEach(work -> work.end.ifPresent(open));
+        works.values().forEach(work -> {
+            if (work.held) {
+                open.accept(new Message.Held(work.key, true));
+            }
+            work.end.ifPresent(open);
+        });
     }
 
-    /** What is under way now, and where it stands. */
-    public List<Progress> underWay() {
-        return works.values().stream().filter(work -> work.end.isEmpty()).flatMap(work -> work.progress.stream()).toList();
+    /** What is under way now, and where each stands, by its key. */
+    public Map<UUID, Progress> underWay() {
+        Map<UUID, Progress> out = new TreeMap<>();
+        works.values().stream().filter(work -> work.end.isEmpty())
+            .forEach(work -> work.progress.ifPresent(now -> out.put(work.key, now)));
+        return out;
     }
 
-    /** Whatever is under way waits at its next step, or goes on; what begins meanwhile does not wait. */
+    /** Whether anything under way is held, here or by the office. */
+    public boolean held() {
+        return works.values().stream().anyMatch(work -> work.held && work.end.isEmpty());
+    }
+
+    /** Whatever is under way waits at its next step, or goes on, and the office is told; what begins meanwhile does not wait. */
     public void holdAll(boolean held) {
-        works.values().forEach(work -> work.held = held);
+        works.values().stream().filter(work -> work.end.isEmpty()).forEach(work -> {
+            work.held = held;
+            line.accept(new Message.Held(work.key, held));
+        });
     }
 
     /** Whatever is under way stops at its next step. */
@@ -107,7 +125,7 @@ public final class Answering {
             known.end.ifPresent(line);
             return;
         }
-        if (works.size() > MOST) {
+        if (works.values().stream().filter(work -> work.end.isEmpty()).count() > MOST) {
             fresh.ends(new Message.Refused(ask.key(), Fault.of(Fault.Kind.BAD_CHOICE, name, name + " does " + MOST
                 + " things already. Wait until some have ended.")));
             return;
@@ -126,6 +144,14 @@ public final class Answering {
         }
         known.progress.ifPresent(last -> line.accept(new Message.Advanced(key, last)));
         known.end.ifPresent(line);
+    }
+
+    /** Of ends that nobody asks for: an office that was started anew asks for those it still wants. */
+    private void forgetOldest() {
+        List<Work> ended = works.values().stream().filter(work -> work.end.isPresent())
+            .sorted(Comparator.comparing(work -> work.endedNanos))
+            .toList();
+        ended.stream().limit(Math.max(0, ended.size() - MOST)).forEach(work -> works.remove(work.key));
     }
 
     private Message answer(Message.Ask ask, Work work) {
@@ -195,6 +221,7 @@ public final class Answering {
         private volatile boolean held;
         private volatile Optional<Progress> progress = Optional.empty();
         private volatile Optional<Message> end = Optional.empty();
+        private volatile long endedNanos;
         private volatile long toldNanos = System.nanoTime() - TELL_NANOS;
 
         Work(UUID key) {
@@ -204,7 +231,9 @@ public final class Answering {
         void ends(Message message) {
             progress.ifPresent(last -> line.accept(new Message.Advanced(key, last)));
             end = Optional.of(message);
+            endedNanos = System.nanoTime();
             line.accept(message);
+            forgetOldest();
         }
 
         @Override

@@ -11,6 +11,7 @@ import java.time.Duration;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.UUID;
 import java.util.concurrent.CompletableFuture;
 import java.util.concurrent.ConcurrentHashMap;
@@ -28,17 +29,20 @@ final class Exchange {
     private static final Duration SHORT = Duration.ofSeconds(30);
     /** A piece of a file is asked for anew after this: over a slow network it takes a while. */
     private static final Duration PIECE = Duration.ofSeconds(60);
+    private static final int MOST_GIVEN_UP = 1_000;
     private static final long LOOK_MILLIS = 200;
 
     private final String name;
     private final Map<UUID, Pending> pending = new ConcurrentHashMap<>();
+    /** What nobody waits for any more, whose end is yet to come. */
+    private final Set<UUID> givenUp = ConcurrentHashMap.newKeySet();
     private volatile Optional<Consumer<Message>> line = Optional.empty();
     private volatile boolean ended;
 
     /** @param told to ask for it, now and whenever the line is taken up anew */
-    private record Pending(UUID key, Message told, CompletableFuture<JsonNode> end, Progress[] progress) {
-        static Pending of(UUID key, Message told) {
-            return new Pending(key, told, new CompletableFuture<>(), new Progress[1]);
+    private record Pending(UUID key, Message told, Watch watch, CompletableFuture<JsonNode> end, Progress[] progress) {
+        static Pending of(UUID key, Message told, Watch watch) {
+            return new Pending(key, told, watch, new CompletableFuture<>(), new Progress[1]);
         }
     }
 
@@ -81,8 +85,10 @@ final class Exchange {
                     each.progress[0] = told.progress();
                 }
             });
+        } else if (message instanceof Message.Held held) {
+            Optional.ofNullable(pending.get(held.key())).ifPresent(each -> each.watch.heldThere(held.held()));
         } else if (message instanceof Message.Done done) {
-            tell(new Message.Heard(done.key()));
+            heard(done.key());
             Optional.ofNullable(pending.get(done.key())).ifPresent(each -> each.end.complete(done.result()));
         } else if (message instanceof Message.Refused refused) {
             fail(refused.key(), refused);
@@ -91,15 +97,29 @@ final class Exchange {
         }
     }
 
+    /** An end that is not waited for yet may be of work that this office asked for before it was started anew: it is left there. */
+    private void heard(UUID key) {
+        if (pending.containsKey(key) || givenUp.remove(key)) {
+            tell(new Message.Heard(key));
+        }
+    }
+
+    private void giveUp(UUID key) {
+        if (givenUp.size() >= MOST_GIVEN_UP) {
+            givenUp.clear(); // the other side keeps no more ends than these
+        }
+        givenUp.add(key);
+    }
+
     private void fail(UUID key, Message end) {
-        tell(new Message.Heard(key));
+        heard(key);
         Optional.ofNullable(pending.get(key)).ifPresent(each -> each.end.completeExceptionally(LineFiles.thrown(end)));
     }
 
     /** Asks, now or when the line is taken up anew, and waits for no answer. */
     void leave(String port, String call, List<JsonNode> arguments) {
         UUID key = UUID.randomUUID();
-        Pending mine = Pending.of(key, new Message.Ask(key, port, "", call, arguments));
+        Pending mine = Pending.of(key, new Message.Ask(key, port, "", call, arguments), Watch.NONE);
         pending.put(key, mine);
         mine.end.whenComplete((end, failed) -> pending.remove(key));
         tell(mine.told);
@@ -111,23 +131,12 @@ final class Exchange {
      * @param watch told from the thread that asks, and asked there whether to go on
      */
     JsonNode ask(String port, String of, String call, List<JsonNode> arguments, boolean watched, Watch watch) throws IOException {
+        boolean file = port.equals(Calls.FILES);
         Errand errand = watched ? watch.errand() : Errand.once();
         UUID key = errand.key();
-        Pending mine = Pending.of(key, errand.again() ? new Message.Again(key) : new Message.Ask(key, port, of, call, arguments));
-        if (ended) {
-            throw gone();
-        }
-        boolean file = port.equals(Calls.FILES);
-        if (!reached() && file && !watched) {
-            throw new NotNow(name);
-        }
-        if (!reached() && !file && !errand.again()) {
-            throw Fault.of(Fault.Kind.DEVICE_FAILED, name, name + " cannot be reached now. Look at its cable, then try again.")
-                .asException();
-        }
-        if (watched && !errand.again()) {
-            watch.requireGoingOn(name); // what a person stopped already is not begun over there
-        }
+        Pending mine = Pending.of(key, errand.again() ? new Message.Again(key) : new Message.Ask(key, port, of, call, arguments),
+            watch);
+        requireBegin(file, watched, errand, watch);
         pending.put(key, mine);
         try {
             tell(mine.told);
@@ -146,6 +155,26 @@ final class Exchange {
             throw failed.getCause() instanceof IOException known ? known : new IOException(failed.getCause());
         } finally {
             pending.remove(key);
+            if (!mine.end.isDone()) {
+                giveUp(key);
+            }
+        }
+    }
+
+    /** @param file whether a call of a folder is asked, which somebody asks again when it cannot be now */
+    private void requireBegin(boolean file, boolean watched, Errand errand, Watch watch) throws IOException {
+        if (ended) {
+            throw gone();
+        }
+        if (!reached() && file && !watched) {
+            throw new NotNow(name);
+        }
+        if (!reached() && !file && !errand.again()) {
+            throw Fault.of(Fault.Kind.DEVICE_FAILED, name, name + " cannot be reached now. Look at its cable, then try again.")
+                .asException();
+        }
+        if (watched && !errand.again()) {
+            watch.requireGoingOn(name); // what a person stopped already is not begun over there
         }
     }
 

@@ -53,6 +53,18 @@ public sealed interface Message {
     record Hold(UUID key, boolean held) implements Message {
     }
 
+    /** From the computer: a person there holds it, or lets it go on. */
+    record Held(UUID key, boolean held) implements Message {
+    }
+
+    /**
+     * From the computer: at its console somebody typed what confirms that a disk of it may be overwritten, read off the disk itself.
+     *
+     * @param typed as {@link app.granary.core.target.TargetDisk#confirmation} wants it
+     */
+    record Typed(String targetId, String typed) implements Message {
+    }
+
     /** From the computer: where long work stands. */
     record Advanced(UUID key, Progress progress) implements Message {
     }

@@ -21,6 +21,10 @@ public interface Watch {
 
     boolean stopRequested();
 
+    /** Somebody at the machine that does the work holds it, or lets it go on. Called by another thread than the rest. */
+    default void heldThere(boolean held) {
+    }
+
     /** Under which key the work is asked of another machine, once for each piece of it. */
     default Errand errand() {
         return Errand.once();

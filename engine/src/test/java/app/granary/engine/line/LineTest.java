@@ -86,6 +86,50 @@ class LineTest extends OverTheLine {
             Tools.run(folder, "sfdisk -d disks/spare.img | sed 's/.*img//' | grep start"));
     }
 
+    /** At the computer's console: the office shows it as held, and lets it go on. */
+    @Test
+    void whatIsHeldThereIsHeldAtTheOfficeAndEitherLetsItGoOn() throws Exception {
+        AtomicBoolean held = new AtomicBoolean();
+        Watch watch = new Watch() {
+            @Override
+            public void advanced(Progress now) {
+            }
+
+            @Override
+            public boolean stopRequested() {
+                return false;
+            }
+
+            @Override
+            public void heldThere(boolean now) {
+                held.set(now);
+            }
+
+            @Override
+            public void requireGoingOn(String what) {
+                while (held.get()) {
+                    Tools.run(folder, "sleep 0.05");
+                }
+            }
+        };
+        CompletableFuture<Boolean> made = CompletableFuture.supplyAsync(() -> {
+            try {
+                return office.imaging().capture(disk, drive, "own", USUAL, watch).check().ok();
+            } catch (IOException failed) {
+                throw new java.io.UncheckedIOException(failed);
+            }
+        });
+        while (wire.idle()) {
+            Thread.onSpinWait();
+        }
+        wire.answering().holdAll(true);
+        Tools.run(folder, "sleep 2");
+        assertTrue(held.get() && wire.answering().held() && !made.isDone(), "it waits, and both know");
+        held.set(false);
+        assertTrue(made.get(60, java.util.concurrent.TimeUnit.SECONDS), "the office let it go on");
+        assertFalse(wire.answering().held());
+    }
+
     /** An office that was started anew has no more than the key of what it asked for. */
     @Test
     void anOfficeThatWasStartedAnewHearsWhatItsWorkCameTo() throws Exception {

@@ -67,6 +67,10 @@ final class Wire implements AutoCloseable {
         send(cable, new Message.Here(HostState.of(host)));
     }
 
+    Answering answering() {
+        return answering;
+    }
+
     boolean idle() {
         return answering.idle();
     }

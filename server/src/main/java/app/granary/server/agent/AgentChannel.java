@@ -125,6 +125,9 @@ class AgentChannel extends TextWebSocketHandler implements HandshakeInterceptor 
             if (told instanceof Message.Measured measured) {
                 networks.measured(agent, measured.network());
             }
+            if (told instanceof Message.Typed typed) {
+                agents.typed(agent, typed);
+            }
             if (told instanceof Message.Here) {
                 agents.told(agent);
             }

@@ -1,12 +1,14 @@
 package app.granary.server.agent;
 
 import app.granary.engine.host.HostDisk;
+import app.granary.engine.line.Message;
 import app.granary.server.change.Changes;
 import app.granary.server.computer.DisksChanged;
 import app.granary.server.computer.DisksOnRecord;
 import app.granary.server.computer.ComputersOnRecord;
 import app.granary.server.journal.Journal;
 import app.granary.server.problem.Refused;
+import app.granary.server.target.TypedThere;
 import java.io.IOException;
 import java.security.SecureRandom;
 import java.time.Clock;
@@ -32,13 +34,15 @@ class Agents {
     private final Lendings lendings;
     private final DisksOnRecord disks;
     private final ComputersOnRecord computers;
+    private final TypedThere typedThere;
     private final Changes changes;
     private final Journal journal;
     private final ApplicationEventPublisher events;
     private final Clock clock;
 
     Agents(AgentsHere here, Lendings lendings, DisksOnRecord disks, ComputersOnRecord computers, Changes changes, Journal journal,
-        ApplicationEventPublisher events, Clock clock) {
+        TypedThere typedThere, ApplicationEventPublisher events, Clock clock) {
+        this.typedThere = typedThere;
         this.events = events;
         this.here = here;
         this.lendings = lendings;
@@ -78,6 +82,17 @@ class Agents {
         events.publishEvent(new DisksChanged());
         changes.note(Changes.Noun.COMPUTERS);
         changes.note(Changes.Noun.TARGETS);
+    }
+
+    /** Whoever stands there confirms that a disk of it may be overwritten; of another's disks nothing is heard from it. */
+    void typed(Agent agent, Message.Typed typed) {
+        agent.state().stream().flatMap(told -> told.targets().stream()).filter(each -> each.id().equals(typed.targetId())).findFirst()
+            .ifPresent(target -> {
+                typedThere.typed(target, typed.typed(), agent.name());
+                journal.add(agent.joinedBy(), "confirm", agent.name(), Journal.Result.NOTE, "At the console of " + agent.name()
+                    + " somebody typed what confirms that " + target.inFull() + " may be overwritten.");
+                changes.note(Changes.Noun.TARGETS);
+            });
     }
 
     private static boolean shareADisk(Agent one, Agent other) {

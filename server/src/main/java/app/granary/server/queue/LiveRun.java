@@ -28,6 +28,8 @@ public final class LiveRun implements Watch {
     private final long begunNanos = System.nanoTime();
     private volatile boolean stop;
     private volatile boolean paused;
+    /** By a person at the machine that does it. */
+    private volatile boolean heldThere;
     private volatile boolean low;
     private volatile String machine = "";
     private final boolean again;
@@ -123,10 +125,18 @@ public final class LiveRun implements Watch {
 
     void pause(boolean now) {
         paused = now;
+        heldThere &= now;
     }
 
+    /** Whether a person holds it, here or at the machine that does it. */
     public boolean paused() {
-        return paused;
+        return paused || heldThere;
+    }
+
+    @Override
+    public void heldThere(boolean held) {
+        heldThere = held;
+        changed.accept(this);
     }
 
     /** @param others whether runs of usual priority are under way, to which this one gives way */
@@ -143,7 +153,7 @@ public final class LiveRun implements Watch {
     @Override
     public void requireGoingOn(String what) throws IOException {
         long asked = System.nanoTime();
-        while (paused && !stop) {
+        while (paused() && !stop) {
             rest(PAUSE_MILLIS);
         }
         pausedNanos += System.nanoTime() - asked;
@@ -212,7 +222,7 @@ public final class LiveRun implements Watch {
         }
         double since = (System.nanoTime() - leftNanos) / 1e9;
         TimeLeft before = left == null || run.highSeconds() == 0 && left.highSeconds() == 0 ? new TimeLeft(0, seconds * 2) : left;
-        return left = keep(before.next(left == null || paused ? 0 : since, seconds, capturing ? done * (1 - BACK_SHARE) : done));
+        return left = keep(before.next(left == null || paused() ? 0 : since, seconds, capturing ? done * (1 - BACK_SHARE) : done));
     }
 
     private TimeLeft keep(TimeLeft now) {

@@ -112,9 +112,9 @@ class RetentionController {
 
     @GetMapping("/summary")
     RetentionSummary summary() {
-        List<KeptLine> lines = dryRuns.all().stream().flatMap(d -> d.images().stream()).map(KeptLine::from).toList();
-        List<KeptLine> gone = lines.stream().filter(line -> !line.kept()).toList();
-        return new RetentionSummary(sentence(lines.size(), gone), lines.size(), gone.size());
+        List<DryRuns.Decided> all = dryRuns.all().stream().flatMap(d -> d.images().stream()).toList();
+        List<KeptLine> gone = all.stream().filter(each -> !each.decision().kept()).map(KeptLine::from).toList();
+        return new RetentionSummary(sentence(all.size(), gone), all.size(), gone.size());
     }
 
     private static String sentence(long all, List<KeptLine> gone) {

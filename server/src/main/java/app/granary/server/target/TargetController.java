@@ -51,10 +51,12 @@ class TargetController {
      * @param holds   what is on it, a line each; empty in the list of all, which reads nothing of them
      * @param ask     what is to be typed to confirm it: "the last four characters of its serial number"
      * @param refusal why it must not be overwritten; an empty string when it may be
+     * @param typedAt name of the computer at whose console that was typed a moment ago, so that it need not be typed here; an empty string
+     *                when it was not
      * @param untold  whether it cannot be told from another until a person pulls it and plugs it in again
      */
     record TargetLine(String id, String name, String model, String serial, long sizeBytes, int sectorBytes, String bus, String kind,
-        boolean attached, List<String> holds, int images, String ask, String refusal, boolean untold) {
+        boolean attached, List<String> holds, int images, String ask, String typedAt, String refusal, boolean untold) {
     }
 
     /** Nothing on them is read for the list, so none says what it holds. */
@@ -76,6 +78,7 @@ class TargetController {
             target.images().size(),
             target.identity().serial().isEmpty() ? "the last four characters of its name"
                 : "the last four characters of its serial number",
+            targets.typedThere(target).map(TypedThere.Typed::where).orElse(""),
             targets.refusals(target, Set.of()).stream().findFirst().orElse(""), targets.untold(target));
     }
 
@@ -107,7 +110,7 @@ class TargetController {
      * @param scheme      "gpt" or "mbr"
      * @param rescueBytes of a FAT32 partition in front; 0 for none
      */
-    record PrepareRequest(@NotBlank(message = "must be typed") String confirmation, @NotNull String scheme, @NotNull String fileSystem,
+    record PrepareRequest(@NotNull(message = "must be typed") String confirmation, @NotNull String scheme, @NotNull String fileSystem,
         @NotBlank(message = "needs a name") String name, @Min(0) long rescueBytes) {
         Preparation preparation() {
             try {

@@ -13,6 +13,7 @@ import java.io.IOException;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Set;
 import java.util.TreeSet;
 import java.util.UUID;
@@ -27,9 +28,11 @@ public class Targets {
     private final Overwriting overwriting;
     private final Images images;
     private final Replugs replugs;
+    private final TypedThere typedThere;
     private final List<TargetGuard> guards;
 
-    Targets(ImageStore store, Overwriting overwriting, Images images, Replugs replugs, List<TargetGuard> guards) {
+    Targets(ImageStore store, Overwriting overwriting, Images images, Replugs replugs, TypedThere typedThere, List<TargetGuard> guards) {
+        this.typedThere = typedThere;
         this.replugs = replugs;
         this.guards = List.copyOf(guards);
         this.store = store;
@@ -105,6 +108,11 @@ public class Targets {
         return new OverwriteRules(target, replugs.told(target.id()), sourceSerials, onlyCopies(target), guarded);
     }
 
+    /** What was typed at the console of its computer, and may stand for what is typed here. */
+    Optional<TypedThere.Typed> typedThere(TargetDisk target) {
+        return typedThere.find(target);
+    }
+
     /** Whether pulling it and plugging it in again would tell which disk it is. */
     boolean untold(TargetDisk target) {
         return OverwriteRules.untold(target) && !replugs.told(target.id());
@@ -128,18 +136,21 @@ public class Targets {
     /**
      * The target as it is confirmed now.
      *
-     * @param typed what a person typed: the last four characters of its serial
+     * @param typed what a person typed: the last four characters of its serial; an empty string where it was typed at the console of the
+     *              disk's computer
      * @throws Refused with the first reason against it
      */
     public Overwriting.Confirmed confirmed(String targetId, String typed, Set<String> sourceSerials) throws IOException {
         TargetLook look = look(targetId);
         TargetDisk target = look.disk();
-        List<String> refusals = overwriting(target, sourceSerials).refusals(typed);
+        String told = typed.isBlank() ? typedThere.find(target).map(TypedThere.Typed::typed).orElse("") : typed;
+        List<String> refusals = overwriting(target, sourceSerials).refusals(told);
         if (!refusals.isEmpty()) {
             boolean onlyTyping = refusals(target, sourceSerials).isEmpty();
             throw new Refused(HttpStatus.CONFLICT, onlyTyping ? "not-confirmed" : "unfit-target", onlyTyping ? "confirmation" : "targetId",
                 refusals.get(0));
         }
+        typedThere.forget(target);
         return Overwriting.Confirmed.of(look);
     }
 }

@@ -2,6 +2,7 @@ package app.granary.server.agent;
 
 import static org.junit.jupiter.api.Assertions.assertEquals;
 import static org.junit.jupiter.api.Assertions.assertTrue;
+import static org.springframework.security.test.web.servlet.request.SecurityMockMvcRequestPostProcessors.csrf;
 import static org.springframework.test.web.servlet.request.MockMvcRequestBuilders.post;
 import static org.springframework.test.web.servlet.request.MockMvcRequestBuilders.put;
 
@@ -25,7 +26,9 @@ import javax.net.ssl.SSLContext;
 import javax.net.ssl.TrustManagerFactory;
 import java.util.List;
 import java.util.Map;
+import java.util.stream.StreamSupport;
 import org.springframework.beans.factory.annotation.Autowired;
+import org.springframework.http.MediaType;
 import org.junit.jupiter.api.Tag;
 import org.junit.jupiter.api.Test;
 
@@ -106,6 +109,48 @@ class AgentNightTest extends AgentOffice {
         assertTrue(office.get("route").asText().startsWith("The bytes cross the network from COL to Granary's own machine, measured at"),
             office.toString());
         assertTrue(office.get("time").toString().contains("\"send\""), office.toString());
+    }
+
+    /** From a disk in one computer to a drive in another, by way of the office, and back onto a disk that was confirmed where it is. */
+    @Test
+    void whatGoesFromOneComputerToAnotherAndIsConfirmedThere() throws Exception {
+        Path corrie = folder("CORRIE");
+        Tools.run(corrie, "truncate -s 200M spare.img");
+        join("CORRIE", "--disk", corrie.resolve("CORRIE.img").toString(), "--disk", corrie.resolve("spare.img").toString());
+        Path ghyll = folder("GHYLL");
+        join(ghyll);
+        String drive = named(until("/api/v1/destinations", all -> !named(all, "GHYLL-DRIVE").isMissingNode()), "GHYLL-DRIVE").get("id")
+            .asText();
+        until("/api/v1/targets", all -> !named(all, "spare.img").isMissingNode());
+        String disk = StreamSupport.stream(named(read("/api/v1/computers").get("computers"), "CORRIE").get("disks").spliterator(), false)
+            .filter(each -> each.get("name").asText().equals("CORRIE.img")).findFirst().orElseThrow().get("id").asText();
+        JsonNode made = capture(disk, drive, "CORRIE-far");
+        Tools.run(ghyll.resolve("GHYLL-DRIVE/granary-images/CORRIE-far"),
+            "sha256sum -c --quiet manifest-sha256.txt && zstd -tq data/*zst*");
+
+        String target = named(read("/api/v1/targets"), "spare.img").get("id").asText();
+        Agent agent = here.all().stream().filter(each -> each.name().equals("CORRIE")).findFirst().orElseThrow();
+        Agent other = here.all().stream().filter(each -> each.name().equals("GHYLL")).findFirst().orElseThrow();
+        joined.typed(other, new Message.Typed(target, ".img"));
+        assertEquals("", read("/api/v1/targets/" + target).get("typedAt").asText(), "nobody speaks for a disk of another computer");
+        ObjectNode order = json.createObjectNode().put("imageId", made.get("imageId").asText()).put("targetId", target).put("computer", "")
+            .put("strategy", "keep").put("confirmation", "");
+        List.of("stay", "othersStay", "zeroUnused", "acceptDamage", "skipCheck").forEach(no -> order.put(no, false));
+        assertEquals(409, status(order));
+        joined.typed(agent, new Message.Typed(target, "none"));
+        assertEquals(409, status(order), "what was typed there has to be right too");
+        joined.typed(agent, new Message.Typed(target, ".img"));
+        assertEquals("CORRIE", read("/api/v1/targets/" + target).get("typedAt").asText());
+        JsonNode done = restored(send(post("/api/v1/restore"), order).get("id").asText());
+        assertEquals("done", done.get("state").asText(), done.toString());
+        assertEquals("", read("/api/v1/targets/" + target).get("typedAt").asText(), "it is good once");
+        assertEquals(Tools.run(corrie, "sfdisk -d CORRIE.img | sed 's/.*img//' | grep start"),
+            Tools.run(corrie, "sfdisk -d spare.img | sed 's/.*img//' | grep start"));
+    }
+
+    private int status(JsonNode order) throws Exception {
+        return http.perform(post("/api/v1/restore").with(csrf().asHeader()).contentType(MediaType.APPLICATION_JSON)
+            .content(order.toString())).andReturn().getResponse().getStatus();
     }
 
     /** It was started again and joined by another code: the one that is silent was it, and nobody else. */
