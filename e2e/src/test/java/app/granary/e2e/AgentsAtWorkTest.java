@@ -28,6 +28,7 @@ class AgentsAtWorkTest extends BrowserTest {
     private final List<Process> agents = new ArrayList<>();
     private Cable cable;
     private Path folder;
+    private String[] options;
 
     @Override
     RunningServer begin() throws IOException {
@@ -37,8 +38,9 @@ class AgentsAtWorkTest extends BrowserTest {
         }
         cable = new Cable(port, 50_000_000);
         folder = RunningServer.newHome();
-        return RunningServer.start(home(), "--granary.device-types=none", "--granary.listen=127.0.0.1:" + port,
-            "--granary.agent-archive=" + Build.folder().resolve("granary-agent.tar.gz"), "--granary.promised-after=86400000");
+        options = new String[] {"--granary.device-types=none", "--granary.listen=127.0.0.1:" + port,
+            "--granary.agent-archive=" + Build.folder().resolve("granary-agent.tar.gz"), "--granary.promised-after=86400000"};
+        return RunningServer.start(home(), options);
     }
 
     /** Its path stands in pictures. */
@@ -144,7 +146,7 @@ class AgentsAtWorkTest extends BrowserTest {
         assertThat(page.locator("main")).containsText("in TRIPOD");
     }
 
-    private void order(String name, String destination) {
+    private void order(String name, String destination, String image) {
         String disk = ask("/api/v1/computers", "all.computers.find(c => c.name === '" + name + "').disks.find(d => d.name === '" + name
             + "-disk.img').id");
         open("/make-image/" + disk);
@@ -153,6 +155,9 @@ class AgentsAtWorkTest extends BrowserTest {
         if (name.equals("TRIPOD")) {
             pictures("make-image-agent");
         }
+        if (!image.isEmpty()) {
+            page.getByLabel("Name", new Page.GetByLabelOptions().setExact(true)).fill(image);
+        }
         button("Make this image").click();
         assertThat(page.locator("main")).containsText(name);
     }
@@ -160,8 +165,8 @@ class AgentsAtWorkTest extends BrowserTest {
     @Test
     @Order(2)
     void oneIsCapturedToTheOfficeTheOtherToItsOwnDriveAndTheNetworkIsCut() throws IOException {
-        order("TRIPOD", "Granary's folder");
-        order("FELL", "FELL-DRIVE");
+        order("TRIPOD", "Granary's folder", "");
+        order("FELL", "FELL-DRIVE", "");
         open("/runs");
         page.waitForTimeout(1_000);
         pictures("runs-agents");
@@ -189,6 +194,29 @@ class AgentsAtWorkTest extends BrowserTest {
         shell("sgdisk -v TRIPOD/TRIPOD-spare.img | grep 'No problems found'; dd if=TRIPOD/TRIPOD-spare.img of=part.img bs=1M skip=1 "
             + "count=600 conv=sparse status=none; e2fsck -fn part.img; debugfs -R 'dump survey.dat out' part.img; "
             + "cmp out TRIPOD/in/survey.dat");
+        assertEquals(List.of(), browser.complaints());
+    }
+
+    /** The office is killed while a computer makes an image on its own drive, and hears what came of it when it is back. */
+    @Test
+    @Order(4)
+    void whatGoesOnAtAComputerWhileTheOfficeIsAwayIsHeardOf() throws IOException {
+        String before = ask("/api/v1/runs", "all.length");
+        order("FELL", "FELL-DRIVE", "FELL-again");
+        until("/api/v1/runs/live", "all.some(r => r.doneBytes > 0)");
+        long agent = agents.get(1).pid();
+        shell("kill -STOP " + agent);
+        page.navigate("about:blank");
+        server = server.killAndStartAgain(options);
+        signIn(page, server.url(), "Ada", PASSWORD);
+        assertThat(page.locator("h1")).hasText("Today");
+        assertEquals("FELL", ask("/api/v1/runs", "all.find(r => r.state === 'running')?.computer"), "it is under way still");
+        shell("kill -CONT " + agent);
+        until("/api/v1/runs", "all.filter(r => r.state === 'done').length === " + before + " + 1");
+        assertEquals("0", ask("/api/v1/runs", "all.filter(r => r.state === 'failed').length"));
+        shell("cd FELL/FELL-DRIVE/granary-images && test $(ls -d */ | wc -l) = 2 && for each in */; do "
+            + "(cd $each && sha256sum -c --quiet manifest-sha256.txt && zstd -tq data/*zst*); done");
+        assertEquals("2", ask("/api/v1/shelf", "all.disks.find(d => d.computer === 'FELL').images"), "no image is one nobody knows");
         assertEquals(List.of(), browser.complaints());
     }
 }

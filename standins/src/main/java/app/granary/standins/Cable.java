@@ -4,6 +4,7 @@ import java.io.Closeable;
 import java.io.IOException;
 import java.io.InputStream;
 import java.io.OutputStream;
+import java.net.ConnectException;
 import java.net.InetAddress;
 import java.net.ServerSocket;
 import java.net.Socket;
@@ -34,14 +35,23 @@ public final class Cable implements Closeable {
                 if (pulled) {
                     in.close();
                 } else {
-                    Socket out = new Socket(InetAddress.getLoopbackAddress(), far);
-                    through.add(in);
-                    through.add(out);
-                    start(() -> carry(in, out));
-                    start(() -> carry(out, in));
+                    lead(in);
                 }
             }
         });
+    }
+
+    /** Whoever is at the far end may be away for a while. */
+    private void lead(Socket in) throws IOException {
+        try {
+            Socket out = new Socket(InetAddress.getLoopbackAddress(), far);
+            through.add(in);
+            through.add(out);
+            start(() -> carry(in, out));
+            start(() -> carry(out, in));
+        } catch (ConnectException away) {
+            in.close();
+        }
     }
 
     private interface Work {
