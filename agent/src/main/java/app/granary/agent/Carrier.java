@@ -44,12 +44,12 @@ final class Carrier implements LineFiles.Carrier {
 
     @Override
     public byte[] read(String path, long at, int most) throws IOException {
-        return until(() -> answered(office.request(base + at(path, at) + "&most=" + most).GET()));
+        return until(() -> answered(office.bulk().get(base + at(path, at) + "&most=" + most)));
     }
 
     @Override
     public void write(String path, long at, byte[] bytes) throws IOException {
-        until(() -> answered(office.request(base + at(path, at)).PUT(HttpRequest.BodyPublishers.ofByteArray(bytes))));
+        until(() -> answered(office.bulk().put(base + at(path, at), bytes)));
     }
 
     @Override
@@ -102,16 +102,9 @@ final class Carrier implements LineFiles.Carrier {
         }
     }
 
-    private byte[] answered(HttpRequest.Builder request)
-        throws IOException, InterruptedException, ExecutionException, TimeoutException, Answered {
-        CompletableFuture<HttpResponse<byte[]>> sent = office.http().sendAsync(request.build(), HttpResponse.BodyHandlers.ofByteArray());
-        try {
-            HttpResponse<byte[]> answer = sent.get(ANSWER_SECONDS, TimeUnit.SECONDS);
-            require(answer.statusCode(), new String(answer.statusCode() < 300 ? new byte[0] : answer.body(), StandardCharsets.UTF_8));
-            return answer.body();
-        } finally {
-            sent.cancel(true);
-        }
+    private static byte[] answered(Bulk.Answer answer) throws IOException, Answered {
+        require(answer.status(), new String(answer.status() < 300 ? new byte[0] : answer.body(), StandardCharsets.UTF_8));
+        return answer.body();
     }
 
     private static void require(int status, String body) throws IOException, Answered {
@@ -127,6 +120,12 @@ final class Carrier implements LineFiles.Carrier {
         }
     }
 
+    private void stop(Message.Ask ask) throws IOException, InterruptedException, ExecutionException, TimeoutException, Answered {
+        HttpRequest told = office.request(base + "stop?key=" + ask.key()).POST(HttpRequest.BodyPublishers.noBody()).build();
+        require(office.http().sendAsync(told, HttpResponse.BodyHandlers.discarding()).get(ANSWER_SECONDS, TimeUnit.SECONDS).statusCode(),
+            "");
+    }
+
     private Message streamed(Message.Ask ask, Watch watch)
         throws IOException, InterruptedException, ExecutionException, TimeoutException, Answered {
         Lines lines = new Lines();
@@ -138,7 +137,7 @@ final class Carrier implements LineFiles.Carrier {
             for (int silent = 0; silent < BEATS_MISSED;) {
                 if (!stopped && watch.stopRequested()) {
                     stopped = true;
-                    answered(office.request(base + "stop?key=" + ask.key()).POST(HttpRequest.BodyPublishers.noBody()));
+                    stop(ask);
                 }
                 String line = lines.got.poll(1, TimeUnit.SECONDS);
                 silent = line == null ? silent + 1 : 0;

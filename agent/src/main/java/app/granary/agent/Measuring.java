@@ -3,8 +3,6 @@ package app.granary.agent;
 import app.granary.core.machine.Network;
 import app.granary.engine.remote.RemoteFiles;
 import java.io.IOException;
-import java.net.http.HttpRequest;
-import java.net.http.HttpResponse;
 import java.util.Random;
 
 /**
@@ -58,20 +56,19 @@ final class Measuring {
     private void up(int bytes) throws IOException, InterruptedException {
         byte[] content = new byte[bytes];
         noise.nextBytes(content); // whatever lies between must not be able to shorten it
-        send(office.request(PATH).PUT(HttpRequest.BodyPublishers.ofByteArray(content)).build());
+        require(office.bulk().put(PATH, content));
     }
 
     private void down(int bytes) throws IOException, InterruptedException {
-        if (send(office.request(PATH + "?bytes=" + bytes).GET().build()).body().length != bytes) {
+        if (require(office.bulk().get(PATH + "?bytes=" + bytes)).body().length != bytes) {
             throw new IOException("the office sent other bytes than were asked for");
         }
     }
 
-    private HttpResponse<byte[]> send(HttpRequest request) throws IOException, InterruptedException {
-        HttpResponse<byte[]> out = office.http().send(request, HttpResponse.BodyHandlers.ofByteArray());
-        if (out.statusCode() >= 300) {
-            throw new IOException("the office answered " + out.statusCode());
+    private static Bulk.Answer require(Bulk.Answer answer) throws IOException {
+        if (answer.status() >= 300) {
+            throw new IOException("the office answered " + answer.status());
         }
-        return out;
+        return answer;
     }
 }

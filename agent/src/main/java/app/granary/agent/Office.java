@@ -15,6 +15,7 @@ import java.net.http.WebSocket;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.concurrent.CompletableFuture;
+import javax.net.ssl.SSLContext;
 import javax.net.ssl.SSLParameters;
 
 /** The office this computer has joined, reached outwards only. */
@@ -28,13 +29,15 @@ final class Office {
 
     private final URI address;
     private final HttpClient http;
+    private final Bulk bulk;
     private final String token;
     private final String name;
     private final long clockOffSeconds;
 
-    private Office(URI address, HttpClient http, JsonNode admitted) {
+    private Office(URI address, HttpClient http, SSLContext known, JsonNode admitted) {
         this.address = address;
         this.http = http;
+        this.bulk = new Bulk(address, known, CIPHERS, admitted.path("token").asText());
         this.token = admitted.path("token").asText();
         this.name = admitted.path("office").asText();
         this.clockOffSeconds = admitted.path("clockOffSeconds").asLong();
@@ -42,7 +45,8 @@ final class Office {
 
     /** @throws app.granary.core.fault.FaultException with a sentence, when it is another server, or does not let this computer in */
     static Office join(URI address, JoinCode code, String machine) throws IOException, InterruptedException {
-        HttpClient http = HttpClient.newBuilder().version(HttpClient.Version.HTTP_1_1).sslContext(PinnedTrust.of(code))
+        SSLContext known = PinnedTrust.of(code);
+        HttpClient http = HttpClient.newBuilder().version(HttpClient.Version.HTTP_1_1).sslContext(known)
             .sslParameters(new SSLParameters(CIPHERS, new String[] {"TLSv1.3"})).connectTimeout(PATIENCE).build();
         ObjectNode knock = JSON.createObjectNode().put("protocol", Protocol.VERSION).put("secret", code.secret()).put("name", machine)
             .put("clock", Instant.now().toString());
@@ -59,7 +63,7 @@ final class Office {
             throw Fault.of(Fault.Kind.FORBIDDEN, address.toString(), said.path("detail").asText(
                 "The office answered " + answer.statusCode() + ". Is that its address for agents?")).asException();
         }
-        return new Office(address, http, said);
+        return new Office(address, http, known, said);
     }
 
     private static IOException unreachable(URI address, IOException why) {
@@ -110,5 +114,10 @@ final class Office {
 
     HttpClient http() {
         return http;
+    }
+
+    /** For long pieces. */
+    Bulk bulk() {
+        return bulk;
     }
 }
