@@ -27,6 +27,8 @@ public final class AgentCommand {
     /** Runs one command and gives its exit code. */
     public static int run(String... args) {
         CommandLine line = new CommandLine(new AgentCommand());
+        // the start script starts Java in the agent's own folder, and says where the person was
+        line.registerConverter(Path.class, text -> Path.of(System.getProperty("granary.from", "")).resolve(text));
         line.setExecutionExceptionHandler((failure, command, result) -> {
             command.getErr().println("granary-agent: " + (failure instanceof FaultException known ? known.fault().sentence()
                 : "Something failed (" + failure.getMessage() + ")."));

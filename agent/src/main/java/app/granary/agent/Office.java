@@ -74,8 +74,9 @@ final class Office {
                     + "between you and the office.").asException();
             }
         }
-        return Fault.of(Fault.Kind.DEVICE_FAILED, address.toString(), "The office cannot be reached at " + address + " (" + why.getMessage()
-            + "). Look at the cable and the address, and that Granary was started there with --listen.").asException();
+        return Fault.of(Fault.Kind.DEVICE_FAILED, address.toString(), "The office cannot be reached at " + address + " ("
+            + (why.getMessage() == null ? "nothing answers there" : why.getMessage())
+                + "). Look at the cable and the address, and that Granary was started there with --listen.").asException();
     }
 
     private static JsonNode read(String text) {
