@@ -3,6 +3,7 @@ package app.granary.server.agent;
 import app.granary.core.agent.Protocol;
 import app.granary.server.office.OfficeChoices;
 import app.granary.server.problem.Refused;
+import jakarta.servlet.http.HttpServletRequest;
 import jakarta.validation.Valid;
 import jakarta.validation.constraints.NotBlank;
 import jakarta.validation.constraints.NotNull;
@@ -71,7 +72,7 @@ class AgentDoor {
 
     @PostMapping("/join")
     @ResponseStatus(HttpStatus.CREATED)
-    Admitted join(@Valid @RequestBody Knock knock) {
+    Admitted join(@Valid @RequestBody Knock knock, HttpServletRequest request) {
         if (knock.protocol != Protocol.VERSION) {
             throw new Refused(HttpStatus.CONFLICT, "other-version", "protocol", Protocol.otherVersion(knock.protocol));
         }
@@ -82,7 +83,7 @@ class AgentDoor {
                 + ", and the office's " + clock.instant().toString().substring(0, 10) + ". Set it right, then join again.");
         }
         String by = codes.madeBy(knock.secret).orElse("");
-        return switch (codes.take(knock.secret)) {
+        return switch (codes.take(knock.secret, request.getRemoteAddr())) {
             case TAKEN -> {
                 Agents.Joined joined = agents.join(knock.name.strip(), by);
                 yield new Admitted(joined.agent().id(), joined.token(), choices.choices().name(), off);
@@ -92,7 +93,7 @@ class AgentDoor {
             case UNKNOWN -> throw new Refused(HttpStatus.FORBIDDEN, "code-unknown", "secret",
                 "This office made no such code since it was started. Make a new one on the Computers page.");
             case TOO_MANY -> throw new Refused(HttpStatus.TOO_MANY_REQUESTS, "too-many-codes", "secret",
-                "Too many wrong codes were tried. No computer joins for a quarter of an hour.");
+                "Too many wrong codes were tried from this computer's address. None is taken from it for a quarter of an hour.");
         };
     }
 }

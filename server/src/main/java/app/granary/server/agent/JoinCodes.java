@@ -15,8 +15,10 @@ import java.util.Optional;
  */
 final class JoinCodes {
     static final Duration STANDS = Duration.ofMinutes(15);
-    /** Wrong secrets within {@link #STANDS}; after them no code is taken until that time has gone by. */
+    /** Wrong secrets from one address within {@link #STANDS}; after them none is taken from it until that time has gone by. */
     static final int MOST_WRONG = 20;
+    /** The same from all addresses: whoever has many shuts out others, and still guesses nothing. */
+    static final int MOST_WRONG_IN_ALL = 1_000;
     private static final int MOST_OPEN = 50;
     private static final int SECRET_BYTES = 7;
 
@@ -24,6 +26,7 @@ final class JoinCodes {
     private final SecureRandom random = new SecureRandom();
     private final Map<String, Made> open = new HashMap<>();
     private Instant wrongSince = Instant.EPOCH;
+    private final Map<String, Integer> wrongFrom = new HashMap<>();
     private int wrong;
 
     JoinCodes(Clock clock) {
@@ -57,10 +60,13 @@ final class JoinCodes {
         return made;
     }
 
-    /** @return what is to be said of it; the code itself when it was taken, and never again */
-    synchronized Answer take(String secret) {
+    /**
+     * @param from address of the computer
+     * @return what is to be said of it; the code itself when it was taken, and never again
+     */
+    synchronized Answer take(String secret, String from) {
         tidy();
-        if (wrong >= MOST_WRONG) {
+        if (wrong >= MOST_WRONG_IN_ALL || wrongFrom.getOrDefault(from, 0) >= MOST_WRONG) {
             return Answer.TOO_MANY;
         }
         Made made = open.remove(secret);
@@ -74,6 +80,7 @@ final class JoinCodes {
         if (wrong++ == 0) {
             wrongSince = clock.instant();
         }
+        wrongFrom.merge(from, 1, Integer::sum);
         return Answer.UNKNOWN;
     }
 
@@ -89,6 +96,7 @@ final class JoinCodes {
         gone.values().removeIf(each -> each.at().isBefore(now.minus(Duration.ofHours(1))));
         if (wrong > 0 && wrongSince.isBefore(now.minus(STANDS))) {
             wrong = 0;
+            wrongFrom.clear();
         }
     }
 
