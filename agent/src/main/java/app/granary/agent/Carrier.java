@@ -27,6 +27,9 @@ final class Carrier implements LineFiles.Carrier {
     private static final int BEATS_MISSED = 12;
     private static final Duration GIVES_UP = Duration.ofHours(24);
     private static final long LONGEST_WAIT_MILLIS = 10_000;
+    /** In place of a line: the connection was cut; the answer has ended. Neither is a message. */
+    private static final String BROKEN = "broken";
+    private static final String ENDED = "ended";
     private static final int NOT_FOUND = 404;
     private static final int CONFLICT = 409;
 
@@ -144,6 +147,9 @@ final class Carrier implements LineFiles.Carrier {
                 if (line == null && sent.isCompletedExceptionally()) {
                     sent.get();
                 }
+                if (BROKEN.equals(line)) {
+                    throw new IOException("the connection broke"); // no answer will come by it, and waiting for one takes a minute
+                }
                 if (line != null && sent.get(ANSWER_SECONDS, TimeUnit.SECONDS).statusCode() >= 300) {
                     require(sent.join().statusCode(), line);
                 }
@@ -160,7 +166,7 @@ final class Carrier implements LineFiles.Carrier {
         }
     }
 
-    /** Lines as they come; an empty one when there are no more. */
+    /** Lines as they come, and at last one that is none: that there are no more, or why. */
     private static final class Lines implements Flow.Subscriber<String> {
         private final LinkedBlockingQueue<String> got = new LinkedBlockingQueue<>();
 
@@ -176,12 +182,12 @@ final class Carrier implements LineFiles.Carrier {
 
         @Override
         public void onError(Throwable broken) {
-            got.add("broken");
+            got.add(BROKEN);
         }
 
         @Override
         public void onComplete() {
-            got.add("broken");
+            got.add(ENDED);
         }
     }
 }
