@@ -17,7 +17,13 @@ const asking = ref(false)
 const share = computed(() => Math.min(100, Math.floor((props.run.doneBytes / Math.max(1, props.run.totalBytes)) * 100)))
 const begun = computed(() => props.run.totalBytes > 0)
 const stage = computed(() =>
-  props.run.paused ? 'Held' : begun.value ? stageWord(props.run.stage) : 'Looking at everything once more before it begins',
+  props.run.askedAfter
+    ? 'It went on where its disk is while Granary was away; asking how far it has come'
+    : props.run.paused
+      ? 'Held'
+      : begun.value
+        ? stageWord(props.run.stage)
+        : 'Looking at everything once more before it begins',
 )
 const uses = computed(() => devices(props.run))
 

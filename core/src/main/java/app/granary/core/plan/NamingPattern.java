@@ -7,6 +7,7 @@ import java.time.Instant;
 import java.time.ZoneOffset;
 import java.time.format.DateTimeFormatter;
 import java.util.List;
+import java.util.function.Predicate;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 
@@ -66,6 +67,16 @@ public record NamingPattern(String text) {
             out = resolved(shortComputer, shortDisk, date);
         }
         return out.length() <= LONGEST ? out : out.substring(0, LONGEST - LONGEST_STAMP).replaceAll("[^A-Za-z0-9]+$", "") + date;
+    }
+
+    /** The name itself, or with the first number behind it that is not taken: two images of a disk may be made within one minute. */
+    public static String free(String name, Predicate<String> taken) {
+        String out = name;
+        for (int i = 2; taken.test(out); i++) {
+            String number = "-" + i;
+            out = name.substring(0, Math.min(name.length(), LONGEST - number.length())) + number;
+        }
+        return out;
     }
 
     private String resolved(String computer, String disk, String date) {

@@ -106,4 +106,13 @@ class PlanPartsTest {
             }
         }
     }
+
+    /** The page proposed a name that was taken already, a minute after the first image. */
+    @Test
+    void aNameThatIsTakenGetsANumber() {
+        assertEquals("PC-disk", NamingPattern.free("PC-disk", name -> false));
+        assertEquals("PC-disk-3", NamingPattern.free("PC-disk", java.util.Set.of("PC-disk", "PC-disk-2")::contains));
+        String longest = "x".repeat(100);
+        assertEquals("x".repeat(98) + "-2", NamingPattern.free(longest, longest::equals));
+    }
 }

@@ -1,5 +1,9 @@
 package app.granary.server.estimate;
 
+import app.granary.server.image.Images;
+import java.util.stream.Collectors;
+import java.util.Set;
+import java.util.Locale;
 import app.granary.core.destination.DestinationAssessment;
 import app.granary.core.destination.RuleOutcome;
 import app.granary.core.estimate.RunCorrection;
@@ -30,11 +34,13 @@ class EstimateController {
 
     private final Prospects prospects;
     private final Samples samples;
+    private final Images images;
     private final Clock clock;
     /** Of pages; a sample holds whoever asks until it is taken, and others are to be answered meanwhile. */
     private final Semaphore asking = new Semaphore(ASKING_AT_ONCE);
 
-    EstimateController(Prospects prospects, Samples samples, Clock clock) {
+    EstimateController(Prospects prospects, Samples samples, Images images, Clock clock) {
+        this.images = images;
         this.samples = samples;
         this.prospects = prospects;
         this.clock = clock;
@@ -83,7 +89,12 @@ class EstimateController {
         @RequestParam(defaultValue = "false") boolean encrypted, @RequestParam(defaultValue = "false") boolean byClock) throws IOException {
         Prospect prospect = sampled(diskId, StorageChoice.of(codec, level, splitBytes, allBlocks, keepSwap, without), encrypted);
         SizeEstimate size = prospect.size();
-        String name = NamingPattern.USUAL.name(prospect.source().computer().name(), prospect.source().disk().name(), clock.instant());
+        Set<String> taken = images.standingsByDisk().getOrDefault(diskId, List.of()).stream()
+            .map(each -> each.name().toLowerCase(Locale.ROOT))
+            .collect(Collectors.toSet());
+        String name = NamingPattern.free(
+            NamingPattern.USUAL.name(prospect.source().computer().name(), prospect.source().disk().name(), clock.instant()),
+            each -> taken.contains(each.toLowerCase(Locale.ROOT)));
         return new ProspectDetail(diskId, prospect.source().computer().name(), prospect.source().disk().name(), size.usedBytes(),
             size.sampledBytes(), size.lowBytes(),
             size.likelyBytes(), size.highBytes(), size.basis().word(), name,

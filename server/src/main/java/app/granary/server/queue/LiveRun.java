@@ -33,6 +33,7 @@ public final class LiveRun implements Watch {
     private volatile boolean low;
     private volatile String machine = "";
     private final boolean again;
+    private volatile boolean heard;
     private final AtomicInteger errands = new AtomicInteger();
     private volatile BooleanSupplier othersWork = () -> false;
     private volatile long pausedNanos;
@@ -81,6 +82,11 @@ public final class LiveRun implements Watch {
     /** Whether it was begun before Granary was started anew: what has to hold before it begins was asked then. */
     public boolean again() {
         return again;
+    }
+
+    /** Whether it is such a one, and nothing was heard of it yet. */
+    public boolean askedAfter() {
+        return again && !heard;
     }
 
     /** The same keys in the same order whenever the work is done: its first piece is the one that is asked after again. */
@@ -183,6 +189,7 @@ public final class LiveRun implements Watch {
 
     @Override
     public void advanced(Progress now) {
+        heard = true;
         synchronized (this) {
             if (now.stage() != progress.stage()) {
                 tookNanos.merge(progress.stage(), System.nanoTime() - stageBegunNanos, Long::sum);

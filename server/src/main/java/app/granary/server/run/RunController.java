@@ -97,11 +97,12 @@ class RunController {
      * @param doneBytes   of this stage
      * @param rateBytes   per second, of this stage so far; 0 before it is known
      * @param likelyBytes first estimate of what is written; lowSeconds and highSeconds of the time in all; 0 where there is none
+     * @param askedAfter  whether it went on at another machine while Granary was away, and is not heard of yet
      */
     record Live(UUID id, String kind, String computer, String disk, String serial, String destination, String imageName, String stage,
         long doneBytes, long totalBytes, long storedBytes, long rateBytes,
         double lowSecondsLeft, double highSecondsLeft, long likelyBytes, double lowSeconds, double highSeconds, boolean paused,
-        boolean lowPriority) {
+        boolean lowPriority, boolean askedAfter) {
         static Live from(LiveRun running) {
             Run run = running.run();
             var left = running.timeLeft();
@@ -109,7 +110,7 @@ class RunController {
                 running.progress().stage().word(),
                 running.progress().doneBytes(), running.progress().totalBytes(), running.progress().storedBytes(), running.rateBytes(),
                 left.lowSeconds(), left.highSeconds(), run.likelyBytes(), run.lowSeconds(),
-                run.highSeconds(), running.paused(), running.low());
+                run.highSeconds(), running.paused(), running.low(), running.askedAfter());
         }
     }
 

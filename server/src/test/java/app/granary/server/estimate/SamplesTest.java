@@ -155,7 +155,7 @@ class SamplesTest {
             done.await();
             throw Refused.notFound("disk");
         });
-        EstimateController pages = new EstimateController(slow, samples, Clock.systemUTC());
+        EstimateController pages = new EstimateController(slow, samples, mock(app.granary.server.image.Images.class), Clock.systemUTC());
         try (Crowd crowd = new Crowd(EstimateController.ASKING_AT_ONCE)) {
             for (int i = 0; i < EstimateController.ASKING_AT_ONCE; i++) {
                 crowd.begin(() -> pages.estimate("d", "zstd", null, null, false, false, List.of(), false, false));

@@ -181,6 +181,7 @@ class RunsTest extends RunsFixture {
         when(office.machineOfDestination("p")).thenReturn("", "", "tarn");
         restart.takeUp();
         assertEquals(List.of(before), queue.underWay().stream().map(LiveRun::run).toList(), "it holds its devices from then on");
+        assertTrue(queue.underWay().stream().allMatch(LiveRun::askedAfter));
         for (int i = 0; i < 500 && before.endedAt() == null; i++) {
             LockSupport.parkNanos(10_000_000);
         }
