@@ -39,6 +39,12 @@ final class AgentBench {
         new CrowdBench(measure, folder.resolve("crowd"), folder.resolve("granary-agent/granary-agent")).run();
     }
 
+    /** Cut and killed. */
+    void cuts() throws IOException, InterruptedException {
+        archive();
+        new CutsBench(measure, folder.resolve("cuts"), folder.resolve("granary-agent/granary-agent")).run();
+    }
+
     void run() throws IOException, InterruptedException {
         archive();
         measure.report("archive of the agent, in units of 60 MB", List.of(Files.size(folder.resolve("agent.tar.gz")) / 60e6), 1);
@@ -60,6 +66,7 @@ final class AgentBench {
         }
         overAGigabit(disk);
         crowd();
+        cuts();
         Tool.shell("rm -rf '" + folder + "'");
     }
 

@@ -9,7 +9,7 @@ import java.util.List;
 /**
  * Prints each figure as a ratio to a general tool on the same work in the same run; the two take turns, and the median of the ratios
  * counts. Arguments: the start script, a folder with about 15 GiB free, how many rounds, and {@code captures}, {@code plans},
- * {@code proof}, {@code chunks}, {@code agents} or {@code office} to measure only those.
+ * {@code proof}, {@code chunks}, {@code agents}, {@code crowd}, {@code cuts} or {@code office} to measure only those.
  */
 public final class Bench {
     private final Measure measure;
@@ -27,6 +27,7 @@ public final class Bench {
             case "office" -> bench.office();
             case "agents" -> new AgentBench(bench.measure).run();
             case "crowd" -> new AgentBench(bench.measure).crowd();
+            case "cuts" -> new AgentBench(bench.measure).cuts();
             case "restores" -> new RestoreBench(bench.measure).run();
             case "captures" -> new CaptureBench(bench.measure).run();
             default -> bench.run();
