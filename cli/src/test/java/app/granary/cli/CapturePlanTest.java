@@ -102,6 +102,9 @@ class CapturePlanTest {
                 }
             }
         }
+        ObjectNode odd = plan.deepCopy();
+        ((ObjectNode) odd.get("plan").get("source")).putArray("without").add("2");
+        assertTrue(refused(odd).contains("\"without\""), "a partition that is no number is not passed over");
         for (String text : List.of("", "[]", "7", "null", "{", "{\"granaryPlan\":1}", "x".repeat(100_001))) {
             Ran ran = capture("--plan", written(text));
             assertTrue(ran.exit() == 1 && ran.complained().trim().endsWith("."), text + ran.complained());

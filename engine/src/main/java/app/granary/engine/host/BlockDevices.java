@@ -70,10 +70,15 @@ public final class BlockDevices {
      *                                               program - or that cannot be told
      */
     public static DeviceHold hold(Path path) throws IOException {
+        return hold(path, path.toString());
+    }
+
+    /** @param name of the disk, for people: a path of this program's own tells them nothing */
+    static DeviceHold hold(Path path, String name) throws IOException {
         try {
             return DeviceHold.of(path);
         } catch (DeviceHold.HeldElsewhere inUse) {
-            throw Fault.of(Fault.Kind.FORBIDDEN, path.toString(), path + " is in use: " + by(path)
+            throw Fault.of(Fault.Kind.FORBIDDEN, name, name + " is in use: " + by(path)
                 + (Files.isRegularFile(path) ? ". Detach it there first."
                     : ". Unmount it, or start this computer from rescue media first."))
                 .asException();

@@ -7,6 +7,7 @@ import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.Optional;
+import java.util.stream.Stream;
 
 /**
  * Lends folders of this machine.
@@ -30,12 +31,19 @@ public record LocalLender(LocalFolders folders, Path rawFiles) implements Lender
 
     @Override
     public Loan lendRaw(String rawFileId) throws IOException {
-        Path file = rawFiles.resolve(Path.of(rawFileId).getFileName());
-        if (!Files.isRegularFile(file)) {
-            throw Fault.of(Fault.Kind.NOT_RECOGNISED, rawFileId, "There is no file " + rawFileId + " in " + rawFiles
-                + " any more. Put it there again.").asException();
+        Path file = named(rawFileId).orElseThrow(() -> Fault.of(Fault.Kind.NOT_RECOGNISED, rawFileId, "There is no file " + rawFileId
+            + " in " + rawFiles + " any more. Put it there again.").asException());
+        return new Served(new ServedFolder(rawFiles, "", rawFileId, Optional.empty()), file.toString());
+    }
+
+    /** By what lies there, so that no name becomes a path. */
+    private Optional<Path> named(String name) throws IOException {
+        if (!Files.isDirectory(rawFiles)) {
+            return Optional.empty();
         }
-        return new Served(new ServedFolder(rawFiles, "", file.getFileName().toString(), Optional.empty()), file.toString());
+        try (Stream<Path> all = Files.list(rawFiles)) {
+            return all.filter(each -> each.getFileName().toString().equals(name) && Files.isRegularFile(each)).findFirst();
+        }
     }
 
     /** @param location where it lies, for people */

@@ -111,7 +111,8 @@ final class MachineDevices implements Devices {
 
     /** As long as it is read for a copy: a disk in use is not copied either. */
     DeviceHold holdDisk(String diskId) throws IOException {
-        return BlockDevices.hold(require(diskId).path);
+        Found found = require(diskId);
+        return BlockDevices.hold(found.path, found.disk.name());
     }
 
     @Override

@@ -16,9 +16,13 @@ import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Clock;
+import java.time.Duration;
 
 /** Work on images, of this machine's disks and on its destinations. */
 final class MachineImaging implements Imaging {
+    private static final Duration ENDING = Duration.ofSeconds(40);
+    private static final long LOOK_MILLIS = 200;
+
     private final MachineDevices devices;
     private final MachineStore store;
     private final Path scratch;
@@ -34,11 +38,29 @@ final class MachineImaging implements Imaging {
         this.clock = clock;
     }
 
+    /**
+     * Work that an office asked for, which was killed then, holds its disk here until it has heard that nobody waits for it; what that
+     * office asks for when it is back waits so long.
+     */
+    private static DeviceHold hold(MachineDevices.Found found, Watch watch) throws IOException {
+        long end = System.nanoTime() + ENDING.toNanos();
+        while (DeviceHold.isOurs(found.path()) && System.nanoTime() < end) {
+            watch.requireGoingOn(found.disk().name());
+            try {
+                Thread.sleep(LOOK_MILLIS);
+            } catch (InterruptedException stopped) {
+                Thread.currentThread().interrupt();
+                throw new java.nio.channels.ClosedByInterruptException();
+            }
+        }
+        return BlockDevices.hold(found.path(), found.disk().name());
+    }
+
     @Override
     public HostImage capture(String diskId, String destinationId, String name, Storage storage, Watch watch) throws IOException {
         MachineDevices.Found found = devices.require(diskId);
         Path folder = store.imagesOn(destinationId);
-        try (DeviceHold held = BlockDevices.hold(found.path()); RawSource source = RawSource.open(found.path())) {
+        try (DeviceHold held = hold(found, watch); RawSource source = RawSource.open(found.path())) {
             CaptureResult result = ImageWork.capture(source, found.disk().identity(), storage, name, folder, clock, kept.over(watch,
                 folder));
             return ImageWork.made(result, result.bag().toString());
@@ -49,7 +71,7 @@ final class MachineImaging implements Imaging {
     public HostImage carryOn(String diskId, ImageAt unfinished, Watch watch) throws IOException {
         MachineDevices.Found found = devices.require(diskId);
         Path folder = store.imagesOn(unfinished.destinationId());
-        try (DeviceHold held = BlockDevices.hold(found.path()); RawSource source = RawSource.open(found.path())) {
+        try (DeviceHold held = hold(found, watch); RawSource source = RawSource.open(found.path())) {
             CaptureResult result = ImageWork.carryOn(source, found.disk().identity(), folder, unfinished.name(), unfinished.passphrase(),
                 clock,
                 kept.over(watch, folder));

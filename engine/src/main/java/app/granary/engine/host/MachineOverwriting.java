@@ -157,7 +157,7 @@ final class MachineOverwriting implements Overwriting {
 
             @Override
             public TargetHold.Hold hold(Found found) throws IOException {
-                return BlockDevices.hold(found.path)::close;
+                return BlockDevices.hold(found.path, found.disk.name())::close;
             }
         }, target);
     }

@@ -70,6 +70,9 @@ public record ShellPlan(String name, String computer, String disk, DiskIdentity 
         }
         Set<Integer> without = new TreeSet<>();
         for (JsonNode each : source.of("without")) {
+            if (!each.canConvertToInt() || each.asInt() < 1) {
+                throw source.wrong("without");
+            }
             without.add(each.asInt());
         }
         boolean all = plan.is("allBlocks");

@@ -195,6 +195,8 @@ class ManyHostsTest {
             () -> office.overwriting().layout(new From.Disk(diskIn("TARN")), spareIn("FELL").targetId(), Firmware.UEFI, LayoutChoice.KEEP),
             () -> office.overwriting().writeRaw("no such file", spareIn("FELL"), Watch.NONE),
             () -> office.overwriting().writeRaw("../disks/own.img", spareIn("FELL"), Watch.NONE),
+            () -> office.overwriting().writeRaw("/", spareIn("FELL"), Watch.NONE),
+            () -> office.overwriting().writeRaw("a\0b", spareIn("FELL"), Watch.NONE),
             () -> office.imaging().capture("no such disk", HOME_DRIVE, "x", USUAL, Watch.NONE))) {
             String sentence = assertThrows(FaultException.class, apart).fault().sentence();
             assertTrue(sentence.length() > 30 && sentence.endsWith("."), sentence);

@@ -166,6 +166,24 @@ class LineTest extends OverTheLine {
         asking.interrupt();
     }
 
+    /** An office that was killed asks for the same disk at once when it is back; what it had asked for before has not ended there yet. */
+    @Test
+    void whatIsAskedForAgainWaitsUntilTheForgottenWorkHasEnded() throws Exception {
+        Thread forgotten = new Thread(() -> {
+            try {
+                office.imaging().capture(disk, drive, "own", USUAL, Watch.NONE);
+            } catch (IOException ended) {
+                // nobody waits for it
+            }
+        });
+        forgotten.start();
+        while (wire.answering().underWay().isEmpty()) {
+            Thread.onSpinWait();
+        }
+        assertTrue(office.imaging().capture(disk, drive, "again", USUAL, Watch.NONE).check().ok());
+        forgotten.join(60_000);
+    }
+
     private static Watch keyed(UUID key, boolean again, Runnable once) {
         AtomicBoolean told = new AtomicBoolean();
         return new Watch() {
