@@ -29,13 +29,14 @@ final class Exchange {
     private static final Duration SHORT = Duration.ofSeconds(30);
     /** A piece of a file is asked for anew after this: over a slow network it takes a while. */
     private static final Duration PIECE = Duration.ofSeconds(60);
-    private static final int MOST_GIVEN_UP = 1_000;
+    private static final int MOST_PAST = 1_000;
     private static final long LOOK_MILLIS = 200;
 
     private final String name;
     private final Map<UUID, Pending> pending = new ConcurrentHashMap<>();
-    /** What nobody waits for any more, whose end is yet to come. */
-    private final Set<UUID> givenUp = ConcurrentHashMap.newKeySet();
+    /** What this office asked for and does not wait for any more: its end may come yet, or once more,
+        when it was not heard that it came. */
+    private final Set<UUID> past = ConcurrentHashMap.newKeySet();
     private volatile Optional<Consumer<Message>> line = Optional.empty();
     private volatile boolean ended;
 
@@ -99,16 +100,16 @@ final class Exchange {
 
     /** An end that is not waited for yet may be of work that this office asked for before it was started anew: it is left there. */
     private void heard(UUID key) {
-        if (pending.containsKey(key) || givenUp.remove(key)) {
+        if (pending.containsKey(key) || past.contains(key)) {
             tell(new Message.Heard(key));
         }
     }
 
-    private void giveUp(UUID key) {
-        if (givenUp.size() >= MOST_GIVEN_UP) {
-            givenUp.clear(); // the other side keeps no more ends than these
+    private void notWaitedFor(UUID key) {
+        if (past.size() >= MOST_PAST) {
+            past.clear(); // the other side keeps far fewer ends than these
         }
-        givenUp.add(key);
+        past.add(key);
     }
 
     private void fail(UUID key, Message end) {
@@ -121,7 +122,10 @@ final class Exchange {
         UUID key = UUID.randomUUID();
         Pending mine = Pending.of(key, new Message.Ask(key, port, "", call, arguments), Watch.NONE);
         pending.put(key, mine);
-        mine.end.whenComplete((end, failed) -> pending.remove(key));
+        mine.end.whenComplete((end, failed) -> {
+            notWaitedFor(key);
+            pending.remove(key);
+        });
         tell(mine.told);
     }
 
@@ -154,10 +158,8 @@ final class Exchange {
         } catch (ExecutionException failed) {
             throw failed.getCause() instanceof IOException known ? known : new IOException(failed.getCause());
         } finally {
+            notWaitedFor(key);
             pending.remove(key);
-            if (!mine.end.isDone()) {
-                giveUp(key);
-            }
         }
     }
 
