@@ -3,7 +3,6 @@ package app.granary.agent;
 import app.granary.core.target.TargetDisk;
 import app.granary.engine.line.Message;
 import java.util.List;
-import java.util.Optional;
 import java.util.function.Predicate;
 
 /** Whoever stands at the computer types what confirms that a disk of it may be overwritten, key by key. */
@@ -51,15 +50,14 @@ final class Confirming {
 
     private void entered(List<TargetDisk> targets, Predicate<Message.Typed> office) {
         List<TargetDisk> meant = targets.stream().filter(each -> each.confirmation().equalsIgnoreCase(typed.toString().strip())).toList();
-        Optional<TargetDisk> one = meant.size() == 1 ? Optional.of(meant.get(0)) : Optional.empty();
         if (meant.isEmpty()) {
             end("No disk here ends in \"" + typed + "\". Nothing was confirmed.");
-        } else if (one.isEmpty()) {
+        } else if (meant.size() > 1) {
             end("Two disks here end in that. Take the other one off, or type it at the office. Nothing was confirmed.");
-        } else if (!office.test(new Message.Typed(one.get().id(), one.get().confirmation()))) {
+        } else if (!office.test(new Message.Typed(meant.get(0).id(), meant.get(0).confirmation()))) {
             end("The office cannot be reached now. Nothing was confirmed.");
         } else {
-            end(one.get().inFull() + " may be overwritten once, within 15 minutes, by who orders it at the office.");
+            end(meant.get(0).inFull() + " may be overwritten once, within 15 minutes, by who orders it at the office.");
         }
     }
 }

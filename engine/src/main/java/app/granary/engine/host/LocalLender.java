@@ -1,20 +1,18 @@
 package app.granary.engine.host;
 
-import app.granary.core.fault.Fault;
 import app.granary.engine.remote.RemoteFiles;
 import app.granary.engine.remote.ServedFolder;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.Optional;
-import java.util.stream.Stream;
 
 /**
  * Lends folders of this machine.
  *
- * @param rawFiles the folder of files that can be written onto sticks; it need not be there
+ * @param rawFiles that can be written onto sticks
  */
-public record LocalLender(LocalFolders folders, Path rawFiles) implements Lender {
+public record LocalLender(LocalFolders folders, RawFiles rawFiles) implements Lender {
     @Override
     public Loan lend(ImageAt image, Use use) throws IOException {
         LocalFolders.Folder folder = folders.folder(image.destinationId());
@@ -31,19 +29,8 @@ public record LocalLender(LocalFolders folders, Path rawFiles) implements Lender
 
     @Override
     public Loan lendRaw(String rawFileId) throws IOException {
-        Path file = named(rawFileId).orElseThrow(() -> Fault.of(Fault.Kind.NOT_RECOGNISED, rawFileId, "There is no file " + rawFileId
-            + " in " + rawFiles + " any more. Put it there again.").asException());
-        return new Served(new ServedFolder(rawFiles, "", rawFileId, Optional.empty()), file.toString());
-    }
-
-    /** By what lies there, so that no name becomes a path. */
-    private Optional<Path> named(String name) throws IOException {
-        if (!Files.isDirectory(rawFiles)) {
-            return Optional.empty();
-        }
-        try (Stream<Path> all = Files.list(rawFiles)) {
-            return all.filter(each -> each.getFileName().toString().equals(name) && Files.isRegularFile(each)).findFirst();
-        }
+        Path file = rawFiles.named(rawFileId);
+        return new Served(new ServedFolder(rawFiles.folder(), "", rawFileId, Optional.empty()), file.toString());
     }
 
     /** @param location where it lies, for people */

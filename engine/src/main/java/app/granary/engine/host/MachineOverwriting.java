@@ -31,7 +31,6 @@ import java.util.Comparator;
 import java.util.List;
 import java.util.Optional;
 import java.util.Random;
-import java.util.stream.Stream;
 
 /** This machine's disks, and raw files in two folders: one of files that stand for disks, one of files that can be written onto sticks. */
 final class MachineOverwriting implements Overwriting {
@@ -71,7 +70,7 @@ final class MachineOverwriting implements Overwriting {
         for (Attachments.Attached each : attachments.all()) {
             out.add(new Found(disk(each, attachments.twins(each.seen())), Path.of(each.device().path())));
         }
-        for (Path file : files(targets)) {
+        for (Path file : new RawFiles(targets).all()) {
             String name = file.getFileName().toString();
             try (RawSource source = RawSource.open(file)) {
                 out.add(new Found(
@@ -94,15 +93,6 @@ final class MachineOverwriting implements Overwriting {
         return new TargetDisk(Attachments.targetId(attached.seen()), device.path(), device.identity(),
             Sysfs.sectorBytes(Path.of(device.path())), device.bus(), kind, true, device.readOnly(),
             BlockDevices.heldBy(Path.of(device.path())), twins, List.of(), Links.rate(device.bus()));
-    }
-
-    private static List<Path> files(Path folder) throws IOException {
-        if (!Files.isDirectory(folder)) {
-            return List.of();
-        }
-        try (Stream<Path> entries = Files.list(folder)) {
-            return entries.filter(Files::isRegularFile).filter(each -> !each.getFileName().toString().endsWith(".log")).sorted().toList();
-        }
     }
 
     @Override
@@ -193,15 +183,15 @@ final class MachineOverwriting implements Overwriting {
         }
     }
 
-    /** Where the files lie that can be written onto sticks; it need not be there. */
-    Path rescueFiles() {
-        return targets.resolveSibling("rescue");
+    /** Those that can be written onto sticks. */
+    RawFiles rescueFiles() {
+        return new RawFiles(targets.resolveSibling("rescue"));
     }
 
     @Override
     public List<RawFile> rawFiles() throws IOException {
         List<RawFile> out = new ArrayList<>();
-        for (Path file : files(rescueFiles())) {
+        for (Path file : rescueFiles().all()) {
             try (RawSource source = RawSource.open(file)) {
                 String store = Files.getFileStore(file).name();
                 List<String> serials = Lsblk.devices().stream()
@@ -225,9 +215,7 @@ final class MachineOverwriting implements Overwriting {
 
     private Path rawFile(String id) throws IOException {
         Optional<Path> lent = store.lentFile(id);
-        return lent.isPresent() ? lent.get() : files(rescueFiles()).stream().filter(each -> each.getFileName().toString().equals(id))
-            .findFirst().orElseThrow(() -> Fault.of(Fault.Kind.NOT_RECOGNISED, id, "There is no file " + id + " in " + rescueFiles()
-                + " any more. Put it there again.").asException());
+        return lent.isPresent() ? lent.get() : rescueFiles().named(id);
     }
 
     @Override

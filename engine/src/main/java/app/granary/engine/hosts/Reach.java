@@ -46,18 +46,16 @@ final class Reach {
 
     /** With a file of the office's that can be written onto a stick. */
     <T> T raw(Holder worker, String rawFileId, Watch watch, Named<T> work) throws IOException {
-        Holder office = new Holder(home, Optional.empty());
         if (worker.isHome()) {
             return work.with(rawFileId);
         }
+        Holder office = new Holder(home, Optional.empty());
         return lent(lender(office, worker).lendRaw(rawFileId), office, worker, watch, id -> work.with(id + rawFileId));
     }
 
     private <T> T lent(Lender.Loan loan, Holder drive, Holder worker, Watch watch, Named<T> work) throws IOException {
         if (worker.isHome()) {
-            BorrowedFolders borrowing = home.borrowed().orElseThrow(() -> madeUp(home.name() + " is made up, and uses no drives of "
-                + Whereabouts.name(drive) + ". Choose one of its own."));
-            try (loan; BorrowedFolders.Borrowed borrowed = borrowing.borrow(loan, Whereabouts.name(drive), watch)) {
+            try (loan; BorrowedFolders.Borrowed borrowed = home.borrowed().orElseThrow().borrow(loan, Whereabouts.name(drive), watch)) {
                 return work.with(borrowed.id());
             }
         }
@@ -66,7 +64,11 @@ final class Reach {
         }
     }
 
-    private static Lender lender(Holder drive, Holder to) throws IOException {
+    /** Asked before anything is lent, so that nothing stays lent that cannot be used. */
+    private Lender lender(Holder drive, Holder to) throws IOException {
+        if (to.isHome() && home.borrowed().isEmpty()) {
+            throw madeUp(home.name() + " is made up, and uses no drives of " + Whereabouts.name(drive) + ". Choose one of its own.");
+        }
         return drive.host().lender().orElseThrow(() -> madeUp("The drives of " + Whereabouts.name(drive) + " are made up, and are not used "
             + "from " + Whereabouts.name(to) + "."));
     }

@@ -118,15 +118,12 @@ public class CaptureWork implements Work<CaptureOrder> {
             : capture(running, order.storage().with(passphrase));
     }
 
-    /** It was begun, and went on while Granary was away: what it came to is asked for,
-        and nothing is asked of the disk but what it weighs. */
+    /** It was begun, and went on while Granary was away: what it came to is asked for, and of the disk only what it weighs. */
     private String heardOf(LiveRun running, CaptureOrder order) throws IOException {
         Run run = running.run();
         Storage storage = order.carryOn() ? left(run).storage() : order.storage();
         Prospect prospect = prospects.of(run.diskId(), storage, run.encrypted());
-        long high = prospect.size().highBytes();
-        promises.promise(run.id(), run.destinationId(), run.diskId(), high, high);
-        running.whileWriting(stored -> promises.promise(run.id(), run.destinationId(), run.diskId(), high, high - stored));
+        promise(running, prospect.size().highBytes());
         ImageAt at = new ImageAt(run.destinationId(), run.imageName(), Passphrase.NONE);
         HostImage made = order.carryOn() ? imaging.carryOn(run.diskId(), at, running)
             : imaging.capture(run.diskId(), run.destinationId(), run.imageName(), storage, running);
@@ -137,12 +134,17 @@ public class CaptureWork implements Work<CaptureOrder> {
         Run run = running.run();
         Prospect prospect = preflights.look(run.diskId(), run.destinationId(), storage, Preflights.Moment.STARTING);
         estimated(running, prospect);
-        long high = prospect.size().highBytes();
-        promises.promise(run.id(), run.destinationId(), run.diskId(), high, high);
-        running.whileWriting(stored -> promises.promise(run.id(), run.destinationId(), run.diskId(), high, high - stored));
+        promise(running, prospect.size().highBytes());
         begun(run, prospect);
         HostImage made = imaging.capture(run.diskId(), run.destinationId(), run.imageName(), storage, running);
         return recorded(running, prospect, made);
+    }
+
+    /** Its room is spoken for, less what it has written. */
+    private void promise(LiveRun running, long high) {
+        Run run = running.run();
+        promises.promise(run.id(), run.destinationId(), run.diskId(), high, high);
+        running.whileWriting(stored -> promises.promise(run.id(), run.destinationId(), run.diskId(), high, high - stored));
     }
 
     void begun(Run run, Prospect prospect) {
