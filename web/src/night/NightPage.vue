@@ -62,6 +62,8 @@ const { act: tick, refused: notTicked } = useAction(async (planId: string, item:
   )
 })
 
+/** Those that start by themselves, when not all do. */
+const byThemselves = computed(() => night.value?.rows.filter((r) => r.queued) ?? [])
 const starting = ref(false)
 const secrets = reactive<Record<string, string>>({})
 const locked = computed(() => night.value?.rows.filter((r) => r.encrypted) ?? [])
@@ -135,6 +137,10 @@ function take(fresh: Night) {
     <template v-if="night.rows.length || night.misfits.length">
       <p v-if="night.started" class="small">
         The night is started: its images wait in <RouterLink to="/runs">Runs</RouterLink> for their time.
+      </p>
+      <p v-else-if="byThemselves.length" class="small">
+        {{ byThemselves.length }} of {{ night.rows.length }} wait in <RouterLink to="/runs">Runs</RouterLink> already:
+        {{ byThemselves.map((r) => r.computer).sort().join(', ') }}. Start the night for the others.
       </p>
       <NightStrip v-model="chosen" :night="night" @show="show" />
       <NightChoices v-if="chosen" :key="chosen" :night="night" :plan-id="chosen" :busy="busy" :may-act="mayAct" @wish="wish" />

@@ -6,7 +6,9 @@ import app.granary.core.fault.FaultException;
 import java.io.IOException;
 import java.net.URI;
 import java.nio.file.Path;
+import java.time.Clock;
 import java.util.List;
+import java.util.Optional;
 import java.util.concurrent.Callable;
 import picocli.CommandLine;
 import picocli.CommandLine.Command;
@@ -69,7 +71,7 @@ public final class AgentCommand {
             }
             LentFolders lent = new LentFolders();
             try (Machine machine = Machine.of(name, disks, drives, onlyThese, lent)) {
-                Office joined = Office.join(office, read, machine.name());
+                Office joined = Office.join(office, read, machine.name(), Clock.systemUTC());
                 lent.from(joined);
                 return console ? watched(joined, machine) : plain(joined, machine);
             }
@@ -77,14 +79,14 @@ public final class AgentCommand {
 
         private static int plain(Office joined, Machine machine) throws IOException, InterruptedException {
             System.out.println(joined.welcome());
-            return new Line(joined, machine, sentence -> System.err.println("granary-agent: " + sentence)).stay() ? 0 : 1;
+            return new Line(joined, machine, Optional.empty(), sentence -> System.err.println("granary-agent: " + sentence)).stay() ? 0 : 1;
         }
 
         /** The line is kept by a thread of its own, since the person may leave at any moment. */
         private static int watched(Office joined, Machine machine) throws IOException {
             try (Console console = Console.open()) {
                 console.say(joined.welcome());
-                Line line = new Line(joined, machine, console);
+                Line line = new Line(joined, machine, Optional.empty(), console);
                 Thread keeping = new Thread(() -> {
                     try {
                         line.stay();

@@ -29,7 +29,7 @@ final class Line {
     private final Machine machine;
     private final Answering answering;
     /** Empty until it was measured. */
-    private volatile Optional<Network> network = Optional.empty();
+    private volatile Optional<Network> network;
     private volatile Mouth mouth;
     private final Words words;
 
@@ -38,7 +38,9 @@ final class Line {
         void say(String sentence);
     }
 
-    Line(Office office, Machine machine, Words words) {
+    /** @param network what it carries; empty to measure it */
+    Line(Office office, Machine machine, Optional<Network> network, Words words) {
+        this.network = network;
         this.words = words;
         this.office = office;
         this.machine = machine;

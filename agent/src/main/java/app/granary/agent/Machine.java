@@ -15,15 +15,17 @@ import java.nio.file.Path;
 import java.time.Clock;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Optional;
 import java.util.Set;
 
 /** This computer: the same host an office has, with nothing kept beyond this start of it. */
 final class Machine implements AutoCloseable {
     private final String name;
     private final Host host;
-    private final Path scratch;
+    /** What goes with it; empty for a host that has its own. */
+    private final Optional<Path> scratch;
 
-    private Machine(String name, Host host, Path scratch) {
+    private Machine(String name, Host host, Optional<Path> scratch) {
         this.name = name;
         this.host = host;
         this.scratch = scratch;
@@ -53,7 +55,12 @@ final class Machine implements AutoCloseable {
         }
         String called = name.isBlank() ? hostName() : name.strip();
         return new Machine(called, MachineHost.forAnOffice(called, files, real, only ? Set.of() : Attachments.DISKS,
-            lent, scratch.resolve("scratch"), Clock.systemDefaultZone()), scratch);
+            lent, scratch.resolve("scratch"), Clock.systemDefaultZone()), Optional.of(scratch));
+    }
+
+    /** One whose devices are somebody else's matter. */
+    static Machine of(Host host) {
+        return new Machine(host.name(), host, Optional.empty());
     }
 
     private static void require(boolean there, Path path, String what, String option) throws IOException {
@@ -87,6 +94,8 @@ final class Machine implements AutoCloseable {
 
     @Override
     public void close() throws IOException {
-        Folders.delete(scratch);
+        if (scratch.isPresent()) {
+            Folders.delete(scratch.get());
+        }
     }
 }

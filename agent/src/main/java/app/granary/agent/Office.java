@@ -12,8 +12,8 @@ import java.net.http.HttpClient;
 import java.net.http.HttpRequest;
 import java.net.http.HttpResponse;
 import java.net.http.WebSocket;
+import java.time.Clock;
 import java.time.Duration;
-import java.time.Instant;
 import java.util.concurrent.CompletableFuture;
 import javax.net.ssl.SSLContext;
 import javax.net.ssl.SSLParameters;
@@ -44,12 +44,12 @@ final class Office {
     }
 
     /** @throws app.granary.core.fault.FaultException with a sentence, when it is another server, or does not let this computer in */
-    static Office join(URI address, JoinCode code, String machine) throws IOException, InterruptedException {
+    static Office join(URI address, JoinCode code, String machine, Clock clock) throws IOException, InterruptedException {
         SSLContext known = PinnedTrust.of(code);
         HttpClient http = HttpClient.newBuilder().version(HttpClient.Version.HTTP_1_1).sslContext(known)
             .sslParameters(new SSLParameters(CIPHERS, new String[] {"TLSv1.3"})).connectTimeout(PATIENCE).build();
         ObjectNode knock = JSON.createObjectNode().put("protocol", Protocol.VERSION).put("secret", code.secret()).put("name", machine)
-            .put("clock", Instant.now().toString());
+            .put("clock", clock.instant().toString());
         HttpRequest request = HttpRequest.newBuilder(address.resolve("/agents/join")).header("Content-Type", "application/json")
             .timeout(PATIENCE).POST(HttpRequest.BodyPublishers.ofString(knock.toString())).build();
         HttpResponse<String> answer;

@@ -15,7 +15,8 @@ abstract class OfficeWithAPast extends BrowserTest {
 
     private static RunningServer start(Path home, Instant now) throws IOException {
         List<String> options = new ArrayList<>(Build.past());
-        options.addAll(List.of("--granary.demo=true", "--granary.history=true", "--granary.now=" + now, "--granary.pace=20"));
+        options.addAll(List.of("--granary.demo=true", "--granary.history=true", "--granary.now=" + now, "--granary.pace=20",
+            RunningServer.LISTENS, RunningServer.LAPTOPS));
         return RunningServer.start(home, options.toArray(String[]::new));
     }
 

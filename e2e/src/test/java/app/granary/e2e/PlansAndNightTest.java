@@ -188,8 +188,12 @@ class PlansAndNightTest extends BrowserTest {
         misfits.getByText("Send it there").click();
         assertThat(page.locator("button.line", new Page.LocatorOptions().setHasText("CONTOUR").setHasText("disk 2")))
             .hasAttribute("aria-label", Pattern.compile(".* on SHELF, .*"));
-        page.getByLabel("Boot TRIPOD from rescue media (F12)").check();
-        assertThat(page.locator("tr", new Page.LocatorOptions().setHasText("Boot TRIPOD"))).containsText("technician, ");
+        assertThat(page.locator(".strip .here")).hasText(new String[] {"here", "here"});
+        page.getByText("TRIPOD, field: 1 of 6 done").click();
+        assertThat(page.locator("details p", new Page.LocatorOptions().setHasText("Boot TRIPOD")))
+            .containsText("here, by its agent, since ");
+        page.getByLabel("Boot ISOBAR from rescue media (F12)").check();
+        assertThat(page.locator("tr", new Page.LocatorOptions().setHasText("Boot ISOBAR"))).containsText("technician, ");
         page.locator("button.line", new Page.LocatorOptions().setHasText("LEDGER")).click();
         button("Leave out that night").click();
         assertThat(page.locator(".idle")).containsText("LEDGER, nightly, left out by hand");

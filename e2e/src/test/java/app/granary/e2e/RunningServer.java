@@ -15,6 +15,10 @@ import java.util.stream.Stream;
 
 /** The packaged server, started as a program in a folder of its own. */
 final class RunningServer implements AutoCloseable {
+    /** The made-up office's laptops are reached by their agents. */
+    static final String LAPTOPS = "--granary.laptops=true";
+    static final String LISTENS = "--granary.listen=127.0.0.1:0";
+
     private final Process process;
     private final Path home;
     private final int port;
@@ -41,8 +45,8 @@ final class RunningServer implements AutoCloseable {
     static RunningServer office() throws IOException {
         Path home = newHome();
         Build.office(home);
-        return start(home, "--granary.demo=true", "--granary.pace=20", "--granary.promised-after=86400000"); // by day tonight would take
-                                                                                                             // the room
+        // by day tonight would take the room
+        return start(home, "--granary.demo=true", "--granary.pace=20", "--granary.promised-after=86400000", LISTENS, LAPTOPS);
     }
 
     static RunningServer start(Path home, String... options) throws IOException {

@@ -17,7 +17,7 @@ import org.springframework.context.annotation.Import;
 /** The made-up office in place of this machine. */
 @AutoConfiguration
 @ConditionalOnProperty(name = "granary.demo", havingValue = "true")
-@Import({DemoPast.class, DemoHistory.class, PastCopies.class, SwitchController.class})
+@Import({DemoPast.class, DemoHistory.class, PastCopies.class, SwitchController.class, DemoLaptops.class})
 public class DemoConfiguration {
     @Bean
     Clock clock(GranarySettings settings) {

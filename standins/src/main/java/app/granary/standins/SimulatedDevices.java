@@ -28,9 +28,11 @@ final class SimulatedDevices implements Devices {
     private final Path disks;
     private final StandInFaults faults;
     private final StandInDrives pace;
+    private final Share share;
 
     /** @param disks folder with their files */
-    SimulatedDevices(Path disks, StandInFaults faults, StandInDrives pace) {
+    SimulatedDevices(Path disks, StandInFaults faults, StandInDrives pace, Share share) {
+        this.share = share;
         this.disks = disks;
         this.faults = faults;
         this.pace = pace;
@@ -40,6 +42,9 @@ final class SimulatedDevices implements Devices {
     public List<HostComputer> computers() {
         List<HostComputer> out = new ArrayList<>();
         for (MarrowbySurveyOffice.Desk desk : MarrowbySurveyOffice.DESKS) {
+            if (!share.computers().contains(desk.name())) {
+                continue;
+            }
             List<HostDisk> own = MarrowbySurveyOffice.DISKS.stream().filter(disk -> disk.computer().equals(desk.name()))
                 .map(this::hostDisk).toList();
             out.add(new HostComputer(desk.name().toLowerCase(java.util.Locale.ROOT), desk.name(), desk.role(), desk.owner(), desk.facts(),
@@ -59,17 +64,19 @@ final class SimulatedDevices implements Devices {
 
     @Override
     public List<SeenDisk> seen() {
-        return StandInTarget.ALL.stream().filter(each -> !faults.unplugged(each.id())).map(this::seen).toList();
+        return share.bench() ? StandInTarget.ALL.stream().filter(each -> !faults.unplugged(each.id())).map(this::seen).toList()
+            : List.of();
     }
 
     SeenDisk seen(StandInTarget target) {
         return new SeenDisk(target.id(), faults.attachment(target.id()), target.name(), faults.identity(target), target.where());
     }
 
-    /** A disk of the office, whose computer is not switched off. */
+    /** A disk at hand, whose computer is not switched off. */
     StandInDisk disk(String id) throws IOException {
-        StandInDisk disk = MarrowbySurveyOffice.DISKS.stream().filter(d -> d.id().equals(id) || faults.adapter(d.id()).equals(id))
-            .findFirst().orElseThrow(() -> Fault.of(Fault.Kind.NOT_RECOGNISED, id,
+        StandInDisk disk = MarrowbySurveyOffice.DISKS.stream().filter(share::has)
+            .filter(d -> d.id().equals(id) || faults.adapter(d.id()).equals(id)).findFirst()
+            .orElseThrow(() -> Fault.of(Fault.Kind.NOT_RECOGNISED, id,
                 "The disk is not attached. Attach it and try again.").asException());
         if (faults.off(disk.computer())) {
             throw Fault
@@ -92,7 +99,11 @@ final class SimulatedDevices implements Devices {
 
     @Override
     public DiskSurvey survey(String diskId, SurveyChoice choice) throws IOException {
-        StandInDisk disk = disk(diskId);
+        return survey(disk(diskId), choice);
+    }
+
+    /** Of any disk of the office. */
+    DiskSurvey survey(StandInDisk disk, SurveyChoice choice) throws IOException {
         try (BlockSource source = open(disk)) {
             return new Scale(disk.scale()).of(DiskSurvey.of(new CarefulSource(source), choice), disk.computer() + " " + disk.name());
         }

@@ -8,7 +8,9 @@ import app.granary.engine.host.Host;
 import app.granary.engine.host.ImageStore;
 import app.granary.engine.host.ImageWork;
 import app.granary.engine.host.Imaging;
+import app.granary.engine.host.Lender;
 import app.granary.engine.host.Overwriting;
+import app.granary.engine.host.RemoteFolders;
 import java.io.IOException;
 import java.io.InputStream;
 import java.io.UncheckedIOException;
@@ -19,6 +21,8 @@ import java.time.Clock;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import java.util.Set;
+import java.util.concurrent.ConcurrentHashMap;
 
 /** The Marrowby Survey Office: raw disk files filled from templates, drives that are folders, sizes and pace scaled. */
 public final class SimulatedOffice implements Host, Past {
@@ -34,6 +38,10 @@ public final class SimulatedOffice implements Host, Past {
     private final StandInFaults faults;
     private final Path once;
     private final SimulatedOverwriting overwriting;
+    private final SimulatedLender lender;
+    /** By name: those whose disks are attached to the office's own machine. */
+    private final Set<String> attached = ConcurrentHashMap.newKeySet();
+    private final Path home;
 
     /**
      * @param home where disks and drives are kept
@@ -45,6 +53,7 @@ public final class SimulatedOffice implements Host, Past {
 
     /** @param once where each disk's capture for the past is kept, for this office and others to come */
     public SimulatedOffice(Path home, Path once, Clock clock, double pace) throws IOException {
+        this.home = home;
         this.once = once;
         this.disks = Files.createDirectories(home.resolve("disks"));
         this.driveFolders = Files.createDirectories(home.resolve("drives"));
@@ -52,14 +61,17 @@ public final class SimulatedOffice implements Host, Past {
         this.quicker = pace;
         this.scratch = Files.createDirectories(home.resolve("scratch"));
         this.faults = new StandInFaults(driveFolders);
-        this.drives = new StandInDrives(driveFolders, faults, pace);
+        this.drives = new StandInDrives(driveFolders, faults, pace, RemoteFolders.NONE);
+        MarrowbySurveyOffice.DESKS.forEach(desk -> attached.add(desk.name()));
+        Share share = new Share(attached, true);
         for (StandInDisk disk : MarrowbySurveyOffice.DISKS) {
             Templates.disk(disk, disks);
         }
-        this.devices = new SimulatedDevices(disks, faults, drives);
-        this.store = new SimulatedStore(drives);
+        this.devices = new SimulatedDevices(disks, faults, drives, share);
+        this.store = new SimulatedStore(drives, share);
         this.imaging = new SimulatedImaging(devices, store, drives, faults, scratch, clock);
-        this.overwriting = new SimulatedOverwriting(devices, store, drives, faults, home);
+        this.overwriting = new SimulatedOverwriting(devices, store, drives, faults, home, share);
+        this.lender = new SimulatedLender(drives, faults, overwriting.rescueFiles());
         OldImages.lay(disks, driveFolders, StandInDrives.SCALE_SUFFIX, clock.instant());
     }
 
@@ -94,6 +106,19 @@ public final class SimulatedOffice implements Host, Past {
     }
 
     @Override
+    public Optional<Lender> lender() {
+        return Optional.of(lender);
+    }
+
+    /** From now on the laptops are not attached to this machine, but computers of their own. */
+    public Laptops sendLaptopsAway() {
+        Laptops.NAMES.forEach(attached::remove);
+        Laptops out = new Laptops(home, quicker, clock, faults);
+        faults.listen(out::turned);
+        return out;
+    }
+
+    @Override
     public Power power() {
         return faults.power();
     }
@@ -124,7 +149,7 @@ public final class SimulatedOffice implements Host, Past {
         List<PastReading> out = new ArrayList<>();
         for (StandInDisk disk : MarrowbySurveyOffice.DISKS) {
             try {
-                out.addAll(PastUse.of(disk, devices.survey(disk.id(), SurveyChoice.USED).toldUsedBytes(), clock.instant()));
+                out.addAll(PastUse.of(disk, devices.survey(disk, SurveyChoice.USED).toldUsedBytes(), clock.instant()));
             } catch (IOException unreadable) {
                 // a disk that cannot be read has no past either
             }

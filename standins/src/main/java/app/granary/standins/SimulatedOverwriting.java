@@ -54,9 +54,11 @@ final class SimulatedOverwriting implements Overwriting {
     private final Path folder;
     private final Path rescue;
     private final Path scratch;
+    private final Share share;
 
-    SimulatedOverwriting(SimulatedDevices devices, SimulatedStore store, StandInDrives drives, StandInFaults faults, Path home)
+    SimulatedOverwriting(SimulatedDevices devices, SimulatedStore store, StandInDrives drives, StandInFaults faults, Path home, Share share)
         throws IOException {
+        this.share = share;
         this.devices = devices;
         this.store = store;
         this.drives = drives;
@@ -65,7 +67,7 @@ final class SimulatedOverwriting implements Overwriting {
         this.rescue = RescueFiles.lay(home.resolve("rescue"));
         this.scratch = Files.createDirectories(home.resolve("scratch"));
         Path keyA = folder.resolve("key-a.img");
-        if (!Files.exists(keyA)) { // both keys carry a rescue system already, the older one
+        if (share.bench() && !Files.exists(keyA)) { // both keys carry a rescue system already, the older one
             for (String key : List.of("key-a", "key-c")) {
                 Path stick = folder.resolve(key + ".img");
                 Files.copy(rescue.resolve("larch-rescue-12.iso"), stick);
@@ -108,6 +110,18 @@ final class SimulatedOverwriting implements Overwriting {
 
     @Override
     public List<TargetDisk> targets() throws IOException {
+        List<TargetDisk> out = share.bench() ? onTheBench() : new ArrayList<>();
+        for (StandInDisk each : MarrowbySurveyOffice.DISKS.stream().filter(share::has).toList()) {
+            boolean off = faults.off(each.computer());
+            out.add(new TargetDisk("disk-" + each.id(), each.computer() + " " + each.name(), each.identity(), 512, each.bus(),
+                TargetDisk.Kind.FIXED, !off, false, each.computer().equals("DATUM") ? "Granary and its network folder run from it" : "",
+                List.of(), List.of(), drives.rate(each.readRateBytes())));
+        }
+        out.sort(Comparator.comparing(TargetDisk::name));
+        return out;
+    }
+
+    private List<TargetDisk> onTheBench() throws IOException {
         List<TargetDisk> out = new ArrayList<>();
         for (StandInTarget each : StandInTarget.ALL) {
             SeenDisk seen = devices.seen(each);
@@ -115,12 +129,6 @@ final class SimulatedOverwriting implements Overwriting {
             out.add(new TargetDisk(each.id(), each.name(), seen.identity(), 512, each.bus(), each.kind(),
                 !faults.unplugged(each.id()), faults.protectedFromWriting(each.id()), "", twins, List.of(),
                 faults.rate(each.id(), drives.rate(each.rate()))));
-        }
-        for (StandInDisk each : MarrowbySurveyOffice.DISKS) {
-            boolean off = faults.off(each.computer());
-            out.add(new TargetDisk("disk-" + each.id(), each.computer() + " " + each.name(), each.identity(), 512, each.bus(),
-                TargetDisk.Kind.FIXED, !off, false, each.computer().equals("DATUM") ? "Granary and its network folder run from it" : "",
-                List.of(), List.of(), drives.rate(each.readRateBytes())));
         }
         for (StandInDrive each : MarrowbySurveyOffice.DRIVES) {
             if (!each.diskSerial().equals(each.name()) && !each.id().equals("shelf")) {
@@ -132,7 +140,6 @@ final class SimulatedOverwriting implements Overwriting {
                     drives.writeRate(each)));
             }
         }
-        out.sort(Comparator.comparing(TargetDisk::name));
         return out;
     }
 
@@ -249,6 +256,11 @@ final class SimulatedOverwriting implements Overwriting {
                 paced(watch, own.scale(), drives.rate(own.readRateBytes()), to));
             return new Scale(own.scale()).of(real, to.identity().sizeBytes());
         }
+    }
+
+    /** Files for sticks, as the office lends them. */
+    Path rescueFiles() {
+        return rescue;
     }
 
     @Override

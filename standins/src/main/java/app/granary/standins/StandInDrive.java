@@ -1,5 +1,7 @@
 package app.granary.standins;
 
+import app.granary.engine.host.Links;
+
 /**
  * A made-up destination.
  *
@@ -15,4 +17,9 @@ package app.granary.standins;
 record StandInDrive(String id, String name, String place, boolean attached, long capacityBytes, long occupiedBytes, long fileLimitBytes,
     long writeRateBytes,
     String diskSerial) {
+
+    /** One of another machine, over the office's network. */
+    static StandInDrive lent(String id) {
+        return new StandInDrive(id, "the office", "network", true, 0, 0, 0, Links.GIGABIT * MarrowbySurveyOffice.PACE, "");
+    }
 }

@@ -3,9 +3,12 @@ package app.granary.standins;
 import app.granary.core.destination.Destination;
 import app.granary.core.fault.Fault;
 import app.granary.core.image.ImageName;
+import app.granary.engine.host.RemoteFolders;
 import app.granary.engine.release.Trash;
 import app.granary.engine.source.Folders;
 import java.io.IOException;
+import java.io.InputStream;
+import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
@@ -23,12 +26,17 @@ final class StandInDrives {
      */
     static final String SCALE_SUFFIX = ".scale";
     private static final String PAST_SUFFIX = ".past";
+    /** Within so many bytes an image says which disk it is of. */
+    private static final int TOLD_BYTES = 4096;
 
     private final Path root;
     private final StandInFaults faults;
     private final double quicker;
+    private final RemoteFolders lent;
 
-    StandInDrives(Path root, StandInFaults faults, double quicker) throws IOException {
+    /** @param lent drives of other machines */
+    StandInDrives(Path root, StandInFaults faults, double quicker, RemoteFolders lent) throws IOException {
+        this.lent = lent;
         this.root = root;
         this.faults = faults;
         this.quicker = quicker;
@@ -47,7 +55,7 @@ final class StandInDrives {
     }
 
     Path folder(StandInDrive drive) {
-        return root.resolve(drive.id());
+        return lent.folder(drive.id()).map(RemoteFolders.Folder::images).orElseGet(() -> root.resolve(drive.id()));
     }
 
     /** One that is attached. */
@@ -57,7 +65,8 @@ final class StandInDrives {
     }
 
     Optional<StandInDrive> attached(String id) {
-        return MarrowbySurveyOffice.DRIVES.stream().filter(d -> d.id().equals(id) && isAttached(d)).findFirst();
+        return MarrowbySurveyOffice.DRIVES.stream().filter(d -> d.id().equals(id) && isAttached(d)).findFirst()
+            .or(() -> lent.folder(id).map(there -> StandInDrive.lent(id)));
     }
 
     private boolean isAttached(StandInDrive drive) {
@@ -106,8 +115,9 @@ final class StandInDrives {
             for (Path release : releases.toList()) {
                 try (Stream<Path> things = Files.list(release)) {
                     for (Path thing : things.filter(Files::isDirectory).toList()) {
-                        boolean own = Files.exists(note(release, thing.getFileName().toString()));
-                        sum += Folders.bytes(thing) * scaleOf(own ? thing : drive.resolve(thing.getFileName())).factor();
+                        Path lay = drive.resolve(thing.getFileName());
+                        boolean noted = Files.exists(note(drive, thing.getFileName().toString()));
+                        sum += Folders.bytes(thing) * scaleOf(noted ? lay : thing).factor();
                     }
                 }
             }
@@ -119,12 +129,27 @@ final class StandInDrives {
         return folder.resolve(name + SCALE_SUFFIX);
     }
 
-    /** By the note beside an image, finished or not; true size without one. */
+    /** By the note beside an image, finished or not; without one, which a laptop cannot write, by the disk it says it is of. */
     static Scale scaleOf(Path image) throws IOException {
         String name = image.getFileName().toString();
         Path note = note(image.toAbsolutePath().getParent(),
             name.endsWith(ImageName.PARTIAL) ? name.substring(0, name.length() - ImageName.PARTIAL.length()) : name);
-        return new Scale(Files.exists(note) ? Long.parseLong(Files.readString(note).strip()) : 1);
+        return Files.exists(note) ? new Scale(Long.parseLong(Files.readString(note).strip())) : scaleToldBy(image);
+    }
+
+    /** True size for one that is of no disk of the office. */
+    private static Scale scaleToldBy(Path image) throws IOException {
+        Path log = image.resolveSibling(image.getFileName() + ".log");
+        Path tells = Files.exists(log) ? log : image.resolve("bag-info.txt");
+        if (!Files.exists(tells)) {
+            return new Scale(1);
+        }
+        String text;
+        try (InputStream in = Files.newInputStream(tells)) {
+            text = new String(in.readNBytes(TOLD_BYTES), StandardCharsets.ISO_8859_1);
+        }
+        return MarrowbySurveyOffice.DISKS.stream().filter(disk -> text.contains(" " + disk.serial() + ",")
+            || text.contains("\"" + disk.serial() + "\"")).findFirst().map(disk -> new Scale(disk.scale())).orElse(new Scale(1));
     }
 
     Scale scaleOf(String driveId, String name) throws IOException {
@@ -133,16 +158,21 @@ final class StandInDrives {
 
     /** Written before the image, so that an image never lies there without it; a name that is taken keeps its own. */
     void note(StandInDrive drive, String name, long factor) throws IOException {
-        if (isFree(drive, name)) {
+        if (isOwn(drive) && isFree(drive, name)) {
             Note.write(note(folder(drive), ImageName.parse(name).text()), factor + "\n");
         }
     }
 
     /** Takes the note away of what is not there after all. */
     void tidy(StandInDrive drive, String name) throws IOException {
-        if (isFree(drive, name)) {
+        if (isOwn(drive) && isFree(drive, name)) {
             Files.deleteIfExists(note(folder(drive), name));
         }
+    }
+
+    /** Nothing is laid beside an image on a drive of another machine. */
+    private boolean isOwn(StandInDrive drive) {
+        return lent.folder(drive.id()).isEmpty();
     }
 
     /** Names of the images on a drive. */

@@ -35,7 +35,7 @@ final class StandInFaults implements Switchboard {
     private static final String SLOW = "slow";
     private static final String FLIP = "flip";
     private static final String WORN = "worn";
-    private static final String OFF = "off";
+    static final String OFF = "off";
     private static final String SWAP = "swap";
     private static final String ADAPTER = "adapter";
     private static final String ALIKE = "alike";
@@ -54,6 +54,13 @@ final class StandInFaults implements Switchboard {
     /** How often each was plugged in again. */
     private final Map<String, Integer> pluggedIn = new ConcurrentHashMap<>();
     private final Set<String> on = ConcurrentHashMap.newKeySet();
+    private volatile Listener listener = (id, now) -> {
+    };
+
+    /** Whoever has to know what was switched. */
+    interface Listener {
+        void turned(String id, boolean on) throws IOException;
+    }
 
     StandInFaults(Path drives) {
         this.drives = drives;
@@ -113,6 +120,16 @@ final class StandInFaults implements Switchboard {
         } else if (on.remove(id) && id.startsWith(UNPLUG + ":")) {
             pluggedIn.merge(id.substring(UNPLUG.length() + 1), 1, Integer::sum);
         }
+        listener.turned(id, now);
+    }
+
+    void listen(Listener whoever) {
+        listener = whoever;
+    }
+
+    /** Those that are on and happen to one device. */
+    List<String> onFor(String device) {
+        return on.stream().filter(id -> id.endsWith(":" + device)).sorted().toList();
     }
 
     /** Of this attachment: another each time it is plugged in. */

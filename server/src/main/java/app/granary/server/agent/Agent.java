@@ -6,6 +6,7 @@ import app.granary.core.machine.Network;
 import app.granary.core.machine.Machine;
 import java.time.Instant;
 import java.util.Optional;
+import java.util.Set;
 import java.util.UUID;
 
 /** A computer that has joined, for as long as it runs. Safe for several threads. */
@@ -17,14 +18,17 @@ final class Agent {
     private final Instant since;
     private final LineHost host;
     private volatile Instant heardAt;
+    private volatile Set<String> disks;
     private volatile Optional<Network> network = Optional.empty();
 
     /**
      * @param name        as it calls itself
      * @param joinedBy    who made its code
      * @param tokenDigest SHA-256 of what it shows itself by
+     * @param disks       those it last told of, by their ids
      */
-    Agent(UUID id, String name, String joinedBy, byte[] tokenDigest, Instant since, Instant heardAt) {
+    Agent(UUID id, String name, String joinedBy, byte[] tokenDigest, Instant since, Instant heardAt, Set<String> disks) {
+        this.disks = disks;
         this.id = id;
         this.name = name;
         this.joinedBy = joinedBy;
@@ -80,7 +84,19 @@ final class Agent {
         network = Optional.of(carries);
     }
 
-    /** What it told of itself; empty until it did. */
+    /** The disks it last told of, also before this start of Granary. */
+    Set<String> disks() {
+        return disks;
+    }
+
+    /** @return whether they are others than before */
+    boolean toldOf(Set<String> now) {
+        boolean others = !now.equals(disks);
+        disks = Set.copyOf(now);
+        return others;
+    }
+
+    /** What it told of itself since Granary was started; empty until it did. */
     Optional<HostState> state() {
         return host.state();
     }

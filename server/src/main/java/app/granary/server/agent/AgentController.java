@@ -2,7 +2,6 @@ package app.granary.server.agent;
 
 import app.granary.core.machine.Network;
 import app.granary.engine.host.ImageStore;
-import app.granary.server.home.GranarySettings;
 import app.granary.server.journal.Journal;
 import app.granary.server.problem.Refused;
 import io.swagger.v3.oas.annotations.media.Schema;
@@ -15,7 +14,6 @@ import java.nio.file.Path;
 import java.security.Principal;
 import java.time.Instant;
 import java.util.List;
-import java.util.Optional;
 import java.util.UUID;
 import org.springframework.http.HttpStatus;
 import org.springframework.web.bind.annotation.DeleteMapping;
@@ -33,23 +31,18 @@ import org.springframework.web.bind.annotation.RestController;
 class AgentController {
     private final Agents agents;
     private final AgentsHere here;
-    private final JoinCodes codes;
-    private final GranarySettings settings;
-    private final Optional<AgentPort> port;
+    private final Invitations invitations;
     private final AgentArchive archive;
     private final ImageStore store;
     private final Journal journal;
 
-    AgentController(Agents agents, AgentsHere here, JoinCodes codes, GranarySettings settings, Optional<AgentPort> port,
-        AgentArchive archive, ImageStore store,
+    AgentController(Agents agents, AgentsHere here, Invitations invitations, AgentArchive archive, ImageStore store,
         Journal journal) {
         this.archive = archive;
         this.store = store;
         this.agents = agents;
         this.here = here;
-        this.codes = codes;
-        this.settings = settings;
-        this.port = port;
+        this.invitations = invitations;
         this.journal = journal;
     }
 
@@ -64,14 +57,10 @@ class AgentController {
     /** Good once, for a quarter of an hour, and shown only now. */
     @PostMapping("/codes")
     CodeMade code(Principal who) throws IOException {
-        AgentPort open = port.orElseThrow(() -> new Refused(HttpStatus.CONFLICT, "not-listening", "",
-            "This Granary listens for no other computers. Start it with --listen and an address of this machine that they reach."));
-        JoinCodes.Made made = codes.make(OfficeCertificate.of(settings).digest(), who.getName());
-        journal.add(who.getName(), "make code", "agents", Journal.Result.NOTE, who.getName() + " made a code for a computer to join by.");
-        String address = "https://" + Listen.parse(settings.listen()).address() + ":" + open.port();
+        Invitations.Invitation made = invitations.make(who.getName());
         String digits = archive.digits();
-        return new CodeMade(made.code().text(), made.expiresAt(), "granary-agent join " + address + " --code " + made.code().text(),
-            digits.isEmpty() ? "" : "curl -kO " + address + AgentPort.PATH + AgentArchive.NAME, digits);
+        return new CodeMade(made.code(), made.expiresAt(), "granary-agent join " + made.address() + " --code " + made.code(),
+            digits.isEmpty() ? "" : "curl -kO " + made.address() + AgentPort.PATH + AgentArchive.NAME, digits);
     }
 
     /**

@@ -1,9 +1,13 @@
 package app.granary.server.agent;
 
+import app.granary.server.column.TextList;
+import jakarta.persistence.Convert;
 import jakarta.persistence.Entity;
 import jakarta.persistence.Id;
 import java.time.Instant;
 import java.util.HexFormat;
+import java.util.List;
+import java.util.Set;
 import java.util.UUID;
 
 /** A computer that joined, across restarts. What it shows itself by is not kept, only the SHA-256 of it, in hexadecimal. */
@@ -16,6 +20,8 @@ class AgentRow {
     private String tokenDigest;
     private Instant since;
     private Instant heardAt;
+    @Convert(converter = TextList.class)
+    private List<String> disks;
 
     protected AgentRow() {
     }
@@ -27,10 +33,11 @@ class AgentRow {
         this.tokenDigest = HexFormat.of().formatHex(agent.tokenDigest());
         this.since = agent.since();
         this.heardAt = agent.heardAt();
+        this.disks = List.copyOf(agent.disks());
     }
 
     Agent agent() {
-        return new Agent(id, name, joinedBy, HexFormat.of().parseHex(tokenDigest), since, heardAt);
+        return new Agent(id, name, joinedBy, HexFormat.of().parseHex(tokenDigest), since, heardAt, Set.copyOf(disks));
     }
 
     UUID id() {
@@ -39,5 +46,10 @@ class AgentRow {
 
     void heard(Instant at) {
         heardAt = at;
+    }
+
+    /** Which disks it told of, so that it is known again when it joins anew. */
+    void told(Set<String> of) {
+        disks = of.stream().sorted().toList();
     }
 }

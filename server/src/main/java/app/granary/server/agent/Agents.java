@@ -1,6 +1,5 @@
 package app.granary.server.agent;
 
-import app.granary.engine.host.HostDisk;
 import app.granary.engine.line.Message;
 import app.granary.server.change.Changes;
 import app.granary.server.computer.DisksChanged;
@@ -12,13 +11,12 @@ import app.granary.server.target.TypedThere;
 import java.io.IOException;
 import java.security.SecureRandom;
 import java.time.Clock;
-import java.util.HashSet;
+import java.util.Collections;
 import java.util.HexFormat;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
 import java.util.UUID;
-import java.util.stream.Collectors;
 import org.springframework.context.ApplicationEventPublisher;
 import org.springframework.stereotype.Service;
 
@@ -65,7 +63,7 @@ class Agents {
         byte[] token = new byte[TOKEN_BYTES];
         random.nextBytes(token);
         String text = HexFormat.of().formatHex(token);
-        Agent agent = new Agent(UUID.randomUUID(), name, codeBy, AgentsHere.digest(text), clock.instant(), clock.instant());
+        Agent agent = new Agent(UUID.randomUUID(), name, codeBy, AgentsHere.digest(text), clock.instant(), clock.instant(), Set.of());
         here.add(agent);
         journal.add(codeBy, "join", name, Journal.Result.NOTE, name + " joined the office by a code of " + codeBy + ".");
         changes.note(Changes.Noun.COMPUTERS);
@@ -74,8 +72,9 @@ class Agents {
 
     /** It told what it is and has. One that has its disks, and is silent, was the same computer before it joined anew. */
     void told(Agent agent) throws IOException {
+        here.told(agent);
         for (Agent before : here.all()) {
-            if (before != agent && !before.host().here() && shareADisk(before, agent)) {
+            if (before != agent && !before.host().here() && !Collections.disjoint(before.disks(), agent.disks())) {
                 end(before);
             }
         }
@@ -93,17 +92,6 @@ class Agents {
                     + " somebody typed what confirms that " + target.inFull() + " may be overwritten.");
                 changes.note(Changes.Noun.TARGETS);
             });
-    }
-
-    private static boolean shareADisk(Agent one, Agent other) {
-        Set<String> disks = disks(one);
-        disks.retainAll(disks(other));
-        return !disks.isEmpty();
-    }
-
-    private static Set<String> disks(Agent of) {
-        return of.state().map(told -> told.computer().disks().stream().map(HostDisk::id).collect(Collectors.toSet()))
-            .orElseGet(HashSet::new);
     }
 
     private void end(Agent agent) throws IOException {

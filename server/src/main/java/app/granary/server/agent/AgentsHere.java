@@ -1,5 +1,6 @@
 package app.granary.server.agent;
 
+import app.granary.engine.host.HostDisk;
 import app.granary.engine.hosts.Member;
 import java.nio.charset.StandardCharsets;
 import java.security.MessageDigest;
@@ -11,8 +12,10 @@ import java.util.Comparator;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.UUID;
 import java.util.concurrent.ConcurrentHashMap;
+import java.util.stream.Collectors;
 import org.springframework.boot.context.event.ApplicationStartedEvent;
 import org.springframework.context.event.EventListener;
 import org.springframework.scheduling.annotation.Scheduled;
@@ -40,6 +43,18 @@ class AgentsHere {
     void add(Agent agent) {
         rows.save(new AgentRow(agent));
         here.put(agent.id(), agent);
+    }
+
+    /** What it is known again by. */
+    void told(Agent agent) {
+        Set<String> disks = agent.state().map(told -> told.computer().disks().stream().map(HostDisk::id).collect(Collectors.toSet()))
+            .orElseGet(Set::of);
+        if (agent.toldOf(disks)) {
+            rows.findById(agent.id()).ifPresent(row -> {
+                row.told(disks);
+                rows.save(row);
+            });
+        }
     }
 
     void remove(Agent agent) {

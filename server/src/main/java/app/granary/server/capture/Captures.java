@@ -78,11 +78,19 @@ public class Captures {
         Storage storage, boolean encrypted, String naming, String afterwards, Instant startsAt) {
     }
 
-    /** Puts a night's images into the queue, in place of what waited for that night before. */
-    public synchronized void queueNight(LocalDate night, List<Planned> rows, String who) {
+    /**
+     * Puts a night's images into the queue, in place of what waited for that night before; what is being made of it goes on.
+     *
+     * @return how many wait now
+     */
+    public synchronized int queueNight(LocalDate night, List<Planned> rows, String who) {
         queue.waiting().stream().filter(run -> night.equals(run.night()))
             .forEach(run -> queue.takeOut(run.id(), "The night was started again."));
-        rows.forEach(row -> queuePlanned(night, row, who));
+        Set<UUID> underWay = queue.open().stream().filter(run -> run.state() == Run.State.RUNNING && night.equals(run.night()))
+            .map(Run::planId).collect(Collectors.toSet());
+        List<Planned> asked = rows.stream().filter(row -> !underWay.contains(row.planId)).toList();
+        asked.forEach(row -> queuePlanned(night, row, who));
+        return asked.size();
     }
 
     /** Puts one image of a night into the queue, unless that plan had one in that night already. */
@@ -106,9 +114,10 @@ public class Captures {
         return queue.open().stream().filter(run -> run.kind() == Run.Kind.CAPTURE).map(Run::diskId).collect(Collectors.toSet());
     }
 
-    /** Whether anything of a night is waiting or under way. */
-    public boolean nightUnderWay(LocalDate night) {
-        return queue.open().stream().anyMatch(run -> night.equals(run.night()));
+    /** The plans whose image of a night is under way or waits. */
+    public Set<UUID> plansOf(LocalDate night) {
+        return queue.open().stream().filter(run -> night.equals(run.night()) && run.planId() != null).map(Run::planId)
+            .collect(Collectors.toSet());
     }
 
     /** Carries an unfinished capture on, from its own disk. */

@@ -18,6 +18,7 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.Set;
 import java.util.UUID;
 import org.springframework.stereotype.Component;
 
@@ -41,7 +42,7 @@ class NightPages {
      * @param tonight   whether it is the one that is now, or comes next
      * @param stripFrom where the strip begins, {@code stripTo} where it ends
      * @param begins    nothing starts earlier
-     * @param started   whether its images wait in the queue or run
+     * @param started   whether all its images wait in the queue or run; of some of them see {@link NightRow#queued}
      * @param paceNote  what to know of simulated devices; empty when they are real
      */
     record NightPage(LocalDate date, boolean tonight, String title, String sentence, String zone, Instant stripFrom, Instant stripTo,
@@ -56,12 +57,13 @@ class NightPages {
      * @param capturedAt  likely end of capturing, when reading back begins
      * @param latestEnd   it has ended by then 19 times in 20
      * @param overdueDays days past its due date; 0 when it is due that night
+     * @param queued      whether it waits in the queue or runs
      */
     record NightRow(UUID planId, String plan, String computer, String disk, String diskId, String driveId, String drive, @Schema(types = {
         "string", "null"}) Instant bootAt,
         @Schema(types = {"string", "null"}) Instant hereSince, Instant start, Instant capturedAt,
         Instant end, Instant latestEnd, Instant windowFrom, Instant windowTo, String slack, String chance, boolean pinned,
-        boolean pinnedDrive, long overdueDays, boolean encrypted, String because, Working working){
+        boolean pinnedDrive, long overdueDays, boolean encrypted, boolean queued, String because, Working working){
     }
 
     /** @param help the one change that would make it fit; null when no single one would */
@@ -95,7 +97,8 @@ class NightPages {
     NightPage page(Nights.Planned planned, boolean tonight) {
         OfficeCalendar calendar = planned.calendar();
         Night night = planned.night();
-        List<NightRow> rows = night.rows().stream().map(row -> row(row, planned)).toList();
+        Set<UUID> queued = starts.queued(planned.date());
+        List<NightRow> rows = night.rows().stream().map(row -> row(row, planned, queued)).toList();
         List<NightMisfit> misfits = night.misfits().stream().map(misfit -> misfit(misfit, planned)).toList();
         Instant closes = calendar.closing(planned.date());
         Instant opens = calendar.opening(planned.date().plusDays(1));
@@ -113,7 +116,7 @@ class NightPages {
                     idle.due().orElse(null)))
                 .toList(),
             planned.drives().stream().map(drive -> new NightDriveLine(drive.id(), drive.name())).toList(), todos(planned), paceNote,
-            starts.started(planned.date()));
+            !rows.isEmpty() && rows.stream().allMatch(NightRow::queued));
     }
 
     private static String title(LocalDate date, boolean tonight) {
@@ -125,7 +128,7 @@ class NightPages {
         return date.getDayOfWeek().getDisplayName(TextStyle.FULL, Locale.ENGLISH);
     }
 
-    private NightRow row(Night.Row row, Nights.Planned planned) {
+    private NightRow row(Night.Row row, Nights.Planned planned, Set<UUID> queued) {
         NightTasks.Reckoned reckoned = planned.reckoned().get(row.task().id());
         long length = row.end().getEpochSecond() - row.start().getEpochSecond();
         Instant captured = row.end().minusSeconds(Math.round(length * reckoned.times().get(row.drive().id()).readBackShare()));
@@ -137,7 +140,8 @@ class NightPages {
             row.windowEnd(),
             Durations.length(Math.max(0, row.slack().toSeconds())), NightWorkings.chance(row.chance()),
             row.task().pin().start().isPresent(), row.task().pin().driveId().isPresent(),
-            row.task().overdue().toDays(), reckoned.plan().plan().storing().encrypted(), row.because(),
+            row.task().overdue().toDays(), reckoned.plan().plan().storing().encrypted(), queued.contains(reckoned.plan().id()),
+            row.because(),
             NightWorkings.row(row, reckoned, planned.calendar().zone(), pace.times()));
     }
 

@@ -12,6 +12,7 @@ import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import java.util.UUID;
 import org.springframework.http.HttpStatus;
 import org.springframework.stereotype.Component;
@@ -53,8 +54,7 @@ class NightStarts {
             throw new Refused(HttpStatus.CONFLICT, "nothing-due", "",
                 "Nothing runs that night, so there is nothing to start. See below why what is due does not fit.");
         }
-        captures.queueNight(date, rows, who);
-        return rows.size();
+        return captures.queueNight(date, rows, who);
     }
 
     /**
@@ -79,7 +79,8 @@ class NightStarts {
             plan.naming().text(), plan.afterwards().word(), row.start());
     }
 
-    boolean started(LocalDate date) {
-        return captures.nightUnderWay(date);
+    /** The plans whose image of that night waits in the queue or is being made: started by a person, or because their computer is here. */
+    Set<UUID> queued(LocalDate date) {
+        return captures.plansOf(date);
     }
 }

@@ -5,6 +5,7 @@ import app.granary.core.cover.TwoPlaces;
 import app.granary.core.destination.PlaceKind;
 import app.granary.core.plan.OfficeCalendar;
 import app.granary.core.today.TodayFacts;
+import app.granary.server.capture.Captures;
 import app.granary.server.computer.DisksOnRecord;
 import app.granary.server.destination.Destinations;
 import app.granary.server.image.Images;
@@ -33,9 +34,12 @@ class CoverLines {
     private final Destinations destinations;
     private final OfficeDays office;
     private final Restorations restorations;
+    private final Captures captures;
     private final Clock clock;
 
-    CoverLines(DisksOnRecord disks, Plans plans, Destinations destinations, OfficeDays office, Restorations restorations, Clock clock) {
+    CoverLines(DisksOnRecord disks, Plans plans, Destinations destinations, OfficeDays office, Restorations restorations, Captures captures,
+        Clock clock) {
+        this.captures = captures;
         this.disks = disks;
         this.plans = plans;
         this.destinations = destinations;
@@ -61,6 +65,13 @@ class CoverLines {
     record Covered(CoverLine line, TodayFacts.Disk disk) {
     }
 
+    /** What besides images stands for a disk, in words behind how it is covered. */
+    private record Besides(Set<String> spared, Set<String> queued) {
+        String words(String diskId) {
+            return (spared.contains(diskId) ? "; a spare is ready" : "") + (queued.contains(diskId) ? "; in the queue" : "");
+        }
+    }
+
     /** @param byDisk every kept image by its disk, newest first */
     List<Covered> of(Map<String, List<Images.Standings>> byDisk) {
         Map<String, List<Plans.Saved>> planned = plans.all().stream().filter(saved -> !saved.paused())
@@ -70,15 +81,16 @@ class CoverLines {
             .collect(Collectors.toSet());
         OfficeCalendar calendar = office.days().calendar();
         LocalDate tonight = calendar.nightOf(clock.instant());
+        Besides besides = new Besides(spared, captures.disks());
         return disks.all().stream()
             .sorted(Comparator.comparing(DisksOnRecord.DiskOnRecord::computer).thenComparing(DisksOnRecord.DiskOnRecord::name))
             .map(disk -> line(disk, byDisk.getOrDefault(disk.id(), List.of()),
-                planned.getOrDefault(disk.id(), List.of()), places, calendar, tonight, spared.contains(disk.id())))
+                planned.getOrDefault(disk.id(), List.of()), places, calendar, tonight, besides))
             .toList();
     }
 
     private Covered line(DisksOnRecord.DiskOnRecord disk, List<Images.Standings> images, List<Plans.Saved> planned,
-        Map<String, Destinations.Place> places, OfficeCalendar calendar, LocalDate tonight, boolean spared) {
+        Map<String, Destinations.Place> places, OfficeCalendar calendar, LocalDate tonight, Besides besides) {
         Optional<Images.Standings> newest = Optional.empty();
         List<Images.Standings> proven = new ArrayList<>();
         for (Images.Standings image : images) { // each visit looks at all images of the office
@@ -105,7 +117,7 @@ class CoverLines {
             newest.flatMap(image -> image.standing().level()).map(level -> level.ordinal() + 1).orElse(0),
             newest.map(image -> image.standing().stale(clock.instant())).orElse(false),
             newest.map(Images.Standings::destination).orElse(""), due.orElse(null), cover.state().word(),
-            cover.words() + (spared ? "; a spare is ready" : ""), missing);
+            cover.words() + besides.words(disk.id()), missing);
         return new Covered(line, new TodayFacts.Disk(disk.computerId().toString(), disk.computer(), disk.name(), disk.id(), cover.state(),
             due.isPresent(), due.filter(tonight::equals).isPresent(), line.words(), missing));
     }

@@ -120,6 +120,11 @@ class AgentsTest extends ServerTestBase {
         assertEquals("TRIPOD", line.get("name").asText());
         assertEquals("here", line.get("state").asText());
         assertTrue(!line.get("computerId").isNull(), "a computer of that name is on record");
+        for (int i = 0; i < 100 && rows.findAll().stream().allMatch(row -> row.agent().disks().isEmpty()); i++) {
+            Thread.sleep(50);
+        }
+        assertEquals(line.get("disks").asInt(), rows.findAll().get(0).agent().disks().size(),
+            "by its disks it is known again, also after a restart");
         assertTrue(refused(code).contains("was used already"), "a code is good once");
         http.perform(delete("/api/v1/agents/" + line.get("id").asText()).with(csrf().asHeader())).andExpect(status().isNoContent());
         assertEquals(1, agent.get(30, TimeUnit.SECONDS), "it ends when it is sent away");

@@ -18,6 +18,12 @@ public final class TestRuns {
         return run;
     }
 
+    public static Run running(NewRun asked, Instant at) {
+        RunRow run = new RunRow(asked, at, "ada");
+        run.begin(asked.imageName(), at);
+        return run;
+    }
+
     public static Run ended(NewRun asked, Instant at, Run.State state, Instant until, String sentence) {
         RunRow run = new RunRow(asked, at, "ada");
         run.begin(asked.imageName(), at);

@@ -106,7 +106,7 @@ class WaitingRunsTest extends RunsFixture {
         when(repository.findById(planned.id())).thenReturn(Optional.of(planned));
         restart.takeUp();
         assertEquals(List.of(planned), queue.waiting());
-        assertTrue(captures.nightUnderWay(LocalDate.of(2026, 11, 24)));
+        assertEquals(java.util.Set.of(planned.planId()), captures.plansOf(LocalDate.of(2026, 11, 24)));
         runs.startNow(planned.id(), Passphrase.NONE, "ada");
         assertEquals("It waits for its passphrase, which was not kept when Granary ended.", planned.outcome());
         when(prospects.of("d", STORAGE, true))
