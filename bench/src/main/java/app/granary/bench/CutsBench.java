@@ -9,6 +9,7 @@ import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Random;
+import java.util.stream.Stream;
 
 /**
  * A computer's disk, to the office by a cable that is cut twenty times, and to the office or to its own drive while either side is killed
@@ -160,7 +161,15 @@ final class CutsBench {
         }
         String state = ended(run);
         here();
-        return state.equals("done") ? sound(to, name) : leftOver(to, name, i);
+        boolean told = state.equals("done") ? sound(to, name) : leftOver(to, name, i);
+        if (!told) {
+            System.out.println("    " + name + " ended as " + office.get("/api/v1/runs/" + run) + "; there lies:");
+            try (Stream<Path> there = Files.walk(to)) {
+                there.filter(each -> each.toString().contains(name)).forEach(each -> System.out.println("      " + each));
+            }
+            System.out.println("    unfinished: " + office.get("/api/v1/unfinished"));
+        }
+        return told;
     }
 
     /** Whatever lies there is unfinished, and is carried on or discarded. */
