@@ -5,12 +5,12 @@ import app.granary.core.fault.FaultException;
 import app.granary.engine.line.LineFiles;
 import app.granary.engine.line.LineJson;
 import app.granary.engine.line.Message;
+import app.granary.engine.progress.Rest;
 import app.granary.engine.progress.Watch;
 import java.io.IOException;
 import java.net.URLEncoder;
 import java.net.http.HttpRequest;
 import java.net.http.HttpResponse;
-import java.nio.channels.ClosedByInterruptException;
 import java.nio.charset.StandardCharsets;
 import java.time.Duration;
 import java.util.concurrent.CompletableFuture;
@@ -83,8 +83,7 @@ final class Carrier implements LineFiles.Carrier {
             } catch (Answered answer) {
                 throw (IOException) answer.getCause();
             } catch (InterruptedException stopped) {
-                Thread.currentThread().interrupt();
-                throw new ClosedByInterruptException();
+                throw Rest.interrupted();
             } catch (IOException | ExecutionException | TimeoutException unanswered) {
                 if (System.nanoTime() > end) {
                     throw Fault.of(Fault.Kind.DEVICE_FAILED, "the office", "The office was not reached for a day. What had been sent lies "
@@ -97,12 +96,7 @@ final class Carrier implements LineFiles.Carrier {
     }
 
     private static void pause(long millis) throws IOException {
-        try {
-            Thread.sleep(millis);
-        } catch (InterruptedException stopped) {
-            Thread.currentThread().interrupt();
-            throw new ClosedByInterruptException();
-        }
+        Rest.millis(millis);
     }
 
     private static byte[] answered(Bulk.Answer answer) throws IOException, Answered {

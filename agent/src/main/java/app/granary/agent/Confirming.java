@@ -1,5 +1,6 @@
 package app.granary.agent;
 
+import app.granary.core.agent.Protocol;
 import app.granary.core.target.TargetDisk;
 import app.granary.engine.line.Message;
 import java.util.List;
@@ -57,7 +58,8 @@ final class Confirming {
         } else if (!office.test(new Message.Typed(meant.get(0).id(), meant.get(0).confirmation()))) {
             end("The office cannot be reached now. Nothing was confirmed.");
         } else {
-            end(meant.get(0).inFull() + " may be overwritten once, within 15 minutes, by who orders it at the office.");
+            end(meant.get(0).inFull() + " may be overwritten once, within " + Protocol.TYPED_GOOD_MINUTES
+                + " minutes, by who orders it at the office.");
         }
     }
 }

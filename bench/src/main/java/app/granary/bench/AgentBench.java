@@ -11,6 +11,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Optional;
 
 /** A computer somewhere else: how soon it is here, and what its image costs by way of the office against one made on the spot. */
 final class AgentBench {
@@ -160,14 +161,13 @@ final class AgentBench {
             Thread.sleep(3_000); // an agent looks every two seconds who uses its disks, and the other capture just did
             office.get("/api/v1/estimates?codec=zstd&level=3&diskId=" + id); // as a page does before an image can be asked for
             long began = System.nanoTime();
-            JsonNode run = JSON.readTree(office.post("/api/v1/runs", "{\"diskId\":\"" + id + "\",\"destinationId\":\"granary-folder\","
-                + "\"name\":\"BENCH-" + i + "\",\"codec\":\"zstd\",\"level\":3,\"splitBytes\":null,\"allBlocks\":false,\"keepSwap\":false,"
-                + "\"without\":[],\"passphrase\":null}", "application/json"));
-            JsonNode now = run;
-            while (now.get("endedAt").isNull()) {
+            String run = office.capture(id, "granary-folder", "BENCH-" + i, false);
+            Optional<JsonNode> end = office.ended(run);
+            while (end.isEmpty()) {
                 Thread.sleep(100);
-                now = JSON.readTree(office.get("/api/v1/runs/" + run.get("id").asText()));
+                end = office.ended(run);
             }
+            JsonNode now = end.get();
             if (!now.get("state").asText().equals("done")) {
                 throw new IOException(now.toString());
             }

@@ -8,6 +8,7 @@ import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
+import java.util.Optional;
 import java.util.Map;
 
 /**
@@ -87,10 +88,7 @@ final class CrowdBench {
         for (int i = 0; i < CROWD; i++) {
             for (JsonNode drive : drives) {
                 if (List.of("CRATE-" + i, "granary-bench-" + i).contains(drive.get("name").asText())) {
-                    out.add(JSON.readTree(office.post("/api/v1/runs", "{\"diskId\":\"" + disks.get("noise-" + i + ".img")
-                        + "\",\"destinationId\":\"" + drive.get("id").asText() + "\",\"name\":\"CROWD-" + i
-                        + "\",\"codec\":\"zstd\",\"level\":3,\"splitBytes\":null,\"allBlocks\":true,\"keepSwap\":true,"
-                        + "\"without\":[],\"passphrase\":null}", "application/json")).get("id").asText());
+                    out.add(office.capture(disks.get("noise-" + i + ".img"), drive.get("id").asText(), "CROWD-" + i, true));
                 }
             }
         }
@@ -110,9 +108,10 @@ final class CrowdBench {
             answers.add((System.nanoTime() - began) / 1e6);
             most = Math.max(most, JSON.readTree(office.get("/api/v1/runs/live")).size());
             for (String each : List.copyOf(open)) {
-                JsonNode now = JSON.readTree(office.get("/api/v1/runs/" + each));
-                if (!now.get("endedAt").isNull()) {
+                Optional<JsonNode> end = office.ended(each);
+                if (end.isPresent()) {
                     open.remove(each);
+                    JsonNode now = end.get();
                     if (!now.get("state").asText().equals("done")) {
                         throw new IOException(now.toString());
                     }

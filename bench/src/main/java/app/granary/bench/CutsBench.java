@@ -8,6 +8,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Optional;
 import java.util.Random;
 import java.util.stream.Stream;
 
@@ -124,16 +125,14 @@ final class CutsBench {
     private String order(String name, Path to) throws IOException, InterruptedException {
         here();
         String destination = to.equals(home()) ? "granary-folder" : driveId();
-        return JSON.readTree(office.post("/api/v1/runs", "{\"diskId\":\"" + disk + "\",\"destinationId\":\"" + destination
-            + "\",\"name\":\"" + name + "\",\"codec\":\"zstd\",\"level\":3,\"splitBytes\":null,\"allBlocks\":true,\"keepSwap\":true,"
-            + "\"without\":[],\"passphrase\":null}", "application/json")).get("id").asText();
+        return office.capture(disk, destination, name, true);
     }
 
     private String ended(String run) throws IOException, InterruptedException {
         for (int i = 0; i < 2_400; i++) {
-            JsonNode now = JSON.readTree(office.get("/api/v1/runs/" + run));
-            if (!now.get("endedAt").isNull()) {
-                return now.get("state").asText();
+            Optional<JsonNode> end = office.ended(run);
+            if (end.isPresent()) {
+                return end.get().get("state").asText();
             }
             Thread.sleep(50);
         }

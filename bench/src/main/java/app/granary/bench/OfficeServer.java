@@ -1,5 +1,7 @@
 package app.granary.bench;
 
+import com.fasterxml.jackson.databind.JsonNode;
+import com.fasterxml.jackson.databind.ObjectMapper;
 import java.io.IOException;
 import java.io.Reader;
 import java.net.CookieManager;
@@ -16,6 +18,7 @@ import java.sql.SQLException;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
+import java.util.Optional;
 import java.util.Properties;
 import java.util.function.Predicate;
 import java.util.regex.Matcher;
@@ -23,6 +26,7 @@ import java.util.regex.Pattern;
 
 /** A server of the built Granary over this machine's devices, asked as a browser asks. */
 final class OfficeServer implements AutoCloseable {
+    private static final ObjectMapper JSON = new ObjectMapper();
     private static final String ACCOUNT = "{\"name\":\"bench\",\"password\":\"a password for the bench\"}";
 
     private final Process server;
@@ -107,6 +111,23 @@ final class OfficeServer implements AutoCloseable {
 
     String post(String path, String body, String type) throws IOException, InterruptedException {
         return require(send("POST", path, body, type));
+    }
+
+    /**
+     * Asks for an image by zstd, level 3.
+     *
+     * @param all whether every block is read
+     * @return the run's id
+     */
+    String capture(String diskId, String destinationId, String name, boolean all) throws IOException, InterruptedException {
+        return JSON.readTree(post("/api/v1/runs", "{\"diskId\":\"" + diskId + "\",\"destinationId\":\"" + destinationId
+            + "\",\"name\":\"" + name + "\",\"codec\":\"zstd\",\"level\":3,\"splitBytes\":null,\"allBlocks\":" + all
+            + ",\"keepSwap\":" + all + ",\"without\":[],\"passphrase\":null}", "application/json")).get("id").asText();
+    }
+
+    /** How a run ended; empty while it has not. */
+    Optional<JsonNode> ended(String run) throws IOException, InterruptedException {
+        return Optional.of(JSON.readTree(get("/api/v1/runs/" + run))).filter(now -> !now.get("endedAt").isNull());
     }
 
     /** Milliseconds of the answer that so many in a hundred are quicker than; those before warm the server. */

@@ -3,13 +3,13 @@ package app.granary.standins;
 import app.granary.core.image.ImageName;
 import app.granary.engine.host.ImageAt;
 import app.granary.engine.host.Lender;
+import app.granary.engine.progress.Rest;
 import app.granary.engine.remote.RemoteFiles;
 import app.granary.engine.remote.ServedFolder;
 import java.io.IOException;
 import java.lang.reflect.InvocationHandler;
 import java.lang.reflect.InvocationTargetException;
 import java.lang.reflect.Proxy;
-import java.nio.channels.ClosedByInterruptException;
 import java.nio.file.Path;
 import java.util.Optional;
 
@@ -78,12 +78,7 @@ final class SimulatedLender implements Lender {
             double due = (double) carriedBytes / drives.writeRate(drive);
             long millis = (long) (due * 1000 - (System.nanoTime() - beganNanos) / 1e6);
             if (millis > 0) {
-                try {
-                    Thread.sleep(Math.min(LONGEST_HOLD_MILLIS, millis));
-                } catch (InterruptedException stopped) {
-                    Thread.currentThread().interrupt();
-                    throw new ClosedByInterruptException();
-                }
+                Rest.millis(Math.min(LONGEST_HOLD_MILLIS, millis));
             }
         }
 

@@ -10,6 +10,8 @@ public final class Protocol {
     public static final long BEAT_MILLIS = 10_000;
     /** Either side takes a line for broken on which nothing was heard for so long, in milliseconds. */
     public static final long SILENT_MILLIS = 30_000;
+    /** What is typed at a computer's console confirms its disk for so long, in minutes. */
+    public static final int TYPED_GOOD_MINUTES = 15;
 
     private Protocol() {
     }

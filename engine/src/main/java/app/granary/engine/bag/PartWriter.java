@@ -2,6 +2,7 @@ package app.granary.engine.bag;
 
 import app.granary.engine.openpgp.OpenPgp;
 import app.granary.engine.openpgp.Passphrase;
+import app.granary.engine.progress.Rest;
 import java.io.Closeable;
 import java.io.IOException;
 import java.nio.ByteBuffer;
@@ -151,8 +152,7 @@ final class PartWriter implements Closeable {
         } catch (ExecutionException failed) {
             throw failed.getCause() instanceof IOException io ? io : new IOException(failed.getCause());
         } catch (InterruptedException stopped) {
-            Thread.currentThread().interrupt();
-            throw new java.nio.channels.ClosedByInterruptException();
+            throw Rest.interrupted();
         } finally {
             push = null;
         }

@@ -9,6 +9,7 @@ import app.granary.engine.copy.BagCopy;
 import app.granary.engine.copy.Repair;
 import app.granary.engine.elsewhere.ElsewhereCheck;
 import app.granary.engine.elsewhere.ElsewhereImage;
+import app.granary.engine.progress.Rest;
 import app.granary.engine.progress.Watch;
 import app.granary.engine.source.DeviceHold;
 import app.granary.engine.source.RawSource;
@@ -46,12 +47,7 @@ final class MachineImaging implements Imaging {
         long end = System.nanoTime() + ENDING.toNanos();
         while (DeviceHold.isOurs(found.path()) && System.nanoTime() < end) {
             watch.requireGoingOn(found.disk().name());
-            try {
-                Thread.sleep(LOOK_MILLIS);
-            } catch (InterruptedException stopped) {
-                Thread.currentThread().interrupt();
-                throw new java.nio.channels.ClosedByInterruptException();
-            }
+            Rest.millis(LOOK_MILLIS);
         }
         return BlockDevices.hold(found.path(), found.disk().name());
     }

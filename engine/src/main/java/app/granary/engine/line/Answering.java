@@ -4,6 +4,7 @@ import app.granary.core.fault.Fault;
 import app.granary.core.fault.FaultException;
 import app.granary.engine.host.Host;
 import app.granary.engine.progress.Progress;
+import app.granary.engine.progress.Rest;
 import app.granary.engine.progress.Watch;
 import com.fasterxml.jackson.databind.JavaType;
 import com.fasterxml.jackson.databind.JsonNode;
@@ -253,12 +254,7 @@ public final class Answering {
         @Override
         public void requireGoingOn(String what) throws IOException {
             while (held && !stop) {
-                try {
-                    Thread.sleep(HELD_MILLIS);
-                } catch (InterruptedException ended) {
-                    Thread.currentThread().interrupt();
-                    throw new java.nio.channels.ClosedByInterruptException();
-                }
+                Rest.millis(HELD_MILLIS);
             }
             Watch.super.requireGoingOn(what);
         }

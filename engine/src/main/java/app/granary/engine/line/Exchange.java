@@ -3,6 +3,7 @@ package app.granary.engine.line;
 import app.granary.core.fault.Fault;
 import app.granary.engine.progress.Errand;
 import app.granary.engine.progress.Progress;
+import app.granary.engine.progress.Rest;
 import app.granary.engine.progress.Watch;
 import app.granary.engine.remote.NotNow;
 import com.fasterxml.jackson.databind.JsonNode;
@@ -153,8 +154,7 @@ final class Exchange {
                 + " s. Look at its cable, then try again.").asException();
         } catch (InterruptedException stopped) {
             tell(new Message.Stop(key));
-            Thread.currentThread().interrupt();
-            throw new java.nio.channels.ClosedByInterruptException();
+            throw Rest.interrupted();
         } catch (ExecutionException failed) {
             throw failed.getCause() instanceof IOException known ? known : new IOException(failed.getCause());
         } finally {

@@ -2,6 +2,7 @@ package app.granary.engine.line;
 
 import app.granary.core.fault.Fault;
 import app.granary.engine.host.Lender;
+import app.granary.engine.progress.Rest;
 import app.granary.engine.remote.PatientFiles;
 import app.granary.engine.remote.RemoteFiles;
 import java.io.Closeable;
@@ -93,8 +94,7 @@ public final class Lent implements Closeable {
                 }
             }
         } catch (InterruptedException stopped) {
-            Thread.currentThread().interrupt();
-            throw new java.nio.channels.ClosedByInterruptException();
+            throw Rest.interrupted();
         } finally {
             waiting.remove(ask.key(), mine);
         }

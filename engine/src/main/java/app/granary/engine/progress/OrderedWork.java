@@ -55,8 +55,7 @@ public final class OrderedWork<T> implements Closeable {
             }
             throw cause instanceof RuntimeException unchecked ? unchecked : new IllegalStateException(cause);
         } catch (InterruptedException stopped) {
-            Thread.currentThread().interrupt();
-            throw new java.nio.channels.ClosedByInterruptException();
+            throw Rest.interrupted();
         }
     }
 

@@ -1,11 +1,11 @@
 package app.granary.engine.remote;
 
 import app.granary.core.fault.Fault;
+import app.granary.engine.progress.Rest;
 import java.io.IOException;
 import java.lang.reflect.InvocationHandler;
 import java.lang.reflect.InvocationTargetException;
 import java.lang.reflect.Proxy;
-import java.nio.channels.ClosedByInterruptException;
 import java.time.Duration;
 import java.util.function.BooleanSupplier;
 
@@ -44,11 +44,6 @@ public final class PatientFiles {
             throw Fault.of(Fault.Kind.DEVICE_FAILED, "folder", "The computer that has the drive was not reached for a day. What had been "
                 + "sent lies there unfinished, and can be carried on.").asException();
         }
-        try {
-            Thread.sleep(AGAIN_MILLIS);
-        } catch (InterruptedException ended) {
-            Thread.currentThread().interrupt();
-            throw new ClosedByInterruptException();
-        }
+        Rest.millis(AGAIN_MILLIS);
     }
 }

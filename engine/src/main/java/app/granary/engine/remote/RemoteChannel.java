@@ -1,10 +1,10 @@
 package app.granary.engine.remote;
 
 import app.granary.core.fault.FaultException;
+import app.granary.engine.progress.Rest;
 import java.io.IOException;
 import java.nio.ByteBuffer;
 import java.nio.MappedByteBuffer;
-import java.nio.channels.ClosedByInterruptException;
 import java.nio.channels.ClosedChannelException;
 import java.nio.channels.FileChannel;
 import java.nio.channels.FileLock;
@@ -65,8 +65,7 @@ final class RemoteChannel extends FileChannel {
         try {
             return what.get();
         } catch (InterruptedException stopped) {
-            Thread.currentThread().interrupt();
-            throw new ClosedByInterruptException();
+            throw Rest.interrupted();
         } catch (ExecutionException failed) {
             throw failed.getCause() instanceof FaultException known ? known.fault().asException()
                 : new IOException(failed.getCause().getMessage(), failed.getCause());

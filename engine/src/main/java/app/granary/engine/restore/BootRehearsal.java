@@ -1,6 +1,7 @@
 package app.granary.engine.restore;
 
 import app.granary.core.fault.Fault;
+import app.granary.engine.progress.Rest;
 import java.awt.image.BufferedImage;
 import java.io.BufferedWriter;
 import java.io.ByteArrayOutputStream;
@@ -95,8 +96,7 @@ public final class BootRehearsal {
             String said = Files.exists(serial) ? new String(Files.readAllBytes(serial), StandardCharsets.ISO_8859_1) : "";
             return new Seen(kept, rested, said.substring(0, Math.min(LONGEST_SERIAL, said.length())));
         } catch (InterruptedException stopped) {
-            Thread.currentThread().interrupt();
-            throw new java.nio.channels.ClosedByInterruptException();
+            throw Rest.interrupted();
         } finally {
             machine.destroyForcibly();
             app.granary.engine.source.Folders.delete(folder);

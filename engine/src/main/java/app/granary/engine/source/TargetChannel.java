@@ -1,9 +1,9 @@
 package app.granary.engine.source;
 
+import app.granary.engine.progress.Rest;
 import java.io.Closeable;
 import java.io.IOException;
 import java.nio.ByteBuffer;
-import java.nio.channels.ClosedByInterruptException;
 import java.nio.channels.FileChannel;
 import java.nio.file.Path;
 import java.nio.file.StandardOpenOption;
@@ -77,8 +77,7 @@ final class TargetChannel implements Closeable {
         try {
             return buffers.take();
         } catch (InterruptedException stopped) {
-            Thread.currentThread().interrupt();
-            throw new ClosedByInterruptException();
+            throw Rest.interrupted();
         }
     }
 

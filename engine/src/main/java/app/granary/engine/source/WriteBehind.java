@@ -1,9 +1,9 @@
 package app.granary.engine.source;
 
 import app.granary.core.fault.Fault;
+import app.granary.engine.progress.Rest;
 import java.io.Closeable;
 import java.io.IOException;
-import java.nio.channels.ClosedByInterruptException;
 import java.util.OptionalLong;
 import java.util.concurrent.ExecutionException;
 import java.util.concurrent.ExecutorService;
@@ -61,8 +61,7 @@ final class WriteBehind implements Closeable {
         try {
             later(OptionalLong.empty(), action, () -> {}).get();
         } catch (InterruptedException stopped) {
-            Thread.currentThread().interrupt();
-            throw new ClosedByInterruptException();
+            throw Rest.interrupted();
         } catch (ExecutionException unforeseen) {
             throw new IllegalStateException(unforeseen.getCause());
         }

@@ -1,12 +1,11 @@
 package app.granary.server.account;
 
 import app.granary.core.fault.Fault;
+import app.granary.engine.bag.Digests;
 import app.granary.server.journal.Journal;
 import app.granary.server.home.GranarySettings;
 import jakarta.servlet.http.HttpSession;
 import java.io.IOException;
-import java.security.MessageDigest;
-import java.security.NoSuchAlgorithmException;
 import java.security.SecureRandom;
 import java.time.Clock;
 import java.time.Duration;
@@ -206,12 +205,7 @@ public class Accounts implements UserDetailsService {
     }
 
     private static String digest(String token) {
-        try {
-            return HexFormat.of()
-                .formatHex(MessageDigest.getInstance("SHA-256").digest(token.getBytes(java.nio.charset.StandardCharsets.UTF_8)));
-        } catch (NoSuchAlgorithmException impossible) {
-            throw new IllegalStateException(impossible);
-        }
+        return Digests.of(token.getBytes(java.nio.charset.StandardCharsets.UTF_8));
     }
 
     private static app.granary.core.fault.FaultException refuse(String sentence) {

@@ -1,10 +1,9 @@
 package app.granary.server.agent;
 
+import app.granary.engine.bag.Digests;
 import app.granary.engine.host.HostDisk;
 import app.granary.engine.hosts.Member;
 import java.nio.charset.StandardCharsets;
-import java.security.MessageDigest;
-import java.security.NoSuchAlgorithmException;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
@@ -78,11 +77,7 @@ class AgentsHere {
     }
 
     static byte[] digest(String token) {
-        try {
-            return MessageDigest.getInstance("SHA-256").digest(token.getBytes(StandardCharsets.UTF_8));
-        } catch (NoSuchAlgorithmException impossible) {
-            throw new IllegalStateException(impossible);
-        }
+        return Digests.sha256().digest(token.getBytes(StandardCharsets.UTF_8));
     }
 
     /** Those that had joined before Granary was stopped come back by themselves. */

@@ -1,5 +1,7 @@
 package app.granary.server.agent;
 
+import app.granary.engine.bag.Digests;
+import app.granary.engine.progress.Rest;
 import app.granary.server.home.GranarySettings;
 import app.granary.server.home.Private;
 import java.io.IOException;
@@ -9,7 +11,6 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.security.GeneralSecurityException;
 import java.security.KeyStore;
-import java.security.MessageDigest;
 import java.security.SecureRandom;
 import java.security.cert.Certificate;
 import java.util.HexFormat;
@@ -62,8 +63,7 @@ final class OfficeCertificate {
                 throw new IOException("keytool made no certificate: " + said.strip());
             }
         } catch (InterruptedException stopped) {
-            Thread.currentThread().interrupt();
-            throw new java.nio.channels.ClosedByInterruptException();
+            throw Rest.interrupted();
         }
         Files.deleteIfExists(word);
         Files.writeString(Files.createFile(word, Private.file()), secret + "\n");
@@ -82,7 +82,7 @@ final class OfficeCertificate {
     /** SHA-256 of the certificate as it is sent (RFC 5280, DER). */
     byte[] digest() throws IOException {
         try {
-            return MessageDigest.getInstance("SHA-256").digest(certificate().getEncoded());
+            return Digests.sha256().digest(certificate().getEncoded());
         } catch (GeneralSecurityException impossible) {
             throw new IllegalStateException(impossible);
         }

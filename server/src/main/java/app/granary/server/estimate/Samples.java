@@ -1,6 +1,7 @@
 package app.granary.server.estimate;
 
 import app.granary.engine.progress.Progress;
+import app.granary.engine.progress.Rest;
 import app.granary.engine.progress.Watch;
 import app.granary.engine.sample.SampleGoal;
 import app.granary.engine.host.HostEstimate;
@@ -115,8 +116,7 @@ class Samples {
             atOnce.acquire();
         } catch (InterruptedException stopped) {
             task.cancel(false); // who waits for the same one does not wait for ever
-            Thread.currentThread().interrupt();
-            throw new java.nio.channels.ClosedByInterruptException();
+            throw Rest.interrupted();
         }
         try {
             task.run();
@@ -135,8 +135,7 @@ class Samples {
             }
             throw cause instanceof RuntimeException unchecked ? unchecked : new IllegalStateException(cause);
         } catch (InterruptedException stopped) {
-            Thread.currentThread().interrupt();
-            throw new java.nio.channels.ClosedByInterruptException();
+            throw Rest.interrupted();
         } catch (CancellationException given) {
             throw new java.nio.channels.ClosedByInterruptException();
         }

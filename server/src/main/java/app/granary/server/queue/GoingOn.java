@@ -1,6 +1,7 @@
 package app.granary.server.queue;
 
 import app.granary.core.fault.Fault;
+import app.granary.engine.progress.Rest;
 import java.io.IOException;
 import org.springframework.stereotype.Component;
 
@@ -34,12 +35,7 @@ class GoingOn {
                 throw Fault.of(Fault.Kind.DEVICE_FAILED, run.goesOnIn(), "The computer that did it was sent away before it was heard of "
                     + "again.").asException();
             }
-            try {
-                Thread.sleep(LOOK_MILLIS);
-            } catch (InterruptedException ended) {
-                Thread.currentThread().interrupt();
-                throw new java.nio.channels.ClosedByInterruptException();
-            }
+            Rest.millis(LOOK_MILLIS);
         }
     }
 }

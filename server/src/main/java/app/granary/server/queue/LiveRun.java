@@ -3,6 +3,7 @@ package app.granary.server.queue;
 import app.granary.core.estimate.TimeLeft;
 import app.granary.engine.progress.Errand;
 import app.granary.engine.progress.Progress;
+import app.granary.engine.progress.Rest;
 import app.granary.engine.progress.Watch;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
@@ -170,12 +171,7 @@ public final class LiveRun implements Watch {
     }
 
     private static void rest(long millis) throws IOException {
-        try {
-            Thread.sleep(millis);
-        } catch (InterruptedException ended) {
-            Thread.currentThread().interrupt();
-            throw new java.nio.channels.ClosedByInterruptException();
-        }
+        Rest.millis(millis);
     }
 
     /** Seconds the work spent in some of its stages, pauses included. */

@@ -1,5 +1,6 @@
 package app.granary.server.target;
 
+import app.granary.core.agent.Protocol;
 import app.granary.core.disk.DiskIdentity;
 import app.granary.core.target.TargetDisk;
 import java.time.Clock;
@@ -16,7 +17,7 @@ import org.springframework.stereotype.Component;
  */
 @Component
 public class TypedThere {
-    private static final Duration GOOD_FOR = Duration.ofMinutes(15);
+    private static final Duration GOOD_FOR = Duration.ofMinutes(Protocol.TYPED_GOOD_MINUTES);
 
     private final Map<String, Typed> byTarget = new ConcurrentHashMap<>();
     private final Clock clock;
