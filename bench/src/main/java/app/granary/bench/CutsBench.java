@@ -1,5 +1,6 @@
 package app.granary.bench;
 
+import app.granary.engine.source.Folders;
 import app.granary.standins.Cable;
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.ObjectMapper;
@@ -22,6 +23,7 @@ final class CutsBench {
     private static final int TIMES = 20;
     private static final int PORT = 8498;
     private static final long WIRE = 60_000_000;
+    private static final long DISK = 120_000_000;
 
     private final Measure measure;
     private final Path folder;
@@ -41,7 +43,7 @@ final class CutsBench {
     }
 
     void run() throws IOException, InterruptedException {
-        Tool.shell("cd '" + folder + "' && mkdir -p TRIPOD-DRIVE && head -c 120000000 /dev/urandom > tripod.img");
+        Tool.shell("cd '" + folder + "' && mkdir -p TRIPOD-DRIVE && head -c " + DISK + " /dev/urandom > tripod.img");
         List<String> names = new ArrayList<>();
         try (Cable cable = new Cable(PORT, WIRE)) {
             start(true);
@@ -56,6 +58,8 @@ final class CutsBench {
                 cable.plug();
                 lost += ended(run).equals("done") && sound(home(), "CUT-" + i) ? 0 : 1;
             }
+            measure.report("a cut at 90 %, bytes sent again, in units of 64 MiB", List.of(sentAgain(cable, names, false)), 1);
+            measure.report("    the computer's agent killed at 90 %, and carried on", List.of(sentAgain(cable, names, true)), 1);
             measure.report("20 cuts of the cable, share that did not come to an image", List.of(lost / (double) TIMES), 0);
             lost = 0;
             for (int i = 0; i < TIMES; i++) {
@@ -72,6 +76,40 @@ final class CutsBench {
             untold += journal.contains(name) ? 0 : 1;
         }
         measure.report("    journal lines lost of " + names.size() + " images that were ordered", List.of((double) untold), 0);
+    }
+
+    /** What crossed the cable over the bytes of the image: what was sent twice, and what else computer and office say. */
+    private double sentAgain(Cable cable, List<String> names, boolean kill) throws IOException, InterruptedException {
+        String name = kill ? "NINETY-KILLED" : "NINETY-CUT";
+        names.add(name);
+        long before = cable.carriedToFar();
+        String run = order(name, home());
+        while (cable.carriedToFar() - before < DISK * 9 / 10) {
+            Thread.sleep(10);
+        }
+        if (kill) {
+            killAgent(cable);
+            ended(run);
+            here();
+            run = JSON.readTree(office.post("/api/v1/unfinished/granary-folder/" + name + "/carry-on", "{\"passphrase\":null}",
+                "application/json")).get("id").asText();
+        } else {
+            cable.pull();
+            Thread.sleep(2_000);
+            cable.plug();
+        }
+        if (!ended(run).equals("done") || !sound(home(), name)) {
+            throw new IOException(name + " did not come to an image: " + office.get("/api/v1/runs/" + run));
+        }
+        return (cable.carriedToFar() - before - Folders.bytes(home().resolve(name))) / (double) (64 << 20);
+    }
+
+    private void killAgent(Cable cable) throws IOException, InterruptedException {
+        agent.destroyForcibly().waitFor();
+        for (JsonNode each : JSON.readTree(office.get("/api/v1/agents"))) {
+            office.send("DELETE", "/api/v1/agents/" + each.get("id").asText(), "", "application/json");
+        }
+        join(cable);
     }
 
     private String journal = "";
@@ -152,11 +190,7 @@ final class CutsBench {
             office.kill();
             start(false);
         } else {
-            agent.destroyForcibly().waitFor();
-            for (JsonNode each : JSON.readTree(office.get("/api/v1/agents"))) {
-                office.send("DELETE", "/api/v1/agents/" + each.get("id").asText(), "", "application/json");
-            }
-            join(cable);
+            killAgent(cable);
         }
         String state = ended(run);
         here();

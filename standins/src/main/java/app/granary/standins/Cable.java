@@ -10,6 +10,7 @@ import java.net.ServerSocket;
 import java.net.Socket;
 import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
+import java.util.concurrent.atomic.AtomicLong;
 
 /** A stand-in for what lies between a computer and the office: it can be pulled, and carries no more than so many bytes a second. */
 public final class Cable implements Closeable {
@@ -19,6 +20,7 @@ public final class Cable implements Closeable {
     private final int far;
     private final long bytesPerSecond;
     private final Set<Socket> through = ConcurrentHashMap.newKeySet();
+    private final AtomicLong carriedToFar = new AtomicLong();
     private volatile boolean pulled;
 
     /**
@@ -47,8 +49,8 @@ public final class Cable implements Closeable {
             Socket out = new Socket(InetAddress.getLoopbackAddress(), far);
             through.add(in);
             through.add(out);
-            start(() -> carry(in, out));
-            start(() -> carry(out, in));
+            start(() -> carry(in, out, carriedToFar));
+            start(() -> carry(out, in, new AtomicLong()));
         } catch (ConnectException away) {
             in.close();
         }
@@ -70,13 +72,14 @@ public final class Cable implements Closeable {
         thread.start();
     }
 
-    private void carry(Socket from, Socket to) throws IOException, InterruptedException {
+    private void carry(Socket from, Socket to, AtomicLong carried) throws IOException, InterruptedException {
         byte[] piece = new byte[PIECE];
         try (from; to) {
             InputStream in = from.getInputStream();
             OutputStream out = to.getOutputStream();
             for (int count = in.read(piece); count >= 0; count = in.read(piece)) {
                 out.write(piece, 0, count);
+                carried.addAndGet(count);
                 Thread.sleep(count * 1000L / bytesPerSecond);
             }
         }
@@ -85,6 +88,11 @@ public final class Cable implements Closeable {
     /** Where it begins. */
     public int port() {
         return near.getLocalPort();
+    }
+
+    /** Bytes it has carried from those at the near end, as they went over it. */
+    public long carriedToFar() {
+        return carriedToFar.get();
     }
 
     /** Breaks all that goes through it, and lets nothing through from now on. */
