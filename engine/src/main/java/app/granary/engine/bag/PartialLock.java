@@ -19,7 +19,7 @@ import java.util.concurrent.ConcurrentHashMap;
  * process's lock on it back (POSIX, fcntl(2)).
  */
 public final class PartialLock implements Closeable {
-    private static final String ENDING = ".lock";
+    static final String ENDING = ".lock";
     private static final Set<Path> HELD = ConcurrentHashMap.newKeySet();
 
     private final Path file;
@@ -37,7 +37,7 @@ public final class PartialLock implements Closeable {
             .asException());
     }
 
-    /** Whether somebody is at work on it now. */
+    /** Whether somebody is at work on it now. A lock that nobody holds is removed. */
     public static boolean isHeld(Path partial) throws IOException {
         if (!Files.exists(of(partial))) {
             return false;

@@ -247,7 +247,10 @@ public final class Unfinished {
         }
     }
 
-    /** Of folders and logs without a name that nobody is writing now, in order. */
+    /**
+     * Of folders and logs without a name that nobody is writing now, in order. A lock whose holder was killed before it made anything is
+     * all there is of it, and goes.
+     */
     private static List<ImageName> nameless(Path destination) throws IOException {
         TreeMap<String, ImageName> out = new TreeMap<>();
         if (!Files.isDirectory(destination)) {
@@ -259,6 +262,10 @@ public final class Unfinished {
         }
         for (Path path : there) {
             String file = path.getFileName().toString();
+            if (file.endsWith(ImageName.PARTIAL + PartialLock.ENDING)) {
+                PartialLock.isHeld(path.resolveSibling(file.substring(0, file.length() - PartialLock.ENDING.length())));
+                continue;
+            }
             String partial = file.endsWith(ImageName.PARTIAL) && Files.isDirectory(path, LinkOption.NOFOLLOW_LINKS) ? file
                 : file.endsWith(ImageName.PARTIAL + ".log") ? file.substring(0, file.length() - ".log".length()) : "";
             if (!partial.isEmpty()) {

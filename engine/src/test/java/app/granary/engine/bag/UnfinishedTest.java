@@ -58,6 +58,14 @@ class UnfinishedTest {
         assertEquals(1, Unfinished.in(folder).size(), "its name is free again");
     }
 
+    /** A capture that is killed before it made its folder leaves a lock alone, which nobody ever took away. */
+    @Test
+    void aLockThatNobodyHoldsAndNothingElseGoes() throws IOException {
+        Tools.run(folder, ": > night.partial.lock; : > other.lock");
+        assertEquals(List.of(), Unfinished.remains(folder));
+        assertEquals("other.lock\n", Tools.run(folder, "ls -A"));
+    }
+
     @Test
     void whatIsUnderWayIsNobodyElses() throws IOException {
         BagWriter writing = begin();
