@@ -1,0 +1,133 @@
+package app.granary.engine.nbd;
+
+import app.granary.core.disk.BlockSource;
+import app.granary.core.disk.Sparse;
+import app.granary.core.fault.Fault;
+import java.io.Closeable;
+import java.io.IOException;
+import java.net.BindException;
+import java.net.InetAddress;
+import java.net.InetSocketAddress;
+import java.net.SocketAddress;
+import java.net.StandardProtocolFamily;
+import java.net.UnixDomainSocketAddress;
+import java.nio.channels.ClosedChannelException;
+import java.nio.channels.ServerSocketChannel;
+import java.nio.channels.SocketChannel;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.Set;
+import java.util.concurrent.ConcurrentHashMap;
+
+/**
+ * One disk, or an image as the disk it was made of, for programs that read disks by the open NBD protocol (fixed newstyle). It is only
+ * read. Safe for several threads.
+ */
+public final class NbdServer implements Closeable {
+    /** Whoever comes while so many are served already is turned away. */
+    private static final int MOST = 64;
+
+    private final ServerSocketChannel door;
+    private final SocketAddress address;
+    private final NbdExport export;
+    private final Set<SocketChannel> served = ConcurrentHashMap.newKeySet();
+
+    private NbdServer(ServerSocketChannel door, NbdExport export) throws IOException {
+        this.door = door;
+        this.address = door.getLocalAddress();
+        this.export = export;
+        start(this::answer, "granary-nbd");
+    }
+
+    /**
+     * On loopback, where nobody but this machine reaches it.
+     *
+     * @param port   0 for any that is free
+     * @param source stays its owner's to close; where it is {@link Sparse} that is told too
+     */
+    public static NbdServer onLoopback(int port, BlockSource source, String name) throws IOException {
+        ServerSocketChannel door = ServerSocketChannel.open();
+        try {
+            door.bind(new InetSocketAddress(InetAddress.getLoopbackAddress(), port));
+        } catch (BindException taken) {
+            door.close();
+            throw Fault.of(Fault.Kind.BAD_CHOICE, "port", "Port " + port + " is taken. Choose another, or none for one that is free.")
+                .asException();
+        }
+        return new NbdServer(door, new NbdExport(source, name));
+    }
+
+    /** At a path where nothing is yet; it goes when this is closed. */
+    public static NbdServer onSocket(Path path, BlockSource source, String name) throws IOException {
+        if (Files.exists(path)) {
+            throw Fault.of(Fault.Kind.BAD_CHOICE, path.toString(), "There is something at " + path + " already. Remove it, or name another"
+                + " path.").asException();
+        }
+        ServerSocketChannel door = ServerSocketChannel.open(StandardProtocolFamily.UNIX);
+        try {
+            door.bind(UnixDomainSocketAddress.of(path));
+        } catch (IOException | IllegalArgumentException cannot) {
+            door.close();
+            throw Fault.of(Fault.Kind.BAD_CHOICE, path.toString(), "No socket can be made at " + path + " (" + cannot.getMessage()
+                + "). Name a path in a folder that is there, of at most 100 characters.").asException();
+        }
+        return new NbdServer(door, new NbdExport(source, name));
+    }
+
+    /** As other programs take it (https://github.com/NetworkBlockDevice/nbd/blob/master/doc/uri.md). */
+    public String uri() {
+        if (address instanceof UnixDomainSocketAddress unix) {
+            return "nbd+unix:///" + export.name() + "?socket=" + unix.getPath();
+        }
+        return "nbd://127.0.0.1:" + ((InetSocketAddress) address).getPort() + "/" + export.name();
+    }
+
+    private interface Work {
+        void run() throws IOException;
+    }
+
+    private static void start(Work work, String name) {
+        Thread thread = new Thread(() -> {
+            try {
+                work.run();
+            } catch (IOException gone) {
+                // whoever read it has gone, or this was closed
+            }
+        }, name);
+        thread.setDaemon(true);
+        thread.start();
+    }
+
+    private void answer() throws IOException {
+        while (door.isOpen()) {
+            SocketChannel reader = door.accept();
+            if (served.size() >= MOST) {
+                reader.close();
+                continue;
+            }
+            served.add(reader);
+            start(() -> serve(reader), "granary-nbd-reader");
+        }
+    }
+
+    private void serve(SocketChannel reader) throws IOException {
+        try (reader) {
+            new NbdSession(reader, export).run();
+        } catch (ClosedChannelException closed) {
+            // this was closed meanwhile
+        } finally {
+            served.remove(reader);
+        }
+    }
+
+    @Override
+    public void close() throws IOException {
+        door.close();
+        for (SocketChannel each : served) {
+            each.close();
+        }
+        if (address instanceof UnixDomainSocketAddress unix) {
+            Files.deleteIfExists(unix.getPath());
+        }
+    }
+}
