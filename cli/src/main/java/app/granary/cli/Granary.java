@@ -26,6 +26,7 @@ public final class Granary {
         COMMANDS.put("list", ListCommand::new);
         COMMANDS.put("copy", CopyCommand::new);
         COMMANDS.put("repair", RepairCommand::new);
+        COMMANDS.put("serve-image", ServeImageCommand::new);
         COMMANDS.put("spare", SpareCommand::new);
         COMMANDS.put("write-stick", WriteStickCommand::new);
         COMMANDS.put("prepare", PrepareCommand::new);

@@ -40,6 +40,31 @@ class WholeJobTest {
         Files.createDirectories(folder.resolve("two"));
     }
 
+    /** Read by QEMU's own client (qemu-utils: qemu-img). */
+    @Test
+    void anImageIsServedAsADisk() throws Exception {
+        run("capture", "--all-blocks", "--name", "DATUM-1", disk, path("one"));
+        Thread serving = new Thread(() -> Granary.run("serve-image", "--socket", path("nbd"), path("one/DATUM-1")));
+        serving.start();
+        try {
+            Tools.run(folder, "for i in $(seq 100); do [ -S nbd ] && break; sleep 0.1; done; "
+                + "qemu-img compare -f raw -F raw 'nbd+unix:///DATUM-1?socket=nbd' " + disk);
+            run("serve-image", "--socket", path("nbd"), path("one/DATUM-1"));
+            assertTrue(ran.exit() == 1 && ran.complained().contains("Remove it, or name another path"), ran.complained());
+        } finally {
+            serving.interrupt();
+            serving.join();
+        }
+        assertFalse(Files.exists(folder.resolve("nbd")));
+        for (String[] wrong : new String[][] {{"--port", "0"}, {"--port", "70000"}, {"--port", "9", "--socket", path("x")}, {"--socket",
+            path("no/such")}}) {
+            List<String> all = new java.util.ArrayList<>(List.of("serve-image", path("one/DATUM-1")));
+            all.addAll(List.of(wrong));
+            run(all.toArray(String[]::new));
+            assertTrue(ran.exit() == 1 && ran.complained().matches("(?s).*(Name|at most).*"), String.join(" ", wrong) + ran.complained());
+        }
+    }
+
     /** Digests by coreutils; frames by zstd. */
     @Test
     void anImageIsMadeCopiedHarmedListedAndRepaired() throws IOException {
