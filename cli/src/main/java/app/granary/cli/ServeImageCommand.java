@@ -24,9 +24,10 @@ final class ServeImageCommand implements Callable<Integer> {
 
     @Parameters(index = "0", paramLabel = "BAG", description = "the image's folder")
     Path bag;
-    @Option(names = "--socket", paramLabel = "PATH", description = "a Unix socket to be made there, in place of a port on loopback")
+    @Option(names = "--socket", paramLabel = "PATH", description = "a Unix socket to be made there, for this account alone")
     Path socket;
-    @Option(names = "--port", paramLabel = "N", description = "on loopback; one that is free without it")
+    @Option(names = "--port", paramLabel = "N",
+        description = "on loopback, where every account of this machine can read it; one that is free without either")
     Integer port;
     @Mixin
     PassphraseOption secret;

@@ -23,6 +23,7 @@ import app.granary.engine.host.Overwriting;
 import app.granary.engine.host.Overwriting.Confirmed;
 import app.granary.engine.host.Overwriting.From;
 import app.granary.engine.host.Overwriting.How;
+import app.granary.engine.source.RawSource;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -147,9 +148,10 @@ class SimulatedOverwritingTest {
         assertTrue(bench.rawFiles().stream().anyMatch(each -> each.content().refusal().contains("cut short")));
         assertEquals(List.of(), bench.writeRaw("larch-rescue-13.iso", confirmed("key-a"), Watch.NONE).differences());
         assertEquals(List.of("the rescue system LARCH_RESCUE_13"), bench.target("key-a").holds());
-        BootRehearsal.Seen seen = BootRehearsal.run(home.resolve("targets/key-a.img"), false,
-            Duration.ofSeconds(60));
-        assertTrue(seen.serial().contains("Larch rescue 13 is up"), seen.toString());
+        try (RawSource stick = RawSource.open(home.resolve("targets/key-a.img"))) {
+            BootRehearsal.Seen seen = BootRehearsal.run(stick, false, Duration.ofSeconds(60));
+            assertTrue(seen.serial().contains("Larch rescue 13 is up"), seen.toString());
+        }
     }
 
     @Test

@@ -15,6 +15,7 @@ import app.granary.engine.bag.BagWriter;
 import app.granary.engine.bag.Begun;
 import app.granary.engine.bag.ImageDescription;
 import app.granary.engine.bag.ImageJson;
+import app.granary.engine.bag.ImageSource;
 import app.granary.engine.bag.Unfinished;
 import app.granary.engine.capture.Capture;
 import app.granary.engine.capture.CaptureRequest;
@@ -42,6 +43,7 @@ import java.time.Duration;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.OptionalLong;
 import java.util.stream.Stream;
 
@@ -121,7 +123,7 @@ public final class ImageWork {
     /** @param scratch where a rehearsal restores to */
     public static CheckOutcome check(Path bag, Passphrase passphrase, ProofLevel level, Path scratch, Watch watch) throws IOException {
         Bag image = Bag.open(bag, passphrase);
-        return level == ProofLevel.REHEARSED ? Rehearsal.run(image, scratch, Rehearsal.Look.NONE, watch)
+        return level == ProofLevel.REHEARSED ? Rehearsal.run(image, scratch, watch)
             : Verification.run(image, level, watch);
     }
 
@@ -177,17 +179,18 @@ public final class ImageWork {
     }
 
     /** The machine for practice has the firmware the disk's table is for. */
+    /** What is proven sound is then started from the image itself, whatever its size: nothing is restored for that. */
     public static Imaging.Rehearsed rehearse(Bag bag, Path scratch, Watch watch) throws IOException {
-        List<BootRehearsal.Seen> seen = new ArrayList<>();
-        List<String> not = new ArrayList<>();
-        boolean uefi = bag.content().description().scheme().equals("gpt");
-        CheckOutcome outcome = Rehearsal.run(bag, scratch, disk -> {
-            try {
-                seen.add(BootRehearsal.run(disk, uefi, BOOT_PATIENCE));
-            } catch (FaultException cannot) {
-                not.add(cannot.getMessage());
-            }
-        }, watch);
-        return new Imaging.Rehearsed(outcome, seen.stream().findFirst(), not.isEmpty() ? "" : not.get(0));
+        CheckOutcome outcome = Rehearsal.run(bag, scratch, watch);
+        if (!outcome.ok()) {
+            return new Imaging.Rehearsed(outcome, Optional.empty(), "");
+        }
+        ImageJson.Content content = bag.content();
+        try (ImageSource image = ImageSource.forMany(bag, content)) {
+            boolean uefi = content.description().scheme().equals("gpt");
+            return new Imaging.Rehearsed(outcome, Optional.of(BootRehearsal.run(image, uefi, BOOT_PATIENCE)), "");
+        } catch (FaultException cannot) {
+            return new Imaging.Rehearsed(outcome, Optional.empty(), cannot.getMessage());
+        }
     }
 }

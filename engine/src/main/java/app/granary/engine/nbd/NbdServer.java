@@ -16,6 +16,7 @@ import java.nio.channels.ServerSocketChannel;
 import java.nio.channels.SocketChannel;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.nio.file.attribute.PosixFilePermissions;
 import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
 
@@ -57,7 +58,7 @@ public final class NbdServer implements Closeable {
         return new NbdServer(door, new NbdExport(source, name));
     }
 
-    /** At a path where nothing is yet; it goes when this is closed. */
+    /** At a path where nothing is yet, for this account alone; it goes when this is closed. */
     public static NbdServer onSocket(Path path, BlockSource source, String name) throws IOException {
         if (Files.exists(path)) {
             throw Fault.of(Fault.Kind.BAD_CHOICE, path.toString(), "There is something at " + path + " already. Remove it, or name another"
@@ -66,6 +67,7 @@ public final class NbdServer implements Closeable {
         ServerSocketChannel door = ServerSocketChannel.open(StandardProtocolFamily.UNIX);
         try {
             door.bind(UnixDomainSocketAddress.of(path));
+            Files.setPosixFilePermissions(path, PosixFilePermissions.fromString("rw-------"));
         } catch (IOException | IllegalArgumentException cannot) {
             door.close();
             throw Fault.of(Fault.Kind.BAD_CHOICE, path.toString(), "No socket can be made at " + path + " (" + cannot.getMessage()

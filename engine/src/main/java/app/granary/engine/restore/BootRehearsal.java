@@ -1,7 +1,10 @@
 package app.granary.engine.restore;
 
+import app.granary.core.disk.BlockSource;
 import app.granary.core.fault.Fault;
+import app.granary.engine.nbd.NbdServer;
 import app.granary.engine.progress.Rest;
+import app.granary.engine.source.Folders;
 import java.awt.image.BufferedImage;
 import java.io.BufferedWriter;
 import java.io.ByteArrayOutputStream;
@@ -21,7 +24,8 @@ import java.util.stream.Stream;
 import javax.imageio.ImageIO;
 
 /**
- * Starts a restored disk in a machine without network, made of software, and keeps what its screen shows. Nothing is written to the disk.
+ * Starts a disk, or an image as the disk it was made of, in a machine without network, made of software, and keeps what its screen shows.
+ * The machine reads it as it needs it; what it writes is kept apart and thrown away.
  */
 public final class BootRehearsal {
     /** A look does not count when the machine was kept waiting for more than this part of it, one in so many. */
@@ -60,21 +64,29 @@ public final class BootRehearsal {
     }
 
     /**
-     * @param disk     a raw file; it is not changed
+     * @param disk     stays its owner's to close; it is not changed
      * @param uefi     whether the machine has UEFI firmware; needs the package {@code ovmf}
      * @param patience how long the system may take at most
      */
-    public static Seen run(Path disk, boolean uefi, Duration patience) throws IOException {
+    public static Seen run(BlockSource disk, boolean uefi, Duration patience) throws IOException {
         Path program = program().orElseThrow(() -> Fault.of(Fault.Kind.UNSUPPORTED, PROGRAM, PROGRAM
             + " is not installed here, so the disk cannot be started for practice. Install the package qemu-system-x86, or rehearse "
             + "without starting it.")
             .asException());
         Path folder = Files.createTempDirectory("granary-boot-");
+        try (NbdServer server = NbdServer.onSocket(folder.resolve("disk"), disk, "disk")) {
+            return run(program, server.uri(), folder, uefi, patience);
+        } finally {
+            Folders.delete(folder);
+        }
+    }
+
+    private static Seen run(Path program, String disk, Path folder, boolean uefi, Duration patience) throws IOException {
         Path serial = folder.resolve("serial");
         Path screen = folder.resolve("screen.ppm");
         List<String> command = new ArrayList<>(List.of(program.toString(), "-nodefaults", "-m", "" + MEMORY_MIB, "-vga", "std", "-display",
             "none", "-nic", "none", "-snapshot", "-monitor", "stdio",
-            "-serial", "file:" + serial, "-drive", "file=" + disk.toString().replace(",", ",,") + ",format=raw,if=ide"));
+            "-serial", "file:" + serial, "-drive", "file=" + disk.replace(",", ",,") + ",format=raw,if=ide"));
         if (Files.isWritable(Path.of("/dev/kvm"))) {
             command.add("-enable-kvm");
         }
@@ -86,7 +98,9 @@ public final class BootRehearsal {
                 .asException());
             command.addAll(List.of("-bios", firmware));
         }
-        Process machine = new ProcessBuilder(command).redirectErrorStream(true).redirectOutput(folder.resolve("monitor").toFile()).start();
+        ProcessBuilder builder = new ProcessBuilder(command).redirectErrorStream(true).redirectOutput(folder.resolve("monitor").toFile());
+        builder.environment().put("TMPDIR", folder.toString()); // where what the machine writes is kept
+        Process machine = builder.start();
         try (BufferedWriter monitor = new BufferedWriter(new OutputStreamWriter(machine.getOutputStream(), StandardCharsets.US_ASCII))) {
             boolean rested = watch(machine, monitor, screen, serial, patience);
             byte[] kept = Files.exists(screen) ? png(screen) : new byte[0];
@@ -99,7 +113,6 @@ public final class BootRehearsal {
             throw Rest.interrupted();
         } finally {
             machine.destroyForcibly();
-            app.granary.engine.source.Folders.delete(folder);
         }
     }
 

@@ -20,19 +20,12 @@ public final class Rehearsal {
     private Rehearsal() {
     }
 
-    /** Looks at the restored scratch file before it goes. */
-    public interface Look {
-        Look NONE = disk -> {};
-
-        void at(Path disk) throws IOException;
-    }
-
     /**
      * @param scratch an existing folder with room for what the disk holds; nothing is left in it
      * @return what the check up to readable found, or, when that was nothing, what the comparison found
      * @throws app.granary.core.fault.FaultException when there is no room to rehearse in, or the image cannot be opened
      */
-    public static CheckOutcome run(Bag bag, Path scratch, Look look, Watch watch) throws IOException {
+    public static CheckOutcome run(Bag bag, Path scratch, Watch watch) throws IOException {
         ImageJson.Content content = bag.content();
         long room = Files.getFileStore(scratch).getUsableSpace();
         if (room < content.description().usedBytes()) {
@@ -50,9 +43,6 @@ public final class Rehearsal {
             RestoreRequest request = Restore.asItWas(bag, content, content.description().disk().sizeBytes());
             RestoreOutcome outcome = Restore.run(bag, content, request,
                 RestoreTarget.file(file, request.layout().target().sizeBytes(), content.description().sectorBytes()), watch);
-            if (outcome.differences().isEmpty()) {
-                look.at(file);
-            }
             return new CheckOutcome(ProofLevel.REHEARSED, outcome.differences(), read.readBytes() * 2);
         } finally {
             Files.deleteIfExists(file);

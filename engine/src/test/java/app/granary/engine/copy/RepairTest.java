@@ -134,11 +134,11 @@ class RepairTest {
     @Test
     void aRehearsalComparesWhatWasReallyRestored() throws IOException {
         Path scratch = Files.createDirectories(folder.resolve("scratch"));
-        CheckOutcome good = Rehearsal.run(Bag.open(here), scratch, Rehearsal.Look.NONE, Watch.NONE);
+        CheckOutcome good = Rehearsal.run(Bag.open(here), scratch, Watch.NONE);
         assertEquals(ProofLevel.REHEARSED, good.level());
         assertTrue(good.ok(), good.problems().toString());
         assertEquals("", Tools.run(scratch, "ls"), "nothing is left");
-        CheckOutcome bad = Rehearsal.run(Bag.open(here), scratch, Rehearsal.Look.NONE, new app.granary.engine.progress.Watch() {
+        CheckOutcome bad = Rehearsal.run(Bag.open(here), scratch, new app.granary.engine.progress.Watch() {
             private boolean done;
 
             @Override
