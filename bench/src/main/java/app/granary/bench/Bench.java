@@ -28,6 +28,7 @@ public final class Bench {
             case "agents" -> new AgentBench(bench.measure).run();
             case "crowd" -> new AgentBench(bench.measure).crowd();
             case "cuts" -> new AgentBench(bench.measure).cuts();
+            case "nbd" -> new NbdBench(bench.measure).run();
             case "restores" -> new RestoreBench(bench.measure).run();
             case "captures" -> new CaptureBench(bench.measure).run();
             default -> bench.run();
@@ -43,6 +44,7 @@ public final class Bench {
         plans();
         proof();
         new RestoreBench(measure).run();
+        new NbdBench(measure).run();
         new AgentBench(measure).run();
         office();
     }
