@@ -12,8 +12,10 @@ import java.util.concurrent.Callable;
 import java.util.concurrent.CountDownLatch;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
+import picocli.CommandLine.Model.CommandSpec;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
+import picocli.CommandLine.Spec;
 
 /** Reads the image as it is asked for; whether it is sound is what {@code verify} reads for. */
 @Command(name = "serve-image", mixinStandardHelpOptions = true,
@@ -33,8 +35,8 @@ final class ServeImageCommand implements Callable<Integer> {
     PassphraseOption secret;
     @Option(names = "--json", description = "print JSON")
     boolean json;
-    @picocli.CommandLine.Spec
-    picocli.CommandLine.Model.CommandSpec spec;
+    @Spec
+    CommandSpec spec;
 
     @Override
     public Integer call() throws IOException {

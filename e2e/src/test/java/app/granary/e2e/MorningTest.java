@@ -65,6 +65,7 @@ class MorningTest extends OfficeWithAPast {
         pictures("images");
         open("/destinations");
         assertThat(page.getByText("cupboard by the stairs").first()).isVisible();
+        assertThat(page.getByText("What lay on it over time")).isVisible();
         pictures("destinations");
         open("/journal");
         assertThat(page.getByText("Image LEDGER").first()).isVisible();

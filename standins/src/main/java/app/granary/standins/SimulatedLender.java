@@ -3,18 +3,24 @@ package app.granary.standins;
 import app.granary.core.image.ImageName;
 import app.granary.engine.host.ImageAt;
 import app.granary.engine.host.Lender;
+import app.granary.engine.host.LocalLender;
 import app.granary.engine.progress.Rest;
 import app.granary.engine.remote.RemoteFiles;
 import app.granary.engine.remote.ServedFolder;
 import java.io.IOException;
 import java.lang.reflect.InvocationHandler;
 import java.lang.reflect.InvocationTargetException;
+import java.lang.reflect.Method;
 import java.lang.reflect.Proxy;
+import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.Optional;
 
 /** Lends the office's drives to its laptops: with the faults they have, and at the pace they work. */
 final class SimulatedLender implements Lender {
+    /** Whoever waits for one piece longer than this takes the line for dead. */
+    private static final long LONGEST_HOLD_MILLIS = 5_000;
+
     private final StandInDrives drives;
     private final StandInFaults faults;
     private final Path rescueFiles;
@@ -37,7 +43,7 @@ final class SimulatedLender implements Lender {
 
     @Override
     public Loan lendRaw(String rawFileId) throws IOException {
-        return new app.granary.engine.host.LocalLender.Served(new ServedFolder(rescueFiles, "", rawFileId, Optional.empty()),
+        return new LocalLender.Served(new ServedFolder(rescueFiles, "", rawFileId, Optional.empty()),
             "the office's rescue files");
     }
 
@@ -57,7 +63,7 @@ final class SimulatedLender implements Lender {
         }
 
         @Override
-        public Object invoke(Object self, java.lang.reflect.Method call, Object[] arguments) throws Throwable {
+        public Object invoke(Object self, Method call, Object[] arguments) throws Throwable {
             faults.requireWorking(drive.id(), false);
             try {
                 Object out = call.invoke(served, arguments);
@@ -84,7 +90,7 @@ final class SimulatedLender implements Lender {
 
         private Scale scale() throws IOException {
             Path partial = image.resolveSibling(image.getFileName() + ImageName.PARTIAL);
-            return StandInDrives.scaleOf(java.nio.file.Files.exists(partial) ? partial : image);
+            return StandInDrives.scaleOf(Files.exists(partial) ? partial : image);
         }
 
         @Override
@@ -110,7 +116,4 @@ final class SimulatedLender implements Lender {
             }
         }
     }
-
-    /** Whoever waits for one piece longer than this takes the line for dead. */
-    private static final long LONGEST_HOLD_MILLIS = 5_000;
 }

@@ -1,6 +1,7 @@
 package app.granary.engine.bag;
 
 import app.granary.core.fault.Fault;
+import app.granary.core.fault.FaultException;
 import app.granary.engine.codec.BadFrameException;
 import app.granary.engine.codec.Chunks;
 import app.granary.engine.codec.FrameCoder;
@@ -74,7 +75,7 @@ final class DecodedChunks implements Closeable {
         } catch (ExecutionException failed) {
             forget(number, mine);
             // each reader gets a failure of its own
-            throw failed.getCause() instanceof app.granary.core.fault.FaultException known ? known.fault().asException()
+            throw failed.getCause() instanceof FaultException known ? known.fault().asException()
                 : new IOException(failed.getCause());
         }
     }
