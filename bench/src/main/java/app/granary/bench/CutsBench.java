@@ -88,7 +88,10 @@ final class CutsBench {
             Thread.sleep(10);
         }
         if (kill) {
+            long killed = cable.carriedToFar();
             killAgent(cable);
+            measured();
+            before += cable.carriedToFar() - killed; // by which it joined and measured the network
             ended(run);
             here();
             run = JSON.readTree(office.post("/api/v1/unfinished/granary-folder/" + name + "/carry-on", "{\"passphrase\":null}",
@@ -102,6 +105,17 @@ final class CutsBench {
             throw new IOException(name + " did not come to an image: " + office.get("/api/v1/runs/" + run));
         }
         return (cable.carriedToFar() - before - Folders.bytes(home().resolve(name))) / (double) (64 << 20);
+    }
+
+    private void measured() throws IOException, InterruptedException {
+        for (int i = 0; i < 300; i++) {
+            for (JsonNode each : JSON.readTree(office.get("/api/v1/agents"))) {
+                if (!each.get("upBytes").isNull()) {
+                    return;
+                }
+            }
+            Thread.sleep(100);
+        }
     }
 
     private void killAgent(Cable cable) throws IOException, InterruptedException {

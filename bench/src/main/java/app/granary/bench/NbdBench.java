@@ -67,7 +67,7 @@ final class NbdBench {
     }
 
     private static void awaited(Path socket) throws InterruptedException {
-        for (int look = 0; !Files.exists(socket) && look < 300; look++) {
+        for (int look = 0; !Files.exists(socket) && look < 3_000; look++) {
             Thread.sleep(20);
         }
     }
