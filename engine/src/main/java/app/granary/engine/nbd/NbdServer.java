@@ -33,9 +33,9 @@ public final class NbdServer implements Closeable {
     private final NbdExport export;
     private final Set<SocketChannel> served = ConcurrentHashMap.newKeySet();
 
-    private NbdServer(ServerSocketChannel door, NbdExport export) throws IOException {
+    private NbdServer(ServerSocketChannel door, SocketAddress address, NbdExport export) {
         this.door = door;
-        this.address = door.getLocalAddress();
+        this.address = address;
         this.export = export;
         start(this::answer, "granary-nbd");
     }
@@ -55,7 +55,7 @@ public final class NbdServer implements Closeable {
             throw Fault.of(Fault.Kind.BAD_CHOICE, "port", "Port " + port + " is taken. Choose another, or none for one that is free.")
                 .asException();
         }
-        return new NbdServer(door, new NbdExport(source, name));
+        return new NbdServer(door, door.getLocalAddress(), new NbdExport(source, name));
     }
 
     /** At a path where nothing is yet, for this account alone; it goes when this is closed. */
@@ -65,15 +65,18 @@ public final class NbdServer implements Closeable {
                 + " path.").asException();
         }
         ServerSocketChannel door = ServerSocketChannel.open(StandardProtocolFamily.UNIX);
+        Path made = path.resolveSibling(path.getFileName() + ".new");
         try {
-            door.bind(UnixDomainSocketAddress.of(path));
-            Files.setPosixFilePermissions(path, PosixFilePermissions.fromString("rw-------"));
+            Files.deleteIfExists(made);
+            door.bind(UnixDomainSocketAddress.of(made));
+            Files.setPosixFilePermissions(made, PosixFilePermissions.fromString("rw-------"));
+            Files.move(made, path); // whoever sees it there is answered
         } catch (IOException | IllegalArgumentException cannot) {
             door.close();
             throw Fault.of(Fault.Kind.BAD_CHOICE, path.toString(), "No socket can be made at " + path + " (" + cannot.getMessage()
                 + "). Name a path in a folder that is there, of at most 100 characters.").asException();
         }
-        return new NbdServer(door, new NbdExport(source, name));
+        return new NbdServer(door, UnixDomainSocketAddress.of(path), new NbdExport(source, name));
     }
 
     /** As other programs take it (https://github.com/NetworkBlockDevice/nbd/blob/master/doc/uri.md). */
