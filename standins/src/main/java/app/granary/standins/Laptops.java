@@ -128,7 +128,11 @@ public final class Laptops implements Closeable {
             Process process = running.get(name);
             if (process != null && MarrowbySurveyOffice.DISKS.stream().anyMatch(disk -> disk.id().equals(subject)
                 && disk.computer().equals(name))) {
-                tell(process, (on ? "on " : "off ") + id);
+                try {
+                    tell(process, (on ? "on " : "off ") + id);
+                } catch (IOException gone) {
+                    // it has just ended; the next one is told all that is on when it begins
+                }
             }
         }
     }
