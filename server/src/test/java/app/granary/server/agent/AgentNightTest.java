@@ -62,7 +62,9 @@ class AgentNightTest extends AgentOffice {
             .put("sizeBytes", 0).putArray("without");
         plan.putArray("destinations").addObject().put("id", "granary-folder").put("name", "Granary's folder");
         plan.putObject("rhythm").put("kind", "by-hand").put("every", 1).put("day", 1).putArray("days");
-        plan.putObject("window").put("from", "00:00").put("to", "00:00");
+        // a night begins when the office opens: from then to then it is all of it, whenever this runs
+        String opens = read("/api/v1/office/days").get("form").get("opens").asText();
+        plan.putObject("window").put("from", opens).put("to", opens);
         plan.putObject("keep").put("last", 3).put("daily", 0).put("weekly", 0).put("monthly", 0).put("yearly", 0).put("minimumDays", 0)
             .put("maximumDays", 0).put("leastProven", 1).put("asOffice", true).put("automatic", false);
         plan.putArray("mailTo");
