@@ -24,6 +24,8 @@ public final class Granary {
         COMMANDS.put("verify", Verify::new);
         COMMANDS.put("restore", RestoreCommand::new);
         COMMANDS.put("list", ListCommand::new);
+        COMMANDS.put("files", FilesCommand::new);
+        COMMANDS.put("fetch", FetchCommand::new);
         COMMANDS.put("copy", CopyCommand::new);
         COMMANDS.put("repair", RepairCommand::new);
         COMMANDS.put("serve-image", ServeImageCommand::new);

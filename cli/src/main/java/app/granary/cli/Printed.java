@@ -38,6 +38,11 @@ final class Printed {
         return Sizes.decimal(bytes) + " (" + Sizes.format(bytes, Reading.BINARY) + ")";
     }
 
+    /** A name from a disk, without what would move the cursor of a terminal. */
+    static String plain(String name) {
+        return name.replaceAll("\\p{Cntrl}", "?");
+    }
+
     static void row(PrintWriter out, String label, String value) {
         out.printf("%-14s %s%n", label, value);
         out.flush();

@@ -65,6 +65,22 @@ class WholeJobTest {
         }
     }
 
+    /** What is fetched is compared by coreutils' cmp with what went in. */
+    @Test
+    void aFileIsFoundInAnImageAndFetched() throws IOException {
+        run("capture", "--name", "DATUM-1", disk, path("one"));
+        JsonNode partitions = run("files", "--json", path("one/DATUM-1")).get("entries");
+        assertEquals(List.of("1:", "2:"), partitions.findValuesAsText("name"));
+        JsonNode names = run("files", "--json", path("one/DATUM-1"), "2:/").get("entries");
+        assertTrue(names.findValuesAsText("name").containsAll(List.of("etc", "numbers", "sh")), names.toString());
+        assertEquals(1, run("fetch", "--json", path("one/DATUM-1"), "2:/numbers", path("out")).get("files").asInt());
+        Tools.run(folder, "cmp out root/numbers");
+        run("fetch", path("one/DATUM-1"), "2:/numbers", path("out"));
+        assertTrue(ran.exit() == 1 && ran.complained().contains("already"), ran.complained());
+        run("files", path("one/DATUM-1"), "2:/none");
+        assertTrue(ran.exit() == 1 && ran.complained().contains("there is no \"none\""), ran.complained());
+    }
+
     /** Digests by coreutils; frames by zstd. */
     @Test
     void anImageIsMadeCopiedHarmedListedAndRepaired() throws IOException {

@@ -25,7 +25,19 @@ final class ExtFile {
     private final ExtSuperblock fs;
     private final List<long[]> pieces = new ArrayList<>();
     private final List<long[]> maps = new ArrayList<>();
+    private final List<Run> runs = new ArrayList<>();
+    private long mappedSoFar;
     private int blocksRead;
+
+    /**
+     * Blocks that follow each other, in the file as on the disk.
+     *
+     * @param fileBlock the first one's number in the file
+     * @param block     its number in the file system
+     * @param written   whether they were ever written; what was only set aside reads as zeros
+     */
+    record Run(long fileBlock, long block, long count, boolean written) {
+    }
 
     private ExtFile(BlockSource source, long start, ExtSuperblock fs) {
         this.source = source;
@@ -36,6 +48,11 @@ final class ExtFile {
     /** @return block ranges {@code {first, end}} in the order of the file; holes are left out */
     static List<long[]> blocks(BlockSource source, long start, ExtSuperblock fs, Bytes inode) throws IOException, Untrusted {
         return read(source, start, fs, inode).pieces;
+    }
+
+    /** In the order of the map; holes are left out. */
+    static List<Run> runs(BlockSource source, long start, ExtSuperblock fs, Bytes inode) throws IOException, Untrusted {
+        return read(source, start, fs, inode).runs;
     }
 
     /** @return block ranges of the content, and then of the blocks that say where it lies */
@@ -68,7 +85,7 @@ final class ExtFile {
             if (depth == 0) {
                 int length = node.u16(at + 4);
                 long first = (long) node.u16(at + 6) << 32 | node.u32(at + 8);
-                add(first, length > 32768 ? length - 32768 : length);
+                add(node.u32(at), first, length > 32768 ? length - 32768 : length, length <= 32768);
             } else {
                 tree(read((long) node.u16(at + 8) << 32 | node.u32(at + 4)), depth - 1);
             }
@@ -78,10 +95,11 @@ final class ExtFile {
     /** @param level 0 for a block of content, 1 to 3 for a block of block numbers */
     private void mapped(long block, int level) throws IOException, Untrusted {
         if (block == 0) {
+            mappedSoFar += covered(level);
             return;
         }
         if (level == 0) {
-            add(block, 1);
+            add(mappedSoFar++, block, 1, true);
             return;
         }
         Bytes numbers = read(block);
@@ -90,14 +108,29 @@ final class ExtFile {
         }
     }
 
+    /** Blocks of the file that one number at that level stands for. */
+    private long covered(int level) {
+        long out = 1;
+        for (int i = 0; i < level; i++) {
+            out *= fs.blockBytes() / 4;
+        }
+        return out;
+    }
+
     private Bytes read(long block) throws IOException, Untrusted {
         Untrusted.unless(block > 0 && block < fs.blocks() && ++blocksRead <= MOST_BLOCKS, "its map leads outside the file system");
         maps.add(new long[] {block, block + 1});
         return Bytes.read(source, start + block * fs.blockBytes(), fs.blockBytes());
     }
 
-    private void add(long first, long count) throws Untrusted {
+    private void add(long fileBlock, long first, long count, boolean written) throws Untrusted {
         Untrusted.unless(first > 0 && count > 0 && first <= fs.blocks() - count, "its map leads outside the file system");
+        Run last = runs.isEmpty() ? new Run(0, 0, 0, false) : runs.get(runs.size() - 1);
+        if (written && last.written && last.block + last.count == first && last.fileBlock + last.count == fileBlock) {
+            runs.set(runs.size() - 1, new Run(last.fileBlock, last.block, last.count + count, true));
+        } else {
+            runs.add(new Run(fileBlock, first, count, written));
+        }
         if (!pieces.isEmpty() && pieces.get(pieces.size() - 1)[1] == first) {
             pieces.get(pieces.size() - 1)[1] = first + count;
         } else {

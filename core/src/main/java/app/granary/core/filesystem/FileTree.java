@@ -1,0 +1,58 @@
+package app.granary.core.filesystem;
+
+import app.granary.core.disk.BlockSource;
+import app.granary.core.disk.Bytes;
+import app.granary.core.fault.Fault;
+import java.io.IOException;
+import java.util.List;
+
+/**
+ * The folders and files of one file system (ext2, ext3, ext4, FAT, exFAT), read and never written. What it says is not trusted: a folder or
+ * a file that makes no sense is refused with a {@link app.granary.core.fault.FaultException}, and nothing past the partition is read.
+ */
+public interface FileTree {
+    /** More than these in one folder are told as damage. */
+    int MOST_ENTRIES = 2_000_000;
+
+    /** The folder that holds all others. Its name is an empty string. */
+    FileEntry root();
+
+    /** In the order the folder has them, without itself and the folder above. */
+    List<FileEntry> list(FileEntry folder) throws IOException;
+
+    /** Where the bytes of a file lie, from its first to its last; together as long as it is. */
+    List<FilePiece> pieces(FileEntry file) throws IOException;
+
+    /**
+     * @param startBytes first byte of the partition
+     * @param sizeBytes  its length; the whole of it lies within the source
+     * @throws app.granary.core.fault.FaultException with the reason, when nothing can be told of what lies there
+     */
+    static FileTree of(BlockSource source, long startBytes, long sizeBytes) throws IOException {
+        try {
+            Bytes head = Bytes.read(source, startBytes, (int) Math.min(4096, sizeBytes));
+            if (head.length() >= 2048 && head.u16(1024 + 0x38) == 0xEF53) {
+                return new ExtTree(source, startBytes, ExtSuperblock.read(Bytes.of(head.slice(1024, 1024)), sizeBytes));
+            }
+            if (ExfatGeometry.looksLikeExfat(head)) {
+                return new ExfatTree(source, startBytes, ExfatGeometry.read(head, sizeBytes));
+            }
+            if (!NtfsGeometry.looksLikeNtfs(head) && FatGeometry.looksLikeFat(head)) {
+                return new FatTree(source, startBytes, FatGeometry.read(head, sizeBytes));
+            }
+        } catch (Untrusted nonsense) {
+            throw Fault.of(Fault.Kind.DAMAGED, source.name(), "The files there cannot be shown: " + nonsense.getMessage() + ".")
+                .asException();
+        }
+        String kind = FileSystems.probe(source, startBytes, sizeBytes).kind();
+        throw Fault.of(Fault.Kind.UNSUPPORTED, source.name(), "The files there cannot be shown: " + (kind.equals(FileSystems.UNKNOWN)
+            ? "no file system is recognised." : "files of " + kind + " are not read yet. Serve the image as a disk and mount that."))
+            .asException();
+    }
+
+    /** A folder or file that makes no sense. */
+    static IOException damaged(FileEntry entry, String why) {
+        return Fault.of(Fault.Kind.DAMAGED, entry.name(), (entry.name().isEmpty() ? "The topmost folder" : "\"" + entry.name() + "\"")
+            + " cannot be read: " + why + ".").asException();
+    }
+}
