@@ -89,14 +89,10 @@ final class Carrier implements LineFiles.Carrier {
                     throw Fault.of(Fault.Kind.DEVICE_FAILED, "the office", "The office was not reached for a day. What had been sent lies "
                         + "there unfinished, and can be carried on.").asException();
                 }
-                pause(wait);
+                Rest.millis(wait);
                 wait = Math.min(LONGEST_WAIT_MILLIS, wait * 2);
             }
         }
-    }
-
-    private static void pause(long millis) throws IOException {
-        Rest.millis(millis);
     }
 
     private static byte[] answered(Bulk.Answer answer) throws IOException, Answered {

@@ -2,7 +2,6 @@ package app.granary.cli;
 
 import app.granary.core.disk.BlockSource;
 import app.granary.engine.bag.Bag;
-import app.granary.engine.bag.ImageJson;
 import app.granary.engine.bag.ImageSource;
 import app.granary.engine.source.RawSource;
 import java.io.IOException;
@@ -19,12 +18,6 @@ final class LookedInto {
 
     /** @throws app.granary.core.fault.FaultException when it is neither, or wants another passphrase */
     BlockSource open() throws IOException {
-        if (!Bag.isBag(image)) {
-            return RawSource.open(image);
-        }
-        Bag bag = Bag.open(image, secret.passphrase());
-        ImageJson.Content content = bag.content();
-        bag.requireOpens(content.description());
-        return ImageSource.forMany(bag, content);
+        return Bag.isBag(image) ? ImageSource.forMany(Bag.open(image, secret.passphrase())) : RawSource.open(image);
     }
 }

@@ -2,7 +2,6 @@ package app.granary.cli;
 
 import app.granary.core.fault.Fault;
 import app.granary.engine.bag.Bag;
-import app.granary.engine.bag.ImageJson;
 import app.granary.engine.bag.ImageSource;
 import app.granary.engine.nbd.NbdServer;
 import java.io.IOException;
@@ -46,13 +45,9 @@ final class ServeImageCommand implements Callable<Integer> {
         if (port != null && (port < 1 || port > MOST_PORT)) {
             throw Fault.of(Fault.Kind.BAD_CHOICE, "--port", port + " is no port. Name one from 1 to " + MOST_PORT + ".").asException();
         }
-        Bag opened = Bag.open(bag, secret.passphrase());
-        ImageJson.Content content = opened.content();
-        opened.requireOpens(content.description());
-        String name = content.description().name();
-        try (ImageSource image = ImageSource.forMany(opened, content);
-            NbdServer server = socket != null ? NbdServer.onSocket(socket, image, name)
-                : NbdServer.onLoopback(port == null ? 0 : port, image, name)) {
+        try (ImageSource image = ImageSource.forMany(Bag.open(bag, secret.passphrase()));
+            NbdServer server = socket != null ? NbdServer.onSocket(socket, image, image.name())
+                : NbdServer.onLoopback(port == null ? 0 : port, image, image.name())) {
             // a socket that stays behind would keep its path from the next one
             Runtime.getRuntime().addShutdownHook(new Thread(() -> closed(server)));
             PrintWriter out = spec.commandLine().getOut();
@@ -62,7 +57,7 @@ final class ServeImageCommand implements Callable<Integer> {
                     fields.writeNumberField("sizeBytes", image.sizeBytes());
                 });
             } else {
-                Printed.row(out, "image", name + ", " + Printed.size(image.sizeBytes()) + ", only read");
+                Printed.row(out, "image", image.name() + ", " + Printed.size(image.sizeBytes()) + ", only read");
                 Printed.row(out, "address", server.uri());
                 Printed.row(out, "", "Ctrl+C ends it.");
             }

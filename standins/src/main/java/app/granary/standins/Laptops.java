@@ -74,14 +74,16 @@ public final class Laptops implements Closeable {
         running.put(name, process);
         Invitation in = door.invitation();
         tell(process, "join " + in.address() + " " + in.code());
-        for (StandInDisk disk : MarrowbySurveyOffice.DISKS) {
-            if (disk.computer().equals(name)) {
-                for (String on : faults.onFor(disk.id())) {
-                    tell(process, "on " + on);
-                }
+        for (String disk : disks(name)) {
+            for (String on : faults.onFor(disk)) {
+                tell(process, "on " + on);
             }
         }
         process.onExit().thenAccept(ended -> ended(name, ended));
+    }
+
+    private static List<String> disks(String laptop) {
+        return MarrowbySurveyOffice.DISKS.stream().filter(disk -> disk.computer().equals(laptop)).map(StandInDisk::id).toList();
     }
 
     private static void tell(Process process, String line) throws IOException {
@@ -126,8 +128,7 @@ public final class Laptops implements Closeable {
                 }
             }
             Process process = running.get(name);
-            if (process != null && MarrowbySurveyOffice.DISKS.stream().anyMatch(disk -> disk.id().equals(subject)
-                && disk.computer().equals(name))) {
+            if (process != null && disks(name).contains(subject)) {
                 try {
                     tell(process, (on ? "on " : "off ") + id);
                 } catch (IOException gone) {

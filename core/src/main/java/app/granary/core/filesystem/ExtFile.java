@@ -13,8 +13,8 @@ import java.util.List;
  */
 final class ExtFile {
     private static final int USES_EXTENTS = 0x80000;
-    private static final int INLINE = 0x1000_0000;
-    private static final int MAP_AT = 0x28;
+    static final int INLINE = 0x1000_0000;
+    static final int MAP_AT = 0x28;
     private static final int TREE_MAGIC = 0xF30A;
     private static final int MOST_DEPTH = 5;
     /** Tree and map blocks read for one file; a swap file of a terabyte in one piece needs a handful. */
@@ -23,7 +23,6 @@ final class ExtFile {
     private final BlockSource source;
     private final long start;
     private final ExtSuperblock fs;
-    private final List<long[]> pieces = new ArrayList<>();
     private final List<long[]> maps = new ArrayList<>();
     private final List<Run> runs = new ArrayList<>();
     private long mappedSoFar;
@@ -47,7 +46,7 @@ final class ExtFile {
 
     /** @return block ranges {@code {first, end}} in the order of the file; holes are left out */
     static List<long[]> blocks(BlockSource source, long start, ExtSuperblock fs, Bytes inode) throws IOException, Untrusted {
-        return read(source, start, fs, inode).pieces;
+        return read(source, start, fs, inode).pieces();
     }
 
     /** In the order of the map; holes are left out. */
@@ -58,8 +57,9 @@ final class ExtFile {
     /** @return block ranges of the content, and then of the blocks that say where it lies */
     static List<long[]> blocksAndMaps(BlockSource source, long start, ExtSuperblock fs, Bytes inode) throws IOException, Untrusted {
         ExtFile file = read(source, start, fs, inode);
-        file.pieces.addAll(file.maps);
-        return file.pieces;
+        List<long[]> out = file.pieces();
+        out.addAll(file.maps);
+        return out;
     }
 
     private static ExtFile read(BlockSource source, long start, ExtSuperblock fs, Bytes inode) throws IOException, Untrusted {
@@ -131,10 +131,18 @@ final class ExtFile {
         } else {
             runs.add(new Run(fileBlock, first, count, written));
         }
-        if (!pieces.isEmpty() && pieces.get(pieces.size() - 1)[1] == first) {
-            pieces.get(pieces.size() - 1)[1] = first + count;
-        } else {
-            pieces.add(new long[] {first, first + count});
+    }
+
+    /** Where the runs lie, wherever in the file; those that touch are one. */
+    private List<long[]> pieces() {
+        List<long[]> out = new ArrayList<>();
+        for (Run run : runs) {
+            if (!out.isEmpty() && out.get(out.size() - 1)[1] == run.block) {
+                out.get(out.size() - 1)[1] = run.block + run.count;
+            } else {
+                out.add(new long[] {run.block, run.block + run.count});
+            }
         }
+        return out;
     }
 }

@@ -13,10 +13,8 @@ import java.util.List;
  */
 final class ExtTree implements FileTree {
     private static final int ENCRYPTED = 0x800;
-    private static final int INLINE = 0x1000_0000;
     private static final int LINK = 0xA000;
     private static final int KIND = 0xF000;
-    private static final int MAP_AT = 0x28;
     private static final int MAP_BYTES = 60;
 
     private final BlockSource source;
@@ -66,7 +64,7 @@ final class ExtTree implements FileTree {
             long bytes = inode.u32(0x4) | inode.u32(0x6C) << 32;
             String unreadable = bytes < 0 ? "its length makes no sense"
                 : (inode.u32(0x20) & ENCRYPTED) != 0 ? "it is encrypted by its system"
-                : (inode.u32(0x20) & INLINE) != 0 && bytes > MAP_BYTES ? "its content lies in its inode" : "";
+                : (inode.u32(0x20) & ExtFile.INLINE) != 0 && bytes > MAP_BYTES ? "its content lies in its inode" : "";
             return new FileEntry(named.name(), kind, kind == FileEntry.Kind.FILE ? Math.max(0, bytes) : 0, modified(inode), unreadable,
                 FileEntry.Id.of(named.inode()));
         } catch (Untrusted nonsense) {
@@ -87,9 +85,9 @@ final class ExtTree implements FileTree {
         try {
             Bytes inode = inodes.read(file.id().number());
             Untrusted.unless(file.unreadable().isEmpty(), file.unreadable());
-            if ((inode.u32(0x20) & INLINE) != 0) {
+            if ((inode.u32(0x20) & ExtFile.INLINE) != 0) {
                 return file.bytes() == 0 ? List.of()
-                    : List.of(new FilePiece(start + inodes.offset(file.id().number()) + MAP_AT, file.bytes()));
+                    : List.of(new FilePiece(start + inodes.offset(file.id().number()) + ExtFile.MAP_AT, file.bytes()));
             }
             return placed(ExtFile.runs(source, start, fs, inode), file.bytes());
         } catch (Untrusted nonsense) {

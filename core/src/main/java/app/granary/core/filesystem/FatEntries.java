@@ -11,7 +11,7 @@ import java.util.Locale;
  * "FAT Directory Structure", "Long File Names").
  */
 final class FatEntries {
-    static final int ENTRY = 32;
+    private static final int ENTRY = 32;
     private static final int LONG_NAME = 0x0F;
     private static final int LABEL = 0x08;
     private static final int DELETED = 0xE5;

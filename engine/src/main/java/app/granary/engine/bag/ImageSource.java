@@ -30,8 +30,14 @@ public final class ImageSource implements BlockSource, Sparse {
         this.chunks = new DecodedChunks(bag, content, kept, ahead);
     }
 
-    /** One for readers that come from everywhere and stay long: 64 MiB of it are kept, and whoever reads on is read ahead of. */
-    public static ImageSource forMany(Bag bag, ImageJson.Content content) throws IOException {
+    /**
+     * One for readers that come from everywhere and stay long: 64 MiB of it are kept, and whoever reads on is read ahead of.
+     *
+     * @throws app.granary.core.fault.FaultException when it wants another passphrase than the bag was opened with
+     */
+    public static ImageSource forMany(Bag bag) throws IOException {
+        ImageJson.Content content = bag.content();
+        bag.requireOpens(content.description());
         return new ImageSource(bag, content, KEPT_FOR_MANY, content.description().encrypted() ? 0 : AHEAD);
     }
 

@@ -185,9 +185,8 @@ public final class ImageWork {
         if (!outcome.ok()) {
             return new Imaging.Rehearsed(outcome, Optional.empty(), "");
         }
-        ImageJson.Content content = bag.content();
-        try (ImageSource image = ImageSource.forMany(bag, content)) {
-            boolean uefi = content.description().scheme().equals("gpt");
+        boolean uefi = bag.content().description().scheme().equals("gpt");
+        try (ImageSource image = ImageSource.forMany(bag)) {
             return new Imaging.Rehearsed(outcome, Optional.of(BootRehearsal.run(image, uefi, BOOT_PATIENCE)), "");
         } catch (FaultException cannot) {
             return new Imaging.Rehearsed(outcome, Optional.empty(), cannot.getMessage());

@@ -95,8 +95,7 @@ class DiskFilesTest {
             ImageWork.capture(source, new DiskIdentity("model", "serial", source.sizeBytes()), new Storage(Codec.ZSTD, 3,
                 OptionalLong.empty(), SurveyChoice.USED), "image", folder, Clock.systemUTC(), Watch.NONE);
             String before = Tools.run(folder, "cd image && find . -type f | sort | xargs sha256sum");
-            Bag bag = Bag.open(folder.resolve("image"));
-            try (ImageSource image = ImageSource.forMany(bag, bag.content())) {
+            try (ImageSource image = ImageSource.forMany(Bag.open(folder.resolve("image")))) {
                 DiskFiles ours = new DiskFiles(image);
                 assertEquals(List.of("vfat 1", "ext4 2"), ours.volumes().stream().map(each -> (each.fileSystem().startsWith("fat") ? "vfat"
                     : each.fileSystem()) + " " + each.number()).toList());

@@ -50,7 +50,7 @@ class NbdServerTest {
             ImageWork.capture(source, new DiskIdentity("model", "serial", source.sizeBytes()), new Storage(Codec.ZSTD, 3,
                 OptionalLong.empty(), SurveyChoice.ALL_BLOCKS), "image", folder, Clock.systemUTC(), Watch.NONE);
         }
-        try (ImageSource image = ImageSource.forMany(Bag.open(bag), Bag.open(bag).content());
+        try (ImageSource image = ImageSource.forMany(Bag.open(bag));
             NbdServer server = socket ? NbdServer.onSocket(folder.resolve("nbd"), image, "image")
                 : NbdServer.onLoopback(0, image, "image")) {
             Files.writeString(folder.resolve("uri"), server.uri());
