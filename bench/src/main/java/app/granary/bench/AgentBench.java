@@ -11,6 +11,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Locale;
 import java.util.Optional;
 
 /** A computer somewhere else: how soon it is here, and what its image costs by way of the office against one made on the spot. */
@@ -155,24 +156,17 @@ final class AgentBench {
         List<Double> ratios = new ArrayList<>();
         List<Double> whole = new ArrayList<>();
         for (int i = 0; i <= measure.rounds; i++) {
+            Processor alone = Processor.now();
             double local = measure.capture(disk);
+            String here = String.format(Locale.ROOT, "in one process %.1f s: %.1f s of processor, %s", local,
+                Processor.now().endedSince(alone), Processor.now().since(alone));
             double stored = measure.number("storedBytes");
             double piped = shaped ? wholeDisk(disk) : 0;
             Thread.sleep(3_000); // an agent looks every two seconds who uses its disks, and the other capture just did
             office.get("/api/v1/estimates?codec=zstd&level=3&diskId=" + id); // as a page does before an image can be asked for
-            long began = System.nanoTime();
-            String run = office.capture(id, "granary-folder", "BENCH-" + i, false);
-            Optional<JsonNode> end = office.ended(run);
-            while (end.isEmpty()) {
-                Thread.sleep(100);
-                end = office.ended(run);
-            }
-            JsonNode now = end.get();
-            if (!now.get("state").asText().equals("done")) {
-                throw new IOException(now.toString());
-            }
+            System.out.println("    " + here);
+            double seconds = overTheLine(office, id, i);
             if (i > 0) {
-                double seconds = (System.nanoTime() - began) / 1e9;
                 ratios.add(seconds / (shaped ? Math.max(local, stored / GIGABIT) : local));
                 whole.add(shaped ? seconds / piped : 0);
             }
@@ -184,5 +178,28 @@ final class AgentBench {
         } else {
             measure.report("capture at an agent to the office over loopback, time to the same in one process", ratios, 1.15);
         }
+    }
+
+    /** @return seconds of an image by way of the office; prints who used the processor meanwhile */
+    private double overTheLine(OfficeServer office, String id, int round) throws IOException, InterruptedException {
+        Processor before = Processor.now();
+        long atOffice = Processor.of(office.pid());
+        long atAgent = Processor.of(agent.pid());
+        long began = System.nanoTime();
+        String run = office.capture(id, "granary-folder", "BENCH-" + round, false);
+        Optional<JsonNode> end = office.ended(run);
+        while (end.isEmpty()) {
+            Thread.sleep(100);
+            end = office.ended(run);
+        }
+        JsonNode now = end.get();
+        if (!now.get("state").asText().equals("done")) {
+            throw new IOException(now.toString());
+        }
+        double seconds = (System.nanoTime() - began) / 1e9;
+        System.out.printf(Locale.ROOT, "    over the line %.1f s: agent %.1f s and office %.1f s of processor, %s%n", seconds,
+            Processor.seconds(Processor.of(agent.pid()) - atAgent), Processor.seconds(Processor.of(office.pid()) - atOffice),
+            Processor.now().since(before));
+        return seconds;
     }
 }

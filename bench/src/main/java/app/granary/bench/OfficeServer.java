@@ -86,6 +86,11 @@ final class OfficeServer implements AutoCloseable {
         return url;
     }
 
+    /** Its own, or that of the program it started in its place; a script may stand before it. */
+    long pid() {
+        return server.descendants().mapToLong(ProcessHandle::pid).max().orElse(server.pid());
+    }
+
     /** Printed at the end of the address, a moment after the server answers. */
     private String word() throws IOException, InterruptedException {
         for (int i = 0; i < 100; i++) {
