@@ -11,19 +11,22 @@ import java.util.Locale;
  *
  * @param busy of all cores, all programs together, with what the kernel did for them
  * @param idle of all cores, with waiting for drives
+ * @param stolen of all cores, that a virtual machine's host gave to others: where that is much, a time says nothing
  * @param ended what programs used that were started from here and have ended
  */
-record Processor(long busy, long idle, long ended) {
+record Processor(long busy, long idle, long stolen, long ended) {
+    private static final int STOLEN = 8;
     private static final double TICKS = 100;
 
     static Processor now() throws IOException {
         String[] all = Files.readAllLines(Path.of("/proc/stat")).get(0).trim().split("\\s+");
         long busy = 0;
         for (int i = 1; i <= 8; i++) {
-            busy += i == 4 || i == 5 ? 0 : Long.parseLong(all[i]);
+            busy += i == 4 || i == 5 || i == STOLEN ? 0 : Long.parseLong(all[i]);
         }
         String[] own = fields("self");
-        return new Processor(busy, Long.parseLong(all[4]) + Long.parseLong(all[5]), Long.parseLong(own[13]) + Long.parseLong(own[14]));
+        return new Processor(busy, Long.parseLong(all[4]) + Long.parseLong(all[5]), Long.parseLong(all[STOLEN]),
+            Long.parseLong(own[13]) + Long.parseLong(own[14]));
     }
 
     /** @return hundredths of a second that a program has used so far */
@@ -38,10 +41,10 @@ record Processor(long busy, long idle, long ended) {
         return line.substring(line.lastIndexOf(')') + 2).split(" ");
     }
 
-    /** @return such as "cores busy for 9.1 of 9.6 s" since a moment before */
+    /** @return such as "cores busy for 9.1 s, idle 0.5, stolen 0.1" since a moment before */
     String since(Processor before) {
-        return String.format(Locale.ROOT, "cores busy for %.1f of %.1f s", (busy - before.busy) / TICKS,
-            (busy - before.busy + idle - before.idle) / TICKS);
+        return String.format(Locale.ROOT, "cores busy for %.1f s, idle %.1f, stolen %.1f", (busy - before.busy) / TICKS,
+            (idle - before.idle) / TICKS, (stolen - before.stolen) / TICKS);
     }
 
     /** @return seconds that programs used which were started and ended since a moment before */

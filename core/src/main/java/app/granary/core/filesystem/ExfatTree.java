@@ -3,6 +3,7 @@ package app.granary.core.filesystem;
 import app.granary.core.disk.BlockSource;
 import app.granary.core.disk.Bytes;
 import java.io.IOException;
+import java.io.InputStream;
 import java.nio.charset.StandardCharsets;
 import java.time.Instant;
 import java.util.ArrayList;
@@ -136,6 +137,11 @@ final class ExfatTree implements FileTree {
         return new FileEntry(read.name.substring(0, read.nameLength), folder ? FileEntry.Kind.FOLDER : FileEntry.Kind.FILE,
             sense ? read.bytes : 0, read.modifiedAt, sense ? "" : "its length makes no sense",
             new FileEntry.Id(read.cluster, (read.flags & NO_CHAIN) != 0));
+    }
+
+    @Override
+    public InputStream content(FileEntry file) throws IOException {
+        return new FileContent(source, pieces(file));
     }
 
     @Override

@@ -32,6 +32,18 @@ record ExtSuperblock(long blocks, long firstDataBlock, int blockBytes, int clust
     private static final int STATE_CLEAN = 0x1;
     private static final int STATE_ERRORS = 0x2;
 
+    private static final int AT = 1024;
+    private static final int BYTES = 1024;
+
+    static boolean looksLikeExt(Bytes head) {
+        return head.length() >= AT + BYTES && head.u16(AT + 0x38) == 0xEF53;
+    }
+
+    /** Its bytes in the first of a partition that looks like ext. */
+    static Bytes within(Bytes head) {
+        return Bytes.of(head.slice(AT, BYTES));
+    }
+
     static ExtSuperblock read(Bytes raw, long sizeBytes) throws Untrusted {
         int incompat = (int) raw.u32(0x60);
         int readOnly = (int) raw.u32(0x64);

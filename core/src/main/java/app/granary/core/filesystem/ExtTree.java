@@ -3,6 +3,7 @@ package app.granary.core.filesystem;
 import app.granary.core.disk.BlockSource;
 import app.granary.core.disk.Bytes;
 import java.io.IOException;
+import java.io.InputStream;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
@@ -78,6 +79,11 @@ final class ExtTree implements FileTree {
         boolean more = fs.inodeBytes() > 128 && inode.u16(0x80) >= 12;
         long extra = more ? inode.u32(0x88) : 0;
         return Instant.ofEpochSecond(seconds + ((extra & 3) << 32), Math.min(999_999_999, extra >>> 2));
+    }
+
+    @Override
+    public InputStream content(FileEntry file) throws IOException {
+        return new FileContent(source, pieces(file));
     }
 
     @Override

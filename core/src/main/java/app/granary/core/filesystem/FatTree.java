@@ -3,6 +3,7 @@ package app.granary.core.filesystem;
 import app.granary.core.disk.BlockSource;
 import app.granary.core.disk.Bytes;
 import java.io.IOException;
+import java.io.InputStream;
 import java.time.DateTimeException;
 import java.time.Instant;
 import java.time.LocalDateTime;
@@ -70,6 +71,11 @@ final class FatTree implements FileTree {
         } catch (DateTimeException never) {
             return Instant.EPOCH; // no date was ever written
         }
+    }
+
+    @Override
+    public InputStream content(FileEntry file) throws IOException {
+        return new FileContent(source, pieces(file));
     }
 
     @Override

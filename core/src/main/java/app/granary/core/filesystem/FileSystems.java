@@ -23,18 +23,16 @@ public final class FileSystems {
      */
     public static FileSystem probe(BlockSource source, long startBytes, long sizeBytes) throws IOException {
         Bytes head = Bytes.read(source, startBytes, (int) Math.min(PROBE_BYTES, sizeBytes));
-        if (head.length() >= 2048 && head.u16(1024 + 0x38) == 0xEF53) {
-            return ExtReader.read(source, startBytes, sizeBytes, Bytes.of(head.slice(1024, 1024)));
-        }
-        if (NtfsGeometry.looksLikeNtfs(head)) {
-            return NtfsReader.read(source, startBytes, sizeBytes, head);
-        }
-        if (ExfatGeometry.looksLikeExfat(head)) {
-            return ExfatReader.read(source, startBytes, sizeBytes, head);
-        }
-        if (FatGeometry.looksLikeFat(head)) {
-            return FatReader.read(source, startBytes, sizeBytes, head);
-        }
+        return switch (Signature.of(head)) {
+            case EXT -> ExtReader.read(source, startBytes, sizeBytes, ExtSuperblock.within(head));
+            case NTFS -> NtfsReader.read(source, startBytes, sizeBytes, head);
+            case EXFAT -> ExfatReader.read(source, startBytes, sizeBytes, head);
+            case FAT -> FatReader.read(source, startBytes, sizeBytes, head);
+            case NONE -> other(source, startBytes, sizeBytes, head);
+        };
+    }
+
+    private static FileSystem other(BlockSource source, long startBytes, long sizeBytes, Bytes head) throws IOException {
         for (int page : SWAP_PAGES) {
             if (head.matches(page - 10, "SWAPSPACE2")) {
                 return new FileSystem.Swap(page, sizeBytes);

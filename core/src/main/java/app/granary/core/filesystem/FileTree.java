@@ -4,11 +4,13 @@ import app.granary.core.disk.BlockSource;
 import app.granary.core.disk.Bytes;
 import app.granary.core.fault.Fault;
 import java.io.IOException;
+import java.io.InputStream;
 import java.util.List;
 
 /**
- * The folders and files of one file system (ext2, ext3, ext4, FAT, exFAT), read and never written. What it says is not trusted: a folder or
- * a file that makes no sense is refused with a {@link app.granary.core.fault.FaultException}, and nothing past the partition is read.
+ * The folders and files of one file system (ext2, ext3, ext4, NTFS, FAT, exFAT), read and never written. What it says is not trusted: a
+ * folder or a file that makes no sense is refused with a {@link app.granary.core.fault.FaultException}, and nothing past the partition is
+ * read.
  */
 public interface FileTree {
     /** More than these in one folder are told as damage. */
@@ -20,8 +22,14 @@ public interface FileTree {
     /** In the order the folder has them, without itself and the folder above. */
     List<FileEntry> list(FileEntry folder) throws IOException;
 
-    /** Where the bytes of a file lie, from its first to its last; together as long as it is. */
+    /**
+     * Where the bytes of a file lie, from its first to its last; together as long as it is. Of one that its file system packs: where the
+     * packed bytes lie, each unit of them followed by zeros.
+     */
     List<FilePiece> pieces(FileEntry file) throws IOException;
+
+    /** Its bytes. Closing it closes nothing else. */
+    InputStream content(FileEntry file) throws IOException;
 
     /**
      * @param startBytes first byte of the partition
@@ -30,22 +38,23 @@ public interface FileTree {
      */
     static FileTree of(BlockSource source, long startBytes, long sizeBytes) throws IOException {
         try {
-            Bytes head = Bytes.read(source, startBytes, (int) Math.min(4096, sizeBytes));
-            if (head.length() >= 2048 && head.u16(1024 + 0x38) == 0xEF53) {
-                return new ExtTree(source, startBytes, ExtSuperblock.read(Bytes.of(head.slice(1024, 1024)), sizeBytes));
-            }
-            if (ExfatGeometry.looksLikeExfat(head)) {
-                return new ExfatTree(source, startBytes, ExfatGeometry.read(head, sizeBytes));
-            }
-            if (!NtfsGeometry.looksLikeNtfs(head) && FatGeometry.looksLikeFat(head)) {
-                return new FatTree(source, startBytes, FatGeometry.read(head, sizeBytes));
-            }
+            Bytes head = Bytes.read(source, startBytes, (int) Math.min(Signature.BYTES, sizeBytes));
+            return switch (Signature.of(head)) {
+                case EXT -> new ExtTree(source, startBytes, ExtSuperblock.read(ExtSuperblock.within(head), sizeBytes));
+                case NTFS -> new NtfsTree(source, startBytes, new NtfsVolume(source, startBytes, NtfsGeometry.read(head, sizeBytes)));
+                case EXFAT -> new ExfatTree(source, startBytes, ExfatGeometry.read(head, sizeBytes));
+                case FAT -> new FatTree(source, startBytes, FatGeometry.read(head, sizeBytes));
+                case NONE -> throw unread(source, startBytes, sizeBytes);
+            };
         } catch (Untrusted nonsense) {
             throw Fault.of(Fault.Kind.DAMAGED, source.name(), "The files there cannot be shown: " + nonsense.getMessage() + ".")
                 .asException();
         }
+    }
+
+    private static IOException unread(BlockSource source, long startBytes, long sizeBytes) throws IOException {
         String kind = FileSystems.probe(source, startBytes, sizeBytes).kind();
-        throw Fault.of(Fault.Kind.UNSUPPORTED, source.name(), "The files there cannot be shown: " + (kind.equals(FileSystems.UNKNOWN)
+        return Fault.of(Fault.Kind.UNSUPPORTED, source.name(), "The files there cannot be shown: " + (kind.equals(FileSystems.UNKNOWN)
             ? "no file system is recognised." : "files of " + kind + " are not read yet. Serve the image as a disk and mount that."))
             .asException();
     }

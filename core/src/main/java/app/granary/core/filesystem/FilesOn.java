@@ -32,15 +32,13 @@ public final class FilesOn {
     public static FilesHit find(BlockSource source, long startBytes, long sizeBytes, Extents damaged) throws IOException {
         FilesOn search = new FilesOn(damaged);
         try {
-            Bytes head = Bytes.read(source, startBytes, (int) Math.min(4096, sizeBytes));
-            if (head.length() >= 2048 && head.u16(1024 + 0x38) == 0xEF53) {
-                new ExtFilesOn(source, startBytes, ExtSuperblock.read(Bytes.of(head.slice(1024, 1024)), sizeBytes), search).find();
-            } else if (NtfsGeometry.looksLikeNtfs(head)) {
-                new NtfsFilesOn(new NtfsVolume(source, startBytes, NtfsGeometry.read(head, sizeBytes)), search).find();
-            } else if (!ExfatGeometry.looksLikeExfat(head) && FatGeometry.looksLikeFat(head)) {
-                new FatFilesOn(source, startBytes, FatGeometry.read(head, sizeBytes), search).find();
-            } else {
-                search.note("Which files lie there can be told for ext, NTFS and FAT only, where the start of the file system is sound.");
+            Bytes head = Bytes.read(source, startBytes, (int) Math.min(Signature.BYTES, sizeBytes));
+            switch (Signature.of(head)) {
+                case EXT -> new ExtFilesOn(source, startBytes, ExtSuperblock.read(ExtSuperblock.within(head), sizeBytes), search).find();
+                case NTFS -> new NtfsFilesOn(new NtfsVolume(source, startBytes, NtfsGeometry.read(head, sizeBytes)), search).find();
+                case FAT -> new FatFilesOn(source, startBytes, FatGeometry.read(head, sizeBytes), search).find();
+                default -> search.note(
+                    "Which files lie there can be told for ext, NTFS and FAT only, where the start of the file system is sound.");
             }
         } catch (Untrusted nonsense) {
             search.note("Which files lie there cannot be told: " + nonsense.getMessage() + ".");

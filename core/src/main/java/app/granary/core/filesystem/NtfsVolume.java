@@ -31,7 +31,7 @@ final class NtfsVolume {
         this.mft = new NtfsRuns(
             List.of(new NtfsRuns.Run(geometry.mftCluster(), Math.min(firstClusters, geometry.clusters() - geometry.mftCluster()))));
         NtfsRecord own = record(0);
-        this.mft = ownRuns(own, NtfsRecord.DATA, "");
+        this.mft = joined(own.all(NtfsRecord.DATA, "").stream().map(each -> new Piece(own, each)).toList());
         this.mft = runs(own, NtfsRecord.DATA, "");
     }
 
@@ -52,13 +52,49 @@ final class NtfsVolume {
         return NtfsRecord.read(number, raw);
     }
 
+    /** @return first byte of a record of the file table, from the start of the partition */
+    long placeOf(long record) throws Untrusted {
+        long left = record * geometry.recordBytes();
+        for (NtfsRuns.Run run : mft.runs()) {
+            long bytes = run.count() * geometry.clusterBytes();
+            if (left < bytes && run.cluster() != NtfsRuns.HOLE) {
+                return run.cluster() * geometry.clusterBytes() + left;
+            }
+            left -= bytes;
+        }
+        throw new Untrusted("its file table ends before what it speaks of");
+    }
+
+    /**
+     * A value wherever it lies.
+     *
+     * @param holder the record that holds its beginning
+     * @param runs   none when it is resident
+     */
+    record Stream(NtfsRecord holder, NtfsRecord.Attribute first, NtfsRuns runs) {
+    }
+
+    Stream stream(NtfsRecord base, int type, String name) throws IOException, Untrusted {
+        List<Piece> pieces = pieces(base, type, name);
+        Piece first = pieces.stream().filter(each -> each.attribute.firstVcn() == 0).findFirst()
+            .orElseThrow(() -> new Untrusted("it has no content that is known here"));
+        return new Stream(first.holder, first.attribute, joined(pieces));
+    }
+
+    private record Piece(NtfsRecord holder, NtfsRecord.Attribute attribute) {
+    }
+
     /** Runs of an attribute, gathered from its record and from those its attribute list names. */
     NtfsRuns runs(NtfsRecord base, int type, String name) throws IOException, Untrusted {
+        return joined(pieces(base, type, name));
+    }
+
+    private List<Piece> pieces(NtfsRecord base, int type, String name) throws IOException, Untrusted {
         List<NtfsRecord.Attribute> lists = base.all(NtfsRecord.ATTRIBUTE_LIST, "");
         if (lists.isEmpty()) {
-            return ownRuns(base, type, name);
+            return base.all(type, name).stream().map(each -> new Piece(base, each)).toList();
         }
-        Map<Long, NtfsRuns> byVcn = new LinkedHashMap<>();
+        List<Piece> out = new ArrayList<>();
         Bytes list = value(base, lists.get(0), MOST_LIST);
         int followed = 0;
         for (int at = 0; at + 26 <= list.length();) {
@@ -76,32 +112,26 @@ final class NtfsVolume {
                 NtfsRecord holder = reference == base.number() ? base : record(reference);
                 NtfsRecord.Attribute piece = holder.all(type, name).stream().filter(a -> a.resident() || a.firstVcn() == vcn).findFirst()
                     .orElseThrow(() -> new Untrusted("an attribute in its file table has a piece missing"));
-                if (!piece.resident()) {
-                    byVcn.put(vcn, decode(holder, piece));
-                }
+                out.add(new Piece(holder, piece));
             }
             at += length;
         }
-        return joined(byVcn);
+        return out;
     }
 
-    private static NtfsRuns joined(Map<Long, NtfsRuns> byVcn) throws Untrusted {
+    private NtfsRuns joined(List<Piece> pieces) throws Untrusted {
+        Map<Long, NtfsRuns> byVcn = new LinkedHashMap<>();
+        for (Piece each : pieces) {
+            if (!each.attribute.resident()) {
+                byVcn.put(each.attribute.firstVcn(), decode(each.holder, each.attribute));
+            }
+        }
         NtfsRuns all = new NtfsRuns(List.of());
         for (long vcn : byVcn.keySet().stream().sorted(Comparator.naturalOrder()).toList()) {
             Untrusted.unless(vcn == all.clusters(), "an attribute in its file table has a piece missing");
             all = all.then(byVcn.get(vcn));
         }
         return all;
-    }
-
-    private NtfsRuns ownRuns(NtfsRecord record, int type, String name) throws Untrusted {
-        Map<Long, NtfsRuns> byVcn = new LinkedHashMap<>();
-        for (NtfsRecord.Attribute each : record.all(type, name)) {
-            if (!each.resident()) {
-                byVcn.put(each.firstVcn(), decode(record, each));
-            }
-        }
-        return joined(byVcn);
     }
 
     private NtfsRuns decode(NtfsRecord record, NtfsRecord.Attribute attribute) throws Untrusted {

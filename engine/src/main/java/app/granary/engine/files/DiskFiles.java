@@ -5,7 +5,6 @@ import app.granary.core.disk.Partition;
 import app.granary.core.disk.PartitionTable;
 import app.granary.core.disk.PartitionTables;
 import app.granary.core.fault.Fault;
-import app.granary.core.filesystem.FileContent;
 import app.granary.core.filesystem.FileEntry;
 import app.granary.core.filesystem.FileSystems;
 import app.granary.core.filesystem.FileTree;
@@ -87,6 +86,6 @@ public final class DiskFiles {
     }
 
     InputStream open(FileTree tree, FileEntry file) throws IOException {
-        return new FileContent(source, tree.pieces(file));
+        return tree.content(file);
     }
 }

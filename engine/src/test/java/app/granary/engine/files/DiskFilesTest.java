@@ -87,6 +87,30 @@ class DiskFilesTest {
         Tools.run(folder, "diff -r out theirs; diff -r out in");
     }
 
+    /** Packed files, holes, folders of many and long names; held against what ntfscat (ntfs-3g) reads of the same bytes. */
+    @Test
+    void whatIsSpecialOfNtfsIsWhatNtfscatReads() throws Exception {
+        Path made = Path.of("src/test/ntfs/files.img.gz").toAbsolutePath();
+        Tools.run(folder, "gzip -dc '" + made + "' > ntfs.img");
+        Fetch.Fetched fetched = fetched(folder.resolve("ntfs.img"), "0:/");
+        assertEquals(List.of(), fetched.passedOver());
+        Tools.run(folder, "for f in packed/numbers packed/zeros packed/mixed packed/empty packed/tiny plain/resident plain/numbers "
+            + "plain/hole plain/second-name plain/pieces plain/between "
+            + "'A folder of a long name/Übung für später, mit einem langen Namen.txt' deep/$(printf 'd/%.0s' $(seq 40))end; do "
+            + "LC_ALL=C.UTF-8 ntfscat ntfs.img \"$f\" | cmp - \"out/$f\" || exit 1; done; "
+            + "seq 30000 | cmp - out/packed/numbers; seq 20000 | cmp - out/plain/numbers; test \"$(wc -c < out/plain/hole)\" = 3145728; "
+            + "test \"$(ls out/many | wc -l)\" = \"$(ntfsls -p /many ntfs.img | grep -c file-)\"");
+        assertEquals("2021-03-04T05:06:07Z", Files.getLastModifiedTime(folder.resolve("out/plain/numbers")).toInstant().toString());
+        // flags and the kind of link stand 10 and 6 bytes before a name, in its record and in the index (MS-FSCC 2.1.2.1, 2.6)
+        Tools.run(folder, "rm -r out; python3 - <<'X'\nd=bytearray(open('ntfs.img','rb').read())\n"
+            + "for name, flags, link in (('tiny',0x4000,0), ('mixed',0x400,0x80000017), ('resident',0x400,0xA000000C)):\n"
+            + " at=-1\n while (at:=d.find(name.encode('utf-16le'),at+1))>=0:\n"
+            + "  d[at-10:at-6]=flags.to_bytes(4,'little'); d[at-6:at-2]=link.to_bytes(4,'little')\nopen('ntfs.img','wb').write(d)\nX");
+        assertEquals("\"mixed\" cannot be read: only its own system can read it, by a driver. \"resident\" is neither a file nor a folder. "
+            + "\"tiny\" cannot be read: it is encrypted by its system.",
+            fetched(folder.resolve("ntfs.img"), "0:/").passedOver().stream().sorted().collect(Collectors.joining(" ")));
+    }
+
     /** The image is not written to, and says what the disk says. */
     @Test
     void anImageIsLookedIntoAsTheDisk() throws Exception {
@@ -126,16 +150,20 @@ class DiskFilesTest {
             + "for to in /loop/a/again /again; do debugfs -w -R \"link /loop $to\" ext.img 2>/dev/null; done");
         assertTrue(fetched(folder.resolve("ext.img"), "0:/").passedOver().stream().anyMatch(each -> each.contains("leads back")));
         byte[] sound = Files.readAllBytes(Medium.MBR_FAT16.make(folder));
+        Tools.run(folder, "gzip -dc '" + Path.of("src/test/ntfs/files.img.gz").toAbsolutePath() + "' > ntfs.img");
+        byte[] packed = Files.readAllBytes(folder.resolve("ntfs.img"));
+        int table = new String(packed, 0, 4 << 20, java.nio.charset.StandardCharsets.ISO_8859_1).indexOf("FILE0");
         Random random = new Random(20);
-        for (int round = 0; round < 60; round++) {
-            byte[] harmed = sound.clone();
+        for (int round = 0; round < 80; round++) {
+            boolean ntfs = round % 2 == 0;
+            byte[] harmed = ntfs ? packed.clone() : sound.clone();
             for (int i = 0; i < 40; i++) {
-                harmed[(1 << 20) + random.nextInt(300_000)] = (byte) random.nextInt(256);
+                harmed[(ntfs ? table + 5 * 1024 : 1 << 20) + random.nextInt(ntfs ? 100_000 : 300_000)] = (byte) random.nextInt(256);
             }
             Path disk = Files.write(folder.resolve("harmed.img"), harmed);
             Tools.run(folder, "rm -rf out");
             try {
-                fetched(disk, "1:/");
+                fetched(disk, ntfs ? "0:/" : "1:/");
             } catch (FaultException told) {
                 assertTrue(told.fault().sentence().endsWith("."), told.fault().sentence());
             }
