@@ -57,23 +57,50 @@ final class AgentBench {
         measure.report("start of the agent, in units of 1.5 s", starts, 1);
         Path disk = folder.resolve(DISK);
         Disks.make(disk, 3L << 30, 1330L << 20, 768L << 20);
-        Path home = Files.createDirectories(folder.resolve("home"));
-        try (OfficeServer office = new OfficeServer(measure.granary(), home, "--listen", "127.0.0.1:8498")) {
-            office.enter(true);
-            double took = joined(office, disk, home, "127.0.0.1", List.of());
-            measure.report("from join to the computer on the page, in units of 3 s", List.of(took / 3), 1);
-            captures(office, disk, home, false);
-        } finally {
-            end();
+        for (Cores cores : Cores.values()) {
+            overLoopback(disk, cores);
+            overAGigabit(disk, cores);
         }
-        overAGigabit(disk);
         crowd();
         cuts();
         Tool.shell("rm -rf '" + folder + "'");
     }
 
+    /** Which of this machine's cores the two computers have. */
+    private enum Cores {
+        /** All of them, each. */
+        SHARED(List.of(), List.of(), ""),
+        /** One each, as two computers have cores of their own; what is done in one process for comparison has one too. */
+        OWN(List.of("taskset", "-c", "0"), List.of("taskset", "-c", "1"), ", a core for each computer");
+
+        private final List<String> agent;
+        private final List<String> office;
+        private final String words;
+
+        Cores(List<String> agent, List<String> office, String words) {
+            this.agent = agent;
+            this.office = office;
+            this.words = words;
+        }
+    }
+
+    private void overLoopback(Path disk, Cores cores) throws IOException, InterruptedException {
+        Path home = Files.createDirectories(folder.resolve("home" + cores));
+        measure.within(cores.agent);
+        try (OfficeServer office = new OfficeServer(cores.office, measure.granary(), home, "--listen", "127.0.0.1:8498")) {
+            office.enter(true);
+            double took = joined(office, disk, "127.0.0.1", cores.agent);
+            if (cores == Cores.SHARED) {
+                measure.report("from join to the computer on the page, in units of 3 s", List.of(took / 3), 1);
+            }
+            captures(office, disk, home, cores, false);
+        } finally {
+            end();
+        }
+    }
+
     /** Of 1 Gbit/s in both directions, between two network namespaces. */
-    private void overAGigabit(Path disk) throws IOException, InterruptedException {
+    private void overAGigabit(Path disk, Cores cores) throws IOException, InterruptedException {
         String in = "ip netns exec granary-bench ";
         if (Tool.status("test $(id -u) = 0 && ip netns add granary-bench && ip link add gb-a type veth peer name gb-b "
             + "&& ip link set gb-b netns granary-bench && ip addr add 10.213.78.1/24 dev gb-a && ip link set gb-a up && " + in
@@ -83,11 +110,14 @@ final class AgentBench {
             System.out.println("over 1 Gbit/s: not measured, since two network namespaces need root, and ip and tc");
             return;
         }
-        Path home = Files.createDirectories(folder.resolve("gigabit"));
-        try (OfficeServer office = new OfficeServer(measure.granary(), home, "--listen", "10.213.78.1:8498")) {
+        Path home = Files.createDirectories(folder.resolve("gigabit" + cores));
+        List<String> there = new ArrayList<>(cores.agent);
+        there.addAll(List.of("ip", "netns", "exec", "granary-bench"));
+        measure.within(cores.agent);
+        try (OfficeServer office = new OfficeServer(cores.office, measure.granary(), home, "--listen", "10.213.78.1:8498")) {
             office.enter(true);
-            joined(office, disk, home, "10.213.78.1", List.of("ip", "netns", "exec", "granary-bench"));
-            captures(office, disk, home, true);
+            joined(office, disk, "10.213.78.1", there);
+            captures(office, disk, home, cores, true);
         } finally {
             end();
             Tool.status("ip link del gb-a; ip netns del granary-bench");
@@ -95,6 +125,7 @@ final class AgentBench {
     }
 
     private void end() throws InterruptedException {
+        measure.within(List.of());
         if (agent != null) {
             agent.destroy();
             agent.waitFor();
@@ -102,7 +133,7 @@ final class AgentBench {
     }
 
     /** @return seconds until it stood on the page */
-    private double joined(OfficeServer office, Path disk, Path home, String address, List<String> within)
+    private double joined(OfficeServer office, Path disk, String address, List<String> within)
         throws IOException, InterruptedException {
         String code = JSON.readTree(office.post("/api/v1/agents/codes", "", "application/json")).get("code").asText();
         List<String> line = new ArrayList<>(within);
@@ -133,7 +164,7 @@ final class AgentBench {
     }
 
     /** Seconds of the whole disk, compressed as it is read, through the same cable to somebody who throws it away. */
-    private static double wholeDisk(Path disk) throws IOException, InterruptedException {
+    private static double wholeDisk(Path disk, Cores cores) throws IOException, InterruptedException {
         try (ServerSocket door = new ServerSocket(0, 1, InetAddress.getByName("10.213.78.1"))) {
             Thread taking = new Thread(() -> {
                 try (Socket in = door.accept()) {
@@ -143,15 +174,15 @@ final class AgentBench {
                 }
             });
             taking.start();
-            double out = Tool.shell("ip netns exec granary-bench bash -c 'zstd -q -T2 -3 -c \"" + disk + "\" > /dev/tcp/10.213.78.1/"
-                + door.getLocalPort() + "'");
+            double out = Tool.shell(String.join(" ", cores.agent) + " ip netns exec granary-bench bash -c 'zstd -q -T2 -3 -c \"" + disk
+                + "\" > /dev/tcp/10.213.78.1/" + door.getLocalPort() + "'");
             taking.join();
             return out;
         }
     }
 
     /** @param shaped whether it goes over a cable of 1 Gbit/s, which carries 119 MB/s of what TCP is given */
-    private void captures(OfficeServer office, Path disk, Path home, boolean shaped) throws IOException, InterruptedException {
+    private void captures(OfficeServer office, Path disk, Path home, Cores cores, boolean shaped) throws IOException, InterruptedException {
         String id = diskId(office);
         List<Double> ratios = new ArrayList<>();
         List<Double> whole = new ArrayList<>();
@@ -161,7 +192,7 @@ final class AgentBench {
             String here = String.format(Locale.ROOT, "in one process %.1f s: %.1f s of processor, %s", local,
                 Processor.now().endedSince(alone), Processor.now().since(alone));
             double stored = measure.number("storedBytes");
-            double piped = shaped ? wholeDisk(disk) : 0;
+            double piped = shaped ? wholeDisk(disk, cores) : 0;
             Thread.sleep(3_000); // an agent looks every two seconds who uses its disks, and the other capture just did
             office.get("/api/v1/estimates?codec=zstd&level=3&diskId=" + id); // as a page does before an image can be asked for
             System.out.println("    " + here);
@@ -173,10 +204,11 @@ final class AgentBench {
             Tool.shell("rm -rf '" + home + "/images/BENCH-" + i + "'");
         }
         if (shaped) {
-            measure.report("capture over 1 Gbit/s, time to the longer of the same here and its bytes on the cable", ratios, 1.1);
-            measure.report("    the same, time to the whole disk through zstd -T2 and the cable", whole, 0.75);
+            measure.report("capture over 1 Gbit/s, time to the longer of the same here and its bytes on the cable" + cores.words, ratios,
+                1.1);
+            measure.report("    the same, time to the whole disk through zstd -T2 and the cable" + cores.words, whole, 0.75);
         } else {
-            measure.report("capture at an agent to the office over loopback, time to the same in one process", ratios, 1.15);
+            measure.report("capture at an agent to the office over loopback, time to the same in one process" + cores.words, ratios, 1.15);
         }
     }
 

@@ -16,11 +16,17 @@ final class Measure {
     final int rounds;
     private final String granary;
     private boolean missed;
+    private List<String> within = List.of();
 
     Measure(String granary, Path folder, int rounds) {
         this.granary = granary;
         this.folder = folder;
         this.rounds = rounds;
+    }
+
+    /** From now on its commands are started by another, such as taskset; by none where that is empty. */
+    void within(List<String> starter) {
+        within = List.copyOf(starter);
     }
 
     /** Whether any figure so far was. */
@@ -46,7 +52,8 @@ final class Measure {
     }
 
     double granaryWith(String javaOptions, String... arguments) throws IOException, InterruptedException {
-        List<String> command = new ArrayList<>(List.of("env", "GRANARY_JAVA_OPTIONS=" + javaOptions, granary));
+        List<String> command = new ArrayList<>(within);
+        command.addAll(List.of("env", "GRANARY_JAVA_OPTIONS=" + javaOptions, granary));
         command.addAll(Arrays.asList(arguments));
         return Tool.seconds(folder.resolve("answer.json"), command);
     }

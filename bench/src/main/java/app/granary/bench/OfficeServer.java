@@ -37,9 +37,15 @@ final class OfficeServer implements AutoCloseable {
 
     /** @param options more of those {@code ./granary run} takes */
     OfficeServer(String granary, Path home, String... options) throws IOException, InterruptedException {
+        this(List.of(), granary, home, options);
+    }
+
+    /** @param within the command that starts it, such as taskset */
+    OfficeServer(List<String> within, String granary, Path home, String... options) throws IOException, InterruptedException {
         int port = 8497;
         log = home.resolveSibling("server.log");
-        List<String> command = new ArrayList<>(List.of(granary, "run"));
+        List<String> command = new ArrayList<>(within);
+        command.addAll(List.of(granary, "run"));
         command.addAll(List.of(options));
         ProcessBuilder builder = new ProcessBuilder(command).redirectErrorStream(true).redirectOutput(log.toFile());
         builder.environment().put("GRANARY_HOME", home.toString());
