@@ -30,6 +30,7 @@ export const router = createRouter({
     { path: '/runs', component: () => import('./run/RunsPage.vue') },
     { path: '/images', component: () => import('./image/ImagesPage.vue') },
     { path: '/images/elsewhere', component: () => import('./elsewhere/ElsewherePage.vue') },
+    { path: '/images/:imageId/inside', component: () => import('./inside/InsidePage.vue'), props: true },
     { path: '/images/:imageId', component: () => import('./image/ImagePage.vue'), props: true },
     { path: '/retention', component: () => import('./retention/RetentionPage.vue') },
     { path: '/restore', component: () => import('./restore/RestorePage.vue') },

@@ -13,6 +13,7 @@ import ImageRehearsals from './ImageRehearsals.vue'
 import ImageStrip from './ImageStrip.vue'
 import ImageWork from './ImageWork.vue'
 import TallyMark from '../proof/TallyMark.vue'
+import ImageServed from '../served/ImageServed.vue'
 import { useImage, useImageFacts } from '../query/images'
 
 const props = defineProps<{ imageId: string }>()
@@ -49,6 +50,9 @@ const inside = computed(
       ><span v-else-if="image.stale" class="grain">Its proof is stale.</span>
     </template>
   </PageHeading>
+  <p v-if="image && mayAct && image.restorable" class="look">
+    <RouterLink :to="`/images/${imageId}/inside`">Look into it</RouterLink> and fetch single files, without restoring it.
+  </p>
   <p v-if="detail.error.value" class="notice" role="alert">{{ sentenceOf(detail.error.value) }}</p>
   <div ref="box">
     <ImageStrip v-if="facts.data.value && width" :facts="facts.data.value" :check="last" :width="width" />
@@ -125,6 +129,7 @@ const inside = computed(
         :key="`back-${image.id}`"
         :detail="detail.data.value"
       />
+      <ImageServed v-if="image.restorable && !image.damaged" :key="`served-${image.id}`" :detail="detail.data.value" />
       <ImageWork v-if="mayAct && image.shelf === 'kept'" :key="image.id + image.note" :detail="detail.data.value" />
       <!-- what is damaged is repaired first -->
       <ImageRehearsals
@@ -138,6 +143,7 @@ const inside = computed(
 </template>
 
 <style scoped>
+.look { margin: -8px 0 14px; }
 .columns { display: grid; grid-template-columns: 3fr 2fr; gap: 34px; margin-top: 6px; }
 .below { margin-top: 18px; }
 .part { margin-top: 6px; }

@@ -64,6 +64,12 @@ export function formatFullDay(day: string): string {
   return `${formatDay(day)} ${day.slice(0, 4)}`
 }
 
+/** The day of a moment with its year, in the browser's own time zone: "Tue 24 Nov 2026". */
+export function formatDate(iso: string): string {
+  const { day } = parts(iso)
+  return `${dayOf(day)} ${day.getUTCFullYear()}`
+}
+
 /** How long ago, in words. */
 export function formatAge(iso: string, now: number): string {
   const age = now - new Date(iso).getTime()

@@ -4,14 +4,12 @@ import app.granary.core.disk.BlockSource;
 import app.granary.engine.files.DiskFiles;
 import app.granary.engine.files.Fetch;
 import app.granary.engine.files.FilePlace;
-import app.granary.engine.progress.Watch;
 import java.io.IOException;
 import java.io.PrintWriter;
 import java.nio.file.Path;
 import java.util.concurrent.Callable;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
-import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
 
 @Command(name = "fetch", mixinStandardHelpOptions = true,
@@ -24,19 +22,17 @@ final class FetchCommand implements Callable<Integer> {
     String place;
     @Parameters(index = "2", paramLabel = "OUT", description = "where to; nothing that is there is written over")
     Path out;
-    @Option(names = "--json", description = "print JSON")
-    boolean json;
-    @picocli.CommandLine.Spec
-    picocli.CommandLine.Model.CommandSpec spec;
+    @Mixin
+    Output output;
 
     @Override
     public Integer call() throws IOException {
         Fetch.Fetched fetched;
-        try (BlockSource source = image.open()) {
-            fetched = Fetch.run(new DiskFiles(source), FilePlace.parse(place), out, Watch.NONE);
+        try (BlockSource source = image.open(); ProgressLine watch = output.watch()) {
+            fetched = Fetch.run(new DiskFiles(source), FilePlace.parse(place), out, watch);
         }
-        PrintWriter printed = spec.commandLine().getOut();
-        if (json) {
+        PrintWriter printed = output.out();
+        if (output.json()) {
             Printed.json(printed, fields -> {
                 fields.writeStringField("at", fetched.at().toString());
                 fields.writeNumberField("files", fetched.files());

@@ -18,7 +18,7 @@ import picocli.CommandLine.Spec;
 
 @Command(name = "files", mixinStandardHelpOptions = true,
     description = "Shows the files in an image, or on a disk: its partitions, or what lies in a folder of one (2:/home/ada). Reads ext2, "
-        + "ext3, ext4, FAT and exFAT.")
+        + "ext3, ext4, NTFS, FAT and exFAT.")
 final class FilesCommand implements Callable<Integer> {
     @Mixin
     LookedInto image;

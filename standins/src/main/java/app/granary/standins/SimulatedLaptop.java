@@ -3,9 +3,11 @@ package app.granary.standins;
 import app.granary.core.plan.Afterwards;
 import app.granary.engine.host.Devices;
 import app.granary.engine.host.Host;
+import app.granary.engine.host.ImageInsides;
 import app.granary.engine.host.ImageStore;
 import app.granary.engine.host.ImageWork;
 import app.granary.engine.host.Imaging;
+import app.granary.engine.host.Insides;
 import app.granary.engine.host.Overwriting;
 import app.granary.engine.host.RemoteFolders;
 import java.io.IOException;
@@ -23,6 +25,7 @@ final class SimulatedLaptop implements Host {
     private final SimulatedStore store;
     private final SimulatedImaging imaging;
     private final SimulatedOverwriting overwriting;
+    private final Insides insides;
     private final Runnable off;
 
     /**
@@ -40,6 +43,7 @@ final class SimulatedLaptop implements Host {
         this.devices = new SimulatedDevices(office.resolve("disks"), faults, drives, share);
         this.store = new SimulatedStore(drives, share);
         this.imaging = new SimulatedImaging(devices, store, drives, faults, scratch, clock);
+        this.insides = new ImageInsides(store::bag);
         this.overwriting = new SimulatedOverwriting(devices, store, drives, faults, own, share);
     }
 
@@ -75,6 +79,11 @@ final class SimulatedLaptop implements Host {
     @Override
     public Overwriting overwriting() {
         return overwriting;
+    }
+
+    @Override
+    public Insides insides() {
+        return insides;
     }
 
     @Override

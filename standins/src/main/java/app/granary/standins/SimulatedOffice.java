@@ -5,9 +5,11 @@ import app.granary.core.plan.Afterwards;
 import app.granary.core.preflight.Power;
 import app.granary.engine.host.Devices;
 import app.granary.engine.host.Host;
+import app.granary.engine.host.ImageInsides;
 import app.granary.engine.host.ImageStore;
 import app.granary.engine.host.ImageWork;
 import app.granary.engine.host.Imaging;
+import app.granary.engine.host.Insides;
 import app.granary.engine.host.Lender;
 import app.granary.engine.host.Overwriting;
 import app.granary.engine.host.RemoteFolders;
@@ -38,6 +40,7 @@ public final class SimulatedOffice implements Host, Past {
     private final StandInFaults faults;
     private final Path once;
     private final SimulatedOverwriting overwriting;
+    private final Insides insides;
     private final SimulatedLender lender;
     /** By name: those whose disks are attached to the office's own machine. */
     private final Set<String> attached = ConcurrentHashMap.newKeySet();
@@ -70,6 +73,7 @@ public final class SimulatedOffice implements Host, Past {
         this.devices = new SimulatedDevices(disks, faults, drives, share);
         this.store = new SimulatedStore(drives, share);
         this.imaging = new SimulatedImaging(devices, store, drives, faults, scratch, clock);
+        this.insides = new ImageInsides(store::bag);
         this.overwriting = new SimulatedOverwriting(devices, store, drives, faults, home, share);
         this.lender = new SimulatedLender(drives, faults, overwriting.rescueFiles());
         OldImages.lay(disks, driveFolders, StandInDrives.SCALE_SUFFIX, clock.instant());
@@ -103,6 +107,11 @@ public final class SimulatedOffice implements Host, Past {
     @Override
     public Overwriting overwriting() {
         return overwriting;
+    }
+
+    @Override
+    public Insides insides() {
+        return insides;
     }
 
     @Override

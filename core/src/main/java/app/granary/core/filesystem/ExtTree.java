@@ -7,6 +7,7 @@ import java.io.InputStream;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Optional;
 
 /**
  * Files of ext2, ext3 and ext4. Inode: mode 0x0, size 0x4 and 0x6C (high), modified 0x10, flags 0x20, extra fields 0x80 (their length),
@@ -38,14 +39,31 @@ final class ExtTree implements FileTree {
     @Override
     public List<FileEntry> list(FileEntry folder) throws IOException {
         List<FileEntry> out = new ArrayList<>();
+        for (ExtInodes.Entry each : names(folder, "")) {
+            out.add(entry(each));
+        }
+        return out;
+    }
+
+    /** The inodes of the others are not read. */
+    @Override
+    public Optional<FileEntry> find(FileEntry folder, String name) throws IOException {
+        List<ExtInodes.Entry> found = names(folder, name);
+        return found.isEmpty() ? Optional.empty() : Optional.of(entry(found.get(0)));
+    }
+
+    /** @param only the one name that is wanted; empty for all */
+    private List<ExtInodes.Entry> names(FileEntry folder, String only) throws IOException {
+        List<ExtInodes.Entry> out = new ArrayList<>();
         try {
             Bytes inode = inodes.read(folder.id().number());
             Untrusted.unless(ExtInodes.isDirectory(inode), "it is no folder");
             for (ExtFile.Run run : ExtFile.runs(source, start, fs, inode)) {
                 for (long block = run.block(); block < run.block() + run.count(); block++) {
-                    for (ExtInodes.Entry entry : ExtInodes.entries(Bytes.read(source, start + block * fs.blockBytes(), fs.blockBytes()))) {
-                        if (!entry.name().equals(".") && !entry.name().equals("..")) {
-                            out.add(entry(entry));
+                    for (ExtInodes.Entry each : ExtInodes.entries(Bytes.read(source, start + block * fs.blockBytes(), fs.blockBytes()))) {
+                        boolean dots = each.name().equals(".") || each.name().equals("..");
+                        if (!dots && (only.isEmpty() || each.name().equals(only))) {
+                            out.add(each);
                         }
                     }
                     Untrusted.unless(out.size() <= MOST_ENTRIES, "it holds more names than a folder can");
@@ -83,7 +101,7 @@ final class ExtTree implements FileTree {
 
     @Override
     public InputStream content(FileEntry file) throws IOException {
-        return new FileContent(source, pieces(file));
+        return new FileContent(source, file, pieces(file));
     }
 
     @Override

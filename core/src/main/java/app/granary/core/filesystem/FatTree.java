@@ -75,7 +75,7 @@ final class FatTree implements FileTree {
 
     @Override
     public InputStream content(FileEntry file) throws IOException {
-        return new FileContent(source, pieces(file));
+        return new FileContent(source, file, pieces(file));
     }
 
     @Override

@@ -1,6 +1,7 @@
 package app.granary.core.filesystem;
 
 import app.granary.core.disk.BlockSource;
+import app.granary.core.fault.FaultException;
 import java.io.IOException;
 import java.io.InputStream;
 import java.nio.ByteBuffer;
@@ -8,14 +9,20 @@ import java.util.Arrays;
 import java.util.Iterator;
 import java.util.List;
 
-/** The bytes of a file, from its first to its last. Closing it closes nothing else. */
-public final class FileContent extends InputStream {
+/**
+ * The bytes of a file, from its first to its last; where they lie on damage, the fault says which of the file's own bytes those are.
+ * Closing it closes nothing else.
+ */
+final class FileContent extends InputStream {
     private final BlockSource source;
+    private final FileEntry file;
+    private long done;
     private final Iterator<FilePiece> pieces;
     private FilePiece now = new FilePiece(FilePiece.ZEROS, 0);
 
-    public FileContent(BlockSource source, List<FilePiece> pieces) {
+    FileContent(BlockSource source, FileEntry file, List<FilePiece> pieces) {
         this.source = source;
+        this.file = file;
         this.pieces = pieces.iterator();
     }
 
@@ -37,8 +44,13 @@ public final class FileContent extends InputStream {
         if (now.atBytes() == FilePiece.ZEROS) {
             Arrays.fill(into, offset, offset + count, (byte) 0);
         } else {
-            source.read(now.atBytes(), ByteBuffer.wrap(into, offset, count));
+            try {
+                source.read(now.atBytes(), ByteBuffer.wrap(into, offset, count));
+            } catch (FaultException failed) {
+                throw FileTree.onDamage(file, done, count, failed);
+            }
         }
+        done += count;
         now = new FilePiece(now.atBytes() == FilePiece.ZEROS ? FilePiece.ZEROS : now.atBytes() + count, now.lengthBytes() - count);
         return count;
     }

@@ -3,9 +3,11 @@ package app.granary.core.filesystem;
 import app.granary.core.disk.BlockSource;
 import app.granary.core.disk.Bytes;
 import app.granary.core.fault.Fault;
+import app.granary.core.fault.FaultException;
 import java.io.IOException;
 import java.io.InputStream;
 import java.util.List;
+import java.util.Optional;
 
 /**
  * The folders and files of one file system (ext2, ext3, ext4, NTFS, FAT, exFAT), read and never written. What it says is not trusted: a
@@ -21,6 +23,11 @@ public interface FileTree {
 
     /** In the order the folder has them, without itself and the folder above. */
     List<FileEntry> list(FileEntry folder) throws IOException;
+
+    /** One name in a folder, as the folder writes it; empty when it has none. */
+    default Optional<FileEntry> find(FileEntry folder, String name) throws IOException {
+        return list(folder).stream().filter(each -> each.name().equals(name)).findFirst();
+    }
 
     /**
      * Where the bytes of a file lie, from its first to its last; together as long as it is. Of one that its file system packs: where the
@@ -57,6 +64,12 @@ public interface FileTree {
         return Fault.of(Fault.Kind.UNSUPPORTED, source.name(), "The files there cannot be shown: " + (kind.equals(FileSystems.UNKNOWN)
             ? "no file system is recognised." : "files of " + kind + " are not read yet. Serve the image as a disk and mount that."))
             .asException();
+    }
+
+    /** What a file's bytes cannot be read for: damage is told by the file's own bytes, everything else as it is. */
+    static IOException onDamage(FileEntry file, long at, long count, FaultException failed) {
+        return failed.fault().kind() == Fault.Kind.DAMAGED ? damaged(file, "among its bytes from " + at + " to " + (at + count)
+            + " some are damaged. An older image may have it sound") : failed;
     }
 
     /** A folder or file that makes no sense. */

@@ -124,7 +124,7 @@ final class NtfsTree implements FileTree {
             if (first.resident()) {
                 return new ByteArrayInputStream(data.holder().content().slice(first.at(), first.end() - first.at()));
             }
-            return first.packed() ? new NtfsUnpacked(volume, data, file) : new FileContent(source, placed(data));
+            return first.packed() ? new NtfsUnpacked(volume, data, file) : new FileContent(source, file, placed(data));
         } catch (Untrusted nonsense) {
             throw FileTree.damaged(file, nonsense.getMessage());
         }

@@ -1,5 +1,6 @@
 package app.granary.core.filesystem;
 
+import app.granary.core.fault.FaultException;
 import java.io.IOException;
 import java.io.InputStream;
 import java.nio.ByteBuffer;
@@ -49,6 +50,8 @@ final class NtfsUnpacked extends InputStream {
         if (at == 0) {
             try {
                 fill();
+            } catch (FaultException failed) {
+                throw FileTree.onDamage(file, done, unit.length, failed);
             } catch (Untrusted nonsense) {
                 throw FileTree.damaged(file, nonsense.getMessage());
             }

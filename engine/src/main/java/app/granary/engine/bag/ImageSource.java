@@ -13,6 +13,7 @@ import java.nio.ByteBuffer;
 public final class ImageSource implements BlockSource, Sparse {
     private static final int KEPT_OF_ENCRYPTED = 16;
     private static final int KEPT_FOR_MANY = 64;
+    private static final int KEPT_FOR_LOOKING = 24;
     private static final int AHEAD = 4;
 
     private final ImageDescription description;
@@ -36,9 +37,18 @@ public final class ImageSource implements BlockSource, Sparse {
      * @throws app.granary.core.fault.FaultException when it wants another passphrase than the bag was opened with
      */
     public static ImageSource forMany(Bag bag) throws IOException {
+        return kept(bag, KEPT_FOR_MANY);
+    }
+
+    /** The same for one of several that are looked into: 24 MiB of it are kept. */
+    public static ImageSource forLooking(Bag bag) throws IOException {
+        return kept(bag, KEPT_FOR_LOOKING);
+    }
+
+    private static ImageSource kept(Bag bag, int chunks) throws IOException {
         ImageJson.Content content = bag.content();
         bag.requireOpens(content.description());
-        return new ImageSource(bag, content, KEPT_FOR_MANY, content.description().encrypted() ? 0 : AHEAD);
+        return new ImageSource(bag, content, chunks, content.description().encrypted() ? 0 : AHEAD);
     }
 
     @Override

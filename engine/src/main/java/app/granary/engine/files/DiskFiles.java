@@ -12,10 +12,18 @@ import java.io.IOException;
 import java.io.InputStream;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.concurrent.ConcurrentHashMap;
 
-/** A disk, or an image of one, as its partitions, folders and files. Nothing is written to it. */
+/**
+ * A disk, or an image of one, as its partitions, folders and files. Nothing is written to it. What its table and the heads of its file
+ * systems say is read once. Safe for several threads if its source is.
+ */
 public final class DiskFiles {
     private final BlockSource source;
+    private final Map<Integer, FileTree> trees = new ConcurrentHashMap<>();
+    private volatile Optional<List<Volume>> volumes = Optional.empty();
 
     /** @param source stays its owner's to close */
     public DiskFiles(BlockSource source) {
@@ -33,6 +41,13 @@ public final class DiskFiles {
 
     /** In the order of the table. */
     public List<Volume> volumes() throws IOException {
+        if (volumes.isEmpty()) {
+            volumes = Optional.of(read());
+        }
+        return volumes.orElseThrow();
+    }
+
+    private List<Volume> read() throws IOException {
         PartitionTable table = PartitionTables.read(source);
         if (table instanceof PartitionTable.Absent) {
             return List.of(volume(0, "", 0, source.sizeBytes()));
@@ -51,26 +66,31 @@ public final class DiskFiles {
     }
 
     private FileTree tree(int partition) throws IOException {
+        FileTree known = trees.get(partition);
+        if (known != null) {
+            return known;
+        }
         Volume volume = volumes().stream().filter(each -> each.number() == partition).findFirst()
             .orElseThrow(() -> Fault.of(Fault.Kind.BAD_CHOICE, "" + partition, source.name() + " has no partition " + partition
                 + ". Leave the place out to see which it has.").asException());
-        return FileTree.of(source, volume.startBytes(), volume.sizeBytes());
+        FileTree tree = FileTree.of(source, volume.startBytes(), volume.sizeBytes());
+        trees.put(partition, tree);
+        return tree;
     }
 
     /** What was found, and the tree it is in. */
-    record Found(FileTree tree, FileEntry entry) {
+    public record Found(FileTree tree, FileEntry entry) {
     }
 
     /** @throws app.granary.core.fault.FaultException when there is nothing by that name, or a folder on the way cannot be read */
-    Found find(FilePlace place) throws IOException {
+    public Found find(FilePlace place) throws IOException {
         FileTree tree = tree(place.partition());
         FileEntry at = tree.root();
         for (String name : place.names()) {
             if (!at.isFolder()) {
                 throw missing(place, "\"" + at.name() + "\" is no folder");
             }
-            at = tree.list(at).stream().filter(each -> each.name().equals(name)).findFirst()
-                .orElseThrow(() -> missing(place, "there is no \"" + name + "\""));
+            at = tree.find(at, name).orElseThrow(() -> missing(place, "there is no \"" + name + "\""));
         }
         return new Found(tree, at);
     }
@@ -85,7 +105,17 @@ public final class DiskFiles {
         return found.entry.isFolder() ? found.tree.list(found.entry) : List.of(found.entry);
     }
 
-    InputStream open(FileTree tree, FileEntry file) throws IOException {
-        return tree.content(file);
+    /** The same, as it is shown. */
+    public List<FileLine> lines(FilePlace place) throws IOException {
+        return list(place).stream().map(each -> FileLine.of("", each)).toList();
+    }
+
+    /** @throws app.granary.core.fault.FaultException when it is no file, or cannot be read */
+    public InputStream content(FilePlace place) throws IOException {
+        Found found = find(place);
+        if (found.entry.kind() != FileEntry.Kind.FILE) {
+            throw Fault.of(Fault.Kind.BAD_CHOICE, place.toString(), place + " is no file. Choose one.").asException();
+        }
+        return found.tree.content(found.entry);
     }
 }

@@ -4,6 +4,7 @@ import app.granary.core.fault.Fault;
 import app.granary.core.fault.FaultException;
 import app.granary.core.filesystem.FileEntry;
 import app.granary.core.filesystem.FileTree;
+import app.granary.engine.progress.Progress;
 import app.granary.engine.progress.Watch;
 import app.granary.engine.source.Folders;
 import java.io.IOException;
@@ -16,12 +17,9 @@ import java.nio.file.Path;
 import java.nio.file.StandardCopyOption;
 import java.nio.file.StandardOpenOption;
 import java.nio.file.attribute.FileTime;
-import java.util.ArrayDeque;
 import java.util.ArrayList;
-import java.util.Deque;
-import java.util.HashSet;
 import java.util.List;
-import java.util.Set;
+import java.util.Optional;
 
 /**
  * Takes one file, or a folder with all that is in it, off a disk or an image. It lies under its name only once all of it is on the device;
@@ -30,16 +28,16 @@ import java.util.Set;
 public final class Fetch {
     private static final int PIECE = 1 << 20;
 
-    private final DiskFiles disk;
     private final Watch watch;
+    private final long all;
     private final List<String> passedOver = new ArrayList<>();
     private final byte[] piece = new byte[PIECE];
     private long files;
     private long bytes;
 
-    private Fetch(DiskFiles disk, Watch watch) {
-        this.disk = disk;
+    private Fetch(Watch watch, long all) {
         this.watch = watch;
+        this.all = all;
     }
 
     /**
@@ -68,7 +66,7 @@ public final class Fetch {
         }
         Path partial = folder.resolve("." + to.getFileName() + ".partial");
         Folders.delete(partial);
-        Fetch fetch = new Fetch(disk, watch);
+        Fetch fetch = new Fetch(watch, bytesOf(found.tree(), found.entry()));
         try {
             if (found.entry().isFolder()) {
                 fetch.folder(found.tree(), found.entry(), Files.createDirectory(partial));
@@ -94,7 +92,7 @@ public final class Fetch {
         if (entry.kind() != FileEntry.Kind.FILE) {
             throw Fault.of(Fault.Kind.UNSUPPORTED, entry.name(), "\"" + entry.name() + "\" is neither a file nor a folder.").asException();
         }
-        try (InputStream in = disk.open(tree, entry);
+        try (InputStream in = tree.content(entry);
             FileChannel out = FileChannel.open(to, StandardOpenOption.CREATE_NEW, StandardOpenOption.WRITE)) {
             for (int count = in.read(piece); count >= 0; count = in.read(piece)) {
                 watch.requireGoingOn(entry.name());
@@ -102,6 +100,7 @@ public final class Fetch {
                     out.write(from);
                 }
                 bytes += count;
+                watch.advanced(new Progress(Progress.Stage.FETCHING, bytes, Math.max(bytes, all), bytes));
             }
             out.force(true);
         }
@@ -109,47 +108,67 @@ public final class Fetch {
         files++;
     }
 
-    /** One that is still to be read. */
-    private record Open(FileEntry entry, Path to) {
-    }
-
     /** What leads back to a folder that was read before is passed over, whatever made it. */
     private void folder(FileTree tree, FileEntry top, Path to) throws IOException {
-        Set<Long> seen = new HashSet<>(Set.of(top.id().number()));
-        Deque<Open> open = new ArrayDeque<>(List.of(new Open(top, to)));
-        while (!open.isEmpty()) {
-            Open now = open.remove();
-            for (FileEntry each : entries(tree, now)) {
+        FolderWalk walk = new FolderWalk(top);
+        for (Optional<FolderWalk.Step> step = walk.next(); step.isPresent(); step = walk.next()) {
+            FolderWalk.Step now = step.get();
+            Path into = to.resolve(String.join("/", now.names()));
+            for (FileEntry each : entries(tree, now.folder())) {
                 if (!each.isPlainName()) {
-                    passedOver.add(now.to.getFileName() + "/…: a name that cannot be one here");
+                    passedOver.add(into.getFileName() + "/…: a name that cannot be one here");
                 } else if (!each.isFolder()) {
-                    one(tree, each, now.to.resolve(each.name()));
-                } else if (seen.add(each.id().number())) {
-                    below(now, each, open);
-                } else {
+                    one(tree, each, into.resolve(each.name()));
+                } else if (walk.leadsBack(each)) {
                     passedOver.add(each.name() + ": it leads back to a folder that was fetched already");
+                } else if (made(into, each)) {
+                    walk.enter(each, now.below(each.name()));
                 }
             }
-            Folders.sync(now.to);
+            Folders.sync(into);
         }
     }
 
-    private void below(Open now, FileEntry folder, Deque<Open> open) throws IOException {
+    private boolean made(Path into, FileEntry folder) throws IOException {
         try {
-            open.add(new Open(folder, Files.createDirectory(now.to.resolve(folder.name()))));
+            Files.createDirectory(into.resolve(folder.name()));
+            return true;
         } catch (FileSystemException cannot) { // thousands of folders in each other have a name no system takes
             passedOver.add(folder.name() + " and what is in it: " + (cannot.getReason() == null ? "there are two of that name"
                 : cannot.getReason()));
+            return false;
         }
     }
 
-    private List<FileEntry> entries(FileTree tree, Open folder) throws IOException {
+    private List<FileEntry> entries(FileTree tree, FileEntry folder) throws IOException {
         try {
-            return tree.list(folder.entry);
+            return tree.list(folder);
         } catch (FaultException damaged) {
             passedOver.add(damaged.fault().sentence());
             return List.of();
         }
+    }
+
+    /** What there is to fetch, as far as it can be read; a folder that cannot is told of when its turn comes. */
+    private static long bytesOf(FileTree tree, FileEntry top) throws IOException {
+        if (!top.isFolder()) {
+            return top.bytes();
+        }
+        long sum = 0;
+        FolderWalk walk = new FolderWalk(top);
+        for (Optional<FolderWalk.Step> step = walk.next(); step.isPresent(); step = walk.next()) {
+            try {
+                for (FileEntry each : tree.list(step.get().folder())) {
+                    sum += each.bytes();
+                    if (each.isFolder()) {
+                        walk.enter(each, List.of());
+                    }
+                }
+            } catch (FaultException damaged) {
+                continue;
+            }
+        }
+        return sum;
     }
 
     private void one(FileTree tree, FileEntry entry, Path to) throws IOException {

@@ -40,6 +40,13 @@ public record FilePlace(int partition, List<String> names) {
         return new FilePlace(Integer.parseInt(typed.group(1)), names);
     }
 
+    /** What lies in it by that name. */
+    public FilePlace below(String name) {
+        List<String> longer = new ArrayList<>(names);
+        longer.add(name);
+        return new FilePlace(partition, longer);
+    }
+
     @Override
     public String toString() {
         return partition + ":/" + String.join("/", names);

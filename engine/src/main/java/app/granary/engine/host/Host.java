@@ -30,6 +30,9 @@ public interface Host {
     /** What can be overwritten. */
     Overwriting overwriting();
 
+    /** What is in its images. */
+    Insides insides();
+
     /** Lends what lies on its drives to work at other machines; empty for one that lends nothing. */
     default Optional<Lender> lender() {
         return Optional.empty();

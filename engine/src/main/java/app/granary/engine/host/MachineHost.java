@@ -28,6 +28,7 @@ public final class MachineHost implements Host {
     private final MachineStore store;
     private final MachineImaging imaging;
     private final MachineOverwriting overwriting;
+    private final Insides insides;
     private final RemoteFolders remote;
 
     /**
@@ -62,6 +63,7 @@ public final class MachineHost implements Host {
         this.devices = new MachineDevices(name, Files.createDirectories(rawFiles), types, images.isPresent() ? "" : name + "/");
         this.store = new MachineStore(devices, images, drives, remote, room);
         this.imaging = new MachineImaging(devices, store, scratch, room, clock);
+        this.insides = new ImageInsides(store::bag);
         this.overwriting = new MachineOverwriting(devices, store, images.isPresent() ? rawFiles.resolveSibling("targets") : rawFiles,
             scratch);
     }
@@ -108,6 +110,11 @@ public final class MachineHost implements Host {
     @Override
     public Overwriting overwriting() {
         return overwriting;
+    }
+
+    @Override
+    public Insides insides() {
+        return insides;
     }
 
     @Override

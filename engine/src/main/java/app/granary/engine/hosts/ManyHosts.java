@@ -5,6 +5,7 @@ import app.granary.core.preflight.Power;
 import app.granary.engine.host.Devices;
 import app.granary.engine.host.Host;
 import app.granary.engine.host.ImageStore;
+import app.granary.engine.host.Insides;
 import app.granary.engine.host.Imaging;
 import app.granary.engine.host.Lender;
 import app.granary.engine.host.Overwriting;
@@ -21,6 +22,7 @@ public final class ManyHosts implements Host {
     private final ImageStore store;
     private final Imaging imaging;
     private final Overwriting overwriting;
+    private final Insides insides;
 
     /** @param members those that are here now; asked at each call */
     public ManyHosts(Host home, Supplier<List<Member>> members, Serving serving) {
@@ -31,6 +33,7 @@ public final class ManyHosts implements Host {
         this.store = new ManyStore(whereabouts);
         this.imaging = new ManyImaging(whereabouts, reach);
         this.overwriting = new ManyOverwriting(whereabouts, reach);
+        this.insides = new ManyInsides(whereabouts);
     }
 
     @Override
@@ -61,6 +64,11 @@ public final class ManyHosts implements Host {
     @Override
     public Overwriting overwriting() {
         return overwriting;
+    }
+
+    @Override
+    public Insides insides() {
+        return insides;
     }
 
     @Override

@@ -186,6 +186,7 @@ public final class Answering {
             case Calls.SHELF -> Optional.of(host.store().shelf(of));
             case "imaging" -> Optional.of(host.imaging());
             case "overwriting" -> Optional.of(host.overwriting());
+            case "insides" -> Optional.of(host.insides());
             case "host" -> Optional.of(host);
             default -> Optional.empty();
         };

@@ -4,6 +4,7 @@ import app.granary.engine.host.Devices;
 import app.granary.engine.host.Host;
 import app.granary.engine.host.ImageStore;
 import app.granary.engine.host.Imaging;
+import app.granary.engine.host.Insides;
 import app.granary.engine.host.Overwriting;
 import app.granary.engine.host.Shelf;
 import app.granary.engine.progress.Watch;
@@ -36,6 +37,7 @@ public final class Calls {
         PORTS.put(SHELF, Shelf.class);
         PORTS.put("imaging", Imaging.class);
         PORTS.put("overwriting", Overwriting.class);
+        PORTS.put("insides", Insides.class);
         PORTS.put("host", Host.class);
         PORTS.put(LENDING, LineLending.class);
         PORTS.put(FILES, RemoteFiles.class);

@@ -7,6 +7,7 @@ import app.granary.engine.host.Devices;
 import app.granary.engine.host.Host;
 import app.granary.engine.host.HostComputer;
 import app.granary.engine.host.ImageStore;
+import app.granary.engine.host.Insides;
 import app.granary.engine.host.Lender;
 import app.granary.engine.host.Imaging;
 import app.granary.engine.host.Overwriting;
@@ -37,6 +38,7 @@ public final class LineHost implements Host {
     private final ImageStore store;
     private final Imaging imaging;
     private final Overwriting overwriting;
+    private final Insides insides;
     private volatile Optional<HostState> state = Optional.empty();
 
     /** @param id of the computer among those at hand */
@@ -48,6 +50,7 @@ public final class LineHost implements Host {
         this.store = port(ImageStore.class, "");
         this.imaging = port(Imaging.class, "");
         this.overwriting = port(Overwriting.class, "");
+        this.insides = port(Insides.class, "");
     }
 
     /** A line was taken up. */
@@ -112,6 +115,11 @@ public final class LineHost implements Host {
     @Override
     public Overwriting overwriting() {
         return overwriting;
+    }
+
+    @Override
+    public Insides insides() {
+        return insides;
     }
 
     @Override

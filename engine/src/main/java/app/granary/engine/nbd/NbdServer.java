@@ -10,10 +10,12 @@ import java.net.InetAddress;
 import java.net.InetSocketAddress;
 import java.net.SocketAddress;
 import java.net.StandardProtocolFamily;
+import java.net.URLEncoder;
 import java.net.UnixDomainSocketAddress;
 import java.nio.channels.ClosedChannelException;
 import java.nio.channels.ServerSocketChannel;
 import java.nio.channels.SocketChannel;
+import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.attribute.PosixFilePermissions;
@@ -82,9 +84,13 @@ public final class NbdServer implements Closeable {
     /** As other programs take it (https://github.com/NetworkBlockDevice/nbd/blob/master/doc/uri.md). */
     public String uri() {
         if (address instanceof UnixDomainSocketAddress unix) {
-            return "nbd+unix:///" + export.name() + "?socket=" + unix.getPath();
+            return "nbd+unix:///" + encoded(export.name()) + "?socket=" + encoded(unix.getPath().toString());
         }
-        return "nbd://127.0.0.1:" + ((InetSocketAddress) address).getPort() + "/" + export.name();
+        return "nbd://127.0.0.1:" + ((InetSocketAddress) address).getPort() + "/" + encoded(export.name());
+    }
+
+    private static String encoded(String text) {
+        return URLEncoder.encode(text, StandardCharsets.UTF_8).replace("+", "%20").replace("%2F", "/");
     }
 
     private interface Work {

@@ -12,7 +12,7 @@ package app.granary.engine.progress;
 public record Progress(Stage stage, long doneBytes, long totalBytes, long storedBytes) {
 
     public enum Stage {
-        SAMPLING, CAPTURING, CHECKING, RESTORING, COMPARING, COPYING, MENDING;
+        SAMPLING, CAPTURING, CHECKING, RESTORING, COMPARING, COPYING, MENDING, FETCHING;
 
         /** The word on the wire. */
         public String word() {

@@ -1,7 +1,6 @@
 package app.granary.engine.restore;
 
 import app.granary.core.disk.BlockSource;
-import app.granary.core.fault.Fault;
 import app.granary.engine.nbd.NbdServer;
 import app.granary.engine.progress.Rest;
 import app.granary.engine.source.Folders;
@@ -32,8 +31,6 @@ public final class BootRehearsal {
     private static final int HELD_UP = 5;
     /** On a busy machine it takes so many times as long at most. */
     private static final int BUSY_FACTOR = 4;
-    private static final String PROGRAM = "qemu-system-x86_64";
-    private static final List<String> UEFI_FIRMWARE = List.of("/usr/share/OVMF/OVMF_CODE.fd", "/usr/share/ovmf/OVMF.fd");
     private static final int MEMORY_MIB = 512;
     private static final long LOOK_MILLIS = 1000;
     /**
@@ -59,8 +56,7 @@ public final class BootRehearsal {
 
     /** Where the program is; empty where it is not installed. */
     public static Optional<Path> program() {
-        return Arrays.stream(System.getenv().getOrDefault("PATH", "/usr/bin").split(":")).map(folder -> Path.of(folder, PROGRAM))
-            .filter(Files::isExecutable).findFirst();
+        return Qemu.program();
     }
 
     /**
@@ -69,35 +65,21 @@ public final class BootRehearsal {
      * @param patience how long the system may take at most
      */
     public static Seen run(BlockSource disk, boolean uefi, Duration patience) throws IOException {
-        Path program = program().orElseThrow(() -> Fault.of(Fault.Kind.UNSUPPORTED, PROGRAM, PROGRAM
-            + " is not installed here, so the disk cannot be started for practice. Install the package qemu-system-x86, or rehearse "
-            + "without starting it.")
-            .asException());
+        List<String> command = Qemu.machine(MEMORY_MIB, uefi, "rehearse without starting it");
         Path folder = Files.createTempDirectory("granary-boot-");
         try (NbdServer server = NbdServer.onSocket(folder.resolve("disk"), disk, "disk")) {
-            return run(program, server.uri(), folder, uefi, patience);
+            return run(command, server.uri(), folder, patience);
         } finally {
             Folders.delete(folder);
         }
     }
 
-    private static Seen run(Path program, String disk, Path folder, boolean uefi, Duration patience) throws IOException {
+    private static Seen run(List<String> machineCommand, String disk, Path folder, Duration patience) throws IOException {
         Path serial = folder.resolve("serial");
         Path screen = folder.resolve("screen.ppm");
-        List<String> command = new ArrayList<>(List.of(program.toString(), "-nodefaults", "-m", "" + MEMORY_MIB, "-vga", "std", "-display",
-            "none", "-nic", "none", "-snapshot", "-monitor", "stdio",
-            "-serial", "file:" + serial, "-drive", "file=" + disk.replace(",", ",,") + ",format=raw,if=ide"));
-        if (Files.isWritable(Path.of("/dev/kvm"))) {
-            command.add("-enable-kvm");
-        }
-        if (uefi) {
-            String firmware = UEFI_FIRMWARE.stream().filter(each -> Files.exists(Path.of(each))).findFirst().orElseThrow(() -> Fault.of(
-                Fault.Kind.UNSUPPORTED, PROGRAM,
-                "The disk needs UEFI firmware to start, and none is installed for practice. Install the package ovmf, or rehearse "
-                    + "without starting it.")
-                .asException());
-            command.addAll(List.of("-bios", firmware));
-        }
+        List<String> command = new ArrayList<>(machineCommand);
+        command.addAll(List.of("-display", "none", "-nic", "none", "-snapshot", "-serial", "file:" + serial, "-drive", "file="
+            + Qemu.quoted(disk) + ",format=raw,if=ide"));
         ProcessBuilder builder = new ProcessBuilder(command).redirectErrorStream(true).redirectOutput(folder.resolve("monitor").toFile());
         builder.environment().put("TMPDIR", folder.toString()); // where what the machine writes is kept
         Process machine = builder.start();

@@ -154,8 +154,8 @@ class DiskFilesTest {
         byte[] packed = Files.readAllBytes(folder.resolve("ntfs.img"));
         int table = new String(packed, 0, 4 << 20, java.nio.charset.StandardCharsets.ISO_8859_1).indexOf("FILE0");
         Random random = new Random(20);
-        for (int round = 0; round < 80; round++) {
-            boolean ntfs = round % 2 == 0;
+        for (int round = 0; round < 60; round++) {
+            boolean ntfs = round % 6 == 0;
             byte[] harmed = ntfs ? packed.clone() : sound.clone();
             for (int i = 0; i < 40; i++) {
                 harmed[(ntfs ? table + 5 * 1024 : 1 << 20) + random.nextInt(ntfs ? 100_000 : 300_000)] = (byte) random.nextInt(256);

@@ -84,6 +84,7 @@ class SecurityConfiguration {
             .requestMatchers("/api/v1/account/**").authenticated()
             .requestMatchers("/actuator/health").permitAll()
             .requestMatchers("/api/v1/elsewhere").hasRole("TECHNICIAN") // it reads through a whole drive
+            .requestMatchers("/api/v1/inside/**").hasRole("TECHNICIAN") // it shows what is the computer's people's
             .requestMatchers(HttpMethod.GET, "/api/v1/**").hasAnyRole("VIEWER", "TECHNICIAN")
             .requestMatchers("/api/v1/**").hasRole("TECHNICIAN")
             .requestMatchers(HttpMethod.GET, "/**").permitAll()

@@ -6,6 +6,7 @@ import app.granary.engine.host.Devices;
 import app.granary.engine.host.Host;
 import app.granary.engine.host.ImageStore;
 import app.granary.engine.host.Imaging;
+import app.granary.engine.host.Insides;
 import app.granary.engine.host.Overwriting;
 import java.io.IOException;
 import org.springframework.beans.factory.annotation.Qualifier;
@@ -48,6 +49,11 @@ class NamedHost implements Host {
         }
 
         @Bean
+        Insides insides(Host host) {
+            return host.insides();
+        }
+
+        @Bean
         Overwriting overwriting(Host host) {
             return host.overwriting();
         }
@@ -81,6 +87,11 @@ class NamedHost implements Host {
     @Override
     public Overwriting overwriting() {
         return new NamedOverwriting(machine.overwriting(), disks);
+    }
+
+    @Override
+    public Insides insides() {
+        return machine.insides();
     }
 
     @Override

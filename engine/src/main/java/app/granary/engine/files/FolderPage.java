@@ -1,0 +1,59 @@
+package app.granary.engine.files;
+
+import java.util.Comparator;
+import java.util.List;
+import java.util.Locale;
+
+/**
+ * Some of the names in a folder, in an order.
+ *
+ * @param total    how many the folder has
+ * @param bytes    of the files among them
+ * @param matching how many of them are asked for
+ * @param lines    of those, the ones that were asked for
+ */
+public record FolderPage(int total, long bytes, int matching, List<FileLine> lines) {
+    /** By what it is in order; folders come before files. */
+    public enum Sort {
+        NAME, BYTES, MODIFIED
+    }
+
+    /**
+     * @param text that stands in the name, in any case; an empty string for all
+     * @param from 0 and up
+     * @param most 1 and up
+     */
+    public record Asked(String text, Sort sort, boolean descending, int from, int most) {
+        /** All of them, by name. */
+        public static final Asked ALL = new Asked("", Sort.NAME, false, 0, Integer.MAX_VALUE);
+
+        private Comparator<FileLine> order() {
+            Comparator<FileLine> by = switch (sort) {
+                case NAME -> BY_NAME;
+                case BYTES -> Comparator.comparingLong(FileLine::bytes);
+                case MODIFIED -> Comparator.comparing(FileLine::modifiedAt);
+            };
+            return Comparator.comparing((FileLine each) -> !each.isFolder()).thenComparing(descending ? by.reversed() : by)
+                .thenComparing(BY_NAME);
+        }
+    }
+
+    private static final Comparator<FileLine> BY_NAME = Comparator.comparing(FileLine::name, String.CASE_INSENSITIVE_ORDER)
+        .thenComparing(FileLine::name);
+
+    public FolderPage {
+        lines = List.copyOf(lines);
+    }
+
+    /** @param all of the folder */
+    public static FolderPage of(List<FileLine> all, Asked asked) {
+        List<FileLine> matching = all.stream().filter(each -> contains(each.name(), asked.text)).sorted(asked.order()).toList();
+        int from = Math.min(matching.size(), asked.from);
+        int to = (int) Math.min(matching.size(), (long) from + asked.most);
+        return new FolderPage(all.size(), all.stream().mapToLong(FileLine::bytes).sum(), matching.size(), matching.subList(from, to));
+    }
+
+    static boolean contains(String name, String text) {
+        return text.isEmpty() || name.toLowerCase(Locale.ROOT).contains(text.toLowerCase(Locale.ROOT));
+    }
+}

@@ -1,0 +1,2 @@
+/** Looking into images without restoring them: folders and files, and fetching them. */
+package app.granary.server.inside;
