@@ -30,10 +30,9 @@ const line = computed(() => file.data.value?.line)
 const folder = computed(() => line.value?.kind === 'folder')
 const readable = computed(() => !!line.value && !line.value.unreadable && (folder.value || line.value.kind === 'file'))
 const destinations = useDestinations()
-const drives = computed(() => [
-  { key: '', label: 'choose a destination' },
-  ...(destinations.data.value ?? []).filter((each) => each.attached).map((each) => ({ key: each.id, label: each.name })),
-])
+const drives = computed(() =>
+  (destinations.data.value ?? []).filter((each) => each.attached).map((each) => ({ key: each.id, label: each.name })),
+)
 const name = computed(() => line.value?.name || `partition ${props.place.partition}`)
 const { act: fetchIt, busy, refused } = useAction(async () => {
   await download(props.imageId, text.value, folder.value ? `${name.value}.zip` : name.value, folder.value ? null : (line.value?.bytes ?? 0))
@@ -74,7 +73,7 @@ const {
         <Button :label="folder ? 'Fetch it as a ZIP' : 'Fetch it to this computer'" fluid :loading="busy" @click="fetchIt" />
         <p v-if="refused" class="notice" role="alert">{{ refused }}</p>
         <form class="put" @submit.prevent="putIt">
-          <SelectField v-model="destination" label="or put it onto" :options="drives" />
+          <SelectField v-model="destination" label="or put it onto" :options="drives" placeholder="choose a destination" fluid />
           <Button
             type="submit"
             label="Put it there"
@@ -130,9 +129,10 @@ const {
 </template>
 
 <style scoped>
-.file { background: var(--sheet); border-left: 1px solid var(--rule); padding: 4px 0 16px 18px; align-self: start; }
+.file { background: var(--sheet); border-left: 1px solid var(--rule); padding: 12px 14px 16px 18px; align-self: start; }
 h2 { font-size: 19px; margin: 0; overflow-wrap: anywhere; }
 h3 { margin-top: 18px; }
-.put { display: grid; gap: 8px; margin: 12px 0; justify-items: start; }
+.put { display: grid; gap: 8px; margin: 12px 0; }
+.put .p-button { justify-self: start; }
 .note { margin-top: 16px; }
 </style>

@@ -123,7 +123,7 @@ const arrow = (column: FolderAsked['sort']) => (sort.value !== column ? '' : des
     {{ everywhere ? 'Looking through the partition …' : 'Opening the folder …' }}
   </p>
   <p v-else-if="!failed" class="soft">{{ text ? `No name here has “${text}” in it.` : 'This folder is empty.' }}</p>
-  <p v-if="text" class="soft small">
+  <p v-if="text" class="soft small found">
     <template v-if="!everywhere && folder.data.value">
       {{ folder.data.value.matching }} of {{ counted(folder.data.value.total, 'name', 'names') }} have “{{ text }}” in them.
       <button type="button" class="figure" @click="everywhere = true">Look in the whole partition</button>
@@ -155,11 +155,20 @@ nav { overflow-wrap: anywhere; padding-bottom: 6px; }
 .total { margin-left: 14px; }
 .files .name { max-width: 0; width: 100%; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
 .when { white-space: nowrap; }
-.row { border: 0; background: none; padding: 2px 4px 2px 0; font: inherit; color: var(--ink); cursor: pointer; text-align: left; }
+.row {
+  border: 0;
+  background: none;
+  padding: 0 4px 0 0;
+  font: inherit;
+  color: var(--ink);
+  cursor: pointer;
+  text-align: left;
+}
 .row:hover { text-decoration: underline; }
 .mark { display: inline-block; width: 18px; color: var(--ink-soft); }
 .chosen { background: var(--wash); }
 .chosen .row { font-weight: 600; }
 .sort { border: 0; background: none; padding: 0; font: inherit; color: inherit; cursor: pointer; }
+.found { margin-top: 8px; }
 .pages { display: flex; gap: 12px; align-items: center; margin-top: 10px; }
 </style>

@@ -20,7 +20,7 @@ describe('a place in an image', () => {
   })
   it('begins at the largest partition that can be read', () => {
     const volume = (number: number, sizeBytes: number, fileSystem: string) => ({ number, sizeBytes, fileSystem })
-    expect(first([volume(1, 5, 'fat32'), volume(2, 900, 'bitlocker'), volume(3, 50, 'ntfs')])).toEqual({ partition: 3, names: [] })
+    expect(first([volume(1, 5, 'vfat'), volume(2, 900, 'bitlocker'), volume(3, 50, 'ntfs')])).toEqual({ partition: 3, names: [] })
     expect(first([volume(2, 900, 'swap')])).toBeNull()
   })
 })

@@ -25,7 +25,7 @@ export function trail(place: Place): Place[] {
 }
 
 /** File systems whose files are read; others can be served as a disk. */
-export const READ = ['ext2', 'ext3', 'ext4', 'ntfs', 'fat12', 'fat16', 'fat32', 'exfat']
+export const READ = ['ext2', 'ext3', 'ext4', 'ntfs', 'vfat', 'exfat']
 
 /** What is to be opened first: the largest partition whose files are read. */
 export function first(volumes: { number: number; sizeBytes: number; fileSystem: string }[]): Place | null {

@@ -1,15 +1,18 @@
-import { onMounted, onScopeDispose, readonly, ref, type Ref } from 'vue'
+import { onScopeDispose, readonly, ref, watch, type Ref } from 'vue'
 
-/** Width of an element in CSS pixels, 0 until it is mounted. */
+/** Width of an element in CSS pixels, 0 while it is not there; it may come and go. */
 export function useWidth(element: Ref<HTMLElement | null>) {
   const width = ref(0)
   const observer = new ResizeObserver(([entry]) => (width.value = Math.floor(entry?.contentRect.width ?? 0)))
-  onMounted(() => {
-    if (element.value) {
-      width.value = Math.floor(element.value.clientWidth)
-      observer.observe(element.value)
-    }
-  })
+  watch(
+    element,
+    (now, before) => {
+      if (before) observer.unobserve(before)
+      width.value = Math.floor(now?.clientWidth ?? 0)
+      if (now) observer.observe(now)
+    },
+    { immediate: true, flush: 'post' },
+  )
   onScopeDispose(() => observer.disconnect())
   return readonly(width)
 }

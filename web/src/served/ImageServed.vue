@@ -101,6 +101,7 @@ const {
 </template>
 
 <style scoped>
+section { margin: 16px 0; }
 .start { display: flex; gap: 8px; flex-wrap: wrap; align-items: flex-end; margin-bottom: 6px; }
 .does { display: flex; gap: 8px; flex-wrap: wrap; }
 .served { margin-bottom: 12px; }

@@ -28,6 +28,7 @@ public final class Bench {
             case "agents" -> new AgentBench(bench.measure).run();
             case "crowd" -> new AgentBench(bench.measure).crowd();
             case "cuts" -> new AgentBench(bench.measure).cuts();
+            case "inside" -> new InsideBench(bench.measure).run();
             case "nbd" -> new NbdBench(bench.measure).run();
             case "restores" -> new RestoreBench(bench.measure).run();
             case "captures" -> new CaptureBench(bench.measure).run();
@@ -45,6 +46,7 @@ public final class Bench {
         proof();
         new RestoreBench(measure).run();
         new NbdBench(measure).run();
+        new InsideBench(measure).run();
         new AgentBench(measure).run();
         office();
     }

@@ -3,11 +3,15 @@ package app.granary.e2e;
 import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertThat;
 import static org.junit.jupiter.api.Assertions.assertEquals;
 
+import com.microsoft.playwright.Download;
 import com.microsoft.playwright.Locator;
 import com.microsoft.playwright.Page;
 import com.microsoft.playwright.assertions.LocatorAssertions;
 import com.microsoft.playwright.options.AriaRole;
 import java.io.IOException;
+import java.net.Socket;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Path;
 import java.util.List;
 import java.util.regex.Pattern;
 import org.junit.jupiter.api.Order;
@@ -189,8 +193,79 @@ class ProofAndRunsTest extends BrowserTest {
         assertThat(page.locator("article.unfinished")).hasCount(0, new LocatorAssertions.HasCountOptions().setTimeout(30_000));
     }
 
+    private void openCopy(String computer, String drive, String image) {
+        open("/images");
+        page.locator("tbody.disk", new Page.LocatorOptions().setHasText(computer)).locator("a.copy")
+            .filter(new Locator.FilterOptions().setHasText(drive)).first().click();
+        assertThat(page.locator("h1")).hasText(image);
+    }
+
+    /** What is fetched is held against what debugfs (e2fsprogs) reads of the same disk. */
     @Test
     @Order(6)
+    void anImageIsLookedIntoAndAFileFetched() throws Exception {
+        capture("datum-1", "PEG-1", "DATUM-again");
+        assertThat(runRow("DATUM")).containsText("done", PATIENTLY);
+        openCopy("DATUM", "PEG-1", "DATUM-again");
+        page.getByRole(AriaRole.LINK, new Page.GetByRoleOptions().setName("Look into it")).click();
+        assertThat(page.locator("h1")).containsText("In DATUM’s image of", PATIENTLY);
+        button("home").click();
+        assertThat(page.locator("main")).containsText("entries");
+        page.keyboard().press("/");
+        page.keyboard().type("13");
+        assertThat(page.locator("main")).containsText("names have “13” in them");
+        page.locator("[data-row]").first().press("Enter");
+        assertThat(page.locator("aside h2")).hasText("13");
+        Locator others = page.locator("aside table").first();
+        assertThat(others).containsText("same", PATIENTLY); // as DATUM-first has it
+        pictures("inside");
+        Download fetched = page.waitForDownload(() -> button("Fetch it to this computer").click());
+        Path mine = server.home().resolve("fetched");
+        fetched.saveAs(mine);
+        Process theirs = new ProcessBuilder("bash", "-c", "export PATH=$PATH:/usr/sbin:/sbin; tail -c +$((18432 * 512 + 1)) "
+            + server.home() + "/office/disks/datum-1.img > " + mine + ".part && debugfs -R 'cat /home/13' " + mine
+            + ".part 2> " + mine + ".said | cmp - " + mine).inheritIO().start();
+        assertEquals(0, theirs.waitFor());
+        choose("or put it onto", "CAIRN");
+        button("Put it there").click();
+        assertThat(page.locator("aside")).containsText(Pattern.compile("On CAIRN, in granary-fetched/.*: 13\\."));
+        button("Look in the whole partition").click();
+        assertThat(page.locator("main")).containsText("of the whole partition.", PATIENTLY);
+        open("/journal");
+        assertThat(page.locator("main")).containsText(Pattern.compile("technician fetched 2:/home/13, 307 kB, from image DATUM-again onto "
+            + "CAIRN"));
+    }
+
+    @Test
+    @Order(7)
+    void anEncryptedImageOpensOnceAndRunsAsAVirtualComputer() throws Exception {
+        openCopy("GNOMON", "CAIRN", "GNOMON-secret");
+        page.getByRole(AriaRole.LINK, new Page.GetByRoleOptions().setName("Look into it")).click();
+        assertThat(page.locator("main")).containsText("This image is encrypted.", PATIENTLY);
+        page.getByLabel("Passphrase", new Page.GetByLabelOptions().setExact(true)).fill("another");
+        button("Open it").click();
+        assertThat(page.getByRole(AriaRole.ALERT)).containsText("does not open");
+        page.getByLabel("Passphrase", new Page.GetByLabelOptions().setExact(true)).fill("tarn and fell");
+        button("Open it").click();
+        assertThat(button("plots")).isVisible();
+        page.goBack();
+        button("Start it as a virtual computer").click();
+        assertThat(page.locator("main")).containsText("Running as a virtual computer", PATIENTLY);
+        String screen = page.locator(".served code").first().textContent();
+        try (Socket vnc = new Socket("127.0.0.1", Integer.parseInt(screen.split(":")[1]))) {
+            assertEquals("RFB 003.008", new String(vnc.getInputStream().readNBytes(11), StandardCharsets.US_ASCII)); // RFC 6143, 7.1.1
+        }
+        glance(page, "served");
+        button("Switch it off and throw its changes away").click();
+        button("Throw them away").click();
+        button("Serve it as a disk").click();
+        assertThat(page.locator(".served")).containsText("nbd://127.0.0.1:");
+        button("End serving it").click();
+        assertThat(button("Serve it as a disk")).isVisible();
+    }
+
+    @Test
+    @Order(8)
     void theOutboxSaysWhatBelongsThere() {
         page.getByRole(AriaRole.LINK, new Page.GetByRoleOptions().setName("Outbox")).click();
         assertThat(page.locator("main")).containsText("One mail comes here for every night");

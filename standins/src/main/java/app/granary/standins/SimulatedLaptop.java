@@ -3,7 +3,6 @@ package app.granary.standins;
 import app.granary.core.plan.Afterwards;
 import app.granary.engine.host.Devices;
 import app.granary.engine.host.Host;
-import app.granary.engine.host.ImageInsides;
 import app.granary.engine.host.ImageStore;
 import app.granary.engine.host.ImageWork;
 import app.granary.engine.host.Imaging;
@@ -43,7 +42,7 @@ final class SimulatedLaptop implements Host {
         this.devices = new SimulatedDevices(office.resolve("disks"), faults, drives, share);
         this.store = new SimulatedStore(drives, share);
         this.imaging = new SimulatedImaging(devices, store, drives, faults, scratch, clock);
-        this.insides = new ImageInsides(store::bag);
+        this.insides = new SimulatedInsides(store);
         this.overwriting = new SimulatedOverwriting(devices, store, drives, faults, own, share);
     }
 

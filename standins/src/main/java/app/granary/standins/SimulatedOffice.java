@@ -5,7 +5,6 @@ import app.granary.core.plan.Afterwards;
 import app.granary.core.preflight.Power;
 import app.granary.engine.host.Devices;
 import app.granary.engine.host.Host;
-import app.granary.engine.host.ImageInsides;
 import app.granary.engine.host.ImageStore;
 import app.granary.engine.host.ImageWork;
 import app.granary.engine.host.Imaging;
@@ -73,7 +72,7 @@ public final class SimulatedOffice implements Host, Past {
         this.devices = new SimulatedDevices(disks, faults, drives, share);
         this.store = new SimulatedStore(drives, share);
         this.imaging = new SimulatedImaging(devices, store, drives, faults, scratch, clock);
-        this.insides = new ImageInsides(store::bag);
+        this.insides = new SimulatedInsides(store);
         this.overwriting = new SimulatedOverwriting(devices, store, drives, faults, home, share);
         this.lender = new SimulatedLender(drives, faults, overwriting.rescueFiles());
         OldImages.lay(disks, driveFolders, StandInDrives.SCALE_SUFFIX, clock.instant());

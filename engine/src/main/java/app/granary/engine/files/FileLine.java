@@ -17,7 +17,8 @@ public record FileLine(String folder, String name, String kind, long bytes, Inst
             each.isPlainName() || each.name().isEmpty() ? each.unreadable() : "its name cannot be one here");
     }
 
-    public boolean isFolder() {
+    /** Not named as a property of it is, since it is told on the wire. */
+    public boolean leadsDown() {
         return kind.equals(FileEntry.Kind.FOLDER.word());
     }
 }

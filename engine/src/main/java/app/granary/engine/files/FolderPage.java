@@ -33,7 +33,7 @@ public record FolderPage(int total, long bytes, int matching, List<FileLine> lin
                 case BYTES -> Comparator.comparingLong(FileLine::bytes);
                 case MODIFIED -> Comparator.comparing(FileLine::modifiedAt);
             };
-            return Comparator.comparing((FileLine each) -> !each.isFolder()).thenComparing(descending ? by.reversed() : by)
+            return Comparator.comparing((FileLine each) -> !each.leadsDown()).thenComparing(descending ? by.reversed() : by)
                 .thenComparing(BY_NAME);
         }
     }
@@ -43,6 +43,11 @@ public record FolderPage(int total, long bytes, int matching, List<FileLine> lin
 
     public FolderPage {
         lines = List.copyOf(lines);
+    }
+
+    /** In the order a folder is shown in at first; what is in it already is put in another order soonest. */
+    public static List<FileLine> inOrder(List<FileLine> lines) {
+        return lines.stream().sorted(Asked.ALL.order()).toList();
     }
 
     /** @param all of the folder */

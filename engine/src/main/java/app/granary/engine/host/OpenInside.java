@@ -10,6 +10,7 @@ import app.granary.engine.files.DiskFiles;
 import app.granary.engine.files.FileFacts;
 import app.granary.engine.files.FileLine;
 import app.granary.engine.files.FilePlace;
+import app.granary.engine.files.FolderPage;
 import java.io.Closeable;
 import java.io.IOException;
 import java.io.InputStream;
@@ -62,7 +63,7 @@ final class OpenInside implements Closeable {
                 return known;
             }
         }
-        List<FileLine> read = files.lines(place);
+        List<FileLine> read = FolderPage.inOrder(files.lines(place));
         synchronized (folders) {
             folders.put(place, read);
             int names = folders.values().stream().mapToInt(List::size).sum();

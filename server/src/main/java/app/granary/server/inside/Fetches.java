@@ -61,7 +61,7 @@ class Fetches {
 
     private record Wanted(UUID imageId, FilePlace place, FileFacts facts, InsideFiles files, String account) {
         boolean folder() {
-            return facts.line().isFolder();
+            return facts.line().leadsDown();
         }
 
         String name() {
@@ -77,7 +77,7 @@ class Fetches {
             throw Fault.of(Fault.Kind.UNSUPPORTED, place.toString(), "\"" + facts.line().name() + "\" cannot be fetched: "
                 + facts.line().unreadable() + ".").asException();
         }
-        if (!facts.line().isFolder() && !facts.line().kind().equals("file")) {
+        if (!facts.line().leadsDown() && !facts.line().kind().equals("file")) {
             throw Fault.of(Fault.Kind.UNSUPPORTED, place.toString(), "\"" + facts.line().name() + "\" is neither a file nor a folder.")
                 .asException();
         }

@@ -73,9 +73,9 @@ record InsideFiles(Insides insides, ImageAt image) {
             Open now = open.remove();
             for (FileLine each : lines(now, passedOver)) {
                 String path = now.path + each.name();
-                if (!each.unreadable().isEmpty() || !each.isFolder() && !each.kind().equals("file")) {
+                if (!each.unreadable().isEmpty() || !each.leadsDown() && !each.kind().equals("file")) {
                     passedOver.add(path + ": " + (each.unreadable().isEmpty() ? "it is neither a file nor a folder" : each.unreadable()));
-                } else if (each.isFolder()) {
+                } else if (each.leadsDown()) {
                     if (now.folder.names().size() - folder.names().size() < DEEPEST) {
                         entry(zip, path + "/", each);
                         open.add(new Open(now.folder.below(each.name()), path + "/"));
