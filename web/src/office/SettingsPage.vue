@@ -7,6 +7,7 @@ import { answer, client, sentenceOf } from '../api/client'
 import type { OfficeChoices } from '../api/types'
 import { useAction } from '../api/useAction'
 import PageHeading from '../frame/PageHeading.vue'
+import MailServerForm from '../mail/MailServerForm.vue'
 import RehearsalSchedule from './RehearsalSchedule.vue'
 import NumberField from '../field/NumberField.vue'
 import { formatAge } from '../measure/times'
@@ -123,6 +124,7 @@ const {
       </div>
     </fieldset>
   </form>
+  <MailServerForm />
   <RehearsalSchedule />
 </template>
 

@@ -25,6 +25,7 @@ export const NOUNS = [
   'label',
   'layout',
   'mail',
+  'mail-server',
   'night',
   'office',
   'office-choices',

@@ -40,7 +40,7 @@ public class Outbox {
             mail.went();
         } catch (MailException refused) {
             LOG.warn("mail {} did not go", mail.id(), refused);
-            mail.failed("The mail server did not take it: " + refused.getMessage() + ". Check its settings, then send it again.");
+            mail.failed("The mail server did not take it: " + Mailer.reason(refused) + ". Check its settings, then send it again.");
         }
         return mails.save(mail);
     }

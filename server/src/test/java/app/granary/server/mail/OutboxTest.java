@@ -28,7 +28,8 @@ class OutboxTest {
     @SuppressWarnings("unchecked")
     private final ObjectProvider<JavaMailSender> sender = mock(ObjectProvider.class);
     private final List<Mail> kept = new ArrayList<>();
-    private final Outbox outbox = new Outbox(mails, new Mailer(sender, "granary@office.example"), Clock.systemUTC());
+    private final Outbox outbox = new Outbox(mails, new Mailer(mock(MailServers.class), sender,
+        "granary@office.example"), Clock.systemUTC());
 
     @BeforeEach
     void keep() {
