@@ -165,6 +165,7 @@ nav { overflow-wrap: anywhere; padding-bottom: 6px; }
   text-align: left;
 }
 .row:hover { text-decoration: underline; }
+.row:focus-visible { outline-offset: -2px; }
 .mark { display: inline-block; width: 18px; color: var(--ink-soft); }
 .chosen { background: var(--wash); }
 .chosen .row { font-weight: 600; }

@@ -218,6 +218,8 @@ class ProofAndRunsTest extends BrowserTest {
         assertThat(page.locator("aside h2")).hasText("13");
         Locator others = page.locator("aside table").first();
         assertThat(others).containsText("same", PATIENTLY); // as DATUM-first has it
+        page.getByLabel("Find a name").fill("");
+        assertThat(page.locator("[data-row]")).hasCount(20);
         pictures("inside");
         Download fetched = page.waitForDownload(() -> button("Fetch it to this computer").click());
         Path mine = server.home().resolve("fetched");
@@ -229,6 +231,7 @@ class ProofAndRunsTest extends BrowserTest {
         choose("or put it onto", "CAIRN");
         button("Put it there").click();
         assertThat(page.locator("aside")).containsText(Pattern.compile("On CAIRN, in granary-fetched/.*: 13\\."));
+        page.getByLabel("Find a name").fill("13");
         button("Look in the whole partition").click();
         assertThat(page.locator("main")).containsText("of the whole partition.", PATIENTLY);
         open("/journal");
