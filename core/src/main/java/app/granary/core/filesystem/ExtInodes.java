@@ -36,12 +36,27 @@ final class ExtInodes {
         return Bytes.read(source, start + offset(number), fs.inodeBytes());
     }
 
+    /** The last of them, which the next inode mostly needs too. */
+    private volatile Descriptors last = new Descriptors(-1, Bytes.of(new byte[0]));
+
+    private record Descriptors(long block, Bytes bytes) {
+    }
+
+    private Bytes descriptors(long block) throws IOException {
+        Descriptors known = last;
+        if (known.block != block) {
+            known = new Descriptors(block, Bytes.read(source, start + fs.descriptorBlock(block) * fs.blockBytes(), fs.blockBytes()));
+            last = known;
+        }
+        return known.bytes;
+    }
+
     /** Where an inode lies, in bytes of the partition. */
     long offset(long number) throws IOException, Untrusted {
         long group = (number - 1) / fs.inodesPerGroup();
         Untrusted.unless(number > 0 && group < fs.groups(), "there is no such inode");
         long perBlock = fs.blockBytes() / fs.descriptorBytes();
-        Bytes descriptors = Bytes.read(source, start + fs.descriptorBlock(group / perBlock) * fs.blockBytes(), fs.blockBytes());
+        Bytes descriptors = descriptors(group / perBlock);
         int at = (int) (group % perBlock) * fs.descriptorBytes();
         long table = descriptors.u32(at + 0x8) | (fs.wide() ? descriptors.u32(at + 0x28) << 32 : 0);
         long offset = (number - 1) % fs.inodesPerGroup() * fs.inodeBytes();

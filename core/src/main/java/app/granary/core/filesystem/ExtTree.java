@@ -6,8 +6,10 @@ import java.io.IOException;
 import java.io.InputStream;
 import java.time.Instant;
 import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.List;
 import java.util.Optional;
+import java.util.stream.IntStream;
 
 /**
  * Files of ext2, ext3 and ext4. Inode: mode 0x0, size 0x4 and 0x6C (high), modified 0x10, flags 0x20, extra fields 0x80 (their length),
@@ -38,11 +40,13 @@ final class ExtTree implements FileTree {
 
     @Override
     public List<FileEntry> list(FileEntry folder) throws IOException {
-        List<FileEntry> out = new ArrayList<>();
-        for (ExtInodes.Entry each : names(folder, "")) {
-            out.add(entry(each));
+        List<ExtInodes.Entry> names = names(folder, "");
+        FileEntry[] out = new FileEntry[names.size()];
+        // a large folder has its names in the order of their hashes; their inodes are read in the order they lie in
+        for (int i : IntStream.range(0, out.length).boxed().sorted(Comparator.comparingLong(at -> names.get(at).inode())).toList()) {
+            out[i] = entry(names.get(i));
         }
-        return out;
+        return List.of(out);
     }
 
     /** The inodes of the others are not read. */

@@ -5,6 +5,7 @@ import static org.junit.jupiter.api.Assertions.assertEquals;
 import static org.junit.jupiter.api.Assertions.assertThrows;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
+import app.granary.core.disk.BlockSource;
 import app.granary.core.disk.DiskIdentity;
 import app.granary.core.fault.FaultException;
 import app.granary.core.filesystem.FileEntry;
@@ -19,9 +20,11 @@ import app.granary.engine.media.Tools;
 import app.granary.engine.progress.Watch;
 import app.granary.engine.source.RawSource;
 import java.io.IOException;
+import java.nio.ByteBuffer;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Clock;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.OptionalLong;
 import java.util.Random;
@@ -109,6 +112,46 @@ class DiskFilesTest {
         assertEquals("\"mixed\" cannot be read: only its own system can read it, by a driver. \"resident\" is neither a file nor a folder. "
             + "\"tiny\" cannot be read: it is encrypted by its system.",
             fetched(folder.resolve("ntfs.img"), "0:/").passedOver().stream().sorted().collect(Collectors.joining(" ")));
+    }
+
+    /** Names in a large folder stand in the order of hashes: each chunk of an image would be decoded again for each of them. */
+    @Test
+    void inodesAreReadInTheOrderTheyLieIn() throws Exception {
+        Tools.run(folder, "mkdir in; (cd in; touch a b c d e f g h); mkfs.ext4 -q -F -d in ext.img 8M; "
+            + "debugfs -w -R 'mkdir /mixed' ext.img 2>/dev/null; for f in f b h a e c g d; do "
+            + "debugfs -w -R \"link /$f /mixed/$f\" ext.img 2>/dev/null; done");
+        List<Long> read = new ArrayList<>();
+        try (RawSource source = RawSource.open(folder.resolve("ext.img"))) {
+            BlockSource told = new BlockSource() {
+                @Override
+                public String name() {
+                    return source.name();
+                }
+
+                @Override
+                public long sizeBytes() {
+                    return source.sizeBytes();
+                }
+
+                @Override
+                public int sectorBytes() {
+                    return source.sectorBytes();
+                }
+
+                @Override
+                public void read(long offsetBytes, ByteBuffer into) throws IOException {
+                    if (into.remaining() == 256) {
+                        read.add(offsetBytes);
+                    }
+                    source.read(offsetBytes, into);
+                }
+            };
+            DiskFiles files = new DiskFiles(told);
+            assertEquals(List.of("f", "b", "h", "a", "e", "c", "g", "d"), files.list(FilePlace.parse("0:/mixed")).stream()
+                .map(FileEntry::name).toList());
+        }
+        List<Long> ofTheNames = read.subList(read.size() - 8, read.size());
+        assertEquals(ofTheNames.stream().sorted().toList(), ofTheNames);
     }
 
     /** The image is not written to, and says what the disk says. */
