@@ -1,7 +1,7 @@
 import { client } from '../api/client'
 
 /** Shorter files are fetched by the page itself, so that a refusal is told in words; longer ones and folders by the browser. */
-const WHOLE = 32 * 1024 * 1024
+const WHOLE = 8 * 1024 * 1024
 
 function save(address: string, name: string) {
   const link = document.createElement('a')

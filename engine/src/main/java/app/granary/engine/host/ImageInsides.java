@@ -8,6 +8,7 @@ import app.granary.engine.files.FileFacts;
 import app.granary.engine.files.FilePlace;
 import app.granary.engine.files.FolderPage;
 import app.granary.engine.files.FolderSearch;
+import app.granary.engine.progress.Rest;
 import app.granary.engine.progress.Watch;
 import java.io.IOException;
 import java.io.InputStream;
@@ -20,7 +21,9 @@ import java.util.HexFormat;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.concurrent.ExecutionException;
 import java.util.concurrent.Executors;
+import java.util.concurrent.FutureTask;
 import java.util.concurrent.TimeUnit;
 
 /**
@@ -41,15 +44,35 @@ public final class ImageInsides implements Insides {
         Path bag(ImageAt image) throws IOException;
     }
 
-    /** One that is open, and by how many it is used right now. */
+    /** One that is open or being opened, and by how many it is used right now. */
     private static final class Use {
-        private final OpenInside inside;
+        private final FutureTask<OpenInside> opening;
         private int users;
         private long usedNanos = System.nanoTime();
         private boolean ended;
 
-        Use(OpenInside inside) {
-            this.inside = inside;
+        Use(FutureTask<OpenInside> opening) {
+            this.opening = opening;
+        }
+
+        /** The first who wants it opens it, the others wait for that: a slow drive keeps nobody from the other images. */
+        OpenInside inside() throws IOException {
+            opening.run();
+            try {
+                return opening.get();
+            } catch (InterruptedException stopped) {
+                throw Rest.interrupted();
+            } catch (ExecutionException failed) {
+                throw failed.getCause() instanceof FaultException known ? known.fault().asException() : new IOException(failed.getCause());
+            }
+        }
+
+        void close() throws IOException {
+            try {
+                inside().close();
+            } catch (IOException neverOpened) {
+                // nothing is held then
+            }
         }
     }
 
@@ -67,12 +90,15 @@ public final class ImageInsides implements Insides {
         Use use = taken(image);
         boolean sound = false;
         try {
-            T out = look.at(use.inside);
-            sound = true;
-            return out;
-        } catch (FaultException told) {
-            sound = true;
-            throw told;
+            OpenInside inside = use.inside();
+            try {
+                T out = look.at(inside);
+                sound = true;
+                return out;
+            } catch (FaultException told) {
+                sound = true;
+                throw told;
+            }
         } finally {
             given(image, use, sound);
         }
@@ -81,7 +107,7 @@ public final class ImageInsides implements Insides {
     private synchronized Use taken(ImageAt image) throws IOException {
         Use use = open.get(image);
         if (use == null) {
-            use = new Use(new OpenInside(bags.bag(image), image));
+            use = new Use(new FutureTask<>(() -> new OpenInside(bags.bag(image), image)));
             open.put(image, use);
             if (!watched) {
                 watched = true;
@@ -101,7 +127,7 @@ public final class ImageInsides implements Insides {
             use.ended = true;
         }
         if (use.ended && use.users == 0) {
-            use.inside.close();
+            use.close();
         }
     }
 
@@ -111,7 +137,7 @@ public final class ImageInsides implements Insides {
             Use use = each.getValue();
             if (use.users == 0 && (open.size() > MOST_OPEN || System.nanoTime() - use.usedNanos > IDLE.toNanos())) {
                 open.remove(each.getKey());
-                use.inside.close();
+                use.close();
             }
         }
     }

@@ -28,6 +28,7 @@ public final class VirtualComputer implements Closeable {
     /** As "info vnc" of the monitor tells it. */
     private static final Pattern LISTENS = Pattern.compile("Server: 127\\.0\\.0\\.1:(\\d+)");
     private static final String CHANGES = "changes.qcow2";
+    private static final String PID = "pid";
 
     private final Path folder;
     /** A short path, as sockets need one. */
@@ -60,8 +61,8 @@ public final class VirtualComputer implements Closeable {
         try {
             Path changes = folder.resolve(CHANGES);
             run(folder, List.of("qemu-img", "create", "-q", "-f", "qcow2", "-F", "raw", "-b", server.uri(), changes.toString()));
-            command.addAll(List.of("-nic", "none", "-usb", "-device", "usb-tablet", "-vnc", "127.0.0.1:0,to=199",
-                "-drive", "file=" + Qemu.quoted(changes.toString()) + ",format=qcow2,if=ide"));
+            command.addAll(List.of("-pidfile", folder.resolve(PID).toString(), "-nic", "none", "-usb", "-device", "usb-tablet", "-vnc",
+                "127.0.0.1:0,to=199", "-drive", "file=" + Qemu.quoted(changes.toString()) + ",format=qcow2,if=ide"));
             Path said = folder.resolve("monitor");
             Process machine = new ProcessBuilder(command).redirectErrorStream(true).redirectOutput(said.toFile()).start();
             BufferedWriter monitor = new BufferedWriter(new OutputStreamWriter(machine.getOutputStream(), StandardCharsets.US_ASCII));
@@ -72,6 +73,22 @@ public final class VirtualComputer implements Closeable {
             Folders.delete(folder);
             throw failed;
         }
+    }
+
+    /**
+     * Ends what a kill of this program left running, whose disk is gone, and removes what it wrote.
+     *
+     * @param folder that was given at the start
+     */
+    public static void sweep(Path folder) throws IOException {
+        Path pid = folder.resolve(PID);
+        if (Files.exists(pid)) {
+            String number = Files.readString(pid).strip();
+            // the number may be another program's by now, which does not name this folder
+            ProcessHandle.of(number.matches("[0-9]{1,18}") ? Long.parseLong(number) : -1)
+                .filter(each -> each.info().commandLine().orElse("").contains(pid.toString())).ifPresent(ProcessHandle::destroyForcibly);
+        }
+        Folders.delete(folder);
     }
 
     private static void run(Path folder, List<String> command) throws IOException {

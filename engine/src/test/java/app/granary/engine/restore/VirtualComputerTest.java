@@ -64,6 +64,23 @@ class VirtualComputerTest {
         assertEquals(before, Tools.run(folder, "cd tiny && find . -type f | sort | xargs sha256sum"));
     }
 
+    @Test
+    void whatAKillLeftRunningIsEndedByTheNextStart() throws Exception {
+        Path own = folder.resolve("own");
+        try (VirtualComputer computer = VirtualComputer.start(image(), false, 512, own)) {
+            VirtualComputer.sweep(own);
+            for (int look = 0; computer.running() && look < 100; look++) {
+                Thread.sleep(50);
+            }
+            assertFalse(computer.running());
+            assertFalse(Files.exists(own));
+        }
+        Path another = Files.createDirectories(folder.resolve("another"));
+        Files.writeString(another.resolve("pid"), "" + ProcessHandle.current().pid());
+        VirtualComputer.sweep(another); // the number is this program's, which was not started from there
+        assertFalse(Files.exists(another));
+    }
+
     /** What cannot be read is told by the machine's own last line, and nothing stays behind. */
     @Test
     void whatDoesNotStartLeavesNothing() throws Exception {

@@ -15,8 +15,10 @@ import java.io.OutputStream;
 import java.io.PipedInputStream;
 import java.io.PipedOutputStream;
 import java.time.Clock;
+import java.time.Instant;
 import java.time.ZoneOffset;
 import java.time.format.DateTimeFormatter;
+import java.time.temporal.ChronoUnit;
 import java.util.List;
 import java.util.Map;
 import java.util.UUID;
@@ -27,12 +29,14 @@ import org.springframework.stereotype.Service;
 /** Fetches files out of images; the journal says who fetched what from which image, before the first byte goes. */
 @Service
 class Fetches {
-    /** Shorter files are read to their end before the first byte goes, so that damage is told instead of a broken file. */
-    private static final int WHOLE = 32 << 20;
+    /**
+     * Files up to so long are read to their end before the first byte goes, so that damage is told instead of a broken file. Each takes so
+     * much memory until it has gone.
+     */
+    private static final int WHOLE = 8 << 20;
     private static final int PIPE = 1 << 20;
     private static final String FOLDER = "granary-fetched/";
-    /** A folder of its own for each, so that nothing that lies there is written over. */
-    private static final DateTimeFormatter STAMP = DateTimeFormatter.ofPattern("uuuu-MM-dd-HHmmss").withZone(ZoneOffset.UTC);
+    private static final DateTimeFormatter STAMP = DateTimeFormatter.ofPattern("uuuu-MM-dd-HHmmss-SSS").withZone(ZoneOffset.UTC);
 
     private final Looks looks;
     private final Insides insides;
@@ -40,6 +44,7 @@ class Fetches {
     private final ImageStore store;
     private final Journal journal;
     private final Clock clock;
+    private Instant last = Instant.EPOCH;
 
     Fetches(Looks looks, Insides insides, Images images, ImageStore store, Journal journal, Clock clock) {
         this.looks = looks;
@@ -117,10 +122,17 @@ class Fetches {
             + (zipped.passedOver().isEmpty() ? "" : ", " + zipped.passedOver().size() + " could not be read");
     }
 
+    /** One of its own for each, also of two in one moment, so that nothing that lies there is written over. */
+    private synchronized String folder() {
+        Instant now = clock.instant().truncatedTo(ChronoUnit.MILLIS);
+        last = now.isAfter(last) ? now : last.plusMillis(1);
+        return FOLDER + STAMP.format(last);
+    }
+
     /** @return where it is now, in a sentence */
     String put(UUID imageId, FilePlace place, String destinationId, String account) throws IOException {
         Wanted wanted = wanted(imageId, place, account);
-        String folder = FOLDER + STAMP.format(clock.instant());
+        String folder = folder();
         String onto = images.destinationName(destinationId);
         try {
             if (wanted.folder()) {

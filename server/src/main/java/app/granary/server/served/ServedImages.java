@@ -9,9 +9,11 @@ import app.granary.server.image.Images;
 import app.granary.server.inside.Looks;
 import app.granary.server.journal.Journal;
 import app.granary.server.problem.Refused;
+import jakarta.annotation.PostConstruct;
 import jakarta.annotation.PreDestroy;
 import java.io.Closeable;
 import java.io.IOException;
+import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Clock;
 import java.time.Instant;
@@ -21,6 +23,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.UUID;
 import java.util.concurrent.ConcurrentHashMap;
+import java.util.stream.Stream;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.http.HttpStatus;
@@ -36,7 +39,7 @@ class ServedImages {
     private final Insides insides;
     private final Journal journal;
     private final Clock clock;
-    private final Path scratch;
+    private final Path folders;
     private final Map<UUID, Served> served = new ConcurrentHashMap<>();
 
     ServedImages(Looks looks, Insides insides, Journal journal, Clock clock, GranarySettings settings) {
@@ -44,7 +47,19 @@ class ServedImages {
         this.insides = insides;
         this.journal = journal;
         this.clock = clock;
-        this.scratch = settings.home().resolve("scratch");
+        this.folders = settings.home().resolve("served");
+    }
+
+    /** What a kill left: nobody knows of it any more. */
+    @PostConstruct
+    void sweep() throws IOException {
+        if (Files.isDirectory(folders)) {
+            try (Stream<Path> left = Files.list(folders)) {
+                for (Path each : left.toList()) {
+                    VirtualComputer.sweep(each);
+                }
+            }
+        }
     }
 
     /**
@@ -75,7 +90,7 @@ class ServedImages {
         Images.Shelved image = admitted(imageId);
         InsideDisk disk = new InsideDisk(insides, looks.at(imageId, account));
         UUID id = UUID.randomUUID();
-        VirtualComputer computer = VirtualComputer.start(disk, disk.uefi(), memoryMib, scratch.resolve("served-" + id));
+        VirtualComputer computer = VirtualComputer.start(disk, disk.uefi(), memoryMib, folders.resolve("" + id));
         return begun(new Served(id, imageId, image, "127.0.0.1:" + computer.port(), Optional.of(computer), computer, clock.instant(),
             account), "starts image " + image.name() + " as a virtual computer; its screen is at 127.0.0.1:" + computer.port());
     }
