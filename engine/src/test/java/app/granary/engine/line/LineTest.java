@@ -10,10 +10,13 @@ import app.granary.core.fault.Fault;
 import app.granary.core.fault.FaultException;
 import app.granary.core.filesystem.SurveyChoice;
 import app.granary.core.inventory.Firmware;
-import app.granary.core.proof.ProofLevel;
 import app.granary.core.layout.LayoutChoice;
+import app.granary.core.proof.ProofLevel;
+import app.granary.engine.files.FilePlace;
+import app.granary.engine.files.FolderPage;
 import app.granary.engine.host.HostImage;
 import app.granary.engine.host.ImageAt;
+import app.granary.engine.host.Insides;
 import app.granary.engine.host.Overwriting;
 import app.granary.engine.media.Tools;
 import app.granary.engine.progress.Errand;
@@ -84,6 +87,30 @@ class LineTest extends OverTheLine {
             new Overwriting.How(false, false, true, false), Watch.NONE).differences());
         assertEquals(Tools.run(folder, "sfdisk -d disks/own.img | sed 's/.*img//' | grep start"),
             Tools.run(folder, "sfdisk -d disks/spare.img | sed 's/.*img//' | grep start"));
+    }
+
+    /** Everything that is looked at in an image comes over the line as it is there. */
+    @Test
+    void anImageThereIsLookedInto() throws IOException {
+        assertTrue(office.imaging().capture(disk, drive, "own", USUAL, Watch.NONE).check().ok());
+        ImageAt at = ImageAt.of(drive, "own");
+        Insides there = machine.insides();
+        Insides here = office.insides();
+        assertEquals(there.volumes(at), here.volumes(at));
+        assertEquals(there.shape(at), here.shape(at));
+        assertEquals(there.stretch(at, 0), here.stretch(at, 0));
+        assertArrayEquals(there.read(at, 512, 700), here.read(at, 512, 700));
+        int number = here.volumes(at).stream().filter(each -> each.fileSystem().equals("ext4")).findFirst().orElseThrow().number();
+        FilePlace etc = new FilePlace(number, List.of("etc"));
+        FilePlace file = etc.below("passwd");
+        assertEquals(there.list(at, etc, FolderPage.Asked.ALL), here.list(at, etc, FolderPage.Asked.ALL));
+        assertEquals(there.search(at, etc, "PASS", 60_000), here.search(at, etc, "PASS", 60_000));
+        assertEquals(there.file(at, file), here.file(at, file));
+        assertEquals(there.digest(at, file, Watch.NONE), here.digest(at, file, Watch.NONE));
+        assertArrayEquals(there.bytes(at, file, 0, 99), here.bytes(at, file, 0, 99));
+        assertTrue(here.bytes(at, file, 0, 99).length > 0);
+        FaultException missing = assertThrows(FaultException.class, () -> here.file(at, etc.below("none")));
+        assertEquals(Fault.Kind.BAD_CHOICE, missing.fault().kind());
     }
 
     /** At the computer's console: the office shows it as held, and lets it go on. */
