@@ -53,7 +53,7 @@ class PlansAndNightTest extends BrowserTest {
         page.keyboard().press("Alt+3");
         assertThat(page.locator(".summary")).containsText("11 plans;");
         assertThat(page.locator("tbody tr").first()).containsText(Pattern.compile("\\d+ days overdue\\s*TRIPOD, field"));
-        pictures("plans");
+        glance(page, "plans");
         page.keyboard().press("/");
         page.keyboard().type("meridian");
         assertThat(page.locator("tbody tr")).hasCount(1);

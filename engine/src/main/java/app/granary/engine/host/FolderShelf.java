@@ -170,11 +170,15 @@ public final class FolderShelf implements Shelf {
             throw Fault.of(Fault.Kind.BAD_CHOICE, name, "\"" + name + "\" is no name for a file.").asException();
         }
         Path partial = in.resolve(name + ".partial");
-        Files.copy(content, partial, StandardCopyOption.REPLACE_EXISTING);
-        try (FileChannel channel = FileChannel.open(partial, StandardOpenOption.WRITE)) {
-            channel.force(true);
+        try {
+            Files.copy(content, partial, StandardCopyOption.REPLACE_EXISTING);
+            try (FileChannel channel = FileChannel.open(partial, StandardOpenOption.WRITE)) {
+                channel.force(true);
+            }
+            Files.move(partial, to, StandardCopyOption.ATOMIC_MOVE, StandardCopyOption.REPLACE_EXISTING);
+        } finally {
+            Files.deleteIfExists(partial); // what broke off half-way is of no use to anyone
         }
-        Files.move(partial, to, StandardCopyOption.ATOMIC_MOVE, StandardCopyOption.REPLACE_EXISTING);
         Folders.sync(in);
     }
 }

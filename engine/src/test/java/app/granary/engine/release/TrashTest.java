@@ -109,5 +109,13 @@ class TrashTest {
         shelf.putFile("cards/2026", "a.html", text);
         shelf.putFile("", "b.html", text);
         assertTrue(Files.exists(root.resolve("cards/2026/a.html")) && Files.exists(root.resolve("b.html")));
+        InputStream damaged = new java.io.SequenceInputStream(new ByteArrayInputStream(new byte[99]), new InputStream() {
+            @Override
+            public int read() throws java.io.IOException {
+                throw new java.io.IOException("damaged");
+            }
+        });
+        assertThrows(java.io.IOException.class, () -> shelf.putFile("fetched", "c", damaged));
+        assertEquals(0, root.resolve("fetched").toFile().list().length, "nothing of it is left");
     }
 }

@@ -8,7 +8,6 @@ import app.granary.engine.host.ImageStore;
 import app.granary.engine.host.Insides;
 import app.granary.server.image.Images;
 import app.granary.server.journal.Journal;
-import java.io.ByteArrayInputStream;
 import java.io.IOException;
 import java.io.InputStream;
 import java.io.OutputStream;
@@ -138,8 +137,7 @@ class Fetches {
             if (wanted.folder()) {
                 zipped(wanted, destinationId, folder);
             } else {
-                store.putFile(destinationId, folder, wanted.name(), wanted.facts.line().bytes() > WHOLE ? wanted.files.content(place)
-                    : new ByteArrayInputStream(wanted.files.content(place).readNBytes(WHOLE)));
+                store.putFile(destinationId, folder, wanted.name(), wanted.files.content(place));
             }
         } catch (IOException failed) {
             tell(wanted, Journal.Result.FAILED, "could not fetch", " onto " + onto + ": " + failed.getMessage());

@@ -22,6 +22,7 @@ import java.util.zip.ZipOutputStream;
 /** Bytes of files in an image, piece by piece from wherever the image lies; a folder goes as one ZIP. */
 record InsideFiles(Insides insides, ImageAt image) {
     private static final String NOT_FETCHED = "not-fetched.txt";
+    private static final int DEEPEST = 200;
 
     /** The bytes of a file; nothing is read before it is asked for. */
     InputStream content(FilePlace file) {
@@ -100,8 +101,6 @@ record InsideFiles(Insides insides, ImageAt image) {
         zip.finish();
         return new Zipped(files, bytes, passedOver);
     }
-
-    private static final int DEEPEST = 200;
 
     private List<FileLine> lines(Open folder, List<String> passedOver) throws IOException {
         try {

@@ -100,10 +100,12 @@ public class Looks {
     }
 
     public ImageAt at(UUID id, String account) {
-        if (locked(id, account)) {
+        Images.Shelved image = shelved(id);
+        Passphrase passphrase = unlocked.of(account, image.imageId());
+        if (image.encrypted() && passphrase.isNone()) {
             throw new Refused(HttpStatus.UNPROCESSABLE_ENTITY, "locked", "passphrase", "It is encrypted. Give its passphrase.");
         }
-        return images.at(id, unlocked.of(account, images.shelved(id).imageId()));
+        return images.at(id, passphrase);
     }
 
     /** Newest first, one copy of each, an attached one where there is one. */
