@@ -2,6 +2,7 @@ package app.granary.core.filesystem;
 
 import app.granary.core.disk.BlockSource;
 import app.granary.core.disk.Bytes;
+import app.granary.core.fault.FaultException;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
@@ -33,7 +34,28 @@ final class ExtInodes {
     }
 
     Bytes read(long number) throws IOException, Untrusted {
-        return Bytes.read(source, start + offset(number), fs.inodeBytes());
+        long at = start + offset(number);
+        long from = at - at % WINDOW;
+        if (at + fs.inodeBytes() > from + WINDOW) {
+            return Bytes.read(source, at, fs.inodeBytes());
+        }
+        Window known = window;
+        if (known.from != from) {
+            try {
+                known = new Window(from, Bytes.read(source, from, (int) Math.min(WINDOW, source.sizeBytes() - from)));
+            } catch (FaultException damagedNearby) {
+                return Bytes.read(source, at, fs.inodeBytes());
+            }
+            window = known;
+        }
+        return Bytes.of(known.bytes.slice((int) (at - from), fs.inodeBytes()));
+    }
+
+    private static final long WINDOW = 64 << 10;
+    /** What was read last around an inode: a folder's inodes lie mostly side by side. */
+    private volatile Window window = new Window(-1, Bytes.of(new byte[0]));
+
+    private record Window(long from, Bytes bytes) {
     }
 
     /** The last of them, which the next inode mostly needs too. */

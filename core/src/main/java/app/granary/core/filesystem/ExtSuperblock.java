@@ -106,6 +106,15 @@ record ExtSuperblock(long blocks, long firstDataBlock, int blockBytes, int clust
         return (incompat & INCOMPAT_64BIT) != 0 && descriptorBytes >= 64;
     }
 
+    /** Of what looks like one; of one that makes no sense the name of most. */
+    static String kind(Bytes superblock, long sizeBytes) {
+        try {
+            return read(superblock, sizeBytes).kind();
+        } catch (Untrusted nonsense) {
+            return "ext4";
+        }
+    }
+
     /** {@code "ext2"}, {@code "ext3"} or {@code "ext4"}, by the features it needs (extents, flex_bg, 64bit; else a journal). */
     String kind() {
         return (incompat & (0x40 | 0x80 | 0x200)) != 0 || (readOnlyCompat & (RO_GDT_CHECKSUM | RO_METADATA_CHECKSUM | RO_BIGALLOC)) != 0

@@ -6,7 +6,6 @@ import java.io.IOException;
 import java.io.InputStream;
 import java.time.Instant;
 import java.util.ArrayList;
-import java.util.Comparator;
 import java.util.List;
 import java.util.Optional;
 import java.util.stream.IntStream;
@@ -20,6 +19,8 @@ final class ExtTree implements FileTree {
     private static final int LINK = 0xA000;
     private static final int KIND = 0xF000;
     private static final int MAP_BYTES = 60;
+    /** Enough for {@link FileTree#MOST_ENTRIES}; a number of an inode has 32. */
+    private static final int PLACE_BITS = 24;
 
     private final BlockSource source;
     private final long start;
@@ -43,7 +44,8 @@ final class ExtTree implements FileTree {
         List<ExtInodes.Entry> names = names(folder, "");
         FileEntry[] out = new FileEntry[names.size()];
         // a large folder has its names in the order of their hashes; their inodes are read in the order they lie in
-        for (int i : IntStream.range(0, out.length).boxed().sorted(Comparator.comparingLong(at -> names.get(at).inode())).toList()) {
+        for (long each : IntStream.range(0, out.length).mapToLong(i -> names.get(i).inode() << PLACE_BITS | i).sorted().toArray()) {
+            int i = (int) (each & (1 << PLACE_BITS) - 1);
             out[i] = entry(names.get(i));
         }
         return List.of(out);

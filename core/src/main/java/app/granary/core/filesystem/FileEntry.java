@@ -13,16 +13,22 @@ import java.time.Instant;
 public record FileEntry(String name, Kind kind, long bytes, Instant modifiedAt, String unreadable, Id id) {
     /** What it is. */
     public enum Kind {
-        FOLDER,
-        FILE,
+        FOLDER("folder"),
+        FILE("file"),
         /** Leads to another name. */
-        LINK,
+        LINK("link"),
         /** A device, a pipe or a socket. */
-        OTHER;
+        OTHER("other");
+
+        private final String word;
+
+        Kind(String word) {
+            this.word = word;
+        }
 
         /** On the wire. */
         public String word() {
-            return name().toLowerCase(java.util.Locale.ROOT);
+            return word;
         }
     }
 

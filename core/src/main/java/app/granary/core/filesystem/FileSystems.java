@@ -32,6 +32,18 @@ public final class FileSystems {
         };
     }
 
+    /** The kind alone, by the first bytes: no map of blocks is read, which of a large disk would take long. */
+    public static String kind(BlockSource source, long startBytes, long sizeBytes) throws IOException {
+        Bytes head = Bytes.read(source, startBytes, (int) Math.min(PROBE_BYTES, sizeBytes));
+        return switch (Signature.of(head)) {
+            case EXT -> ExtSuperblock.kind(ExtSuperblock.within(head), sizeBytes);
+            case NTFS -> "ntfs";
+            case EXFAT -> "exfat";
+            case FAT -> "vfat";
+            case NONE -> other(source, startBytes, sizeBytes, head).kind();
+        };
+    }
+
     private static FileSystem other(BlockSource source, long startBytes, long sizeBytes, Bytes head) throws IOException {
         for (int page : SWAP_PAGES) {
             if (head.matches(page - 10, "SWAPSPACE2")) {

@@ -60,7 +60,7 @@ public interface FileTree {
     }
 
     private static IOException unread(BlockSource source, long startBytes, long sizeBytes) throws IOException {
-        String kind = FileSystems.probe(source, startBytes, sizeBytes).kind();
+        String kind = FileSystems.kind(source, startBytes, sizeBytes);
         return Fault.of(Fault.Kind.UNSUPPORTED, source.name(), "The files there cannot be shown: " + (kind.equals(FileSystems.UNKNOWN)
             ? "no file system is recognised." : "files of " + kind + " are not read yet. Serve the image as a disk and mount that."))
             .asException();

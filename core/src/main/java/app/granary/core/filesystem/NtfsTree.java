@@ -7,6 +7,7 @@ import java.io.InputStream;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Optional;
 
 /** Files of NTFS: those in their own record, those along runs, packed ones, and ones with holes. Its own system files are not shown. */
 final class NtfsTree implements FileTree {
@@ -51,6 +52,24 @@ final class NtfsTree implements FileTree {
             throw FileTree.damaged(folder, nonsense.getMessage());
         }
         return out;
+    }
+
+    /** As long as its own record says: a folder is told of a file's length only now and then, and by one of its names. */
+    @Override
+    public Optional<FileEntry> find(FileEntry folder, String name) throws IOException {
+        Optional<FileEntry> found = FileTree.super.find(folder, name);
+        if (found.isEmpty() || found.get().kind() != FileEntry.Kind.FILE || !found.get().unreadable().isEmpty()) {
+            return found;
+        }
+        FileEntry file = found.get();
+        try {
+            NtfsRecord.Attribute first = data(file).first();
+            long bytes = first.resident() ? first.end() - first.at() : first.dataBytes();
+            return Optional.of(new FileEntry(file.name(), file.kind(), Math.max(0, bytes), file.modifiedAt(),
+                bytes < 0 ? "its length makes no sense" : "", file.id()));
+        } catch (Untrusted nonsense) {
+            return Optional.of(new FileEntry(file.name(), file.kind(), 0, file.modifiedAt(), nonsense.getMessage(), file.id()));
+        }
     }
 
     private static FileEntry entry(NtfsIndex.Name name) {

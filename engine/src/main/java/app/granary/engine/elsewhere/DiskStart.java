@@ -71,7 +71,7 @@ final class DiskStart implements BlockSource {
     }
 
     private static Optional<DiskInside> fileSystem(BlockSource disk, OptionalLong size) throws IOException {
-        String kind = FileSystems.probe(disk, 0, disk.sizeBytes()).kind();
+        String kind = FileSystems.kind(disk, 0, disk.sizeBytes());
         return kind.equals(FileSystems.UNKNOWN) ? Optional.empty() : Optional.of(new DiskInside(size, "none", "", List.of(), "",
             "It begins with a file system (" + kind
                 + ") and no partition table: an image of one partition, or of a disk without a table."));

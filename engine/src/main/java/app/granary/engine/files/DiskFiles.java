@@ -62,7 +62,7 @@ public final class DiskFiles {
     }
 
     private Volume volume(int number, String name, long start, long size) throws IOException {
-        return new Volume(number, name, start, size, FileSystems.probe(source, start, size).kind());
+        return new Volume(number, name, start, size, FileSystems.kind(source, start, size));
     }
 
     private FileTree tree(int partition) throws IOException {

@@ -110,19 +110,19 @@ public final class Fetch {
 
     /** What leads back to a folder that was read before is passed over, whatever made it. */
     private void folder(FileTree tree, FileEntry top, Path to) throws IOException {
-        FolderWalk walk = new FolderWalk(top);
-        for (Optional<FolderWalk.Step> step = walk.next(); step.isPresent(); step = walk.next()) {
-            FolderWalk.Step now = step.get();
+        FolderWalk<FileEntry> walk = new FolderWalk<>(top, top.id().number());
+        for (Optional<FolderWalk.Step<FileEntry>> step = walk.next(); step.isPresent(); step = walk.next()) {
+            FolderWalk.Step<FileEntry> now = step.get();
             Path into = to.resolve(String.join("/", now.names()));
             for (FileEntry each : entries(tree, now.folder())) {
                 if (!each.isPlainName()) {
                     passedOver.add(into.getFileName() + "/…: a name that cannot be one here");
                 } else if (!each.isFolder()) {
                     one(tree, each, into.resolve(each.name()));
-                } else if (walk.leadsBack(each)) {
+                } else if (walk.leadsBack(each.id().number())) {
                     passedOver.add(each.name() + ": it leads back to a folder that was fetched already");
                 } else if (made(into, each)) {
-                    walk.enter(each, now.below(each.name()));
+                    walk.enter(each, each.id().number(), now.below(each.name()));
                 }
             }
             Folders.sync(into);
@@ -155,13 +155,13 @@ public final class Fetch {
             return top.bytes();
         }
         long sum = 0;
-        FolderWalk walk = new FolderWalk(top);
-        for (Optional<FolderWalk.Step> step = walk.next(); step.isPresent(); step = walk.next()) {
+        FolderWalk<FileEntry> walk = new FolderWalk<>(top, top.id().number());
+        for (Optional<FolderWalk.Step<FileEntry>> step = walk.next(); step.isPresent(); step = walk.next()) {
             try {
                 for (FileEntry each : tree.list(step.get().folder())) {
                     sum += each.bytes();
                     if (each.isFolder()) {
-                        walk.enter(each, List.of());
+                        walk.enter(each, each.id().number(), List.of());
                     }
                 }
             } catch (FaultException damaged) {

@@ -10,11 +10,12 @@ import java.time.Instant;
  * @param kind       "folder", "file", "link" or "other"
  * @param bytes      0 for all but files
  * @param unreadable why its content cannot be read; an empty string when it can
+ * @param id         the same for two names that lead to the same file or folder
  */
-public record FileLine(String folder, String name, String kind, long bytes, Instant modifiedAt, String unreadable) {
+public record FileLine(String folder, String name, String kind, long bytes, Instant modifiedAt, String unreadable, long id) {
     public static FileLine of(String folder, FileEntry each) {
         return new FileLine(folder, each.name(), each.kind().word(), each.bytes(), each.modifiedAt(),
-            each.isPlainName() || each.name().isEmpty() ? each.unreadable() : "its name cannot be one here");
+            each.isPlainName() || each.name().isEmpty() ? each.unreadable() : "its name cannot be one here", each.id().number());
     }
 
     /** Not named as a property of it is, since it is told on the wire. */

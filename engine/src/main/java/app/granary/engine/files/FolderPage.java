@@ -27,19 +27,32 @@ public record FolderPage(int total, long bytes, int matching, List<FileLine> lin
         /** All of them, by name. */
         public static final Asked ALL = new Asked("", Sort.NAME, false, 0, Integer.MAX_VALUE);
 
-        private Comparator<FileLine> order() {
+        private List<FileLine> ordered(List<FileLine> byName) {
+            if (sort == Sort.NAME && !descending) {
+                return byName;
+            }
             Comparator<FileLine> by = switch (sort) {
-                case NAME -> BY_NAME;
+                case NAME -> Comparator.comparing(FileLine::name, String.CASE_INSENSITIVE_ORDER).thenComparing(FileLine::name);
                 case BYTES -> Comparator.comparingLong(FileLine::bytes);
                 case MODIFIED -> Comparator.comparing(FileLine::modifiedAt);
             };
-            return Comparator.comparing((FileLine each) -> !each.leadsDown()).thenComparing(descending ? by.reversed() : by)
-                .thenComparing(BY_NAME);
+            return byName.stream().sorted(Comparator.comparing((FileLine each) -> !each.leadsDown())
+                .thenComparing(descending ? by.reversed() : by)).toList();
         }
     }
 
-    private static final Comparator<FileLine> BY_NAME = Comparator.comparing(FileLine::name, String.CASE_INSENSITIVE_ORDER)
-        .thenComparing(FileLine::name);
+    /** What a line is put in order by, made once: a large folder compares each name many times. */
+    private record Keyed(FileLine line, String key) implements Comparable<Keyed> {
+        Keyed(FileLine line) {
+            this(line, (line.leadsDown() ? "0" : "1") + line.name().toLowerCase(Locale.ROOT));
+        }
+
+        @Override
+        public int compareTo(Keyed other) {
+            int by = key.compareTo(other.key);
+            return by == 0 ? line.name().compareTo(other.line.name()) : by;
+        }
+    }
 
     public FolderPage {
         lines = List.copyOf(lines);
@@ -47,12 +60,13 @@ public record FolderPage(int total, long bytes, int matching, List<FileLine> lin
 
     /** In the order a folder is shown in at first; what is in it already is put in another order soonest. */
     public static List<FileLine> inOrder(List<FileLine> lines) {
-        return lines.stream().sorted(Asked.ALL.order()).toList();
+        return lines.stream().map(Keyed::new).sorted().map(Keyed::line).toList();
     }
 
-    /** @param all of the folder */
+    /** @param all of the folder, as {@link #inOrder} gives it; two that are the same by what is asked stay in that order */
     public static FolderPage of(List<FileLine> all, Asked asked) {
-        List<FileLine> matching = all.stream().filter(each -> contains(each.name(), asked.text)).sorted(asked.order()).toList();
+        List<FileLine> matching = asked.ordered(asked.text.isEmpty() ? all
+            : all.stream().filter(each -> contains(each.name(), asked.text)).toList());
         int from = Math.min(matching.size(), asked.from);
         int to = (int) Math.min(matching.size(), (long) from + asked.most);
         return new FolderPage(all.size(), all.stream().mapToLong(FileLine::bytes).sum(), matching.size(), matching.subList(from, to));

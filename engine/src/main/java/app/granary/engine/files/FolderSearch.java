@@ -25,11 +25,11 @@ public record FolderSearch(List<FileLine> lines, int folders, boolean whole, int
     /** @param goingOn asked before each folder; when it says no, what was found so far is the answer */
     public static FolderSearch run(DiskFiles.Found below, FilePlace place, String text, BooleanSupplier goingOn) throws IOException {
         List<FileLine> lines = new ArrayList<>();
-        FolderWalk walk = new FolderWalk(below.entry());
+        FolderWalk<FileEntry> walk = new FolderWalk<>(below.entry(), below.entry().id().number());
         int folders = 0;
         int unread = 0;
         while (!walk.ended() && lines.size() < MOST && goingOn.getAsBoolean()) {
-            FolderWalk.Step now = walk.next().orElseThrow();
+            FolderWalk.Step<FileEntry> now = walk.next().orElseThrow();
             List<String> path = new ArrayList<>(place.names());
             path.addAll(now.names());
             folders++;
@@ -39,7 +39,7 @@ public record FolderSearch(List<FileLine> lines, int folders, boolean whole, int
                         lines.add(FileLine.of(String.join("/", path), each));
                     }
                     if (each.isFolder() && each.isPlainName()) {
-                        walk.enter(each, now.below(each.name()));
+                        walk.enter(each, each.id().number(), now.below(each.name()));
                     }
                 }
             } catch (FaultException damaged) {

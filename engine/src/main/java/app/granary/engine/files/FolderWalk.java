@@ -1,6 +1,5 @@
 package app.granary.engine.files;
 
-import app.granary.core.filesystem.FileEntry;
 import java.util.ArrayDeque;
 import java.util.ArrayList;
 import java.util.Deque;
@@ -9,40 +8,45 @@ import java.util.List;
 import java.util.Optional;
 import java.util.Set;
 
-/** A folder and those below it that are to be gone through, each once, whatever on a damaged disk leads back to one. */
-final class FolderWalk {
+/**
+ * A folder and those below it that are to be gone through, each once, whatever on a damaged disk leads back to one.
+ *
+ * @param <F> what a folder is known by to whoever goes through it
+ */
+public final class FolderWalk<F> {
     private final Set<Long> seen = new HashSet<>();
-    private final Deque<Step> open = new ArrayDeque<>();
+    private final Deque<Step<F>> open = new ArrayDeque<>();
 
     /** @param names from the first folder down to this one; empty for the first */
-    record Step(FileEntry folder, List<String> names) {
-        List<String> below(String name) {
+    public record Step<F>(F folder, List<String> names) {
+        public List<String> below(String name) {
             List<String> out = new ArrayList<>(names);
             out.add(name);
             return out;
         }
     }
 
-    FolderWalk(FileEntry top) {
-        enter(top, List.of());
+    /** @param id by which the file system knows it */
+    public FolderWalk(F top, long id) {
+        enter(top, id, List.of());
     }
 
     /** @return false when it was entered before */
-    boolean enter(FileEntry folder, List<String> names) {
-        return seen.add(folder.id().number()) && open.add(new Step(folder, names));
+    public boolean enter(F folder, long id, List<String> names) {
+        return seen.add(id) && open.add(new Step<>(folder, names));
     }
 
     /** Whether a folder was entered before. */
-    boolean leadsBack(FileEntry folder) {
-        return seen.contains(folder.id().number());
+    boolean leadsBack(long id) {
+        return seen.contains(id);
     }
 
     /** Empty when all were gone through. */
-    Optional<Step> next() {
+    public Optional<Step<F>> next() {
         return Optional.ofNullable(open.poll());
     }
 
-    boolean ended() {
+    public boolean ended() {
         return open.isEmpty();
     }
 }

@@ -4,6 +4,7 @@ import app.granary.core.fault.FaultException;
 import app.granary.engine.files.FileLine;
 import app.granary.engine.files.FilePlace;
 import app.granary.engine.files.FolderPage;
+import app.granary.engine.files.FolderWalk;
 import app.granary.engine.host.ImageAt;
 import app.granary.engine.host.Insides;
 import java.io.IOException;
@@ -11,9 +12,7 @@ import java.io.InputStream;
 import java.io.OutputStream;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.attribute.FileTime;
-import java.util.ArrayDeque;
 import java.util.ArrayList;
-import java.util.Deque;
 import java.util.List;
 import java.util.zip.Deflater;
 import java.util.zip.ZipEntry;
@@ -21,8 +20,9 @@ import java.util.zip.ZipOutputStream;
 
 /** Bytes of files in an image, piece by piece from wherever the image lies; a folder goes as one ZIP. */
 record InsideFiles(Insides insides, ImageAt image) {
+    /** A ZIP takes 65 535 bytes of it; a character is at most three, and a name of 255 comes after. */
+    private static final int LONGEST_PATH = 20_000;
     private static final String NOT_FETCHED = "not-fetched.txt";
-    private static final int DEEPEST = 200;
 
     /** The bytes of a file; nothing is read before it is asked for. */
     InputStream content(FilePlace file) {
@@ -65,23 +65,24 @@ record InsideFiles(Insides insides, ImageAt image) {
     /** What cannot be read is left out, and listed in a file of its own at the end. */
     Zipped zip(FilePlace folder, OutputStream out) throws IOException {
         List<String> passedOver = new ArrayList<>();
-        Deque<Open> open = new ArrayDeque<>(List.of(new Open(folder, "")));
+        FolderWalk<Open> walk = new FolderWalk<>(new Open(folder, ""), insides.file(image, folder).line().id());
         long files = 0;
         long bytes = 0;
         ZipOutputStream zip = new ZipOutputStream(out, StandardCharsets.UTF_8);
         zip.setLevel(Deflater.BEST_SPEED);
-        while (!open.isEmpty()) {
-            Open now = open.remove();
+        while (!walk.ended()) {
+            Open now = walk.next().orElseThrow().folder();
             for (FileLine each : lines(now, passedOver)) {
                 String path = now.path + each.name();
                 if (!each.unreadable().isEmpty() || !each.leadsDown() && !each.kind().equals("file")) {
                     passedOver.add(path + ": " + (each.unreadable().isEmpty() ? "it is neither a file nor a folder" : each.unreadable()));
                 } else if (each.leadsDown()) {
-                    if (now.folder.names().size() - folder.names().size() < DEEPEST) {
+                    if (path.length() > LONGEST_PATH) {
+                        passedOver.add(each.name() + " and what is in it: its path is too long for a ZIP");
+                    } else if (walk.enter(new Open(now.folder.below(each.name()), path + "/"), each.id(), List.of())) {
                         entry(zip, path + "/", each);
-                        open.add(new Open(now.folder.below(each.name()), path + "/"));
                     } else {
-                        passedOver.add(path + ": more folders in each other than are followed");
+                        passedOver.add(path + ": it leads back to a folder that was fetched already");
                     }
                 } else {
                     entry(zip, path, each);
