@@ -13,6 +13,7 @@ const sizes = defineModel<Record<string, number>>('sizes', { required: true })
 const stay = defineModel<boolean>('stay', { required: true })
 const zeroUnused = defineModel<boolean>('zeroUnused', { required: true })
 const acceptDamage = defineModel<boolean>('acceptDamage', { required: true })
+const shrink = defineModel<boolean>('shrink', { required: true })
 const { size } = useUnits()
 const { open } = useMargin()
 
@@ -126,6 +127,13 @@ function byHand(number: number, event: Event, min: number, max: number) {
                 {{ [p.moved && 'moves', p.resized && `${size(p.fromBytes)} becomes ${size(p.toBytes)}`].filter(Boolean).join(', ') }}
               </td>
             </tr>
+            <tr v-if="found.scratch">
+              <td>On the way</td>
+              <td>
+                a scratch file of at most {{ size(found.scratch.bytes) }} on {{ found.scratch.where }}, which has
+                {{ size(found.scratch.freeBytes) }} free; it is removed afterwards
+              </td>
+            </tr>
             <tr>
               <td>Left unallocated</td>
               <td>
@@ -148,6 +156,9 @@ function byHand(number: number, event: Event, min: number, max: number) {
           <label v-if="found.placed.length > 1"
             ><input v-model="stay" type="checkbox" /> what lies behind the main partition stays there</label
           ><br />
+          <template v-if="found.shrinkable || shrink"
+            ><label><input v-model="shrink" type="checkbox" /> make file systems smaller where the target needs it</label><br
+          /></template>
           <label><input v-model="zeroUnused" type="checkbox" /> write zeros where nothing is in use</label><br />
           <label v-if="from === 'image'"
             ><input v-model="acceptDamage" type="checkbox" /> go on past damaged parts of the image, leaving zeros</label

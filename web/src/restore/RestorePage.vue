@@ -38,6 +38,7 @@ const sizes = ref<Record<string, number>>({})
 const only = ref<number[]>([])
 const zeroUnused = ref(false)
 const acceptDamage = ref(false)
+const shrink = ref(false)
 const secret = ref('')
 
 const computers = useComputerList()
@@ -84,6 +85,7 @@ const order = (confirmation: string) => ({
   zeroUnused: zeroUnused.value,
   acceptDamage: acceptDamage.value,
   skipCheck: false,
+  shrink: shrink.value,
   confirmation,
   passphrase: image.value?.encrypted ? secret.value || null : null,
 })
@@ -169,6 +171,7 @@ const print = () => window.print()
         v-model:stay="stay"
         v-model:zero-unused="zeroUnused"
         v-model:accept-damage="acceptDamage"
+        v-model:shrink="shrink"
         :found="found"
         :target="target"
         :from="from"
@@ -176,6 +179,7 @@ const print = () => window.print()
         :width="width"
       >
         <p v-for="r in found.refusals" :key="r" class="notice" role="alert">{{ r }}</p>
+        <button v-if="found.shrinkable && mayAct" type="button" class="choice" @click="shrink = true">Make it smaller on the way</button>
         <ConfirmOverwrite
           v-if="mayAct && !found.refusals.length"
           :target="target"

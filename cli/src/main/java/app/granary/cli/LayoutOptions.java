@@ -3,6 +3,8 @@ package app.granary.cli;
 import app.granary.core.fault.Fault;
 import app.granary.core.layout.LayoutChoice;
 import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
 import java.util.Map;
 import java.util.Set;
 import picocli.CommandLine.Option;
@@ -22,6 +24,22 @@ final class LayoutOptions {
     @Option(names = "--stay", description = "leave what lies behind the main partition where it is, even where that blocks its growth")
     boolean stay;
 
+    @Option(names = "--shrink", description = "make file systems smaller on the way where the target is too small for them as they are")
+    boolean shrink;
+    @Option(names = "--scratch", paramLabel = "FOLDER",
+        description = "with --shrink: where the scratch file lies, in which that is done (default: the system's folder for such files)")
+    Path scratch;
+
+    /** Where file systems are made smaller. */
+    Path scratch() throws IOException {
+        Path folder = scratch == null ? Path.of(System.getProperty("java.io.tmpdir")) : scratch;
+        if (!Files.isDirectory(folder)) {
+            throw Fault.of(Fault.Kind.BAD_CHOICE, folder.toString(), folder + " is no folder. Name one with room for a scratch file.")
+                .asException();
+        }
+        return folder;
+    }
+
     LayoutChoice choice() throws IOException {
         LayoutChoice.Strategy strategy = switch (layout) {
             case "keep" -> LayoutChoice.Strategy.KEEP;
@@ -31,6 +49,6 @@ final class LayoutOptions {
                 .asException();
         };
         return new LayoutChoice(sizes == null ? strategy : LayoutChoice.Strategy.BY_HAND, !stay, sizes == null ? Map.of() : sizes,
-            only == null ? Set.of() : only, false);
+            only == null ? Set.of() : only, false, shrink);
     }
 }

@@ -54,7 +54,8 @@ final class RestoreCommand implements Callable<Integer> {
         long bytes = target.bytes(content.description().disk().sizeBytes(), content.description().sectorBytes());
         int sectorBytes = target.sectorBytes(survey.sectorBytes());
         RestoreLayout planned = RestoreLayout.of(survey, target.into(bytes, sectorBytes), layout.choice());
-        RestoreRequest request = RestoreRequest.of(survey, planned).comparing(!noCompare).zeroing(zeroUnused).acceptingDamage(acceptDamage);
+        RestoreRequest asked = RestoreRequest.of(survey, planned).comparing(!noCompare).zeroing(zeroUnused).acceptingDamage(acceptDamage);
+        RestoreRequest request = planned.shrinks() ? asked.scratching(layout.scratch()) : asked;
         RestoreOutcome outcome = target.write(bytes, planned.partitionBytes(), sectorBytes, to -> watched(image, content, request, to));
         double seconds = (System.nanoTime() - began) / 1e9;
         PrintWriter out = output.out();
@@ -66,6 +67,11 @@ final class RestoreCommand implements Callable<Integer> {
                 fields.writeBooleanField("compared", outcome.compared());
                 fields.writeNumberField("differences", outcome.differences().size());
                 fields.writeNumberField("passedOver", outcome.passedOver().size());
+                fields.writeArrayFieldStart("lengths");
+                for (String each : outcome.lengths()) {
+                    fields.writeString(each);
+                }
+                fields.writeEndArray();
                 fields.writeNumberField("seconds", seconds);
             });
         } else {
@@ -81,6 +87,7 @@ final class RestoreCommand implements Callable<Integer> {
             !outcome.compared() ? "no" : outcome.differences().isEmpty() ? "yes, and equal" : outcome.differences().get(0).message());
         Printed.row(out, "unallocated", Printed.size(planned.unallocatedBytes()));
         planned.remarks().forEach(each -> Printed.row(out, "remark", each));
+        outcome.lengths().forEach(each -> Printed.row(out, "length", each));
         outcome.passedOver().forEach(each -> Printed.row(out, "damage", each.message()));
         planned.steps().forEach(each -> Printed.row(out, "then", each.sentence() + (each.command().isEmpty() ? "" : " " + each.command())));
     }

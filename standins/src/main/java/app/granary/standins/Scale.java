@@ -151,7 +151,7 @@ record Scale(long factor) {
     /** @param targetBytes of the disk it was written onto, as the office knows it */
     RestoreOutcome of(RestoreOutcome real, long targetBytes) {
         return new RestoreOutcome(targetBytes, real.writtenBytes() * factor, onDisk(real.passedOver()), onDisk(real.differences()),
-            real.compared(), of(real.unread()), real.lost());
+            real.compared(), of(real.unread()), real.lost(), real.lengths());
     }
 
     private List<Problem> onDisk(List<Problem> problems) {

@@ -204,6 +204,11 @@ final class SimulatedOverwriting implements Overwriting {
         return RestoreLayout.of(survey, target(disk, factor, firmware, false), choice);
     }
 
+    @Override
+    public ScratchRoom scratch(String targetId, long neededBytes) throws IOException {
+        return store.scratch(neededBytes);
+    }
+
     /** As long as its size by that scale; what it held by another scale is gone. */
     private Path ready(TargetDisk disk, long factor) throws IOException {
         Path file = bytes(disk);
@@ -245,14 +250,14 @@ final class SimulatedOverwriting implements Overwriting {
             RestoreLog log = new RestoreLog(folder.resolve(to.id() + ".log"), to.identity().serial());
             long rate = drives.rate(drives.drive(image.at().destinationId()).writeRateBytes());
             RestoreOutcome real = OverwriteWork.write(bag, surveys, target(to, factor, firmware, true),
-                RestoreTarget.device(file, 0, 512), choice.divided(factor), how, log, paced(watch, factor, rate, to));
+                RestoreTarget.device(file, 0, 512), choice.divided(factor), how, log, needed -> scratch, paced(watch, factor, rate, to));
             return new Scale(factor).of(real, to.identity().sizeBytes());
         }
         StandInDisk own = devices.disk(((From.Disk) from).diskId());
         Path file = ready(to, own.scale());
         try (RawSource disk = RawSource.open(devices.file(own))) {
             RestoreOutcome real = OverwriteWork.copy(faults.worn(own, disk), target(to, own.scale(), firmware, true),
-                RestoreTarget.device(file, 0, 512), choice.divided(own.scale()), how,
+                RestoreTarget.device(file, 0, 512), choice.divided(own.scale()), how, needed -> scratch,
                 paced(watch, own.scale(), drives.rate(own.readRateBytes()), to));
             return new Scale(own.scale()).of(real, to.identity().sizeBytes());
         }

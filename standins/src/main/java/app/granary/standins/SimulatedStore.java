@@ -1,6 +1,7 @@
 package app.granary.standins;
 
 import app.granary.core.destination.Destination;
+import app.granary.core.fault.Fault;
 import app.granary.core.image.ImageName;
 import app.granary.engine.bag.Unfinished;
 import app.granary.engine.elsewhere.ElsewhereImage;
@@ -14,9 +15,12 @@ import app.granary.engine.host.ImageWork;
 import app.granary.engine.host.Shelf;
 import app.granary.engine.host.Storage;
 import app.granary.engine.progress.Watch;
+import app.granary.core.measure.Sizes;
+import app.granary.engine.host.Overwriting;
 import java.io.IOException;
 import java.nio.file.Path;
 import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.List;
 import java.util.Optional;
 
@@ -33,6 +37,14 @@ final class SimulatedStore implements ImageStore {
     @Override
     public List<Destination> destinations() throws IOException {
         return share.bench() ? drives.destinations() : List.of();
+    }
+
+    /** The drive with most room, by its own figures; the bytes lie in the stand-ins' own folder. */
+    Overwriting.ScratchRoom scratch(long neededBytes) throws IOException {
+        return drives.destinations().stream().filter(each -> each.attached() && each.writable() && each.freeBytes() >= neededBytes)
+            .max(Comparator.comparingLong(Destination::freeBytes)).map(each -> new Overwriting.ScratchRoom(each.name(), each.freeBytes()))
+            .orElseThrow(() -> Fault.of(Fault.Kind.NO_ROOM, "", "No drive has room for a scratch file of " + Sizes.decimal(neededBytes)
+                + ", in which the file systems are made smaller. Attach one.").asException());
     }
 
     /** Where an image lies. */

@@ -12,8 +12,10 @@ import java.util.Set;
  * @param only         numbers of the partitions to restore; empty for all
  * @param othersStay   with {@code only}: the target has the same partitions already, and those that are not restored stay as they are, its
  *                     table too
+ * @param shrinks      whether file systems may be made smaller on the way, where the target is too small for them as they are
  */
-public record LayoutChoice(Strategy strategy, boolean moveTrailing, Map<Integer, Long> sizes, Set<Integer> only, boolean othersStay) {
+public record LayoutChoice(Strategy strategy, boolean moveTrailing, Map<Integer, Long> sizes, Set<Integer> only, boolean othersStay,
+    boolean shrinks) {
     /** Every partition as large as it was. */
     public static final LayoutChoice KEEP = of(Strategy.KEEP);
 
@@ -41,22 +43,26 @@ public record LayoutChoice(Strategy strategy, boolean moveTrailing, Map<Integer,
 
     /** All partitions, those behind the main one movable. */
     public static LayoutChoice of(Strategy strategy) {
-        return new LayoutChoice(strategy, true, Map.of(), Set.of(), false);
+        return new LayoutChoice(strategy, true, Map.of(), Set.of(), false, false);
     }
 
     public static LayoutChoice byHand(Map<Integer, Long> sizes) {
-        return new LayoutChoice(Strategy.BY_HAND, true, sizes, Set.of(), false);
+        return new LayoutChoice(Strategy.BY_HAND, true, sizes, Set.of(), false, false);
     }
 
     public LayoutChoice only(Set<Integer> numbers, boolean othersStayThere) {
-        return new LayoutChoice(strategy, moveTrailing, sizes, numbers, othersStayThere);
+        return new LayoutChoice(strategy, moveTrailing, sizes, numbers, othersStayThere, shrinks);
+    }
+
+    public LayoutChoice shrinking(boolean may) {
+        return new LayoutChoice(strategy, moveTrailing, sizes, only, othersStay, may);
     }
 
     /** The same in a target whose bytes are fewer by a factor; for stand-ins. */
     public LayoutChoice divided(long factor) {
         return new LayoutChoice(strategy, moveTrailing,
             sizes.entrySet().stream().collect(java.util.stream.Collectors.toMap(Map.Entry::getKey, each -> each.getValue() / factor)), only,
-            othersStay);
+            othersStay, shrinks);
     }
 
     boolean takes(int number) {

@@ -151,10 +151,10 @@ final class LayoutWriter {
             return as;
         }
         List<Partition> packed = spread.fits(as) ? as : spread.packed(spread.sizes());
-        if (!spread.fits(packed)) {
+        if (!spread.fits(packed) && !(choice.shrinks() && choice.strategy() == LayoutChoice.Strategy.BY_HAND)) {
             return shrunk(spread, spread.overBytes(packed));
         }
-        if (packed != as) {
+        if (packed != as && spread.fits(packed)) {
             remarks.add("The target is smaller than the disk was. Partitions move together, each as large as it was.");
         }
         return switch (choice.strategy()) {
@@ -189,9 +189,11 @@ final class LayoutWriter {
 
     private List<Partition> byHand(Spread spread) {
         long[] sizes = spread.sizes();
+        long over = spread.overBytes(spread.packed(sizes));
+        long[] usual = over > 0 ? spread.shrunk(over, false) : sizes;
         for (int i = 0; i < parts.size(); i++) {
             SurveyedPartition each = parts.get(i);
-            long wanted = choice.sizes().getOrDefault(each.partition().number(), sizes[i]) / target.sectorBytes() * target.sectorBytes();
+            long wanted = choice.sizes().getOrDefault(each.partition().number(), usual[i]) / target.sectorBytes() * target.sectorBytes();
             if (wanted < Resizing.minBytes(each, align)) {
                 refuse(Refusal.Kind.OUT_OF_BOUNDS,
                     each.partition().label() + " cannot be made smaller than " + Sizes.decimal(Resizing.minBytes(each, align)) + ", and "
@@ -199,7 +201,7 @@ final class LayoutWriter {
                         + " is asked for.");
                 wanted = sizes[i];
             } else if (wanted < sizes[i]) {
-                mustShrink(each, wanted);
+                shrinks(each, wanted);
             }
             sizes[i] = wanted;
         }
@@ -211,22 +213,9 @@ final class LayoutWriter {
         return out;
     }
 
-    /** As it would lie once enough of it was made smaller; the largest that can be gives first. */
+    /** As it would lie once enough of it was made smaller. */
     private List<Partition> shrunk(Spread spread, long overBytes) {
-        long[] sizes = spread.sizes();
-        long over = (overBytes + align - 1) / align * align;
-        List<Integer> order = new ArrayList<>();
-        for (int i = 0; i < parts.size(); i++) {
-            order.add(i);
-        }
-        order.sort(Comparator.comparingLong((Integer i) -> Resizing.minBytes(parts.get(i), align) - parts.get(i).partition().sizeBytes()));
-        for (int i : order) {
-            long gives = Math.min(over, (sizes[i] - Resizing.minBytes(parts.get(i), align)) / align * align);
-            if (gives > 0) {
-                sizes[i] -= gives;
-                over -= gives;
-            }
-        }
+        long[] sizes = spread.shrunk(overBytes, choice.strategy() == LayoutChoice.Strategy.SHARE);
         List<Partition> out = spread.packed(sizes);
         if (!spread.fits(out)) {
             long least = target.sizeBytes() + spread.overBytes(out);
@@ -238,14 +227,19 @@ final class LayoutWriter {
         }
         for (int i = 0; i < sizes.length; i++) {
             if (sizes[i] < parts.get(i).partition().sizeBytes()) {
-                mustShrink(parts.get(i), sizes[i]);
+                shrinks(parts.get(i), sizes[i]);
             }
         }
         return out;
     }
 
-    private void mustShrink(SurveyedPartition each, long toBytes) {
-        Step step = Resizing.shrink(each, toBytes, device(each.partition()));
+    private void shrinks(SurveyedPartition each, long toBytes) {
+        if (choice.shrinks()) {
+            remarks.add(Resizing.sentence(each) + " is" + Resizing.shrunk(each, toBytes)
+                + "That is done and checked in a scratch file before the target is touched.");
+            return;
+        }
+        Step step = Resizing.shrinkFirst(each, toBytes, device(each.partition()));
         steps.add(step);
         refuse(Refusal.Kind.SHRINK_FIRST, step.sentence());
     }
@@ -274,10 +268,11 @@ final class LayoutWriter {
             if (more > 0 && refusals.isEmpty()) {
                 Resizing.grow(parts.get(i), more, device(one.to())).ifPresent(steps::add);
             }
+            // a recovery partition is found by its place (common practice, no source)
             if (one.moved() && one.from().type().hidden() && refusals.isEmpty()) {
                 steps.add(new Step(Step.When.AFTER,
-                    one.to().label()
-                        + " was moved. Look whether its system still knows it, and register it again if not (common practice, no source).",
+                    Resizing.sentence(parts.get(i))
+                        + " was moved. Look whether its system still knows it, and register it again if not.",
                     ""));
             }
         }

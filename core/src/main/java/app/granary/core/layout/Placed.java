@@ -25,6 +25,21 @@ public record Placed(Partition from, Partition to, String fileSystem, OptionalLo
         return from.sizeBytes() != to.sizeBytes();
     }
 
+    /** Whether its file system is made smaller on the way. */
+    public boolean shrunk() {
+        return restored && to.sizeBytes() < from.sizeBytes();
+    }
+
+    /**
+     * Room for a scratch file in which that is done: what is in use, and once more what lies behind its new end and moves. At most as long
+     * as it was; 0 where nothing is made smaller.
+     */
+    public long scratchBytes() {
+        long used = usedBytes.orElse(from.sizeBytes());
+        long moves = Math.min(used, Math.max(0, highestUsedBytes - to.sizeBytes()));
+        return shrunk() ? Math.min(from.sizeBytes(), used + used / 16 + moves) : 0;
+    }
+
     /** How many of its bytes are written: what does not exist on the target cannot be. */
     public long copiedBytes() {
         return restored ? Math.min(from.sizeBytes(), to.sizeBytes()) : 0;

@@ -3,12 +3,17 @@ package app.granary.core.layout;
 import app.granary.core.filesystem.FileSystem;
 import app.granary.core.filesystem.SurveyedPartition;
 import app.granary.core.measure.Sizes;
+import java.util.Locale;
 import java.util.Optional;
+import java.util.Set;
 
 /** Which file systems can change their size, and with which of the system's own tools (the tools' manual pages, from memory). */
 final class Resizing {
     /** A file system is not shrunk to its last byte: its own tables move along (common practice, no source). */
     private static final double SLACK = 1.05;
+    private static final Set<String> EXT = Set.of("ext2", "ext3", "ext4");
+
+    private static final String GROWS = "It grows into it once all is compared; should the outcome say that it could not, use this.";
 
     private Resizing() {
     }
@@ -22,7 +27,7 @@ final class Resizing {
     }
 
     private static boolean shrinks(FileSystem fileSystem) {
-        return fileSystem instanceof FileSystem.Mapped && (fileSystem.kind().equals("ntfs") || fileSystem.kind().equals("ext4"));
+        return fileSystem instanceof FileSystem.Mapped && (fileSystem.kind().equals("ntfs") || EXT.contains(fileSystem.kind()));
     }
 
     /** The smallest it can be made; its own size when it cannot be made smaller. */
@@ -34,14 +39,25 @@ final class Resizing {
         return Math.min(each.partition().sizeBytes(), (needed + align - 1) / align * align);
     }
 
-    /** @param place how the partition is named in commands, {@code /dev/sdXn} */
-    static Step shrink(SurveyedPartition each, long toBytes, String place) {
+    /** What making it smaller means, up to where it is done. */
+    static String shrunk(SurveyedPartition each, long toBytes) {
         boolean data = highest(each) > toBytes;
-        String why = each.partition().label() + " must first be made " + Sizes.decimal(each.partition().sizeBytes() - toBytes)
-            + " smaller, down to " + Sizes.decimal(toBytes) + ". "
-            + (data ? Sizes.decimal(highest(each) - toBytes) + " of it lie behind that and are moved by the tool, which takes longer. "
-                : "Nothing in use lies behind that, so it is quick. ")
-            + "Restore the image onto a disk or file that is large enough, shrink it there, capture it again.";
+        return " made " + Sizes.decimal(each.partition().sizeBytes() - toBytes) + " smaller, down to " + Sizes.decimal(toBytes) + ". "
+            + (data ? "Up to " + Sizes.decimal(Math.min(each.fileSystem().usedBytes().orElse(0), highest(each) - toBytes))
+                + " of it lie behind that and are moved by the tool, which takes longer. "
+                : "Nothing in use lies behind that, so it is quick. ");
+    }
+
+    /** A partition at the beginning of a sentence. */
+    static String sentence(SurveyedPartition each) {
+        String label = each.partition().label();
+        return label.substring(0, 1).toUpperCase(Locale.ROOT) + label.substring(1);
+    }
+
+    /** @param place how the partition is named in commands, {@code /dev/sdXn} */
+    static Step shrinkFirst(SurveyedPartition each, long toBytes, String place) {
+        String why = sentence(each) + " must be" + shrunk(each, toBytes)
+            + "Let it be made smaller on the way, in a scratch file; or restore the image onto a disk that is large enough.";
         return new Step(Step.When.BEFORE, why, each.fileSystem().kind().equals("ntfs") ? "ntfsresize --size " + toBytes + " " + place
             : "e2fsck -f " + place + " && resize2fs " + place + " " + toBytes / 1024 + "K");
     }
@@ -51,11 +67,10 @@ final class Resizing {
     }
 
     static Optional<Step> grow(SurveyedPartition each, long byBytes, String place) {
-        String what = each.partition().label() + " has " + Sizes.decimal(byBytes) + " more than its file system uses. ";
+        String what = sentence(each) + " has " + Sizes.decimal(byBytes) + " more than its file system uses. ";
         return switch (each.fileSystem().kind()) {
-            case "ntfs" -> Optional.of(new Step(Step.When.AFTER,
-                what + "Let its own system extend the volume, or use this before it starts.", "ntfsresize " + place));
-            case "ext4" -> Optional.of(new Step(Step.When.AFTER, what + "Let the file system grow into it.", "resize2fs " + place));
+            case "ntfs" -> Optional.of(new Step(Step.When.AFTER, what + GROWS, "ntfsresize " + place));
+            case "ext2", "ext3", "ext4" -> Optional.of(new Step(Step.When.AFTER, what + GROWS, "resize2fs " + place));
             case "xfs" -> Optional
                 .of(new Step(Step.When.AFTER, what + "Let the file system grow into it once it is mounted.", "xfs_growfs MOUNT_POINT"));
             case "btrfs" -> Optional.of(new Step(Step.When.AFTER, what + "Let the file system grow into it once it is mounted.",

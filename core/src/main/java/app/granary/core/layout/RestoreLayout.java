@@ -52,6 +52,16 @@ public record RestoreLayout(LayoutTarget target, PartitionTable table, List<Plac
         return unallocated.stream().mapToLong(Stretch::sizeBytes).sum();
     }
 
+    /** Whether a file system is made smaller on the way. */
+    public boolean shrinks() {
+        return placed.stream().anyMatch(Placed::shrunk);
+    }
+
+    /** Room for scratch files in which file systems are made smaller; 0 for none. */
+    public long scratchBytes() {
+        return placed.stream().mapToLong(Placed::scratchBytes).sum();
+    }
+
     /** Of all partitions as they will be, without containers. */
     public long partitionBytes() {
         return placed.stream().map(Placed::to).mapToLong(Partition::sizeBytes).sum();

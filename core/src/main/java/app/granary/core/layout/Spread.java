@@ -48,6 +48,46 @@ final class Spread {
         return places.stream().mapToLong(Partition::endBytes).max().orElse(0) - usable.endBytes();
     }
 
+    /**
+     * Sizes with so much less in all, as far as file systems allow.
+     *
+     * @param inProportion whether each gives by its length; otherwise the one that can give most gives first
+     */
+    long[] shrunk(long overBytes, boolean inProportion) {
+        long[] sizes = sizes();
+        long over = up(overBytes);
+        long[] can = new long[sizes.length];
+        for (int i = 0; i < sizes.length; i++) {
+            can[i] = down(sizes[i] - Resizing.minBytes(parts.get(i), align));
+        }
+        if (inProportion) {
+            double all = 0;
+            for (int i = 0; i < sizes.length; i++) {
+                all += can[i] > 0 ? sizes[i] : 0;
+            }
+            long asked = over;
+            for (int i = 0; i < sizes.length; i++) {
+                long gives = Math.min(can[i], Math.min(over, down((long) (asked * (sizes[i] / all)))));
+                if (gives > 0) {
+                    sizes[i] -= gives;
+                    can[i] -= gives;
+                    over -= gives;
+                }
+            }
+        }
+        List<Integer> order = new ArrayList<>();
+        for (int i = 0; i < sizes.length; i++) {
+            order.add(i);
+        }
+        order.sort(Comparator.comparingLong((Integer i) -> -can[i]));
+        for (int i : order) {
+            long gives = Math.max(0, Math.min(over, can[i]));
+            sizes[i] -= gives;
+            over -= gives;
+        }
+        return sizes;
+    }
+
     /** One keeps its place as long as those before it kept theirs; then each starts on the next boundary. */
     List<Partition> packed(long[] sizes) {
         boolean room = asItWas().stream().allMatch(each -> each.endBytes() <= usable.endBytes());

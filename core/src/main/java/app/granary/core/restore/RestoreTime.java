@@ -14,8 +14,13 @@ public record RestoreTime(double lowSeconds, double highSeconds) {
 
     /** Reading the image and writing the disk go on at once, so the slower sets the pace; reading back to compare comes after. */
     public static RestoreTime of(Bytes bytes, Rates rates) {
-        double seconds = writing(bytes, rates) + bytes.used / rates.disk;
+        double seconds = shrinking(bytes, rates) + writing(bytes, rates) + bytes.used / rates.disk;
         return new RestoreTime(seconds * BEST, seconds * WORST);
+    }
+
+    /** Laying a scratch file, moving what must move in it, and reading it again: each of its bytes three times. */
+    private static double shrinking(Bytes bytes, Rates rates) {
+        return 3.0 * bytes.scratch / rates.disk;
     }
 
     /** Seconds of writing alone. */
@@ -24,10 +29,14 @@ public record RestoreTime(double lowSeconds, double highSeconds) {
     }
 
     /**
-     * @param stored read from the destination
-     * @param used   written to the disk
+     * @param stored  read from the destination
+     * @param used    written to the disk
+     * @param scratch laid into a scratch file, in which file systems are made smaller; 0 where none is
      */
-    public record Bytes(long stored, long used) {
+    public record Bytes(long stored, long used, long scratch) {
+        public Bytes(long stored, long used) {
+            this(stored, used, 0);
+        }
     }
 
     /**

@@ -64,7 +64,7 @@ final class RandomImages {
         return random.nextInt(3) == 0 ? random.nextInt(500) * (1L << 20) : odd ? random.nextInt(100) * 512L : 0;
     }
 
-    static void requireSound(DiskSurvey image, RestoreLayout layout) {
+    static void requireSound(DiskSurvey image, RestoreLayout layout, boolean mayShrink) {
         long sum = layout.partitionBytes() + layout.tableBytes() + layout.alignmentBytes() + layout.unallocatedBytes();
         assertEquals(layout.target().sizeBytes(), sum, "totals");
         assertTrue(layout.alignmentBytes() >= 0);
@@ -77,7 +77,8 @@ final class RandomImages {
             Partition to = each.to();
             assertTrue(to.startBytes() >= at, "no overlap");
             assertTrue(!each.moved() || to.startBytes() % RestoreLayout.ALIGN == 0, "alignment");
-            assertTrue(to.sizeBytes() >= each.from().sizeBytes(), "nothing is cut");
+            assertTrue(to.sizeBytes() >= Math.max(each.minBytes(), each.usedBytes().orElse(0)), "nothing in use is cut");
+            assertTrue(mayShrink || !each.shrunk(), "nothing is cut");
             at = to.endBytes();
         }
         assertTrue(at <= layout.target().sizeBytes());

@@ -64,7 +64,8 @@ class RestoreLayoutTest {
         RestoreLayout grown = onto(image, 1000 * GB, LayoutChoice.of(Strategy.GROW));
         assertEquals(0, grown.unallocatedBytes());
         assertEquals(
-            "partition 1 has 250 GB more than its file system uses. Let its own system extend the volume, or use this before it starts.",
+            "Partition 1 has 250 GB more than its file system uses. It grows into it once all is compared; should the outcome say that it "
+                + "could not, use this.",
             grown.steps().get(0).sentence());
         assertEquals("ntfsresize /dev/sdX1", grown.steps().get(0).command());
     }
@@ -78,7 +79,7 @@ class RestoreLayoutTest {
         long to = eight.placed().get(0).to().sizeBytes();
         assertTrue(to > 7.9 * GB && to + MIB <= 8 * GB);
         assertEquals("e2fsck -f /dev/sdX1 && resize2fs /dev/sdX1 " + to / 1024 + "K", eight.steps().get(0).command());
-        assertTrue(eight.steps().get(0).sentence().contains("12.0 GB of it lie behind that and are moved by the tool"),
+        assertTrue(eight.steps().get(0).sentence().contains("Up to 6.50 GB of it lie behind that and are moved by the tool"),
             eight.steps().get(0).sentence());
         assertTrue(
             onto(image, 32 * GB, LayoutChoice.KEEP).steps().get(0).sentence().contains("Nothing in use lies behind that, so it is quick."));
@@ -87,9 +88,33 @@ class RestoreLayoutTest {
         assertTrue(
             four.refusals().get(0).sentence().startsWith("The target has 4.00 GB, and what is in use in the image needs at least 6.8"),
             four.refusals().get(0).sentence());
+        for (long size : new long[] {8 * GB, 32 * GB}) {
+            RestoreLayout smaller = onto(image, size, LayoutChoice.KEEP.shrinking(true));
+            assertTrue(smaller.fits() && smaller.shrinks() && smaller.steps().isEmpty());
+            assertTrue(smaller.remarks().stream().anyMatch(each -> each.startsWith("Partition 1 is made ")), smaller.remarks().toString());
+            assertTrue(smaller.scratchBytes() >= 6_500_000_000L && smaller.scratchBytes() <= 14 * GB, "" + smaller.scratchBytes());
+        }
+        assertEquals(List.of("too-small"), kinds(onto(image, 4 * GB, LayoutChoice.KEEP.shrinking(true))));
         // once it is shrunk as advised it fits
         DiskSurvey shrunk = new Images(40 * GB, 512).with(1, MIB, to, "83", "ext4", 6_500_000_000L, to).mbr();
         assertTrue(onto(shrunk, 8 * GB, LayoutChoice.KEEP).fits());
+    }
+
+    /** 720 GB of which 150 to 200 GB are used onto 500 GB (common practice, no source); what is shared is shared downwards too. */
+    @Test
+    void eachGivesInProportionToItsLengthWhereTheyShare() {
+        DiskSurvey image = new Images(720 * GB, 512).with(1, MIB, 100 * GB, BASIC, "ntfs", 40 * GB, 60 * GB)
+            .with(2, MIB + 100 * GB, 600 * GB, BASIC, "ntfs", 120 * GB, 400 * GB).gpt();
+        RestoreLayout shared = onto(image, 500 * GB, LayoutChoice.of(Strategy.SHARE).shrinking(true));
+        assertTrue(shared.fits(), shared.refusals().toString());
+        double first = shared.placed().get(0).to().sizeBytes() / (100.0 * GB);
+        double second = shared.placed().get(1).to().sizeBytes() / (600.0 * GB);
+        assertEquals(first, second, 0.001);
+        RestoreLayout kept = onto(image, 500 * GB, LayoutChoice.KEEP.shrinking(true));
+        assertEquals(100 * GB, kept.placed().get(0).to().sizeBytes());
+        assertTrue(kept.fits() && kept.placed().get(1).shrunk());
+        RestoreLayout byHand = onto(image, 500 * GB, LayoutChoice.byHand(Map.of(1, 60 * GB)).shrinking(true));
+        assertTrue(byHand.fits() && Math.abs(byHand.placed().get(0).to().sizeBytes() - 60 * GB) < MIB, byHand.refusals().toString());
     }
 
     @Test
@@ -101,7 +126,7 @@ class RestoreLayoutTest {
         assertEquals(recovery.to().startBytes(), main.to().endBytes());
         assertEquals(0, moved.unallocatedBytes());
         assertTrue(moved.remarks().get(0).contains("partition 4 lies behind the main partition and would block its growth"));
-        RestoreLayout blocked = onto(usual(256 * GB), 512 * GB, new LayoutChoice(Strategy.GROW, false, Map.of(), Set.of(), false));
+        RestoreLayout blocked = onto(usual(256 * GB), 512 * GB, new LayoutChoice(Strategy.GROW, false, Map.of(), Set.of(), false, false));
         assertFalse(blocked.placed().get(2).resized());
         assertTrue(blocked.remarks().get(0).contains("blocks 256 GB of its growth"), blocked.remarks().toString());
         assertEquals(256.0, blocked.unallocatedBytes() / 1e9, 0.002);
@@ -169,13 +194,13 @@ class RestoreLayoutTest {
             long size = Math.max(4 * MIB, (long) (image.sizeBytes() * (0.3 + random.nextDouble() * 2)) / 512 * 512);
             Strategy strategy = Strategy.values()[random.nextInt(4)];
             LayoutChoice choice = new LayoutChoice(strategy, random.nextBoolean(), Map.of(2, (1 + random.nextInt(5000)) * MIB), Set.of(),
-                false);
+                false, random.nextBoolean());
             RestoreLayout layout = onto(image, size, choice);
             if (!layout.fits()) {
                 assertFalse(layout.refusals().get(0).sentence().isBlank());
                 continue;
             }
-            RandomImages.requireSound(image, layout);
+            RandomImages.requireSound(image, layout, choice.shrinks());
             if (layout.table() instanceof PartitionTable.Absent) {
                 continue;
             }

@@ -9,6 +9,7 @@ import app.granary.core.inventory.Firmware;
 import app.granary.core.layout.LayoutChoice;
 import app.granary.core.layout.LayoutTarget;
 import app.granary.core.layout.RestoreLayout;
+import app.granary.core.measure.Sizes;
 import app.granary.core.rescue.BootImage;
 import app.granary.core.target.Preparation;
 import app.granary.core.target.TargetDisk;
@@ -174,13 +175,39 @@ final class MachineOverwriting implements Overwriting {
                 Path log = Files.createDirectories(scratch).resolve(to.disk.id() + ".log");
                 return OverwriteWork.write(open(image.at()), devices.surveys(), target(to, firmware), overwritten(to), choice, how,
                     new RestoreLog(log,
-                    to.disk.identity().serial()), watch);
+                    to.disk.identity().serial()), needed -> room(to.disk, needed).folder, watch);
             }
             String diskId = ((From.Disk) from).diskId();
             try (DeviceHold source = devices.holdDisk(diskId); RawSource disk = devices.openDisk(diskId)) {
-                return OverwriteWork.copy(disk, target(to, firmware), overwritten(to), choice, how, watch);
+                return OverwriteWork.copy(disk, target(to, firmware), overwritten(to), choice, how, needed -> room(to.disk, needed).folder,
+                    watch);
             }
         }
+    }
+
+    private record Room(String where, Path folder, long freeBytes) {
+    }
+
+    /** On a drive, since those have room; on the machine's own folder where that has more. Never on the target itself. */
+    private Room room(TargetDisk target, long neededBytes) throws IOException {
+        List<Room> all = new ArrayList<>(store.scratchPlaces(target.identity().serial()).stream()
+            .map(each -> new Room(each.name(), each.folder(), each.freeBytes())).toList());
+        Path own = Files.createDirectories(scratch);
+        all.add(new Room("this machine's own folder", own, Files.getFileStore(own).getUsableSpace()));
+        Room most = all.stream().max(Comparator.comparingLong(Room::freeBytes)).orElseThrow();
+        if (most.freeBytes < neededBytes) {
+            throw Fault.of(Fault.Kind.NO_ROOM, most.where, "Making the file systems smaller takes a scratch file of "
+                + Sizes.decimal(neededBytes) + ", and no place on the machine with the target has so much free; " + most.where
+                    + " has most, "
+                + Sizes.decimal(most.freeBytes) + ". Attach a drive with more room to it.").asException();
+        }
+        return most;
+    }
+
+    @Override
+    public ScratchRoom scratch(String targetId, long neededBytes) throws IOException {
+        Room room = room(require(targetId).disk, neededBytes);
+        return new ScratchRoom(room.where, room.freeBytes);
     }
 
     /** Those that can be written onto sticks. */

@@ -178,6 +178,22 @@ final class MachineStore implements ImageStore, LocalFolders {
         return ImageWork.elsewhere(place.folder, imagesIn(place), folder, watch);
     }
 
+    /**
+     * A folder with room, on a drive.
+     *
+     * @param name of the destination
+     */
+    record ScratchPlace(String name, Path folder, long freeBytes) {
+    }
+
+    /** Destinations that can be written, but for those on one disk, and those that take no long file. */
+    List<ScratchPlace> scratchPlaces(String withoutSerial) throws IOException {
+        return places(devices.recentDevices()).stream()
+            .filter(each -> each.destination.writable() && !each.destination.diskSerials().contains(withoutSerial)
+                && each.destination.fileSizeLimitBytes().isEmpty())
+            .map(each -> new ScratchPlace(each.destination.name(), each.folder, each.destination.freeBytes())).toList();
+    }
+
     /** The root of a destination, for images that other tools made. */
     Path root(String destinationId) throws IOException {
         return require(Lsblk.devices(), destinationId).folder;

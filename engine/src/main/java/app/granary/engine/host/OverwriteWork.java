@@ -33,6 +33,7 @@ import app.granary.engine.restore.RestoreRequest;
 import app.granary.engine.restore.RestoreTarget;
 import app.granary.engine.source.RawSource;
 import java.io.IOException;
+import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
@@ -42,23 +43,35 @@ public final class OverwriteWork {
     private OverwriteWork() {
     }
 
-    /** @param surveys where what is in the image is kept from the layout that was shown */
+    /** Gives a folder for a scratch file of some length. */
+    public interface Scratch {
+        Path folder(long neededBytes) throws IOException;
+    }
+
+    /**
+     * @param surveys where what is in the image is kept from the layout that was shown
+     * @param scratch asked only where file systems are made smaller
+     */
     public static RestoreOutcome write(Bag bag, Surveys surveys, LayoutTarget size, RestoreTarget target, LayoutChoice choice,
-        Overwriting.How how, RestoreLog log, Watch watch) throws IOException {
+        Overwriting.How how, RestoreLog log, Scratch scratch, Watch watch) throws IOException {
         ImageJson.Content content = bag.content();
         bag.requireOpens(content.description());
         DiskSurvey survey = surveys.of(bag, content);
-        RestoreRequest request = new RestoreRequest(survey, RestoreLayout.of(survey, size, choice), how.zeroUnused(), true,
-            how.checkFirst() && !how.carryOn(), how.acceptDamage(), Optional.of(log), how.carryOn());
+        RestoreLayout layout = RestoreLayout.of(survey, size, choice);
+        Optional<Path> folder = layout.fits() && layout.shrinks() ? Optional.of(scratch.folder(layout.scratchBytes())) : Optional.empty();
+        RestoreRequest request = new RestoreRequest(survey, layout, how.zeroUnused(), true, how.checkFirst() && !how.carryOn(),
+            how.acceptDamage(), Optional.of(log), how.carryOn(), folder);
         return Restore.run(bag, content, request, target, watch);
     }
 
+    /** @param scratch as above */
     public static RestoreOutcome copy(BlockSource disk, LayoutTarget size, RestoreTarget target, LayoutChoice choice, Overwriting.How how,
-        Watch watch) throws IOException {
+        Scratch scratch, Watch watch) throws IOException {
         CarefulSource careful = new CarefulSource(disk);
         DiskSurvey survey = DiskSurvey.of(careful, SurveyChoice.USED);
-        RestoreOutcome outcome = DiskCopy.run(careful, survey, RestoreLayout.of(survey, size, choice), target, how.zeroUnused(), true,
-            watch);
+        RestoreLayout layout = RestoreLayout.of(survey, size, choice);
+        Optional<Path> folder = layout.fits() && layout.shrinks() ? Optional.of(scratch.folder(layout.scratchBytes())) : Optional.empty();
+        RestoreOutcome outcome = DiskCopy.run(careful, survey, layout, target, new DiskCopy.How(how.zeroUnused(), true, folder), watch);
         List<BadStretch> bad = careful.bad();
         return bad.isEmpty() ? outcome : outcome.unread(bad, lost(careful, survey, bad));
     }

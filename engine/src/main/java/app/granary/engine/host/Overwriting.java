@@ -33,6 +33,13 @@ public interface Overwriting {
     /** What an image, or a disk, would look like on a target. */
     RestoreLayout layout(From from, String targetId, Firmware firmware, LayoutChoice choice) throws IOException;
 
+    /**
+     * Where on the target's machine file systems would be made smaller: the place with most room.
+     *
+     * @throws app.granary.core.fault.FaultException when none has as much
+     */
+    ScratchRoom scratch(String targetId, long neededBytes) throws IOException;
+
     /** Writes it. */
     RestoreOutcome write(From from, Confirmed target, Firmware firmware, LayoutChoice choice, How how, Watch watch) throws IOException;
 
@@ -44,6 +51,14 @@ public interface Overwriting {
 
     /** Makes a drive ready. */
     PartitionTable prepare(Preparation how, Confirmed target, Random ids, Watch watch) throws IOException;
+
+    /**
+     * Room for a scratch file.
+     *
+     * @param where in words: a destination, or the machine's own folder
+     */
+    record ScratchRoom(String where, long freeBytes) {
+    }
 
     /** What is written onto a target. */
     sealed interface From {

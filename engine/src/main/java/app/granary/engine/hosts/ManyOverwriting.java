@@ -69,6 +69,11 @@ final class ManyOverwriting implements Overwriting {
     }
 
     @Override
+    public ScratchRoom scratch(String targetId, long neededBytes) throws IOException {
+        return whereabouts.ofTarget(targetId).host().overwriting().scratch(targetId, neededBytes);
+    }
+
+    @Override
     public RestoreOutcome write(From from, Confirmed confirmed, Firmware firmware, LayoutChoice choice, How how,
         Watch watch) throws IOException {
         Holder target = whereabouts.ofTarget(confirmed.targetId());

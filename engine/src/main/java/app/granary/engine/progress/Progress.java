@@ -12,7 +12,7 @@ package app.granary.engine.progress;
 public record Progress(Stage stage, long doneBytes, long totalBytes, long storedBytes) {
 
     public enum Stage {
-        SAMPLING, CAPTURING, CHECKING, RESTORING, COMPARING, COPYING, MENDING, FETCHING;
+        SAMPLING, CAPTURING, CHECKING, RESTORING, COMPARING, COPYING, MENDING, FETCHING, SHRINKING;
 
         /** The word on the wire. */
         public String word() {

@@ -20,10 +20,22 @@ final class DiskChunks implements ChunkSource {
 
     private final BlockSource source;
     private final Extents used;
+    private final Sound sound;
 
+    /** What is made sure of before the first byte is overwritten. */
+    interface Sound {
+        void require(Watch watch) throws IOException;
+    }
+
+    /** One there is nothing to hold against. */
     DiskChunks(BlockSource source, Extents used) {
+        this(source, used, watch -> { });
+    }
+
+    DiskChunks(BlockSource source, Extents used, Sound sound) {
         this.source = source;
         this.used = used;
+        this.sound = sound;
     }
 
     @Override
@@ -48,8 +60,8 @@ final class DiskChunks implements ChunkSource {
     }
 
     @Override
-    public void requireSound(Watch watch) {
-        // there is nothing to hold it against
+    public void requireSound(Watch watch) throws IOException {
+        sound.require(watch);
     }
 
     @Override

@@ -12,7 +12,9 @@ import app.granary.core.layout.LayoutTarget;
 import app.granary.core.layout.RestoreLayout;
 import app.granary.engine.progress.Watch;
 import java.io.IOException;
+import java.nio.file.Path;
 import java.util.List;
+import java.util.Optional;
 
 /** One disk, or a file that is to be one, onto another disk, by the rules of a restore. */
 public final class DiskCopy {
@@ -20,13 +22,31 @@ public final class DiskCopy {
     }
 
     /**
-     * Used blocks of a disk, laid out anew.
+     * How it is written.
      *
-     * @param zeroUnused whether the rest is written as zeros
+     * @param zeroUnused whether what is not in use is written as zeros
+     * @param compare    whether all is read back and compared
+     * @param scratch    a folder in which file systems are made smaller; empty where the layout makes none smaller
      */
-    public static RestoreOutcome run(BlockSource source, DiskSurvey survey, RestoreLayout layout, RestoreTarget target, boolean zeroUnused,
-        boolean compare, Watch watch) throws IOException {
-        return new TargetWork(new DiskChunks(source, survey.toRead()), layout, TargetWork.How.of(zeroUnused, compare), watch).onto(target);
+    public record How(boolean zeroUnused, boolean compare, Optional<Path> scratch) {
+        public static How of(boolean zeroUnused, boolean compare) {
+            return new How(zeroUnused, compare, Optional.empty());
+        }
+    }
+
+    /** Used blocks of a disk, laid out anew. */
+    public static RestoreOutcome run(BlockSource source, DiskSurvey survey, RestoreLayout layout, RestoreTarget target, How how,
+        Watch watch)
+        throws IOException {
+        TargetWork.How written = TargetWork.How.of(how.zeroUnused, how.compare);
+        if (!layout.shrinks() || !layout.fits()) {
+            return Growing.after(new TargetWork(new DiskChunks(source, survey.toRead()), layout, written, watch).onto(target), layout,
+                target,
+                watch);
+        }
+        try (Shrinking shrunk = Shrinking.of(source, survey, layout, how.scratch, watch)) {
+            return Growing.after(new TargetWork(shrunk.chunks(nothing -> { }), layout, written, watch).onto(target), layout, target, watch);
+        }
     }
 
     /** Every byte of a file as it is, such as an ISO; what a table of the target's past left at its end goes. */

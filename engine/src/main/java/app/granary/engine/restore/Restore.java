@@ -65,6 +65,15 @@ public final class Restore {
         throws IOException {
         TargetWork.How how = new TargetWork.How(request.zeroUnused(), request.compare(), request.checkFirst(), request.acceptDamage(),
             request.log(), request.carryOn());
-        return new TargetWork(new ImageChunks(bag, content, request.survey().toRead()), request.layout(), how, watch).onto(target);
+        ImageChunks image = new ImageChunks(bag, content, request.survey().toRead());
+        RestoreLayout layout = request.layout();
+        if (!layout.shrinks() || !layout.fits()) {
+            return Growing.after(new TargetWork(image, layout, how, watch).onto(target), layout, target, watch);
+        }
+        try (ImageSource source = ImageSource.forMany(bag);
+            Shrinking shrunk = Shrinking.of(source, request.survey(), layout, request.scratch(), watch)) {
+            return Growing.after(new TargetWork(shrunk.chunks(image::requireSound), layout, how, watch).onto(target), layout, target,
+                watch);
+        }
     }
 }

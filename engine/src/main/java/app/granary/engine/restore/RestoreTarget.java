@@ -7,6 +7,7 @@ import app.granary.engine.source.FileTarget;
 import app.granary.engine.source.RawSource;
 import java.io.IOException;
 import java.nio.file.Path;
+import java.util.Optional;
 
 /** Something that is written, and read back afterwards. */
 public interface RestoreTarget {
@@ -15,6 +16,11 @@ public interface RestoreTarget {
 
     /** Opened after the writing ended, past what the system holds in memory where that can be. */
     BlockSource readBack() throws IOException;
+
+    /** Where it lies, for tools of the system; empty where there is no such place. */
+    default Optional<Path> place() {
+        return Optional.empty();
+    }
 
     /** A new file of a given length. */
     static RestoreTarget file(Path path, long bytes, int sectorBytes) {
@@ -41,6 +47,11 @@ public interface RestoreTarget {
             @Override
             public BlockSource readBack() throws IOException {
                 return RawSource.openPastCache(path).withSectorBytes(sectorBytes);
+            }
+
+            @Override
+            public Optional<Path> place() {
+                return Optional.of(path);
             }
         };
     }

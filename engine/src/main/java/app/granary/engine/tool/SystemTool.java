@@ -1,6 +1,7 @@
 package app.granary.engine.tool;
 
 import app.granary.core.fault.Fault;
+import app.granary.engine.progress.Watch;
 import java.io.IOException;
 import java.io.InputStream;
 import java.io.UncheckedIOException;
@@ -24,6 +25,8 @@ public final class SystemTool {
     /** Where tools for disks lie, which is not on everybody's path. */
     private static final List<String> BESIDE_PATH = List.of("/usr/sbin", "/sbin");
 
+    private static final Duration LOOK = Duration.ofMillis(500);
+
     private SystemTool() {
     }
 
@@ -42,6 +45,11 @@ public final class SystemTool {
      *                                               time
      */
     public static Said run(List<String> command, boolean errors, Duration patience, String otherwise) throws IOException {
+        return run(command, errors, patience, otherwise, Watch.NONE);
+    }
+
+    /** The same, ended when whoever watches asks to stop. */
+    public static Said run(List<String> command, boolean errors, Duration patience, String otherwise, Watch watch) throws IOException {
         String tool = command.get(0);
         List<String> full = new ArrayList<>(command);
         full.set(0, find(tool, otherwise));
@@ -54,7 +62,11 @@ public final class SystemTool {
         });
         long until = System.nanoTime() + patience.toNanos();
         try {
-            byte[] text = said.get(patience.toMillis(), TimeUnit.MILLISECONDS);
+            while (!said.isDone() && until - System.nanoTime() > LOOK.toNanos()) {
+                watch.requireGoingOn(tool);
+                lookUp(said);
+            }
+            byte[] text = said.get(Math.max(0, until - System.nanoTime()), TimeUnit.NANOSECONDS);
             if (!process.waitFor(until - System.nanoTime(), TimeUnit.NANOSECONDS)) {
                 throw new TimeoutException();
             }
@@ -69,6 +81,14 @@ public final class SystemTool {
             throw new java.io.InterruptedIOException("stopped while " + tool + " ran");
         } finally {
             process.destroyForcibly(); // nothing, where it ended
+        }
+    }
+
+    private static void lookUp(CompletableFuture<byte[]> said) throws InterruptedException, ExecutionException {
+        try {
+            said.get(LOOK.toMillis(), TimeUnit.MILLISECONDS);
+        } catch (TimeoutException notYet) {
+            return;
         }
     }
 

@@ -63,7 +63,7 @@ class DiskCopyTest {
             DiskSurvey survey = DiskSurvey.of(source, SurveyChoice.USED);
             layout = RestoreLayout.of(survey, LayoutTarget.blank(mib * MIB, 512, Firmware.UNKNOWN), LayoutChoice.of(strategy));
             RestoreOutcome outcome = DiskCopy.run(source, survey, layout, RestoreTarget.device(folder.resolve("spare.img"), mib * MIB, 512),
-                false, true, Watch.NONE);
+                DiskCopy.How.of(false, true), Watch.NONE);
             assertEquals(List.of(), outcome.differences());
             assertTrue(outcome.writtenBytes() < 100 * MIB, "only what is in use is written");
         }
@@ -90,7 +90,7 @@ class DiskCopyTest {
             RestoreLayout layout = RestoreLayout.of(survey, target, LayoutChoice.KEEP.only(Set.of(1), true));
             assertTrue(layout.fits() && layout.othersStay(), layout.refusals().toString());
             assertEquals(List.of(), DiskCopy.run(source, survey, layout, RestoreTarget.device(folder.resolve("spare.img"), bytes, 512),
-                false, true, Watch.NONE).differences());
+                DiskCopy.How.of(false, true), Watch.NONE).differences());
         }
         assertEquals("", Tools.run(folder, "cmp -i " + end + " before.img spare.img"));
     }

@@ -74,7 +74,7 @@ class RestoreOntoTargetsTest extends RestoreFixture {
         } else {
             for (Placed each : layout.placed()) {
                 assertEquals(files(disk, medium.fileSystem(each.from().number()), each.from().startBytes(), each.from().sizeBytes()),
-                    files(back, medium.fileSystem(each.from().number()), each.to().startBytes(), each.from().sizeBytes()));
+                    files(back, medium.fileSystem(each.from().number()), each.to().startBytes(), each.to().sizeBytes()));
             }
         }
         if (mib == sizeOf(disk) && strategy == Strategy.KEEP && !overOldBytes) {

@@ -26,6 +26,11 @@ record NamedOverwriting(Overwriting overwriting, DisksAtHand disks) implements O
     }
 
     @Override
+    public ScratchRoom scratch(String targetId, long neededBytes) throws IOException {
+        return overwriting.scratch(targetId, neededBytes);
+    }
+
+    @Override
     public RestoreOutcome write(From from, Confirmed target, Firmware firmware, LayoutChoice choice, How how, Watch watch)
         throws IOException {
         return overwriting.write(named(from), target, firmware, choice, how, watch);

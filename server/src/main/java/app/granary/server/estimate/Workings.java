@@ -108,7 +108,7 @@ final class Workings {
             : List.of(
                 "Assumed: the disk is not attached here and has no image yet. "
                     + (dense ? "It is encrypted, and ciphertext does not shrink."
-                        : "Systems and documents about halve, media do not shrink; therefore the wide range (common practice, no source)."),
+                        : "Systems and documents about halve, media do not shrink; therefore the wide range; a rule of thumb."),
                 "Would narrow it: attaching the disk, or one image of it.");
         return new Working("What it would weigh", "without looking at the disk", lines, sentences);
     }

@@ -97,6 +97,11 @@ public class Restorations {
         return overwriting.layout(source.from(), targetId, firmware, choice.layout());
     }
 
+    /** Where file systems would be made smaller; empty where none is. */
+    Optional<Overwriting.ScratchRoom> scratch(String targetId, RestoreLayout layout) throws IOException {
+        return layout.fits() && layout.shrinks() ? Optional.of(overwriting.scratch(targetId, layout.scratchBytes())) : Optional.empty();
+    }
+
     /** Begins, or waits until the drive is free. */
     UUID begin(Restoration.Kind kind, Sources.Source source, String targetId, String typed, String forComputer, RestoreChoice choice,
         Optional<UUID> rollout, Passphrase passphrase, String who) throws IOException {
@@ -106,6 +111,7 @@ public class Restorations {
         if (!layout.fits()) {
             throw new Refused(HttpStatus.CONFLICT, layout.refusals().get(0).kind().word(), "targetId", layout.refusals().get(0).sentence());
         }
+        scratch(targetId, layout);
         if (source.imageId().isEmpty()) {
             String use = devices.inUse(source.diskId());
             if (!use.isEmpty()) {
@@ -116,7 +122,7 @@ public class Restorations {
         Restoration asked = new Restoration(kind, source.imageName(), source.imageId().orElse(null), source.madeAt(), source.diskId(),
             source.computer(), source.disk(), clock.instant(), who)
             .onto(confirmed, target.name(), computer, firmware(computer), written(choice), rollout.orElse(null));
-        order(asked, source, target, passphrase, who, () -> {
+        order(asked, source, target, layout.scratchBytes(), passphrase, who, () -> {
             repository.save(asked);
             journal.add(who, word(kind), computer, Journal.Result.BEGUN,
                 who + " confirmed " + target.inFull() + " to be overwritten with " + source.imageName() + ". It held: "
@@ -126,8 +132,9 @@ public class Restorations {
         return asked.id();
     }
 
-    private void order(Restoration asked, Sources.Source source, TargetDisk target, Passphrase passphrase, String who, Runnable accepted) {
-        RestoreTime time = RestoreTime.of(new RestoreTime.Bytes(source.bytes(), source.usedBytes()),
+    private void order(Restoration asked, Sources.Source source, TargetDisk target, long scratchBytes, Passphrase passphrase, String who,
+        Runnable accepted) {
+        RestoreTime time = RestoreTime.of(new RestoreTime.Bytes(source.bytes(), source.usedBytes(), scratchBytes),
             new RestoreTime.Rates(source.routeTo(target).slowed(source.rateBytes()), Math.max(1, target.writeRateBytes())));
         boolean spare = asked.kind() == Restoration.Kind.SPARE;
         NewRun.About about = new NewRun.About(asked.forComputer(), source.diskId(), asked.disk() + ONTO + target.name(),
@@ -153,7 +160,8 @@ public class Restorations {
                     + ". Put that one back, or begin anew.");
         }
         asked.again(now);
-        order(asked, source, targets.one(asked.target().targetId()), passphrase, who, () -> repository.save(asked));
+        RestoreLayout layout = layout(source, asked.target().targetId(), asked.firmware(), read(asked.choice()));
+        order(asked, source, targets.one(asked.target().targetId()), layout.scratchBytes(), passphrase, who, () -> repository.save(asked));
     }
 
     private String written(RestoreChoice choice) {
@@ -266,7 +274,7 @@ public class Restorations {
     public UUID rollOut(UUID rolloutId, UUID imageId, String targetId, String typed, String computer, String strategy,
         Passphrase passphrase, String who) throws IOException {
         return begin(Restoration.Kind.ROLLOUT, sources.image(imageId, passphrase), targetId, typed, computer,
-            new RestoreChoice(strategy, false, Map.of(), List.of(), false, false, false, false), Optional.of(rolloutId), passphrase, who);
+            RestoreChoice.all(strategy), Optional.of(rolloutId), passphrase, who);
     }
 
     /** Whether an image would fit a target, and why not; for the list before a rollout. */
@@ -277,7 +285,7 @@ public class Restorations {
             return refusals.get(0);
         }
         RestoreLayout layout = layout(source, targetId, Firmware.UNKNOWN,
-            new RestoreChoice(strategy, false, Map.of(), List.of(), false, false, false, false));
+            RestoreChoice.all(strategy));
         return layout.fits() ? "" : layout.refusals().get(0).sentence();
     }
 }

@@ -21,14 +21,21 @@ import org.springframework.http.HttpStatus;
  * @param zeroUnused   whether what is not in use becomes zeros
  * @param acceptDamage whether damaged parts are passed over
  * @param skipCheck    whether the image is not proven readable first
+ * @param shrink       whether file systems are made smaller on the way where that is needed
  */
 record RestoreChoice(String strategy, boolean stay, Map<Integer, Long> sizes, List<Integer> only, boolean othersStay, boolean zeroUnused,
-    boolean acceptDamage, boolean skipCheck) {
+    boolean acceptDamage, boolean skipCheck, boolean shrink) {
+    /** All partitions, and nothing besides. */
+    static RestoreChoice all(String strategy) {
+        return new RestoreChoice(strategy, false, Map.of(), List.of(), false, false, false, false, false);
+    }
+
     LayoutChoice layout() {
         Strategy chosen = Arrays.stream(Strategy.values()).filter(each -> each.word().equals(strategy)).findFirst()
             .orElseThrow(() -> new Refused(HttpStatus.BAD_REQUEST, "bad-choice", "strategy",
                 "There is no way \"" + strategy + "\" to lay partitions. Choose keep, grow, share or by-hand."));
-        return new LayoutChoice(chosen, !stay, sizes == null ? Map.of() : sizes, only == null ? Set.of() : Set.copyOf(only), othersStay);
+        return new LayoutChoice(chosen, !stay, sizes == null ? Map.of() : sizes, only == null ? Set.of() : Set.copyOf(only), othersStay,
+            shrink);
     }
 
     Overwriting.How how(boolean carryOn) {

@@ -1,6 +1,8 @@
 package app.granary.server.restore;
 
+import app.granary.core.fault.FaultException;
 import app.granary.core.layout.Placed;
+import app.granary.core.layout.Refusal;
 import app.granary.core.layout.RestoreLayout;
 import app.granary.core.runbook.Runbook;
 import app.granary.core.target.TargetDisk;
@@ -55,6 +57,7 @@ class RestoreController {
      * @param diskId       the disk that is copied; null for an image
      * @param computer     which it is for; an empty string for the one the image is of
      * @param strategy     "keep", "grow", "share" or "by-hand"
+     * @param shrink       whether file systems are made smaller on the way where that is needed
      * @param confirmation what was typed; an empty string while it is only looked at
      * @param passphrase   null or empty where the image is not encrypted
      */
@@ -63,10 +66,10 @@ class RestoreController {
         @NotBlank(message = "choose the disk to write onto") String targetId, @NotNull String computer,
         @NotNull String strategy, boolean stay, @Schema(types = {"object", "null"}) Map<Integer, Long> sizes,
         @Schema(types = {"array", "null"}) List<Integer> only, boolean othersStay, boolean zeroUnused,
-        boolean acceptDamage, boolean skipCheck, @NotNull String confirmation,
+        boolean acceptDamage, boolean skipCheck, boolean shrink, @NotNull String confirmation,
         @Schema(types = {"string", "null"}) @Size(max = 1000) String passphrase){
         RestoreChoice choice() {
-            return new RestoreChoice(strategy, stay, sizes, only, othersStay, zeroUnused, acceptDamage, skipCheck);
+            return new RestoreChoice(strategy, stay, sizes, only, othersStay, zeroUnused, acceptDamage, skipCheck, shrink);
         }
 
         Passphrase secret() {
@@ -98,11 +101,18 @@ class RestoreController {
     /**
      * @param diskBytes length of the disk in the image
      * @param refusals  why it cannot be done; empty when it can
+     * @param shrinkable whether it could be done if file systems were made smaller on the way
+     * @param scratch   where they are made smaller; null where none is
      * @param working   how the figures came about
      */
     record LayoutDetail(long diskBytes, long targetBytes, String scheme, List<PlacedLine> placed, List<LayoutStretch> unallocated,
         long unallocatedBytes, long tableBytes, long alignmentBytes, List<LayoutStep> steps,
-        List<String> refusals, List<String> remarks, Working working, Instant madeAt, Runbook runbook) {
+        List<String> refusals, List<String> remarks, boolean shrinkable, @Schema(types = {
+            "object", "null"}) ScratchDetail scratch, Working working, Instant madeAt, Runbook runbook){
+    }
+
+    /** @param bytes of the scratch file, at most */
+    record ScratchDetail(String where, long bytes, long freeBytes) {
     }
 
     private Sources.Source source(RestoreRequest request) throws IOException {
@@ -126,6 +136,13 @@ class RestoreController {
         source.imageId().map(restorations::badBytes).filter(bytes -> bytes > 0)
             .ifPresent(bytes -> remarks.add(app.granary.core.measure.Sizes.decimal(bytes)
                 + " of the disk could not be read when the image was made, and are zeros in it. Its page says which files they hit."));
+        Optional<ScratchDetail> scratch = Optional.empty();
+        try {
+            scratch = restorations.scratch(request.targetId, layout)
+                .map(each -> new ScratchDetail(each.where(), layout.scratchBytes(), each.freeBytes()));
+        } catch (FaultException noRoom) {
+            refusals.add(noRoom.fault().sentence());
+        }
         return new LayoutDetail(source.diskBytes(), layout.target().sizeBytes(), layout.table().scheme(),
             layout.placed().stream().map(PlacedLine::from).toList(),
             layout.unallocated().stream().map(each -> new LayoutStretch(each.startBytes(), each.sizeBytes())).toList(),
@@ -133,8 +150,12 @@ class RestoreController {
             layout.steps().stream()
                 .map(each -> new LayoutStep(each.when().name().toLowerCase(java.util.Locale.ROOT), each.sentence(), each.command()))
                 .toList(),
-            refusals, remarks,
+            refusals, remarks, shrinkable(layout), scratch.orElse(null),
             RestoreWorkings.of(layout), source.madeAt(), runbooks.of(source, Optional.of(target), layout, computer));
+    }
+
+    private static boolean shrinkable(RestoreLayout layout) {
+        return !layout.fits() && layout.refusals().stream().allMatch(each -> each.kind() == Refusal.Kind.SHRINK_FIRST);
     }
 
     record RestoreBegun(UUID id) {

@@ -30,6 +30,6 @@ final class RestoreWorkings {
                     + " as on a label, " + Sizes.format(layout.unallocatedBytes(), Reading.BINARY)
                     + " as many systems show it.",
                 "Partitions that move start on whole " + Sizes.format(layout.target().alignBytes(), Reading.BINARY)
-                    + " (common practice, no source)."));
+                    + ", a rule of thumb."));
     }
 }

@@ -85,20 +85,23 @@ class Runbooks {
         List<String> moves = new ArrayList<>();
         layout.placed().stream().filter(Placed::moved).forEach(each -> moves
             .add(sentence(each.to().label() + " moves, to " + Sizes.decimal(each.to().startBytes()) + " from the start of the target.")));
+        layout.placed().stream().filter(Placed::shrunk).forEach(each -> moves.add(sentence(each.to().label() + " is made smaller, down to "
+            + Sizes.decimal(each.to().sizeBytes()) + ", in a scratch file before the target is touched.")));
         if (layout.unallocatedBytes() > 0) {
             moves.add(Sizes.decimal(layout.unallocatedBytes()) + " of the target stay unallocated.");
         }
         List<String> after = layout.steps().stream().filter(each -> each.when() == Step.When.AFTER)
             .map(each -> sentence(each.sentence()) + (each.command().isEmpty() ? "" : " " + each.command())).toList();
-        return Runbook.of(facts(source, forComputer, target, moves, after), clock.instant(), office.days().calendar().zone());
+        return Runbook.of(facts(source, forComputer, target, layout.scratchBytes(), moves, after), clock.instant(),
+            office.days().calendar().zone());
     }
 
     private static String sentence(String words) {
         return words.substring(0, 1).toUpperCase(java.util.Locale.ROOT) + words.substring(1);
     }
 
-    private RunbookFacts facts(Sources.Source source, String forComputer, Optional<TargetDisk> target, List<String> moves,
-        List<String> after) throws IOException {
+    private RunbookFacts facts(Sources.Source source, String forComputer, Optional<TargetDisk> target, long scratchBytes,
+        List<String> moves, List<String> after) throws IOException {
         Optional<ComputersOnRecord.ComputerOnRecord> computer = computer(forComputer);
         Optional<Images.Standings> image = source.imageId()
             .flatMap(id -> images.standings().stream().filter(each -> each.id().equals(id)).findFirst());
@@ -117,7 +120,7 @@ class Runbooks {
             source.imageId().map(images::codecOf).orElse("none"),
             target.map(TargetDisk::inFull), computer.map(found -> media.starting(found.id())).orElse(List.of()),
             (int) office.days().perBoot().toMinutes(),
-            new RestoreTime.Bytes(source.bytes(), source.usedBytes()),
+            new RestoreTime.Bytes(source.bytes(), source.usedBytes(), scratchBytes),
             new RestoreTime.Rates(Math.max(1, target.map(found ->
             source.routeTo(found).slowed(source.rateBytes())).orElse(source.rateBytes()) / times),
                 target.map(found -> Math.max(1, found.writeRateBytes() / times)).orElse((double) Links.SATA)),
@@ -137,7 +140,7 @@ class Runbooks {
         Images.Standings image = images.standings().stream().filter(each -> each.id().equals(imageId)).findFirst()
             .orElseThrow(() -> Refused.notFound("image"));
         Runbook book = Runbook.of(
-            facts(sources.described(imageId), image.computer(), Optional.empty(), List.of(), List.of()), clock.instant(),
+            facts(sources.described(imageId), image.computer(), Optional.empty(), 0, List.of(), List.of()), clock.instant(),
             office.days().calendar().zone());
         String name = image.name() + "-runbook.html";
         store.putFile(image.destinationId(), "granary-runbooks", name,

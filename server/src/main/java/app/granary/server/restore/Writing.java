@@ -117,6 +117,7 @@ abstract class Writing implements Work<RestoreOrder> {
             + "): " + Sizes.decimal(outcome.writtenBytes()) + " written, read back and equal."
             + (outcome.passedOver().isEmpty() ? ""
                 : " " + outcome.passedOver().size() + " damaged parts are zeros: " + outcome.passedOver().get(0).message())
+            + outcome.lengths().stream().map(" "::concat).collect(java.util.stream.Collectors.joining())
             + (flaw.isEmpty() ? "" : " But " + flaw + ".") + " Go through the checks, and sign.";
     }
 

@@ -137,7 +137,7 @@ class AgentNightTest extends AgentOffice {
         assertEquals("", read("/api/v1/targets/" + target).get("typedAt").asText(), "nobody speaks for a disk of another computer");
         ObjectNode order = json.createObjectNode().put("imageId", made.get("imageId").asText()).put("targetId", target).put("computer", "")
             .put("strategy", "keep").put("confirmation", "");
-        List.of("stay", "othersStay", "zeroUnused", "acceptDamage", "skipCheck").forEach(no -> order.put(no, false));
+        List.of("stay", "othersStay", "zeroUnused", "acceptDamage", "skipCheck", "shrink").forEach(no -> order.put(no, false));
         assertEquals(409, status(order));
         joined.typed(agent, new Message.Typed(target, "none"));
         assertEquals(409, status(order), "what was typed there has to be right too");

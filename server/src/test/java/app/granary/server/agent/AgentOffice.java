@@ -165,7 +165,7 @@ abstract class AgentOffice {
         String serial = target.get("serial").asText();
         ObjectNode order = json.createObjectNode().put("imageId", imageId).put("targetId", target.get("id").asText())
             .put("computer", "").put("strategy", "keep").put("confirmation", serial.substring(serial.length() - 4));
-        List.of("stay", "othersStay", "zeroUnused", "acceptDamage", "skipCheck").forEach(no -> order.put(no, false));
+        List.of("stay", "othersStay", "zeroUnused", "acceptDamage", "skipCheck", "shrink").forEach(no -> order.put(no, false));
         return send(post("/api/v1/restore"), order).get("id").asText();
     }
 

@@ -64,7 +64,7 @@ abstract class ComeBackFixture extends ServerTestBase {
     ObjectNode order(String imageId, String target, String strategy, String typed) {
         ObjectNode out = json.createObjectNode().put("imageId", imageId).put("targetId", target).put("computer", "")
             .put("strategy", strategy).put("confirmation", typed);
-        for (String no : List.of("stay", "othersStay", "zeroUnused", "acceptDamage", "skipCheck")) {
+        for (String no : List.of("stay", "othersStay", "zeroUnused", "acceptDamage", "skipCheck", "shrink")) {
             out.put(no, false);
         }
         return out;

@@ -1,0 +1,143 @@
+package app.granary.engine.restore;
+
+import app.granary.core.disk.BlockSource;
+import app.granary.core.disk.Extents;
+import app.granary.core.fault.Fault;
+import app.granary.core.fault.FaultException;
+import app.granary.core.filesystem.DiskSurvey;
+import app.granary.core.filesystem.FileSystem;
+import app.granary.core.filesystem.FileSystems;
+import app.granary.core.layout.Placed;
+import app.granary.core.layout.RestoreLayout;
+import app.granary.core.measure.Sizes;
+import app.granary.engine.codec.Chunks;
+import app.granary.engine.progress.Progress;
+import app.granary.engine.progress.Watch;
+import app.granary.engine.source.Folders;
+import app.granary.engine.source.RawSource;
+import java.io.Closeable;
+import java.io.IOException;
+import java.io.RandomAccessFile;
+import java.nio.ByteBuffer;
+import java.nio.channels.FileChannel;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.nio.file.StandardOpenOption;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.List;
+import java.util.Optional;
+
+/**
+ * Makes file systems smaller before they are written: each is laid into a scratch file that is mostly a hole, shrunk there by the system's
+ * own tools, and checked. Only then the target is touched.
+ */
+final class Shrinking implements Closeable {
+    private final Path folder;
+    private final ShrunkDisk disk;
+    private final Extents used;
+
+    private Shrinking(Path folder, ShrunkDisk disk, Extents used) {
+        this.folder = folder;
+        this.disk = disk;
+        this.used = used;
+    }
+
+    /**
+     * @param scratch a folder with room; what is laid there is gone when this is closed
+     * @throws app.granary.core.fault.FaultException when there is no room, a tool refuses, or the image is damaged; nothing was written
+     * onto
+     *                                               the target
+     */
+    static Shrinking of(BlockSource disk, DiskSurvey survey, RestoreLayout layout, Optional<Path> scratch, Watch watch) throws IOException {
+        Path root = scratch.orElseThrow(() -> Fault.of(Fault.Kind.BAD_CHOICE, survey.name(),
+            "Name a folder for a scratch file, in which file systems are made smaller. Nothing was written.").asException());
+        long room = Files.getFileStore(root).getUsableSpace();
+        if (room < layout.scratchBytes()) {
+            throw Fault.of(Fault.Kind.NO_ROOM, root.toString(), "Making the file systems smaller takes a scratch file of "
+                + Sizes.decimal(layout.scratchBytes()) + ", and " + root + " has " + Sizes.decimal(room)
+                + " free. Name a folder with more room. Nothing was written.").asException();
+        }
+        Path folder = Files.createTempDirectory(root, "granary-scratch-");
+        List<ShrunkDisk.Part> parts = new ArrayList<>();
+        try {
+            List<Placed> shrunk = layout.placed().stream().filter(Placed::shrunk)
+                .sorted(Comparator.comparingLong(each -> each.from().startBytes())).toList();
+            for (Placed each : shrunk) {
+                parts.add(shrunk(disk, survey, each, folder.resolve("partition-" + each.from().number()), watch));
+            }
+            ShrunkDisk out = new ShrunkDisk(disk, parts);
+            return new Shrinking(folder, out, out.used(survey.toRead()));
+        } catch (IOException | RuntimeException failed) {
+            for (ShrunkDisk.Part each : parts) {
+                each.file().close();
+            }
+            Folders.delete(folder);
+            throw failed;
+        }
+    }
+
+    private static ShrunkDisk.Part shrunk(BlockSource disk, DiskSurvey survey, Placed placed, Path file, Watch watch) throws IOException {
+        long start = placed.from().startBytes();
+        long to = placed.to().sizeBytes();
+        try {
+            lay(disk, survey.toRead().within(start, placed.from().endBytes()), start, placed.from().sizeBytes(), file, watch);
+            new FileSystemLength(file, placed.fileSystem(), placed.from().label(), watch).shrink(to);
+        } catch (FaultException told) {
+            throw Fault.of(told.fault().kind(), told.fault().device(), told.fault().sentence() + " Nothing was written onto the target.")
+                .asException();
+        }
+        try (RandomAccessFile raw = new RandomAccessFile(file.toFile(), "rw")) {
+            raw.setLength(to);
+        }
+        RawSource out = RawSource.open(file).withSectorBytes(disk.sectorBytes());
+        return new ShrunkDisk.Part(start, placed.from().sizeBytes(), out, FileSystems.probe(out, 0, to) instanceof FileSystem.Mapped mapped
+            ? mapped.toRead() : Extents.range(0, to));
+    }
+
+    /**
+     * What is in use of it; the rest stays a hole.
+     *
+     * @param used counted from its start
+     */
+    private static void lay(BlockSource disk, Extents used, long start, long length, Path file, Watch watch) throws IOException {
+        byte[] piece = new byte[Chunks.BYTES];
+        long done = 0;
+        try (FileChannel out = FileChannel.open(file, StandardOpenOption.CREATE_NEW, StandardOpenOption.WRITE)) {
+            for (int i = 0; i < used.count(); i++) {
+                for (long at = used.start(i); at < used.end(i);) {
+                    watch.requireGoingOn(disk.name());
+                    int count = (int) (Math.min(used.end(i), ((start + at) / Chunks.BYTES + 1) * Chunks.BYTES - start) - at);
+                    disk.read(start + at, ByteBuffer.wrap(piece, 0, count));
+                    if (!Chunks.isZero(piece, count)) {
+                        for (ByteBuffer from = ByteBuffer.wrap(piece, 0, count); from.hasRemaining();) {
+                            out.write(from, at + from.position());
+                        }
+                    }
+                    at += count;
+                    done += count;
+                    watch.advanced(new Progress(Progress.Stage.SHRINKING, done, used.totalBytes(), 0));
+                }
+            }
+            if (out.size() < length) {
+                out.write(ByteBuffer.allocate(1), length - 1);
+            }
+        } catch (FaultException known) {
+            throw known;
+        } catch (IOException failed) {
+            throw Fault.of(Fault.Kind.DEVICE_FAILED, file.toString(), "The scratch file could not be written: " + failed.getMessage()
+                + ". Its drive may be full or gone: name another folder.").asException();
+        }
+    }
+
+    /** @param sound how the image is proven before the first byte is overwritten */
+    ChunkSource chunks(DiskChunks.Sound sound) {
+        return new DiskChunks(disk, used, sound);
+    }
+
+    @Override
+    public void close() throws IOException {
+        disk.close();
+        Folders.delete(folder);
+    }
+}

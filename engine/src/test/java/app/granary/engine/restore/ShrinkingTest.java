@@ -1,0 +1,189 @@
+package app.granary.engine.restore;
+
+import static org.junit.jupiter.api.Assertions.assertEquals;
+import static org.junit.jupiter.api.Assertions.assertFalse;
+import static org.junit.jupiter.api.Assertions.assertThrows;
+import static org.junit.jupiter.api.Assertions.assertTrue;
+
+import app.granary.core.fault.Fault;
+import app.granary.core.fault.FaultException;
+import app.granary.core.filesystem.DiskSurvey;
+import app.granary.core.filesystem.SurveyChoice;
+import app.granary.core.layout.LayoutChoice;
+import app.granary.core.layout.LayoutChoice.Strategy;
+import app.granary.core.layout.LayoutTarget;
+import app.granary.core.layout.Placed;
+import app.granary.core.layout.RestoreLayout;
+import app.granary.core.inventory.Firmware;
+import app.granary.engine.bag.Bag;
+import app.granary.engine.media.Medium;
+import app.granary.engine.media.Tools;
+import app.granary.engine.progress.Progress;
+import app.granary.engine.progress.Watch;
+import app.granary.engine.source.RawSource;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.List;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
+
+/** What was made smaller or larger on the way is held against the files that went in, by e2fsck, debugfs, ntfsfix and ntfscat. */
+class ShrinkingTest extends RestoreFixture {
+    private Path scratch;
+
+    @BeforeEach
+    void scratch() throws IOException {
+        scratch = Files.createDirectories(folder.resolve("scratch"));
+    }
+
+    private RestoreRequest smaller(Bag bag, long bytes, Strategy strategy) throws IOException {
+        return request(bag, bytes, LayoutChoice.of(strategy).shrinking(true)).scratching(scratch);
+    }
+
+    private void requireNothingLeft() throws IOException {
+        try (var left = Files.list(scratch)) {
+            assertEquals(List.of(), left.toList());
+        }
+    }
+
+    @ParameterizedTest
+    @CsvSource({
+        "GPT_FIRMWARE_RESERVED_MAIN_RECOVERY, 200, KEEP, false",
+        "GPT_FIRMWARE_RESERVED_MAIN_RECOVERY, 160, SHARE, true",
+        "MBR_FAT_BOOT_EXT4_LOGICAL, 130, KEEP, true",
+        "MBR_FAT_BOOT_EXT4_LOGICAL, 120, SHARE, false",
+        "MBR_EXT2_AND_LOGICAL, 60, KEEP, false",
+        "GPT_EXT4_32BIT, 60, GROW, false",
+        "GPT_EXT4_1K, 25, KEEP, true",
+        "MBR_NTFS_1K_CLUSTERS, 40, KEEP, true",
+        "EXT3_NO_TABLE, 40, KEEP, false",
+    })
+    void aSmallerTargetHoldsEveryFileAndNoFault(Medium medium, long mib, Strategy strategy, boolean overOldBytes) throws IOException {
+        Path disk = medium.make(folder);
+        Bag bag = capture(disk, "image");
+        Path back = folder.resolve("back.img");
+        long bytes = mib * MIB;
+        RestoreRequest request = smaller(bag, bytes, strategy);
+        assertTrue(request.layout().shrinks() && request.layout().fits(), request.layout().refusals().toString());
+        if (overOldBytes) {
+            Tools.run(folder, "head -c " + bytes + " /dev/urandom > back.img");
+        }
+        RestoreTarget target = overOldBytes ? RestoreTarget.device(back, bytes, 512) : RestoreTarget.file(back, bytes, 512);
+        RestoreLayout layout = restore(bag, request, target);
+        assertTrue(layout.scratchBytes() > 0);
+        assertEquals(bytes, Files.size(back));
+        if (medium.hasTable()) {
+            requireSame(medium, disk, back, layout);
+        } else {
+            assertEquals(files(disk, "ext3", 0, Files.size(disk)), files(back, "ext3", 0, bytes));
+        }
+        requireNothingLeft();
+    }
+
+    /**
+     * A controller's disk of 40 GB of which 6.5 GB are used goes onto 8 and 32 GB, and not onto 4 (common practice, no source); here a
+     * thousandth of each, partitions aligned to a thousandth too.
+     */
+    @Test
+    void fortyGigabytesOfWhichSixAndAHalfAreUsedGoOntoEightAndThirtyTwoAndNotFour() throws IOException {
+        Tools.run(folder, "mkdir in; head -c 3850000 /dev/urandom > in/recipes; seq 90000 > in/log; truncate -s 40000000 forty.img; "
+            + "printf 'label: dos\nstart=2048,type=83\n' | sfdisk -q forty.img; "
+            + "mkfs.ext4 -q -F -b 1024 -J size=1 -N 1024 -m 0 -d in -E offset=1048576 forty.img $(((40000000 - 1048576) / 1024))k");
+        Bag bag = capture(folder.resolve("forty.img"), "image");
+        DiskSurvey survey = Restore.survey(bag, bag.content());
+        long used = survey.partitions().get(0).fileSystem().usedBytes().orElseThrow();
+        assertTrue(used > 6_400_000 && used < 6_600_000, "used " + used);
+        for (long thousandths : new long[] {8_000_000, 32_000_000, 4_000_000}) {
+            RestoreLayout layout = RestoreLayout.of(survey, new LayoutTarget(thousandths, 512, Firmware.BIOS,
+                new app.granary.core.disk.PartitionTable.Absent(), 1024), LayoutChoice.KEEP.shrinking(true));
+            RestoreRequest request = RestoreRequest.of(survey, layout).scratching(scratch);
+            Path back = folder.resolve("back-" + thousandths);
+            if (thousandths == 4_000_000) {
+                FaultException refused = assertThrows(FaultException.class, () -> Restore.run(bag, bag.content(), request,
+                    RestoreTarget.file(back, thousandths, 512), Watch.NONE));
+                assertTrue(refused.fault().sentence().startsWith("The target has 4.00 MB, and what is in use in the image needs at least "),
+                    refused.fault().sentence());
+                assertFalse(Files.exists(back));
+                continue;
+            }
+            restore(bag, request, RestoreTarget.file(back, thousandths, 512));
+            Placed main = layout.placed().get(0);
+            assertEquals(files(folder.resolve("forty.img"), "ext4", 1 << 20, 40_000_000 - (1 << 20)),
+                files(back, "ext4", main.to().startBytes(), main.to().sizeBytes()));
+            Tools.run(folder, "sfdisk --verify " + back);
+        }
+        requireNothingLeft();
+    }
+
+    /** A tool that refuses, a stop, no room and a folder that is gone: the disk keeps what it had, and nothing is left in the folder. */
+    @Test
+    void theTargetIsNotTouchedBeforeTheScratchIsSound() throws IOException {
+        Path disk = Medium.GPT_EXT4_32BIT.make(folder);
+        Path target = folder.resolve("old.img");
+        Tools.run(folder, "head -c 62914560 /dev/urandom > old.img; sha256sum old.img > old.sum");
+        Bag sound = capture(disk, "sound");
+        Tools.run(folder, "cp --sparse=always " + disk + " torn.img; debugfs -w -R 'clri <2>' 'torn.img?offset=1048576' 2> said.txt");
+        Bag torn = capture(folder.resolve("torn.img"), "torn");
+        Watch stops = new Watch() {
+            private boolean shrinking;
+
+            @Override
+            public void advanced(Progress progress) {
+                shrinking |= progress.stage() == Progress.Stage.SHRINKING;
+            }
+
+            @Override
+            public boolean stopRequested() {
+                return shrinking;
+            }
+        };
+        requireRefused(torn, smaller(torn, 60 * MIB, Strategy.KEEP), target, Watch.NONE, "could not be made smaller: e2fsck said");
+        requireRefused(sound, smaller(sound, 60 * MIB, Strategy.KEEP), target, stops, "Stopped as asked");
+        RestoreRequest nowhere = smaller(sound, 60 * MIB, Strategy.KEEP).scratching(folder.resolve("gone"));
+        assertThrows(IOException.class, () -> Restore.run(sound, sound.content(), nowhere, RestoreTarget.device(target, 0, 512),
+            Watch.NONE));
+        RestoreRequest none = request(sound, 60 * MIB, LayoutChoice.KEEP.shrinking(true));
+        requireRefused(sound, none, target, Watch.NONE, "Name a folder for a scratch file");
+        requireRefused(sound, request(sound, 60 * MIB, LayoutChoice.KEEP), target, Watch.NONE, "Let it be made smaller on the way");
+    }
+
+    private void requireRefused(Bag bag, RestoreRequest request, Path target, Watch watch, String why) throws IOException {
+        FaultException refused = assertThrows(FaultException.class, () -> Restore.run(bag, bag.content(), request,
+            RestoreTarget.device(target, 0, 512), watch));
+        assertTrue(refused.fault().sentence().contains(why), refused.fault().sentence());
+        assertTrue(refused.fault().sentence().contains("Nothing was") || refused.fault().kind() == Fault.Kind.STOPPED,
+            refused.fault().sentence());
+        Tools.run(folder, "sha256sum -c --quiet old.sum");
+        requireNothingLeft();
+    }
+
+    /** As the tools that made them count: all blocks of the partition. */
+    @ParameterizedTest
+    @CsvSource({"GPT_EXT4_32BIT, 500, 1", "GPT_FIRMWARE_RESERVED_MAIN_RECOVERY, 400, 3", "MBR_EXT2_AND_LOGICAL, 160, 1"})
+    void aFileSystemGrowsIntoItsPartition(Medium medium, long mib, int number) throws IOException {
+        Path disk = medium.make(folder);
+        Bag bag = capture(disk, "image");
+        Path back = folder.resolve("back.img");
+        RestoreRequest request = request(bag, mib * MIB, LayoutChoice.of(Strategy.GROW));
+        RestoreOutcome outcome = Restore.run(bag, bag.content(), request, RestoreTarget.file(back, mib * MIB, 512), Watch.NONE);
+        Placed main = request.layout().placed().stream().filter(each -> each.to().sizeBytes() > each.from().sizeBytes()).findFirst()
+            .orElseThrow();
+        org.junit.jupiter.api.Assumptions.assumeTrue(outcome.lengths().stream().noneMatch(each -> each.contains("no loop device")),
+            "no loop devices here");
+        assertEquals(1, outcome.lengths().size());
+        assertTrue(outcome.lengths().get(0).startsWith("The file system of partition "), outcome.lengths().get(0));
+        try (RawSource source = RawSource.open(back)) {
+            String kind = DiskSurvey.of(source, SurveyChoice.USED).partitions().stream()
+                .filter(each -> each.partition().number() == main.to().number()).findFirst().orElseThrow().fileSystem().kind();
+            assertEquals(files(disk, kind, main.from().startBytes(), main.from().sizeBytes()),
+                files(back, kind, main.to().startBytes(), main.to().sizeBytes()));
+            long bytes = Long.parseLong(Tools.run(folder, kind.equals("ntfs")
+                ? "ntfsinfo -m -f part | awk '/Cluster Size/ {c=$3} /Volume Size in Clusters/ {n=$5} END {print c*n}'"
+                : "dumpe2fs -h part 2> said.txt | awk '/^Block count/ {n=$3} /^Block size/ {b=$3} END {print n*b}'").strip());
+            assertTrue(main.to().sizeBytes() - bytes < 1 << 16, main.to().sizeBytes() + " and " + bytes);
+        }
+    }
+}
