@@ -7,9 +7,18 @@ import { useUnits } from '../measure/useUnits'
 import { useTarget } from '../query/targets'
 
 /** The last look before a disk is overwritten: what it is, what is on it, and what must be typed off the disk itself. */
-const props = withDefaults(defineProps<{ target: TargetLine; verb: string; busy: boolean; refused: string; blocked?: boolean }>(), {
-  blocked: false,
-})
+const props = withDefaults(
+  defineProps<{
+    target: TargetLine
+    verb: string
+    busy: boolean
+    refused: string
+    blocked?: boolean
+    /** Partitions that alone are overwritten; empty for the whole disk. */
+    part?: string
+  }>(),
+  { blocked: false, part: '' },
+)
 const emit = defineEmits<{ confirmed: [typed: string] }>()
 const { size } = useUnits()
 const typed = ref('')
@@ -22,12 +31,13 @@ const looked = useTarget(() => props.target.id)
 
 <template>
   <form class="confirm" @submit.prevent="emit('confirmed', typed)">
-    <h3 class="brick">This disk will be overwritten</h3>
+    <h3 class="brick">{{ part ? `On this disk, ${part} will be overwritten` : 'This disk will be overwritten' }}</h3>
     <p>
       <b>{{ target.name }}</b>, {{ target.model ? `${target.model}, ` : ''
       }}<template v-if="target.serial"
         >serial <b>{{ target.serial }}</b></template
-      ><template v-else>no serial</template>, {{ size(target.sizeBytes) }}. Everything on it goes:
+      ><template v-else>no serial</template>, {{ size(target.sizeBytes) }}.
+      {{ part ? 'Its table and its other partitions stay. It holds now:' : 'Everything on it goes:' }}
     </p>
     <p v-if="looked.isPending.value" class="soft small">Reading what is on it …</p>
     <p v-else-if="looked.isError.value" class="notice" role="alert">{{ looked.error.value?.message }}</p>

@@ -28,8 +28,8 @@ const before = computed<Place[]>(() =>
     note: '',
   })),
 )
-const after = computed<Place[]>(() =>
-  props.found.placed.map((p) => ({
+const after = computed<Place[]>(() => [
+  ...props.found.placed.map((p) => ({
     number: p.number,
     start: p.toStart,
     bytes: p.toBytes,
@@ -38,7 +38,17 @@ const after = computed<Place[]>(() =>
     hidden: p.hidden,
     note: [p.moved && 'moved', p.resized && (p.toBytes > p.fromBytes ? 'grown' : 'made smaller')].filter(Boolean).join(', '),
   })),
-)
+  ...props.found.stays.map((p) => ({
+    number: p.number,
+    start: p.startBytes,
+    bytes: p.sizeBytes,
+    used: 0,
+    name: p.name || p.type,
+    hidden: p.hidden,
+    note: 'stays',
+  })),
+])
+const whole = computed(() => !props.found.stays.length)
 const scale = computed(() => Math.max(props.found.diskBytes, props.found.targetBytes))
 /** A strip is never too short for its names; when one had to be lengthened, the two are not on one scale and do not say so. */
 const SHORTEST = 260
@@ -74,7 +84,7 @@ function byHand(number: number, event: Event, min: number, max: number) {
     <p class="over">
       <b>On {{ target.name }}</b
       >: {{ size(found.targetBytes) }}<template v-if="oneScale">, on one scale</template>
-      <span class="right screen"
+      <span v-if="whole" class="right screen"
         >Give the rest to:
         <button
           v-for="s in STRATEGIES"
@@ -93,10 +103,10 @@ function byHand(number: number, event: Event, min: number, max: number) {
       :disk-bytes="found.targetBytes"
       :width="long(found.targetBytes)"
       label="After"
-      :handles="found.placed.map((p) => ({ number: p.number, min: p.minBytes, max: p.maxBytes }))"
+      :handles="whole ? found.placed.map((p) => ({ number: p.number, min: p.minBytes, max: p.maxBytes })) : []"
       @size="draw"
     />
-    <table v-if="strategy === 'by-hand'" class="hand">
+    <table v-if="whole && strategy === 'by-hand'" class="hand">
       <tbody>
         <tr v-for="p in found.placed" :key="p.number">
           <td>{{ p.name || p.type }}</td>
@@ -134,7 +144,7 @@ function byHand(number: number, event: Event, min: number, max: number) {
                 {{ size(found.scratch.freeBytes) }} free; it is removed afterwards
               </td>
             </tr>
-            <tr>
+            <tr v-if="whole">
               <td>Left unallocated</td>
               <td>
                 <button type="button" class="figure" @click="open(found.working)">{{ size(found.unallocatedBytes) }}</button>

@@ -2,7 +2,7 @@
 import { computed, ref, watch } from 'vue'
 import { useRoute } from 'vue-router'
 import { answer, client, sentenceOf } from '../api/client'
-import type { ImageLine } from '../api/types'
+import type { ImageLine, LayoutDetail } from '../api/types'
 import { useAction } from '../api/useAction'
 import PageHeading from '../frame/PageHeading.vue'
 import SelectField from '../field/SelectField.vue'
@@ -12,6 +12,7 @@ import PassphraseField from '../run/PassphraseField.vue'
 import { useSession } from '../session/useSession'
 import ConfirmOverwrite from './ConfirmOverwrite.vue'
 import RestoreOutlook from './RestoreOutlook.vue'
+import PartChoice from './PartChoice.vue'
 import RestorationList from './RestorationList.vue'
 import RunbookList from './RunbookList.vue'
 import TargetTable from './TargetTable.vue'
@@ -35,7 +36,10 @@ const targetId = ref('')
 const strategy = ref('keep')
 const stay = ref(false)
 const sizes = ref<Record<string, number>>({})
+const some = ref(false)
 const only = ref<number[]>([])
+/** All that the image or the disk holds, as the layout of all of it told. */
+const parts = ref<LayoutDetail['placed']>([])
 const zeroUnused = ref(false)
 const acceptDamage = ref(false)
 const shrink = ref(false)
@@ -71,6 +75,10 @@ watch([computer, from], () => {
   if (!disks.value.some((d) => d.id === diskId.value)) diskId.value = ''
 })
 watch([imageId, diskId, targetId], () => (sizes.value = {}))
+watch([imageId, diskId], () => {
+  some.value = false
+  only.value = []
+})
 
 const order = (confirmation: string) => ({
   imageId: from.value === 'image' ? imageId.value : null,
@@ -80,8 +88,8 @@ const order = (confirmation: string) => ({
   strategy: strategy.value,
   stay: stay.value,
   sizes: strategy.value === 'by-hand' ? { ...sizes.value } : null,
-  only: only.value,
-  othersStay: false,
+  only: some.value ? only.value : [],
+  othersStay: some.value && only.value.length > 0,
   zeroUnused: zeroUnused.value,
   acceptDamage: acceptDamage.value,
   skipCheck: false,
@@ -95,6 +103,9 @@ const layout = useLayout(
   () => ready.value,
 )
 const found = computed(() => (ready.value ? layout.data.value : undefined))
+watch(found, (now) => {
+  if (now && !(some.value && only.value.length)) parts.value = now.placed
+})
 const {
   act: begin,
   busy,
@@ -162,6 +173,7 @@ const print = () => window.print()
           <h3>Onto</h3>
           <TargetTable v-model="targetId" :targets="targets.data.value ?? []" :kinds="['spare', 'stick']" name="target" fixed />
         </template>
+        <PartChoice v-if="targetId && parts.length > 0" v-model:some="some" v-model:only="only" :parts="parts" :from="from" />
       </section>
       <p v-if="ready && layout.error.value" class="notice" role="alert">{{ sentenceOf(layout.error.value) }}</p>
       <RestoreOutlook
@@ -181,9 +193,10 @@ const print = () => window.print()
         <p v-for="r in found.refusals" :key="r" class="notice" role="alert">{{ r }}</p>
         <button v-if="found.shrinkable && mayAct" type="button" class="choice" @click="shrink = true">Make it smaller on the way</button>
         <ConfirmOverwrite
-          v-if="mayAct && !found.refusals.length"
+          v-if="mayAct && !found.refusals.length && (!some || only.length)"
           :target="target"
-          verb="Overwrite this disk"
+          :part="some ? found.placed.map((p) => p.name || `partition ${p.number}`).join(', ') : ''"
+          :verb="some ? 'Overwrite what is chosen' : 'Overwrite this disk'"
           :busy="busy"
           :refused="refused"
           @confirmed="begin"

@@ -38,7 +38,7 @@ record Scale(long factor) {
             of(survey.toRead()), survey.choice());
     }
 
-    private PartitionTable of(PartitionTable table) {
+    PartitionTable of(PartitionTable table) {
         if (table instanceof PartitionTable.Gpt gpt) {
             return new PartitionTable.Gpt(gpt.diskGuid(), gpt.firstUsableLba(), gpt.lastUsableLba() * factor, gpt.entryCount(),
                 gpt.partitions().stream().map(this::of).toList(), gpt.remarks());

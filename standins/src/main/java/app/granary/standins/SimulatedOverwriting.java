@@ -28,7 +28,6 @@ import app.granary.engine.host.Overwriting;
 import app.granary.engine.host.Surveys;
 import app.granary.engine.source.RawSource;
 import java.io.IOException;
-import java.io.RandomAccessFile;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
@@ -42,7 +41,6 @@ import java.util.Random;
  * note beside it keeps that scale. Sticks are true to size.
  */
 final class SimulatedOverwriting implements Overwriting {
-    private static final String SCALE = ".scale";
     /** A drive is prepared with real tools at this scale, so that a terabyte is a file of a gigabyte. */
     private static final long PREPARED_SCALE = 1000;
 
@@ -51,7 +49,7 @@ final class SimulatedOverwriting implements Overwriting {
     private final StandInDrives drives;
     private final StandInFaults faults;
     private final Surveys surveys = new Surveys();
-    private final Path folder;
+    private final TargetFiles files;
     private final Path rescue;
     private final Path scratch;
     private final Share share;
@@ -63,15 +61,15 @@ final class SimulatedOverwriting implements Overwriting {
         this.store = store;
         this.drives = drives;
         this.faults = faults;
-        this.folder = Files.createDirectories(home.resolve("targets"));
+        this.files = new TargetFiles(Files.createDirectories(home.resolve("targets")), devices);
         this.rescue = RescueFiles.lay(home.resolve("rescue"));
         this.scratch = Files.createDirectories(home.resolve("scratch"));
-        Path keyA = folder.resolve("key-a.img");
+        Path keyA = files.of("key-a");
         if (share.bench() && !Files.exists(keyA)) { // both keys carry a rescue system already, the older one
             for (String key : List.of("key-a", "key-c")) {
-                Path stick = folder.resolve(key + ".img");
+                Path stick = files.of(key);
                 Files.copy(rescue.resolve("larch-rescue-12.iso"), stick);
-                lengthen(stick, standIn(key).sizeBytes());
+                TargetFiles.lengthen(stick, standIn(key).sizeBytes());
             }
         }
     }
@@ -81,30 +79,15 @@ final class SimulatedOverwriting implements Overwriting {
             () -> Fault.of(Fault.Kind.NOT_RECOGNISED, id, "That disk is not attached. Attach it and try again.").asException());
     }
 
-    private static void lengthen(Path file, long bytes) throws IOException {
-        try (RandomAccessFile raw = new RandomAccessFile(file.toFile(), "rw")) {
-            raw.setLength(bytes);
-        }
-    }
-
-    private Path file(StandInTarget target) {
-        return folder.resolve(target.id() + ".img");
-    }
-
-    private long scale(StandInTarget target) throws IOException {
-        Path note = folder.resolve(target.id() + SCALE);
-        return Files.exists(note) ? Long.parseLong(Files.readString(note).strip()) : 1;
-    }
-
     private List<String> holds(StandInTarget target) throws IOException {
-        if (!Files.exists(file(target))) {
+        if (!Files.exists(files.of(target.id()))) {
             return List.of("nothing: it is blank");
         }
-        try (RawSource source = RawSource.open(file(target))) {
+        try (RawSource source = RawSource.open(files.of(target.id()))) {
             BootImage boot = target.kind() == TargetDisk.Kind.STICK ? BootImage.read(source)
                 : new BootImage(BootImage.Kind.NEITHER, "", 0, List.of(), "");
             return boot.kind() == BootImage.Kind.ISO ? List.of("the rescue system " + boot.label()) : OverwriteWork.holds(source,
-                scale(target));
+                files.scale(target.id()));
         }
     }
 
@@ -155,20 +138,9 @@ final class SimulatedOverwriting implements Overwriting {
         return OverwriteWork.require(there ? Optional.of(target(target.targetId())) : Optional.empty(), target);
     }
 
-    /** Real length of a target when one of its bytes stands for so many. */
-    private static long realBytes(long bytes, long factor) {
-        return bytes / factor / 512 * 512;
-    }
-
     private TargetDisk disk(String id) throws IOException {
         return targets().stream().filter(each -> each.id().equals(id)).findFirst().orElseThrow(
             () -> Fault.of(Fault.Kind.NOT_RECOGNISED, id, "That disk is not attached. Attach it and try again.").asException());
-    }
-
-    /** Where its bytes lie: an own disk of a computer is the file it is read from. */
-    private Path bytes(TargetDisk disk) throws IOException {
-        return disk.id().startsWith("disk-") ? devices.file(devices.disk(disk.id().substring("disk-".length()))) : folder.resolve(disk.id()
-            + ".img");
     }
 
     private Bag open(ImageAt at) throws IOException {
@@ -177,12 +149,13 @@ final class SimulatedOverwriting implements Overwriting {
 
     private LayoutTarget target(TargetDisk disk, long factor, Firmware firmware, boolean real) throws IOException {
         PartitionTable table = new PartitionTable.Absent();
-        if (real && Files.exists(bytes(disk))) {
-            try (RawSource source = RawSource.open(bytes(disk))) {
-                table = PartitionTables.read(source);
+        if (Files.exists(files.bytes(disk)) && (real || files.factor(disk) == factor)) {
+            try (RawSource source = RawSource.open(files.bytes(disk))) {
+                table = real ? PartitionTables.read(source) : new Scale(factor).of(PartitionTables.read(source));
             }
         }
-        return new LayoutTarget(real ? realBytes(disk.identity().sizeBytes(), factor) : disk.identity().sizeBytes(), 512, firmware, table,
+        return new LayoutTarget(real ? TargetFiles.realBytes(disk.identity().sizeBytes(), factor) : disk.identity().sizeBytes(), 512,
+            firmware, table,
             RestoreLayout.ALIGN * (real ? 1 : factor));
     }
 
@@ -209,20 +182,6 @@ final class SimulatedOverwriting implements Overwriting {
         return store.scratch(neededBytes);
     }
 
-    /** As long as its size by that scale; what it held by another scale is gone. */
-    private Path ready(TargetDisk disk, long factor) throws IOException {
-        Path file = bytes(disk);
-        long bytes = realBytes(disk.identity().sizeBytes(), factor);
-        if (!Files.exists(file) || Files.size(file) != bytes) {
-            Files.deleteIfExists(file);
-            lengthen(file, bytes);
-        }
-        if (!disk.id().startsWith("disk-")) {
-            Note.write(folder.resolve(disk.id() + SCALE), factor + "\n");
-        }
-        return file;
-    }
-
     private Watch paced(Watch watch, long factor, long readRate, TargetDisk disk) {
         return new PacedWatch(watch, new Scale(factor), readRate, disk::writeRateBytes, faults, disk.id());
     }
@@ -246,15 +205,15 @@ final class SimulatedOverwriting implements Overwriting {
         if (from instanceof From.Image image) {
             Bag bag = open(image.at());
             long factor = StandInDrives.scaleOf(bag.folder()).factor();
-            Path file = ready(to, factor);
-            RestoreLog log = new RestoreLog(folder.resolve(to.id() + ".log"), to.identity().serial());
+            Path file = files.ready(to, factor);
+            RestoreLog log = new RestoreLog(files.log(to), to.identity().serial());
             long rate = drives.rate(drives.drive(image.at().destinationId()).writeRateBytes());
             RestoreOutcome real = OverwriteWork.write(bag, surveys, target(to, factor, firmware, true),
                 RestoreTarget.device(file, 0, 512), choice.divided(factor), how, log, needed -> scratch, paced(watch, factor, rate, to));
             return new Scale(factor).of(real, to.identity().sizeBytes());
         }
         StandInDisk own = devices.disk(((From.Disk) from).diskId());
-        Path file = ready(to, own.scale());
+        Path file = files.ready(to, own.scale());
         try (RawSource disk = RawSource.open(devices.file(own))) {
             RestoreOutcome real = OverwriteWork.copy(faults.worn(own, disk), target(to, own.scale(), firmware, true),
                 RestoreTarget.device(file, 0, 512), choice.divided(own.scale()), how, needed -> scratch,
@@ -279,7 +238,7 @@ final class SimulatedOverwriting implements Overwriting {
             () -> Fault.of(Fault.Kind.NOT_RECOGNISED, rawFileId, "That file is not there any more. Choose another.").asException());
         TargetDisk to = confirmed(target);
         try (RawSource source = RawSource.open(rescue.resolve(raw.id()))) {
-            return DiskCopy.bytes(source, to.identity().sizeBytes(), RestoreTarget.device(ready(to, 1), 0, 512), true,
+            return DiskCopy.bytes(source, to.identity().sizeBytes(), RestoreTarget.device(files.ready(to, 1), 0, 512), true,
                 paced(watch, 1, 3_000_000, to));
         }
     }
@@ -288,7 +247,7 @@ final class SimulatedOverwriting implements Overwriting {
     public PartitionTable prepare(Preparation how, Confirmed target, Random ids, Watch watch) throws IOException {
         TargetDisk to = confirmed(target);
         long factor = to.kind() == TargetDisk.Kind.STICK ? 1 : PREPARED_SCALE;
-        Path file = ready(to, factor);
+        Path file = files.ready(to, factor);
         List<String> problems = how.problems(to.identity().sizeBytes(), 512);
         if (!problems.isEmpty()) {
             throw Fault.of(Fault.Kind.BAD_CHOICE, to.name(), problems.get(0) + " Nothing was written.").asException();

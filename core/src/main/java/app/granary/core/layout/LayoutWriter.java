@@ -4,7 +4,6 @@ import app.granary.core.disk.Partition;
 import app.granary.core.disk.PartitionTable;
 import app.granary.core.filesystem.DiskSurvey;
 import app.granary.core.filesystem.SurveyedPartition;
-import app.granary.core.inventory.Firmware;
 import app.granary.core.measure.Sizes;
 import java.util.ArrayList;
 import java.util.Comparator;
@@ -13,8 +12,6 @@ import java.util.Optional;
 
 /** Finds the sizes and places of one layout, and everything that speaks against it. */
 final class LayoutWriter {
-    private static final String BIOS_BOOT = "21686148-6449-6E6F-744E-656564454649";
-
     private final DiskSurvey image;
     private final LayoutTarget target;
     private final LayoutChoice choice;
@@ -57,7 +54,7 @@ final class LayoutWriter {
                     + (lacking.size() == 1 ? " is" : " are") + " not in it. Choose another partition, or another image.");
             return written(List.of());
         }
-        firmware();
+        remarks.addAll(FirmwareRemarks.of(image, target, usable));
         if (!lacking.isEmpty() && choice.only().isEmpty()) {
             return withoutWhatIsLacking();
         }
@@ -82,33 +79,12 @@ final class LayoutWriter {
         return written(List.of());
     }
 
-    private void firmware() {
-        boolean mbr = image.table() instanceof PartitionTable.Mbr;
-        if (mbr && target.firmware() == Firmware.UEFI) {
-            remarks.add(
-                "The image has an MBR, and this computer's firmware is UEFI: it starts from it only if the firmware can also start BIOS "
-                    + "systems and that is switched on. "
-                    + "Otherwise the files come back, and the system does not start.");
-        }
-        boolean gpt = image.table() instanceof PartitionTable.Gpt;
-        if (gpt && target.firmware() == Firmware.BIOS
-            && image.partitions().stream().noneMatch(each -> each.partition().type().code().equals(BIOS_BOOT))) {
-            remarks.add(
-                "The image has a GPT without a BIOS boot partition, and this computer's firmware is BIOS: the files come back, and the "
-                    + "system does not start from it.");
-        }
-        if (usable.cutBytes() > 0) {
-            remarks.add(
-                "An MBR cannot name sectors from 2^32 on: the last " + Sizes.decimal(usable.cutBytes()) + " of the target stay unused.");
-        }
-    }
-
     /**
      * A disk that has the partitions the image lacks keeps them, with its table and all that lies between: only what the image holds is
      * written. On any other disk they are not made, since an empty one would pass for what it was.
      */
     private RestoreLayout withoutWhatIsLacking() {
-        boolean there = image.partitions().stream().map(SurveyedPartition::partition).allMatch(this::isOnTarget);
+        boolean there = image.partitions().stream().map(SurveyedPartition::partition).allMatch(each -> Places.same(target, each));
         String names = names(lacking) + (lacking.size() == 1 ? " is" : " are") + " not in the image";
         if (there) {
             remarks.add(names
@@ -121,28 +97,36 @@ final class LayoutWriter {
         return written(sized(new Spread(parts, usable, image.table(), align)));
     }
 
-    private boolean isOnTarget(Partition p) {
-        return target.table().partitions().stream().anyMatch(there -> there.number() == p.number() && there.startBytes() == p.startBytes()
-            && there.sizeBytes() == p.sizeBytes());
-    }
-
     private static String names(List<SurveyedPartition> partitions) {
         String out = String.join(", ", partitions.stream().map(each -> each.partition().label()).toList());
         return out.substring(0, 1).toUpperCase(java.util.Locale.ROOT) + out.substring(1);
     }
 
-    /** Only some partitions, into a disk that has the same ones: nothing else is touched. */
+    /** Only some partitions, each into the one of its number on the target: nothing else there is touched. */
     private RestoreLayout intoPlace() {
+        List<Placed> placed = new ArrayList<>();
         for (SurveyedPartition each : parts) {
-            Partition p = each.partition();
-            if (!isOnTarget(p)) {
-                refuse(Refusal.Kind.OTHERS_DIFFER, "The target has no " + p.label()
-                    + " of the same size in the same place, so it cannot be put between the others. Restore all partitions, or let the "
-                    + "target hold only those chosen.");
+            Optional<Partition> there = Places.on(target, each.partition());
+            if (there.isEmpty()) {
+                refuse(Refusal.Kind.OTHERS_DIFFER, "The target has no " + each.partition().label().replaceAll(" \\(.*", "")
+                    + " to put it into. Restore all partitions, or let the target hold only those chosen.");
+                continue;
             }
+            Partition to = there.get();
+            if (to.sizeBytes() < Resizing.minBytes(each, align)) {
+                refuse(Refusal.Kind.TOO_SMALL, Resizing.sentence(each) + " needs at least "
+                    + Sizes.decimal(Resizing.minBytes(each, align)) + ", and the one on the target has " + Sizes.decimal(to.sizeBytes())
+                    + ". Choose another target, or restore all partitions.");
+            } else if (to.sizeBytes() < each.partition().sizeBytes()) {
+                shrinks(each, to.sizeBytes());
+            } else if (to.sizeBytes() > each.partition().sizeBytes()) {
+                Resizing.grow(each, to.sizeBytes() - each.partition().sizeBytes(), device(to)).ifPresent(steps::add);
+            }
+            Places.remark(each.partition(), to).ifPresent(remarks::add);
+            placed.add(placed(each, to, 0));
         }
-        return new RestoreLayout(target, target.table(), parts.stream().map(each -> placed(each, each.partition(), 0)).toList(), 0, 0,
-            List.of(), false, true, steps, refusals, remarks);
+        placed.sort(Comparator.comparingLong(each -> each.to().startBytes()));
+        return new RestoreLayout(target, target.table(), placed, 0, 0, List.of(), false, true, steps, refusals, remarks);
     }
 
     private List<Partition> sized(Spread spread) {

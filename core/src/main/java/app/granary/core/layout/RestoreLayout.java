@@ -52,6 +52,12 @@ public record RestoreLayout(LayoutTarget target, PartitionTable table, List<Plac
         return unallocated.stream().mapToLong(Stretch::sizeBytes).sum();
     }
 
+    /** What stays on the target as it is, without containers of logical partitions; none where its table is written. */
+    public List<Partition> staying() {
+        return othersStay ? target.table().partitions().stream().filter(each -> !each.container()
+            && placed.stream().noneMatch(one -> one.to().number() == each.number())).toList() : List.of();
+    }
+
     /** Whether a file system is made smaller on the way. */
     public boolean shrinks() {
         return placed.stream().anyMatch(Placed::shrunk);

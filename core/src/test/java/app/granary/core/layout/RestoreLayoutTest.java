@@ -132,6 +132,30 @@ class RestoreLayoutTest {
         assertEquals(256.0, blocked.unallocatedBytes() / 1e9, 0.002);
     }
 
+    /** The table stays, so a partition takes the place of the one of its number, whatever its size. */
+    @Test
+    void aPartitionGoesIntoOneOfAnotherSizeWhereItFits() {
+        DiskSurvey image = new Images(100 * GB, 512).with(1, MIB, 200 * MIB, BASIC, "vfat", 40 * MIB, 60 * MIB)
+            .with(2, 300 * MIB, 60 * GB, LINUX, "ext4", 10 * GB, 30 * GB).gpt();
+        PartitionTable there = new Images(300 * GB, 512).with(1, MIB, 300 * MIB, BASIC, "vfat", 0, 0)
+            .with(2, 400 * MIB, 20 * GB, LINUX, "ext4", 0, 0).with(3, 25 * GB, 200 * GB, LINUX, "ext4", 0, 0).gpt().table();
+        LayoutTarget target = new LayoutTarget(300 * GB, 512, Firmware.UEFI, there, MIB);
+        RestoreLayout larger = RestoreLayout.of(image, target, LayoutChoice.KEEP.only(Set.of(1), true));
+        assertTrue(larger.fits() && larger.othersStay() && larger.table() == there, larger.refusals().toString());
+        assertEquals(300 * MIB, larger.placed().get(0).to().sizeBytes());
+        assertEquals(List.of(2, 3), larger.staying().stream().map(each -> each.number()).toList());
+        LayoutChoice second = LayoutChoice.KEEP.only(Set.of(2), true);
+        assertEquals(List.of("shrink-first"), kinds(RestoreLayout.of(image, target, second)));
+        RestoreLayout smaller = RestoreLayout.of(image, target, second.shrinking(true));
+        assertTrue(smaller.fits() && smaller.placed().get(0).shrunk());
+        assertEquals(400 * MIB, smaller.placed().get(0).to().startBytes());
+        PartitionTable small = new Images(300 * GB, 512).with(2, MIB, 10 * GB, BASIC, "ntfs", 0, 0).gpt().table();
+        LayoutTarget tight = new LayoutTarget(300 * GB, 512, Firmware.UEFI, small, MIB);
+        assertEquals(List.of("too-small"), kinds(RestoreLayout.of(image, tight, second.shrinking(true))));
+        assertTrue(RestoreLayout.of(image, tight, second).remarks().get(0).contains("keeps its own kind"));
+        assertEquals(List.of("others-differ"), kinds(RestoreLayout.of(image, tight, LayoutChoice.KEEP.only(Set.of(1), true))));
+    }
+
     @Test
     void eachRefusalSaysWhatItIsAbout() {
         DiskSurvey image = usual(256 * GB);

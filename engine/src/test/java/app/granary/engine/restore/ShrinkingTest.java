@@ -7,6 +7,7 @@ import static org.junit.jupiter.api.Assertions.assertTrue;
 
 import app.granary.core.fault.Fault;
 import app.granary.core.fault.FaultException;
+import app.granary.core.disk.PartitionTables;
 import app.granary.core.filesystem.DiskSurvey;
 import app.granary.core.filesystem.SurveyChoice;
 import app.granary.core.layout.LayoutChoice;
@@ -25,6 +26,7 @@ import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
+import java.util.Set;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -158,6 +160,28 @@ class ShrinkingTest extends RestoreFixture {
             refused.fault().sentence());
         Tools.run(folder, "sha256sum -c --quiet old.sum");
         requireNothingLeft();
+    }
+
+    /** Between others that stay, byte for byte, and so does the table. */
+    @ParameterizedTest
+    @CsvSource({"16, 50", "50, 16"})
+    void aPartitionGoesIntoOneOfAnotherSize(int mib, int rest) throws IOException {
+        Path disk = Medium.GPT_EXT4_AND_FAT.make(folder);
+        Bag bag = capture(disk, "image");
+        Path there = folder.resolve("there.img");
+        Tools.run(folder, "head -c 90M /dev/urandom > there.img; printf 'label: gpt\\nsize=10M\\nsize=" + mib + "M,type=L\\nsize=" + rest
+            + "M\\n' | sfdisk -q --wipe always there.img; cp there.img before.img");
+        DiskSurvey survey = Restore.survey(bag, bag.content());
+        RestoreLayout layout;
+        try (RawSource target = RawSource.open(there)) {
+            layout = RestoreLayout.of(survey, new LayoutTarget(90 * MIB, 512, Firmware.UEFI, PartitionTables.read(target), MIB),
+                LayoutChoice.KEEP.only(Set.of(2), true).shrinking(true));
+        }
+        restore(bag, RestoreRequest.of(survey, layout).scratching(scratch), RestoreTarget.device(there, 0, 512));
+        Placed placed = layout.placed().get(0);
+        assertEquals(files(disk, "ext4", placed.from().startBytes(), placed.from().sizeBytes()),
+            files(there, "ext4", 11 * MIB, mib * MIB));
+        Tools.run(folder, "cmp -n 11534336 before.img there.img; cmp -i " + (11 + mib) * MIB + " before.img there.img");
     }
 
     /** As the tools that made them count: all blocks of the partition. */

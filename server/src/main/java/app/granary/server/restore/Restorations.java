@@ -125,11 +125,16 @@ public class Restorations {
         order(asked, source, target, layout.scratchBytes(), passphrase, who, () -> {
             repository.save(asked);
             journal.add(who, word(kind), computer, Journal.Result.BEGUN,
-                who + " confirmed " + target.inFull() + " to be overwritten with " + source.imageName() + ". It held: "
+                who + " confirmed " + (layout.othersStay() ? labels(layout) + " of " : "") + target.inFull() + " to be overwritten with "
+                    + (layout.othersStay() ? "the same of " : "") + source.imageName() + ". It held: "
                     + String.join("; ", confirmed.holds()) + ".",
                 Journal.Facts.of(List.of(target.identity().serial()), Map.of(), "/restore"));
         });
         return asked.id();
+    }
+
+    private static String labels(RestoreLayout layout) {
+        return layout.placed().stream().map(each -> each.to().label()).collect(java.util.stream.Collectors.joining(", "));
     }
 
     private void order(Restoration asked, Sources.Source source, TargetDisk target, long scratchBytes, Passphrase passphrase, String who,

@@ -1,5 +1,6 @@
 package app.granary.server.restore;
 
+import app.granary.core.disk.Partition;
 import app.granary.core.fault.FaultException;
 import app.granary.core.layout.Placed;
 import app.granary.core.layout.Refusal;
@@ -95,17 +96,26 @@ class RestoreController {
     record LayoutStep(String when, String sentence, String command) {
     }
 
+    /** A partition of the target that is not touched. */
+    record StayingLine(int number, String name, String type, boolean hidden, long startBytes, long sizeBytes) {
+        static StayingLine from(Partition p) {
+            return new StayingLine(p.number(), p.name(), p.type().name(), p.type().hidden(), p.startBytes(), p.sizeBytes());
+        }
+    }
+
     record LayoutStretch(long startBytes, long sizeBytes) {
     }
 
     /**
      * @param diskBytes length of the disk in the image
      * @param refusals  why it cannot be done; empty when it can
+     * @param stays     partitions of the target that are not touched; none where its table is written
      * @param shrinkable whether it could be done if file systems were made smaller on the way
      * @param scratch   where they are made smaller; null where none is
      * @param working   how the figures came about
      */
-    record LayoutDetail(long diskBytes, long targetBytes, String scheme, List<PlacedLine> placed, List<LayoutStretch> unallocated,
+    record LayoutDetail(long diskBytes, long targetBytes, String scheme, List<PlacedLine> placed, List<StayingLine> stays,
+        List<LayoutStretch> unallocated,
         long unallocatedBytes, long tableBytes, long alignmentBytes, List<LayoutStep> steps,
         List<String> refusals, List<String> remarks, boolean shrinkable, @Schema(types = {
             "object", "null"}) ScratchDetail scratch, Working working, Instant madeAt, Runbook runbook){
@@ -144,7 +154,7 @@ class RestoreController {
             refusals.add(noRoom.fault().sentence());
         }
         return new LayoutDetail(source.diskBytes(), layout.target().sizeBytes(), layout.table().scheme(),
-            layout.placed().stream().map(PlacedLine::from).toList(),
+            layout.placed().stream().map(PlacedLine::from).toList(), layout.staying().stream().map(StayingLine::from).toList(),
             layout.unallocated().stream().map(each -> new LayoutStretch(each.startBytes(), each.sizeBytes())).toList(),
             layout.unallocatedBytes(), layout.tableBytes(), layout.alignmentBytes(),
             layout.steps().stream()
