@@ -33,6 +33,7 @@ const width = useWidth(box)
 const choice = ref('balanced')
 const allBlocks = ref(false)
 const keepSwap = ref(false)
+const without = ref<number[]>([])
 const splitBytes = ref<number | null>(null)
 const encrypted = ref(false)
 const passphrase = ref('')
@@ -47,7 +48,7 @@ const estimates = useProspects({
   splitBytes,
   allBlocks,
   keepSwap,
-  without: [],
+  without,
   encrypted,
   byClock: false,
 })
@@ -62,6 +63,10 @@ watch(prospect, (now) => {
   if (destination.value && !now.destinations.find((d) => d.id === destination.value)?.fit) destination.value = ''
   margin.refresh(now.working)
 })
+
+const parts = computed(() => (disk.data.value?.partitions ?? []).filter((p) => !p.container))
+const lacking = computed(() => parts.value.filter((p) => without.value.includes(p.number)).map((p) => p.name || p.type))
+const inWords = (names: string[]) => names.join(', ').replace(/, ([^,]*)$/, ' and $1')
 
 const leftOut = computed(() => (disk.data.value?.partitions ?? []).flatMap((p) => p.leftOut).reduce((sum, l) => sum + l.bytes, 0))
 const title = computed(() =>
@@ -90,7 +95,7 @@ const {
       splitBytes: splitBytes.value,
       allBlocks: allBlocks.value,
       keepSwap: keepSwap.value,
-      without: [],
+      without: without.value,
       passphrase: encrypted.value ? passphrase.value : null,
     },
   })
@@ -114,7 +119,7 @@ const {
     <template #action>
       <Button
         label="Make this image"
-        :disabled="!target || !mayAct || (encrypted && !passphrase)"
+        :disabled="!target || !mayAct || (encrypted && !passphrase) || (parts.length > 0 && lacking.length === parts.length)"
         :loading="starting"
         @click="start"
         :title="
@@ -144,7 +149,14 @@ const {
           {{ disk.data.value.scheme.toUpperCase() }}, {{ disk.data.value.sectorBytes }}-byte sectors</span
         >
       </div>
-      <DiskStrip :disk="disk.data.value" :width="width" :height="36" labels />
+      <DiskStrip v-model:without="without" :disk="disk.data.value" :width="width" :height="36" labels :switchable="mayAct" />
+      <p v-if="lacking.length" class="notice" role="status">
+        <template v-if="lacking.length === parts.length">Nothing is read. Choose at least one partition.</template>
+        <template v-else
+          >The image will not hold {{ inWords(lacking) }}. Its page, its card and the cover of {{ disk.data.value.name }} say so for ever:
+          it counts as partly, and a whole image is still wanted.</template
+        >
+      </p>
     </template>
   </div>
 

@@ -30,6 +30,7 @@ public final class Bench {
             case "cuts" -> new AgentBench(bench.measure).cuts();
             case "inside" -> new InsideBench(bench.measure).run();
             case "nbd" -> new NbdBench(bench.measure).run();
+            case "shrinks" -> new ShrinkBench(bench.measure).run();
             case "restores" -> new RestoreBench(bench.measure).run();
             case "captures" -> new CaptureBench(bench.measure).run();
             default -> bench.run();
@@ -45,6 +46,7 @@ public final class Bench {
         plans();
         proof();
         new RestoreBench(measure).run();
+        new ShrinkBench(measure).run();
         new NbdBench(measure).run();
         new InsideBench(measure).run();
         new AgentBench(measure).run();

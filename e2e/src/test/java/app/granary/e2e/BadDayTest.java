@@ -38,7 +38,6 @@ class BadDayTest extends OfficeWithAPast {
         button("0 B").click();
         assertThat(page.getByText("Where every byte goes")).isVisible();
         page.keyboard().press("Escape");
-        pictures("restore");
         page.emulateMedia(new Page.EmulateMediaOptions().setMedia(Media.PRINT));
         glance(page, "runbook");
         page.emulateMedia(new Page.EmulateMediaOptions().setMedia(Media.SCREEN));
@@ -176,5 +175,40 @@ class BadDayTest extends OfficeWithAPast {
         button("Say so").click();
         assertThat(page.getByText("does not tell which it is")).hasCount(0);
         simulate("adapter:contour-2", false);
+    }
+
+    /** A disk of 1 TB onto one of 500 GB; then one partition of it again, between the others, which stay. */
+    @Test
+    @Order(6)
+    void aLargerDiskGoesOntoASmallerOneAndOnePartitionBetweenOthers() {
+        open("/restore");
+        choose("Computer to bring back", "MERIDIAN");
+        choose("Image to bring back", "readable");
+        page.getByLabel("Spare 2").check();
+        assertThat(page.getByText("must be made 502 GB smaller, down to 349 GB").first()).isVisible();
+        assertThat(button("Overwrite this disk")).hasCount(0);
+        button("Make it smaller on the way").click();
+        assertThat(page.getByText("which has").first()).containsText("scratch file of at most");
+        pictures("restore");
+        page.getByLabel(TYPE).fill("0560");
+        button("Overwrite this disk").click();
+        Locator done = page.locator("section.one").filter(new Locator.FilterOptions().setHasText("MERIDIAN:"));
+        assertThat(done.getByText("was made smaller, and is sound").first()).isVisible(new LocatorAssertions.IsVisibleOptions()
+            .setTimeout(300_000));
+        assertThat(page.getByText("and nobody has signed it yet").first()).isVisible();
+        tickAll(done.first());
+        done.getByText("Sign: MERIDIAN is back").click();
+        assertThat(done).hasCount(0);
+        page.getByLabel("Spare 2").check();
+        page.getByLabel("only some partitions").check();
+        assertThat(page.getByText("Choose at least one.")).isVisible();
+        page.getByLabel("1: firmware").check();
+        assertThat(page.getByText("On this disk, firmware will be overwritten")).isVisible();
+        assertThat(page.locator(".work")).containsText("349 GB, stays");
+        page.getByLabel(TYPE).fill("0560");
+        button("Overwrite what is chosen").click();
+        assertThat(done.first().getByText("read back and equal")).isVisible(PATIENTLY);
+        open("/journal");
+        assertThat(page.getByText("confirmed partition 1 (\"firmware\") of Spare 2").first()).isVisible();
     }
 }

@@ -45,23 +45,30 @@ public final class MachineHost implements Host {
         this(name, rawFiles, images, scratch, clock, types, OWN_ROOM);
     }
 
+    /** @param named folders the office names: they, and what is mounted in them, are destinations too */
+    public MachineHost(String name, Path rawFiles, Path images, Path scratch, Clock clock, Set<String> types, List<Path> named)
+        throws IOException {
+        this(name, rawFiles, Optional.of(Files.createDirectories(images)), Files.createDirectories(images), scratch, clock, types,
+            OWN_ROOM, List.of(), new BorrowedFolders(), named);
+    }
+
     /**
      * @param keptBytes of the drive that holds the images folder, which no image and no rehearsal takes. Raw files in a folder of their own
      *                  stand for disks that may be overwritten.
      */
     MachineHost(String name, Path rawFiles, Path images, Path scratch, Clock clock, Set<String> types, long keptBytes) throws IOException {
         this(name, rawFiles, Optional.of(Files.createDirectories(images)), Files.createDirectories(images), scratch, clock, types,
-            keptBytes, List.of(), new BorrowedFolders());
+            keptBytes, List.of(), new BorrowedFolders(), List.of());
     }
 
     private MachineHost(String name, Path rawFiles, Optional<Path> images, Path kept, Path scratch, Clock clock, Set<String> types,
-        long keptBytes, List<Path> drives, RemoteFolders remote) throws IOException {
+        long keptBytes, List<Path> drives, RemoteFolders remote, List<Path> named) throws IOException {
         KeptRoom room = new KeptRoom(kept, keptBytes);
         this.name = name;
         this.remote = remote;
         this.scratch = scratch;
         this.devices = new MachineDevices(name, Files.createDirectories(rawFiles), types, images.isPresent() ? "" : name + "/");
-        this.store = new MachineStore(devices, images, drives, remote, room);
+        this.store = new MachineStore(devices, images, drives, remote, room, named);
         this.imaging = new MachineImaging(devices, store, scratch, room, clock);
         this.insides = new ImageInsides(store::bag);
         this.overwriting = new MachineOverwriting(devices, store, images.isPresent() ? rawFiles.resolveSibling("targets") : rawFiles,
@@ -79,7 +86,7 @@ public final class MachineHost implements Host {
     public static MachineHost forAnOffice(String name, Path rawFiles, List<Path> drives, Set<String> types, RemoteFolders remote,
         Path scratch, Clock clock) throws IOException {
         return new MachineHost(name, rawFiles, Optional.empty(), Files.createDirectories(scratch), scratch, clock, types, 0, drives,
-            remote);
+            remote, List.of());
     }
 
     @Override

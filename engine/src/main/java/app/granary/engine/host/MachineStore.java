@@ -10,6 +10,7 @@ import java.io.IOException;
 import java.nio.file.FileStore;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.time.Duration;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.HashSet;
@@ -30,17 +31,21 @@ final class MachineStore implements ImageStore, LocalFolders {
     private final List<Path> drives;
     private final RemoteFolders remote;
     private final KeptRoom kept;
+    private final List<Path> named;
+    private final Patience patience = new Patience(Duration.ofSeconds(3));
 
     /**
      * @param images a folder that exists, and is always a destination; empty for none of the machine's own
      * @param drives folders that stand for drives
+     * @param named  folders the office names: they, and what is mounted in them, are destinations
      */
-    MachineStore(MachineDevices devices, Optional<Path> images, List<Path> drives, RemoteFolders remote, KeptRoom kept) {
+    MachineStore(MachineDevices devices, Optional<Path> images, List<Path> drives, RemoteFolders remote, KeptRoom kept, List<Path> named) {
         this.devices = devices;
         this.images = images;
         this.drives = List.copyOf(drives);
         this.remote = remote;
         this.kept = kept;
+        this.named = List.copyOf(named);
     }
 
     private record Place(Destination destination, Path folder) {
@@ -69,8 +74,30 @@ final class MachineStore implements ImageStore, LocalFolders {
                 }
             }
         }
+        if (devices.hasOwn()) {
+            mounted(out, all);
+        }
         Set<String> seen = new HashSet<>();
         return out.stream().filter(place -> seen.add(place.destination.id())).toList();
+    }
+
+    /** Network folders wherever they are mounted, and folders the office names, with what is mounted in them. */
+    private void mounted(List<Place> out, List<Lsblk.Device> all) throws IOException {
+        List<Mounts.Mount> mounts = Mounts.now();
+        for (Mounts.Mount each : mounts) {
+            boolean wanted = each.elsewhere() || each.holdsFiles() && named.stream().anyMatch(each.point()::startsWith);
+            if (wanted && out.stream().noneMatch(place -> place.folder.equals(each.point()))) {
+                patience.ask(each.point().toString(), () -> place(Attachments.id("mount-" + each.identity()), each.label(), each.where(),
+                    each.point(), all, each.elsewhere() ? Links.GIGABIT : Links.SATA)).ifPresent(out::add);
+            }
+        }
+        for (Path folder : named) {
+            if (Files.isDirectory(folder) && mounts.stream().noneMatch(each -> each.point().equals(folder))) {
+                out.add(place(Attachments.id("folder-" + devices.machine() + folder), String.valueOf(folder.getFileName()),
+                    folder.toString(),
+                    folder, all));
+            }
+        }
     }
 
     /**
@@ -82,12 +109,17 @@ final class MachineStore implements ImageStore, LocalFolders {
     }
 
     private Place place(String id, String name, String where, Path folder, List<Lsblk.Device> all) throws IOException {
+        return place(id, name, where, folder, all, Links.SATA);
+    }
+
+    /** @param usual bytes a second where no device of this machine is known below it */
+    private Place place(String id, String name, String where, Path folder, List<Lsblk.Device> all, long usual) throws IOException {
         FileStore store = Files.getFileStore(folder);
         List<Lsblk.Device> below = all.stream().filter(d -> d.tree().stream().anyMatch(part -> part.path().equals(store.name())))
             .toList();
         Set<String> serials = below.stream().map(Lsblk.Device::serialOrAttachment).collect(Collectors.toSet());
         OptionalLong limit = FAT.contains(store.type()) ? OptionalLong.of(FAT_FILE_LIMIT) : OptionalLong.empty();
-        long rate = below.isEmpty() ? Links.SATA : Links.rate(below.get(0).bus());
+        long rate = below.isEmpty() ? usual : Links.rate(below.get(0).bus());
         return new Place(new Destination(id, name, where, true, Files.isWritable(folder) && !store.isReadOnly(), store.getTotalSpace(),
             kept.isFor(folder) ? kept.freeBytes() : store.getUsableSpace(), 0,
             limit, rate, serials), folder);

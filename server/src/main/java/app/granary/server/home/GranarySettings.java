@@ -2,6 +2,7 @@ package app.granary.server.home;
 
 import java.nio.file.Path;
 import java.time.Instant;
+import java.util.List;
 import java.util.Set;
 import org.springframework.boot.context.properties.ConfigurationProperties;
 import org.springframework.boot.context.properties.bind.DefaultValue;
@@ -20,14 +21,17 @@ import org.springframework.boot.context.properties.bind.DefaultValue;
  * @param listen      where other computers may join, ADDRESS[:PORT]; an empty string for nowhere
  * @param screensToo  whether pages are answered at the address of {@code listen} too, over TLS, on a port of their own
  * @param screensPort that port; 0 for any that is free
+ * @param destinations folders that are destinations, with what is mounted in them; network folders are, wherever they are mounted
  * @param hosts       names this Granary goes by besides the address it listens on, without ports; empty for none
  */
 @ConfigurationProperties("granary")
 public record GranarySettings(Path home, boolean demo, double pace, boolean history, Path past, Instant now, Set<String> deviceTypes,
-    String listen, boolean screensToo, @DefaultValue("8472") int screensPort, Set<String> hosts) {
+    String listen, boolean screensToo, @DefaultValue("8472") int screensPort, Set<String> hosts,
+    List<Path> destinations) {
     public GranarySettings {
         listen = listen == null ? "" : listen.strip();
         deviceTypes = deviceTypes == null || deviceTypes.isEmpty() ? Set.of("disk") : Set.copyOf(deviceTypes);
+        destinations = destinations == null ? List.of() : destinations.stream().map(Path::toAbsolutePath).map(Path::normalize).toList();
         hosts = hosts == null ? Set.of() : Set.copyOf(hosts);
     }
 }

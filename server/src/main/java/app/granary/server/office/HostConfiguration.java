@@ -30,7 +30,8 @@ public class HostConfiguration {
         @Bean
         Host ownMachine(GranarySettings settings, Clock clock) throws IOException {
             return new MachineHost(hostName(), settings.home().resolve("disks"), settings.home().resolve("images"),
-                settings.home().resolve("scratch"), clock, settings.deviceTypes());
+                settings.home().resolve("scratch"), clock, settings.deviceTypes(),
+                settings.destinations());
         }
 
         @Bean

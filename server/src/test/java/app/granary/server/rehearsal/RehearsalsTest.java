@@ -55,8 +55,8 @@ class RehearsalsTest {
     @BeforeEach
     void anOfficeThatIsClosed() throws IOException {
         rehearsals = new Rehearsals(repository, images, store, queue, new GranarySettings(Path.of("target"),
-            true, 1, false, null, null, Set.of(), "", false, 0, Set.of()), choices, database, mock(Journal.class), Clock.fixed(NOW,
-            ZoneOffset.UTC));
+            true, 1, false, null, null, Set.of(), "", false, 0, Set.of(), List.of()), choices, database,
+            mock(Journal.class), Clock.fixed(NOW, ZoneOffset.UTC));
         when(repository.save(any())).thenAnswer(call -> call.getArgument(0));
         when(store.destinations()).thenReturn(
             List.of(new Destination("cairn", "CAIRN", "network", true, true, 1000, 500, 0, OptionalLong.empty(), 100, Set.of("CAIRN")),
