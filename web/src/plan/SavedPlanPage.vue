@@ -8,6 +8,7 @@ import { useAction } from '../api/useAction'
 import { formatDay, formatMoment } from '../measure/times'
 import { useSession } from '../session/useSession'
 import { importedPlan } from './importedPlan'
+import PassphraseField from '../run/PassphraseField.vue'
 import PickDisk from './PickDisk.vue'
 import PlanPage from './PlanPage.vue'
 import { useChanged } from '../query/ask'
@@ -19,6 +20,7 @@ const changed = useChanged()
 const { mayAct } = useSession()
 const copying = ref(false)
 const removing = ref(false)
+const secret = ref('')
 const draft = importedPlan.value
 importedPlan.value = null
 const query = usePlan(() => props.planId)
@@ -41,6 +43,14 @@ const {
 } = useAction(async () => {
   await client.POST('/api/v1/plans/{id}/pause', { params: path(), body: { paused: !plan.value!.paused } })
   await fresh()
+})
+const {
+  act: runNow,
+  busy: running,
+  refused: notRun,
+} = useAction(async () => {
+  await client.POST('/api/v1/plans/{id}/runs', { params: path(), body: { passphrase: secret.value || null } })
+  await router.push('/runs')
 })
 const {
   act: copy,
@@ -85,6 +95,15 @@ const {
         <div class="tools">
           <a :href="`/api/v1/plans/${plan.id}/file`" download>Export as a file</a>
           <template v-if="mayAct">
+            <button
+              type="button"
+              class="figure"
+              :disabled="running || (plan.form.encrypted && !secret)"
+              :title="plan.form.encrypted && !secret ? 'Give the passphrase twice first' : 'Onto the drive whose turn it is, at once'"
+              @click="runNow()"
+            >
+              Run it now
+            </button>
             <button type="button" class="figure" @click="copying = !copying">Copy to another disk</button>
             <button type="button" class="figure" :disabled="pausing" @click="pause">
               {{ plan.paused ? 'Take it up again' : 'Pause' }}
@@ -92,6 +111,8 @@ const {
             <button type="button" class="figure brick" @click="removing = !removing">Remove</button>
           </template>
         </div>
+        <p v-if="mayAct && plan.form.encrypted" class="small">To run it now: <PassphraseField v-model="secret" twice /></p>
+        <p v-if="notRun" class="notice" role="alert">{{ notRun }}</p>
         <p v-if="notPaused" class="notice" role="alert">{{ notPaused }}</p>
         <PickDisk
           v-if="copying"

@@ -8,6 +8,8 @@ import com.microsoft.playwright.Locator;
 import com.microsoft.playwright.Page;
 import com.microsoft.playwright.options.AriaRole;
 import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
 import java.util.List;
 import org.junit.jupiter.api.Test;
 
@@ -15,7 +17,8 @@ import org.junit.jupiter.api.Test;
 class FirstVisitTest extends BrowserTest {
     @Override
     RunningServer begin() throws IOException {
-        return RunningServer.start();
+        Path home = RunningServer.newHome();
+        return RunningServer.start(home, "--granary.destinations=" + Files.createDirectories(home.resolve("lean-to")));
     }
 
     @Test
@@ -46,6 +49,8 @@ class FirstVisitTest extends BrowserTest {
         assertThat(page.locator("h1")).hasText("Today");
         open("/images");
         assertThat(page.getByText("Images lie here once made")).isVisible();
+        open("/destinations");
+        assertThat(page.getByText("lean-to", new Page.GetByTextOptions().setExact(true)).first()).isVisible();
         page.keyboard().press("Alt+2");
         assertThat(page.getByText("Raw disk image files put into")).isVisible();
         aSignInThatEndsTakesNothingFromThePage();

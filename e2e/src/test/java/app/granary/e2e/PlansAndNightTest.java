@@ -216,4 +216,15 @@ class PlansAndNightTest extends BrowserTest {
         button("Next night ›").click();
         assertThat(page.locator("button.line", new Page.LocatorOptions().setHasText("MERIDIAN"))).isVisible(PATIENTLY);
     }
+
+    /** Outside its days and hours, with all that it says. */
+    @Test
+    @Order(8)
+    void aPlanRunsNow() {
+        open("/plans");
+        page.locator("tbody tr", new Page.LocatorOptions().setHasText("LEDGER")).first().press("Enter");
+        button("Run it now").click();
+        page.waitForURL("**/runs");
+        assertThat(page.locator("main")).containsText("LEDGER", IN_TIME);
+    }
 }

@@ -1,7 +1,10 @@
 package app.granary.core.plan;
 
 import app.granary.core.retention.Keeping;
+import java.time.Instant;
+import java.util.Comparator;
 import java.util.List;
+import java.util.Map;
 
 /**
  * A plan: everything that is needed to make the same image again.
@@ -29,6 +32,17 @@ public record Plan(String name, PlanSource source, Storing storing, List<PlanDes
         destinations = List.copyOf(destinations);
         mailTo = List.copyOf(mailTo);
         checklist = List.copyOf(checklist);
+    }
+
+    /**
+     * Its drives, the one whose turn it is first: without an image of this disk, or with the oldest. In its own order where they take no
+     * turns.
+     *
+     * @param newest of this disk, by drive; none for a drive that has no image of it
+     */
+    public List<String> drivesInOrder(Map<String, Instant> newest) {
+        List<String> ids = destinations.stream().map(PlanDestination::id).toList();
+        return inTurn ? ids.stream().sorted(Comparator.comparing((String id) -> newest.getOrDefault(id, Instant.MIN))).toList() : ids;
     }
 
     /** The same for another disk, under another name: what belongs to the old disk alone, its left-out partitions, does not come along. */

@@ -102,6 +102,14 @@ public class Captures {
         return true;
     }
 
+    /** A plan's image by itself, outside any night; all that the plan says holds for it. */
+    synchronized Run queueNow(Planned row, String who) {
+        NewRun.About about = new NewRun.About(row.computer, row.diskId, row.disk, row.destinationId, row.destination);
+        NewRun run = NewRun.of(Run.Kind.CAPTURE, about, row.computer + " " + row.disk).encrypted(row.encrypted)
+            .inNight(null, row.planId, null);
+        return queue.add(run, CaptureOrder.of(row.storage, row.naming, row.afterwards), row.storage.passphrase(), who, () -> {});
+    }
+
     private void queuePlanned(LocalDate night, Planned row, String who) {
         NewRun.About about = new NewRun.About(row.computer, row.diskId, row.disk, row.destinationId, row.destination);
         NewRun run = NewRun.of(Run.Kind.CAPTURE, about, row.computer + " " + row.disk).encrypted(row.encrypted)

@@ -14,7 +14,6 @@ import app.granary.core.night.Span;
 import app.granary.core.night.Way;
 import app.granary.core.machine.Machine;
 import app.granary.core.plan.Plan;
-import app.granary.core.plan.PlanDestination;
 import app.granary.core.plan.Storing;
 import app.granary.engine.host.Links;
 import app.granary.engine.host.HostComputer;
@@ -96,7 +95,7 @@ class NightTasks {
                 false),
                 saved, Map.of(), "", "", Optional.empty());
         }
-        List<String> wanted = inOrder(plan);
+        List<String> wanted = plan.drivesInOrder(images.newestByDestination(plan.source().diskId()));
         Ways ways = ways(prospect, plan, wanted, pin);
         Map<String, Time> times = prospect.assessments().stream()
             .collect(Collectors.toMap(a -> a.destination().id(), a -> time(prospect, a.destination())));
@@ -146,16 +145,6 @@ class NightTasks {
         String unfit, NightTask.Pin pin, boolean here) {
         return new NightTask(saved.id().toString(), saved.plan().source().label(), saved.plan().source().computer(), overdue, windows,
             saved.plan().booted() && !here, ways, others, away, unfit, pin);
-    }
-
-    /** The plan's drives, the one whose turn it is first: without an image of this disk, or with the oldest. */
-    private List<String> inOrder(Plan plan) {
-        List<String> ids = plan.destinations().stream().map(PlanDestination::id).toList();
-        if (!plan.inTurn()) {
-            return ids;
-        }
-        Map<String, Instant> newest = images.newestByDestination(plan.source().diskId());
-        return ids.stream().sorted(Comparator.comparing((String id) -> newest.getOrDefault(id, Instant.MIN))).toList();
     }
 
     private Prospect prospect(DisksOnRecord.DiskOnRecord disk, Storing storing, Plan plan) throws IOException {
