@@ -8,7 +8,9 @@ import picocli.CommandLine.Option;
 final class CodecOptions {
     private static final String USUAL = "zstd";
 
-    @Option(names = "--codec", paramLabel = "CODEC", description = "zstd, gzip, xz or none (default: " + USUAL + ")")
+    @Option(names = "--codec", paramLabel = "CODEC",
+        description = "zstd, gzip, xz, stored (used blocks as they are) or none (the raw disk) (default: "
+        + USUAL + ")")
     String codec;
 
     @Option(names = "--level", paramLabel = "N", description = "zstd 1 to 19 (usual: 3), gzip 1 to 9 (6), xz 0 to 9 (3)")

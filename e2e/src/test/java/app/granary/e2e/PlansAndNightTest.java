@@ -67,7 +67,7 @@ class PlansAndNightTest extends BrowserTest {
         assertThat(bin("PEG-1")).containsText("left", IN_TIME);
         assertThat(page.getByText("sampling…")).hasCount(0, new LocatorAssertions.HasCountOptions().setTimeout(60_000));
         pictures("plan");
-        page.getByRole(AriaRole.RADIO, new Page.GetByRoleOptions().setName("As it is").setExact(true)).check();
+        page.getByRole(AriaRole.RADIO, new Page.GetByRoleOptions().setName("Raw disk").setExact(true)).check();
         assertThat(bin("PEG-1")).containsText("does not fit", IN_TIME);
         String bandBefore = page.locator(".bins svg").innerHTML();
         bin("PEG-1").locator("button.figure").click();

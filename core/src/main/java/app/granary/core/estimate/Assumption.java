@@ -13,12 +13,13 @@ import java.util.Locale;
  */
 public record Assumption(String codec, double low, double likely, double high) {
 
-    /** @param codec {@code "zstd"}, {@code "gzip"}, {@code "xz"} or {@code "none"} */
+    /** @param codec {@code "zstd"}, {@code "gzip"}, {@code "xz"}, {@code "stored"} or {@code "none"} */
     public static Assumption of(String codec) {
         return switch (codec.toLowerCase(Locale.ROOT)) {
             case "none" -> new Assumption("none", 1, 1, 1);
             case "xz" -> new Assumption("xz", 0.30, 0.50, 1.01);
             case "gzip" -> new Assumption("gzip", 0.38, 0.58, 1.01);
+            case "stored" -> new Assumption("stored", 0.9, 1.0, 1.01);
             default -> new Assumption("zstd", 0.35, 0.55, 1.01);
         };
     }
@@ -26,7 +27,7 @@ public record Assumption(String codec, double low, double likely, double high) {
     /** Raw bytes per second a codec takes where nothing could be measured: two ordinary processor cores (common practice, no source). */
     public long compressRateBytes() {
         return switch (codec) {
-            case "none" -> 2_000_000_000L;
+            case "none", "stored" -> 2_000_000_000L;
             case "xz" -> 12_000_000L;
             case "gzip" -> 80_000_000L;
             default -> 300_000_000L;

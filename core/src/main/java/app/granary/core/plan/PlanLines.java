@@ -44,7 +44,8 @@ public final class PlanLines {
     }
 
     static String compression(Storing storing) {
-        return storing.codec().equals("none") ? "none" : storing.codec() + ", level " + storing.level();
+        return storing.codec().equals("none") ? "none, the raw disk" : storing.codec().equals("stored") ? "none" : storing.codec()
+            + ", level " + storing.level();
     }
 
     static String numbers(java.util.Collection<Integer> numbers) {

@@ -53,7 +53,8 @@ public record PlanReview(String sentence, List<PlanProblem> problems) {
             : " of every partition but " + PlanLines.numbers(plan.source().without()));
         out.append(storing.allBlocks() || storing.keepSwap() ? ". " : ", page files and swap left out. ");
         out.append("It is stored ")
-            .append(storing.codec().equals("none") ? "without compression" : "compressed with " + PlanLines.compression(storing));
+            .append(storing.codec().equals("none") ? "as the raw disk" : storing.codec().equals("stored") ? "without compression"
+                : "compressed with " + PlanLines.compression(storing));
         out.append(storing.splitBytes().isPresent() ? ", in parts of " + Sizes.decimal(storing.splitBytes().getAsLong()) : ", as one file");
         out.append(storing.encrypted() ? ", encrypted with a passphrase" : ", not encrypted");
         out.append(", on ").append(drives(plan)).append(", as ")

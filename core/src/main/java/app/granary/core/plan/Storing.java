@@ -5,7 +5,8 @@ import java.util.OptionalLong;
 /**
  * How an image is stored.
  *
- * @param codec      a codec's word: {@code "none"}, {@code "gzip"}, {@code "zstd"} or {@code "xz"}
+ * @param codec      a codec's word: {@code "none"} (the raw disk), {@code "stored"} (used blocks as they are), {@code "gzip"}, {@code
+ * "zstd"} or {@code "xz"}
  * @param level      one the codec has
  * @param splitBytes longest part; empty for one file
  * @param allBlocks  free blocks too

@@ -125,7 +125,7 @@ public record Runbook(String title, String loss, List<Step> steps, List<Step> wi
         out.add(new Step("Go to the image's folder on " + f.destination() + ", and see that it is whole.", 5, 30,
             "cd '" + f.image() + "' && sha256sum -c manifest-sha256.txt"));
         String decode = switch (f.codec()) {
-            case "zstd" -> "zstd -dc";
+            case "zstd", "stored" -> "zstd -dc";
             case "gzip" -> "gzip -dc";
             case "xz" -> "xz -dc";
             default -> "cat";

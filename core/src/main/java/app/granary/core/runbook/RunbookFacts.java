@@ -17,7 +17,7 @@ import java.util.Optional;
  * @param attached    whether the drive is attached now
  * @param offSite     whether it lies off site
  * @param encrypted   whether its passphrase is needed
- * @param codec       {@code "zstd"}, {@code "gzip"}, {@code "xz"} or {@code "none"}
+ * @param codec       {@code "zstd"}, {@code "gzip"}, {@code "xz"}, {@code "stored"} or {@code "none"}
  * @param target      the disk it goes onto, in full; empty when that is not chosen
  * @param sticks      rescue media known to start the computer, with where they lie
  * @param bootMinutes how long starting one computer from a stick takes a person

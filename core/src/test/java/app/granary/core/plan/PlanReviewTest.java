@@ -85,7 +85,7 @@ class PlanReviewTest {
         assertEquals(List.of("destinations", "without", "encrypted", "keep", "booted"),
             review.problems().stream().map(PlanProblem::field).toList());
         assertTrue(review.sentence().contains(
-            "all blocks of every partition but 1, 4. It is stored without compression, as one file, encrypted with a passphrase, on "
+            "all blocks of every partition but 1, 4. It is stored as the raw disk, as one file, encrypted with a passphrase, on "
                 + "PEG-1, as"),
             review.sentence());
     }

@@ -15,6 +15,8 @@ import java.security.MessageDigest;
 final class PartFile implements Closeable {
     private static final int BUFFER = 2 << 20;
 
+    private static final int SHORTEST_HOLE = 64 << 10;
+    private static final ByteBuffer ZEROS = ByteBuffer.allocateDirect(BUFFER).asReadOnlyBuffer();
     private final FileChannel channel;
     private final ByteBuffer out;
     private final MessageDigest digest;
@@ -83,9 +85,14 @@ final class PartFile implements Closeable {
         storedBytes += length;
     }
 
-    /** Hands the buffer to the operating system. */
+    /** Hands the buffer to the operating system; where all of it is zeros, as a hole, as long as the file system has holes. */
     void drain() throws IOException {
         out.flip();
+        int count = out.remaining();
+        if (count >= SHORTEST_HOLE && out.mismatch(ZEROS.duplicate().limit(count)) < 0) {
+            out.position(count - 1); // its last byte makes the file as long as it must be
+            channel.position(channel.position() + count - 1);
+        }
         while (out.hasRemaining()) {
             channel.write(out);
         }

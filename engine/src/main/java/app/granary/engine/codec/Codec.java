@@ -9,6 +9,8 @@ import java.util.Locale;
 public enum Codec {
     /** Every byte kept as it is; the parts together are the raw disk. */
     NONE("", 0, 0, 0),
+    /** Not compressed, and without what is not in use: zstd frames of stored blocks, and of one repeated byte for zeros. */
+    STORED(".zst", 0, 0, 0),
     GZIP(".gz", 1, 6, 9),
     ZSTD(".zst", 1, 3, 19),
     XZ(".xz", 0, 3, 9);
@@ -68,6 +70,7 @@ public enum Codec {
     public FrameCoder coder(int level) {
         return switch (this) {
             case NONE -> new NoneCoder();
+            case STORED -> new StoredCoder();
             case GZIP -> new GzipCoder(level);
             case ZSTD -> new ZstdCoder(level);
             case XZ -> new XzCoder(level);

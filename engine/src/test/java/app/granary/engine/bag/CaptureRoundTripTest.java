@@ -124,6 +124,21 @@ class CaptureRoundTripTest {
         Tools.run(folder, "cat all/data/disk.img.zst.* | zstd -dc | cmp - " + disk);
     }
 
+    /** Of a mostly empty disk: stored as it is it takes what is in use; raw that on the drive, and all of it by its length. */
+    @Test
+    void whatIsNotCompressedTakesWhatIsInUse() throws IOException {
+        Path disk = Medium.GPT_EXT4_AND_FAT.make(folder);
+        long used = capture(disk, folder, "stored", Codec.STORED, 0, false).usedBytes();
+        capture(disk, folder, "raw", Codec.NONE, 0, false);
+        Tools.run(folder, "cat stored/data/disk.img.zst.* | zstd -dc > out.img; cat raw/data/disk.img.0* | cmp - out.img; zstd -lv "
+            + "stored/data/disk.img.zst.000 > said.txt");
+        long stored = Long.parseLong(Tools.run(folder, "cat stored/data/disk.img.zst.* | wc -c").strip());
+        assertTrue(stored < used + 200_000, stored + " stored of " + used);
+        long kilobytes = Long.parseLong(Tools.run(folder, "du -k raw/data/disk.img.0* | cut -f1 | paste -sd+ | bc").strip());
+        assertEquals(Files.size(disk), Long.parseLong(Tools.run(folder, "cat raw/data/disk.img.0* | wc -c").strip()));
+        assertTrue(kilobytes * 1024 < Files.size(disk) / 2, kilobytes + " KiB on the drive");
+    }
+
     @Test
     void aDiskThatEndsWithinAChunkAndABlankOneComeBackWhole() throws IOException {
         Tools.run(folder,

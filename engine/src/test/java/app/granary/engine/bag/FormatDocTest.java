@@ -91,7 +91,8 @@ class FormatDocTest {
     void theSystemsOwnToolsFindNothingWrong() throws IOException {
         Path ext = Medium.GPT_EXT4_AND_FAT.make(folder);
         Path ntfs = Medium.MBR_NTFS_1K_CLUSTERS.make(folder);
-        for (String[] each : new String[][] {{"ZSTD", "zstd -t", "zstd -dc"}, {"GZIP", "gzip -t", "gzip -dc"}, {"XZ", "xz -t", "xz -dc"},
+        for (String[] each : new String[][] {{"ZSTD", "zstd -t", "zstd -dc"}, {"STORED", "zstd -t", "zstd -dc"}, {"GZIP", "gzip -t",
+            "gzip -dc"}, {"XZ", "xz -t", "xz -dc"},
             {"NONE", "cat > /dev/null", "cat"}}) {
             for (Passphrase secret : List.of(Passphrase.NONE, Passphrase.of(SECRET.toCharArray()))) {
                 capture(ext, "e", Codec.valueOf(each[0]), secret);

@@ -43,7 +43,7 @@ class CodecTest {
     /** Frames one after the other are a stream that zstd, gzip and xz decode. */
     @ParameterizedTest
     @CsvSource({"ZSTD, 1, zstd -dc", "ZSTD, 19, zstd -dc", "GZIP, 1, gzip -dc", "GZIP, 9, gzip -dc", "XZ, 0, xz -dc", "XZ, 6, xz -dc",
-        "NONE, 0, cat"})
+        "STORED, 0, zstd -dc", "NONE, 0, cat"})
     void theStandardToolDecodesFramesInARow(Codec codec, int level, String tool) throws IOException {
         ByteArrayOutputStream raw = new ByteArrayOutputStream();
         ByteArrayOutputStream frames = new ByteArrayOutputStream();
@@ -72,7 +72,7 @@ class CodecTest {
 
     /** Cut, extended, of another length, or noise: a reason, never a wrong answer or another exception. */
     @ParameterizedTest
-    @EnumSource(value = Codec.class, names = {"ZSTD", "GZIP", "XZ"})
+    @EnumSource(value = Codec.class, names = {"STORED", "ZSTD", "GZIP", "XZ"})
     void aFrameThatIsNotOneIsRefused(Codec codec) throws IOException {
         byte[] content = contents().get(1);
         byte[] frame = encode(codec, codec.usualLevel(), content);
@@ -95,7 +95,7 @@ class CodecTest {
     @Test
     void codecsAndLevelsAreChosenByWord() throws IOException {
         assertEquals(Codec.XZ, Codec.parse("xz"));
-        assertEquals("There is no codec \"ZSTD\". Choose one of none, gzip, zstd, xz.",
+        assertEquals("There is no codec \"ZSTD\". Choose one of none, stored, gzip, zstd, xz.",
             assertThrows(FaultException.class, () -> Codec.parse("ZSTD")).getMessage());
         assertEquals(19, Codec.ZSTD.requireLevel(19));
         assertEquals("The codec gzip has no level 0. Choose 1 to 9.",
