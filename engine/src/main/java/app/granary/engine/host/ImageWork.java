@@ -112,7 +112,7 @@ public final class ImageWork {
         }
         List<Path> left;
         try (Stream<Path> entries = Files.list(scratch)) {
-            left = entries.filter(each -> each.getFileName().toString().matches("(rehearsal|prepare)-[0-9]+")
+            left = entries.filter(each -> each.getFileName().toString().matches("(rehearsal|prepare|granary-scratch)-[0-9]+")
                 && Files.isDirectory(each, LinkOption.NOFOLLOW_LINKS)).toList();
         }
         for (Path each : left) {

@@ -9,6 +9,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Clock;
 import java.time.Duration;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
@@ -29,6 +30,7 @@ public final class MachineHost implements Host {
     private final MachineImaging imaging;
     private final MachineOverwriting overwriting;
     private final Insides insides;
+    private final ScratchFolders scratches;
     private final RemoteFolders remote;
 
     /**
@@ -71,8 +73,9 @@ public final class MachineHost implements Host {
         this.store = new MachineStore(devices, images, drives, remote, room, named);
         this.imaging = new MachineImaging(devices, store, scratch, room, clock);
         this.insides = new ImageInsides(store::bag);
+        this.scratches = new ScratchFolders(name);
         this.overwriting = new MachineOverwriting(devices, store, images.isPresent() ? rawFiles.resolveSibling("targets") : rawFiles,
-            scratch);
+            scratch, scratches);
     }
 
     /**
@@ -142,6 +145,9 @@ public final class MachineHost implements Host {
     @Override
     public void sweep() throws IOException {
         ImageWork.sweep(scratch);
+        List<Path> roots = new ArrayList<>(store.scratchPlaces("").stream().map(MachineStore.ScratchPlace::folder).toList());
+        roots.add(scratch);
+        scratches.sweep(roots);
     }
 
     /**

@@ -42,8 +42,10 @@ final class MachineOverwriting implements Overwriting {
     private final MachineStore store;
     private final Path targets;
     private final Path scratch;
+    private final ScratchFolders lent;
 
-    MachineOverwriting(MachineDevices devices, MachineStore store, Path targets, Path scratch) {
+    MachineOverwriting(MachineDevices devices, MachineStore store, Path targets, Path scratch, ScratchFolders lent) {
+        this.lent = lent;
         this.devices = devices;
         this.store = store;
         this.targets = targets;
@@ -171,16 +173,15 @@ final class MachineOverwriting implements Overwriting {
         throws IOException {
         try (TargetHold<Found> held = confirmed(target)) {
             Found to = held.disk();
+            OverwriteWork.Scratch into = needed -> lent.in(room(to.disk, needed).folder);
             if (from instanceof From.Image image) {
                 Path log = Files.createDirectories(scratch).resolve(to.disk.id() + ".log");
                 return OverwriteWork.write(open(image.at()), devices.surveys(), target(to, firmware), overwritten(to), choice, how,
-                    new RestoreLog(log,
-                    to.disk.identity().serial()), needed -> room(to.disk, needed).folder, watch);
+                    new RestoreLog(log, to.disk.identity().serial()), into, watch);
             }
             String diskId = ((From.Disk) from).diskId();
             try (DeviceHold source = devices.holdDisk(diskId); RawSource disk = devices.openDisk(diskId)) {
-                return OverwriteWork.copy(disk, target(to, firmware), overwritten(to), choice, how, needed -> room(to.disk, needed).folder,
-                    watch);
+                return OverwriteWork.copy(disk, target(to, firmware), overwritten(to), choice, how, into, watch);
             }
         }
     }

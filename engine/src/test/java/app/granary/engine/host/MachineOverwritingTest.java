@@ -102,6 +102,28 @@ class MachineOverwritingTest {
             Tools.run(folder, "sfdisk -d targets/spare.img | sed 's/.*img//' | grep start"));
     }
 
+    /** From an image and from a disk; what a fall of power left of it goes at the next start, and another machine's work does not. */
+    @Test
+    void aSmallerTargetTakesAScratchFileThatGoes() throws IOException {
+        target("small.img", "60M");
+        LayoutChoice shrinking = LayoutChoice.KEEP.shrinking(true);
+        RestoreLayout layout = bench.layout(image(), spare("small.img").id(), Firmware.UEFI, shrinking);
+        assertTrue(layout.fits() && layout.shrinks(), layout.refusals().toString());
+        assertTrue(bench.scratch(spare("small.img").id(), layout.scratchBytes()).freeBytes() > layout.scratchBytes());
+        assertTrue(assertThrows(FaultException.class, () -> bench.scratch(spare("small.img").id(), Long.MAX_VALUE)).getMessage()
+            .contains("Attach a drive with more room"));
+        for (From from : new From[] {image(), new From.Disk(diskId)}) {
+            RestoreOutcome outcome = bench.write(from, confirmed("small.img"), Firmware.UEFI, shrinking, USUAL, Watch.NONE);
+            assertEquals(List.of(), outcome.differences());
+            assertTrue(outcome.lengths().get(0).contains("was made smaller, and is sound."), outcome.lengths().toString());
+            Tools.run(folder, "e2fsck -fn 'targets/small.img?offset=" + layout.placed().get(1).to().startBytes() + "' 2>&1");
+        }
+        Path left = Files.createDirectories(folder.resolve("scratch/granary-scratch/this-machine/granary-scratch-1"));
+        Path others = Files.createDirectories(folder.resolve("scratch/granary-scratch/another/granary-scratch-2"));
+        new ScratchFolders("this machine").sweep(List.of(folder.resolve("scratch"), folder.resolve("nowhere")));
+        assertTrue(!Files.exists(left) && Files.exists(others));
+    }
+
     @Test
     void anotherDiskOrNoneIsRefusedAtTheLastMoment() throws IOException {
         Confirmed was = confirmed("spare.img");
