@@ -37,6 +37,11 @@ final class FileSystemLength {
         this.watch = watch;
     }
 
+    /** Its file system, at the beginning of a sentence. */
+    static String of(String label) {
+        return label.startsWith("the ") ? "T" + label.substring(1) : "The file system of " + label;
+    }
+
     static boolean changes(String kind) {
         return EXT.contains(kind) || kind.equals("ntfs");
     }
@@ -45,7 +50,8 @@ final class FileSystemLength {
     void shrink(long toBytes) throws IOException {
         sound("could not be made smaller");
         if (EXT.contains(kind)) {
-            run(List.of("resize2fs", at.toString(), toBytes / 1024 + "K"), "could not be made smaller", 0);
+            // its own least size is an estimate with room to spare (its manual page, -P and -f); what does not fit, it still refuses
+            run(List.of("resize2fs", "-f", at.toString(), toBytes / 1024 + "K"), "could not be made smaller", 0);
         } else {
             run(List.of("ntfsresize", "--force", "--no-progress-bar", "--size", "" + toBytes, at.toString()),
                 "could not be made smaller", 0);
@@ -84,7 +90,7 @@ final class FileSystemLength {
             "Install " + (kind.equals("ntfs") ? "ntfs-3g" : "e2fsprogs") + ", and try again.", watch);
         if (said.exit() < 0 || said.exit() > highest) {
             String text = said.text().replaceAll("\\s+", " ");
-            throw Fault.of(Fault.Kind.UNSUPPORTED, label, "The file system of " + label + " " + otherwise + ": " + tool + " said \""
+            throw Fault.of(Fault.Kind.UNSUPPORTED, label, of(label) + " " + otherwise + ": " + tool + " said \""
                 + (text.length() > MOST_TOLD ? "…" + text.substring(text.length() - MOST_TOLD) : text) + "\".").asException();
         }
     }

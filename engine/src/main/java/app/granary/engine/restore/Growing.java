@@ -28,7 +28,7 @@ final class Growing {
         List<String> told = new ArrayList<>(written.lengths());
         for (Placed each : layout.placed()) {
             if (each.shrunk()) {
-                told.add("The file system of " + each.to().label() + " was made smaller, and is sound." + checked(each));
+                told.add(FileSystemLength.of(each.to().label()) + " was made smaller, and is sound." + checked(each));
             }
             if (each.restored() && each.to().sizeBytes() > each.from().sizeBytes() && FileSystemLength.changes(each.fileSystem())
                 && written.differences().isEmpty() && target.place().isPresent()) {
@@ -52,7 +52,7 @@ final class Growing {
             } finally {
                 SystemTool.run(List.of(LOOP, "-d", loop.toString()), true, PATIENCE, "Install mount, and try again.");
             }
-            return "The file system of " + label + " fills it." + checked(each);
+            return FileSystemLength.of(label) + " fills it." + checked(each);
         } catch (FaultException failed) {
             return "All was written, but " + label + " has more room than its file system takes: " + failed.fault().sentence()
                 + " Let it grow by hand.";

@@ -26,6 +26,7 @@ import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
+import java.util.Map;
 import java.util.Set;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
@@ -83,6 +84,24 @@ class ShrinkingTest extends RestoreFixture {
             assertEquals(files(disk, "ext3", 0, Files.size(disk)), files(back, "ext3", 0, bytes));
         }
         requireNothingLeft();
+    }
+
+    /** What is told to fit does: the tool takes each as small as the layout says that it can be. */
+    @ParameterizedTest
+    @CsvSource({"GPT_EXT4_32BIT", "GPT_EXT4_1K", "GPT_EXT4_META_BG", "GPT_EXT4_UNINIT", "GPT_EXT4_SPARSE2", "GPT_EXT4_CSUM_SEED",
+        "MBR_NTFS_1K_CLUSTERS", "GPT_NTFS_512_CLUSTERS", "GPT_EXT4_2K_NO_FLEX", "MBR_EXT2_AND_LOGICAL"})
+    void eachCanBeMadeAsSmallAsTheLayoutSays(Medium medium) throws IOException {
+        Bag bag = capture(medium.make(folder), "image");
+        Path back = folder.resolve("back.img");
+        Placed largest = request(bag, bag.content().description().disk().sizeBytes(), LayoutChoice.KEEP).layout().placed().stream()
+            .max(java.util.Comparator.comparingLong(each -> each.from().sizeBytes())).orElseThrow();
+        long bytes = bag.content().description().disk().sizeBytes() - largest.from().sizeBytes() + largest.minBytes() + 2 * MIB;
+        RestoreRequest request = request(bag, bytes, LayoutChoice.byHand(Map.of(largest.from().number(), largest.minBytes()))
+            .shrinking(true)).scratching(scratch);
+        assertTrue(request.layout().fits(), request.layout().refusals().toString());
+        RestoreOutcome outcome = Restore.run(bag, bag.content(), request, RestoreTarget.file(back, bytes, 512), Watch.NONE);
+        assertEquals(List.of(), outcome.differences());
+        assertTrue(outcome.lengths().stream().anyMatch(each -> each.contains("is sound")), outcome.lengths().toString());
     }
 
     /**
@@ -144,6 +163,9 @@ class ShrinkingTest extends RestoreFixture {
         };
         requireRefused(torn, smaller(torn, 60 * MIB, Strategy.KEEP), target, Watch.NONE, "could not be made smaller: e2fsck said");
         requireRefused(sound, smaller(sound, 60 * MIB, Strategy.KEEP), target, stops, "Stopped as asked");
+        // resize2fs 1.47 miscounts the blocks of one whose blocks are handed out in clusters, which the check finds
+        Bag clusters = capture(Medium.GPT_EXT4_BIGALLOC.make(folder), "clusters");
+        requireRefused(clusters, smaller(clusters, 40 * MIB, Strategy.KEEP), target, Watch.NONE, "is not sound after it was made smaller");
         RestoreRequest nowhere = smaller(sound, 60 * MIB, Strategy.KEEP).scratching(folder.resolve("gone"));
         assertThrows(IOException.class, () -> Restore.run(sound, sound.content(), nowhere, RestoreTarget.device(target, 0, 512),
             Watch.NONE));
