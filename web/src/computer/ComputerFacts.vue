@@ -17,6 +17,7 @@ const facts = computed(() => {
     ['Encryption', f.encryption === 'volumes' ? `encrypted; key ${place}` : labelOf(ENCRYPTIONS, f.encryption)],
     ['Known by', props.source],
     ...(f.note ? [['Note', f.note]] : []),
+    ...(f.checks ? [['Looked at when it is back', f.checks.split('\n').join('; ')]] : []),
   ]
 })
 </script>

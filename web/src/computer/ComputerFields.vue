@@ -44,6 +44,13 @@ const keyOnItself = computed(() => form.encryption === 'volumes' && form.keyPlac
       placeholder="envelope 4; never the key itself"
     />
     <AreaField label="Note" class="wide" v-model="form.note" maxlength="2000" rows="2" />
+    <AreaField
+      label="Looked at when it is back: programs and folders that matter, a line each"
+      class="wide"
+      v-model="form.checks"
+      maxlength="2000"
+      rows="3"
+    />
     <p v-if="keyOnItself" class="brick wide small" role="status">
       A key kept on the computer it opens is lost with it. Keep a copy on paper or in the fire safe.
     </p>

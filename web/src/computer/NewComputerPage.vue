@@ -23,6 +23,7 @@ const EMPTY: ComputerForm = {
   keyPlace: 'unknown',
   keyNote: '',
   note: '',
+  checks: '',
 }
 const {
   act: add,

@@ -11,6 +11,7 @@ import java.time.Instant;
 import java.time.ZoneId;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Locale;
 
 /**
  * Steps in order, and what to look at afterwards. A restore tends to run faster than the capture (common practice, no source).
@@ -26,6 +27,7 @@ public record Runbook(String title, String loss, List<Step> steps, List<Step> wi
     /** What a person looks at after a restore (common practice, no source). */
     public static final List<String> CHECKS = List.of("It starts from its own disk, with the stick out", "Log-in works",
         "Files open: one new, one old, one large", "Programs start that are used every day", "Sizes are right: capacity, used, free");
+    private static final String FUNCTION_TEST = "Its function test: what it controls does what it should";
     private static final String ENCRYPTED_AGAIN = "Encryption is on again, and its new key is kept off the computer";
     /** What two computers of one office must not share (common practice, no source). */
     public static final List<String> UNIQUE = List.of("Its computer name",
@@ -57,12 +59,27 @@ public record Runbook(String title, String loss, List<Step> steps, List<Step> wi
         long days = Duration.between(f.madeAt(), now).toDays();
         String loss = "Everything on the target goes. " + f.computer() + " is back as of " + asOf + "; everything since then, "
             + (days == 0 ? "less than a day" : days + (days == 1 ? " day" : " days")) + ", is lost unless it was saved elsewhere.";
-        List<String> checks = new ArrayList<>(CHECKS);
-        if (f.facts().encryption() == Encryption.VOLUMES) {
-            checks.add(ENCRYPTED_AGAIN);
-        }
+        List<String> checks = checks(f.role(), f.facts().encryption(), f.checks());
         return new Runbook(f.computer() + " from " + f.image() + f.target().map(t -> " onto " + t).orElse(""), loss, with(f), without(f),
             checks, UNIQUE);
+    }
+
+    /**
+     * What a person looks at before it is signed. A controller is not back before what it controls was seen to work (common practice, no
+     * source).
+     *
+     * @param own of this computer
+     */
+    public static List<String> checks(String role, Encryption encryption, List<String> own) {
+        List<String> out = new ArrayList<>(CHECKS);
+        if (role.toLowerCase(Locale.ROOT).contains("controller")) {
+            out.add(FUNCTION_TEST);
+        }
+        out.addAll(own);
+        if (encryption == Encryption.VOLUMES) {
+            out.add(ENCRYPTED_AGAIN);
+        }
+        return out.stream().distinct().toList();
     }
 
     private static List<Step> before(RunbookFacts f) {

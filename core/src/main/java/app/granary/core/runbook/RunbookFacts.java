@@ -25,14 +25,16 @@ import java.util.Optional;
  * @param rates       by the clock
  * @param moves       what of the layout is worth knowing, a sentence each
  * @param after       what a person does to partitions after it, a sentence each, with its command
+ * @param checks      what is looked at on this computer, besides what is looked at on every one
  */
 public record RunbookFacts(String computer, String role, String owner, ComputerFacts facts, String image, Instant madeAt, String proven,
     String destination, String lies, boolean attached, boolean offSite, boolean encrypted, String codec,
     Optional<String> target, List<String> sticks, int bootMinutes, RestoreTime.Bytes bytes, RestoreTime.Rates rates, List<String> moves,
-    List<String> after) {
+    List<String> after, List<String> checks) {
     public RunbookFacts {
         sticks = List.copyOf(sticks);
         moves = List.copyOf(moves);
         after = List.copyOf(after);
+        checks = List.copyOf(checks);
     }
 }

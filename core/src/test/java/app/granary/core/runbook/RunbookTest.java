@@ -30,7 +30,18 @@ class RunbookTest {
         return new RunbookFacts("TRIPOD", "field laptop", "Sable Quist", computer, "TRIPOD-disk-20261015", NOW.minusSeconds(41 * 86_400),
             "sound", "OUTPOST", attached ? "on the shelf" : "off site, at the bank", attached, !attached, encrypted, "zstd",
             Optional.of("Spare 1 (serial 7K-0198-SP)"), sticks, 6, BYTES, RATES, List.of("Partition 4 moves."),
-            List.of("Grow it: ntfsresize /dev/sdX3"));
+            List.of("Grow it: ntfsresize /dev/sdX3"), List.of("The survey of last week opens"));
+    }
+
+    /** What matters on every computer, what matters on this one, and for a controller that what it controls works. */
+    @Test
+    void checksAreThoseOfTheComputer() {
+        assertEquals(Runbook.CHECKS, Runbook.checks("office", Encryption.NONE, List.of()));
+        List<String> checks = Runbook.checks("Plotter controller", Encryption.VOLUMES, List.of("Paper feeds", Runbook.CHECKS.get(0)));
+        assertEquals(List.of("Its function test: what it controls does what it should", "Paper feeds",
+            "Encryption is on again, and its new key is kept off the computer"), checks.subList(Runbook.CHECKS.size(), checks.size()));
+        assertTrue(Runbook.of(facts(true, false, Encryption.NONE, List.of()), NOW, ZoneId.of("Europe/London")).checks()
+            .contains("The survey of last week opens"));
     }
 
     @Test
@@ -52,7 +63,7 @@ class RunbookTest {
         assertEquals(9, writes.lowMinutes());
         assertEquals(16, writes.highMinutes());
         assertTrue(steps.get(8).contains("switch encryption on again"), steps.toString());
-        assertTrue(book.checks().get(5).startsWith("Encryption is on again"));
+        assertTrue(book.checks().get(6).startsWith("Encryption is on again"));
     }
 
     /** A card said 34 minutes and the runbook of the same restore 30 to 62. */

@@ -25,6 +25,7 @@ final class Changes {
         out.put("place of the key", form.keyPlace());
         out.put("note on the key", form.keyNote());
         out.put("note", form.note());
+        out.put("checks", form.checks());
         return out;
     }
 

@@ -39,6 +39,7 @@ class Computer {
     private KeyPlace keyPlace;
     private String keyNote;
     private String note;
+    private String checks;
     private String source;
     private Instant changedAt;
     private Instant retiredAt;
@@ -55,6 +56,7 @@ class Computer {
         Computer computer = new Computer();
         computer.id = UUID.randomUUID();
         computer.note = "";
+        computer.checks = "";
         computer.source = source;
         computer.describe(name, "", "", ComputerFacts.UNKNOWN, "", at);
         return computer;
@@ -75,6 +77,15 @@ class Computer {
         keyNote = facts.keyNote();
         note = newNote;
         changedAt = at;
+    }
+
+    /** @param lines one for each thing that is looked at when it is back */
+    void check(String lines) {
+        checks = lines;
+    }
+
+    String checks() {
+        return checks;
     }
 
     /** Takes over what a report tells; what it does not tell stays. */

@@ -20,6 +20,7 @@ import org.springframework.http.HttpStatus;
  * @param encryption {@code "none"}, {@code "volumes"} or {@code "unknown"}
  * @param keyPlace   a word of {@link KeyPlace}
  * @param keyNote    more on the place; never the key itself
+ * @param checks     what is looked at when it is back, besides what is looked at on every computer; a line each
  */
 record ComputerForm(
     @NotNull @Size(max = 100, message = "may have at most 100 characters") @Pattern(regexp = ".*\\S.*",
@@ -34,14 +35,15 @@ record ComputerForm(
     @NotNull @Size(max = 300, message = "may have at most 300 characters") String operatingSystem,
     @NotNull String encryption, @NotNull String keyPlace,
     @NotNull @Size(max = 300, message = "may have at most 300 characters") String keyNote,
-    @NotNull @Size(max = 2000, message = "may have at most 2000 characters") String note){
+    @NotNull @Size(max = 2000, message = "may have at most 2000 characters") String note,
+    @NotNull @Size(max = 2000, message = "may have at most 2000 characters") String checks){
 
     static ComputerForm of(Computer computer) {
         ComputerFacts facts = computer.facts();
         return new ComputerForm(computer.name(), computer.role(), computer.owner(), facts.maker(), facts.model(), facts.firmware().word(),
             facts.bootKey(),
             facts.secureBoot().orElse(null), facts.operatingSystem(), facts.encryption().word(), facts.keyPlace().word(), facts.keyNote(),
-            computer.note());
+            computer.note(), computer.checks());
     }
 
     ComputerFacts facts() {

@@ -21,8 +21,16 @@ public class ComputersOnRecord implements ComputerNames {
         this.inventory = inventory;
     }
 
-    /** @param filesSavedOn when its files were last saved by other means; empty when nobody noted it */
-    public record ComputerOnRecord(UUID id, String name, String role, String owner, ComputerFacts facts, Optional<LocalDate> filesSavedOn) {
+    /**
+     * @param filesSavedOn when its files were last saved by other means; empty when nobody noted it
+     * @param checks       what is looked at when it is back, besides what is looked at on every computer
+     */
+    public record ComputerOnRecord(UUID id, String name, String role, String owner, ComputerFacts facts, Optional<LocalDate> filesSavedOn,
+        List<String> checks) {
+        static ComputerOnRecord of(Computer c) {
+            return new ComputerOnRecord(c.id(), c.name(), c.role(), c.owner(), c.facts(), Optional.ofNullable(c.filesSavedOn()),
+                c.checks().lines().map(String::strip).filter(line -> !line.isEmpty()).distinct().toList());
+        }
     }
 
     @Override
@@ -50,7 +58,7 @@ public class ComputersOnRecord implements ComputerNames {
     @Transactional(readOnly = true)
     public List<ComputerOnRecord> all() {
         return computers.findAll().stream().filter(computer -> computer.retiredAt() == null).sorted(Comparator.comparing(Computer::name))
-            .map(c -> new ComputerOnRecord(c.id(), c.name(), c.role(), c.owner(), c.facts(), Optional.ofNullable(c.filesSavedOn())))
+            .map(ComputerOnRecord::of)
             .toList();
     }
 }

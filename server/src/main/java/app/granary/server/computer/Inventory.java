@@ -193,6 +193,7 @@ class Inventory {
     private void describe(Computer computer, ComputerForm form) {
         computer.describe(form.name().strip(), form.role().strip(), form.owner().strip(), form.facts(), form.note().strip(),
             clock.instant());
+        computer.check(form.checks().strip());
         changed();
     }
 

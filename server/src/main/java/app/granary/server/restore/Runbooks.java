@@ -70,10 +70,9 @@ class Runbooks {
 
     /** What must be looked at before it is signed. */
     List<String> checks(Restoration restoration) {
-        List<String> out = new ArrayList<>(Runbook.CHECKS);
-        if (computer(restoration.forComputer()).map(each -> each.facts().encryption() == Encryption.VOLUMES).orElse(false)) {
-            out.add("Encryption is on again, and its new key is kept off the computer");
-        }
+        List<String> out = new ArrayList<>(computer(restoration.forComputer())
+            .map(each -> Runbook.checks(each.role(), each.facts().encryption(), each.checks()))
+            .orElseGet(() -> Runbook.checks("", Encryption.UNKNOWN, List.of())));
         if (restoration.kind() == Restoration.Kind.ROLLOUT) {
             Runbook.UNIQUE
                 .forEach(each -> out.add("Made unique: " + each.substring(0, 1).toLowerCase(java.util.Locale.ROOT) + each.substring(1)));
@@ -124,7 +123,7 @@ class Runbooks {
             new RestoreTime.Rates(Math.max(1, target.map(found ->
             source.routeTo(found).slowed(source.rateBytes())).orElse(source.rateBytes()) / times),
                 target.map(found -> Math.max(1, found.writeRateBytes() / times)).orElse((double) Links.SATA)),
-            moves, after);
+            moves, after, computer.map(ComputersOnRecord.ComputerOnRecord::checks).orElse(List.of()));
     }
 
     private Optional<Destination> driveOf(String id) {

@@ -6,7 +6,7 @@ import org.junit.jupiter.api.Test;
 
 class ChangesTest {
     private static ComputerForm form(String owner, Boolean secureBoot) {
-        return new ComputerForm("PLUMB", "front desk", owner, "", "", "uefi", "", secureBoot, "", "none", "unknown", "", "");
+        return new ComputerForm("PLUMB", "front desk", owner, "", "", "uefi", "", secureBoot, "", "none", "unknown", "", "", "");
     }
 
     @Test
