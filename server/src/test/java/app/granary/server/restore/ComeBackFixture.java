@@ -83,10 +83,15 @@ abstract class ComeBackFixture extends ServerTestBase {
     }
 
     void renamed(String before, String after) throws Exception {
+        described(before, "name", after);
+    }
+
+    /** One field of what a person says of a computer. */
+    void described(String before, String field, String value) throws Exception {
         JsonNode line = StreamSupport.stream(read("/api/v1/computers").get("computers").spliterator(), false)
             .filter(each -> each.get("name").asText().equals(before)).findFirst().orElseThrow();
         JsonNode detail = read("/api/v1/computers/" + line.get("id").asText());
-        ObjectNode form = ((ObjectNode) detail.get("form")).put("name", after);
+        ObjectNode form = ((ObjectNode) detail.get("form")).put(field, value);
         http.perform(put("/api/v1/computers/" + line.get("id").asText()).with(csrf().asHeader())
             .header("If-Match", "\"" + detail.get("version").asLong() + "\"")
             .contentType(MediaType.APPLICATION_JSON).content(form.toString())).andExpect(status().isOk());

@@ -74,6 +74,15 @@ class ComeBackTest extends ComeBackFixture {
         assertTrue(answer(send("/api/v1/restore/layout", order(image, "spare-2", "grow", ""))).get("runbook").get("loss").asText()
             .contains("TRIPOD-NORTH is back"));
         renamed("TRIPOD-NORTH", "TRIPOD");
+        whatMattersOnItIsOffered(id);
+    }
+
+    private void whatMattersOnItIsOffered(String id) throws Exception {
+        described("TRIPOD", "checks", "The survey of last week opens\n\n  The plotter answers \n");
+        List<String> checks = new java.util.ArrayList<>();
+        restoration(id).get("checks").forEach(each -> checks.add(each.asText()));
+        assertTrue(checks.containsAll(List.of("The survey of last week opens", "The plotter answers")), checks.toString());
+        described("TRIPOD", "checks", "");
     }
 
     @Test
