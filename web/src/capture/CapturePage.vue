@@ -13,6 +13,7 @@ import { formatRange } from '../measure/times'
 import { useWidth } from '../measure/useWidth'
 import { useSession } from '../session/useSession'
 import PassphraseField from '../run/PassphraseField.vue'
+import { AFTERWARDS } from './afterwards'
 import CompressionTable from './CompressionTable.vue'
 import DestinationBins from './DestinationBins.vue'
 import SamplingNote from './SamplingNote.vue'
@@ -38,6 +39,7 @@ const splitBytes = ref<number | null>(null)
 const encrypted = ref(false)
 const passphrase = ref('')
 const destination = ref('')
+const afterwards = ref('nothing')
 const name = ref('')
 const named = ref(false)
 
@@ -97,6 +99,7 @@ const {
       keepSwap: keepSwap.value,
       without: without.value,
       passphrase: encrypted.value ? passphrase.value : null,
+      afterwards: afterwards.value,
     },
   })
   await router.push('/runs')
@@ -193,6 +196,14 @@ const {
           <tr>
             <td class="soft">Proof after</td>
             <td>every digest and every frame, read back</td>
+          </tr>
+          <tr>
+            <td class="soft">Then</td>
+            <td>
+              <label v-for="a in AFTERWARDS" :key="a.key"
+                ><input v-model="afterwards" type="radio" name="afterwards" :value="a.key" /> {{ a.label }}</label
+              >
+            </td>
           </tr>
         </tbody>
       </table>

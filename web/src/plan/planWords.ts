@@ -18,12 +18,6 @@ export const RHYTHMS = [
   { key: 'monthly', label: 'monthly' },
 ] as const
 
-export const AFTERWARDS = [
-  { key: 'nothing', label: 'leave it as it is' },
-  { key: 'off', label: 'switch it off' },
-  { key: 'restart', label: 'start it again' },
-] as const
-
 /** What a plan's due date means now. */
 export function dueWords(line: Pick<PlanLine, 'state' | 'due' | 'overdueDays'>, day: (iso: string) => string): string {
   switch (line.state) {

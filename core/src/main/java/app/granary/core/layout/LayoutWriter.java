@@ -113,6 +113,8 @@ final class LayoutWriter {
                 continue;
             }
             Partition to = there.get();
+            Places.over(target, to).ifPresent(other -> refuse(Refusal.Kind.TABLE, "By the target's own table, " + to.label() + " and "
+                + other.label() + " lie over each other: writing one would harm the other. Restore all partitions instead."));
             if (to.sizeBytes() < Resizing.minBytes(each, align)) {
                 refuse(Refusal.Kind.TOO_SMALL, Resizing.sentence(each) + " needs at least "
                     + Sizes.decimal(Resizing.minBytes(each, align)) + ", and the one on the target has " + Sizes.decimal(to.sizeBytes())

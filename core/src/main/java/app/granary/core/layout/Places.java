@@ -14,6 +14,12 @@ final class Places {
             && each.startBytes() >= 0 && each.sizeBytes() > 0 && each.sizeBytes() <= target.sizeBytes() - each.startBytes()).findFirst();
     }
 
+    /** One that lies over it by the target's own table, and would be harmed. */
+    static Optional<Partition> over(LayoutTarget target, Partition to) {
+        return target.table().partitions().stream().filter(each -> each.number() != to.number() && !each.container()
+            && each.startBytes() < to.endBytes() && each.endBytes() > to.startBytes()).findFirst();
+    }
+
     /** Whether it is there, in the same place and as large. */
     static boolean same(LayoutTarget target, Partition partition) {
         return target.table().partitions().stream().anyMatch(there -> there.number() == partition.number()

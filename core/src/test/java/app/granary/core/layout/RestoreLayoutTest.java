@@ -154,6 +154,9 @@ class RestoreLayoutTest {
         assertEquals(List.of("too-small"), kinds(RestoreLayout.of(image, tight, second.shrinking(true))));
         assertTrue(RestoreLayout.of(image, tight, second).remarks().get(0).contains("keeps its own kind"));
         assertEquals(List.of("others-differ"), kinds(RestoreLayout.of(image, tight, LayoutChoice.KEEP.only(Set.of(1), true))));
+        PartitionTable odd = new Images(300 * GB, 512).with(2, MIB, 80 * GB, LINUX, "ext4", 0, 0)
+            .with(3, 70 * GB, 9 * GB, LINUX, "ext4", 0, 0).gpt().table();
+        assertEquals(List.of("table"), kinds(RestoreLayout.of(image, new LayoutTarget(300 * GB, 512, Firmware.UEFI, odd, MIB), second)));
     }
 
     @Test

@@ -163,15 +163,29 @@ class ShrinkingTest extends RestoreFixture {
         };
         requireRefused(torn, smaller(torn, 60 * MIB, Strategy.KEEP), target, Watch.NONE, "could not be made smaller: e2fsck said");
         requireRefused(sound, smaller(sound, 60 * MIB, Strategy.KEEP), target, stops, "Stopped as asked");
-        // resize2fs 1.47 miscounts the blocks of one whose blocks are handed out in clusters, which the check finds
-        Bag clusters = capture(Medium.GPT_EXT4_BIGALLOC.make(folder), "clusters");
-        requireRefused(clusters, smaller(clusters, 40 * MIB, Strategy.KEEP), target, Watch.NONE, "is not sound after it was made smaller");
         RestoreRequest nowhere = smaller(sound, 60 * MIB, Strategy.KEEP).scratching(folder.resolve("gone"));
         assertThrows(IOException.class, () -> Restore.run(sound, sound.content(), nowhere, RestoreTarget.device(target, 0, 512),
             Watch.NONE));
         RestoreRequest none = request(sound, 60 * MIB, LayoutChoice.KEEP.shrinking(true));
         requireRefused(sound, none, target, Watch.NONE, "Name a folder for a scratch file");
         requireRefused(sound, request(sound, 60 * MIB, LayoutChoice.KEEP), target, Watch.NONE, "Let it be made smaller on the way");
+    }
+
+    /** Of one whose blocks are handed out in clusters resize2fs 1.47.0 loses count, which the check finds; a later one may do it well. */
+    @Test
+    void whatAToolSpoilsIsFoundBeforeTheTargetIsTouched() throws IOException {
+        Path disk = Medium.GPT_EXT4_BIGALLOC.make(folder);
+        Bag bag = capture(disk, "image");
+        RestoreRequest request = smaller(bag, 40 * MIB, Strategy.KEEP);
+        Path back = folder.resolve("back.img");
+        try {
+            restore(bag, request, RestoreTarget.file(back, 40 * MIB, 512));
+            requireSame(Medium.GPT_EXT4_BIGALLOC, disk, back, request.layout());
+        } catch (FaultException told) {
+            assertTrue(told.fault().sentence().contains("is not sound after it was made smaller"), told.fault().sentence());
+            assertFalse(Files.exists(back));
+        }
+        requireNothingLeft();
     }
 
     private void requireRefused(Bag bag, RestoreRequest request, Path target, Watch watch, String why) throws IOException {

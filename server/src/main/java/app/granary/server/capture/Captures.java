@@ -1,5 +1,6 @@
 package app.granary.server.capture;
 
+import app.granary.core.plan.Afterwards;
 import app.granary.core.image.ImageName;
 import app.granary.core.measure.Sizes;
 import app.granary.engine.openpgp.Passphrase;
@@ -53,7 +54,8 @@ public class Captures {
      * Begins one, or lets it wait until its devices are free; refuses at once what could not begin now for a reason that will not go away
      * by waiting.
      */
-    public synchronized Run begin(String diskId, String destinationId, String name, Storage storage, String who) throws IOException {
+    public synchronized Run begin(String diskId, String destinationId, String name, Storage storage, Afterwards then, String who)
+        throws IOException {
         ImageName.parse(name);
         requireFree(diskId, destinationId, name);
         Prospect prospect = preflights.look(diskId, destinationId, storage, Preflights.Moment.ASKED);
@@ -61,7 +63,7 @@ public class Captures {
         NewRun.About about = new NewRun.About(prospect.source().computer().name(), diskId, prospect.source().disk().name(), destinationId,
             destination);
         return queue.add(NewRun.of(Run.Kind.CAPTURE, about, name).encrypted(!storage.passphrase().isNone()),
-            CaptureOrder.of(storage, "", ""), storage.passphrase(), who, () -> {});
+            CaptureOrder.of(storage, "", then.word()), storage.passphrase(), who, () -> {});
     }
 
     /** The queue refuses a second one of the same disk; here it is told before the disk is sampled. */

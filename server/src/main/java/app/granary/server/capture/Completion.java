@@ -84,7 +84,7 @@ class Completion {
         try {
             host.afterwards(run.diskId(), what.action);
             journal.add(run.begunBy(), "afterwards", run.computer(), Journal.Result.DONE,
-                run.computer() + " " + what.action.phrase() + ", as its plan says.");
+                run.computer() + " " + what.action.phrase() + ", as was asked for.");
         } catch (FaultException refused) {
             journal.add(run.begunBy(), "afterwards", run.computer(), Journal.Result.FAILED, refused.getMessage());
         } catch (IOException failed) {

@@ -153,6 +153,10 @@ class RestoreController {
         } catch (FaultException noRoom) {
             refusals.add(noRoom.fault().sentence());
         }
+        if (scratch.isPresent() && source.encrypted()) {
+            remarks.add("The image is encrypted, and the scratch file is not: until the restore ends, what is in it lies readable on "
+                + scratch.get().where + ".");
+        }
         return new LayoutDetail(source.diskBytes(), layout.target().sizeBytes(), layout.table().scheme(),
             layout.placed().stream().map(PlacedLine::from).toList(), layout.staying().stream().map(StayingLine::from).toList(),
             layout.unallocated().stream().map(each -> new LayoutStretch(each.startBytes(), each.sizeBytes())).toList(),

@@ -1,5 +1,6 @@
 package app.granary.server.run;
 
+import app.granary.core.plan.Afterwards;
 import app.granary.core.estimate.RunComparison;
 import app.granary.core.proof.ProofLevel;
 import app.granary.engine.host.Storage;
@@ -118,13 +119,21 @@ class RunController {
      * @param level      null for the codec's usual one
      * @param splitBytes null for a single part
      * @param passphrase null or empty for an image that is not encrypted
+     * @param afterwards what becomes of the computer: "nothing", "off" or "restart"; null for nothing
      */
     record NewCapture(@NotBlank(message = "must be chosen") String diskId, @NotBlank(message = "must be chosen") String destinationId,
         @NotBlank(message = "is needed") @Size(max = 100, message = "is longer than 100 characters") String name, @NotBlank String codec,
         @Schema(types = {
             "integer", "null"}) Integer level,
         @Schema(types = {"integer", "null"}) Long splitBytes, boolean allBlocks, boolean keepSwap, @NotNull List<Integer> without,
-        @Schema(types = {"string", "null"}) @Size(max = 1000, message = "is longer than 1000 characters") String passphrase){
+        @Schema(types = {"string", "null"}) @Size(max = 1000, message = "is longer than 1000 characters") String passphrase,
+        @Schema(types = {"string", "null"}) String afterwards){
+        Afterwards then() {
+            return afterwards == null ? Afterwards.NOTHING : Afterwards.parse(afterwards)
+                .orElseThrow(() -> new Refused(HttpStatus.BAD_REQUEST, "bad-choice", "afterwards",
+                    "There is no \"" + afterwards + "\" to do afterwards. Choose nothing, off or restart."));
+        }
+
         Storage storage() throws IOException {
             return StorageChoice.of(codec, level, splitBytes, allBlocks, keepSwap, without).with(Passphrases.told(passphrase));
         }
@@ -215,7 +224,8 @@ class RunController {
     @PostMapping
     @ResponseStatus(HttpStatus.CREATED)
     RunLine capture(@Valid @RequestBody NewCapture capture, Authentication who) throws IOException {
-        return begun(captures.begin(capture.diskId(), capture.destinationId(), capture.name(), capture.storage(), who.getName()));
+        return begun(captures.begin(capture.diskId(), capture.destinationId(), capture.name(), capture.storage(), capture.then(),
+            who.getName()));
     }
 
     @PostMapping("/checks")

@@ -63,7 +63,7 @@ class CompletionTest {
         clearInvocations(host, journal);
         completion.ended(datum(Run.State.DONE));
         verify(host).afterwards("d", Afterwards.OFF);
-        verify(journal).add("ada", "afterwards", "DATUM", Journal.Result.DONE, "DATUM is switched off, as its plan says.");
+        verify(journal).add("ada", "afterwards", "DATUM", Journal.Result.DONE, "DATUM is switched off, as was asked for.");
         doThrow(Fault.of(Fault.Kind.DEVICE_FAILED, "d", "It could not be switched off. Do it by hand.").asException()).when(host)
             .afterwards(any(), any());
         completion.ended(datum(Run.State.DONE));

@@ -10,6 +10,7 @@ import static org.mockito.Mockito.after;
 import static org.mockito.Mockito.never;
 import static org.mockito.Mockito.verify;
 import static org.mockito.Mockito.when;
+import app.granary.core.plan.Afterwards;
 import app.granary.core.claim.Device;
 import app.granary.core.claim.DeviceClaim;
 import app.granary.core.fault.Fault;
@@ -71,12 +72,16 @@ class WaitingRunsTest extends RunsFixture {
         });
         int atOnce = Math.max(2, Runtime.getRuntime().availableProcessors() / 2);
         List<Run> all = new ArrayList<>();
-        for (int i = 0; i < atOnce + 3; i++) {
+        List<UUID> copies = new ArrayList<>();
+        for (int i = 0; i < atOnce + 3; i++) { // told before the first begins, which asks from a thread of its own
             String drive = "drive-" + i;
             UUID copy = UUID.randomUUID();
+            copies.add(copy);
             when(images.shelved(copy)).thenReturn(new Images.Shelved("night-" + i, "DATUM", "d", "disk 1", "S-1", drive, drive, 9, false,
                 "", Images.Format.GRANARY, copy, true));
             when(office.machineOfDestination(drive)).thenReturn(i > atOnce ? "tripod" : "");
+        }
+        for (UUID copy : copies) {
             all.add(checks.begin(copy, ProofLevel.SOUND, Passphrase.NONE, false, "ada"));
         }
         assertEquals(Run.State.QUEUED, all.get(atOnce).state());
@@ -183,21 +188,24 @@ class WaitingRunsTest extends RunsFixture {
         Prospect enough = prospect(20 * GB, true);
         when(prospects.of("d", STORAGE, false)).thenReturn(away);
         when(trash.trashBytes("p")).thenReturn(900 * GB);
-        assertThrows(Refused.class, () -> captures.begin("d", "p", "night", STORAGE, "ada"), "short of room and not attached");
+        assertThrows(Refused.class, () -> captures.begin("d", "p", "night", STORAGE, Afterwards.NOTHING, "ada"),
+            "short of room and not attached");
         when(prospects.of("d", STORAGE, false)).thenReturn(shortBy3);
         when(trash.trashBytes("p")).thenReturn(2 * GB);
-        String why = assertThrows(Refused.class, () -> captures.begin("d", "p", "night", STORAGE, "ada")).getMessage();
+        String why = assertThrows(Refused.class, () -> captures.begin("d", "p", "night", STORAGE, Afterwards.NOTHING, "ada")).getMessage();
         assertTrue(why.startsWith("PEG-1 is 3.00 GB short"), why);
         when(host.power()).thenReturn(new Power(true, OptionalInt.of(3), OptionalLong.empty()));
         when(trash.trashBytes("p")).thenReturn(900 * GB);
-        assertThrows(Refused.class, () -> captures.begin("d", "p", "night", STORAGE, "ada"), "its battery may not last");
+        assertThrows(Refused.class, () -> captures.begin("d", "p", "night", STORAGE, Afterwards.NOTHING, "ada"),
+            "its battery may not last");
         verify(trash, never()).makeRoom(any(), anyLong());
         when(host.power()).thenReturn(Power.MAINS);
         when(prospects.of("d", STORAGE, false)).thenReturn(shortBy3, shortBy3, enough);
         when(trash.makeRoom("p", 3 * GB)).thenReturn(4 * GB);
         when(imaging.capture(any(), any(), any(), any(), any())).thenThrow(Fault.of(Fault.Kind.NO_ROOM, "PEG-1", "PEG-1 became full.")
             .asException());
-        assertEnded(captures.begin("d", "p", "night", STORAGE, "ada"), Run.State.FAILED, Journal.Result.FAILED, "PEG-1 became full.");
+        assertEnded(captures.begin("d", "p", "night", STORAGE, Afterwards.NOTHING, "ada"), Run.State.FAILED, Journal.Result.FAILED,
+            "PEG-1 became full.");
         verify(trash).makeRoom("p", 3 * GB);
     }
 }
