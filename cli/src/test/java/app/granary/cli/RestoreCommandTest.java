@@ -68,7 +68,7 @@ class RestoreCommandTest {
     @Test
     void refusalsLeaveNothingBehind() throws IOException {
         String bag = bag();
-        for (String[] wrong : new String[][] {{"--target-size", "" + (200L << 20), "must first be made"},
+        for (String[] wrong : new String[][] {{"--target-size", "" + (200L << 20), "in a shell: --shrink"},
             {"--target-size", "" + (10L << 20), "Use a target of at least that size"}, {"--target-size", "1000", "is no length of a disk"},
             {"--layout", "best", "Choose keep, grow or share"}, {"--only", "9", "No partition is chosen"},
             {"--overwrite-serial", "x", "is no device"}}) {
@@ -77,6 +77,19 @@ class RestoreCommandTest {
             assertTrue(said.contains(wrong[2]), said);
             assertFalse(Files.exists(folder.resolve("never.img")) || Files.exists(folder.resolve("never.img.partial")));
         }
+    }
+
+    @Test
+    void aSmallerTargetIsWrittenWhereShrinkingIsAskedFor() throws IOException {
+        String bag = bag();
+        Files.createDirectories(folder.resolve("scratch"));
+        run("restore", "--shrink", "--scratch", path("nowhere"), "--target-size", "" + (200L << 20), bag, path("small.img"));
+        assertTrue(exit != 0 && said.contains("nowhere is no folder"), said);
+        JsonNode done = run("restore", "--json", "--shrink", "--scratch", path("scratch"), "--target-size", "" + (200L << 20), bag,
+            path("small.img"));
+        assertTrue(done.get("lengths").get(0).asText().contains("was made smaller, and is sound."), said);
+        assertEquals(200L << 20, Files.size(folder.resolve("small.img")));
+        assertEquals("", Tools.run(folder, "ls scratch"));
     }
 
     @Test

@@ -57,7 +57,8 @@ final class Resizing {
     /** @param place how the partition is named in commands, {@code /dev/sdXn} */
     static Step shrinkFirst(SurveyedPartition each, long toBytes, String place) {
         String why = sentence(each) + " must be" + shrunk(each, toBytes)
-            + "Let it be made smaller on the way, in a scratch file; or restore the image onto a disk that is large enough.";
+            + "Let it be made smaller on the way, in a scratch file (in a shell: --shrink); or "
+            + "restore the image onto a disk that is large enough.";
         return new Step(Step.When.BEFORE, why, each.fileSystem().kind().equals("ntfs") ? "ntfsresize --size " + toBytes + " " + place
             : "e2fsck -f " + place + " && resize2fs " + place + " " + toBytes / 1024 + "K");
     }
