@@ -152,7 +152,7 @@ class PlansTest extends ServerTestBase {
         "{\"destinations\": []} | destinations | No drive is chosen. Choose at least one the image may go to.",
         "{\"destinations\": [{\"id\": \"peg-9\", \"name\": \"PEG-9\"}]} | destinations | PEG-9 is not known here any more. Choose "
             + "another drive; nothing else of the plan is lost.",
-        "{\"codec\": \"zip\"} | codec | There is no codec \"zip\". Choose one of none, gzip, zstd, xz.",
+        "{\"codec\": \"zip\"} | codec | There is no codec \"zip\". Choose one of none, stored, gzip, zstd, xz.",
         "{\"level\": 40} | level | The codec zstd has no level 40. Choose 1 to 19.",
         "{\"naming\": \"{computer}\"} | naming | The naming needs {date}, or every image would have the same name. Add it, for example "
             + "at the end.",
