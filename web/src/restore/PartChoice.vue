@@ -3,7 +3,7 @@ import type { LayoutDetail } from '../api/types'
 import { useUnits } from '../measure/useUnits'
 
 /** The whole disk, or only some of its partitions, between others that stay. */
-const props = defineProps<{ parts: LayoutDetail['placed']; from: 'image' | 'disk' }>()
+const props = defineProps<{ parts: LayoutDetail['placed'] }>()
 const some = defineModel<boolean>('some', { required: true })
 const only = defineModel<number[]>('only', { required: true })
 const { size } = useUnits()

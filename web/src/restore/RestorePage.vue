@@ -173,7 +173,7 @@ const print = () => window.print()
           <h3>Onto</h3>
           <TargetTable v-model="targetId" :targets="targets.data.value ?? []" :kinds="['spare', 'stick']" name="target" fixed />
         </template>
-        <PartChoice v-if="targetId && parts.length > 0" v-model:some="some" v-model:only="only" :parts="parts" :from="from" />
+        <PartChoice v-if="targetId && parts.length > 0" v-model:some="some" v-model:only="only" :parts="parts" />
       </section>
       <p v-if="ready && layout.error.value" class="notice" role="alert">{{ sentenceOf(layout.error.value) }}</p>
       <RestoreOutlook

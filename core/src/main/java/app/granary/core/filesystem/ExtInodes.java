@@ -18,6 +18,7 @@ final class ExtInodes {
     private static final int FILE_TYPE_MASK = 0xF000;
     private static final int REGULAR = 0x8000;
     private static final int DIRECTORY = 0x4000;
+    private static final long WINDOW = 64 << 10;
 
     private final BlockSource source;
     private final long start;
@@ -51,7 +52,6 @@ final class ExtInodes {
         return Bytes.of(known.bytes.slice((int) (at - from), fs.inodeBytes()));
     }
 
-    private static final long WINDOW = 64 << 10;
     /** What was read last around an inode: a folder's inodes lie mostly side by side. */
     private volatile Window window = new Window(-1, Bytes.of(new byte[0]));
 

@@ -58,9 +58,9 @@ public record RestoreLayout(LayoutTarget target, PartitionTable table, List<Plac
             && placed.stream().noneMatch(one -> one.to().number() == each.number())).toList() : List.of();
     }
 
-    /** Whether a file system is made smaller on the way. */
+    /** Whether a file system is made smaller on the way; nothing is where it does not fit. */
     public boolean shrinks() {
-        return placed.stream().anyMatch(Placed::shrunk);
+        return fits() && placed.stream().anyMatch(Placed::shrunk);
     }
 
     /** Room for scratch files in which file systems are made smaller; 0 for none. */

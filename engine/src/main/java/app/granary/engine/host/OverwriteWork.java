@@ -46,6 +46,11 @@ public final class OverwriteWork {
     /** Gives a folder for a scratch file of some length. */
     public interface Scratch {
         Path folder(long neededBytes) throws IOException;
+
+        /** One for a layout; empty where it makes no file system smaller. */
+        default Optional<Path> of(RestoreLayout layout) throws IOException {
+            return layout.shrinks() ? Optional.of(folder(layout.scratchBytes())) : Optional.empty();
+        }
     }
 
     /**
@@ -58,9 +63,8 @@ public final class OverwriteWork {
         bag.requireOpens(content.description());
         DiskSurvey survey = surveys.of(bag, content);
         RestoreLayout layout = RestoreLayout.of(survey, size, choice);
-        Optional<Path> folder = layout.fits() && layout.shrinks() ? Optional.of(scratch.folder(layout.scratchBytes())) : Optional.empty();
         RestoreRequest request = new RestoreRequest(survey, layout, how.zeroUnused(), true, how.checkFirst() && !how.carryOn(),
-            how.acceptDamage(), Optional.of(log), how.carryOn(), folder);
+            how.acceptDamage(), Optional.of(log), how.carryOn(), scratch.of(layout));
         return Restore.run(bag, content, request, target, watch);
     }
 
@@ -70,8 +74,8 @@ public final class OverwriteWork {
         CarefulSource careful = new CarefulSource(disk);
         DiskSurvey survey = DiskSurvey.of(careful, SurveyChoice.USED);
         RestoreLayout layout = RestoreLayout.of(survey, size, choice);
-        Optional<Path> folder = layout.fits() && layout.shrinks() ? Optional.of(scratch.folder(layout.scratchBytes())) : Optional.empty();
-        RestoreOutcome outcome = DiskCopy.run(careful, survey, layout, target, new DiskCopy.How(how.zeroUnused(), true, folder), watch);
+        RestoreOutcome outcome = DiskCopy.run(careful, survey, layout, target, new DiskCopy.How(how.zeroUnused(), true,
+            scratch.of(layout)), watch);
         List<BadStretch> bad = careful.bad();
         return bad.isEmpty() ? outcome : outcome.unread(bad, lost(careful, survey, bad));
     }

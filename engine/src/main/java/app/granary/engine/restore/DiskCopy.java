@@ -36,16 +36,13 @@ public final class DiskCopy {
 
     /** Used blocks of a disk, laid out anew. */
     public static RestoreOutcome run(BlockSource source, DiskSurvey survey, RestoreLayout layout, RestoreTarget target, How how,
-        Watch watch)
-        throws IOException {
+        Watch watch) throws IOException {
         TargetWork.How written = TargetWork.How.of(how.zeroUnused, how.compare);
-        if (!layout.shrinks() || !layout.fits()) {
-            return Growing.after(new TargetWork(new DiskChunks(source, survey.toRead()), layout, written, watch).onto(target), layout,
-                target,
-                watch);
+        if (!layout.shrinks()) {
+            return Growing.written(new DiskChunks(source, survey.toRead()), layout, written, target, watch);
         }
         try (Shrinking shrunk = Shrinking.of(source, survey, layout, how.scratch, watch)) {
-            return Growing.after(new TargetWork(shrunk.chunks(nothing -> { }), layout, written, watch).onto(target), layout, target, watch);
+            return Growing.written(shrunk.chunks(nothing -> { }), layout, written, target, watch);
         }
     }
 

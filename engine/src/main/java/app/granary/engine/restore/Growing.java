@@ -23,8 +23,10 @@ final class Growing {
     private Growing() {
     }
 
-    /** @return what came of it, a sentence for each that was to grow */
-    static RestoreOutcome after(RestoreOutcome written, RestoreLayout layout, RestoreTarget target, Watch watch) throws IOException {
+    /** @return how the writing ended, with a sentence for each file system that was to grow or was made smaller */
+    static RestoreOutcome written(ChunkSource source, RestoreLayout layout, TargetWork.How how, RestoreTarget target, Watch watch)
+        throws IOException {
+        RestoreOutcome written = new TargetWork(source, layout, how, watch).onto(target);
         List<String> told = new ArrayList<>(written.lengths());
         for (Placed each : layout.placed()) {
             if (each.shrunk()) {

@@ -67,13 +67,12 @@ public final class Restore {
             request.log(), request.carryOn());
         ImageChunks image = new ImageChunks(bag, content, request.survey().toRead());
         RestoreLayout layout = request.layout();
-        if (!layout.shrinks() || !layout.fits()) {
-            return Growing.after(new TargetWork(image, layout, how, watch).onto(target), layout, target, watch);
+        if (!layout.shrinks()) {
+            return Growing.written(image, layout, how, target, watch);
         }
         try (ImageSource source = ImageSource.forMany(bag);
             Shrinking shrunk = Shrinking.of(source, request.survey(), layout, request.scratch(), watch)) {
-            return Growing.after(new TargetWork(shrunk.chunks(image::requireSound), layout, how, watch).onto(target), layout, target,
-                watch);
+            return Growing.written(shrunk.chunks(image::requireSound), layout, how, target, watch);
         }
     }
 }

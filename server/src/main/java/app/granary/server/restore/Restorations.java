@@ -99,7 +99,7 @@ public class Restorations {
 
     /** Where file systems would be made smaller; empty where none is. */
     Optional<Overwriting.ScratchRoom> scratch(String targetId, RestoreLayout layout) throws IOException {
-        return layout.fits() && layout.shrinks() ? Optional.of(overwriting.scratch(targetId, layout.scratchBytes())) : Optional.empty();
+        return layout.shrinks() ? Optional.of(overwriting.scratch(targetId, layout.scratchBytes())) : Optional.empty();
     }
 
     /** Begins, or waits until the drive is free. */
