@@ -40,7 +40,7 @@ const { act, busy, refused } = useAction(async () => {
           :disabled="detail.image.encrypted && !secret"
           @click="act()"
         />
-        <span class="small soft">onto scratch, compared, started without a network; a picture of its screen is kept</span>
+        <span class="small soft">its picture comes first, started without a network from the image itself; then it is restored onto scratch and compared</span>
       </template>
     </p>
     <p v-if="refused" class="notice" role="alert">{{ refused }}</p>
@@ -53,7 +53,12 @@ const { act, busy, refused } = useAction(async () => {
           height="107"
       /></a>
       <p class="small">
-        {{ formatMoment(r.askedAt) }}, asked by {{ r.askedBy }}: {{ r.endedAt ? r.outcome : 'under way, or waits'
+        {{ formatMoment(r.askedAt) }}, asked by {{ r.askedBy }}: {{
+          r.endedAt
+            ? r.outcome
+            : r.picture
+              ? 'it was started; this is its screen. The restore onto scratch is under way.'
+              : 'under way, or waits'
         }}<template v-if="r.serial"
           ><br />Over its serial line: <code>{{ r.serial.slice(0, 200) }}</code></template
         >

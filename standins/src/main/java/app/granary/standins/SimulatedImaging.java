@@ -136,13 +136,8 @@ final class SimulatedImaging implements Imaging {
     }
 
     @Override
-    public Rehearsed rehearse(ImageAt image, Watch watch) throws IOException {
-        StandInDrive drive = drives.drive(image.destinationId());
-        Path bag = store.bag(image);
-        Scale scale = StandInDrives.scaleOf(bag);
-        Rehearsed real = ImageWork.rehearse(Bag.open(bag, image.passphrase()), scratch,
-            paced(watch, scale, drives.rate(drive.writeRateBytes()), drive));
-        return new Rehearsed(scale.of(real.outcome()), real.seen(), real.notStarted());
+    public Started start(ImageAt image) throws IOException {
+        return ImageWork.start(Bag.open(store.bag(image), image.passphrase()));
     }
 
     private PacedWatch paced(Watch watch, Scale scale, long readRate, StandInDrive drive) {

@@ -178,18 +178,13 @@ public final class ImageWork {
             result.check().orElseThrow());
     }
 
-    /** The machine for practice has the firmware the disk's table is for. */
-    /** What is proven sound is then started from the image itself, whatever its size: nothing is restored for that. */
-    public static Imaging.Rehearsed rehearse(Bag bag, Path scratch, Watch watch) throws IOException {
-        CheckOutcome outcome = Rehearsal.run(bag, scratch, watch);
-        if (!outcome.ok()) {
-            return new Imaging.Rehearsed(outcome, Optional.empty(), "");
-        }
+    /** Starts an image for practice, in a machine with the firmware that its table is for. */
+    public static Imaging.Started start(Bag bag) throws IOException {
         boolean uefi = bag.content().description().scheme().equals("gpt");
         try (ImageSource image = ImageSource.forMany(bag)) {
-            return new Imaging.Rehearsed(outcome, Optional.of(BootRehearsal.run(image, uefi, BOOT_PATIENCE)), "");
+            return new Imaging.Started(Optional.of(BootRehearsal.run(image, uefi, BOOT_PATIENCE)), "");
         } catch (FaultException cannot) {
-            return new Imaging.Rehearsed(outcome, Optional.empty(), cannot.getMessage());
+            return new Imaging.Started(Optional.empty(), cannot.getMessage());
         }
     }
 }

@@ -33,10 +33,13 @@ public interface Imaging {
     /** Repairs a copy from another one that is sound, and proves it again. */
     Repair.Repaired repair(ImageAt damaged, ImageAt sound, ProofLevel level, Watch watch) throws IOException;
 
-    /** Restores an image onto scratch, compares it, and starts it where that is possible. */
-    Rehearsed rehearse(ImageAt image, Watch watch) throws IOException;
+    /**
+     * Starts a copy of an image for practice, from the image itself: nothing is restored for that, so it takes as long whatever the image's
+     * size.
+     */
+    Started start(ImageAt image) throws IOException;
 
     /** @param seen what starting it showed; empty where it was not started, with the reason in {@code notStarted} */
-    record Rehearsed(CheckOutcome outcome, Optional<BootRehearsal.Seen> seen, String notStarted) {
+    record Started(Optional<BootRehearsal.Seen> seen, String notStarted) {
     }
 }

@@ -99,9 +99,8 @@ final class MachineImaging implements Imaging {
     }
 
     @Override
-    public Rehearsed rehearse(ImageAt image, Watch watch) throws IOException {
-        Path bag = store.bag(image);
-        return ImageWork.rehearse(Bag.open(bag, image.passphrase()), scratch, rehearsing(bag, watch));
+    public Started start(ImageAt image) throws IOException {
+        return ImageWork.start(Bag.open(store.bag(image), image.passphrase()));
     }
 
     /** @throws FaultException of kind NO_ROOM when what the disk held does not fit beside Granary's own data */

@@ -80,7 +80,7 @@ final class ManyImaging implements Imaging {
     }
 
     @Override
-    public Rehearsed rehearse(ImageAt image, Watch watch) throws IOException {
-        return whereabouts.ofDestination(image.destinationId()).host().imaging().rehearse(image, watch);
+    public Started start(ImageAt image) throws IOException {
+        return whereabouts.ofDestination(image.destinationId()).host().imaging().start(image);
     }
 }

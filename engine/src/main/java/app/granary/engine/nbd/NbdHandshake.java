@@ -14,7 +14,7 @@ final class NbdHandshake {
     private static final int MOST_OPTIONS = 256;
     private static final int SMALLEST = 1;
     private static final int PREFERRED = 64 << 10;
-    private static final int OLD_PADDING = 124;
+    static final int OLD_PADDING = 124;
 
     private final DataInputStream in;
     private final Out out;

@@ -92,7 +92,8 @@ public final class SystemTool {
         }
     }
 
-    private static String find(String tool, String otherwise) throws IOException {
+    /** Where a program lies; refused, with what to do, when it is missing. */
+    public static String find(String tool, String otherwise) throws IOException {
         Stream<String> path = Stream.of(String.valueOf(System.getenv("PATH")).split(":")).filter(each -> each.startsWith("/"));
         return Stream.concat(path, BESIDE_PATH.stream()).map(folder -> folder + "/" + tool)
             .filter(each -> Files.isExecutable(Path.of(each))).findFirst()

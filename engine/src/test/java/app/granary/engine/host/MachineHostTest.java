@@ -124,8 +124,7 @@ class MachineHostTest {
         assertEquals(0, full.store().destinations().stream().filter(d ->
             d.id().equals("granary-folder")).findFirst().orElseThrow().freeBytes());
         for (Executable work : List.<Executable>of(() -> full.imaging().capture(card, "granary-folder", "card", storage, Watch.NONE),
-            () -> full.imaging().check(ImageAt.of("granary-folder", "before"), ProofLevel.REHEARSED, Watch.NONE),
-            () -> full.imaging().rehearse(ImageAt.of("granary-folder", "before"), Watch.NONE))) {
+            () -> full.imaging().check(ImageAt.of("granary-folder", "before"), ProofLevel.REHEARSED, Watch.NONE))) {
             Fault fault = assertThrows(FaultException.class, work).fault();
             assertEquals(Fault.Kind.NO_ROOM, fault.kind(), fault.sentence());
             assertTrue(fault.sentence().contains("holds Granary's own data"), fault.sentence());

@@ -11,6 +11,7 @@ import app.granary.core.filesystem.SurveyChoice;
 import app.granary.core.inventory.Firmware;
 import app.granary.core.layout.LayoutChoice;
 import app.granary.core.layout.RestoreLayout;
+import app.granary.core.proof.ProofLevel;
 import app.granary.core.rescue.BootImage;
 import app.granary.core.target.Preparation;
 import app.granary.core.target.TargetDisk;
@@ -177,9 +178,10 @@ class MachineOverwritingTest {
 
     @Test
     void aRehearsalWithoutTheFirmwareForItSaysWhatToInstall() throws IOException {
-        Imaging.Rehearsed rehearsed = site.imaging().rehearse(ImageAt.of("granary-folder", "own"), Watch.NONE);
-        assertTrue(rehearsed.outcome().ok());
-        assertTrue(rehearsed.seen().isPresent() || rehearsed.notStarted().contains("Install the package"), rehearsed.toString());
+        ImageAt own = ImageAt.of("granary-folder", "own");
+        Imaging.Started started = site.imaging().start(own);
+        assertTrue(started.seen().isPresent() || started.notStarted().contains("Install the package"), started.toString());
+        assertTrue(site.imaging().check(own, ProofLevel.REHEARSED, Watch.NONE).ok());
         assertEquals("", Tools.run(folder.resolve("scratch"), "ls"));
         assertEquals(new DiskIdentity("raw image file", "spare.img", 200 * MIB), spare("spare.img").identity());
     }

@@ -45,7 +45,7 @@ record NamedImaging(Imaging imaging, DisksAtHand disks) implements Imaging {
     }
 
     @Override
-    public Rehearsed rehearse(ImageAt image, Watch watch) throws IOException {
-        return imaging.rehearse(image, watch);
+    public Started start(ImageAt image) throws IOException {
+        return imaging.start(image);
     }
 }

@@ -1,7 +1,10 @@
 package app.granary.server.rehearsal;
 
 import app.granary.core.claim.DeviceClaim;
+import app.granary.core.proof.CheckOutcome;
+import app.granary.core.proof.ProofLevel;
 import app.granary.engine.openpgp.Passphrase;
+import app.granary.engine.host.ImageAt;
 import app.granary.engine.host.Imaging;
 import app.granary.engine.restore.BootRehearsal;
 import app.granary.server.check.Proven;
@@ -22,7 +25,7 @@ import java.util.List;
 import java.util.UUID;
 import org.springframework.stereotype.Component;
 
-/** Restores an image onto scratch, compares it, and starts it there where that is possible. */
+/** Starts an image where that is possible, then restores it onto scratch and compares it. */
 @Component
 class RehearsalWork implements Work<RehearsalOrder> {
     private final Imaging imaging;
@@ -70,17 +73,19 @@ class RehearsalWork implements Work<RehearsalOrder> {
     @Override
     public String perform(LiveRun running, RehearsalOrder order, Passphrase passphrase) throws IOException {
         long began = System.nanoTime();
-        Imaging.Rehearsed rehearsed = imaging.rehearse(images.at(order.copyId(), passphrase), running);
-        imageRecords.recordCheck(order.copyId(), rehearsed.outcome(), (System.nanoTime() - began) / 1e9, running.run().begunBy());
-        Proven.require(running.run(), rehearsed.outcome());
-        if (rehearsed.seen().isPresent()) {
-            keep(rehearsed.seen().get(), order.rehearsalId());
+        ImageAt image = images.at(order.copyId(), passphrase);
+        Imaging.Started started = imaging.start(image); // first, so that its picture is there at once; the restore may take hours
+        if (started.seen().isPresent()) {
+            keep(started.seen().get(), order.rehearsalId());
         }
-        return "It was restored onto scratch and is what was read of the disk. " + rehearsed.seen()
-            .map(seen -> "Started there"
+        CheckOutcome outcome = imaging.check(image, ProofLevel.REHEARSED, running);
+        imageRecords.recordCheck(order.copyId(), outcome, (System.nanoTime() - began) / 1e9, running.run().begunBy());
+        Proven.require(running.run(), outcome);
+        return "It was restored onto scratch and is what was read of the disk. " + started.seen()
+            .map(seen -> "When it was started"
                 + (seen.rested() ? ", its screen came to rest" : ", its screen had not come to rest when it was left")
                 + "; the picture is kept. Look at it, and judge.")
-            .orElse("It was not started: " + rehearsed.notStarted());
+            .orElse("It was not started: " + started.notStarted());
     }
 
     private void keep(BootRehearsal.Seen seen, UUID id) throws IOException {
