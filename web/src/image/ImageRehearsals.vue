@@ -40,7 +40,9 @@ const { act, busy, refused } = useAction(async () => {
           :disabled="detail.image.encrypted && !secret"
           @click="act()"
         />
-        <span class="small soft">its picture comes first, started without a network from the image itself; then it is restored onto scratch and compared</span>
+        <span class="small soft"
+          >its picture comes first, started without a network from the image itself; then it is restored onto scratch and compared</span
+        >
       </template>
     </p>
     <p v-if="refused" class="notice" role="alert">{{ refused }}</p>

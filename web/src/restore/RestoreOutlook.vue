@@ -7,7 +7,13 @@ import { sliderBytes, type Place } from './layout'
 import LayoutStrip from './LayoutStrip.vue'
 
 /** What comes back as it lies now and as it will lie, what happens on the way, and how the rest of the target is used. */
-const props = defineProps<{ found: LayoutDetail; target: TargetLine; from: 'image' | 'disk'; image?: ImageLine; width: number }>()
+const props = defineProps<{
+  found: LayoutDetail
+  target: TargetLine
+  from: 'image' | 'disk' | 'served'
+  image?: ImageLine
+  width: number
+}>()
 const strategy = defineModel<string>('strategy', { required: true })
 const sizes = defineModel<Record<string, number>>('sizes', { required: true })
 const stay = defineModel<boolean>('stay', { required: true })
@@ -76,7 +82,7 @@ function byHand(number: number, event: Event, min: number, max: number) {
 <template>
   <section>
     <p class="over">
-      <b>In the {{ from }}</b
+      <b>{{ from === 'served' ? 'In the virtual computer' : `In the ${from}` }}</b
       >: {{ size(found.diskBytes) }}, {{ found.scheme.toUpperCase()
       }}<span v-if="image" class="soft right">{{ image.destination }}, {{ image.proven || 'not proven' }}</span>
     </p>

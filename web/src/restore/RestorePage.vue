@@ -28,10 +28,12 @@ const { mayAct } = useSession()
 const body = ref<HTMLElement | null>(null)
 const width = useWidth(body)
 
-const from = ref<'image' | 'disk'>(route.query.disk ? 'disk' : 'image')
+const from = ref<'image' | 'disk' | 'served'>(route.query.served ? 'served' : route.query.disk ? 'disk' : 'image')
 const computer = ref(String(route.query.computer ?? ''))
 const imageId = ref(String(route.query.image ?? ''))
 const diskId = ref(String(route.query.disk ?? ''))
+/** A virtual computer that is switched off, and keeps what it wrote. */
+const servedId = String(route.query.served ?? '')
 const targetId = ref('')
 const strategy = ref('keep')
 const stay = ref(false)
@@ -67,7 +69,7 @@ const image = computed(() => restorable.value.find((i) => i.id === imageId.value
 const disks = computed(() => (computers.data.value?.computers ?? []).filter((c) => c.name === computer.value).flatMap((c) => c.disks))
 const targets = useTargets()
 const target = computed(() => targets.data.value?.find((t) => t.id === targetId.value))
-const chosen = computed(() => (from.value === 'image' ? !!imageId.value : !!diskId.value))
+const chosen = computed(() => (from.value === 'image' ? !!imageId.value : from.value === 'disk' ? !!diskId.value : true))
 
 watch(image, (now) => now && !computer.value && (computer.value = now.computer), { immediate: true })
 watch([computer, from], () => {
@@ -81,6 +83,7 @@ watch([imageId, diskId], () => {
 })
 
 const order = (confirmation: string) => ({
+  servedId: from.value === 'served' ? servedId : null,
   imageId: from.value === 'image' ? imageId.value : null,
   diskId: from.value === 'disk' ? diskId.value : null,
   targetId: targetId.value,
@@ -129,6 +132,9 @@ const print = () => window.print()
     <template v-if="from === 'image' && image"
       >As it was on <b>{{ formatMoment(image.madeAt) }}</b>. Everything since is not in this image.</template
     >
+    <template v-else-if="from === 'served'"
+      >As its virtual computer left it: the image, with what was written to it since it was started.</template
+    >
     <template v-else-if="from === 'disk'">A bootable spare: one disk copied onto another, compared, then tried in the computer.</template>
     <template v-else
       >Choose what comes back, and the disk it goes onto. Nothing is written before you have typed that disk's serial.</template
@@ -148,6 +154,7 @@ const print = () => window.print()
           />
           <label><input v-model="from" type="radio" value="image" /> from an image</label>
           <label><input v-model="from" type="radio" value="disk" /> a spare, from its disk as it is now</label>
+          <label v-if="servedId"><input v-model="from" type="radio" value="served" /> from its virtual computer</label>
         </div>
         <div class="asked" v-if="computer && from === 'image'">
           <SelectField

@@ -57,6 +57,11 @@ const {
         <code>qemu-img convert {{ each.address }} disk.img</code> or <code>nbdfuse</code>.
       </p>
       <p class="does">
+        <RouterLink
+          v-if="each.kind === 'computer' && !each.running && mayAct"
+          :to="{ path: '/restore', query: { served: each.id, computer: detail.image.computer } }"
+          >Write its disk, with what it changed, onto a spare</RouterLink
+        >
         <Button
           v-if="each.kind === 'computer' && each.running"
           label="Press its switch"

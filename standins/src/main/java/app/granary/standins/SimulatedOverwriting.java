@@ -1,5 +1,6 @@
 package app.granary.standins;
 
+import app.granary.core.disk.BlockSource;
 import app.granary.core.disk.PartitionTable;
 import app.granary.core.disk.PartitionTables;
 import app.granary.core.disk.SeenDisk;
@@ -169,6 +170,11 @@ final class SimulatedOverwriting implements Overwriting {
             ImageJson.Content content = bag.content();
             factor = StandInDrives.scaleOf(bag.folder()).factor();
             survey = new Scale(factor).of(surveys.of(bag, content), content.description().name());
+        } else if (from instanceof From.Changed changed) {
+            factor = StandInDrives.scaleOf(store.bag(changed.image())).factor();
+            try (BlockSource left = changed.disk().open()) {
+                survey = new Scale(factor).of(DiskSurvey.of(left, SurveyChoice.USED), changed.image().name());
+            }
         } else {
             StandInDisk own = devices.disk(((From.Disk) from).diskId());
             factor = own.scale();
@@ -212,14 +218,24 @@ final class SimulatedOverwriting implements Overwriting {
                 RestoreTarget.device(file, 0, 512), choice.divided(factor), how, log, needed -> scratch, paced(watch, factor, rate, to));
             return new Scale(factor).of(real, to.identity().sizeBytes());
         }
-        StandInDisk own = devices.disk(((From.Disk) from).diskId());
-        Path file = files.ready(to, own.scale());
-        try (RawSource disk = RawSource.open(devices.file(own))) {
-            RestoreOutcome real = OverwriteWork.copy(faults.worn(own, disk), target(to, own.scale(), firmware, true),
-                RestoreTarget.device(file, 0, 512), choice.divided(own.scale()), how, needed -> scratch,
-                paced(watch, own.scale(), drives.rate(own.readRateBytes()), to));
-            return new Scale(own.scale()).of(real, to.identity().sizeBytes());
+        if (from instanceof From.Changed changed) {
+            try (BlockSource left = changed.disk().open()) {
+                long factor = StandInDrives.scaleOf(store.bag(changed.image())).factor();
+                long rate = drives.rate(drives.drive(changed.image().destinationId()).writeRateBytes());
+                return copy(left, factor, rate, to, firmware, choice, how, watch);
+            }
         }
+        StandInDisk own = devices.disk(((From.Disk) from).diskId());
+        try (RawSource disk = RawSource.open(devices.file(own))) {
+            return copy(faults.worn(own, disk), own.scale(), drives.rate(own.readRateBytes()), to, firmware, choice, how, watch);
+        }
+    }
+
+    private RestoreOutcome copy(BlockSource disk, long factor, long rate, TargetDisk to, Firmware firmware, LayoutChoice choice, How how,
+        Watch watch) throws IOException {
+        RestoreOutcome real = OverwriteWork.copy(disk, target(to, factor, firmware, true), RestoreTarget.device(files.ready(to, factor), 0,
+            512), choice.divided(factor), how, needed -> scratch, paced(watch, factor, rate, to));
+        return new Scale(factor).of(real, to.identity().sizeBytes());
     }
 
     /** Files for sticks, as the office lends them. */

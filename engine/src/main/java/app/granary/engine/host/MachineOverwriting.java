@@ -1,10 +1,12 @@
 package app.granary.engine.host;
 
+import app.granary.core.disk.BlockSource;
 import app.granary.core.disk.DiskIdentity;
 import app.granary.core.disk.PartitionTable;
 import app.granary.core.disk.PartitionTables;
 import app.granary.core.fault.Fault;
 import app.granary.core.filesystem.DiskSurvey;
+import app.granary.core.filesystem.SurveyChoice;
 import app.granary.core.inventory.Firmware;
 import app.granary.core.layout.LayoutChoice;
 import app.granary.core.layout.LayoutTarget;
@@ -162,8 +164,12 @@ final class MachineOverwriting implements Overwriting {
         if (from instanceof From.Image image) {
             Bag bag = open(image.at());
             survey = devices.surveys().of(bag, bag.content());
+        } else if (from instanceof From.Disk disk) {
+            survey = devices.surveys().careful(devices.require(disk.diskId()).path());
         } else {
-            survey = devices.surveys().careful(devices.require(((From.Disk) from).diskId()).path());
+            try (BlockSource disk = ((From.Changed) from).disk().open()) {
+                survey = DiskSurvey.of(disk, SurveyChoice.USED);
+            }
         }
         return RestoreLayout.of(survey, size, choice);
     }
@@ -178,6 +184,11 @@ final class MachineOverwriting implements Overwriting {
                 Path log = Files.createDirectories(scratch).resolve(to.disk.id() + ".log");
                 return OverwriteWork.write(open(image.at()), devices.surveys(), target(to, firmware), overwritten(to), choice, how,
                     new RestoreLog(log, to.disk.identity().serial()), into, watch);
+            }
+            if (from instanceof From.Changed changed) {
+                try (BlockSource disk = changed.disk().open()) {
+                    return OverwriteWork.copy(disk, target(to, firmware), overwritten(to), choice, how, into, watch);
+                }
             }
             String diskId = ((From.Disk) from).diskId();
             try (DeviceHold source = devices.holdDisk(diskId); RawSource disk = devices.openDisk(diskId)) {

@@ -1,5 +1,6 @@
 package app.granary.engine.host;
 
+import app.granary.core.disk.BlockSource;
 import app.granary.core.disk.DiskIdentity;
 import app.granary.core.disk.PartitionTable;
 import app.granary.core.inventory.Firmware;
@@ -69,6 +70,20 @@ public interface Overwriting {
         /** A disk, as it is now. */
         record Disk(String diskId) implements From {
         }
+
+        /**
+         * What a virtual computer left of the disk of an image.
+         *
+         * @param image it was started from
+         * @param disk  which is read, on the office's own machine
+         */
+        record Changed(ImageAt image, Opening disk) implements From {
+        }
+    }
+
+    /** Opens a disk anew; whoever does closes it. */
+    interface Opening {
+        BlockSource open() throws IOException;
     }
 
     /**

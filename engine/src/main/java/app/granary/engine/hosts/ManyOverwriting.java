@@ -35,7 +35,7 @@ final class ManyOverwriting implements Overwriting {
 
     private <T> T from(From from, Holder target, Watch watch, Work<T> work) throws IOException {
         Holder source = from instanceof From.Image image ? whereabouts.ofDestination(image.at().destinationId())
-            : whereabouts.ofDisk(((From.Disk) from).diskId());
+            : from instanceof From.Disk disk ? whereabouts.ofDisk(disk.diskId()) : whereabouts.own();
         if (source.is(target)) {
             return work.with(from);
         }

@@ -3,6 +3,7 @@ package app.granary.engine.restore;
 import app.granary.core.disk.BlockSource;
 import app.granary.core.fault.Fault;
 import app.granary.engine.nbd.NbdServer;
+import app.granary.engine.nbd.VirtualDisk;
 import app.granary.engine.progress.Rest;
 import app.granary.engine.source.Folders;
 import java.io.BufferedWriter;
@@ -142,6 +143,19 @@ public final class VirtualComputer implements Closeable {
     public long changedBytes() throws IOException {
         Path changes = folder.resolve(CHANGES);
         return Files.exists(changes) ? Files.size(changes) : 0;
+    }
+
+    /**
+     * Its disk as it left it, once it is switched off: the image with what was written to it. Whoever asks closes it.
+     *
+     * @throws app.granary.core.fault.FaultException while it runs
+     */
+    public BlockSource changed() throws IOException {
+        if (running()) {
+            throw Fault.of(Fault.Kind.FORBIDDEN, Qemu.PROGRAM, "The virtual computer is still running, and writes to its disk. Shut its "
+                + "system down, or press its switch, and try again when it is off.").asException();
+        }
+        return VirtualDisk.ours(folder.resolve(CHANGES));
     }
 
     /** As its switch is pressed once: its system shuts it down, if it heeds that. */

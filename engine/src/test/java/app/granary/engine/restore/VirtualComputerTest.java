@@ -9,11 +9,16 @@ import app.granary.core.disk.BlockSource;
 import app.granary.core.disk.DiskIdentity;
 import app.granary.core.fault.FaultException;
 import app.granary.core.filesystem.SurveyChoice;
+import app.granary.core.inventory.Firmware;
+import app.granary.core.layout.LayoutChoice;
 import app.granary.engine.codec.Codec;
+import app.granary.engine.host.Attachments;
 import app.granary.engine.host.ImageAt;
 import app.granary.engine.host.ImageInsides;
 import app.granary.engine.host.ImageWork;
 import app.granary.engine.host.InsideDisk;
+import app.granary.engine.host.MachineHost;
+import app.granary.engine.host.Overwriting;
 import app.granary.engine.host.Storage;
 import app.granary.engine.media.Tools;
 import app.granary.engine.progress.Watch;
@@ -62,6 +67,31 @@ class VirtualComputerTest {
         }
         assertFalse(Files.exists(own));
         assertEquals(before, Tools.run(folder, "cd tiny && find . -type f | sort | xargs sha256sum"));
+    }
+
+    /** What it wrote is put there by {@code qemu-io}, and what was written of it held against {@code qemu-img convert}. */
+    @Test
+    void whatItLeftGoesOntoADisk() throws Exception {
+        Path own = folder.resolve("own");
+        Path target = Files.createDirectories(folder.resolve("targets")).resolve("spare.img");
+        Tools.run(folder, "truncate -s 32M targets/spare.img; mkdir raw images scratch");
+        Overwriting bench = new MachineHost("bench", folder.resolve("raw"), folder.resolve("images"), folder.resolve("scratch"),
+            Clock.systemUTC(), Attachments.DISKS, java.util.List.of()).overwriting();
+        String id = bench.targets().stream().filter(each -> each.name().equals("spare.img")).findFirst().orElseThrow().id();
+        try (VirtualComputer computer = VirtualComputer.start(image(), false, 512, own)) {
+            assertTrue(assertThrows(FaultException.class, computer::changed).getMessage().contains("still running"));
+            Tools.run(folder, "kill $(cat own/pid)");
+            for (int look = 0; computer.running() && look < 100; look++) {
+                Thread.sleep(50);
+            }
+            Tools.run(folder, "qemu-io -f qcow2 -c 'write -q -P 0x5a 1M 512' own/changes.qcow2; "
+                + "qemu-img convert -O raw own/changes.qcow2 as-left.img");
+            Overwriting.From left = new Overwriting.From.Changed(ImageAt.of("drive", "tiny"), computer::changed);
+            assertTrue(bench.layout(left, id, Firmware.UNKNOWN, LayoutChoice.KEEP).fits());
+            assertEquals(java.util.List.of(), bench.write(left, Overwriting.Confirmed.of(bench.target(id)), Firmware.UNKNOWN,
+                LayoutChoice.KEEP, new Overwriting.How(true, false, true, false), Watch.NONE).differences());
+        }
+        assertEquals("", Tools.run(folder, "cmp -n 25165824 as-left.img targets/spare.img"), target.toString());
     }
 
     @Test

@@ -15,7 +15,7 @@ import app.granary.server.image.Images;
 import app.granary.server.office.OfficeDays;
 import app.granary.server.problem.Refused;
 import app.granary.server.rescue.RescueMedia;
-import app.granary.server.restore.Restorations;
+import app.granary.server.restore.RestorationRecords;
 import java.io.IOException;
 import java.time.Clock;
 import java.util.ArrayList;
@@ -35,12 +35,12 @@ public class Cards {
     private final Destinations destinations;
     private final OfficeDays office;
     private final RescueMedia media;
-    private final Restorations restorations;
+    private final RestorationRecords restorations;
     private final Pace pace;
     private final Clock clock;
 
     Cards(ComputersOnRecord computers, DisksOnRecord disks, Images images, Destinations destinations, OfficeDays office, RescueMedia media,
-        Restorations restorations, Pace pace, Clock clock) {
+        RestorationRecords restorations, Pace pace, Clock clock) {
         this.computers = computers;
         this.disks = disks;
         this.images = images;
@@ -61,8 +61,8 @@ public class Cards {
         Map<String, List<Images.Standings>> byDisk = images.standingsByDisk();
         Map<String, Destination> drives = destinations.now().stream().collect(Collectors.toMap(Destination::id, Function.identity()));
         Map<String, Destinations.Place> places = destinations.places();
-        Map<String, List<Restorations.Spare>> spares = restorations.spares().stream()
-            .collect(Collectors.groupingBy(Restorations.Spare::diskId));
+        Map<String, List<RestorationRecords.Spare>> spares = restorations.spares().stream()
+            .collect(Collectors.groupingBy(RestorationRecords.Spare::diskId));
         Map<UUID, List<DisksOnRecord.DiskOnRecord>> disksOf = disks.all().stream()
             .collect(Collectors.groupingBy(DisksOnRecord.DiskOnRecord::computerId));
         List<Named> out = new ArrayList<>();

@@ -11,7 +11,6 @@ import jakarta.persistence.Enumerated;
 import jakarta.persistence.Id;
 import jakarta.persistence.Version;
 import java.time.Instant;
-import java.util.ArrayList;
 import java.util.List;
 import java.util.UUID;
 
@@ -32,15 +31,13 @@ class Restoration {
         ASKED, DONE, FAILED
     }
 
-    /** Characters of names of files, so that they fit their column however they are written. */
-    private static final int MOST_LOST = 15_000;
-
     @Id
     private UUID id;
     @Enumerated(EnumType.STRING)
     private Kind kind;
     private UUID runId;
     private UUID imageId;
+    private UUID servedId;
     private String imageName;
     private Instant madeAt;
     private String diskId;
@@ -117,6 +114,17 @@ class Restoration {
         choice = written;
         rolloutId = rollout;
         return this;
+    }
+
+    /** @param computer a virtual one, whose disk is written; null for an image or a disk */
+    Restoration of(UUID computer) {
+        servedId = computer;
+        return this;
+    }
+
+    /** Of a virtual computer whose disk is written; null for an image or a disk. */
+    UUID servedId() {
+        return servedId;
     }
 
     void end(boolean done, String sentence, Instant at) {
@@ -257,25 +265,10 @@ class Restoration {
         return signedBy;
     }
 
-    /**
-     * @param what  what of the disk is not on the target, as a clause
-     * @param files that lie there, as far as they are told
-     * @param count how many do
-     */
-    void flawed(String what, List<String> files, long count) {
+    /** @param what what of the disk is not on the target, as a clause */
+    void flawed(String what, LostNames files) {
         flaw = what;
-        List<String> told = new ArrayList<>();
-        long room = MOST_LOST;
-        for (String file : files) {
-            room -= file.length();
-            if (room > 0) {
-                told.add(file);
-            }
-        }
-        if (count > told.size()) {
-            told.add("and " + (count - told.size()) + " more");
-        }
-        lost = told;
+        lost = files.told();
     }
 
     /** An empty string when all of it is there. */

@@ -24,8 +24,10 @@ import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Optional;
 import java.util.UUID;
+import java.util.stream.Stream;
 import org.springframework.http.HttpStatus;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
@@ -40,20 +42,24 @@ import org.springframework.web.bind.annotation.RestController;
 @RequestMapping("/api/v1/restore")
 class RestoreController {
     private final Restorations restorations;
+    private final RestorationRecords written;
     private final Runbooks runbooks;
     private final Targets targets;
     private final Sources sources;
     private final RunRecords runs;
 
-    RestoreController(Restorations restorations, Runbooks runbooks, Targets targets, Sources sources, RunRecords runs) {
+    RestoreController(Restorations restorations, RestorationRecords written, Runbooks runbooks, Targets targets, Sources sources,
+        RunRecords runs) {
         this.sources = sources;
         this.restorations = restorations;
+        this.written = written;
         this.runbooks = runbooks;
         this.targets = targets;
         this.runs = runs;
     }
 
     /**
+     * @param servedId     the virtual computer whose disk is written; null for an image or a disk
      * @param imageId      what is restored; null for a copy of a disk
      * @param diskId       the disk that is copied; null for an image
      * @param computer     which it is for; an empty string for the one the image is of
@@ -63,7 +69,8 @@ class RestoreController {
      * @param passphrase   null or empty where the image is not encrypted
      */
     record RestoreRequest(@Schema(types = {
-        "string", "null"}) UUID imageId, @Schema(types = {"string", "null"}) String diskId,
+        "string", "null"}) UUID servedId, @Schema(types = {"string", "null"}) UUID imageId, @Schema(types = {"string",
+            "null"}) String diskId,
         @NotBlank(message = "choose the disk to write onto") String targetId, @NotNull String computer,
         @NotNull String strategy, boolean stay, @Schema(types = {"object", "null"}) Map<Integer, Long> sizes,
         @Schema(types = {"array", "null"}) List<Integer> only, boolean othersStay, boolean zeroUnused,
@@ -126,11 +133,11 @@ class RestoreController {
     }
 
     private Sources.Source source(RestoreRequest request) throws IOException {
-        if ((request.imageId == null) == (request.diskId == null)) {
+        if (Stream.of(request.servedId, request.imageId, request.diskId).filter(Objects::nonNull).count() != 1) {
             throw new app.granary.server.problem.Refused(HttpStatus.BAD_REQUEST, "bad-choice", "imageId",
-                "Choose an image to restore, or a disk to copy.");
+                "Choose an image to restore, a disk to copy, or a virtual computer.");
         }
-        return sources.of(request.imageId, request.diskId, request.secret());
+        return sources.of(request.servedId, request.imageId, request.diskId, request.secret());
     }
 
     /** What it would look like; nothing is written. */
@@ -177,8 +184,9 @@ class RestoreController {
 
     @PostMapping
     RestoreBegun begin(@Valid @RequestBody RestoreRequest request, Principal who) throws IOException {
-        Restoration.Kind kind = request.imageId != null ? Restoration.Kind.RESTORE : Restoration.Kind.SPARE;
-        return new RestoreBegun(restorations.begin(kind, source(request), request.targetId, request.confirmation, request.computer,
+        Restoration.Kind kind = request.diskId == null ? Restoration.Kind.RESTORE : Restoration.Kind.SPARE;
+        return new RestoreBegun(restorations.begin(kind, request.servedId, source(request), request.targetId, request.confirmation,
+            request.computer,
             request.choice(), Optional.empty(), request.secret(), who.getName()));
     }
 
@@ -212,7 +220,7 @@ class RestoreController {
 
     @GetMapping
     List<RestorationLine> all() {
-        return restorations.newest().stream().map(this::line).toList();
+        return written.newest().stream().map(this::line).toList();
     }
 
     private RestorationLine line(Restoration r) {
@@ -233,7 +241,7 @@ class RestoreController {
     @PostMapping("/{id}/sign")
     @ResponseStatus(HttpStatus.NO_CONTENT)
     void sign(@PathVariable UUID id, @Valid @RequestBody RestoreSignature signature, Principal who) {
-        restorations.sign(id, signature.checks, runbooks.checks(restorations.one(id)), signature.note, who.getName());
+        written.sign(id, signature.checks, runbooks.checks(written.one(id)), signature.note, who.getName());
     }
 
     record SparePlace(@NotBlank(message = "say where it lies") @Size(max = 190) String place) {
@@ -242,13 +250,13 @@ class RestoreController {
     @PostMapping("/{id}/place")
     @ResponseStatus(HttpStatus.NO_CONTENT)
     void place(@PathVariable UUID id, @Valid @RequestBody SparePlace place, Principal who) {
-        restorations.lieAt(id, place.place, who.getName());
+        written.lieAt(id, place.place, who.getName());
     }
 
     @PostMapping("/{id}/retire")
     @ResponseStatus(HttpStatus.NO_CONTENT)
     void retire(@PathVariable UUID id, Principal who) {
-        restorations.retire(id, who.getName());
+        written.retire(id, who.getName());
     }
 
     record RunbookRequest(@NotNull UUID imageId) {

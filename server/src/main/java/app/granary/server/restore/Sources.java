@@ -14,6 +14,7 @@ import app.granary.server.home.Pace;
 import app.granary.server.computer.DisksOnRecord;
 import app.granary.server.image.Images;
 import app.granary.server.problem.Refused;
+import app.granary.server.served.ServedImages;
 import app.granary.server.target.Targets;
 import java.io.IOException;
 import java.time.Clock;
@@ -33,9 +34,12 @@ class Sources {
     private final ImageStore store;
     private final Devices devices;
     private final Pace pace;
+    private final ServedImages served;
     private final Clock clock;
 
-    Sources(Images images, DisksOnRecord disks, Targets targets, ImageStore store, Devices devices, Pace pace, Clock clock) {
+    Sources(Images images, DisksOnRecord disks, Targets targets, ImageStore store, Devices devices, Pace pace,
+        ServedImages served, Clock clock) {
+        this.served = served;
         this.pace = pace;
         this.store = store;
         this.devices = devices;
@@ -45,9 +49,22 @@ class Sources {
         this.clock = clock;
     }
 
-    /** @param imageId null for the disk as it is now */
-    Source of(UUID imageId, String diskId, Passphrase passphrase) throws IOException {
-        return imageId == null ? disk(diskId) : image(imageId, passphrase);
+    /**
+     * @param servedId of a virtual computer whose disk it is; null for an image or a disk
+     * @param imageId  null for the disk as it is now
+     */
+    Source of(UUID servedId, UUID imageId, String diskId, Passphrase passphrase) throws IOException {
+        return servedId != null ? computer(servedId) : imageId == null ? disk(diskId) : image(imageId, passphrase);
+    }
+
+    /** What a virtual computer left of an image's disk; the image is none of its copies any more. */
+    private Source computer(UUID servedId) throws IOException {
+        ServedImages.Served computer = served.computer(servedId);
+        Source image = described(computer.imageId());
+        return new Source(new Overwriting.From.Changed(served.image(computer), () -> served.changed(servedId)), Optional.empty(),
+            image.imageName + ", as its virtual computer left it", clock.instant(), image.diskId, image.computer, image.disk,
+                image.deviceId,
+            image.device, image.serials, image.bytes, image.usedBytes, image.rateBytes, image.diskBytes, image.encrypted, Machine.OFFICE);
     }
 
     /**

@@ -84,7 +84,7 @@ abstract class Writing implements Work<RestoreOrder> {
 
     @Override
     public boolean staysThere(Run run, RestoreOrder order) {
-        return machine(run, order).equals(order.copyId() == null ? claims.machineOfDisk(order.diskId())
+        return order.servedId() == null && machine(run, order).equals(order.copyId() == null ? claims.machineOfDisk(order.diskId())
             : claims.machineOfDestination(images.shelved(order.copyId()).destinationId()));
     }
 
@@ -92,6 +92,9 @@ abstract class Writing implements Work<RestoreOrder> {
     @Override
     public List<DeviceClaim> claims(Run run, RestoreOrder order) {
         List<DeviceClaim> out = new ArrayList<>(List.of(claims.overwriting(order.target(), order.targetName())));
+        if (order.servedId() != null) {
+            return out; // its image is in use already, and holds it
+        }
         if (order.copyId() == null) {
             out.addAll(claims.reading(order.diskId(), run.imageName()));
         } else {
@@ -103,7 +106,7 @@ abstract class Writing implements Work<RestoreOrder> {
 
     @Override
     public String perform(LiveRun running, RestoreOrder order, Passphrase passphrase) throws IOException {
-        Sources.Source source = sources.of(order.copyId(), order.diskId(), passphrase);
+        Sources.Source source = sources.of(order.servedId(), order.copyId(), order.diskId(), passphrase);
         if (!running.again()) {
             targets.requireStillFree(order.target(), source.serials());
         }
@@ -134,7 +137,7 @@ abstract class Writing implements Work<RestoreOrder> {
             int places = outcome.unread().size();
             asked.flawed(Sizes.decimal(outcome.unreadBytes()) + " of the disk could not be read, in " + places
                 + (places == 1 ? " place" : " places") + ", and "
-                + (places == 1 ? "is" : "are") + " zeros on it", files, count);
+                + (places == 1 ? "is" : "are") + " zeros on it", new LostNames(files, count));
             repository.save(asked);
         }
         return asked.flaw();

@@ -6,6 +6,7 @@ import app.granary.engine.openpgp.Passphrase;
 import app.granary.server.image.Images;
 import app.granary.server.journal.Journal;
 import app.granary.server.problem.Refused;
+import app.granary.server.restore.RestorationRecords;
 import app.granary.server.restore.Restorations;
 import app.granary.server.queue.Passphrases;
 import app.granary.server.target.Targets;
@@ -42,14 +43,17 @@ import org.springframework.web.bind.annotation.RestController;
 class RolloutController {
     private final RolloutRepository rollouts;
     private final Restorations restorations;
+    private final RestorationRecords written;
     private final Targets targets;
     private final Images images;
     private final Journal journal;
     private final Clock clock;
 
-    RolloutController(RolloutRepository rollouts, Restorations restorations, Targets targets, Images images, Journal journal, Clock clock) {
+    RolloutController(RolloutRepository rollouts, Restorations restorations, RestorationRecords written, Targets targets, Images images,
+        Journal journal, Clock clock) {
         this.rollouts = rollouts;
         this.restorations = restorations;
+        this.written = written;
         this.targets = targets;
         this.images = images;
         this.journal = journal;
@@ -84,17 +88,17 @@ class RolloutController {
     }
 
     private RolloutLine line(Rollout rollout, Map<String, TargetDisk> there) {
-        List<Restorations.Rolled> rolled = restorations.ofRollout(rollout.id());
+        List<RestorationRecords.Rolled> rolled = written.ofRollout(rollout.id());
         List<RolloutMemberLine> members = rollout.members().stream().map(member -> {
-            Optional<Restorations.Rolled> last = rolled.stream().filter(each -> each.computer().equals(member.computer()))
+            Optional<RestorationRecords.Rolled> last = rolled.stream().filter(each -> each.computer().equals(member.computer()))
                 .reduce((a, b) -> b);
             Optional<TargetDisk> target = Optional.ofNullable(there.get(member.targetId()));
             String refusal = last.isPresent() || rollout.endedAt() != null ? "" : refusal(rollout, member);
             return new RolloutMemberLine(member.computer(), member.targetId(), target.map(TargetDisk::name).orElse("not attached"),
                 target.map(each -> each.identity().serial()).orElse(""), target.map(each -> each.identity().sizeBytes()).orElse(0L),
                 last.map(each -> each.state().equals("asked") ? "running" : each.state()).orElse("waiting"), refusal,
-                last.map(Restorations.Rolled::outcome).orElse(""), last.map(Restorations.Rolled::id).orElse(null),
-                last.map(Restorations.Rolled::signedAt).orElse(null), last.map(Restorations.Rolled::signedBy).orElse(""));
+                last.map(RestorationRecords.Rolled::outcome).orElse(""), last.map(RestorationRecords.Rolled::id).orElse(null),
+                last.map(RestorationRecords.Rolled::signedAt).orElse(null), last.map(RestorationRecords.Rolled::signedBy).orElse(""));
         }).toList();
         long signed = members.stream().filter(each -> each.signedAt != null).count();
         return new RolloutLine(rollout.id(), rollout.name(), rollout.imageId(), rollout.imageName(), images.isEncrypted(rollout.imageId()),
@@ -172,7 +176,7 @@ class RolloutController {
         rollouts.save(rollout);
         journal.add(who.getName(), "rollout", rollout.name(), Journal.Result.DONE,
             "The rollout of " + rollout.imageName() + " is ended; "
-                + restorations.ofRollout(id).stream().filter(each -> each.signedAt() != null).count() + " of "
+                + written.ofRollout(id).stream().filter(each -> each.signedAt() != null).count() + " of "
                 + rollout.members().size() + " computers are signed.");
     }
 }

@@ -1,5 +1,7 @@
 package app.granary.server.served;
 
+import app.granary.core.disk.BlockSource;
+import app.granary.engine.host.ImageAt;
 import app.granary.engine.host.InsideDisk;
 import app.granary.engine.host.Insides;
 import app.granary.engine.nbd.NbdServer;
@@ -31,7 +33,7 @@ import org.springframework.stereotype.Service;
 
 /** Those that are served now. They end when a person ends them, or when Granary does; nothing of an image is ever changed. */
 @Service
-class ServedImages {
+public class ServedImages {
     private static final Logger LOG = LoggerFactory.getLogger(ServedImages.class);
     private static final int MOST = 4;
 
@@ -41,6 +43,8 @@ class ServedImages {
     private final Clock clock;
     private final Path folders;
     private final Map<UUID, Served> served = new ConcurrentHashMap<>();
+    /** How often a computer's disk is being read now. */
+    private final Map<UUID, Integer> read = new ConcurrentHashMap<>();
 
     ServedImages(Looks looks, Insides insides, Journal journal, Clock clock, GranarySettings settings) {
         this.looks = looks;
@@ -68,7 +72,7 @@ class ServedImages {
      * @param address  where it is had, on the machine Granary runs on
      * @param computer empty for one that is read as a disk
      */
-    record Served(UUID id, UUID imageId, Images.Shelved image, String address, Optional<VirtualComputer> computer, Closeable end,
+    public record Served(UUID id, UUID imageId, Images.Shelved image, String address, Optional<VirtualComputer> computer, Closeable end,
         Instant since, String by) {
     }
 
@@ -113,12 +117,35 @@ class ServedImages {
         return Optional.ofNullable(served.get(id)).orElseThrow(() -> Refused.notFound("served image"));
     }
 
+    /** A computer that was started; refused when it was ended since. */
+    public Served computer(UUID id) {
+        return Optional.ofNullable(served.get(id)).filter(each -> each.computer.isPresent()).orElseThrow(() -> new Refused(
+            HttpStatus.CONFLICT, "gone", "servedId", "That virtual computer was ended, and what it wrote is gone. Restore the image."));
+    }
+
+    /** Which image a computer was started from, for whoever reads it. */
+    public ImageAt image(Served computer) {
+        return looks.at(computer.imageId, computer.by);
+    }
+
+    /** The disk of a computer that is switched off; while it is read, it cannot be ended. */
+    public BlockSource changed(UUID id) throws IOException {
+        Served one = computer(id);
+        BlockSource disk = one.computer.orElseThrow().changed();
+        read.merge(id, 1, Integer::sum);
+        return new ReadDisk(disk, () -> read.computeIfPresent(id, (key, count) -> count == 1 ? null : count - 1));
+    }
+
     void pressSwitch(UUID id) throws IOException {
         one(id).computer.orElseThrow(() -> Refused.notFound("virtual computer")).pressSwitch();
     }
 
     void end(UUID id, String account) throws IOException {
         Served one = one(id);
+        if (read.containsKey(id)) {
+            throw new Refused(HttpStatus.CONFLICT, "in-use", "", "Its disk is being read, to be written onto another. Wait until that has "
+                + "ended.");
+        }
         if (served.remove(id, one)) {
             one.end.close();
             tell(one, Journal.Result.DONE, account + " ended " + (one.computer.isPresent() ? "the virtual computer of image "

@@ -11,7 +11,7 @@ import app.granary.server.destination.Destinations;
 import app.granary.server.image.Images;
 import app.granary.server.office.OfficeDays;
 import app.granary.server.plan.Plans;
-import app.granary.server.restore.Restorations;
+import app.granary.server.restore.RestorationRecords;
 import io.swagger.v3.oas.annotations.media.Schema;
 import java.time.Clock;
 import java.time.Instant;
@@ -33,11 +33,12 @@ class CoverLines {
     private final Plans plans;
     private final Destinations destinations;
     private final OfficeDays office;
-    private final Restorations restorations;
+    private final RestorationRecords restorations;
     private final Captures captures;
     private final Clock clock;
 
-    CoverLines(DisksOnRecord disks, Plans plans, Destinations destinations, OfficeDays office, Restorations restorations, Captures captures,
+    CoverLines(DisksOnRecord disks, Plans plans, Destinations destinations, OfficeDays office, RestorationRecords restorations,
+        Captures captures,
         Clock clock) {
         this.captures = captures;
         this.disks = disks;
@@ -77,7 +78,7 @@ class CoverLines {
         Map<String, List<Plans.Saved>> planned = plans.all().stream().filter(saved -> !saved.paused())
             .collect(Collectors.groupingBy(saved -> saved.plan().source().diskId()));
         Map<String, Destinations.Place> places = destinations.places();
-        Set<String> spared = restorations.spares().stream().filter(Restorations.Spare::booted).map(Restorations.Spare::diskId)
+        Set<String> spared = restorations.spares().stream().filter(RestorationRecords.Spare::booted).map(RestorationRecords.Spare::diskId)
             .collect(Collectors.toSet());
         OfficeCalendar calendar = office.days().calendar();
         LocalDate tonight = calendar.nightOf(clock.instant());

@@ -14,7 +14,7 @@ import app.granary.server.journal.JournalEndFile;
 import app.granary.server.plan.Plans;
 import app.granary.server.reconciliation.Reconciliation;
 import app.granary.server.rescue.RescueMedia;
-import app.granary.server.restore.Restorations;
+import app.granary.server.restore.RestorationRecords;
 import app.granary.server.retention.DamagedImages;
 import app.granary.server.retention.Releases;
 import app.granary.server.run.Troubles;
@@ -46,14 +46,14 @@ class Morning {
     private final Plans plans;
     private final Copies copies;
     private final RescueMedia media;
-    private final Restorations restorations;
+    private final RestorationRecords restorations;
     private final JournalEndFile journalEnd;
     private final ComputersByAgent byAgent;
     private final Clock clock;
 
     Morning(Troubles troubles, Captures captures, Releases releases, Reconciliation reconciliation, DamagedImages damaged,
         Destinations destinations, ComputersOnRecord computers, Plans plans, Copies copies,
-        RescueMedia media, Restorations restorations, JournalEndFile journalEnd, ComputersByAgent byAgent, Clock clock) {
+        RescueMedia media, RestorationRecords restorations, JournalEndFile journalEnd, ComputersByAgent byAgent, Clock clock) {
         this.byAgent = byAgent;
         this.troubles = troubles;
         this.captures = captures;

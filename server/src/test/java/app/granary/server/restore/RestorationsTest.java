@@ -31,6 +31,7 @@ import app.granary.server.queue.Run;
 import app.granary.server.queue.RunQueue;
 import app.granary.server.queue.TestRuns;
 import app.granary.server.queue.Took;
+import app.granary.server.served.ServedImages;
 import app.granary.server.target.Targets;
 import com.fasterxml.jackson.databind.ObjectMapper;
 import java.io.IOException;
@@ -55,20 +56,20 @@ class RestorationsTest {
     private final RunQueue queue = mock(RunQueue.class);
     private final Clock clock = Clock.fixed(NOW, ZoneOffset.UTC);
     private final Sources sources = new Sources(images, mock(DisksOnRecord.class), targets, mock(ImageStore.class), mock(Devices.class),
-        Pace.REAL, clock);
+        Pace.REAL, mock(ServedImages.class), clock);
     private final Writing work = new Writing.RestoreWork(mock(Overwriting.class), mock(OfficeClaims.class), targets, images, sources,
         repository,
         clock);
     private final UUID imageId = UUID.randomUUID();
-    private Restorations restorations;
+    private RestorationRecords restorations;
+    private Restorations orders;
 
     @BeforeEach
     void aService() {
         when(repository.save(any())).thenAnswer(call -> call.getArgument(0));
-        restorations = new Restorations(mock(Devices.class), mock(Overwriting.class), targets, images, imageRecords,
-            mock(ComputersOnRecord.class),
-            repository, sources, queue,
-            journal, new ObjectMapper(), clock);
+        restorations = new RestorationRecords(repository, imageRecords, journal, clock);
+        orders = new Restorations(mock(Devices.class), mock(Overwriting.class), targets, images, mock(ComputersOnRecord.class), repository,
+            restorations, sources, mock(RunQueue.class), journal, new ObjectMapper(), clock);
     }
 
     private Restoration asked(Restoration.Kind kind, String serial) {
@@ -113,7 +114,7 @@ class RestorationsTest {
         verify(imageRecords, never()).signBooted(any(), anyString(), anyString());
         restorations.lieAt(spare.id(), " in the safe ", "ada");
         when(repository.findByKindAndStateAndRetiredAtIsNull(Restoration.Kind.SPARE, Restoration.State.DONE)).thenReturn(List.of(spare));
-        Restorations.Spare told = restorations.spares().get(0);
+        RestorationRecords.Spare told = restorations.spares().get(0);
         assertTrue(told.booted() && told.place().equals("in the safe") && told.serial().equals("7K-0198-SP"));
     }
 
@@ -140,14 +141,14 @@ class RestorationsTest {
     @Test
     void onlyWhatFailedIsCarriedOnAndOnlyOntoTheSameDisk() throws IOException {
         Restoration one = asked(Restoration.Kind.RESTORE, "7K-0198-SP");
-        assertTrue(why(() -> restorations.carryOn(one.id(), "8-SP", Passphrase.NONE, "ada")).contains("did not fail"));
+        assertTrue(why(() -> orders.carryOn(one.id(), "8-SP", Passphrase.NONE, "ada")).contains("did not fail"));
         ended(one, false, "Spare 1 died");
         assertTrue(restorations.unsigned().get(0).failed());
         when(images.shelved(imageId)).thenReturn(new Images.Shelved("TRIPOD-1", "TRIPOD", "tripod", "system disk", "s", "cairn", "CAIRN",
             100, false, "", Images.Format.GRANARY, UUID.randomUUID(), true));
         when(targets.confirmed(eq("spare-1"), anyString(), any()))
             .thenReturn(new Overwriting.Confirmed("spare-1", new DiskIdentity("Aldine N1", "another", 120), List.of()));
-        assertTrue(why(() -> restorations.carryOn(one.id(), "ther", Passphrase.NONE, "ada"))
+        assertTrue(why(() -> orders.carryOn(one.id(), "ther", Passphrase.NONE, "ada"))
             .contains("Another disk is there now than the one that was begun with"));
         verify(queue, never()).add(any(), any(), any(), any(), any());
     }
