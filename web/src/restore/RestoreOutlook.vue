@@ -3,12 +3,15 @@ import { computed } from 'vue'
 import type { ImageLine, LayoutDetail, TargetLine } from '../api/types'
 import { useMargin } from '../frame/useMargin'
 import { useUnits } from '../measure/useUnits'
-import { sliderBytes, type Place } from './layout'
+import { type NewPartition, type Place } from './layout'
+import LayoutByHand from './LayoutByHand.vue'
 import LayoutStrip from './LayoutStrip.vue'
 
 /** What comes back as it lies now and as it will lie, what happens on the way, and how the rest of the target is used. */
 const props = defineProps<{
   found: LayoutDetail
+  /** All that the image or the disk holds. */
+  parts: LayoutDetail['placed']
   target: TargetLine
   from: 'image' | 'disk' | 'served'
   image?: ImageLine
@@ -16,6 +19,8 @@ const props = defineProps<{
 }>()
 const strategy = defineModel<string>('strategy', { required: true })
 const sizes = defineModel<Record<string, number>>('sizes', { required: true })
+const left = defineModel<number[]>('left', { required: true })
+const added = defineModel<NewPartition[]>('added', { required: true })
 const stay = defineModel<boolean>('stay', { required: true })
 const zeroUnused = defineModel<boolean>('zeroUnused', { required: true })
 const acceptDamage = defineModel<boolean>('acceptDamage', { required: true })
@@ -24,7 +29,7 @@ const { size } = useUnits()
 const { open } = useMargin()
 
 const before = computed<Place[]>(() =>
-  props.found.placed.map((p) => ({
+  (left.value.length ? props.parts : props.found.placed).map((p) => ({
     number: p.number,
     start: p.fromStart,
     bytes: p.fromBytes,
@@ -43,6 +48,15 @@ const after = computed<Place[]>(() => [
     name: p.name || p.type,
     hidden: p.hidden,
     note: [p.moved && 'moved', p.resized && (p.toBytes > p.fromBytes ? 'grown' : 'made smaller')].filter(Boolean).join(', '),
+  })),
+  ...props.found.added.map((p) => ({
+    number: p.number,
+    start: p.startBytes,
+    bytes: p.sizeBytes,
+    used: 0,
+    name: p.name,
+    hidden: false,
+    note: `new, ${p.fileSystem}`,
   })),
   ...props.found.stays.map((p) => ({
     number: p.number,
@@ -72,10 +86,6 @@ function draw(number: number, bytes: number) {
   if (strategy.value !== 'by-hand') sizes.value = Object.fromEntries(props.found.placed.map((p) => [String(p.number), p.toBytes]))
   strategy.value = 'by-hand'
   sizes.value = { ...sizes.value, [String(number)]: bytes }
-}
-
-function byHand(number: number, event: Event, min: number, max: number) {
-  sizes.value = { ...sizes.value, [String(number)]: sliderBytes(Number((event.target as HTMLInputElement).value), min, max) }
 }
 </script>
 
@@ -112,26 +122,14 @@ function byHand(number: number, event: Event, min: number, max: number) {
       :handles="whole ? found.placed.map((p) => ({ number: p.number, min: p.minBytes, max: p.maxBytes })) : []"
       @size="draw"
     />
-    <table v-if="whole && strategy === 'by-hand'" class="hand">
-      <tbody>
-        <tr v-for="p in found.placed" :key="p.number">
-          <td>{{ p.name || p.type }}</td>
-          <td>
-            <input
-              type="range"
-              min="0"
-              max="1000"
-              :value="p.maxBytes > p.minBytes ? Math.round(((p.toBytes - p.minBytes) / (p.maxBytes - p.minBytes)) * 1000) : 0"
-              :aria-label="`Size of ${p.name || p.type}`"
-              :disabled="p.maxBytes <= p.minBytes"
-              @change="byHand(p.number, $event, p.minBytes, p.maxBytes)"
-            />
-          </td>
-          <td class="number">{{ size(p.toBytes) }}</td>
-          <td class="soft small">{{ size(p.minBytes) }} to {{ size(p.maxBytes) }}</td>
-        </tr>
-      </tbody>
-    </table>
+    <LayoutByHand
+      v-if="whole && strategy === 'by-hand'"
+      v-model:sizes="sizes"
+      v-model:left="left"
+      v-model:added="added"
+      :found="found"
+      :parts="parts"
+    />
     <div class="halves">
       <div>
         <h3>What happens</h3>
@@ -142,6 +140,14 @@ function byHand(number: number, event: Event, min: number, max: number) {
               <td>
                 {{ [p.moved && 'moves', p.resized && `${size(p.fromBytes)} becomes ${size(p.toBytes)}`].filter(Boolean).join(', ') }}
               </td>
+            </tr>
+            <tr v-for="p in found.added" :key="`new ${p.number}`">
+              <td>{{ p.name }}</td>
+              <td>is made new, empty, {{ size(p.sizeBytes) }}, {{ p.fileSystem }}</td>
+            </tr>
+            <tr v-if="left.length">
+              <td>Left out</td>
+              <td>{{ parts.filter((p) => left.includes(p.number)).map((p) => p.name || p.type).join(', ') }}: not on the target</td>
             </tr>
             <tr v-if="found.scratch">
               <td>On the way</td>
@@ -201,8 +207,6 @@ code {
   font-size: 12px;
   user-select: all;
 }
-.hand { max-width: 640px; margin-top: 8px; }
-.hand input { width: 260px; accent-color: var(--grain); }
 .halves td:last-child::first-letter { text-transform: uppercase; }
 .halves td:first-child { min-width: 96px; }
 h3 { margin: 8px 0 2px; }

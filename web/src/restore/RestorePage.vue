@@ -16,6 +16,7 @@ import PartChoice from './PartChoice.vue'
 import RestorationList from './RestorationList.vue'
 import RunbookList from './RunbookList.vue'
 import TargetTable from './TargetTable.vue'
+import type { NewPartition } from './layout'
 import { useChanged } from '../query/ask'
 import { useComputerList } from '../query/computers'
 import { useCopies } from '../query/images'
@@ -42,6 +43,10 @@ const some = ref(false)
 const only = ref<number[]>([])
 /** All that the image or the disk holds, as the layout of all of it told. */
 const parts = ref<LayoutDetail['placed']>([])
+/** Partitions of the target by those of the image they go into, where that is not the one of the same number. */
+const into = ref<Record<string, number>>({})
+const left = ref<number[]>([])
+const added = ref<NewPartition[]>([])
 const zeroUnused = ref(false)
 const acceptDamage = ref(false)
 const shrink = ref(false)
@@ -76,12 +81,20 @@ watch([computer, from], () => {
   if (image.value?.computer !== computer.value) imageId.value = ''
   if (!disks.value.some((d) => d.id === diskId.value)) diskId.value = ''
 })
-watch([imageId, diskId, targetId], () => (sizes.value = {}))
+watch([imageId, diskId, targetId], () => {
+  sizes.value = {}
+  into.value = {}
+  left.value = []
+  added.value = []
+})
 watch([imageId, diskId], () => {
   some.value = false
   only.value = []
 })
+const byHand = computed(() => strategy.value === 'by-hand' && !some.value)
 
+/** Numbers of those that are not left out; none where none is, which means all. */
+const kept = computed(() => (left.value.length ? parts.value.map((p) => p.number).filter((n) => !left.value.includes(n)) : []))
 const order = (confirmation: string) => ({
   servedId: from.value === 'served' ? servedId : null,
   imageId: from.value === 'image' ? imageId.value : null,
@@ -91,8 +104,10 @@ const order = (confirmation: string) => ({
   strategy: strategy.value,
   stay: stay.value,
   sizes: strategy.value === 'by-hand' ? { ...sizes.value } : null,
-  only: some.value ? only.value : [],
+  only: some.value ? only.value : byHand.value ? kept.value : [],
   othersStay: some.value && only.value.length > 0,
+  into: some.value ? { ...into.value } : null,
+  added: byHand.value ? added.value : null,
   zeroUnused: zeroUnused.value,
   acceptDamage: acceptDamage.value,
   skipCheck: false,
@@ -107,7 +122,7 @@ const layout = useLayout(
 )
 const found = computed(() => (ready.value ? layout.data.value : undefined))
 watch(found, (now) => {
-  if (now && !(some.value && only.value.length)) parts.value = now.placed
+  if (now && !(some.value && only.value.length) && !(byHand.value && left.value.length)) parts.value = now.placed
 })
 const {
   act: begin,
@@ -180,7 +195,14 @@ const print = () => window.print()
           <h3>Onto</h3>
           <TargetTable v-model="targetId" :targets="targets.data.value ?? []" :kinds="['spare', 'stick']" name="target" fixed />
         </template>
-        <PartChoice v-if="targetId && parts.length > 0" v-model:some="some" v-model:only="only" :parts="parts" />
+        <PartChoice
+          v-if="targetId && parts.length > 0"
+          v-model:some="some"
+          v-model:only="only"
+          v-model:into="into"
+          :parts="parts"
+          :there="found?.there ?? []"
+        />
       </section>
       <p v-if="ready && layout.error.value" class="notice" role="alert">{{ sentenceOf(layout.error.value) }}</p>
       <RestoreOutlook
@@ -188,6 +210,9 @@ const print = () => window.print()
         v-model:strategy="strategy"
         v-model:sizes="sizes"
         v-model:stay="stay"
+        v-model:left="left"
+        v-model:added="added"
+        :parts="parts"
         v-model:zero-unused="zeroUnused"
         v-model:accept-damage="acceptDamage"
         v-model:shrink="shrink"

@@ -11,6 +11,13 @@ export interface Place {
   note: string
 }
 
+/** A partition to be made in what stays free; 0 bytes for all of it. */
+export interface NewPartition {
+  name: string
+  fileSystem: string
+  bytes: number
+}
+
 /** A piece of a strip in pixels; `place` is null for what nothing uses. */
 export interface Piece {
   x: number

@@ -44,7 +44,7 @@ final class LayoutBench {
         for (DiskSurvey image : images) {
             long bytes = Math.max(8 * MIB, (long) (image.sizeBytes() * (0.4 + random.nextDouble() * 2)) / 512 * 512);
             LayoutChoice choice = new LayoutChoice(LayoutChoice.Strategy.values()[random.nextInt(4)], random.nextBoolean(),
-                Map.of(1, random.nextInt(4000) * MIB), Set.of(), false, random.nextBoolean());
+                Map.of(1, random.nextInt(4000) * MIB), Set.of(), false, Map.of(), List.of(), random.nextBoolean());
             RestoreLayout layout = RestoreLayout.of(image, LayoutTarget.blank(bytes, 512, Firmware.UEFI), choice);
             fitted += layout.fits() ? 1 : 0;
             broken += layout.fits() && !holds(layout, bytes) ? 1 : 0;

@@ -5,6 +5,7 @@ import app.granary.core.layout.LayoutChoice;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import picocli.CommandLine.Option;
@@ -49,6 +50,6 @@ final class LayoutOptions {
                 .asException();
         };
         return new LayoutChoice(sizes == null ? strategy : LayoutChoice.Strategy.BY_HAND, !stay, sizes == null ? Map.of() : sizes,
-            only == null ? Set.of() : only, false, shrink);
+            only == null ? Set.of() : only, false, Map.of(), List.of(), shrink);
     }
 }

@@ -9,6 +9,7 @@ import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Optional;
+import java.util.stream.Stream;
 
 /** Finds the sizes and places of one layout, and everything that speaks against it. */
 final class LayoutWriter {
@@ -106,13 +107,19 @@ final class LayoutWriter {
     private RestoreLayout intoPlace() {
         List<Placed> placed = new ArrayList<>();
         for (SurveyedPartition each : parts) {
-            Optional<Partition> there = Places.on(target, each.partition());
+            int number = choice.place(each.partition().number());
+            Optional<Partition> there = Places.on(target, number);
             if (there.isEmpty()) {
-                refuse(Refusal.Kind.OTHERS_DIFFER, "The target has no " + each.partition().label().replaceAll(" \\(.*", "")
-                    + " to put it into. Restore all partitions, or let the target hold only those chosen.");
+                refuse(Refusal.Kind.OTHERS_DIFFER, "The target has no partition " + number + " to put " + each.partition().label()
+                    + " into. Choose another of its partitions, or restore all of the image.");
                 continue;
             }
             Partition to = there.get();
+            if (placed.stream().anyMatch(other -> other.to().number() == number)) {
+                refuse(Refusal.Kind.OUT_OF_BOUNDS, "Two partitions of the image cannot both go into " + to.label()
+                    + ". Choose another place for " + each.partition().label() + ".");
+                continue;
+            }
             Places.over(target, to).ifPresent(other -> refuse(Refusal.Kind.TABLE, "By the target's own table, " + to.label() + " and "
                 + other.label() + " lie over each other: writing one would harm the other. Restore all partitions instead."));
             if (to.sizeBytes() < Resizing.minBytes(each, align)) {
@@ -128,7 +135,7 @@ final class LayoutWriter {
             placed.add(placed(each, to, 0));
         }
         placed.sort(Comparator.comparingLong(each -> each.to().startBytes()));
-        return new RestoreLayout(target, target.table(), placed, 0, 0, List.of(), false, true, steps, refusals, remarks);
+        return new RestoreLayout(target, target.table(), placed, List.of(), 0, 0, List.of(), false, true, steps, refusals, remarks);
     }
 
     private List<Partition> sized(Spread spread) {
@@ -244,7 +251,10 @@ final class LayoutWriter {
     }
 
     private RestoreLayout written(List<Partition> places) {
-        List<RestoreLayout.Stretch> free = usable.free(places, target.sizeBytes(), align);
+        List<Added> added = new Additions(image.table(), places, usable.free(places, usable.endBytes(), align), align)
+            .all(choice.added(), refusals);
+        List<Partition> both = Stream.concat(places.stream(), added.stream().map(Added::to)).toList();
+        List<RestoreLayout.Stretch> free = usable.free(both, target.sizeBytes(), align);
         long unallocated = free.stream().mapToLong(RestoreLayout.Stretch::sizeBytes).sum();
         List<Placed> placed = new ArrayList<>();
         for (int i = 0; i < places.size(); i++) {
@@ -262,14 +272,15 @@ final class LayoutWriter {
                     ""));
             }
         }
-        long inPartitions = places.stream().mapToLong(Partition::sizeBytes).sum();
+        long inPartitions = both.stream().mapToLong(Partition::sizeBytes).sum();
         long tableBytes = places.isEmpty() ? 0 : usable.tableBytes();
-        boolean all = choice.only().isEmpty() && lacking.isEmpty();
+        boolean all = choice.only().isEmpty() && lacking.isEmpty() && added.isEmpty();
         boolean asItWas = all && target.sizeBytes() >= image.sizeBytes() - tailBytes()
             && placed.stream().noneMatch(each -> each.moved() || each.resized());
-        PartitionTable table = all && asItWas ? image.table() : TableOf.placed(image.table(), parts, places, usable, align);
+        PartitionTable table = all && asItWas ? image.table() : TableOf.placed(image.table(), parts, places, added, usable, align);
         long alignment = refusals.isEmpty() ? target.sizeBytes() - inPartitions - tableBytes - unallocated : 0;
-        return new RestoreLayout(target, table, placed, tableBytes, alignment, free, asItWas && refusals.isEmpty(), false, steps, refusals,
+        return new RestoreLayout(target, table, placed, added, tableBytes, alignment, free, asItWas && refusals.isEmpty(), false, steps,
+            refusals,
             remarks);
     }
 

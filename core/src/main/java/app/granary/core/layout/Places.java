@@ -8,9 +8,9 @@ final class Places {
     private Places() {
     }
 
-    /** The one of its number; empty where there is none, or where the table says that it reaches past the target. */
-    static Optional<Partition> on(LayoutTarget target, Partition partition) {
-        return target.table().partitions().stream().filter(each -> each.number() == partition.number() && !each.container()
+    /** The one of a number; empty where there is none, or where the table says that it reaches past the target. */
+    static Optional<Partition> on(LayoutTarget target, int number) {
+        return target.table().partitions().stream().filter(each -> each.number() == number && !each.container()
             && each.startBytes() >= 0 && each.sizeBytes() > 0 && each.sizeBytes() <= target.sizeBytes() - each.startBytes()).findFirst();
     }
 

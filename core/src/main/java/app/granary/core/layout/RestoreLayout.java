@@ -4,6 +4,7 @@ import app.granary.core.disk.Partition;
 import app.granary.core.disk.PartitionTable;
 import app.granary.core.filesystem.DiskSurvey;
 import java.util.List;
+import java.util.stream.Stream;
 
 /**
  * Where every partition of an image comes to lie on a target. The bytes of all partitions, of the table, of alignment and of unallocated
@@ -12,6 +13,7 @@ import java.util.List;
  * @param target         what it is for
  * @param table          what the target's table will say; absent when the image has none
  * @param placed         in order of where they will lie; without containers of logical partitions
+ * @param added          partitions that are made new, in order of where they will lie
  * @param tableBytes     what the table itself takes, at both ends
  * @param alignmentBytes stretches of at most 1 MiB that only bring the next partition to its boundary
  * @param unallocated    longer stretches that nothing uses
@@ -21,7 +23,8 @@ import java.util.List;
  * @param refusals       why it cannot be done; empty when it can
  * @param remarks        what is worth knowing
  */
-public record RestoreLayout(LayoutTarget target, PartitionTable table, List<Placed> placed, long tableBytes, long alignmentBytes,
+public record RestoreLayout(LayoutTarget target, PartitionTable table, List<Placed> placed, List<Added> added, long tableBytes,
+    long alignmentBytes,
     List<Stretch> unallocated, boolean asItWas, boolean othersStay, List<Step> steps,
     List<Refusal> refusals, List<String> remarks) {
     /** Partitions start on whole 1 MiB (common practice, no source). */
@@ -29,6 +32,7 @@ public record RestoreLayout(LayoutTarget target, PartitionTable table, List<Plac
 
     public RestoreLayout {
         placed = List.copyOf(placed);
+        added = List.copyOf(added);
         unallocated = List.copyOf(unallocated);
         steps = List.copyOf(steps);
         refusals = List.copyOf(refusals);
@@ -68,8 +72,8 @@ public record RestoreLayout(LayoutTarget target, PartitionTable table, List<Plac
         return placed.stream().mapToLong(Placed::scratchBytes).sum();
     }
 
-    /** Of all partitions as they will be, without containers. */
+    /** Of all partitions as they will be, new ones too, without containers. */
     public long partitionBytes() {
-        return placed.stream().map(Placed::to).mapToLong(Partition::sizeBytes).sum();
+        return Stream.concat(placed.stream().map(Placed::to), added.stream().map(Added::to)).mapToLong(Partition::sizeBytes).sum();
     }
 }

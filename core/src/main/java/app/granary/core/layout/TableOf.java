@@ -13,18 +13,28 @@ final class TableOf {
     private TableOf() {
     }
 
-    static PartitionTable placed(PartitionTable was, List<SurveyedPartition> parts, List<Partition> places, Usable usable, long align) {
+    static PartitionTable placed(PartitionTable was, List<SurveyedPartition> parts, List<Partition> places, List<Added> added,
+        Usable usable,
+        long align) {
+        List<Partition> made = added.stream().map(Added::to).toList();
         if (was instanceof PartitionTable.Gpt gpt) {
-            return new PartitionTable.Gpt(gpt.diskGuid(), gpt.firstUsableLba(), gpt.lastUsableLba(), gpt.entryCount(), inOrder(places),
+            return new PartitionTable.Gpt(gpt.diskGuid(), gpt.firstUsableLba(), gpt.lastUsableLba(), gpt.entryCount(),
+                inOrder(both(places, made)),
                 List.of());
         }
         if (was instanceof PartitionTable.Mbr mbr) {
-            List<Partition> all = new ArrayList<>(places);
+            List<Partition> all = both(places, made);
             mbr.partitions().stream().filter(Partition::container)
                 .forEach(container -> container(container, parts, places, usable, align).ifPresent(all::add));
             return new PartitionTable.Mbr(mbr.diskSignature(), inOrder(all));
         }
         return was;
+    }
+
+    private static List<Partition> both(List<Partition> places, List<Partition> made) {
+        List<Partition> out = new ArrayList<>(places);
+        out.addAll(made);
+        return out;
     }
 
     /**

@@ -51,6 +51,11 @@ public record Preparation(Scheme scheme, StoreFileSystem fileSystem, String name
             return name().toLowerCase(Locale.ROOT);
         }
 
+        /** How a table names it: a GUID in a GPT, two hexadecimal digits in an MBR. */
+        public String type(boolean gpt) {
+            return gpt ? guid : mbr;
+        }
+
         /** When to choose it. */
         public String why() {
             return why;

@@ -19,6 +19,7 @@ import app.granary.core.inventory.Firmware;
 import app.granary.core.layout.LayoutChoice.Strategy;
 import app.granary.core.measure.Reading;
 import app.granary.core.measure.Sizes;
+import app.granary.core.target.Preparation.StoreFileSystem;
 import java.util.List;
 import java.util.Map;
 import java.util.Random;
@@ -126,7 +127,8 @@ class RestoreLayoutTest {
         assertEquals(recovery.to().startBytes(), main.to().endBytes());
         assertEquals(0, moved.unallocatedBytes());
         assertTrue(moved.remarks().get(0).contains("partition 4 lies behind the main partition and would block its growth"));
-        RestoreLayout blocked = onto(usual(256 * GB), 512 * GB, new LayoutChoice(Strategy.GROW, false, Map.of(), Set.of(), false, false));
+        RestoreLayout blocked = onto(usual(256 * GB), 512 * GB, new LayoutChoice(Strategy.GROW, false, Map.of(), Set.of(), false,
+            Map.of(), List.of(), false));
         assertFalse(blocked.placed().get(2).resized());
         assertTrue(blocked.remarks().get(0).contains("blocks 256 GB of its growth"), blocked.remarks().toString());
         assertEquals(256.0, blocked.unallocatedBytes() / 1e9, 0.002);
@@ -157,6 +159,43 @@ class RestoreLayoutTest {
         PartitionTable odd = new Images(300 * GB, 512).with(2, MIB, 80 * GB, LINUX, "ext4", 0, 0)
             .with(3, 70 * GB, 9 * GB, LINUX, "ext4", 0, 0).gpt().table();
         assertEquals(List.of("table"), kinds(RestoreLayout.of(image, new LayoutTarget(300 * GB, 512, Firmware.UEFI, odd, MIB), second)));
+    }
+
+    @Test
+    void aPartitionGoesIntoOneOfAnotherNumberWhichNoOtherTakes() {
+        DiskSurvey image = new Images(100 * GB, 512).with(1, MIB, 200 * MIB, BASIC, "vfat", 40 * MIB, 60 * MIB)
+            .with(2, 300 * MIB, 60 * GB, LINUX, "ext4", 10 * GB, 30 * GB).gpt();
+        PartitionTable there = new Images(300 * GB, 512).with(1, MIB, 300 * MIB, BASIC, "vfat", 0, 0)
+            .with(3, 25 * GB, 200 * GB, LINUX, "ext4", 0, 0).gpt().table();
+        LayoutTarget target = new LayoutTarget(300 * GB, 512, Firmware.UEFI, there, MIB);
+        LayoutChoice both = LayoutChoice.KEEP.only(Set.of(1, 2), true);
+        assertEquals(List.of("others-differ"), kinds(RestoreLayout.of(image, target, both)));
+        RestoreLayout into = RestoreLayout.of(image, target, both.into(Map.of(2, 3)));
+        assertTrue(into.fits() && into.table() == there, into.refusals().toString());
+        assertEquals(25 * GB, into.placed().get(1).to().startBytes());
+        assertEquals(3, into.placed().get(1).to().number());
+        assertEquals(List.of("out-of-bounds"), kinds(RestoreLayout.of(image, target, both.into(Map.of(1, 3, 2, 3)))));
+    }
+
+    @Test
+    void partitionsAreLeftOutAndNewOnesMadeInWhatStaysFree() {
+        DiskSurvey image = usual(256 * GB);
+        NewPartition data = new NewPartition("DATA", StoreFileSystem.NTFS, 0);
+        LayoutChoice choice = LayoutChoice.KEEP.only(Set.of(1, 2, 3), false).adding(List.of(data));
+        RestoreLayout layout = onto(image, 512 * GB, choice);
+        assertTrue(layout.fits(), layout.refusals().toString());
+        assertEquals(4, layout.added().get(0).to().number(), "the number of the one left out is free again");
+        assertEquals(0, layout.added().get(0).to().startBytes() % MIB);
+        assertEquals(List.of(1, 2, 3, 4), layout.table().partitions().stream().map(Partition::number).toList());
+        assertTrue(layout.unallocatedBytes() < 2 * MIB);
+        DiskSurvey four = new Images(8 * GB, 512).with(1, MIB, GB, LINUX, "ext4", 0, GB).with(2, 2 * GB, GB, LINUX, "ext4", 0, GB)
+            .with(3, 4 * GB, GB, LINUX, "ext4", 0, GB).with(4, 6 * GB, GB, LINUX, "ext4", 0, GB).mbr();
+        for (List<NewPartition> bad : List.of(List.of(new NewPartition("a b", StoreFileSystem.NTFS, 0)),
+            List.of(new NewPartition("DATA", StoreFileSystem.NTFS, 600 * GB)), List.of(new NewPartition("DATA", StoreFileSystem.NTFS, MIB)),
+            List.of(data, data))) {
+            assertEquals(List.of("out-of-bounds"), kinds(onto(image, 512 * GB, LayoutChoice.KEEP.adding(bad))), bad.toString());
+        }
+        assertTrue(onto(four, 16 * GB, LayoutChoice.KEEP.adding(List.of(data))).refusals().get(0).sentence().contains("four partitions"));
     }
 
     @Test
@@ -216,18 +255,23 @@ class RestoreLayoutTest {
     @RepeatedTest(20)
     void totalsEqualTheDiskNothingOverlapsAndTheTableCanBeWritten(RepetitionInfo seed) throws Exception {
         Random random = new Random(seed.getCurrentRepetition());
+        int made = 0;
         for (int n = 0; n < 100; n++) {
             DiskSurvey image = RandomImages.next(random);
             long size = Math.max(4 * MIB, (long) (image.sizeBytes() * (0.3 + random.nextDouble() * 2)) / 512 * 512);
             Strategy strategy = Strategy.values()[random.nextInt(4)];
+            List<NewPartition> added = random.nextInt(3) > 0 ? List.of() : List.of(new NewPartition("SPARE-1", StoreFileSystem.EXT4,
+                (32 + random.nextInt(4000)) * MIB), new NewPartition("SPARE-2", StoreFileSystem.NTFS, 0));
             LayoutChoice choice = new LayoutChoice(strategy, random.nextBoolean(), Map.of(2, (1 + random.nextInt(5000)) * MIB), Set.of(),
-                false, random.nextBoolean());
+                false, Map.of(), added, random.nextBoolean());
             RestoreLayout layout = onto(image, size, choice);
             if (!layout.fits()) {
                 assertFalse(layout.refusals().get(0).sentence().isBlank());
                 continue;
             }
             RandomImages.requireSound(image, layout, choice.shrinks());
+            assertEquals(added.size(), layout.added().size());
+            made += added.size();
             if (layout.table() instanceof PartitionTable.Absent) {
                 continue;
             }
@@ -235,5 +279,6 @@ class RestoreLayoutTest {
             List<TableSectors> sectors = TableWriter.write(layout.table(), size, 512, first);
             assertEquals(inOrder(layout.table()), inOrder(PartitionTables.read(RandomImages.over(size, sectors))));
         }
+        assertTrue(made > 4, "some of them have room for new ones");
     }
 }

@@ -12,15 +12,12 @@ import app.granary.core.filesystem.FileSystems;
 import app.granary.core.target.Preparation;
 import app.granary.engine.progress.Watch;
 import app.granary.engine.source.RawSource;
-import app.granary.engine.tool.SystemTool;
 import java.io.IOException;
 import java.io.RandomAccessFile;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.time.Duration;
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Map;
 import java.util.Random;
 import java.util.UUID;
 
@@ -30,10 +27,7 @@ import java.util.UUID;
  * system has to see the new partitions first.
  */
 public final class DrivePreparation {
-    private static final Duration PATIENCE = Duration.ofMinutes(10);
     private static final int BOTH_ENDS = 1 << 20;
-    private static final Map<String, String> PACKAGES = Map.of("mkfs.vfat", "dosfstools", "mkfs.exfat", "exfatprogs", "mkntfs", "ntfs-3g",
-        "mkfs.ext4", "e2fsprogs");
 
     private final Preparation how;
     private final PartitionTable table;
@@ -137,26 +131,7 @@ public final class DrivePreparation {
         try (RandomAccessFile file = new RandomAccessFile(part.toFile(), "rw")) {
             file.setLength(partition.sizeBytes());
         }
-        String start = "" + partition.startBytes() / sectorBytes;
-        String path = part.toString();
-        List<String> command = switch (kind) {
-            case "vfat" -> List.of("mkfs.vfat", "-F", "32", "-S", "" + sectorBytes, "-h", start, "-n", label, path);
-            case "exfat" -> List.of("mkfs.exfat", "-L", label, path);
-            case "ntfs" -> List.of("mkntfs", "-Q", "-F", "-s", "" + sectorBytes, "-p", start, "-H", "255", "-S", "63", "-L", label, path);
-            default -> List.of("mkfs.ext4", "-q", "-F", "-L", label, path);
-        };
-        run(command);
+        NewFileSystem.make(kind, label, part, partition.startBytes() / sectorBytes, sectorBytes, "Nothing was written.");
         return part;
-    }
-
-    private static void run(List<String> command) throws IOException {
-        String tool = command.get(0);
-        SystemTool.Said said = SystemTool.run(command, true, PATIENCE,
-            "Install " + PACKAGES.get(tool) + ", or choose another file system. Nothing was written.");
-        if (said.exit() != 0) {
-            throw Fault
-                .of(Fault.Kind.DEVICE_FAILED, tool, tool + " could not make the file system: " + said.text() + " Nothing was written.")
-                .asException();
-        }
     }
 }

@@ -1,25 +1,23 @@
 package app.granary.engine.restore;
 
+import app.granary.core.fault.Fault;
 import app.granary.core.fault.FaultException;
+import app.granary.core.filesystem.FileSystems;
+import app.granary.core.layout.Added;
 import app.granary.core.layout.Placed;
 import app.granary.core.layout.RestoreLayout;
 import app.granary.engine.progress.Watch;
-import app.granary.engine.tool.SystemTool;
+import app.granary.engine.source.RawSource;
 import java.io.IOException;
 import java.nio.file.Path;
-import java.time.Duration;
 import java.util.ArrayList;
 import java.util.List;
 
 /**
- * Lets file systems grow into their partitions once all was written and compared, and tells which were made smaller. A loop device over the
- * partition does for disks and for files alike, and whether or not the system has looked at the new table yet. What fails here costs
- * nothing: the file system is as it was.
+ * Lets file systems grow into their partitions once all was written and compared, makes those that are new, and tells which were made
+ * smaller. What fails here costs nothing that was restored.
  */
 final class Growing {
-    private static final Duration PATIENCE = Duration.ofMinutes(1);
-    private static final String LOOP = "losetup";
-
     private Growing() {
     }
 
@@ -37,6 +35,11 @@ final class Growing {
                 told.add(grown(each, target.place().get(), watch));
             }
         }
+        if (written.differences().isEmpty() && target.place().isPresent()) {
+            for (Added each : layout.added()) {
+                told.add(made(each, target.place().get(), layout.target().sectorBytes()));
+            }
+        }
         return written.lengths(told);
     }
 
@@ -47,13 +50,8 @@ final class Growing {
 
     private static String grown(Placed each, Path target, Watch watch) throws IOException {
         String label = each.to().label();
-        try {
-            Path loop = loop(each, target);
-            try {
-                new FileSystemLength(loop, each.fileSystem(), label, watch).grow();
-            } finally {
-                SystemTool.run(List.of(LOOP, "-d", loop.toString()), true, PATIENCE, "Install mount, and try again.");
-            }
+        try (LoopDevice device = LoopDevice.over(target, each.to())) {
+            new FileSystemLength(device.path(), each.fileSystem(), label, watch).grow();
             return FileSystemLength.of(label) + " fills it." + checked(each);
         } catch (FaultException failed) {
             return "All was written, but " + label + " has more room than its file system takes: " + failed.fault().sentence()
@@ -61,13 +59,21 @@ final class Growing {
         }
     }
 
-    private static Path loop(Placed each, Path target) throws IOException {
-        SystemTool.Said said = SystemTool.run(List.of(LOOP, "--find", "--show", "--offset", "" + each.to().startBytes(), "--sizelimit", ""
-            + each.to().sizeBytes(), target.toString()), true, PATIENCE, "Install mount, and try again.");
-        if (said.exit() != 0) {
-            throw app.granary.core.fault.Fault.of(app.granary.core.fault.Fault.Kind.DEVICE_FAILED, target.toString(),
-                "no loop device could be had (" + said.text() + ").").asException();
+    private static String made(Added each, Path target, int sectorBytes) throws IOException {
+        String label = each.to().label();
+        String kind = each.fileSystem().word();
+        try (LoopDevice device = LoopDevice.over(target, each.to())) {
+            NewFileSystem.make(kind, each.label(), device.path(), each.to().startBytes() / sectorBytes, sectorBytes,
+                "What was restored is complete.");
+            try (RawSource there = RawSource.open(device.path())) {
+                String found = FileSystems.kind(there, 0, there.sizeBytes());
+                if (!found.equals(kind)) {
+                    throw Fault.of(Fault.Kind.DAMAGED, label, "what was made there reads as " + found + ".").asException();
+                }
+            }
+            return FileSystemLength.of(label) + " was made new, empty, with " + kind + ".";
+        } catch (FaultException failed) {
+            return "All was written, but " + label + " has no file system yet: " + failed.fault().sentence() + " Make one by hand.";
         }
-        return Path.of(said.text());
     }
 }

@@ -34,7 +34,8 @@ class PiecesTest {
 
     private static RestoreLayout layout(long targetBytes, List<Placed> placed, boolean asItWas, boolean othersStay) {
         PartitionTable table = new PartitionTable.Mbr(1, placed.stream().map(Placed::to).toList());
-        return new RestoreLayout(LayoutTarget.blank(targetBytes, 512, Firmware.UNKNOWN), table, placed, 512, 0, List.of(), asItWas,
+        return new RestoreLayout(LayoutTarget.blank(targetBytes, 512, Firmware.UNKNOWN), table, placed, List.of(), 512, 0, List.of(),
+            asItWas,
             othersStay, List.of(), List.of(), List.of());
     }
 

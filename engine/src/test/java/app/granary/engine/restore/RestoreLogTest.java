@@ -40,7 +40,8 @@ class RestoreLogTest {
     }
 
     private static RestoreLayout layout(long bytes) {
-        return new RestoreLayout(LayoutTarget.blank(bytes, 512, Firmware.UNKNOWN), new PartitionTable.Absent(), List.of(), 0, 0, List.of(),
+        return new RestoreLayout(LayoutTarget.blank(bytes, 512, Firmware.UNKNOWN), new PartitionTable.Absent(), List.of(), List.of(), 0,
+            0, List.of(),
             true, false, List.of(), List.of(), List.of());
     }
 

@@ -18,16 +18,18 @@ import org.springframework.http.HttpStatus;
  * @param sizes        bytes by partition number, for "by-hand"; null for none
  * @param only         numbers of the partitions to restore; null or empty for all
  * @param othersStay   whether the target's other partitions stay as they are
+ * @param into         number of the target's partition by that of the image's, where the others stay; null for the same ones
+ * @param added        partitions to make in what stays free; null for none
  * @param zeroUnused   whether what is not in use becomes zeros
  * @param acceptDamage whether damaged parts are passed over
  * @param skipCheck    whether the image is not proven readable first
  * @param shrink       whether file systems are made smaller on the way where that is needed
  */
-record RestoreChoice(String strategy, boolean stay, Map<Integer, Long> sizes, List<Integer> only, boolean othersStay, boolean zeroUnused,
-    boolean acceptDamage, boolean skipCheck, boolean shrink) {
+record RestoreChoice(String strategy, boolean stay, Map<Integer, Long> sizes, List<Integer> only, boolean othersStay,
+    Map<Integer, Integer> into, List<AddedPartition> added, boolean zeroUnused, boolean acceptDamage, boolean skipCheck, boolean shrink) {
     /** All partitions, and nothing besides. */
     static RestoreChoice all(String strategy) {
-        return new RestoreChoice(strategy, false, Map.of(), List.of(), false, false, false, false, false);
+        return new RestoreChoice(strategy, false, Map.of(), List.of(), false, Map.of(), List.of(), false, false, false, false);
     }
 
     LayoutChoice layout() {
@@ -35,7 +37,7 @@ record RestoreChoice(String strategy, boolean stay, Map<Integer, Long> sizes, Li
             .orElseThrow(() -> new Refused(HttpStatus.BAD_REQUEST, "bad-choice", "strategy",
                 "There is no way \"" + strategy + "\" to lay partitions. Choose keep, grow, share or by-hand."));
         return new LayoutChoice(chosen, !stay, sizes == null ? Map.of() : sizes, only == null ? Set.of() : Set.copyOf(only), othersStay,
-            shrink);
+            into == null ? Map.of() : into, added == null ? List.of() : added.stream().map(AddedPartition::wanted).toList(), shrink);
     }
 
     Overwriting.How how(boolean carryOn) {

@@ -2,6 +2,7 @@ package app.granary.server.restore;
 
 import app.granary.core.disk.Partition;
 import app.granary.core.fault.FaultException;
+import app.granary.core.layout.Added;
 import app.granary.core.layout.Placed;
 import app.granary.core.layout.Refusal;
 import app.granary.core.layout.RestoreLayout;
@@ -64,6 +65,8 @@ class RestoreController {
      * @param diskId       the disk that is copied; null for an image
      * @param computer     which it is for; an empty string for the one the image is of
      * @param strategy     "keep", "grow", "share" or "by-hand"
+     * @param into         number of the target's partition by that of the image's, where the others stay; null for the same ones
+     * @param added        partitions to make in what stays free; null for none
      * @param shrink       whether file systems are made smaller on the way where that is needed
      * @param confirmation what was typed; an empty string while it is only looked at
      * @param passphrase   null or empty where the image is not encrypted
@@ -73,11 +76,13 @@ class RestoreController {
             "null"}) String diskId,
         @NotBlank(message = "choose the disk to write onto") String targetId, @NotNull String computer,
         @NotNull String strategy, boolean stay, @Schema(types = {"object", "null"}) Map<Integer, Long> sizes,
-        @Schema(types = {"array", "null"}) List<Integer> only, boolean othersStay, boolean zeroUnused,
+        @Schema(types = {"array", "null"}) List<Integer> only, boolean othersStay,
+        @Schema(types = {"object", "null"}) Map<Integer, Integer> into,
+        @Schema(types = {"array", "null"}) @Valid List<AddedPartition> added, boolean zeroUnused,
         boolean acceptDamage, boolean skipCheck, boolean shrink, @NotNull String confirmation,
         @Schema(types = {"string", "null"}) @Size(max = 1000) String passphrase){
         RestoreChoice choice() {
-            return new RestoreChoice(strategy, stay, sizes, only, othersStay, zeroUnused, acceptDamage, skipCheck, shrink);
+            return new RestoreChoice(strategy, stay, sizes, only, othersStay, into, added, zeroUnused, acceptDamage, skipCheck, shrink);
         }
 
         Passphrase secret() {
@@ -103,7 +108,14 @@ class RestoreController {
     record LayoutStep(String when, String sentence, String command) {
     }
 
-    /** A partition of the target that is not touched. */
+    /** A partition that is made new, empty. */
+    record AddedLine(int number, String name, String fileSystem, long startBytes, long sizeBytes) {
+        static AddedLine from(Added a) {
+            return new AddedLine(a.to().number(), a.label(), a.fileSystem().word(), a.to().startBytes(), a.to().sizeBytes());
+        }
+    }
+
+    /** A partition of the target as it is now. */
     record StayingLine(int number, String name, String type, boolean hidden, long startBytes, long sizeBytes) {
         static StayingLine from(Partition p) {
             return new StayingLine(p.number(), p.name(), p.type().name(), p.type().hidden(), p.startBytes(), p.sizeBytes());
@@ -117,11 +129,14 @@ class RestoreController {
      * @param diskBytes length of the disk in the image
      * @param refusals  why it cannot be done; empty when it can
      * @param stays     partitions of the target that are not touched; none where its table is written
+     * @param added     partitions that are made new
+     * @param there     all partitions the target has now
      * @param shrinkable whether it could be done if file systems were made smaller on the way
      * @param scratch   where they are made smaller; null where none is
      * @param working   how the figures came about
      */
     record LayoutDetail(long diskBytes, long targetBytes, String scheme, List<PlacedLine> placed, List<StayingLine> stays,
+        List<AddedLine> added, List<StayingLine> there,
         List<LayoutStretch> unallocated,
         long unallocatedBytes, long tableBytes, long alignmentBytes, List<LayoutStep> steps,
         List<String> refusals, List<String> remarks, boolean shrinkable, @Schema(types = {
@@ -166,6 +181,8 @@ class RestoreController {
         }
         return new LayoutDetail(source.diskBytes(), layout.target().sizeBytes(), layout.table().scheme(),
             layout.placed().stream().map(PlacedLine::from).toList(), layout.staying().stream().map(StayingLine::from).toList(),
+            layout.added().stream().map(AddedLine::from).toList(),
+            layout.target().table().partitions().stream().filter(each -> !each.container()).map(StayingLine::from).toList(),
             layout.unallocated().stream().map(each -> new LayoutStretch(each.startBytes(), each.sizeBytes())).toList(),
             layout.unallocatedBytes(), layout.tableBytes(), layout.alignmentBytes(),
             layout.steps().stream()

@@ -20,6 +20,7 @@ final class RestoreWorkings {
             lines.add(Line.size(each.to().label() + (each.moved() ? ", moved" : "")
                 + (each.resized() ? ", was " + Sizes.decimal(each.from().sizeBytes()) : ""), each.to().sizeBytes()));
         }
+        layout.added().forEach(each -> lines.add(Line.size(each.to().label() + ", new", each.to().sizeBytes())));
         lines.add(Line.size("the table, at both ends", layout.tableBytes()));
         lines.add(Line.size("alignment", layout.alignmentBytes()));
         lines.add(Line.size("unallocated", layout.unallocatedBytes()));
