@@ -1,6 +1,7 @@
 package app.granary.engine.elsewhere;
 
 import app.granary.core.disk.Partition;
+import app.granary.core.fault.Fault;
 import app.granary.core.fault.FaultException;
 import app.granary.core.image.DiskInside;
 import app.granary.core.measure.Sizes;
@@ -9,8 +10,10 @@ import app.granary.core.proof.Problem;
 import app.granary.core.proof.ProofLevel;
 import app.granary.engine.bag.Digests;
 import app.granary.engine.progress.Watch;
+import app.granary.engine.source.Folders;
 import java.io.IOException;
 import java.io.InputStream;
+import java.nio.ByteBuffer;
 import java.nio.file.Files;
 import java.nio.file.LinkOption;
 import java.nio.file.Path;
@@ -67,19 +70,48 @@ public final class ElsewhereCheck {
         return new ElsewhereCheck(ElsewhereScan.within(root, image.folder()), image, watch).run(level);
     }
 
-    private Result run(ProofLevel level) throws IOException {
+    private Result run(ProofLevel asked) throws IOException {
         lengths();
-        if (!problems.isEmpty() || !level.includes(ProofLevel.SOUND)) {
-            return new Result(outcome(level), Map.of(), OptionalLong.empty(), "");
+        if (!problems.isEmpty() || !asked.includes(ProofLevel.SOUND)) {
+            return new Result(outcome(asked), Map.of(), OptionalLong.empty(), "");
         }
+        ProofLevel level = image.kind() == ElsewhereImage.Kind.KEPT && asked.includes(ProofLevel.SOUND) ? ProofLevel.SOUND : asked;
         boolean decode = level.includes(ProofLevel.READABLE);
-        Map<String, String> digests = read(decode);
+        boolean one = image.kind() == ElsewhereImage.Kind.RAW;
+        Map<String, String> digests = read(decode && one);
+        if (decode && !one && problems.isEmpty()) {
+            wholeDisk();
+        }
         boolean compared = image.files().stream().noneMatch(file -> file.digest().isEmpty()) || !image.joinedDigest().isEmpty()
             || decode && (vouched || !image.contentDigest().isEmpty());
         String note = compared || !problems.isEmpty() ? ""
             : "There was nothing to hold its bytes against; their SHA-256 was taken now, and the next check compares with it.";
         return new Result(outcome(note.isEmpty() ? level : ProofLevel.COMPLETE), digests,
             decode && problems.isEmpty() ? OptionalLong.of(contentBytes) : OptionalLong.empty(), note);
+    }
+
+    /** Reads it as the disk it was made of; what is packed is unpacked for that. */
+    private void wholeDisk() throws IOException {
+        Path scratch = Files.createTempDirectory("granary-check-");
+        try (ElsewhereDisk disk = ElsewhereDisk.open(folder, image.in(""), scratch, watch)) {
+            contentBytes = disk.sizeBytes();
+            ByteBuffer piece = ByteBuffer.allocate(PIECE);
+            for (long at = 0; at < contentBytes && image.kind() == ElsewhereImage.Kind.VIRTUAL; at += piece.capacity()) {
+                watch.requireGoingOn(image.name());
+                disk.read(at, piece.clear().limit((int) Math.min(PIECE, contentBytes - at)));
+            }
+            DiskStart.look(disk).filter(now -> !now.partitions().stream().map(Partition::startBytes).toList()
+                .equals(image.inside().partitions().stream().map(Partition::startBytes).toList()))
+                .ifPresent(other -> problems.add(new Problem(image.name(), 0, 0, "", "The partition table in " + image.name()
+                    + " is not the one it was added with. Make the image again.")));
+        } catch (FaultException broken) {
+            if (broken.fault().kind() == Fault.Kind.STOPPED) {
+                throw broken;
+            }
+            problems.add(new Problem(image.name(), 0, 0, "", broken.fault().sentence()));
+        } finally {
+            Folders.delete(scratch);
+        }
     }
 
     private CheckOutcome outcome(ProofLevel level) {

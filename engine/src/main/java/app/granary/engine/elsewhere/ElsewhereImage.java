@@ -1,6 +1,9 @@
 package app.granary.engine.elsewhere;
 
+import app.granary.core.disk.Partition;
 import app.granary.core.image.DiskInside;
+import java.io.IOException;
+import java.nio.file.Path;
 import java.time.Instant;
 import java.util.List;
 
@@ -27,7 +30,13 @@ public record ElsewhereImage(String folder, String name, Kind kind, List<Elsewhe
         /** A folder in Granary's own format. */
         GRANARY,
         /** One file, or a file in parts, of a disk's bytes, packed or not. */
-        RAW
+        RAW,
+        /** A disk's table and its partitions in files of their own, as they are made in a shell; named by the file of the table. */
+        SET,
+        /** A disk of a virtual computer, in one of the open containers. */
+        VIRTUAL,
+        /** A file nobody can look into; its length and its digest are all there is to know. */
+        KEPT
     }
 
     public ElsewhereImage in(String otherFolder) {
@@ -36,6 +45,11 @@ public record ElsewhereImage(String folder, String name, Kind kind, List<Elsewhe
 
     public ElsewhereImage with(List<ElsewhereFile> otherFiles, DiskInside otherInside) {
         return new ElsewhereImage(folder, name, kind, otherFiles, joinedDigest, contentDigest, otherInside, writtenAt, trouble);
+    }
+
+    /** Partitions of its table that no file of it holds; none but for a {@link Kind#SET}. */
+    public List<Partition> lacking(Path folder) throws IOException {
+        return kind == Kind.SET ? ShellSet.of(folder, this).lacking() : List.of();
     }
 
     public long storedBytes() {

@@ -119,9 +119,52 @@ public final class ElsewhereScan {
         }
         looked += files.size();
         DigestLists digests = DigestLists.of(folder);
-        for (PartSets.Set set : PartSets.of(files)) {
-            image(folder, set, digests).ifPresent(found::add);
+        List<PartSets.Set> sets = PartSets.of(files);
+        Optional<ShellSet> one = ShellSet.in(folder, sets);
+        if (one.isPresent()) {
+            found.add(set(folder, one.get(), digests));
         }
+        List<String> taken = one.map(ShellSet::files).orElse(List.of());
+        for (PartSets.Set set : sets) {
+            if (!taken.contains(set.files().get(0))) {
+                image(folder, set, digests).ifPresent(found::add);
+            }
+        }
+    }
+
+    private ElsewhereImage set(Path folder, ShellSet set, DigestLists digests) throws IOException {
+        List<Partition> lacking = set.lacking();
+        String remark = "A disk's table (" + set.table() + ") and " + set.parts().size() + (set.parts().size() == 1 ? " partition" :
+            " partitions") + " in files of their own" + (lacking.isEmpty() ? "." : "; not there: "
+                + String.join(", ", lacking.stream().map(Partition::label).toList()) + ".");
+        DiskInside told = set.inside();
+        return new ElsewhereImage(relative(folder), set.table(), ElsewhereImage.Kind.SET, known(folder, set.files(), digests), "", "",
+            new DiskInside(told.sizeBytes(), told.scheme(), told.tableId(), told.partitions(), "", remark), writtenAt(folder, set.files()),
+            set.trouble(folder));
+    }
+
+    private static List<ElsewhereFile> known(Path folder, List<String> names, DigestLists digests) throws IOException {
+        List<ElsewhereFile> files = new ArrayList<>();
+        for (String name : names) {
+            Optional<DigestLists.Known> known = digests.of(name);
+            files.add(new ElsewhereFile(name, Files.size(folder.resolve(name)), known.map(DigestLists.Known::digest).orElse(""),
+                known.map(DigestLists.Known::source).orElse("")));
+        }
+        return files;
+    }
+
+    /** A file of which nothing is known but its length and its digest, for one that a person names. */
+    public static ElsewhereImage kept(Path root, String folder, String name) throws IOException {
+        Path in = within(root, folder);
+        Path file = in.resolve(name).normalize();
+        if (!in.equals(file.getParent()) || !Files.isRegularFile(file, LinkOption.NOFOLLOW_LINKS)) {
+            throw Fault.of(Fault.Kind.NOT_RECOGNISED, name, "There is no file \"" + name
+                + "\" in that folder. Check its name.").asException();
+        }
+        List<ElsewhereFile> files = known(in, List.of(name), DigestLists.of(in));
+        return new ElsewhereImage(root.toRealPath().relativize(in).toString(), name, ElsewhereImage.Kind.KEPT, files, "", "",
+            new DiskInside(OptionalLong.empty(), "none", "", List.of(), "", "Kept as found: nobody can tell what is in it."),
+            writtenAt(in, List.of(name)), "");
     }
 
     /** Unfinished captures, what was released and what begins with a dot are none of this. */
@@ -161,11 +204,10 @@ public final class ElsewhereScan {
     }
 
     private Optional<ElsewhereImage> image(Path folder, PartSets.Set set, DigestLists digests) throws IOException {
-        List<ElsewhereFile> files = new ArrayList<>();
-        for (String name : set.files()) {
-            Optional<DigestLists.Known> known = digests.of(name);
-            files.add(new ElsewhereFile(name, Files.size(folder.resolve(name)), known.map(DigestLists.Known::digest).orElse(""),
-                known.map(DigestLists.Known::source).orElse("")));
+        List<ElsewhereFile> files = known(folder, set.files(), digests);
+        Optional<ElsewhereImage> virtual = VirtualFiles.look(folder, files);
+        if (virtual.isPresent()) {
+            return virtual.map(each -> each.in(relative(folder)));
         }
         Optional<Start> start = files.stream().mapToLong(ElsewhereFile::bytes).sum() < SHORTEST ? Optional.empty() : start(folder, files);
         if (start.isEmpty()) {

@@ -11,6 +11,7 @@ import app.granary.core.filesystem.FileSystem;
 import app.granary.core.filesystem.FileSystems;
 import app.granary.core.target.Preparation;
 import app.granary.engine.progress.Watch;
+import app.granary.engine.source.MadeDrive;
 import app.granary.engine.source.RawSource;
 import java.io.IOException;
 import java.io.RandomAccessFile;

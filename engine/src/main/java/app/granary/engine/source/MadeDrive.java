@@ -1,4 +1,4 @@
-package app.granary.engine.restore;
+package app.granary.engine.source;
 
 import app.granary.core.disk.BlockSource;
 import app.granary.core.disk.Extents;
@@ -8,7 +8,7 @@ import java.util.ArrayList;
 import java.util.List;
 
 /** A drive that does not exist yet, put together of pieces; what lies between them reads as zeros. What is laid later lies on top. */
-final class MadeDrive implements BlockSource {
+public final class MadeDrive implements BlockSource {
     private final String name;
     private final long sizeBytes;
     private final int sectorBytes;
@@ -17,13 +17,13 @@ final class MadeDrive implements BlockSource {
     private record Piece(long at, BlockSource content, Extents used) {
     }
 
-    MadeDrive(String name, long sizeBytes, int sectorBytes) {
+    public MadeDrive(String name, long sizeBytes, int sectorBytes) {
         this.name = name;
         this.sizeBytes = sizeBytes;
         this.sectorBytes = sectorBytes;
     }
 
-    void lay(long at, byte[] content) {
+    public void lay(long at, byte[] content) {
         lay(at, new BlockSource() {
             @Override
             public String name() {
@@ -48,12 +48,12 @@ final class MadeDrive implements BlockSource {
     }
 
     /** @param content closed with the drive */
-    void lay(long at, BlockSource content, Extents used) {
+    public void lay(long at, BlockSource content, Extents used) {
         pieces.add(new Piece(at, content, used));
     }
 
     /** All that was laid. */
-    Extents used() {
+    public Extents used() {
         Extents out = Extents.NONE;
         for (Piece piece : pieces) {
             out = out.union(piece.used.shift(piece.at));

@@ -1,0 +1,170 @@
+package app.granary.engine.elsewhere;
+
+import app.granary.core.disk.BlockSource;
+import app.granary.core.disk.Extents;
+import app.granary.core.disk.Partition;
+import app.granary.core.disk.PartitionTables;
+import app.granary.core.disk.TableSectors;
+import app.granary.core.disk.TableWriter;
+import app.granary.core.fault.Fault;
+import app.granary.core.measure.Sizes;
+import app.granary.engine.nbd.VirtualDisk;
+import app.granary.engine.progress.Watch;
+import app.granary.engine.source.Folders;
+import app.granary.engine.source.MadeDrive;
+import app.granary.engine.source.RawSource;
+import java.io.IOException;
+import java.io.InputStream;
+import java.io.RandomAccessFile;
+import java.nio.ByteBuffer;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.Arrays;
+import java.util.List;
+import java.util.Map;
+import java.util.OptionalLong;
+
+/**
+ * An image made elsewhere as the disk it was made of. What is packed is unpacked first, into a scratch file that is mostly a hole; all else
+ * is read where it lies.
+ */
+public final class ElsewhereDisk implements BlockSource {
+    private static final int PIECE = 1 << 16;
+    private static final long MIB = 1L << 20;
+
+    private final BlockSource disk;
+    private final Path scratch;
+
+    private ElsewhereDisk(BlockSource disk, Path scratch) {
+        this.disk = disk;
+        this.scratch = scratch;
+    }
+
+    /**
+     * @param root    of the destination
+     * @param scratch an existing folder with room for what is in use on the disk; nothing is left in it once this is closed
+     * @throws app.granary.core.fault.FaultException when it cannot be read as a disk, with why
+     */
+    public static ElsewhereDisk open(Path root, ElsewhereImage image, Path scratch, Watch watch) throws IOException {
+        Path folder = ElsewhereScan.within(root, image.folder());
+        Path own = Files.createTempDirectory(scratch, "rehearsal-");
+        try {
+            BlockSource disk = switch (image.kind()) {
+                case RAW -> raw(folder, image.files(), image.inside().sizeBytes(), own, watch);
+                case VIRTUAL -> virtual(folder.resolve(image.files().get(0).name()));
+                case SET -> set(folder, image, own, watch);
+                default -> throw Fault.of(Fault.Kind.UNSUPPORTED, image.name(), image.name() + " was kept as found: nobody can tell what "
+                    + "is in it. Open it with the program that made it.").asException();
+            };
+            return new ElsewhereDisk(disk, own);
+        } catch (IOException | RuntimeException failed) {
+            Folders.delete(own);
+            throw failed;
+        }
+    }
+
+    private static BlockSource virtual(Path file) throws IOException {
+        String format;
+        try (RawSource bytes = RawSource.open(file)) {
+            format = VirtualDisk.format(bytes).orElse("raw");
+        }
+        return VirtualDisk.open(file, format);
+    }
+
+    private static BlockSource raw(Path folder, List<ElsewhereFile> files, OptionalLong longest, Path scratch, Watch watch)
+        throws IOException {
+        Packing packing = Packing.of(JoinedFiles.firstBytes(folder, files, Packing.HEAD_BYTES));
+        if (packing == Packing.NONE) {
+            JoinedSource found = new JoinedSource(folder, files, 512);
+            return new JoinedSource(folder, files, PartitionTables.sectorBytes(found));
+        }
+        return RawSource.open(unpacked(folder, files, packing, longest.orElse(Long.MAX_VALUE), scratch, watch));
+    }
+
+    private static Path unpacked(Path folder, List<ElsewhereFile> files, Packing packing, long longest, Path scratch, Watch watch)
+        throws IOException {
+        Path out = Files.createTempFile(scratch, "unpacked-", ".img");
+        long at = 0;
+        try (InputStream in = packing.open(new JoinedFiles(folder, files, false, watch));
+            RandomAccessFile file = new RandomAccessFile(out.toFile(), "rw")) {
+            byte[] piece = new byte[PIECE];
+            for (int count = in.readNBytes(piece, 0, PIECE); count > 0; count = in.readNBytes(piece, 0, PIECE)) {
+                watch.requireGoingOn(files.get(0).name());
+                if (at + count > longest) {
+                    throw Fault.of(Fault.Kind.DAMAGED, files.get(0).name(), files.get(0).name() + " unpacks to more than the "
+                        + Sizes.decimal(longest) + " that it is to hold. Check the image.").asException();
+                }
+                boolean zeros = Arrays.mismatch(piece, 0, count, new byte[count], 0, count) < 0;
+                if (!zeros) {
+                    room(out, files.get(0).name());
+                    file.seek(at);
+                    file.write(piece, 0, count);
+                }
+                at += count;
+            }
+            file.setLength(at);
+        }
+        return out;
+    }
+
+    private static void room(Path file, String name) throws IOException {
+        if (Files.getFileStore(file).getUsableSpace() < 64 * MIB) {
+            throw Fault.of(Fault.Kind.NO_ROOM, name, name + " is packed, and there is no room to unpack it in " + file.getParent()
+                + ". Make room there, or unpack it on its drive.").asException();
+        }
+    }
+
+    private static BlockSource set(Path folder, ElsewhereImage image, Path scratch, Watch watch) throws IOException {
+        ShellSet set = ShellSet.of(folder, image);
+        int sector = 512;
+        long tail = set.inside().scheme().equals("gpt") ? MIB : 0;
+        long bytes = set.inside().sizeBytes().orElse((set.inside().endBytes() + tail + MIB - 1) / MIB * MIB);
+        MadeDrive out = new MadeDrive(image.name(), bytes, sector);
+        byte[] first = new byte[sector];
+        for (PartSets.Set start : set.starts()) {
+            RawSource boot = RawSource.open(folder.resolve(start.name()));
+            boot.read(0, ByteBuffer.wrap(first));
+            long before = set.inside().partitions().stream().mapToLong(Partition::startBytes).min().orElse(0);
+            out.lay(0, boot, Extents.range(0, Math.min(boot.sizeBytes(), before)));
+        }
+        for (TableSectors each : TableWriter.write(set.written(bytes, sector), bytes, sector, first)) {
+            out.lay(each.offsetBytes(), each.content());
+        }
+        for (Map.Entry<Integer, PartSets.Set> each : set.parts().entrySet()) {
+            Partition partition = set.partition(each.getKey()).orElseThrow();
+            BlockSource part = raw(folder, ShellSet.sized(folder, each.getValue()), OptionalLong.of(partition.sizeBytes()), scratch, watch);
+            if (part.sizeBytes() != partition.sizeBytes()) {
+                throw Fault.of(Fault.Kind.DAMAGED, each.getValue().name(), each.getValue().name() + " holds " + part.sizeBytes()
+                    + " bytes, and its partition has " + partition.sizeBytes() + ". Check the image.").asException();
+            }
+            out.lay(partition.startBytes(), part, Extents.range(0, part.sizeBytes()));
+        }
+        return out;
+    }
+
+    @Override
+    public String name() {
+        return disk.name();
+    }
+
+    @Override
+    public long sizeBytes() {
+        return disk.sizeBytes();
+    }
+
+    @Override
+    public int sectorBytes() {
+        return disk.sectorBytes();
+    }
+
+    @Override
+    public void read(long offsetBytes, ByteBuffer into) throws IOException {
+        disk.read(offsetBytes, into);
+    }
+
+    @Override
+    public void close() throws IOException {
+        disk.close();
+        Folders.delete(scratch);
+    }
+}
