@@ -13,7 +13,7 @@ import { formatRange } from '../measure/times'
 import { useWidth } from '../measure/useWidth'
 import { useSession } from '../session/useSession'
 import PassphraseField from '../run/PassphraseField.vue'
-import { AFTERWARDS } from './afterwards'
+import { AFTERWARDS } from '../computer/afterwards'
 import CompressionTable from './CompressionTable.vue'
 import DestinationBins from './DestinationBins.vue'
 import SamplingNote from './SamplingNote.vue'
@@ -40,6 +40,7 @@ const encrypted = ref(false)
 const passphrase = ref('')
 const destination = ref('')
 const afterwards = ref('nothing')
+const comment = ref('')
 const name = ref('')
 const named = ref(false)
 
@@ -100,6 +101,7 @@ const {
       without: without.value,
       passphrase: encrypted.value ? passphrase.value : null,
       afterwards: afterwards.value,
+      comment: comment.value,
     },
   })
   await router.push('/runs')
@@ -192,6 +194,13 @@ const {
           <tr>
             <td class="soft"><label for="image-name">Name</label></td>
             <td><InputText id="image-name" v-model="name" fluid size="small" maxlength="100" @input="named = true" /></td>
+          </tr>
+          <tr>
+            <td class="soft"><label for="image-comment">Comment</label></td>
+            <td>
+              <InputText id="image-comment" v-model="comment" fluid size="small" maxlength="2000" />
+              <p class="small soft">Kept with the image and in it{{ encrypted ? ', readable without the passphrase' : '' }}.</p>
+            </td>
           </tr>
           <tr>
             <td class="soft">Proof after</td>

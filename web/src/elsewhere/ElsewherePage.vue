@@ -10,6 +10,7 @@ import { useComputers } from '../computer/useComputers'
 import PageHeading from '../frame/PageHeading.vue'
 import { useSession } from '../session/useSession'
 import FoundImage from './FoundImage.vue'
+import KeptFile from './KeptFile.vue'
 import PaperLine from './PaperLine.vue'
 import { useDestinations } from '../query/destinations'
 
@@ -41,7 +42,7 @@ const {
 const summary = computed(() => {
   if (!found.value)
     return (
-      'Disk images that other tools made, as they are or packed, whole or in parts. ' +
+      'Disk images that other tools made: as they are or packed, whole, in parts, or a table with its partitions. ' +
       'Once added they are tracked and checked like your own.'
     )
   const fresh = found.value.filter((f) => !f.onShelf).length
@@ -87,9 +88,10 @@ const summary = computed(() => {
       @added="one.onShelf = true"
     />
     <p v-if="!found.length" class="empty">
-      Nothing in that folder begins like a disk. Granary reads disks as they are, and packed with gzip, zstd, xz or bzip2; a file encrypted
-      by other tools cannot be told.
+      Nothing in that folder begins like a disk. Granary reads disks as they are, and packed with gzip, zstd, xz or bzip2, disks of virtual
+      computers, and sets of a table and partitions; a file encrypted by other tools cannot be told.
     </p>
+    <KeptFile v-if="mayAct" :key="destinationId + lookedIn" :disks="disks" :destination-id="destinationId" :folder="lookedIn" />
     <p v-if="!all" class="soft small">There is more than was looked at. Name a folder further down.</p>
   </template>
   <PaperLine v-if="mayAct" :disks="disks" />

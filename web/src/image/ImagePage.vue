@@ -50,7 +50,7 @@ const inside = computed(
       ><span v-else-if="image.stale" class="grain">Its proof is stale.</span>
     </template>
   </PageHeading>
-  <p v-if="image && mayAct && image.restorable" class="look">
+  <p v-if="image && mayAct && image.restorable && image.format === 'granary'" class="look">
     <RouterLink :to="`/images/${imageId}/inside`">Look into it</RouterLink> and fetch single files, without restoring it.
   </p>
   <p v-if="detail.error.value" class="notice" role="alert">{{ sentenceOf(detail.error.value) }}</p>
@@ -129,7 +129,11 @@ const inside = computed(
         :key="`back-${image.id}`"
         :detail="detail.data.value"
       />
-      <ImageServed v-if="image.restorable && !image.damaged" :key="`served-${image.id}`" :detail="detail.data.value" />
+      <ImageServed
+        v-if="image.restorable && !image.damaged && image.format === 'granary'"
+        :key="`served-${image.id}`"
+        :detail="detail.data.value"
+      />
       <ImageWork v-if="mayAct && image.shelf === 'kept'" :key="image.id + image.note" :detail="detail.data.value" />
       <!-- what is damaged is repaired first -->
       <ImageRehearsals

@@ -29,7 +29,7 @@ const { act, busy, refused } = useAction(async () => {
     <h3>Bring it back</h3>
     <p class="does">
       <RouterLink :to="{ path: '/restore', query: { image: id, computer: detail.image.computer } }">Restore it onto a disk</RouterLink>
-      <template v-if="mayAct">
+      <template v-if="mayAct && detail.image.format === 'granary'">
         <PassphraseField v-if="detail.image.encrypted" v-model="secret" label="Passphrase to rehearse" />
         <Button
           label="Rehearse, and start it"

@@ -5,7 +5,7 @@ import { computed, ref } from 'vue'
 import type { PlanForm } from '../api/types'
 import StoringRows from '../capture/StoringRows.vue'
 import RhythmFields from './RhythmFields.vue'
-import { AFTERWARDS } from '../capture/afterwards'
+import { AFTERWARDS } from '../computer/afterwards'
 import { toAddresses, toLines } from './planWords'
 
 /** What of a plan is neither disk, compression nor drive. Changes the form it is given. */

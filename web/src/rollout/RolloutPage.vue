@@ -35,7 +35,7 @@ const choices = computed(() =>
 )
 const references = computed(() =>
   (images.data.value?.lines ?? [])
-    .filter((one) => one.restorable)
+    .filter((one) => one.restorable && one.format === 'granary')
     .map((i) => ({ key: i.id, label: `${i.name}, on ${i.destination}, ${i.proven || 'not proven'}` })),
 )
 

@@ -4,6 +4,8 @@ import ProgressBar from 'primevue/progressbar'
 import { computed, ref, watch } from 'vue'
 import { client } from '../api/client'
 import type { Live } from '../api/types'
+import { AFTERWARDS } from '../computer/afterwards'
+import SelectField from '../field/SelectField.vue'
 import { useAction } from '../api/useAction'
 import { useUnits } from '../measure/useUnits'
 import { formatRange } from '../measure/times'
@@ -51,6 +53,9 @@ const { act, busy, refused } = useAction(async (what: 'stop' | 'pause' | 'go-on'
   else if (what === 'go-on') await client.POST('/api/v1/runs/{id}/go-on', { params })
   else if (what === 'give-way') await client.POST('/api/v1/runs/{id}/give-way', { params })
   else await client.POST('/api/v1/runs/{id}/usual-priority', { params })
+})
+const { act: then, refused: notTaken } = useAction(async (action: string) => {
+  await client.PUT('/api/v1/runs/{id}/afterwards', { params: { path: { id: props.run.id } }, body: { action } })
 })
 </script>
 
@@ -126,6 +131,15 @@ const { act, busy, refused } = useAction(async (what: 'stop' | 'pause' | 'go-on'
         <path :d="ratePath(rates, 180, 45)" fill="none" stroke="var(--grain)" stroke-width="1.4" />
       </svg>
     </div>
+    <p v-if="mayAct" class="then">
+      <SelectField
+        :model-value="run.afterwards"
+        label="When it has ended well and nothing else waits there, the computer"
+        :options="AFTERWARDS"
+        @update:model-value="then($event)"
+      />
+    </p>
+    <p v-if="notTaken" class="notice" role="alert">{{ notTaken }}</p>
     <p class="visually-hidden" aria-live="polite">{{ run.imageName }}: {{ Math.floor(share / 10) * 10 }} percent</p>
   </article>
 </template>
@@ -137,6 +151,7 @@ h2 { font-size: 20px; margin: 0; }
 .ask { display: flex; gap: 10px; align-items: center; font-size: 13.5px; }
 .p-progressbar { margin: 8px 0 12px; }
 .facts { display: grid; grid-template-columns: 1fr auto; gap: 20px; align-items: end; }
+.then { margin: 8px 0 0; }
 dl { display: grid; grid-template-columns: 1fr 1.3fr; gap: 6px 24px; margin: 0; font-size: 14px; }
 dl div { display: flex; gap: 10px; }
 dt { color: var(--ink-soft); width: 52px; flex: none; }

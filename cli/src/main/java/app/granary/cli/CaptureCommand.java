@@ -62,6 +62,9 @@ final class CaptureCommand implements Callable<Integer> {
     boolean startOver;
     @Option(names = "--no-check", description = "do not read the image back before naming it")
     boolean noCheck;
+    @Option(names = "--comment", paramLabel = "TEXT", description = "goes into the image, readable without its passphrase",
+        defaultValue = "")
+    String comment;
     @Mixin
     NoteOptions notes;
     @Mixin
@@ -84,7 +87,7 @@ final class CaptureCommand implements Callable<Integer> {
     private Storage storage(Optional<ShellPlan> plan, BlockSource source) throws IOException {
         if (plan.isEmpty()) {
             return new Storage(codec.codec(), codec.level(), split == null ? OptionalLong.empty() : OptionalLong.of(split),
-                disk.choice(source), secret.passphrase());
+                disk.choice(source), "", secret.passphrase());
         }
         if (codec.given() || split != null || disk.chosen()) {
             throw badChoice("The plan says how the image is stored and what of the disk is read. Leave that out, or the plan.");
@@ -133,7 +136,8 @@ final class CaptureCommand implements Callable<Integer> {
         DiskSurvey survey = DiskSurvey.of(careful, storage.choice());
         requireRoom(careful, survey, storage);
         return Capture.run(source, survey,
-            new CaptureRequest(imageName, storage.codec(), storage.level(), storage.splitBytes(), storage.passphrase(), identity, !noCheck),
+            new CaptureRequest(imageName, storage.codec(), storage.level(), storage.splitBytes(), storage.passphrase(), identity,
+                comment.isEmpty() ? storage.comment() : comment, !noCheck),
             folder, Clock.systemDefaultZone(), watch);
     }
 

@@ -56,8 +56,8 @@ final class SpareCommand implements Callable<Integer> {
 
     private RestoreOutcome watched(BlockSource source, LayoutTarget into, RestoreTarget to) throws IOException {
         try (ProgressLine watch = output.watch()) {
-            return OverwriteWork.copy(source, into, to, layout.choice(), new Overwriting.How(zeroUnused, false, false, false),
-                needed -> layout.scratch(), watch);
+            return OverwriteWork.copy(source, SurveyChoice.USED, into, to, layout.choice(),
+                new Overwriting.How(zeroUnused, false, false, false), needed -> layout.scratch(), watch);
         }
     }
 }

@@ -66,7 +66,7 @@ final class PastImages implements PastWork {
         Path bag = folder.resolve(disk.id());
         if (!Files.exists(bag)) {
             Folders.delete(folder.resolve(disk.id() + ".partial"));
-            Storage storage = new Storage(Codec.ZSTD, LEVEL, OptionalLong.empty(), SurveyChoice.USED, Passphrase.NONE);
+            Storage storage = new Storage(Codec.ZSTD, LEVEL, OptionalLong.empty(), SurveyChoice.USED);
             try (RawSource source = RawSource.open(Templates.disk(disk, disks))) {
                 ImageWork.capture(new CarefulSource(source), disk.identity().withSize(source.sizeBytes()), storage, disk.id(), folder,
                     clock,

@@ -128,7 +128,8 @@ record Scale(long factor) {
                 p.container()))
             .toList();
         return image.with(image.files().stream().map(f -> new ElsewhereFile(f.name(), f.bytes() / factor, f.digest(), f.source())).toList(),
-            new DiskInside(inside.sizeBytes(), inside.scheme(), inside.tableId(), partitions, inside.serial(), inside.remark()));
+            new DiskInside(inside.sizeBytes().isPresent() ? OptionalLong.of(inside.sizeBytes().getAsLong() / factor) : inside.sizeBytes(),
+                inside.scheme(), inside.tableId(), partitions, inside.serial(), inside.remark()));
     }
 
     private DiskInside of(DiskInside inside) {

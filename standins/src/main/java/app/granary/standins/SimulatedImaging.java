@@ -52,7 +52,7 @@ final class SimulatedImaging implements Imaging {
             : storage.splitBytes();
         OptionalLong realSplit = split.isPresent() ? OptionalLong.of(Math.max(BagWriter.MIN_SPLIT, split.getAsLong() / disk.scale()))
             : OptionalLong.empty();
-        Storage real = new Storage(storage.codec(), storage.level(), realSplit, storage.choice(), storage.passphrase());
+        Storage real = new Storage(storage.codec(), storage.level(), realSplit, storage.choice(), storage.comment(), storage.passphrase());
         return making(disk, drive, name, watch, (source, folder, paced) -> ImageWork.capture(source,
             disk.identity().withSize(source.sizeBytes()), real, name, folder, clock, paced));
     }

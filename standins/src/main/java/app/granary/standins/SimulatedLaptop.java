@@ -93,7 +93,9 @@ final class SimulatedLaptop implements Host {
     /** One that is started again comes up with its own system, and is there as before. */
     @Override
     public void afterwards(String diskId, Afterwards action) throws IOException {
-        devices.disk(diskId);
+        if (!diskId.isEmpty()) {
+            devices.disk(diskId);
+        }
         if (action == Afterwards.OFF) {
             off.run();
         }

@@ -134,7 +134,7 @@ public final class SimulatedOffice implements Host, Past {
     /** One that is started again comes up with its own system, and is there as before. */
     @Override
     public void afterwards(String diskId, Afterwards action) throws IOException {
-        faults.power(devices.disk(diskId).computer(), action == Afterwards.OFF);
+        faults.power(diskId.isEmpty() ? "DATUM" : devices.disk(diskId).computer(), action == Afterwards.OFF);
     }
 
     @Override

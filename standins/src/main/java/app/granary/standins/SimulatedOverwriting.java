@@ -17,6 +17,8 @@ import app.granary.core.target.TargetDisk;
 import app.granary.core.target.TargetLook;
 import app.granary.engine.bag.Bag;
 import app.granary.engine.bag.ImageJson;
+import app.granary.engine.elsewhere.ElsewhereDisk;
+import app.granary.engine.elsewhere.ElsewhereImage;
 import app.granary.engine.progress.Watch;
 import app.granary.engine.restore.DiskCopy;
 import app.granary.engine.restore.DrivePreparation;
@@ -170,6 +172,11 @@ final class SimulatedOverwriting implements Overwriting {
             ImageJson.Content content = bag.content();
             factor = StandInDrives.scaleOf(bag.folder()).factor();
             survey = new Scale(factor).of(surveys.of(bag, content), content.description().name());
+        } else if (from instanceof From.Elsewhere other) {
+            Path root = drives.folder(drives.drive(other.destinationId()));
+            Scale scale = SimulatedStore.scaleOf(root, other.image());
+            factor = scale.factor();
+            survey = scale.of(surveys.of(root, scale.real(other.image()), scratch), other.image().name());
         } else if (from instanceof From.Changed changed) {
             factor = StandInDrives.scaleOf(store.bag(changed.image())).factor();
             try (BlockSource left = changed.disk().open()) {
@@ -218,22 +225,37 @@ final class SimulatedOverwriting implements Overwriting {
                 RestoreTarget.device(file, 0, 512), choice.divided(factor), how, log, needed -> scratch, paced(watch, factor, rate, to));
             return new Scale(factor).of(real, to.identity().sizeBytes());
         }
+        if (from instanceof From.Elsewhere other) {
+            Path root = drives.folder(drives.drive(other.destinationId()));
+            Scale scale = SimulatedStore.scaleOf(root, other.image());
+            ElsewhereImage real = scale.real(other.image());
+            if (how.checkFirst()) {
+                OverwriteWork.requireSound(root, real, watch);
+            }
+            try (BlockSource left = ElsewhereDisk.open(root, real, scratch, watch)) {
+                long rate = drives.rate(drives.drive(other.destinationId()).writeRateBytes());
+                return copy(left, OverwriteWork.choice(real), scale.factor(), rate, to, firmware, choice, how, watch);
+            }
+        }
         if (from instanceof From.Changed changed) {
             try (BlockSource left = changed.disk().open()) {
                 long factor = StandInDrives.scaleOf(store.bag(changed.image())).factor();
                 long rate = drives.rate(drives.drive(changed.image().destinationId()).writeRateBytes());
-                return copy(left, factor, rate, to, firmware, choice, how, watch);
+                return copy(left, SurveyChoice.USED, factor, rate, to, firmware, choice, how, watch);
             }
         }
         StandInDisk own = devices.disk(((From.Disk) from).diskId());
         try (RawSource disk = RawSource.open(devices.file(own))) {
-            return copy(faults.worn(own, disk), own.scale(), drives.rate(own.readRateBytes()), to, firmware, choice, how, watch);
+            return copy(faults.worn(own, disk), SurveyChoice.USED, own.scale(), drives.rate(own.readRateBytes()), to, firmware, choice,
+                how, watch);
         }
     }
 
-    private RestoreOutcome copy(BlockSource disk, long factor, long rate, TargetDisk to, Firmware firmware, LayoutChoice choice, How how,
+    private RestoreOutcome copy(BlockSource disk, SurveyChoice of, long factor, long rate, TargetDisk to, Firmware firmware,
+        LayoutChoice choice, How how,
         Watch watch) throws IOException {
-        RestoreOutcome real = OverwriteWork.copy(disk, target(to, factor, firmware, true), RestoreTarget.device(files.ready(to, factor), 0,
+        RestoreOutcome real = OverwriteWork.copy(disk, of, target(to, factor, firmware, true), RestoreTarget.device(files.ready(to,
+            factor), 0,
             512), choice.divided(factor), how, needed -> scratch, paced(watch, factor, rate, to));
         return new Scale(factor).of(real, to.identity().sizeBytes());
     }

@@ -101,6 +101,13 @@ final class SimulatedStore implements ImageStore {
         return new ElsewhereScan.Found(scaled, found.all());
     }
 
+    @Override
+    public ElsewhereImage kept(String destinationId, String folder, String name) throws IOException {
+        Path root = drives.folder(drives.drive(destinationId));
+        ElsewhereImage found = ElsewhereScan.kept(root, folder, name);
+        return scaleOf(root, found).of(found);
+    }
+
     /** Of an image made elsewhere the note lies beside its folder. */
     static Scale scaleOf(Path root, ElsewhereImage image) throws IOException {
         Path folder = ElsewhereScan.within(root, image.folder());

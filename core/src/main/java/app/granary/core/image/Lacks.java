@@ -15,8 +15,16 @@ public record Lacks(List<String> parts) {
     /** Of an image made elsewhere that holds one partition. */
     public static final Lacks ALL_BUT_ONE = new Lacks(List.of("all but one partition"));
 
+    /** Of a file nobody can look into: it may hold all of its disk, or nothing. */
+    public static final Lacks UNTOLD = new Lacks(List.of("what nobody can tell"));
+
     public Lacks {
         parts = List.copyOf(parts);
+    }
+
+    /** Whether it may stand for its disk in part, or is known to be one partition, or may be anything. */
+    public boolean countsForDisk() {
+        return !equals(ALL_BUT_ONE) && !equals(UNTOLD);
     }
 
     public boolean nothing() {
@@ -25,6 +33,9 @@ public record Lacks(List<String> parts) {
 
     /** "partly: without recovery"; an empty string for an image of the whole disk. */
     public String words() {
+        if (equals(UNTOLD)) {
+            return "kept as found, nobody can tell what is in it";
+        }
         return nothing() ? "" : "partly: without " + (parts.size() == 1 ? parts.get(0)
             : String.join(", ", parts.subList(0, parts.size() - 1)) + " and " + parts.get(parts.size() - 1));
     }

@@ -9,13 +9,14 @@ import app.granary.core.measure.Sizes;
  */
 record BagInfo(String text) {
 
-    static BagInfo of(ImageDescription d, long octets, int files) {
+    static BagInfo of(ImageDescription d, String comment, long octets, int files) {
         return new BagInfo("Bagging-Date: " + d.madeAt().substring(0, 10) + "\n"
             + "Bag-Software-Agent: Granary\n"
             + "Bag-Size: " + Sizes.decimal(octets) + "\n"
             + "External-Identifier: " + d.name() + "\n"
             + "External-Description: disk image, " + oneLine(d.disk().model()) + " " + oneLine(d.disk().serial()) + ", "
             + d.disk().sizeBytes() + " bytes\n"
+            + (oneLine(comment).isEmpty() ? "" : "Internal-Sender-Description: " + oneLine(comment) + "\n")
             + payloadOxum(octets, files) + "\n");
     }
 

@@ -29,8 +29,10 @@ final class BagTags {
      * @param sfdisk      the table dump, or an empty string for a disk without a table
      * @param firstSector the disk's first sector
      * @param digests     SHA-256 of every part by path within the bag
+     * @param comment     a person's words; an empty string for none
      */
-    void write(ImageDescription description, FrameIndex index, String sfdisk, byte[] firstSector, Map<String, String> digests)
+    void write(ImageDescription description, FrameIndex index, String sfdisk, byte[] firstSector, Map<String, String> digests,
+        String comment)
         throws IOException {
         Map<String, String> payload = new TreeMap<>(digests);
         for (ImageDescription.Part part : description.parts()) {
@@ -50,7 +52,7 @@ final class BagTags {
         }
         Map<String, String> tags = new LinkedHashMap<>();
         tags.put("bag-info.txt",
-            text("bag-info.txt", BagInfo.of(description, octets, payload.size()).text().getBytes(StandardCharsets.UTF_8)));
+            text("bag-info.txt", BagInfo.of(description, comment, octets, payload.size()).text().getBytes(StandardCharsets.UTF_8)));
         tags.put("bagit.txt", text("bagit.txt", Bag.BAGIT.getBytes(StandardCharsets.UTF_8)));
         tags.put(Bag.MANIFEST, text(Bag.MANIFEST, new Manifest(payload).text().getBytes(StandardCharsets.UTF_8)));
         text(Bag.TAG_MANIFEST, new Manifest(tags).text().getBytes(StandardCharsets.UTF_8));

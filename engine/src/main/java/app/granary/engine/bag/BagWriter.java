@@ -40,9 +40,12 @@ public final class BagWriter implements Closeable {
     private final FrameIndex index;
     private final List<BadStretch> bad;
     private final StateSums states;
+    private final String comment;
     private boolean finished;
 
-    private BagWriter(Path partial, ImageName name, PartWriter parts, CaptureLog log, UnfinishedCut cut) {
+    private BagWriter(Path partial, ImageName name, PartWriter parts, CaptureLog log, UnfinishedCut cut,
+        String comment) {
+        this.comment = comment;
         this.folder = partial.resolveSibling(name.text());
         this.partial = partial;
         this.parts = parts;
@@ -91,7 +94,7 @@ public final class BagWriter implements Closeable {
             CaptureLog log = CaptureLog.begin(partial, begun, lock);
             Files.createDirectories(partial.resolve("data"));
             return new BagWriter(partial, name, writer(partial, begun, passphrase, digesting, log, List.of(), 0), log,
-                new UnfinishedCut(List.of(), List.of(), List.of(), 0));
+                new UnfinishedCut(List.of(), List.of(), List.of(), 0), begun.comment());
         });
     }
 
@@ -146,7 +149,8 @@ public final class BagWriter implements Closeable {
         }
         CaptureLog log = CaptureLog.carryOn(partial, unfinished.begun(), cut, lock);
         return new BagWriter(partial, unfinished.name(),
-            writer(partial, unfinished.begun(), passphrase, false, log, cut.ended(), cut.openBytes()), log, cut);
+            writer(partial, unfinished.begun(), passphrase, false, log, cut.ended(), cut.openBytes()), log, cut,
+                unfinished.begun().comment());
     }
 
     /**
@@ -235,7 +239,7 @@ public final class BagWriter implements Closeable {
      * @return where the complete bag now lies, still under its partial name
      */
     public Path complete(ImageDescription description, String sfdisk, byte[] firstSector, Map<String, String> digests) throws IOException {
-        new BagTags(partial).write(description, index, sfdisk, firstSector, digests);
+        new BagTags(partial).write(description, index, sfdisk, firstSector, digests, comment);
         return partial;
     }
 

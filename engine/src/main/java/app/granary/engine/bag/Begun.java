@@ -25,11 +25,18 @@ import java.util.Set;
  * @param usedBytes  bytes to be read
  * @param splitBytes longest part; empty for a single one
  * @param encrypted  whether the parts are
+ * @param comment    a person's words on it, which go into the image; an empty string for none
  */
 public record Begun(String begunAt, DiskIdentity disk, SurveyChoice choice, String surveyed, long usedBytes, Codec codec, int level,
-    OptionalLong splitBytes, boolean encrypted) {
+    OptionalLong splitBytes, boolean encrypted, String comment) {
     private static final ObjectMapper JSON = new ObjectMapper();
     private static final int VERSION = 1;
+
+    /** Without a comment. */
+    public Begun(String begunAt, DiskIdentity disk, SurveyChoice choice, String surveyed, long usedBytes, Codec codec, int level,
+        OptionalLong splitBytes, boolean encrypted) {
+        this(begunAt, disk, choice, surveyed, usedBytes, codec, level, splitBytes, encrypted, "");
+    }
 
     /** A digest of every range that is to be read, and of the disk's length. */
     public static String digestOf(DiskSurvey survey) {
@@ -47,7 +54,8 @@ public record Begun(String begunAt, DiskIdentity disk, SurveyChoice choice, Stri
             .put("serial", disk.serial())
             .put("sizeBytes", disk.sizeBytes()).put("allBlocks", choice.allBlocks()).put("keepSwap", choice.keepSwap())
             .put("surveyed", surveyed).put("usedBytes", usedBytes)
-            .put("codec", codec.word()).put("level", level).put("encrypted", encrypted);
+            .put("codec", codec.word()).put("level", level).put("encrypted", encrypted)
+            .put("comment", comment);
         choice.without().stream().sorted().forEach(json.putArray("without")::add);
         splitBytes.ifPresent(bytes -> json.put("splitBytes", bytes));
         return json.toString();
@@ -75,7 +83,7 @@ public record Begun(String begunAt, DiskIdentity disk, SurveyChoice choice, Stri
         return new Begun(json.path("begunAt").asText(), new DiskIdentity(json.path("model").asText(), json.path("serial").asText(), size),
             new SurveyChoice(json.path("allBlocks").asBoolean(), json.path("keepSwap").asBoolean(), without),
             json.path("surveyed").asText(), json.path("usedBytes").asLong(), codec,
-            codec.requireLevel(json.path("level").asInt()), split, json.path("encrypted").asBoolean());
+            codec.requireLevel(json.path("level").asInt()), split, json.path("encrypted").asBoolean(), json.path("comment").asText());
     }
 
     static IOException unusable(String where, String why) {

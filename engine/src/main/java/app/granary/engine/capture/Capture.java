@@ -72,8 +72,7 @@ public final class Capture {
             OptionalLong split = request.splitBytes().isPresent() || request.passphrase().isNone() ? request.splitBytes()
                 : OptionalLong.of(BagWriter.ENCRYPTED_SPLIT);
             Begun begun = new Begun(now(clock), request.identity(), survey.choice(), Begun.digestOf(survey), survey.usedBytes(),
-                request.codec(), request.level(), split,
-                !request.passphrase().isNone());
+                request.codec(), request.level(), split, !request.passphrase().isNone(), request.comment());
             return capture.into(BagWriter.create(destination, request.name(), begun, request.passphrase(), !request.check()), destination,
                 clock);
         } catch (IOException failure) {

@@ -16,8 +16,14 @@ import java.util.OptionalLong;
  *                   {@link app.granary.engine.bag.BagWriter#ENCRYPTED_SPLIT}
  * @param passphrase encrypts the parts; none for an image that is not encrypted
  * @param identity   the disk's identity, kept in the image
+ * @param comment    a person's words on it, kept readable in the image; an empty string for none
  * @param check      whether the bag is read back, digested and decoded before it gets its name
  */
 public record CaptureRequest(ImageName name, Codec codec, int level, OptionalLong splitBytes, Passphrase passphrase, DiskIdentity identity,
-    boolean check) {
+    String comment, boolean check) {
+    /** Without a comment. */
+    public CaptureRequest(ImageName name, Codec codec, int level, OptionalLong splitBytes, Passphrase passphrase, DiskIdentity identity,
+        boolean check) {
+        this(name, codec, level, splitBytes, passphrase, identity, "", check);
+    }
 }

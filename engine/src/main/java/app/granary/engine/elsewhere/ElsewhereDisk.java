@@ -115,13 +115,16 @@ public final class ElsewhereDisk implements BlockSource {
     }
 
     private static BlockSource set(Path folder, ElsewhereImage image, Path scratch, Watch watch) throws IOException {
-        ShellSet set = ShellSet.of(folder, image);
+        ShellSet set = ShellSet.of(image);
         int sector = 512;
         long tail = set.inside().scheme().equals("gpt") ? MIB : 0;
         long bytes = set.inside().sizeBytes().orElse((set.inside().endBytes() + tail + MIB - 1) / MIB * MIB);
         MadeDrive out = new MadeDrive(image.name(), bytes, sector);
         byte[] first = new byte[sector];
         for (PartSets.Set start : set.starts()) {
+            if (!ShellSet.isStart(folder.resolve(start.name()))) {
+                continue;
+            }
             RawSource boot = RawSource.open(folder.resolve(start.name()));
             boot.read(0, ByteBuffer.wrap(first));
             long before = set.inside().partitions().stream().mapToLong(Partition::startBytes).min().orElse(0);

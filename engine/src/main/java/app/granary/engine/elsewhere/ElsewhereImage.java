@@ -2,8 +2,6 @@ package app.granary.engine.elsewhere;
 
 import app.granary.core.disk.Partition;
 import app.granary.core.image.DiskInside;
-import java.io.IOException;
-import java.nio.file.Path;
 import java.time.Instant;
 import java.util.List;
 
@@ -48,8 +46,8 @@ public record ElsewhereImage(String folder, String name, Kind kind, List<Elsewhe
     }
 
     /** Partitions of its table that no file of it holds; none but for a {@link Kind#SET}. */
-    public List<Partition> lacking(Path folder) throws IOException {
-        return kind == Kind.SET ? ShellSet.of(folder, this).lacking() : List.of();
+    public List<Partition> lacking() {
+        return kind == Kind.SET ? ShellSet.of(this).lacking() : List.of();
     }
 
     public long storedBytes() {

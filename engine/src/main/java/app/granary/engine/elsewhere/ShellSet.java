@@ -24,7 +24,7 @@ import java.util.regex.Pattern;
  *
  * @param table  the file that tells the table
  * @param inside what it tells
- * @param starts files with the disk's first sectors; at most one
+ * @param starts files with the disk's first sectors, or that may have them
  * @param parts  files of each partition, by its number
  */
 record ShellSet(String table, DiskInside inside, List<PartSets.Set> starts, Map<Integer, PartSets.Set> parts) {
@@ -75,14 +75,14 @@ record ShellSet(String table, DiskInside inside, List<PartSets.Set> starts, Map<
     }
 
     /** Regroups what was taken on, by the names of its files. */
-    static ShellSet of(Path folder, ElsewhereImage image) throws IOException {
+    static ShellSet of(ElsewhereImage image) {
         ShellSet out = new ShellSet(image.name(), image.inside(), new ArrayList<>(), new TreeMap<>());
         for (PartSets.Set each : PartSets.of(image.files().stream().map(ElsewhereFile::name).toList())) {
             Optional<Integer> number = each.name().equals(image.name()) ? Optional.empty() : out.number(each.name());
             if (number.isPresent()) {
                 out.parts.putIfAbsent(number.get(), each);
-            } else if (isStart(folder.resolve(each.name()))) {
-                out.starts.add(each);
+            } else {
+                out.starts.add(each); // which of them begin a disk is told by their bytes
             }
         }
         return out;
@@ -107,7 +107,7 @@ record ShellSet(String table, DiskInside inside, List<PartSets.Set> starts, Map<
     }
 
     /** A sector that firmware would start, and little more. */
-    private static boolean isStart(Path file) throws IOException {
+    static boolean isStart(Path file) throws IOException {
         long bytes = Files.isRegularFile(file) ? Files.size(file) : 0;
         if (bytes < 512 || bytes > LONGEST_START) {
             return false;

@@ -51,6 +51,7 @@ public interface Host {
     /**
      * Switches the computer off that a disk belongs to, or starts it again.
      *
+     * @param diskId an empty string for the machine itself
      * @throws app.granary.core.fault.FaultException when that cannot be done from here, with what a person can do
      */
     void afterwards(String diskId, Afterwards action) throws IOException;

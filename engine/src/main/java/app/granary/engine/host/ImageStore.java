@@ -1,6 +1,7 @@
 package app.granary.engine.host;
 
 import app.granary.core.destination.Destination;
+import app.granary.engine.elsewhere.ElsewhereImage;
 import app.granary.engine.elsewhere.ElsewhereScan;
 import app.granary.engine.progress.Watch;
 import java.io.IOException;
@@ -34,6 +35,9 @@ public interface ImageStore {
      * @param folder relative to the destination, with slashes; an empty string for all of it
      */
     ElsewhereScan.Found elsewhere(String destinationId, String folder, Watch watch) throws IOException;
+
+    /** A file there of which nothing is told but its length and what a list says of its digest, for one that a person names. */
+    ElsewhereImage kept(String destinationId, String folder, String name) throws IOException;
 
     /** Writes a small file onto a destination, replacing one of that name. */
     default void putFile(String destinationId, String folder, String name, InputStream content) throws IOException {

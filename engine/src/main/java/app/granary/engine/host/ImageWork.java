@@ -86,7 +86,7 @@ public final class ImageWork {
         DiskSurvey survey = survey(source, storage.choice());
         return Capture.run(source, survey,
             new CaptureRequest(ImageName.parse(name), storage.codec(), storage.level(), storage.splitBytes(), storage.passphrase(),
-                identity, true),
+                identity, storage.comment(), true),
             folder, clock, watch);
     }
 
@@ -97,7 +97,7 @@ public final class ImageWork {
             Begun begun = each.begun();
             out.add(new HostUnfinished(each.name().text(), begun.disk(), begun.begunAt(), each.storedBytes(),
                 Math.min(1, (double) each.chunks() / Math.max(1, Chunks.count(begun.disk().sizeBytes()))), begun.encrypted(),
-                new Storage(begun.codec(), begun.level(), begun.splitBytes(), begun.choice()), true));
+                new Storage(begun.codec(), begun.level(), begun.splitBytes(), begun.choice()).commented(begun.comment()), true));
         }
         for (ImageName name : Unfinished.remains(folder)) {
             out.add(HostUnfinished.remains(name.text(), Folders.bytes(folder.resolve(name.text() + ImageName.PARTIAL))));

@@ -155,7 +155,9 @@ public final class MachineHost implements Host {
      */
     @Override
     public void afterwards(String diskId, Afterwards action) throws IOException {
-        devices.require(diskId);
+        if (!diskId.isEmpty()) {
+            devices.require(diskId);
+        }
         SystemTool.Said said = SystemTool.run(List.of("shutdown", action == Afterwards.OFF ? "-h" : "-r", "+1"), true, SWITCHING,
             "Do it by hand.");
         if (said.exit() != 0) {

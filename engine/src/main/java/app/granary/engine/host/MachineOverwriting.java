@@ -17,6 +17,7 @@ import app.granary.core.target.Preparation;
 import app.granary.core.target.TargetDisk;
 import app.granary.core.target.TargetLook;
 import app.granary.engine.bag.Bag;
+import app.granary.engine.elsewhere.ElsewhereDisk;
 import app.granary.engine.progress.Watch;
 import app.granary.engine.restore.DiskCopy;
 import app.granary.engine.restore.DrivePreparation;
@@ -157,6 +158,17 @@ final class MachineOverwriting implements Overwriting {
         }, target);
     }
 
+    private static SurveyChoice choice(From from) {
+        return from instanceof From.Elsewhere other ? OverwriteWork.choice(other.image()) : SurveyChoice.USED;
+    }
+
+    /** A disk that is no device of this machine. */
+    private BlockSource opened(From from, Watch watch) throws IOException {
+        return from instanceof From.Elsewhere other
+            ? ElsewhereDisk.open(store.root(other.destinationId()), other.image(), Files.createDirectories(scratch), watch)
+            : ((From.Changed) from).disk().open();
+    }
+
     @Override
     public RestoreLayout layout(From from, String targetId, Firmware firmware, LayoutChoice choice) throws IOException {
         LayoutTarget size = target(require(targetId), firmware);
@@ -166,8 +178,10 @@ final class MachineOverwriting implements Overwriting {
             survey = devices.surveys().of(bag, bag.content());
         } else if (from instanceof From.Disk disk) {
             survey = devices.surveys().careful(devices.require(disk.diskId()).path());
+        } else if (from instanceof From.Elsewhere other) {
+            survey = devices.surveys().of(store.root(other.destinationId()), other.image(), Files.createDirectories(scratch));
         } else {
-            try (BlockSource disk = ((From.Changed) from).disk().open()) {
+            try (BlockSource disk = opened(from, Watch.NONE)) {
                 survey = DiskSurvey.of(disk, SurveyChoice.USED);
             }
         }
@@ -185,14 +199,17 @@ final class MachineOverwriting implements Overwriting {
                 return OverwriteWork.write(open(image.at()), devices.surveys(), target(to, firmware), overwritten(to), choice, how,
                     new RestoreLog(log, to.disk.identity().serial()), into, watch);
             }
-            if (from instanceof From.Changed changed) {
-                try (BlockSource disk = changed.disk().open()) {
-                    return OverwriteWork.copy(disk, target(to, firmware), overwritten(to), choice, how, into, watch);
+            if (!(from instanceof From.Disk)) {
+                if (from instanceof From.Elsewhere other && how.checkFirst()) {
+                    OverwriteWork.requireSound(store.root(other.destinationId()), other.image(), watch);
+                }
+                try (BlockSource disk = opened(from, watch)) {
+                    return OverwriteWork.copy(disk, choice(from), target(to, firmware), overwritten(to), choice, how, into, watch);
                 }
             }
             String diskId = ((From.Disk) from).diskId();
             try (DeviceHold source = devices.holdDisk(diskId); RawSource disk = devices.openDisk(diskId)) {
-                return OverwriteWork.copy(disk, target(to, firmware), overwritten(to), choice, how, into, watch);
+                return OverwriteWork.copy(disk, SurveyChoice.USED, target(to, firmware), overwritten(to), choice, how, into, watch);
             }
         }
     }

@@ -4,6 +4,7 @@ import app.granary.core.destination.Destination;
 import app.granary.core.fault.Fault;
 import app.granary.core.image.ImageName;
 import app.granary.engine.bag.Unfinished;
+import app.granary.engine.elsewhere.ElsewhereImage;
 import app.granary.engine.elsewhere.ElsewhereScan;
 import app.granary.engine.progress.Watch;
 import java.io.IOException;
@@ -202,6 +203,11 @@ final class MachineStore implements ImageStore, LocalFolders {
     @Override
     public void discard(String destinationId, String name) throws IOException {
         Unfinished.discard(imagesOn(destinationId), ImageName.parse(name));
+    }
+
+    @Override
+    public ElsewhereImage kept(String destinationId, String folder, String name) throws IOException {
+        return ElsewhereScan.kept(root(destinationId), folder, name);
     }
 
     @Override

@@ -2,6 +2,7 @@ package app.granary.engine.host;
 
 import app.granary.core.disk.BlockSource;
 import app.granary.core.disk.Extents;
+import app.granary.core.disk.Partition;
 import app.granary.core.disk.PartitionTable;
 import app.granary.core.disk.PartitionTables;
 import app.granary.core.fault.Fault;
@@ -17,13 +18,17 @@ import app.granary.core.layout.LayoutTarget;
 import app.granary.core.layout.RestoreLayout;
 import app.granary.core.measure.Sizes;
 import app.granary.core.image.BadStretch;
+import app.granary.core.proof.CheckOutcome;
 import app.granary.core.proof.LostFiles;
+import app.granary.core.proof.ProofLevel;
 import app.granary.core.target.OverwriteRules;
 import app.granary.core.target.TargetDisk;
 import app.granary.core.target.TargetLook;
 import app.granary.engine.bag.Bag;
 import app.granary.engine.bag.ImageJson;
 import app.granary.engine.capture.CarefulSource;
+import app.granary.engine.elsewhere.ElsewhereCheck;
+import app.granary.engine.elsewhere.ElsewhereImage;
 import app.granary.engine.progress.Watch;
 import app.granary.engine.restore.DiskCopy;
 import app.granary.engine.restore.Restore;
@@ -37,6 +42,7 @@ import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import java.util.stream.Collectors;
 
 /** The engine's work of overwriting, as every host does it. */
 public final class OverwriteWork {
@@ -68,11 +74,28 @@ public final class OverwriteWork {
         return Restore.run(bag, content, request, target, watch);
     }
 
-    /** @param scratch as above */
-    public static RestoreOutcome copy(BlockSource disk, LayoutTarget size, RestoreTarget target, LayoutChoice choice, Overwriting.How how,
+    /** What of an image that other tools made is written: the partitions it does not hold are none of it. */
+    public static SurveyChoice choice(ElsewhereImage image) {
+        return new SurveyChoice(false, true, image.lacking().stream().map(Partition::number).collect(Collectors.toSet()));
+    }
+
+    /** @throws FaultException when it is not what it was when it was taken on */
+    public static void requireSound(Path root, ElsewhereImage image, Watch watch) throws IOException {
+        CheckOutcome found = ElsewhereCheck.run(root, image, ProofLevel.SOUND, watch).outcome();
+        if (!found.ok()) {
+            throw Fault.of(Fault.Kind.DAMAGED, image.name(), found.problems().get(0).message() + " Nothing was written.").asException();
+        }
+    }
+
+    /**
+     * @param of      what of the disk is written
+     * @param scratch as above
+     */
+    public static RestoreOutcome copy(BlockSource disk, SurveyChoice of, LayoutTarget size, RestoreTarget target, LayoutChoice choice,
+        Overwriting.How how,
         Scratch scratch, Watch watch) throws IOException {
         CarefulSource careful = new CarefulSource(disk);
-        DiskSurvey survey = DiskSurvey.of(careful, SurveyChoice.USED);
+        DiskSurvey survey = DiskSurvey.of(careful, of);
         RestoreLayout layout = RestoreLayout.of(survey, size, choice);
         RestoreOutcome outcome = DiskCopy.run(careful, survey, layout, target, new DiskCopy.How(how.zeroUnused(), true,
             scratch.of(layout)), watch);

@@ -10,6 +10,7 @@ import app.granary.core.rescue.BootImage;
 import app.granary.core.target.Preparation;
 import app.granary.core.target.TargetDisk;
 import app.granary.core.target.TargetLook;
+import app.granary.engine.elsewhere.ElsewhereImage;
 import app.granary.engine.progress.Watch;
 import app.granary.engine.restore.RestoreOutcome;
 import java.io.IOException;
@@ -69,6 +70,10 @@ public interface Overwriting {
 
         /** A disk, as it is now. */
         record Disk(String diskId) implements From {
+        }
+
+        /** An image that other tools made, as it was taken on. */
+        record Elsewhere(String destinationId, ElsewhereImage image) implements From {
         }
 
         /**

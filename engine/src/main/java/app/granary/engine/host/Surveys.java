@@ -5,6 +5,10 @@ import app.granary.core.filesystem.SurveyChoice;
 import app.granary.engine.bag.Bag;
 import app.granary.engine.bag.ImageJson;
 import app.granary.engine.capture.CarefulSource;
+import app.granary.engine.elsewhere.ElsewhereDisk;
+import app.granary.engine.elsewhere.ElsewhereFile;
+import app.granary.engine.elsewhere.ElsewhereImage;
+import app.granary.engine.progress.Watch;
 import app.granary.engine.restore.Restore;
 import app.granary.engine.source.RawSource;
 import app.granary.engine.source.Sysfs;
@@ -47,6 +51,25 @@ public final class Surveys {
         String digest = bag.manifest(Bag.MANIFEST).digests().getOrDefault(DESCRIPTION, "");
         String state = digest.isEmpty() ? "" : digest + " " + changed(bag.folder().resolve(DESCRIPTION));
         return of(new Key(bag.folder().toString(), SurveyChoice.USED, state), () -> Restore.survey(bag, content));
+    }
+
+    /**
+     * Of an image that other tools made; what is packed is unpacked for that, once.
+     *
+     * @param root of its destination
+     */
+    public DiskSurvey of(Path root, ElsewhereImage image, Path scratch) throws IOException {
+        StringBuilder state = new StringBuilder();
+        for (ElsewhereFile each : image.files()) {
+            Path file = root.resolve(image.folder()).resolve(each.name());
+            state.append(Files.exists(file) ? changed(file) : "gone").append(' ');
+        }
+        SurveyChoice choice = OverwriteWork.choice(image);
+        return of(new Key(root.resolve(image.folder()).resolve(image.name()).toString(), choice, state.toString()), () -> {
+            try (ElsewhereDisk disk = ElsewhereDisk.open(root, image, scratch, Watch.NONE)) {
+                return DiskSurvey.of(disk, choice);
+            }
+        });
     }
 
     /** Of a device or a raw file; what cannot be read is a fault. */

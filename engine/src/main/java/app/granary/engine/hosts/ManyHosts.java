@@ -83,7 +83,7 @@ public final class ManyHosts implements Host {
 
     @Override
     public void afterwards(String diskId, Afterwards action) throws IOException {
-        whereabouts.ofDisk(diskId).host().afterwards(diskId, action);
+        (diskId.isEmpty() ? whereabouts.own() : whereabouts.ofDisk(diskId)).host().afterwards(diskId, action);
     }
 
     @Override

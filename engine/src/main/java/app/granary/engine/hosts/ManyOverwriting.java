@@ -35,13 +35,15 @@ final class ManyOverwriting implements Overwriting {
 
     private <T> T from(From from, Holder target, Watch watch, Work<T> work) throws IOException {
         Holder source = from instanceof From.Image image ? whereabouts.ofDestination(image.at().destinationId())
-            : from instanceof From.Disk disk ? whereabouts.ofDisk(disk.diskId()) : whereabouts.own();
+            : from instanceof From.Disk disk ? whereabouts.ofDisk(disk.diskId())
+            : from instanceof From.Elsewhere other ? whereabouts.ofDestination(other.destinationId()) : whereabouts.own();
         if (source.is(target)) {
             return work.with(from);
         }
         if (!(from instanceof From.Image image)) {
-            throw Whereabouts.apart("The disk is in " + Whereabouts.name(source) + " and the target in " + Whereabouts.name(target)
-                + ". A disk is copied within one machine: put the target into " + Whereabouts.name(source)
+            throw Whereabouts.apart((from instanceof From.Elsewhere ? "The image was made with other tools and is in "
+                : "The disk is in ") + Whereabouts.name(source) + " and the target in " + Whereabouts.name(target)
+                + ". Such is copied within one machine: put the target into " + Whereabouts.name(source)
                 + ", or make an image and restore that.");
         }
         return reach.at(target, source, image.at(), Use.TO_READ, watch, (there, location) -> work.with(new From.Image(there)));

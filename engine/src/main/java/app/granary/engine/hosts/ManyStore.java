@@ -1,6 +1,7 @@
 package app.granary.engine.hosts;
 
 import app.granary.core.destination.Destination;
+import app.granary.engine.elsewhere.ElsewhereImage;
 import app.granary.engine.elsewhere.ElsewhereScan;
 import app.granary.engine.host.HostUnfinished;
 import app.granary.engine.host.ImageAt;
@@ -55,6 +56,11 @@ final class ManyStore implements ImageStore {
     @Override
     public void discard(String destinationId, String name) throws IOException {
         of(destinationId).discard(destinationId, name);
+    }
+
+    @Override
+    public ElsewhereImage kept(String destinationId, String folder, String name) throws IOException {
+        return of(destinationId).kept(destinationId, folder, name);
     }
 
     @Override

@@ -61,7 +61,7 @@ class CarryOnTest {
         try (RawSource source = RawSource.open(disk)) {
             return Capture.run(source, DiskSurvey.of(source, SurveyChoice.USED),
                 new CaptureRequest(ImageName.parse("night"), codec, codec.usualLevel(),
-                    split == 0 ? OptionalLong.empty() : OptionalLong.of(split), passphrase, identity(source), true),
+                    split == 0 ? OptionalLong.empty() : OptionalLong.of(split), passphrase, identity(source), "before\nthe move", true),
                 Files.createDirectories(into), CLOCK, watch);
         }
     }
@@ -76,6 +76,8 @@ class CarryOnTest {
     void aKilledCaptureIsCarriedOnToTheSameImage(Codec codec, long split) throws IOException {
         Path whole = folder.resolve("whole");
         capture(whole, codec, split, Passphrase.NONE, Watch.NONE);
+        // RFC 8493, section 2.2.2; a line of the comment must not pass for an element of its own
+        assertEquals("Internal-Sender-Description: before the move\n", Tools.run(whole, "grep -A1 ^Internal night/bag-info.txt | head -1"));
         SplittableRandom random = new SplittableRandom(5);
         for (double share : new double[] {0.02, 0.4, 0.9, 1}) {
             Path left = folder.resolve("left-" + share);

@@ -77,7 +77,7 @@ class ShellSetTest {
         ElsewhereImage set = found.get(0);
         assertEquals("", set.trouble());
         assertEquals(ElsewhereImage.Kind.SET, set.kind());
-        assertEquals(List.of(), set.lacking(root.resolve("set")));
+        assertEquals(List.of(), set.lacking());
         assertTrue(ElsewhereCheck.run(root, set, ProofLevel.READABLE, Watch.NONE).outcome().ok());
         Path scratch = Files.createDirectories(root.resolve("scratch"));
         try (RawSource was = RawSource.open(disk); ElsewhereDisk now = ElsewhereDisk.open(root, set, scratch, Watch.NONE)) {
@@ -108,7 +108,7 @@ class ShellSetTest {
         Tools.run(root, "rm set/sdb1.img");
         ElsewhereImage set = scan().get(0);
         assertEquals("", set.trouble());
-        assertEquals(List.of(1), set.lacking(root.resolve("set")).stream().map(Partition::number).toList());
+        assertEquals(List.of(1), set.lacking().stream().map(Partition::number).toList());
         assertTrue(set.inside().remark().contains("not there: partition 1"), set.inside().remark());
         assertEquals(Files.size(root.resolve("disk")), set.inside().sizeBytes().orElseThrow());
     }

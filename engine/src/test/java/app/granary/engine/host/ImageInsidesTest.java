@@ -61,7 +61,7 @@ class ImageInsidesTest {
     private ImageAt captured(String name, Passphrase passphrase) throws IOException {
         try (RawSource source = RawSource.open(folder.resolve("ext.img"))) {
             ImageWork.capture(source, new DiskIdentity("model", "serial", source.sizeBytes()), new Storage(Codec.ZSTD, 3,
-                OptionalLong.empty(), SurveyChoice.USED, passphrase), name, folder, Clock.systemUTC(), Watch.NONE);
+                OptionalLong.empty(), SurveyChoice.USED, "", passphrase), name, folder, Clock.systemUTC(), Watch.NONE);
         }
         return new ImageAt("drive", name, passphrase);
     }

@@ -17,6 +17,8 @@ import app.granary.core.target.Preparation;
 import app.granary.core.target.TargetDisk;
 import app.granary.core.target.TargetLook;
 import app.granary.engine.codec.Codec;
+import app.granary.engine.elsewhere.ElsewhereFile;
+import app.granary.engine.elsewhere.ElsewhereImage;
 import app.granary.engine.media.Medium;
 import app.granary.engine.media.Tools;
 import app.granary.engine.progress.Watch;
@@ -163,6 +165,33 @@ class MachineOverwritingTest {
         assertEquals(List.of(), bench.writeRaw("boot.img", confirmed("stick.img"), Watch.NONE).differences());
         assertEquals("", Tools.run(folder, "cmp -n 6291456 rescue/boot.img targets/stick.img"));
         assertThrows(FaultException.class, () -> bench.writeRaw("gone.img", confirmed("stick.img"), Watch.NONE));
+    }
+
+    /** A set that was made in a shell, lacking a partition, onto a disk; held against its disk by e2fsck, debugfs and diff. */
+    @Test
+    void anImageThatOtherToolsMadeGoesOntoADisk() throws IOException {
+        Path set = Files.createDirectories(folder.resolve("images/old"));
+        Path disk = Medium.GPT_EXT4_AND_FAT.make(Files.createDirectories(folder.resolve("made")));
+        Tools.run(set, "sfdisk -d " + disk + " > table; S=$(sfdisk -d " + disk + " | sed -n 's/.*2 : start= *\\([0-9]*\\), size= "
+            + "*\\([0-9]*\\),.*/skip=\\1 count=\\2/p'); dd if=" + disk + " bs=512 $S status=none | zstd -q -1 > p2.zst");
+        ElsewhereImage image = site.store().elsewhere("granary-folder", "old", Watch.NONE).images().get(0);
+        target("old.img", "120M");
+        Confirmed target = confirmed("old.img");
+        From from = new From.Elsewhere("granary-folder", image);
+        RestoreLayout layout = bench.layout(from, target.targetId(), Firmware.UEFI, LayoutChoice.KEEP);
+        assertEquals(List.of(2), layout.table().partitions().stream().map(each -> each.number()).toList(), "what is lacking is not made");
+        assertEquals(List.of(), bench.write(from, target, Firmware.UEFI, LayoutChoice.KEEP, new How(true, false, true, false),
+            Watch.NONE).differences());
+        long start = layout.placed().get(0).to().startBytes();
+        String cut = " bs=1M iflag=skip_bytes,count_bytes skip=" + start + " count=" + layout.placed().get(0).to().sizeBytes()
+            + " status=none; mkdir ";
+        Tools.run(folder, "dd of=one if=" + disk + cut + "a; dd of=two if=targets/old.img" + cut + "b; e2fsck -fn two > said 2>&1; "
+            + "debugfs -R 'rdump / a' one 2> said; debugfs -R 'rdump / b' two 2> said; diff -r a b; test $(find a -type f | wc -l) -gt 0");
+        assertEquals("", Tools.run(folder.resolve("scratch"), "ls -d rehearsal-* 2> said || true"));
+        ElsewhereImage known = image.with(image.files().stream().map(f -> f.name().equals("p2.zst")
+            ? new ElsewhereFile(f.name(), f.bytes(), "0".repeat(64), "a list") : f).toList(), image.inside());
+        assertTrue(assertThrows(FaultException.class, () -> bench.write(new From.Elsewhere("granary-folder", known), confirmed("old.img"),
+            Firmware.UEFI, LayoutChoice.KEEP, new How(true, false, true, false), Watch.NONE)).getMessage().contains("Nothing was written"));
     }
 
     @Test

@@ -50,7 +50,7 @@ class SurveysTest {
             .orElseThrow().id();
         Passphrase secret = Passphrase.of("theodolite-42".toCharArray());
         host.imaging().capture(disk, "granary-folder", "secret",
-            new Storage(Codec.ZSTD, 1, OptionalLong.empty(), SurveyChoice.USED, secret), Watch.NONE);
+            new Storage(Codec.ZSTD, 1, OptionalLong.empty(), SurveyChoice.USED, "", secret), Watch.NONE);
         Path image = folder.resolve("images/secret");
         Bag open = Bag.open(image, secret);
         DiskSurvey first = surveys.of(open, open.content());

@@ -13,21 +13,22 @@ import java.util.List;
  * @param splitBytes null for a single part
  * @param carryOn    whether an unfinished capture is carried on
  * @param naming     the naming pattern of a plan's capture, whose name is made when it starts; empty when it has its name
- * @param afterwards what becomes of the computer when a plan's capture is done; empty for nothing
+ * @param afterwards what becomes of the computer when it is done; empty for nothing
+ * @param comment    a person's words, which go into the image; null or empty for none
  */
 record CaptureOrder(String codec, int level, Long splitBytes, boolean allBlocks, boolean keepSwap, List<Integer> without, boolean carryOn,
-    String naming, String afterwards) {
+    String naming, String afterwards, String comment) {
     static CaptureOrder of(Storage s, String naming, String afterwards) {
         return new CaptureOrder(s.codec().word(), s.level(), s.splitBytes().isPresent() ? s.splitBytes().getAsLong() : null,
             s.choice().allBlocks(), s.choice().keepSwap(),
-            s.choice().without().stream().sorted().toList(), false, naming, afterwards);
+            s.choice().without().stream().sorted().toList(), false, naming, afterwards, s.comment());
     }
 
     static CaptureOrder carryingOn() {
-        return new CaptureOrder("", 0, null, false, false, List.of(), true, "", "");
+        return new CaptureOrder("", 0, null, false, false, List.of(), true, "", "", "");
     }
 
     Storage storage() throws IOException {
-        return StorageChoice.of(codec, level, splitBytes, allBlocks, keepSwap, without);
+        return StorageChoice.of(codec, level, splitBytes, allBlocks, keepSwap, without).commented(comment == null ? "" : comment);
     }
 }

@@ -101,7 +101,7 @@ class NamedHost implements Host {
 
     @Override
     public void afterwards(String diskId, Afterwards action) throws IOException {
-        machine.afterwards(disks.hostId(diskId), action);
+        machine.afterwards(diskId.isEmpty() ? "" : disks.hostId(diskId), action);
     }
 
     @Override

@@ -39,7 +39,7 @@ public record Prospect(Source source, Storage storage, HostEstimate estimate, do
     public Images.Wanted wanted() {
         HostDisk disk = source.disk();
         return new Images.Wanted(new Images.Of(source.computer().name(), disk.id(), disk.name(), disk.identity().serial()),
-            storage.codec().word(), storage.level(), size());
+            storage.codec().word(), storage.level(), storage.comment(), size());
     }
 
     /** How a destination was weighed; refused when it is not known here. */

@@ -19,7 +19,7 @@ public final class StorageChoice {
     public static Storage of(Plan plan) throws IOException {
         Storing s = plan.storing();
         return of(s.codec(), s.level(), s.splitBytes().isPresent() ? s.splitBytes().getAsLong() : null, s.allBlocks(), s.keepSwap(),
-            plan.source().without());
+            plan.source().without()).commented(plan.note());
     }
 
     /**

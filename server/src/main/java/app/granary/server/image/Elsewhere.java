@@ -1,5 +1,6 @@
 package app.granary.server.image;
 
+import app.granary.core.disk.Partition;
 import app.granary.core.image.DiskInside;
 import app.granary.core.image.Lacks;
 import app.granary.core.image.Owner;
@@ -87,11 +88,24 @@ public class Elsewhere {
     /** Takes one on as it lies there now. */
     @Transactional
     public UUID add(Taking taking, String who) throws IOException {
-        ElsewhereImage image = store.elsewhere(taking.destinationId, taking.lookedIn, Watch.NONE).images().stream()
+        return add(taking, found(taking), who);
+    }
+
+    /** Takes a file on of which nothing is known but its length; its digest is taken by the first check. */
+    @Transactional
+    public UUID keep(Taking taking, String who) throws IOException {
+        return add(taking, store.kept(taking.destinationId, taking.folder, taking.name), who);
+    }
+
+    private ElsewhereImage found(Taking taking) throws IOException {
+        return store.elsewhere(taking.destinationId, taking.lookedIn, Watch.NONE).images().stream()
             .filter(each -> each.folder().equals(taking.folder)
                 && each.name().equals(taking.name))
             .findFirst()
             .orElseThrow(() -> new Refused(HttpStatus.CONFLICT, "gone", "name", taking.name + " does not lie there any more. Look again."));
+    }
+
+    private UUID add(Taking taking, ElsewhereImage image, String who) throws IOException {
         if (!image.trouble().isEmpty()) {
             throw new Refused(HttpStatus.CONFLICT, "bad-choice", "name", image.trouble());
         }
@@ -108,8 +122,8 @@ public class Elsewhere {
         } else {
             found.sized(image.inside().sizeBytes().orElse(0), 0, false)
                 .estimated(image.storedBytes(), image.storedBytes(), image.storedBytes())
-                .holding(written(image.inside()), image.contentDigest())
-                .lacking(Lacks.of(image.inside(), disk.scheme(), disk.identity().sizeBytes()));
+                .holding(image.kind(), written(image.inside()), image.contentDigest())
+                .lacking(lacks(image, disk));
             taken.storing(image.storedBytes()).joining(image.joinedDigest());
         }
         repository.save(taken);
@@ -117,6 +131,14 @@ public class Elsewhere {
             files.save(new ImageFile(taken.id(), place, image.files().get(place)));
         }
         return taken.id();
+    }
+
+    private static Lacks lacks(ElsewhereImage image, DiskOnRecord disk) {
+        return switch (image.kind()) {
+            case KEPT -> Lacks.UNTOLD;
+            case SET -> new Lacks(image.lacking().stream().map(Partition::label).toList());
+            default -> Lacks.of(image.inside(), disk.scheme(), disk.identity().sizeBytes());
+        };
     }
 
     /** What a paper log tells. */
@@ -162,7 +184,7 @@ public class Elsewhere {
             return Optional.empty();
         }
         List<ElsewhereFile> known = files.findByCopyIdOrderByPlace(id).stream().map(ImageFile::file).toList();
-        return Optional.of(new ElsewhereImage(copy.folder(), image.name(), ElsewhereImage.Kind.RAW, known, copy.joinedDigest(),
+        return Optional.of(new ElsewhereImage(copy.folder(), image.name(), image.kind(), known, copy.joinedDigest(),
             image.contentDigest(), inside(image), image.madeAt(), ""));
     }
 
@@ -175,6 +197,12 @@ public class Elsewhere {
     public boolean lies(Shelf shelf, UUID id) throws IOException {
         Optional<ElsewhereImage> other = expected(id);
         return other.isPresent() ? shelf.lies(other.get()) : shelf.lies(images.at(id, Passphrase.NONE));
+    }
+
+    /** What of its disk an image does not hold. */
+    @Transactional(readOnly = true)
+    public Lacks lacks(UUID id) {
+        return images.one(id).image().lacks();
     }
 
     /** Keeps what a check found out that nobody had said. */
@@ -196,7 +224,8 @@ public class Elsewhere {
             DiskInside told = inside(image);
             DiskInside whole = new DiskInside(OptionalLong.of(bytes), told.scheme(), told.tableId(), told.partitions(), told.serial(),
                 told.remark());
-            disks.find(image.diskId()).ifPresent(disk -> image.lacking(Lacks.of(whole, disk.scheme(), disk.identity().sizeBytes())));
+            disks.find(image.diskId()).filter(disk -> image.kind() == ElsewhereImage.Kind.RAW)
+                .ifPresent(disk -> image.lacking(Lacks.of(whole, disk.scheme(), disk.identity().sizeBytes())));
         });
         repository.save(copy);
     }

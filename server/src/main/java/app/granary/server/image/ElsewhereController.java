@@ -112,6 +112,27 @@ class ElsewhereController {
         return new Added(id);
     }
 
+    /** @param folder of the destination, where the file lies */
+    record Keeping(@NotBlank(message = "must be chosen") String destinationId, @NotNull @Size(max = 1000) String folder,
+        @NotBlank(message = "is needed") @Size(max = 1000) String name, @NotBlank(message = "must be chosen") String diskId,
+        @NotNull(message = "is needed") Instant madeAt) {
+    }
+
+    /** Takes a file on that nobody can look into, by its length and its digest alone. */
+    @PostMapping("/kept")
+    @ResponseStatus(HttpStatus.CREATED)
+    Added keep(@Valid @RequestBody Keeping keeping, Principal who) throws IOException {
+        String folder = keeping.folder.strip();
+        UUID id = elsewhere.keep(new Elsewhere.Taking(keeping.destinationId, folder, folder, keeping.name.strip(), keeping.diskId,
+            keeping.madeAt), who.getName());
+        Images.Shelved image = images.shelved(id);
+        journal.add(who.getName(), "add image", image.computer() + " " + image.disk(), Journal.Result.DONE,
+            image.name() + " on " + image.destination() + ", " + Sizes.decimal(image.storedBytes())
+                + ", is kept as found, as of it; what is "
+                + "in it nobody can tell.");
+        return new Added(id);
+    }
+
     /** @param storedBytes 0 when the log does not tell */
     record PaperLine(@NotBlank(message = "must be chosen") String diskId,
         @NotBlank(message = "is needed") @Size(max = 200, message = "is longer than 200 characters") String name,

@@ -3,6 +3,7 @@ package app.granary.server.image;
 import app.granary.core.estimate.SizeEstimate;
 import app.granary.core.image.BadStretch;
 import app.granary.core.image.Lacks;
+import app.granary.engine.elsewhere.ElsewhereImage;
 import app.granary.engine.host.HostImage;
 import app.granary.server.column.TextList;
 import jakarta.persistence.Convert;
@@ -45,6 +46,8 @@ class Image {
     @Convert(converter = TextList.class)
     private List<String> lacks;
     private String inside = "";
+    @Enumerated(EnumType.STRING)
+    private ElsewhereImage.Kind kind = ElsewhereImage.Kind.RAW;
     private String contentDigest = "";
     private int recheckDays;
     private String note = "";
@@ -116,7 +119,13 @@ class Image {
      * @param content  JSON of what its start told
      * @param unpacked digest of what its files unpack to; empty where nobody knows
      */
-    Image holding(String content, String unpacked) {
+    /** Of one made elsewhere. */
+    ElsewhereImage.Kind kind() {
+        return kind;
+    }
+
+    Image holding(ElsewhereImage.Kind files, String content, String unpacked) {
+        kind = files;
         inside = content;
         contentDigest = unpacked;
         return this;

@@ -167,7 +167,7 @@ class ImageController {
             i.badBytes(), i.badPlaces(), copy.copied() ? "copied" : i.origin().word(),
             Images.format(i).name().toLowerCase(java.util.Locale.ROOT), i.note(), copy.folder(),
             kept.checkedAt().orElse(null), copy.shelf().word(), i.lacks().words(),
-            Restorable.is(Images.format(i) == Images.Format.GRANARY, copy.isKept()));
+            Restorable.is(Images.format(i) != Images.Format.UNSEEN, i.lacks(), copy.isKept()));
     }
 
     record Comment(@NotNull @Size(max = 2000, message = "may have at most 2000 characters") String text) {

@@ -72,6 +72,7 @@ public class ImageRecords {
     public UUID record(Images.Wanted wanted, String destinationId, String destination, String name, HostImage made, boolean encrypted,
         int recheckDays, String who) {
         Image image = Image.made(wanted, name, made, encrypted, recheckDays, clock.instant(), who);
+        image.comment(wanted.comment());
         Copy copy = copies.save(Copy.first(image, destinationId, destination).storing(made.storedBytes()));
         recordCheck(copy.id(), made.check(), 0, who);
         return copy.id();

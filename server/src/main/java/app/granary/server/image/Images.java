@@ -57,10 +57,11 @@ public class Images {
     /**
      * What was asked for of an image.
      *
-     * @param codec {@code "zstd"} and so on
-     * @param size  how big it was thought to become
+     * @param codec   {@code "zstd"} and so on
+     * @param comment a person's words on it; an empty string for none
+     * @param size    how big it was thought to become
      */
-    public record Wanted(Of of, String codec, int level, SizeEstimate size) {
+    public record Wanted(Of of, String codec, int level, String comment, SizeEstimate size) {
     }
 
     /**
@@ -99,14 +100,14 @@ public class Images {
      */
     @Transactional(readOnly = true)
     public Map<String, Instant> newestByDestination(String diskId) {
-        return shelf.now().byDisk().getOrDefault(diskId, List.of()).stream().filter(image -> !image.lacks().equals(Lacks.ALL_BUT_ONE))
+        return shelf.now().byDisk().getOrDefault(diskId, List.of()).stream().filter(image -> image.lacks().countsForDisk())
             .collect(Collectors.toMap(Standings::destinationId, Standings::madeAt, (newest, older) -> newest));
     }
 
     /** When its newest image was made, one partition alone not counted; empty without one. */
     public Optional<Instant> newestOf(String diskId) {
         for (Standings image : shelf.now().byDisk().getOrDefault(diskId, List.of())) {
-            if (!image.lacks().equals(Lacks.ALL_BUT_ONE)) {
+            if (image.lacks().countsForDisk()) {
                 return Optional.of(image.madeAt());
             }
         }

@@ -51,9 +51,10 @@ public class RunEnds {
     /**
      * A run has ended, one way or another.
      *
-     * @param order what it was asked to do
+     * @param order   what it was asked to do
+     * @param machine that did it, among those that joined; an empty string for the office's own
      */
-    public record Ended(Run run, Record order) {
+    public record Ended(Run run, Record order, String machine) {
     }
 
     record Outcome(Run.State state, Journal.Result result, String sentence) {

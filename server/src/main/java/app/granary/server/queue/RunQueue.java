@@ -74,6 +74,16 @@ public class RunQueue {
         return live.find(id);
     }
 
+    /** The machine that does it, or is to, among those that joined; an empty string for the office's own. */
+    public String machine(Run run) {
+        return live(run.id()).map(LiveRun::machine).orElseGet(() -> orders.machine(run));
+    }
+
+    /** What a run that waits or is under way was asked to do. */
+    public Record order(Run run) {
+        return orders.of(run);
+    }
+
     /** In the order they were asked for. */
     public synchronized List<Run> waiting() {
         return List.copyOf(waiting);
@@ -211,7 +221,7 @@ public class RunQueue {
     private void perform(LiveRun running) {
         RunRow run = running.row();
         RunEnds.Outcome outcome = ends.outcome(running, passphrases.of(run.id()));
-        RunEnds.Ended ended = new RunEnds.Ended(run, orders.of(run));
+        RunEnds.Ended ended = new RunEnds.Ended(run, orders.of(run), running.machine());
         Took took = running.took();
         // stored as ended and free in one moment: whoever reads that it has ended may ask for its devices
         synchronized (this) {

@@ -1,6 +1,9 @@
 package app.granary.server.restore;
 
 import app.granary.core.destination.Destination;
+import app.granary.core.image.Lacks;
+import app.granary.core.restore.Restorable;
+import app.granary.engine.elsewhere.ElsewhereImage;
 import app.granary.engine.openpgp.Passphrase;
 import app.granary.engine.host.Links;
 import app.granary.engine.host.Overwriting;
@@ -12,6 +15,7 @@ import app.granary.engine.host.HostComputer;
 import app.granary.engine.host.ImageStore;
 import app.granary.server.home.Pace;
 import app.granary.server.computer.DisksOnRecord;
+import app.granary.server.image.Elsewhere;
 import app.granary.server.image.Images;
 import app.granary.server.problem.Refused;
 import app.granary.server.served.ServedImages;
@@ -35,11 +39,13 @@ class Sources {
     private final Devices devices;
     private final Pace pace;
     private final ServedImages served;
+    private final Elsewhere elsewhere;
     private final Clock clock;
 
     Sources(Images images, DisksOnRecord disks, Targets targets, ImageStore store, Devices devices, Pace pace,
-        ServedImages served, Clock clock) {
+        ServedImages served, Elsewhere elsewhere, Clock clock) {
         this.served = served;
+        this.elsewhere = elsewhere;
         this.pace = pace;
         this.store = store;
         this.devices = devices;
@@ -87,9 +93,13 @@ class Sources {
 
     Source image(UUID imageId, Passphrase passphrase) throws IOException {
         Images.Shelved image = images.shelved(imageId);
-        if (image.format() != Images.Format.GRANARY || !image.kept()) {
+        Lacks lacks = elsewhere.lacks(imageId);
+        if (!Restorable.is(image.format() != Images.Format.UNSEEN, lacks, image.kept())) {
             throw new Refused(HttpStatus.CONFLICT, "other-format", "imageId",
-                image.kept() ? image.name() + " was made with other tools. Restore it with them; its page says which files it is."
+                image.format() == Images.Format.UNSEEN ? image.name() + " is a line of a paper log; its files were not seen. Take them on "
+                    + "under Add an image made elsewhere first."
+                    : image.kept() ? image.name() + (lacks.equals(Lacks.UNTOLD) ? " was kept as found: nobody can tell what is in it. "
+                        : " is an image of one partition, and no disk. ") + "Restore it with the tools that made it."
                     : image.name() + " was released. Take it back from the trash first.");
         }
         if (image.encrypted() && passphrase.isNone()) {
@@ -107,7 +117,10 @@ class Sources {
     private Source described(UUID imageId, Images.Shelved image, Passphrase passphrase) throws IOException {
         Instant madeAt = images.standings().stream().filter(each -> each.id().equals(imageId)).findFirst().map(Images.Standings::madeAt)
             .orElse(Instant.EPOCH);
-        return new Source(new Overwriting.From.Image(images.at(imageId, passphrase)), Optional.of(imageId), image.name(), madeAt,
+        Optional<ElsewhereImage> other = elsewhere.expected(imageId);
+        Overwriting.From from = other.isPresent() ? new Overwriting.From.Elsewhere(image.destinationId(), other.get())
+            : new Overwriting.From.Image(images.at(imageId, passphrase));
+        return new Source(from, Optional.of(imageId), image.name(), madeAt,
             image.diskId(), image.computer(), image.disk(), image.destinationId(), image.destination(),
             targets.serialsOf(image.destinationId()), image.storedBytes(), Math.max(image.storedBytes(), images.usedBytesOf(imageId)),
             rate(image.destinationId()), images.rawBytesOf(imageId), image.encrypted(),

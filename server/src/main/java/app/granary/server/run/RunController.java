@@ -7,11 +7,11 @@ import app.granary.engine.host.Storage;
 import app.granary.server.account.Accounts;
 import app.granary.server.capture.CaptureTimes;
 import app.granary.server.capture.Captures;
+import app.granary.server.capture.Completion;
 import app.granary.server.check.Checks;
 import app.granary.server.copy.Copying;
 import app.granary.server.estimate.StorageChoice;
 import app.granary.server.problem.Refused;
-import app.granary.server.queue.LiveRun;
 import app.granary.server.queue.Passphrases;
 import app.granary.server.queue.Run;
 import app.granary.server.queue.RunQueue;
@@ -37,6 +37,7 @@ import org.springframework.security.core.Authentication;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.PutMapping;
 import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.ResponseStatus;
@@ -58,9 +59,13 @@ class RunController {
     private final Repairs repairs;
     private final CaptureTimes times;
     private final RunEvents events;
+    private final Completion completion;
+    private final LiveLines live;
 
     RunController(Runs runs, RunQueue queue, RunRecords records, Captures captures, Checks checks, Copying copying, Repairs repairs,
-        CaptureTimes times, RunEvents events) {
+        CaptureTimes times, RunEvents events, Completion completion, LiveLines live) {
+        this.completion = completion;
+        this.live = live;
         this.runs = runs;
         this.queue = queue;
         this.records = records;
@@ -92,34 +97,11 @@ class RunController {
     }
 
     /**
-     * A run as it stands.
-     *
-     * @param stage       "capturing", "checking", "restoring", "comparing", "copying" or "repairing"
-     * @param doneBytes   of this stage
-     * @param rateBytes   per second, of this stage so far; 0 before it is known
-     * @param likelyBytes first estimate of what is written; lowSeconds and highSeconds of the time in all; 0 where there is none
-     * @param askedAfter  whether it went on at another machine while Granary was away, and is not heard of yet
-     */
-    record Live(UUID id, String kind, String computer, String disk, String serial, String destination, String imageName, String stage,
-        long doneBytes, long totalBytes, long storedBytes, long rateBytes,
-        double lowSecondsLeft, double highSecondsLeft, long likelyBytes, double lowSeconds, double highSeconds, boolean paused,
-        boolean lowPriority, boolean askedAfter) {
-        static Live from(LiveRun running) {
-            Run run = running.run();
-            var left = running.timeLeft();
-            return new Live(run.id(), run.kind().word(), run.computer(), run.disk(), running.serial(), run.destination(), run.imageName(),
-                running.progress().stage().word(),
-                running.progress().doneBytes(), running.progress().totalBytes(), running.progress().storedBytes(), running.rateBytes(),
-                left.lowSeconds(), left.highSeconds(), run.likelyBytes(), run.lowSeconds(),
-                run.highSeconds(), running.paused(), running.low(), running.askedAfter());
-        }
-    }
-
-    /**
      * @param level      null for the codec's usual one
      * @param splitBytes null for a single part
      * @param passphrase null or empty for an image that is not encrypted
      * @param afterwards what becomes of the computer: "nothing", "off" or "restart"; null for nothing
+     * @param comment    goes into the image, readable without its passphrase; null or empty for none
      */
     record NewCapture(@NotBlank(message = "must be chosen") String diskId, @NotBlank(message = "must be chosen") String destinationId,
         @NotBlank(message = "is needed") @Size(max = 100, message = "is longer than 100 characters") String name, @NotBlank String codec,
@@ -127,21 +109,30 @@ class RunController {
             "integer", "null"}) Integer level,
         @Schema(types = {"integer", "null"}) Long splitBytes, boolean allBlocks, boolean keepSwap, @NotNull List<Integer> without,
         @Schema(types = {"string", "null"}) @Size(max = 1000, message = "is longer than 1000 characters") String passphrase,
-        @Schema(types = {"string", "null"}) String afterwards){
+        @Schema(types = {"string", "null"}) String afterwards,
+        @Schema(types = {"string", "null"}) @Size(max = 2000, message = "may have at most 2000 characters") String comment){
         Afterwards then() {
-            return afterwards == null ? Afterwards.NOTHING : Afterwards.parse(afterwards)
-                .orElseThrow(() -> new Refused(HttpStatus.BAD_REQUEST, "bad-choice", "afterwards",
-                    "There is no \"" + afterwards + "\" to do afterwards. Choose nothing, off or restart."));
+            return afterwards == null ? Afterwards.NOTHING : parsed(afterwards);
         }
 
         Storage storage() throws IOException {
-            return StorageChoice.of(codec, level, splitBytes, allBlocks, keepSwap, without).with(Passphrases.told(passphrase));
+            return StorageChoice.of(codec, level, splitBytes, allBlocks, keepSwap, without)
+                .commented(comment == null ? "" : comment.strip()).with(Passphrases.told(passphrase));
         }
 
         @Override
         public String toString() {
             return name + " of " + diskId; // never the passphrase
         }
+    }
+
+    private static Afterwards parsed(String word) {
+        return Afterwards.parse(word).orElseThrow(() -> new Refused(HttpStatus.BAD_REQUEST, "bad-choice", "afterwards",
+            "There is no \"" + word + "\" to do afterwards. Choose nothing, off or restart."));
+    }
+
+    /** @param action "nothing", "off" or "restart" */
+    record Then(@NotBlank(message = "must be chosen") String action) {
     }
 
     /** @param level null for readable */
@@ -211,8 +202,8 @@ class RunController {
     }
 
     @GetMapping("/live")
-    List<Live> live() {
-        return queue.underWay().stream().map(Live::from).toList();
+    List<LiveLines.Live> live() {
+        return live.now();
     }
 
     @GetMapping(value = "/events", produces = MediaType.TEXT_EVENT_STREAM_VALUE)
@@ -250,6 +241,13 @@ class RunController {
     @ResponseStatus(HttpStatus.NO_CONTENT)
     void stop(@PathVariable UUID id, Authentication who) {
         runs.stop(id, who.getName());
+    }
+
+    /** What becomes of the computer when it has ended well. */
+    @PutMapping("/{id}/afterwards")
+    @ResponseStatus(HttpStatus.NO_CONTENT)
+    void afterwards(@PathVariable UUID id, @Valid @RequestBody Then then, Authentication who) {
+        completion.choose(id, parsed(then.action), who.getName());
     }
 
     @PostMapping("/{id}/pause")

@@ -4,7 +4,6 @@ import app.granary.server.account.Accounts;
 import app.granary.server.account.SessionEnded;
 import app.granary.server.change.Changes;
 import app.granary.server.problem.Refused;
-import app.granary.server.queue.RunQueue;
 import java.io.IOException;
 import java.time.Instant;
 import java.util.List;
@@ -25,7 +24,7 @@ class RunEvents {
     private final List<Listener> listeners = new CopyOnWriteArrayList<>();
     /** Every open page of a browser is one; a browser opens six at most to one address (common practice, no source). */
     private static final int MOST_OF_ONE = 50;
-    private final RunQueue queue;
+    private final LiveLines live;
     private final Changes changes;
     private final Accounts accounts;
     private volatile boolean ending;
@@ -34,8 +33,8 @@ class RunEvents {
     private record Listener(SseEmitter emitter, String sessionId, String name, Instant since) {
     }
 
-    RunEvents(RunQueue queue, Changes changes, Accounts accounts) {
-        this.queue = queue;
+    RunEvents(LiveLines live, Changes changes, Accounts accounts) {
+        this.live = live;
         this.changes = changes;
         this.accounts = accounts;
     }
@@ -97,7 +96,7 @@ class RunEvents {
     }
 
     private void send(Listener listener) {
-        send(listener, SseEmitter.event().name("runs").data(queue.underWay().stream().map(RunController.Live::from).toList()));
+        send(listener, SseEmitter.event().name("runs").data(live.now()));
     }
 
     private void send(Listener listener, SseEmitter.SseEventBuilder event) {

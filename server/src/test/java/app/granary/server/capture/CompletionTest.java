@@ -1,5 +1,7 @@
 package app.granary.server.capture;
 
+import static org.junit.jupiter.api.Assertions.assertEquals;
+import static org.junit.jupiter.api.Assertions.assertThrows;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 import static org.mockito.ArgumentMatchers.any;
 import static org.mockito.Mockito.clearInvocations;
@@ -12,10 +14,13 @@ import static org.mockito.Mockito.when;
 import app.granary.core.fault.Fault;
 import app.granary.core.filesystem.SurveyChoice;
 import app.granary.core.plan.Afterwards;
+import app.granary.core.proof.ProofLevel;
 import app.granary.engine.codec.Codec;
 import app.granary.engine.host.Host;
 import app.granary.engine.host.Storage;
+import app.granary.server.check.Checks;
 import app.granary.server.journal.Journal;
+import app.granary.server.problem.Refused;
 import app.granary.server.queue.NewRun;
 import app.granary.server.queue.Run;
 import app.granary.server.queue.RunEnds;
@@ -37,7 +42,7 @@ class CompletionTest {
     }
 
     private static RunEnds.Ended datum(Run.State state) {
-        return new RunEnds.Ended(TestRuns.ended(of("DATUM", "d"), AT, state, AT.plusSeconds(720), "it ended"), OFF);
+        return new RunEnds.Ended(TestRuns.ended(of("DATUM", "d"), AT, state, AT.plusSeconds(720), "it ended"), OFF, "");
     }
 
     @Test
@@ -58,7 +63,7 @@ class CompletionTest {
         completion.ended(datum(Run.State.DONE));
         verify(host, never()).afterwards(any(), any());
         when(queue.open()).thenReturn(List.of(elsewhere));
-        completion.ended(new RunEnds.Ended(elsewhere, CaptureOrder.carryingOn()));
+        completion.ended(new RunEnds.Ended(elsewhere, CaptureOrder.carryingOn(), ""));
         verify(host).afterwards("d", Afterwards.OFF);
         clearInvocations(host, journal);
         completion.ended(datum(Run.State.DONE));
@@ -69,5 +74,31 @@ class CompletionTest {
         completion.ended(datum(Run.State.DONE));
         verify(journal).add("ada", "afterwards", "DATUM", Journal.Result.FAILED, "It could not be switched off. Do it by hand.");
         assertTrue(OFF.storage().passphrase().isNone(), "no passphrase is written down");
+    }
+
+    /** A restore, a check or a copy switches off the machine that did it, when a person chose so while it ran. */
+    @Test
+    void whatIsChosenWhileItRunsHoldsForAnyWork() throws IOException {
+        Host host = mock(Host.class);
+        Journal journal = mock(Journal.class);
+        RunQueue queue = mock(RunQueue.class);
+        Completion completion = new Completion(host, journal, queue);
+        Run check = TestRuns.waiting(NewRun.of(Run.Kind.CHECK, new NewRun.About("DATUM", "d", "disk", "p", "PEG-1"), "x"), AT);
+        when(queue.open()).thenReturn(List.of(check));
+        completion.choose(check.id(), Afterwards.OFF, "ada");
+        assertEquals(Afterwards.OFF, completion.of(check, OFF));
+        completion.choose(check.id(), Afterwards.NOTHING, "ada");
+        completion.choose(check.id(), Afterwards.RESTART, "ada");
+        when(queue.open()).thenReturn(List.of());
+        Run done = TestRuns.ended(NewRun.of(Run.Kind.CHECK, new NewRun.About("DATUM", "d", "disk", "p", "PEG-1"), "x").as(check.id()), AT,
+            Run.State.DONE, AT.plusSeconds(9), "it ended");
+        completion.ended(new RunEnds.Ended(done, Checks.order(ProofLevel.SOUND), ""));
+        verify(host).afterwards("", Afterwards.RESTART);
+        verify(journal).add("ada", "afterwards", "The computer Granary runs on", Journal.Result.DONE,
+            "The computer Granary runs on is started again, as was asked for.");
+        assertThrows(Refused.class, () -> completion.choose(check.id(), Afterwards.OFF, "ada"), "it has ended");
+        clearInvocations(host);
+        completion.ended(new RunEnds.Ended(done, Checks.order(ProofLevel.SOUND), ""));
+        verify(host, never()).afterwards(any(), any());
     }
 }

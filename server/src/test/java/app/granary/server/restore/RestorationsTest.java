@@ -13,6 +13,7 @@ import static org.mockito.Mockito.verify;
 import static org.mockito.Mockito.when;
 
 import app.granary.core.disk.DiskIdentity;
+import app.granary.core.image.Lacks;
 import app.granary.core.inventory.Firmware;
 import app.granary.engine.openpgp.Passphrase;
 import app.granary.engine.host.Devices;
@@ -22,6 +23,7 @@ import app.granary.server.claim.OfficeClaims;
 import app.granary.server.computer.ComputersOnRecord;
 import app.granary.server.computer.DisksOnRecord;
 import app.granary.server.home.Pace;
+import app.granary.server.image.Elsewhere;
 import app.granary.server.image.ImageRecords;
 import app.granary.server.image.Images;
 import app.granary.server.journal.Journal;
@@ -55,8 +57,9 @@ class RestorationsTest {
     private final Journal journal = mock(Journal.class);
     private final RunQueue queue = mock(RunQueue.class);
     private final Clock clock = Clock.fixed(NOW, ZoneOffset.UTC);
+    private final Elsewhere elsewhere = mock(Elsewhere.class);
     private final Sources sources = new Sources(images, mock(DisksOnRecord.class), targets, mock(ImageStore.class), mock(Devices.class),
-        Pace.REAL, mock(ServedImages.class), clock);
+        Pace.REAL, mock(ServedImages.class), elsewhere, clock);
     private final Writing work = new Writing.RestoreWork(mock(Overwriting.class), mock(OfficeClaims.class), targets, images, sources,
         repository,
         clock);
@@ -67,6 +70,7 @@ class RestorationsTest {
     @BeforeEach
     void aService() {
         when(repository.save(any())).thenAnswer(call -> call.getArgument(0));
+        when(elsewhere.lacks(any())).thenReturn(Lacks.NOTHING);
         restorations = new RestorationRecords(repository, imageRecords, journal, clock);
         orders = new Restorations(mock(Devices.class), mock(Overwriting.class), targets, images, mock(ComputersOnRecord.class), repository,
             restorations, sources, mock(RunQueue.class), journal, new ObjectMapper(), clock);
@@ -157,7 +161,11 @@ class RestorationsTest {
     void anImageThatCannotBeRestoredSaysWhy() {
         when(images.shelved(imageId)).thenReturn(new Images.Shelved("old", "TRIPOD", "tripod", "d", "s", "cairn", "CAIRN", 1, false, "",
             Images.Format.OTHER, UUID.randomUUID(), true));
-        assertTrue(why(() -> sources.image(imageId, Passphrase.NONE)).contains("was made with other tools. Restore it with them"));
+        when(elsewhere.lacks(imageId)).thenReturn(Lacks.ALL_BUT_ONE);
+        assertTrue(why(() -> sources.image(imageId, Passphrase.NONE)).contains("is an image of one partition, and no disk"));
+        when(elsewhere.lacks(imageId)).thenReturn(Lacks.UNTOLD);
+        assertTrue(why(() -> sources.image(imageId, Passphrase.NONE)).contains("nobody can tell what is in it"));
+        when(elsewhere.lacks(imageId)).thenReturn(Lacks.NOTHING);
         when(images.shelved(imageId)).thenReturn(new Images.Shelved("old", "TRIPOD", "tripod", "d", "s", "cairn", "CAIRN", 1, false, "",
             Images.Format.GRANARY, UUID.randomUUID(), false));
         assertTrue(why(() -> sources.image(imageId, Passphrase.NONE)).contains("Take it back from the trash first"));

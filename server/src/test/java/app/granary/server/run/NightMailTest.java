@@ -42,7 +42,7 @@ class NightMailTest {
     }
 
     private static RunEnds.Ended told(Run run) {
-        return new RunEnds.Ended(run, Checks.order(ProofLevel.SOUND));
+        return new RunEnds.Ended(run, Checks.order(ProofLevel.SOUND), "");
     }
 
     @Test

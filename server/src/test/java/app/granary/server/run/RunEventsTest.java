@@ -8,7 +8,6 @@ import app.granary.server.change.Changes;
 import app.granary.server.account.Accounts;
 import app.granary.server.account.Role;
 import app.granary.server.account.SessionEnded;
-import app.granary.server.queue.RunQueue;
 import java.io.IOException;
 import java.time.Instant;
 import java.util.Optional;
@@ -22,7 +21,7 @@ class RunEventsTest {
     void aStreamEndsWithItsSignIn() throws IOException {
         Accounts accounts = mock(Accounts.class);
         when(accounts.signedIn("ada", Instant.EPOCH)).thenReturn(Optional.of(Role.VIEWER));
-        RunEvents events = new RunEvents(mock(RunQueue.class), new Changes(), accounts);
+        RunEvents events = new RunEvents(mock(LiveLines.class), new Changes(), accounts);
         SseEmitter one = events.listen("one", "ada", Instant.EPOCH);
         SseEmitter other = events.listen("other", "ada", Instant.EPOCH);
         events.endOfClosed();
@@ -37,7 +36,7 @@ class RunEventsTest {
 
     @Test
     void streamsEndWithTheServerAndNoneBeginsAfter() throws IOException {
-        RunEvents events = new RunEvents(mock(RunQueue.class), new Changes(), mock(Accounts.class));
+        RunEvents events = new RunEvents(mock(LiveLines.class), new Changes(), mock(Accounts.class));
         SseEmitter open = events.listen("session", "ada", java.time.Instant.EPOCH);
         open.send("still open");
         events.end();
