@@ -70,7 +70,7 @@ public final class OverwriteWork {
         DiskSurvey survey = surveys.of(bag, content);
         RestoreLayout layout = RestoreLayout.of(survey, size, choice);
         RestoreRequest request = new RestoreRequest(survey, layout, how.zeroUnused(), true, how.checkFirst() && !how.carryOn(),
-            how.acceptDamage(), Optional.of(log), how.carryOn(), scratch.of(layout));
+            how.acceptDamage(), Optional.of(log), how.carryOn(), how.onlyChanges(), scratch.of(layout));
         return Restore.run(bag, content, request, target, watch);
     }
 
@@ -98,7 +98,7 @@ public final class OverwriteWork {
         DiskSurvey survey = DiskSurvey.of(careful, of);
         RestoreLayout layout = RestoreLayout.of(survey, size, choice);
         RestoreOutcome outcome = DiskCopy.run(careful, survey, layout, target, new DiskCopy.How(how.zeroUnused(), true,
-            scratch.of(layout)), watch);
+            how.onlyChanges(), scratch.of(layout)), watch);
         List<BadStretch> bad = careful.bad();
         return bad.isEmpty() ? outcome : outcome.unread(bad, lost(careful, survey, bad));
     }

@@ -113,8 +113,13 @@ public interface Overwriting {
      * @param acceptDamage whether damaged parts of an image are passed over
      * @param checkFirst   whether the image is proven readable first
      * @param carryOn      whether work that was broken off is carried on
+     * @param onlyChanges  whether the target is read first, and only what differs is written
      */
-    record How(boolean zeroUnused, boolean acceptDamage, boolean checkFirst, boolean carryOn) {
+    record How(boolean zeroUnused, boolean acceptDamage, boolean checkFirst, boolean carryOn, boolean onlyChanges) {
+        /** All of it is written. */
+        public How(boolean zeroUnused, boolean acceptDamage, boolean checkFirst, boolean carryOn) {
+            this(zeroUnused, acceptDamage, checkFirst, carryOn, false);
+        }
     }
 
     /**

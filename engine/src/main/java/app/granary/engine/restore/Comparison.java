@@ -84,12 +84,27 @@ final class Comparison {
                 out.addAll(work.takeOldest());
             }
         }
+        around(restored, layout, out);
+        return out.subList(0, Math.min(MOST, out.size()));
+    }
+
+    /** The same of a target of which only what differed was written: all else was read already, and is as it is to be. */
+    List<Problem> run(BlockSource restored, RestoreLayout layout, Changes changes) throws IOException {
+        List<Problem> out = new ArrayList<>();
+        for (long at : changes.lost(restored, patches)) {
+            out.add(problem(0, 0, "What was written at byte " + at + " of the target reads back as something else. Do not rely on this "
+                + "disk."));
+        }
+        around(restored, layout, out);
+        return out.subList(0, Math.min(MOST, out.size()));
+    }
+
+    private void around(BlockSource restored, RestoreLayout layout, List<Problem> out) throws IOException {
         for (Patch patch : Patches.lost(patches, restored)) {
             out.add(problem(0, 0, "What Granary wrote at byte " + patch.offsetBytes()
                 + " of the target, for its new place or size, reads back as something else. Do not rely on this disk."));
         }
         table(restored, layout, out);
-        return out.subList(0, Math.min(MOST, out.size()));
     }
 
     private static void table(BlockSource restored, RestoreLayout layout, List<Problem> out) throws IOException {

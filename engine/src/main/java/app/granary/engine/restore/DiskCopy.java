@@ -24,20 +24,21 @@ public final class DiskCopy {
     /**
      * How it is written.
      *
-     * @param zeroUnused whether what is not in use is written as zeros
-     * @param compare    whether all is read back and compared
-     * @param scratch    a folder in which file systems are made smaller; empty where the layout makes none smaller
+     * @param zeroUnused  whether what is not in use is written as zeros
+     * @param compare     whether all is read back and compared
+     * @param onlyChanges whether the target is read first, and only what differs is written
+     * @param scratch     a folder in which file systems are made smaller; empty where the layout makes none smaller
      */
-    public record How(boolean zeroUnused, boolean compare, Optional<Path> scratch) {
+    public record How(boolean zeroUnused, boolean compare, boolean onlyChanges, Optional<Path> scratch) {
         public static How of(boolean zeroUnused, boolean compare) {
-            return new How(zeroUnused, compare, Optional.empty());
+            return new How(zeroUnused, compare, false, Optional.empty());
         }
     }
 
     /** Used blocks of a disk, laid out anew. */
     public static RestoreOutcome run(BlockSource source, DiskSurvey survey, RestoreLayout layout, RestoreTarget target, How how,
         Watch watch) throws IOException {
-        TargetWork.How written = TargetWork.How.of(how.zeroUnused, how.compare);
+        TargetWork.How written = new TargetWork.How(how.zeroUnused, how.compare, false, false, Optional.empty(), false, how.onlyChanges);
         if (!layout.shrinks()) {
             return Growing.written(new DiskChunks(source, survey.toRead()), layout, written, target, watch);
         }

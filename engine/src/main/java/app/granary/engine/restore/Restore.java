@@ -64,7 +64,7 @@ public final class Restore {
     public static RestoreOutcome run(Bag bag, ImageJson.Content content, RestoreRequest request, RestoreTarget target, Watch watch)
         throws IOException {
         TargetWork.How how = new TargetWork.How(request.zeroUnused(), request.compare(), request.checkFirst(), request.acceptDamage(),
-            request.log(), request.carryOn());
+            request.log(), request.carryOn(), request.onlyChanges());
         ImageChunks image = new ImageChunks(bag, content, request.survey().toRead());
         RestoreLayout layout = request.layout();
         if (!layout.shrinks()) {

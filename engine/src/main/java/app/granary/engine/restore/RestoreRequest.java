@@ -17,34 +17,36 @@ import java.util.Optional;
  * @param log          where it is noted how far it got, and read when {@code carryOn}; empty for a restore that begins anew when it is
  *                     broken off
  * @param carryOn      whether what the log says was done is not done again
+ * @param onlyChanges  whether the target is read first, and only what differs is written
  * @param scratch      a folder in which file systems are made smaller; empty where the layout makes none smaller
  */
 public record RestoreRequest(DiskSurvey survey, RestoreLayout layout, boolean zeroUnused, boolean compare, boolean checkFirst,
-    boolean acceptDamage, Optional<RestoreLog> log, boolean carryOn,
+    boolean acceptDamage, Optional<RestoreLog> log, boolean carryOn, boolean onlyChanges,
     Optional<Path> scratch) {
     /** The usual one. */
     public static RestoreRequest of(DiskSurvey survey, RestoreLayout layout) {
-        return new RestoreRequest(survey, layout, false, true, true, false, Optional.empty(), false, Optional.empty());
+        return new RestoreRequest(survey, layout, false, true, true, false, Optional.empty(), false, false, Optional.empty());
     }
 
     public RestoreRequest comparing(boolean compares) {
-        return new RestoreRequest(survey, layout, zeroUnused, compares, checkFirst, acceptDamage, log, carryOn, scratch);
+        return new RestoreRequest(survey, layout, zeroUnused, compares, checkFirst, acceptDamage, log, carryOn, onlyChanges, scratch);
     }
 
     public RestoreRequest zeroing(boolean zeros) {
-        return new RestoreRequest(survey, layout, zeros, compare, checkFirst, acceptDamage, log, carryOn, scratch);
+        return new RestoreRequest(survey, layout, zeros, compare, checkFirst, acceptDamage, log, carryOn, onlyChanges, scratch);
     }
 
     public RestoreRequest acceptingDamage(boolean accepts) {
-        return new RestoreRequest(survey, layout, zeroUnused, compare, checkFirst && !accepts, accepts, log, carryOn, scratch);
+        return new RestoreRequest(survey, layout, zeroUnused, compare, checkFirst && !accepts, accepts, log, carryOn, onlyChanges, scratch);
     }
 
     public RestoreRequest logged(RestoreLog file, boolean carriesOn) {
         return new RestoreRequest(survey, layout, zeroUnused, compare, checkFirst && !carriesOn, acceptDamage, Optional.of(file),
-            carriesOn, scratch);
+            carriesOn, onlyChanges, scratch);
     }
 
     public RestoreRequest scratching(Path folder) {
-        return new RestoreRequest(survey, layout, zeroUnused, compare, checkFirst, acceptDamage, log, carryOn, Optional.of(folder));
+        return new RestoreRequest(survey, layout, zeroUnused, compare, checkFirst, acceptDamage, log, carryOn, onlyChanges,
+            Optional.of(folder));
     }
 }

@@ -39,10 +39,12 @@ final class TargetWork {
      * @param checkFirst   whether the source is proven before the first byte is overwritten
      * @param acceptDamage whether damaged chunks are passed over as zeros, and told; otherwise they end it
      * @param log          where it is noted how far it got, and read when {@code carryOn}; empty for what begins anew when it is broken off
+     * @param onlyChanges  whether the target is read first, and only what differs is written
      */
-    record How(boolean zeroUnused, boolean compare, boolean checkFirst, boolean acceptDamage, Optional<RestoreLog> log, boolean carryOn) {
+    record How(boolean zeroUnused, boolean compare, boolean checkFirst, boolean acceptDamage, Optional<RestoreLog> log, boolean carryOn,
+        boolean onlyChanges) {
         static How of(boolean zeroUnused, boolean compare) {
-            return new How(zeroUnused, compare, false, false, Optional.empty(), false);
+            return new How(zeroUnused, compare, false, false, Optional.empty(), false, false);
         }
     }
 
@@ -65,12 +67,16 @@ final class TargetWork {
         List<Patch> patches = source.patches(layout);
         long written;
         boolean everything;
+        Optional<Changes> changes = Optional.empty();
         try (BlockTarget target = to.open()) {
             everything = how.zeroUnused || target.startsAsZeros();
             if (!target.startsAsZeros() && how.checkFirst) {
                 source.requireSound(watch);
             }
-            TargetWriter writer = new TargetWriter(target, pieces, source.used(), how.zeroUnused);
+            if (how.onlyChanges && !target.startsAsZeros()) {
+                changes = Optional.of(new Changes(to.readBack()));
+            }
+            TargetWriter writer = new TargetWriter(target, pieces, source.used(), how.zeroUnused, changes);
             write(target, writer);
             clearStaleEnd(writer);
             for (Patch patch : patches) {
@@ -78,17 +84,24 @@ final class TargetWork {
             }
             target.finish();
             written = writer.writtenBytes();
-        }
-        List<Problem> differences = List.of();
-        if (how.compare) {
-            try (BlockSource restored = to.readBack()) {
-                differences = new Comparison(source, pieces, patches, everything, passedOver, watch).run(restored, layout);
+        } finally {
+            if (changes.isPresent()) {
+                changes.get().close();
             }
         }
+        List<Problem> differences = how.compare ? differences(to, new Comparison(source, pieces, patches, everything, passedOver, watch),
+            changes) : List.of();
         if (how.log.isPresent()) {
             how.log.get().done();
         }
         return new RestoreOutcome(layout.target().sizeBytes(), written, passedOver, differences, how.compare);
+    }
+
+    private List<Problem> differences(RestoreTarget to, Comparison comparison, Optional<Changes> changes) throws IOException {
+        try (BlockSource restored = to.readBack()) {
+            return changes.isPresent() && !changes.get().tooMany() ? comparison.run(restored, layout, changes.get())
+                : comparison.run(restored, layout);
+        }
     }
 
     private void write(BlockTarget target, TargetWriter writer) throws IOException {

@@ -5,6 +5,7 @@ import app.granary.engine.codec.Chunks;
 import app.granary.engine.source.BlockTarget;
 import java.io.IOException;
 import java.nio.ByteBuffer;
+import java.util.Optional;
 import java.util.concurrent.atomic.AtomicLong;
 
 /** Writes stretches of a disk where they belong. By several threads at once, as long as stretches do not overlap. */
@@ -15,10 +16,15 @@ final class TargetWriter {
     private final Pieces pieces;
     private final Extents used;
     private final boolean everything;
+    private final Optional<Changes> changes;
     private final AtomicLong written = new AtomicLong();
 
-    /** @param zeroUnused whether what is not among {@code used} is written too */
-    TargetWriter(BlockTarget target, Pieces pieces, Extents used, boolean zeroUnused) {
+    /**
+     * @param zeroUnused whether what is not among {@code used} is written too
+     * @param changes    for a target of which only what differs is written; otherwise empty
+     */
+    TargetWriter(BlockTarget target, Pieces pieces, Extents used, boolean zeroUnused, Optional<Changes> changes) {
+        this.changes = changes;
         this.target = target;
         this.pieces = pieces;
         this.used = used;
@@ -51,7 +57,7 @@ final class TargetWriter {
     }
 
     void patch(Patch patch) throws IOException {
-        put(patch.offsetBytes(), patch.content(), 0, patch.content().length);
+        store(patch.offsetBytes(), patch.content(), 0, patch.content().length);
     }
 
     /** Zeros at a place of the target itself. */
@@ -74,6 +80,14 @@ final class TargetWriter {
     }
 
     private void put(long at, byte[] content, int from, int length) throws IOException {
+        if (changes.isPresent()) {
+            changes.get().write(at, content, from, length, this::store);
+        } else {
+            store(at, content, from, length);
+        }
+    }
+
+    private void store(long at, byte[] content, int from, int length) throws IOException {
         target.write(at, ByteBuffer.wrap(content, from, length));
         written.addAndGet(length);
     }

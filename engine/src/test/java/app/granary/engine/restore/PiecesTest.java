@@ -65,7 +65,8 @@ class PiecesTest {
         Pieces pieces = Pieces.of(layout, disk.length);
         byte[] target = new byte[meant.length];
         Arrays.fill(target, (byte) 0x55);
-        TargetWriter writer = new TargetWriter(new Memory(target), pieces, Extents.range(0, disk.length), false);
+        TargetWriter writer = new TargetWriter(new Memory(target), pieces, Extents.range(0, disk.length), false,
+            java.util.Optional.empty());
         for (int at = 0; at < disk.length;) {
             int length = Math.min(disk.length - at, 1 + random.nextInt(300));
             writer.write(at, Arrays.copyOfRange(disk, at, at + length), length);
@@ -85,7 +86,8 @@ class PiecesTest {
         for (boolean zero : new boolean[] {false, true}) {
             byte[] target = new byte[1000];
             Arrays.fill(target, (byte) 0x55);
-            TargetWriter writer = new TargetWriter(new Memory(target), Pieces.of(layout(1000, List.of(), true, false), 1000), used, zero);
+            TargetWriter writer = new TargetWriter(new Memory(target), Pieces.of(layout(1000, List.of(), true, false), 1000), used, zero,
+                java.util.Optional.empty());
             writer.write(0, Arrays.copyOf(disk, 500), 500);
             writer.zeros(500, 500);
             assertEquals(7, target[250]);

@@ -1,6 +1,7 @@
 package app.granary.server.image;
 
 import static org.hamcrest.Matchers.containsString;
+import static org.hamcrest.Matchers.startsWith;
 import static org.hamcrest.Matchers.hasSize;
 import static org.hamcrest.Matchers.is;
 import static org.junit.jupiter.api.Assertions.assertEquals;
@@ -17,9 +18,11 @@ import app.granary.server.ServerTestBase;
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.ObjectMapper;
 import com.fasterxml.jackson.databind.node.ObjectNode;
+import java.io.ByteArrayInputStream;
 import java.io.InputStream;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.HashMap;
 import java.util.Map;
 import java.util.stream.StreamSupport;
 import org.junit.jupiter.api.Test;
@@ -132,6 +135,44 @@ class ElsewhereWireTest extends ServerTestBase {
         assertTrue(read("/api/v1/retention").toString()
             .contains("the newest proven image of its disk that is partly: without all but one partition"));
         send("/api/v1/computers/" + computer + "/retirement", Map.of("retired", true));
+    }
+
+    /** A table and partitions in files of their own are one image of one disk, which lacks what nobody kept, and can be restored. */
+    @Test
+    void aSetMadeInAShellIsOneImageOfItsDisk() throws Exception {
+        JsonNode found = read("/api/v1/elsewhere?destinationId=cairn&folder=old-contour-1").get("images");
+        assertEquals(1, found.size(), found.toString());
+        assertTrue(found.get(0).get("remark").asText().contains("not there: partition"), found.toString());
+        assertEquals("contour-1", found.get(0).get("diskId").asText(), found.toString());
+        String id = added(send("/api/v1/elsewhere", Map.of("destinationId", "cairn", "lookedIn", "old-contour-1", "folder", "old-contour-1",
+            "name", found.get(0).get("name").asText(), "diskId", "contour-1", "madeAt", "2026-03-01T12:00:00Z")));
+        assertTrue(checked(id, "readable").get("outcome").asText().contains("is readable"), id);
+        http.perform(get("/api/v1/images/" + id)).andExpect(jsonPath("$.image.restorable", is(true)))
+            .andExpect(jsonPath("$.image.partly", startsWith("partly: without ")));
+        Map<String, Object> restore = new HashMap<>(Map.of("imageId", id, "targetId", "spare-1", "computer", "CONTOUR", "strategy", "keep",
+            "stay", false, "othersStay", false, "zeroUnused", false, "acceptDamage", false, "skipCheck", false, "shrink", false));
+        restore.put("confirmation", "");
+        send("/api/v1/restore/layout", restore).andExpect(status().isOk())
+            .andExpect(jsonPath("$.remarks[0]", containsString("not in the image")));
+    }
+
+    /** Nothing is claimed of a file nobody can look into, but that it is as it was. */
+    @Test
+    void aFileNobodyKnowsIsKeptAsFound() throws Exception {
+        store.putFile("cairn", "old-odd", "odd.bin", new ByteArrayInputStream("nothing that is known".repeat(99).getBytes()));
+        Map<String, String> keeping = Map.of("destinationId", "cairn", "folder", "old-odd", "name", "odd.bin", "diskId", "gnomon", "madeAt",
+            "2025-03-01T12:00:00Z");
+        String id = added(send("/api/v1/elsewhere/kept", keeping));
+        send("/api/v1/elsewhere/kept", keeping).andExpect(status().isConflict());
+        checked(id, "sound");
+        assertTrue(checked(id, "readable").get("outcome").asText().contains("every byte of it matches its digest"),
+            "and no more than that");
+        http.perform(get("/api/v1/images/" + id)).andExpect(jsonPath("$.image.restorable", is(false)))
+            .andExpect(jsonPath("$.image.partly", containsString("kept as found"))).andExpect(jsonPath("$.image.proven", is("sound")));
+        read("/api/v1/today").get("cover").forEach(each -> assertTrue(!each.get("diskId").asText().equals("gnomon")
+            || !each.get("newest").asText().startsWith("2025"), "it covers nothing"));
+        send("/api/v1/elsewhere/kept", Map.of("destinationId", "cairn", "folder", "old-odd", "name", "../x", "diskId", "gnomon", "madeAt",
+            "2025-03-01T12:00:00Z")).andExpect(status().is4xxClientError());
     }
 
     @Test
