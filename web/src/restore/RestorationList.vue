@@ -7,6 +7,7 @@ import type { RestorationLine } from '../api/types'
 import { useAction } from '../api/useAction'
 import { useUnits } from '../measure/useUnits'
 import { formatMoment, formatRange } from '../measure/times'
+import { useNow } from '../measure/useNow'
 import { useLiveRuns } from '../run/useLiveRuns'
 import { useSession } from '../session/useSession'
 import { useChanged } from '../query/ask'
@@ -18,6 +19,7 @@ const { mayAct } = useSession()
 const { runs } = useLiveRuns()
 const { size } = useUnits()
 const all = useRestorations()
+const now = useNow(3_600_000)
 const openOnes = computed(() => (all.data.value ?? []).filter((r) => !r.retired && !r.signedAt))
 const spares = computed(() => (all.data.value ?? []).filter((r) => r.kind === 'spare' && r.state === 'done' && !r.retired))
 const looked = reactive<Record<string, string[]>>({})
@@ -30,6 +32,12 @@ watch(
   () => openOnes.value.map((r) => r.state).join(),
   () => void changed('targets'),
 )
+/** A spare grows old like an image: what changed since is not on it. */
+const OLD_DAYS = 92
+const old = (s: RestorationLine) => {
+  const days = Math.floor((now.value - new Date(s.madeAt).getTime()) / 86_400_000)
+  return days > OLD_DAYS ? `${days} days old: refresh it` : ''
+}
 const live = (r: RestorationLine) => runs.value.find((one) => one.id === r.runId)
 const ticked = (id: string) => (looked[id] ??= [])
 
@@ -130,7 +138,9 @@ const { act, busy, refused } = useAction(async (what: string, r: RestorationLine
           <td>
             <b>{{ s.target }}</b>, serial {{ s.targetSerial }}
           </td>
-          <td>{{ s.imageName }}, as of {{ formatMoment(s.madeAt) }}</td>
+          <td>
+            {{ s.imageName }}, as of {{ formatMoment(s.madeAt) }}<span v-if="old(s)" class="brick small"><br />{{ old(s) }}</span>
+          </td>
           <td>
             {{ s.signedAt ? 'ready: tried and signed' : 'never tried' }}<span v-if="s.flaw" class="brick small"><br />{{ s.flaw }}</span>
           </td>
@@ -146,7 +156,10 @@ const { act, busy, refused } = useAction(async (what: string, r: RestorationLine
             />
           </td>
           <td v-if="mayAct" class="number">
-            <button v-if="!s.place" type="button" class="figure" @click="act('place', s)">note it</button>&ensp;<button
+            <button v-if="!s.place" type="button" class="figure" @click="act('place', s)">note it</button>&ensp;<RouterLink
+              :to="{ path: '/restore', query: { disk: s.diskId, computer: s.computer, refresh: s.id, serial: s.targetSerial } }"
+              >refresh it</RouterLink
+            >&ensp;<button
               type="button"
               class="figure"
               @click="act('retire', s)"

@@ -74,6 +74,16 @@ const image = computed(() => restorable.value.find((i) => i.id === imageId.value
 const disks = computed(() => (computers.data.value?.computers ?? []).filter((c) => c.name === computer.value).flatMap((c) => c.disks))
 const targets = useTargets()
 const target = computed(() => targets.data.value?.find((t) => t.id === targetId.value))
+/** A spare that is made like its disk again. */
+const refreshes = String(route.query.refresh ?? '')
+watch(
+  () => targets.data.value,
+  (all) => {
+    if (refreshes && !targetId.value) targetId.value = all?.find((t) => t.serial === route.query.serial)?.id ?? ''
+  },
+  { immediate: true },
+)
+const refreshing = computed(() => !!refreshes && !!targetId.value && target.value?.serial === route.query.serial)
 const chosen = computed(() => (from.value === 'image' ? !!imageId.value : from.value === 'disk' ? !!diskId.value : true))
 
 watch(image, (now) => now && !computer.value && (computer.value = now.computer), { immediate: true })
@@ -112,6 +122,7 @@ const order = (confirmation: string) => ({
   acceptDamage: acceptDamage.value,
   skipCheck: false,
   shrink: shrink.value,
+  refreshes: refreshing.value ? refreshes : null,
   confirmation,
   passphrase: image.value?.encrypted ? secret.value || null : null,
 })
@@ -193,10 +204,20 @@ const print = () => window.print()
         </div>
         <template v-if="chosen">
           <h3>Onto</h3>
-          <TargetTable v-model="targetId" :targets="targets.data.value ?? []" :kinds="['spare', 'stick']" name="target" fixed />
+          <TargetTable
+            v-model="targetId"
+            :targets="targets.data.value ?? []"
+            :kinds="['spare', 'stick']"
+            :allowed="refreshing ? targetId : ''"
+            name="target"
+            fixed
+          />
         </template>
+        <p v-if="refreshing" class="small">
+          The spare is read first, and only what differs from {{ from === 'image' ? 'the image' : 'the disk' }} is written.
+        </p>
         <PartChoice
-          v-if="targetId && parts.length > 0"
+          v-if="!refreshing && targetId && parts.length > 0"
           v-model:some="some"
           v-model:only="only"
           v-model:into="into"
@@ -228,7 +249,7 @@ const print = () => window.print()
           v-if="mayAct && !found.refusals.length && (!some || only.length)"
           :target="target"
           :part="some ? found.placed.map((p) => p.name || `partition ${p.number}`).join(', ') : ''"
-          :verb="some ? 'Overwrite what is chosen' : 'Overwrite this disk'"
+          :verb="refreshing ? 'Refresh this spare' : some ? 'Overwrite what is chosen' : 'Overwrite this disk'"
           :busy="busy"
           :refused="refused"
           @confirmed="begin"

@@ -10,7 +10,18 @@ import TellApart from './TellApart.vue'
  * Disks that could be overwritten. Those built into computers stay hidden until they are asked for; one that must not be overwritten says
  * why.
  */
-const props = withDefaults(defineProps<{ targets: TargetLine[]; kinds: string[]; name: string; fixed?: boolean }>(), { fixed: false })
+const props = withDefaults(
+  defineProps<{
+    targets: TargetLine[]
+    kinds: string[]
+    name: string
+    fixed?: boolean
+    /** One that may be written though it is kept: a spare that is refreshed. */
+    allowed?: string
+  }>(),
+  { fixed: false, allowed: '' },
+)
+const refusal = (t: TargetLine) => (t.id === props.allowed ? '' : t.refusal)
 const chosen = defineModel<string>({ required: true })
 const { size } = useUnits()
 const { mayAct } = useSession()
@@ -31,16 +42,16 @@ const hidden = computed(() => (props.fixed ? props.targets.filter((t) => t.kind 
 <template>
   <table>
     <tbody>
-      <tr v-for="t in shown" :key="t.id" :class="{ no: t.refusal }">
+      <tr v-for="t in shown" :key="t.id" :class="{ no: refusal(t) }">
         <td>
           <label
-            ><input v-model="chosen" type="radio" :name="name" :value="t.id" :disabled="!!t.refusal" /> <b>{{ t.name }}</b></label
+            ><input v-model="chosen" type="radio" :name="name" :value="t.id" :disabled="!!refusal(t)" /> <b>{{ t.name }}</b></label
           >
         </td>
         <td>{{ t.model ? `${t.model}, ` : '' }}{{ t.serial ? `serial ${t.serial}` : 'no serial' }}</td>
         <td class="number">{{ size(t.sizeBytes) }}</td>
         <td class="small">
-          {{ t.refusal }} <TargetHolds v-if="t.attached && t.id !== chosen" :target-id="t.id" />
+          {{ refusal(t) }} <TargetHolds v-if="t.attached && t.id !== chosen" :target-id="t.id" />
           <button
             v-if="t.untold && mayAct && !telling"
             type="button"

@@ -62,9 +62,6 @@ final class CaptureCommand implements Callable<Integer> {
     boolean startOver;
     @Option(names = "--no-check", description = "do not read the image back before naming it")
     boolean noCheck;
-    @Option(names = "--comment", paramLabel = "TEXT", description = "goes into the image, readable without its passphrase",
-        defaultValue = "")
-    String comment;
     @Mixin
     NoteOptions notes;
     @Mixin
@@ -137,7 +134,7 @@ final class CaptureCommand implements Callable<Integer> {
         requireRoom(careful, survey, storage);
         return Capture.run(source, survey,
             new CaptureRequest(imageName, storage.codec(), storage.level(), storage.splitBytes(), storage.passphrase(), identity,
-                comment.isEmpty() ? storage.comment() : comment, !noCheck),
+                notes.comment.isEmpty() ? storage.comment() : notes.comment, !noCheck),
             folder, Clock.systemDefaultZone(), watch);
     }
 

@@ -14,8 +14,9 @@ import picocli.CommandLine.Option;
 final class NoteOptions {
     @Option(names = "--by", paramLabel = "NAME", description = "who does it, for the office (default: this account's name)")
     private String by = System.getProperty("user.name", "");
-    @Option(names = "--comment", paramLabel = "TEXT", description = "a comment on the image, for the office")
-    private String comment = "";
+    @Option(names = "--comment", paramLabel = "TEXT",
+        description = "a comment on the image, for the office; a capture keeps it in the image too, readable without its passphrase")
+    String comment = "";
 
     /** What cannot be noted, on a drive that may only be read, is said and ends nothing. */
     void note(PrintWriter err, ShellNote.Did did, Path bag, DiskIdentity disk, CheckOutcome outcome, double seconds) {

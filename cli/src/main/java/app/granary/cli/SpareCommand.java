@@ -30,6 +30,8 @@ final class SpareCommand implements Callable<Integer> {
     TargetArgument target;
     @Mixin
     LayoutOptions layout;
+    @Option(names = "--refresh", description = "read the target first, and write only what differs: for a spare that grew old")
+    boolean refresh;
     @Option(names = "--zero-unused", description = "write zeros where nothing is in use (default: a device keeps what it has there)")
     boolean zeroUnused;
     @Mixin
@@ -57,7 +59,7 @@ final class SpareCommand implements Callable<Integer> {
     private RestoreOutcome watched(BlockSource source, LayoutTarget into, RestoreTarget to) throws IOException {
         try (ProgressLine watch = output.watch()) {
             return OverwriteWork.copy(source, SurveyChoice.USED, into, to, layout.choice(),
-                new Overwriting.How(zeroUnused, false, false, false), needed -> layout.scratch(), watch);
+                new Overwriting.How(zeroUnused, false, false, false, refresh), needed -> layout.scratch(), watch);
         }
     }
 }

@@ -86,7 +86,8 @@ class SimulatedOfficeTest {
     @Test
     void oldImagesLieOnADriveAsOtherToolsLeftThem() throws IOException {
         List<ElsewhereImage> found = office.store().elsewhere("cairn", "", Watch.NONE).images();
-        assertEquals(List.of("sda.sfdisk", "ledger-before-update.img.gz", "plumb-spring.img.zst"), found.stream().map(ElsewhereImage::name).toList());
+        assertEquals(List.of("sda.sfdisk", "ledger-before-update.img.gz", "plumb-spring.img.zst"),
+            found.stream().map(ElsewhereImage::name).toList());
         ElsewhereImage ledger = found.get(1);
         assertTrue(ledger.files().size() > 2);
         assertEquals(office.devices().survey("ledger", SurveyChoice.USED).partitions().stream().map(p ->

@@ -1,5 +1,6 @@
 package app.granary.server.restore;
 
+import app.granary.core.disk.DiskIdentity;
 import app.granary.server.image.ImageRecords;
 import app.granary.server.journal.Journal;
 import app.granary.server.problem.Refused;
@@ -75,6 +76,29 @@ public class RestorationRecords {
         journal.add(who, "sign-off", asked.forComputer(), Journal.Result.DONE, what + ", looked at and signed by " + who + (note.isBlank()
             ? "." : ": " + note.strip()),
             Journal.Facts.of(List.of(asked.target().identity().serial()), Map.of(), "/restore"));
+    }
+
+    /** @throws Refused when a disk is not that spare, or it would not become a spare of the same disk again */
+    void requireRefreshable(UUID id, String diskId, DiskIdentity target) {
+        Restoration spare = one(id);
+        if (spare.kind() != Restoration.Kind.SPARE || spare.state() != Restoration.State.DONE || spare.retiredAt() != null
+            || !spare.diskId().equals(diskId) || !spare.target().identity().same(target)) {
+            throw new Refused(HttpStatus.CONFLICT, "another-spare", "targetId",
+                "That disk is not the spare that is to be refreshed, serial "
+                + spare.target().identity().serial() + ", or not a spare of the same disk. Attach that spare, or make a new one.");
+        }
+    }
+
+    /** From now on the old spare is none: it is written over, and what comes of it lies where it lay. */
+    void replace(UUID oldSpare, UUID by) {
+        Restoration old = one(oldSpare);
+        if (old.retiredAt() == null) {
+            old.retire(clock.instant());
+            repository.save(old);
+            Restoration fresh = one(by);
+            fresh.lieAt(old.place());
+            repository.save(fresh);
+        }
     }
 
     /** Where a spare lies. */

@@ -90,7 +90,10 @@ public class Restorations {
     UUID begin(Restoration.Kind kind, UUID servedId, Sources.Source source, String targetId, String typed, String forComputer,
         RestoreChoice choice,
         Optional<UUID> rollout, Passphrase passphrase, String who) throws IOException {
-        Overwriting.Confirmed confirmed = targets.confirmed(targetId, typed, source.serials());
+        if (choice.refreshes() != null) {
+            records.requireRefreshable(choice.refreshes(), source.diskId(), targets.one(targetId).identity());
+        }
+        Overwriting.Confirmed confirmed = targets.confirmed(targetId, typed, source.serials(), choice.replaced());
         String computer = forComputer.isBlank() ? source.computer() : forComputer.strip();
         RestoreLayout layout = layout(source, targetId, firmware(computer), choice);
         if (!layout.fits()) {
@@ -143,7 +146,8 @@ public class Restorations {
             throw new Refused(HttpStatus.CONFLICT, "not-failed", "", "It did not fail, so there is nothing to carry on.");
         }
         Sources.Source source = sources.of(asked.servedId(), asked.imageId(), asked.diskId(), passphrase);
-        Overwriting.Confirmed now = targets.confirmed(asked.target().targetId(), typed, source.serials());
+        Overwriting.Confirmed now = targets.confirmed(asked.target().targetId(), typed, source.serials(),
+            read(asked.choice()).replaced());
         if (!now.targetId().equals(asked.target().targetId()) || !now.identity().same(asked.target().identity())) {
             throw new Refused(HttpStatus.CONFLICT, "another-target", "confirmation",
                 "Another disk is there now than the one that was begun with, serial " + asked.target().identity().serial()

@@ -7,7 +7,9 @@ import app.granary.server.problem.Refused;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Set;
+import java.util.UUID;
 import org.springframework.http.HttpStatus;
 
 /**
@@ -24,12 +26,18 @@ import org.springframework.http.HttpStatus;
  * @param acceptDamage whether damaged parts are passed over
  * @param skipCheck    whether the image is not proven readable first
  * @param shrink       whether file systems are made smaller on the way where that is needed
+ * @param refreshes    the spare that is made like its disk again by writing only what changed; null where all is written
  */
 record RestoreChoice(String strategy, boolean stay, Map<Integer, Long> sizes, List<Integer> only, boolean othersStay,
-    Map<Integer, Integer> into, List<AddedPartition> added, boolean zeroUnused, boolean acceptDamage, boolean skipCheck, boolean shrink) {
+    Map<Integer, Integer> into, List<AddedPartition> added, boolean zeroUnused, boolean acceptDamage, boolean skipCheck, boolean shrink,
+    UUID refreshes) {
     /** All partitions, and nothing besides. */
     static RestoreChoice all(String strategy) {
-        return new RestoreChoice(strategy, false, Map.of(), List.of(), false, Map.of(), List.of(), false, false, false, false);
+        return new RestoreChoice(strategy, false, Map.of(), List.of(), false, Map.of(), List.of(), false, false, false, false, null);
+    }
+
+    Optional<UUID> replaced() {
+        return Optional.ofNullable(refreshes);
     }
 
     LayoutChoice layout() {
@@ -41,6 +49,6 @@ record RestoreChoice(String strategy, boolean stay, Map<Integer, Long> sizes, Li
     }
 
     Overwriting.How how(boolean carryOn) {
-        return new Overwriting.How(zeroUnused, acceptDamage, !skipCheck && !acceptDamage, carryOn);
+        return new Overwriting.How(zeroUnused, acceptDamage, !skipCheck && !acceptDamage, carryOn, refreshes != null);
     }
 }

@@ -68,6 +68,7 @@ class RestoreController {
      * @param into         number of the target's partition by that of the image's, where the others stay; null for the same ones
      * @param added        partitions to make in what stays free; null for none
      * @param shrink       whether file systems are made smaller on the way where that is needed
+     * @param refreshes    the spare that is made like its disk again; null where all is written
      * @param confirmation what was typed; an empty string while it is only looked at
      * @param passphrase   null or empty where the image is not encrypted
      */
@@ -79,10 +80,12 @@ class RestoreController {
         @Schema(types = {"array", "null"}) List<Integer> only, boolean othersStay,
         @Schema(types = {"object", "null"}) Map<Integer, Integer> into,
         @Schema(types = {"array", "null"}) @Valid List<AddedPartition> added, boolean zeroUnused,
-        boolean acceptDamage, boolean skipCheck, boolean shrink, @NotNull String confirmation,
+        boolean acceptDamage, boolean skipCheck, boolean shrink,
+        @Schema(types = {"string", "null"}) UUID refreshes, @NotNull String confirmation,
         @Schema(types = {"string", "null"}) @Size(max = 1000) String passphrase){
         RestoreChoice choice() {
-            return new RestoreChoice(strategy, stay, sizes, only, othersStay, into, added, zeroUnused, acceptDamage, skipCheck, shrink);
+            return new RestoreChoice(strategy, stay, sizes, only, othersStay, into, added, zeroUnused, acceptDamage, skipCheck,
+                shrink, refreshes);
         }
 
         Passphrase secret() {
@@ -162,7 +165,7 @@ class RestoreController {
         TargetDisk target = targets.one(request.targetId);
         String computer = request.computer.isBlank() ? source.computer() : request.computer;
         RestoreLayout layout = restorations.layout(source, request.targetId, restorations.firmware(computer), request.choice());
-        List<String> refusals = new ArrayList<>(targets.refusals(target, source.serials()));
+        List<String> refusals = new ArrayList<>(targets.refusals(target, source.serials(), request.choice().replaced()));
         layout.refusals().forEach(each -> refusals.add(each.sentence()));
         List<String> remarks = new ArrayList<>(layout.remarks());
         source.imageId().map(restorations::badBytes).filter(bytes -> bytes > 0)
@@ -201,7 +204,7 @@ class RestoreController {
 
     @PostMapping
     RestoreBegun begin(@Valid @RequestBody RestoreRequest request, Principal who) throws IOException {
-        Restoration.Kind kind = request.diskId == null ? Restoration.Kind.RESTORE : Restoration.Kind.SPARE;
+        Restoration.Kind kind = request.diskId == null && request.refreshes == null ? Restoration.Kind.RESTORE : Restoration.Kind.SPARE;
         return new RestoreBegun(restorations.begin(kind, request.servedId, source(request), request.targetId, request.confirmation,
             request.computer,
             request.choice(), Optional.empty(), request.secret(), who.getName()));
@@ -228,7 +231,8 @@ class RestoreController {
      * @param lost   files that lie there
      * @param checks what is to be looked at before it is signed
      */
-    record RestorationLine(UUID id, String kind, UUID runId, String imageName, Instant madeAt, String computer, String disk, String target,
+    record RestorationLine(UUID id, String kind, UUID runId, String imageName, Instant madeAt, String computer, String diskId,
+        String disk, String target,
         String targetSerial, String forComputer, String state, String outcome, Instant askedAt,
         String askedBy, List<String> checks, List<String> checked, String note, @Schema(types = {
             "string", "null"}) Instant signedAt,
@@ -246,7 +250,7 @@ class RestoreController {
             ? runs.find(r.runId()).map(run -> run.endedAt() == null ? run.state() : Run.State.RUNNING).orElse(Run.State.QUEUED).word()
             : r.state().name().toLowerCase(java.util.Locale.ROOT);
         return new RestorationLine(r.id(), r.kind().name().toLowerCase(java.util.Locale.ROOT), r.runId(), r.imageName(), r.madeAt(),
-            r.computer(), r.disk(), r.targetName(), r.target().identity().serial(), r.forComputer(), state,
+            r.computer(), r.diskId(), r.disk(), r.targetName(), r.target().identity().serial(), r.forComputer(), state,
             r.outcome(), r.askedAt(), r.askedBy(), runbooks.checks(r), r.checked(), r.note(), r.signedAt(), r.signedBy(), r.place(),
             r.retiredAt() != null, r.flaw(), r.lost());
     }

@@ -29,16 +29,18 @@ abstract class Writing implements Work<RestoreOrder> {
     private final Images images;
     private final Sources sources;
     private final RestorationRepository repository;
+    private final RestorationRecords records;
     private final Clock clock;
 
     Writing(Overwriting overwriting, OfficeClaims claims, Targets targets, Images images, Sources sources, RestorationRepository repository,
-        Clock clock) {
+        RestorationRecords records, Clock clock) {
         this.overwriting = overwriting;
         this.claims = claims;
         this.targets = targets;
         this.images = images;
         this.sources = sources;
         this.repository = repository;
+        this.records = records;
         this.clock = clock;
     }
 
@@ -46,9 +48,9 @@ abstract class Writing implements Work<RestoreOrder> {
     @Component
     static class RestoreWork extends Writing {
         RestoreWork(Overwriting overwriting, OfficeClaims claims, Targets targets, Images images, Sources sources,
-            RestorationRepository repository,
+            RestorationRepository repository, RestorationRecords records,
             Clock clock) {
-            super(overwriting, claims, targets, images, sources, repository, clock);
+            super(overwriting, claims, targets, images, sources, repository, records, clock);
         }
 
         @Override
@@ -61,9 +63,9 @@ abstract class Writing implements Work<RestoreOrder> {
     @Component
     static class SpareWork extends Writing {
         SpareWork(Overwriting overwriting, OfficeClaims claims, Targets targets, Images images, Sources sources,
-            RestorationRepository repository,
+            RestorationRepository repository, RestorationRecords records,
             Clock clock) {
-            super(overwriting, claims, targets, images, sources, repository, clock);
+            super(overwriting, claims, targets, images, sources, repository, records, clock);
         }
 
         @Override
@@ -108,8 +110,9 @@ abstract class Writing implements Work<RestoreOrder> {
     public String perform(LiveRun running, RestoreOrder order, Passphrase passphrase) throws IOException {
         Sources.Source source = sources.of(order.servedId(), order.copyId(), order.diskId(), passphrase);
         if (!running.again()) {
-            targets.requireStillFree(order.target(), source.serials());
+            targets.requireStillFree(order.target(), source.serials(), order.choice().replaced());
         }
+        order.choice().replaced().ifPresent(spare -> records.replace(spare, order.restorationId()));
         RestoreOutcome outcome = overwriting.write(source.from(), order.target(), order.firmware(), order.choice().layout(),
             order.choice().how(order.again()), running);
         if (!outcome.differences().isEmpty()) {
@@ -117,7 +120,8 @@ abstract class Writing implements Work<RestoreOrder> {
         }
         String flaw = unread(order, outcome);
         return running.run().imageName() + " was written onto " + order.targetName() + " (serial " + order.target().identity().serial()
-            + "): " + Sizes.decimal(outcome.writtenBytes()) + " written, read back and equal."
+            + "): " + Sizes.decimal(outcome.writtenBytes()) + (order.choice().refreshes() == null ? " written, read back and equal."
+                : " differed and was written; now it is equal.")
             + (outcome.passedOver().isEmpty() ? ""
                 : " " + outcome.passedOver().size() + " damaged parts are zeros: " + outcome.passedOver().get(0).message())
             + outcome.lengths().stream().map(" "::concat).collect(java.util.stream.Collectors.joining())

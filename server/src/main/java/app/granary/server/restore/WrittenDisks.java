@@ -4,6 +4,7 @@ import app.granary.core.disk.DiskIdentity;
 import app.granary.server.target.TargetGuard;
 import java.util.Comparator;
 import java.util.Optional;
+import java.util.UUID;
 import org.springframework.stereotype.Component;
 
 /** Spares, and restored disks nobody has signed yet: what was written last onto a disk, and is still on the list. */
@@ -16,10 +17,11 @@ class WrittenDisks implements TargetGuard {
     }
 
     @Override
-    public Optional<String> keptAs(DiskIdentity disk) {
+    public Optional<String> keptAs(DiskIdentity disk, Optional<UUID> replaced) {
         return repository
             .findByTargetSerialAndTargetBytesAndStateAndRetiredAtIsNull(disk.serial(), disk.sizeBytes(), Restoration.State.DONE).stream()
-            .max(Comparator.comparing(Restoration::askedAt)).flatMap(WrittenDisks::kept);
+            .max(Comparator.comparing(Restoration::askedAt))
+            .filter(each -> !replaced.equals(Optional.of(each.id()))).flatMap(WrittenDisks::kept);
     }
 
     private static Optional<String> kept(Restoration written) {

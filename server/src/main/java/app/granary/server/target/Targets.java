@@ -100,11 +100,16 @@ public class Targets {
 
     /** Why it must not be overwritten; empty when it may be, once it is confirmed. */
     public List<String> refusals(TargetDisk target, Set<String> sourceSerials) {
-        return overwriting(target, sourceSerials).refusals();
+        return refusals(target, sourceSerials, Optional.empty());
     }
 
-    private OverwriteRules overwriting(TargetDisk target, Set<String> sourceSerials) {
-        String guarded = guards.stream().flatMap(guard -> guard.keptAs(target.identity()).stream()).findFirst().orElse("");
+    /** @param replaced what the disk is kept as and is made anew, such as a spare that is refreshed; empty for none */
+    public List<String> refusals(TargetDisk target, Set<String> sourceSerials, Optional<UUID> replaced) {
+        return overwriting(target, sourceSerials, replaced).refusals();
+    }
+
+    private OverwriteRules overwriting(TargetDisk target, Set<String> sourceSerials, Optional<UUID> replaced) {
+        String guarded = guards.stream().flatMap(guard -> guard.keptAs(target.identity(), replaced).stream()).findFirst().orElse("");
         return new OverwriteRules(target, replugs.told(target.id()), sourceSerials, onlyCopies(target), guarded);
     }
 
@@ -124,10 +129,15 @@ public class Targets {
      * @throws app.granary.core.fault.FaultException with the first reason that speaks against it now
      */
     public void requireStillFree(Overwriting.Confirmed confirmed, Set<String> sourceSerials) throws IOException {
+        requireStillFree(confirmed, sourceSerials, Optional.empty());
+    }
+
+    /** The same, of one that is kept as something that is made anew. */
+    public void requireStillFree(Overwriting.Confirmed confirmed, Set<String> sourceSerials, Optional<UUID> replaced) throws IOException {
         TargetDisk target = all().stream().filter(each -> each.id().equals(confirmed.targetId())).findFirst()
             .orElseThrow(() -> Fault.of(Fault.Kind.NOT_RECOGNISED,
                 confirmed.targetId(), OverwriteRules.gone(confirmed.identity())).asException());
-        List<String> refusals = refusals(target, sourceSerials);
+        List<String> refusals = refusals(target, sourceSerials, replaced);
         if (!refusals.isEmpty()) {
             throw Fault.of(Fault.Kind.FORBIDDEN, target.name(), refusals.get(0) + " Nothing was written.").asException();
         }
@@ -141,12 +151,18 @@ public class Targets {
      * @throws Refused with the first reason against it
      */
     public Overwriting.Confirmed confirmed(String targetId, String typed, Set<String> sourceSerials) throws IOException {
+        return confirmed(targetId, typed, sourceSerials, Optional.empty());
+    }
+
+    /** The same, of one that is kept as something that is made anew. */
+    public Overwriting.Confirmed confirmed(String targetId, String typed, Set<String> sourceSerials, Optional<UUID> replaced)
+        throws IOException {
         TargetLook look = look(targetId);
         TargetDisk target = look.disk();
         String told = typed.isBlank() ? typedThere.find(target).map(TypedThere.Typed::typed).orElse("") : typed;
-        List<String> refusals = overwriting(target, sourceSerials).refusals(told);
+        List<String> refusals = overwriting(target, sourceSerials, replaced).refusals(told);
         if (!refusals.isEmpty()) {
-            boolean onlyTyping = refusals(target, sourceSerials).isEmpty();
+            boolean onlyTyping = refusals(target, sourceSerials, replaced).isEmpty();
             throw new Refused(HttpStatus.CONFLICT, onlyTyping ? "not-confirmed" : "unfit-target", onlyTyping ? "confirmation" : "targetId",
                 refusals.get(0));
         }

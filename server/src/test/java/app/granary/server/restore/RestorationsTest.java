@@ -4,6 +4,7 @@ import static org.junit.jupiter.api.Assertions.assertEquals;
 import static org.junit.jupiter.api.Assertions.assertThrows;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 import static org.mockito.ArgumentMatchers.any;
+import static org.mockito.ArgumentMatchers.anyLong;
 import static org.mockito.ArgumentMatchers.anyString;
 import static org.mockito.ArgumentMatchers.contains;
 import static org.mockito.ArgumentMatchers.eq;
@@ -60,9 +61,9 @@ class RestorationsTest {
     private final Elsewhere elsewhere = mock(Elsewhere.class);
     private final Sources sources = new Sources(images, mock(DisksOnRecord.class), targets, mock(ImageStore.class), mock(Devices.class),
         Pace.REAL, mock(ServedImages.class), elsewhere, clock);
+    private final RestorationRecords records = new RestorationRecords(repository, imageRecords, journal, clock);
     private final Writing work = new Writing.RestoreWork(mock(Overwriting.class), mock(OfficeClaims.class), targets, images, sources,
-        repository,
-        clock);
+        repository, records, clock);
     private final UUID imageId = UUID.randomUUID();
     private RestorationRecords restorations;
     private Restorations orders;
@@ -71,7 +72,7 @@ class RestorationsTest {
     void aService() {
         when(repository.save(any())).thenAnswer(call -> call.getArgument(0));
         when(elsewhere.lacks(any())).thenReturn(Lacks.NOTHING);
-        restorations = new RestorationRecords(repository, imageRecords, journal, clock);
+        restorations = records;
         orders = new Restorations(mock(Devices.class), mock(Overwriting.class), targets, images, mock(ComputersOnRecord.class), repository,
             restorations, sources, mock(RunQueue.class), journal, new ObjectMapper(), clock);
     }
@@ -150,7 +151,7 @@ class RestorationsTest {
         assertTrue(restorations.unsigned().get(0).failed());
         when(images.shelved(imageId)).thenReturn(new Images.Shelved("TRIPOD-1", "TRIPOD", "tripod", "system disk", "s", "cairn", "CAIRN",
             100, false, "", Images.Format.GRANARY, UUID.randomUUID(), true));
-        when(targets.confirmed(eq("spare-1"), anyString(), any()))
+        when(targets.confirmed(eq("spare-1"), anyString(), any(), any()))
             .thenReturn(new Overwriting.Confirmed("spare-1", new DiskIdentity("Aldine N1", "another", 120), List.of()));
         assertTrue(why(() -> orders.carryOn(one.id(), "ther", Passphrase.NONE, "ada"))
             .contains("Another disk is there now than the one that was begun with"));
@@ -169,5 +170,28 @@ class RestorationsTest {
         when(images.shelved(imageId)).thenReturn(new Images.Shelved("old", "TRIPOD", "tripod", "d", "s", "cairn", "CAIRN", 1, false, "",
             Images.Format.GRANARY, UUID.randomUUID(), false));
         assertTrue(why(() -> sources.image(imageId, Passphrase.NONE)).contains("Take it back from the trash first"));
+    }
+
+    /** The guard of a spare lets itself be replaced by what is made of the same disk on the same spare, and by nothing else. */
+    @Test
+    void aSpareIsRefreshedOnlyAsItself() {
+        Restoration spare = asked(Restoration.Kind.SPARE, "7K-0199-SP");
+        ended(spare, true, "written");
+        spare.lieAt("in the safe");
+        DiskIdentity same = spare.target().identity();
+        restorations.requireRefreshable(spare.id(), "tripod", same);
+        assertTrue(why(() -> restorations.requireRefreshable(spare.id(), "ledger", same)).contains("not the spare"));
+        assertTrue(why(() -> restorations.requireRefreshable(spare.id(), "tripod", new DiskIdentity("Aldine N1", "another", 120)))
+            .contains("7K-0199-SP"));
+        when(repository.findByTargetSerialAndTargetBytesAndStateAndRetiredAtIsNull(any(), anyLong(), any())).thenReturn(List.of(spare));
+        WrittenDisks guard = new WrittenDisks(repository);
+        assertTrue(guard.keptAs(same, Optional.empty()).isPresent());
+        assertTrue(guard.keptAs(same, Optional.of(UUID.randomUUID())).isPresent());
+        assertEquals(Optional.empty(), guard.keptAs(same, Optional.of(spare.id())));
+        Restoration fresh = asked(Restoration.Kind.SPARE, "7K-0199-SP");
+        restorations.replace(spare.id(), fresh.id());
+        assertEquals("in the safe", fresh.place());
+        assertTrue(spare.retiredAt() != null);
+        assertTrue(why(() -> restorations.requireRefreshable(spare.id(), "tripod", same)).contains("make a new one"), "once");
     }
 }
