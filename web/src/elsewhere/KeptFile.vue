@@ -39,7 +39,7 @@ const { act, busy, refused } = useAction(async () => {
     <form v-else class="line" @submit.prevent="act()">
       <TextField v-model="name" label="File in that folder" maxlength="255" spellcheck="false" />
       <label
-        >as of<Select
+        >It is of<Select
           v-model="diskId"
           :options="disks"
           option-label="label"
@@ -47,7 +47,7 @@ const { act, busy, refused } = useAction(async () => {
           placeholder="choose the disk"
           size="small"
           filter
-          aria-label="As of the disk"
+          aria-label="The file is of"
       /></label>
       <label
         >as it was on<input v-model="day" type="date" class="plain-field" required :max="dayOf(new Date().toISOString())"

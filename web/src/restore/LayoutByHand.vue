@@ -78,7 +78,7 @@ function add() {
       </tr>
       <tr v-for="(a, i) in added" :key="`new ${i}`">
         <td>{{ a.name }}</td>
-        <td class="soft">new, empty, {{ a.fileSystem }}</td>
+        <td class="soft">new, empty, {{ KINDS.find((k) => k.key === a.fileSystem)?.label }}</td>
         <td class="number">{{ a.bytes ? size(a.bytes) : 'all that is free' }}</td>
         <td></td>
         <td>

@@ -74,16 +74,21 @@ const image = computed(() => restorable.value.find((i) => i.id === imageId.value
 const disks = computed(() => (computers.data.value?.computers ?? []).filter((c) => c.name === computer.value).flatMap((c) => c.disks))
 const targets = useTargets()
 const target = computed(() => targets.data.value?.find((t) => t.id === targetId.value))
-/** A spare that is made like its disk again. */
-const refreshes = String(route.query.refresh ?? '')
+/** A spare that is made like its disk again; asked for on this very page. */
+const refreshes = computed(() => String(route.query.refresh ?? ''))
+const spare = computed(() => targets.data.value?.find((t) => refreshes.value && t.serial === route.query.serial))
 watch(
-  () => targets.data.value,
-  (all) => {
-    if (refreshes && !targetId.value) targetId.value = all?.find((t) => t.serial === route.query.serial)?.id ?? ''
+  [refreshes, spare],
+  () => {
+    if (!refreshes.value || !spare.value) return
+    from.value = 'disk'
+    computer.value = String(route.query.computer ?? '')
+    diskId.value = String(route.query.disk ?? '')
+    targetId.value = spare.value.id
   },
   { immediate: true },
 )
-const refreshing = computed(() => !!refreshes && !!targetId.value && target.value?.serial === route.query.serial)
+const refreshing = computed(() => !!spare.value && targetId.value === spare.value.id)
 const chosen = computed(() => (from.value === 'image' ? !!imageId.value : from.value === 'disk' ? !!diskId.value : true))
 
 watch(image, (now) => now && !computer.value && (computer.value = now.computer), { immediate: true })
@@ -122,7 +127,7 @@ const order = (confirmation: string) => ({
   acceptDamage: acceptDamage.value,
   skipCheck: false,
   shrink: shrink.value,
-  refreshes: refreshing.value ? refreshes : null,
+  refreshes: refreshing.value ? refreshes.value : null,
   confirmation,
   passphrase: image.value?.encrypted ? secret.value || null : null,
 })

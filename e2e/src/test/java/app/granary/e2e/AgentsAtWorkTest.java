@@ -153,7 +153,7 @@ class AgentsAtWorkTest extends BrowserTest {
         page.locator("label", new Page.LocatorOptions().setHasText(destination)).locator("input").check();
         assertThat(page.locator(".choices")).not().containsText("sampling", new LocatorAssertions.ContainsTextOptions().setTimeout(60_000));
         if (name.equals("TRIPOD")) {
-            pictures("make-image-agent");
+            glance(page, "make-image-agent");
         }
         if (!image.isEmpty()) {
             page.getByLabel("Name", new Page.GetByLabelOptions().setExact(true)).fill(image);

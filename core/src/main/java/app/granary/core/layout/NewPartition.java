@@ -11,7 +11,7 @@ import app.granary.core.target.Preparation;
  */
 public record NewPartition(String name, Preparation.StoreFileSystem fileSystem, long sizeBytes) {
     /** In alignments: so much every file system needs at least. */
-    static final int LEAST = 32;
+    static final int LEAST = 16;
 
     NewPartition divided(long factor) {
         return new NewPartition(name, fileSystem, sizeBytes / factor);

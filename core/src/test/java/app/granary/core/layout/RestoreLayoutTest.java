@@ -261,7 +261,7 @@ class RestoreLayoutTest {
             long size = Math.max(4 * MIB, (long) (image.sizeBytes() * (0.3 + random.nextDouble() * 2)) / 512 * 512);
             Strategy strategy = Strategy.values()[random.nextInt(4)];
             List<NewPartition> added = random.nextInt(3) > 0 ? List.of() : List.of(new NewPartition("SPARE-1", StoreFileSystem.EXT4,
-                (32 + random.nextInt(4000)) * MIB), new NewPartition("SPARE-2", StoreFileSystem.NTFS, 0));
+                (16 + random.nextInt(4000)) * MIB), new NewPartition("SPARE-2", StoreFileSystem.NTFS, 0));
             LayoutChoice choice = new LayoutChoice(strategy, random.nextBoolean(), Map.of(2, (1 + random.nextInt(5000)) * MIB), Set.of(),
                 false, Map.of(), added, random.nextBoolean());
             RestoreLayout layout = onto(image, size, choice);
