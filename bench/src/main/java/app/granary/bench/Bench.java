@@ -31,6 +31,8 @@ public final class Bench {
             case "inside" -> new InsideBench(bench.measure).run();
             case "nbd" -> new NbdBench(bench.measure).run();
             case "shrinks" -> new ShrinkBench(bench.measure).run();
+            case "refresh" -> new RefreshBench(bench.measure).run();
+            case "boots" -> new BootBench(bench.measure).run();
             case "restores" -> new RestoreBench(bench.measure).run();
             case "captures" -> new CaptureBench(bench.measure).run();
             default -> bench.run();
@@ -47,6 +49,8 @@ public final class Bench {
         proof();
         new RestoreBench(measure).run();
         new ShrinkBench(measure).run();
+        new RefreshBench(measure).run();
+        new BootBench(measure).run();
         new NbdBench(measure).run();
         new InsideBench(measure).run();
         new AgentBench(measure).run();
