@@ -9,6 +9,7 @@ import { useWidth } from '../measure/useWidth'
 import { useSession } from '../session/useSession'
 import ImageEvidence from './ImageEvidence.vue'
 import ImageKept from './ImageKept.vue'
+import ImagePlace from './ImagePlace.vue'
 import ImageRehearsals from './ImageRehearsals.vue'
 import ImageStrip from './ImageStrip.vue'
 import ImageWork from './ImageWork.vue'
@@ -140,6 +141,12 @@ const inside = computed(
         v-if="image.restorable && image.damaged"
         :key="`repaired-${image.id}`"
         :detail="detail.data.value"
+      />
+      <ImagePlace
+        v-if="mayAct && image.shelf === 'kept' && image.format === 'granary'"
+        :key="`place-${image.id}`"
+        :detail="detail.data.value"
+        @moved="detail.refetch()"
       />
       <ImageKept :key="`kept-${image.id}`" :image-id="image.id" :may-act="mayAct && image.shelf === 'kept'" />
     </div>

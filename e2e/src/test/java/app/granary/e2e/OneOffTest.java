@@ -104,6 +104,18 @@ class OneOffTest extends OfficeWithAPast {
         Object id = page.evaluate(
             "fetch('/api/v1/images/page?text=PLUMB').then(r => r.json()).then(p => p.lines.find(i => i.note === 'before the move').id)");
         open("/images/" + id);
-        assertThat(page.locator("main")).containsText("PLUMB");
+        page.getByText("Move it on CAIRN, or give it another name").click();
+        page.getByLabel("Folder on that drive").fill("../peg-1");
+        button("Move it").click();
+        assertThat(page.getByText("is no folder that every drive takes").first()).isVisible();
+        page.getByLabel("Folder on that drive").fill("offsite/2026");
+        page.getByLabel("Called").fill("PLUMB-before-the-move");
+        button("Move it").click();
+        assertThat(page.locator("h1")).hasText("PLUMB-before-the-move");
+        button("Check this image").click();
+        assertThat(page.locator("tr.run, tbody tr").filter(new Locator.FilterOptions().setHasText("PLUMB-before-the-move")).first())
+            .containsText("done", new LocatorAssertions.ContainsTextOptions().setTimeout(90_000));
+        open("/journal");
+        assertThat(page.getByText("lies in offsite/2026 on CAIRN now, as PLUMB-before-the-move.").first()).isVisible();
     }
 }

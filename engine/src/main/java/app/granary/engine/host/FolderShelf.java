@@ -63,6 +63,34 @@ public final class FolderShelf implements Shelf {
     }
 
     @Override
+    public void move(ImageAt from, ImageAt to) throws IOException {
+        Path bag = ImageWork.bag(root, own, from);
+        String name = ImageName.parse(to.name()).text();
+        boolean inImage = false;
+        for (Path each = at(to.folder()).normalize(); each != null && !each.equals(root); each = each.getParent()) {
+            inImage |= isThere(each.resolve("bagit.txt")) || each.equals(root.resolve(Trash.FOLDER));
+        }
+        if (inImage) {
+            throw Fault.of(Fault.Kind.BAD_CHOICE, to.folder(), "\"" + to.folder() + "\" is an image itself, or the trash. Choose another "
+                + "folder.").asException();
+        }
+        Path folder = to.folder().isEmpty() ? own : below(to.folder());
+        Path there = folder.resolve(name);
+        if (isThere(there) || isThere(folder.resolve(name + ImageName.PARTIAL))) {
+            throw Fault.of(Fault.Kind.BAD_CHOICE, there.toString(), "Something called " + name + " lies there already. Choose another "
+                + "folder, or another name.").asException();
+        }
+        List<Path> things = beside.apply(bag);
+        Files.move(bag, there, StandardCopyOption.ATOMIC_MOVE);
+        for (Path each : things) {
+            String own = each.getFileName().toString();
+            Files.move(each, folder.resolve(name + own.substring(bag.getFileName().toString().length())), StandardCopyOption.ATOMIC_MOVE);
+        }
+        Folders.sync(folder);
+        Folders.sync(bag.toAbsolutePath().getParent());
+    }
+
+    @Override
     public boolean lies(ImageAt image) throws IOException {
         return isThere(at(image.folder())) && isThere(ImageWork.bag(root, own, image));
     }

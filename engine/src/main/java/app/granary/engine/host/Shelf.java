@@ -15,6 +15,15 @@ public interface Shelf {
     void release(String key, ElsewhereImage image) throws IOException;
 
     /**
+     * Moves an image, in one step, to another folder of the same drive, or under another name.
+     *
+     * @param to with a folder below the destination, which is made where it is missing; an empty string for the one Granary keeps its
+     *           images in
+     * @throws app.granary.core.fault.FaultException when something lies there already, or the folder leads out of the drive
+     */
+    void move(ImageAt from, ImageAt to) throws IOException;
+
+    /**
      * Whether an image's folder is where it was.
      *
      * @throws IOException when that cannot be told: a drive that does not answer has lost nothing yet

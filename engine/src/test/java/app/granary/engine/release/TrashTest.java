@@ -8,6 +8,8 @@ import static org.junit.jupiter.api.Assertions.assertTrue;
 
 import app.granary.core.fault.FaultException;
 import app.granary.engine.elsewhere.ElsewhereScan;
+import app.granary.engine.host.ImageAt;
+import app.granary.engine.openpgp.Passphrase;
 import app.granary.engine.progress.Watch;
 import app.granary.engine.host.FolderShelf;
 import app.granary.engine.host.Shelf;
@@ -117,5 +119,32 @@ class TrashTest {
         });
         assertThrows(java.io.IOException.class, () -> shelf.putFile("fetched", "c", damaged));
         assertEquals(0, root.resolve("fetched").toFile().list().length, "nothing of it is left");
+    }
+
+    private static ImageAt at(String folder, String name) {
+        return new ImageAt("drive", folder, name, Passphrase.NONE);
+    }
+
+    /** An image is moved in one step, with what lies beside it; nothing is written over, and nothing leaves the drive. */
+    @Test
+    void anImageIsMovedOnItsDrive() throws IOException {
+        Files.writeString(root.resolve("A.note"), "beside");
+        Shelf shelf = new FolderShelf(root, root, bag -> Files.exists(bag.resolveSibling(bag.getFileName() + ".note"))
+            ? List.of(bag.resolveSibling(bag.getFileName() + ".note")) : List.of());
+        Map<String, Long> before = tree();
+        Path outside = Files.createDirectories(root.resolveSibling("outside-" + root.getFileName()));
+        Files.createSymbolicLink(root.resolve("away"), outside);
+        for (ImageAt to : List.of(
+            at("", "B"), at("../x", "A"), at("away", "A"), at("away/deep", "A"), at("B", "A"), at(Trash.FOLDER,
+            "A"))) {
+            assertThrows(FaultException.class, () -> shelf.move(at("", "A"), to), to.folder());
+        }
+        Files.delete(root.resolve("away"));
+        assertEquals(before, tree());
+        shelf.move(at("", "A"), at("offsite/2026", "A2"));
+        assertTrue(Files.exists(root.resolve("offsite/2026/A2/bagit.txt")) && Files.exists(root.resolve("offsite/2026/A2.note")));
+        assertTrue(shelf.lies(at("offsite/2026", "A2")) && !shelf.lies(at("", "A")));
+        shelf.move(at("offsite/2026", "A2"), at("", "A"));
+        assertEquals(before, tree());
     }
 }

@@ -24,6 +24,7 @@ class Copy {
     private String destinationId;
     private String destination;
     private String folder = "";
+    private String movingTo = "";
     private long storedBytes;
     private String joinedDigest = "";
     private String laidBy;
@@ -88,6 +89,15 @@ class Copy {
     Copy joining(String joined) {
         joinedDigest = joined;
         return this;
+    }
+
+    /** @param where "folder|name"; an empty string once it is there, or is not going any more */
+    void movingTo(String where) {
+        movingTo = where;
+    }
+
+    String movingTo() {
+        return movingTo;
     }
 
     void put(Shelf where) {

@@ -32,6 +32,9 @@ interface CopyRepository extends JpaRepository<Copy, UUID> {
         + "lower(:name) and c.shelf <> 'GONE'")
     boolean isTaken(String destinationId, String folder, String name);
 
+    @Query("select c from Copy c join fetch c.image where c.movingTo <> ''")
+    List<Copy> moving();
+
     @Query("select c from Copy c join fetch c.image where c.image.lacks is null and c.shelf = 'KEPT'")
     List<Copy> untold();
 

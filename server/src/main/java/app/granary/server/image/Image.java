@@ -136,6 +136,10 @@ class Image {
         rawBytes = bytes;
     }
 
+    void called(String other) {
+        name = other;
+    }
+
     Image lacking(Lacks what) {
         lacks = List.copyOf(what.parts());
         return this;

@@ -32,6 +32,7 @@ import org.springframework.web.bind.annotation.PutMapping;
 import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.RequestParam;
+import org.springframework.web.bind.annotation.ResponseStatus;
 import org.springframework.web.bind.annotation.RestController;
 
 /** The shelf of images, and the evidence for each. */
@@ -43,9 +44,12 @@ class ImageController {
     private final Elsewhere elsewhere;
     private final ImageStore store;
     private final Journal journal;
+    private final Moves moves;
     private final Clock clock;
 
-    ImageController(Images images, ImageRecords imageRecords, Elsewhere elsewhere, ImageStore store, Journal journal, Clock clock) {
+    ImageController(Images images, ImageRecords imageRecords, Elsewhere elsewhere, ImageStore store, Journal journal, Moves moves,
+        Clock clock) {
+        this.moves = moves;
         this.images = images;
         this.imageRecords = imageRecords;
         this.elsewhere = elsewhere;
@@ -168,6 +172,21 @@ class ImageController {
             Images.format(i).name().toLowerCase(java.util.Locale.ROOT), i.note(), copy.folder(),
             kept.checkedAt().orElse(null), copy.shelf().word(), i.lacks().words(),
             Restorable.is(Images.format(i) != Images.Format.UNSEEN, i.lacks(), copy.isKept()));
+    }
+
+    /**
+     * @param folder on its drive, with slashes; an empty string for the one Granary keeps its images in
+     * @param name   its name from then on
+     */
+    record MoveTo(@NotNull @Size(max = 200, message = "may have at most 200 characters") String folder,
+        @NotBlank(message = "is needed") @Size(max = 100, message = "may have at most 100 characters") String name) {
+    }
+
+    /** Moves it on its drive, or gives it another name. */
+    @PutMapping("/{id}/place")
+    @ResponseStatus(HttpStatus.NO_CONTENT)
+    void move(@PathVariable UUID id, @Valid @RequestBody MoveTo to, Principal who) throws IOException {
+        moves.move(id, to.folder, to.name.strip(), who.getName());
     }
 
     record Comment(@NotNull @Size(max = 2000, message = "may have at most 2000 characters") String text) {
