@@ -27,6 +27,7 @@ const stage = computed(() =>
         ? stageWord(props.run.stage)
         : 'Looking at everything once more before it begins',
 )
+const whose = computed(() => (props.run.kind === 'capture' ? props.run.computer : 'the computer that does it'))
 const uses = computed(() => devices(props.run))
 
 /** Rates of this stage between two tellings, for the plot: no more than fit it. */
@@ -134,7 +135,7 @@ const { act: then, refused: notTaken } = useAction(async (action: string) => {
     <p v-if="mayAct" class="then">
       <SelectField
         :model-value="run.afterwards"
-        label="When it has ended well and nothing else waits there, the computer"
+        :label="`When it has ended well and nothing else waits there, ${whose}`"
         :options="AFTERWARDS"
         @update:model-value="then($event)"
       />

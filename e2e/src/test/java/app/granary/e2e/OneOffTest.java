@@ -96,7 +96,7 @@ class OneOffTest extends OfficeWithAPast {
             .check(new Locator.CheckOptions().setTimeout(60_000));
         page.getByLabel("Comment").fill("before the move");
         button("Make this image").click();
-        choose("When it has ended well and nothing else waits there, the computer", "switch it off");
+        choose("When it has ended well and nothing else waits there, PLUMB", "switch it off");
         simulate("slow:cairn", false);
         open("/journal");
         assertThat(page.getByText("the computer is switched off").first()).isVisible();

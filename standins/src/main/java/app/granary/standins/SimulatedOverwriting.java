@@ -176,7 +176,7 @@ final class SimulatedOverwriting implements Overwriting {
             Path root = drives.folder(drives.drive(other.destinationId()));
             Scale scale = SimulatedStore.scaleOf(root, other.image());
             factor = scale.factor();
-            survey = scale.of(surveys.of(root, scale.real(other.image()), scratch), other.image().name());
+            survey = scale.of(surveys.of(root, scale.real(other.image()), scratch, Watch.NONE), other.image().name());
         } else if (from instanceof From.Changed changed) {
             factor = StandInDrives.scaleOf(store.bag(changed.image())).factor();
             try (BlockSource left = changed.disk().open()) {

@@ -251,8 +251,8 @@ final class LayoutWriter {
     }
 
     private RestoreLayout written(List<Partition> places) {
-        List<Added> added = new Additions(image.table(), places, usable.free(places, usable.endBytes(), align), align)
-            .all(choice.added(), refusals);
+        List<Added> added = new Additions(image.table(), places, usable.free(TableOf.taken(image.table(), parts, places, usable,
+            align), usable.endBytes(), align), align).all(choice.added(), refusals);
         List<Partition> both = Stream.concat(places.stream(), added.stream().map(Added::to)).toList();
         List<RestoreLayout.Stretch> free = usable.free(both, target.sizeBytes(), align);
         long unallocated = free.stream().mapToLong(RestoreLayout.Stretch::sizeBytes).sum();

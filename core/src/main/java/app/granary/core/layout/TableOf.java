@@ -31,6 +31,12 @@ final class TableOf {
         return was;
     }
 
+    /** What nothing new may lie in: the placed partitions, and what holds logical ones, gaps between them too. */
+    static List<Partition> taken(PartitionTable was, List<SurveyedPartition> parts, List<Partition> places, Usable usable, long align) {
+        return both(places, placed(was, parts, places, List.of(), usable, align).partitions().stream().filter(Partition::container)
+            .toList());
+    }
+
     private static List<Partition> both(List<Partition> places, List<Partition> made) {
         List<Partition> out = new ArrayList<>(places);
         out.addAll(made);

@@ -272,6 +272,10 @@ class RestoreLayoutTest {
             RandomImages.requireSound(image, layout, choice.shrinks());
             assertEquals(added.size(), layout.added().size());
             made += added.size();
+            for (Added one : layout.added()) {
+                assertTrue(layout.table().partitions().stream().allMatch(each -> each.number() == one.to().number()
+                    || each.endBytes() <= one.to().startBytes() || each.startBytes() >= one.to().endBytes()), "containers too");
+            }
             if (layout.table() instanceof PartitionTable.Absent) {
                 continue;
             }

@@ -1,5 +1,6 @@
 package app.granary.engine.elsewhere;
 
+import app.granary.core.disk.BlockSource;
 import app.granary.core.disk.Partition;
 import app.granary.core.fault.Fault;
 import app.granary.core.fault.FaultException;
@@ -10,7 +11,6 @@ import app.granary.core.proof.Problem;
 import app.granary.core.proof.ProofLevel;
 import app.granary.engine.bag.Digests;
 import app.granary.engine.progress.Watch;
-import app.granary.engine.source.Folders;
 import java.io.IOException;
 import java.io.InputStream;
 import java.nio.ByteBuffer;
@@ -90,13 +90,28 @@ public final class ElsewhereCheck {
             decode && problems.isEmpty() ? OptionalLong.of(contentBytes) : OptionalLong.empty(), note);
     }
 
-    /** Reads it as the disk it was made of; what is packed is unpacked for that. */
+    /** Every partition of a set unpacks to its length; a virtual disk can be read throughout, and has the table it had. */
     private void wholeDisk() throws IOException {
-        Path scratch = Files.createTempDirectory("granary-check-");
-        try (ElsewhereDisk disk = ElsewhereDisk.open(folder, image.in(""), scratch, watch)) {
+        try {
+            if (image.kind() == ElsewhereImage.Kind.SET) {
+                contentBytes = ElsewhereDisk.bytes(image);
+                ElsewhereDisk.requireWhole(folder, image, watch);
+            } else {
+                virtualDisk();
+            }
+        } catch (FaultException broken) {
+            if (broken.fault().kind() == Fault.Kind.STOPPED) {
+                throw broken;
+            }
+            problems.add(new Problem(image.name(), 0, 0, "", broken.fault().sentence()));
+        }
+    }
+
+    private void virtualDisk() throws IOException {
+        try (BlockSource disk = ElsewhereDisk.virtual(folder.resolve(image.files().get(0).name()))) {
             contentBytes = disk.sizeBytes();
             ByteBuffer piece = ByteBuffer.allocate(PIECE);
-            for (long at = 0; at < contentBytes && image.kind() == ElsewhereImage.Kind.VIRTUAL; at += piece.capacity()) {
+            for (long at = 0; at < contentBytes; at += piece.capacity()) {
                 watch.requireGoingOn(image.name());
                 disk.read(at, piece.clear().limit((int) Math.min(PIECE, contentBytes - at)));
             }
@@ -104,13 +119,6 @@ public final class ElsewhereCheck {
                 .equals(image.inside().partitions().stream().map(Partition::startBytes).toList()))
                 .ifPresent(other -> problems.add(new Problem(image.name(), 0, 0, "", "The partition table in " + image.name()
                     + " is not the one it was added with. Make the image again.")));
-        } catch (FaultException broken) {
-            if (broken.fault().kind() == Fault.Kind.STOPPED) {
-                throw broken;
-            }
-            problems.add(new Problem(image.name(), 0, 0, "", broken.fault().sentence()));
-        } finally {
-            Folders.delete(scratch);
         }
     }
 

@@ -7,6 +7,7 @@ import app.granary.core.disk.PartitionTables;
 import app.granary.core.disk.TableSectors;
 import app.granary.core.disk.TableWriter;
 import app.granary.core.fault.Fault;
+import app.granary.core.fault.FaultException;
 import app.granary.core.measure.Sizes;
 import app.granary.engine.nbd.VirtualDisk;
 import app.granary.engine.progress.Watch;
@@ -63,7 +64,7 @@ public final class ElsewhereDisk implements BlockSource {
         }
     }
 
-    private static BlockSource virtual(Path file) throws IOException {
+    static BlockSource virtual(Path file) throws IOException {
         String format;
         try (RawSource bytes = RawSource.open(file)) {
             format = VirtualDisk.format(bytes).orElse("raw");
@@ -114,11 +115,46 @@ public final class ElsewhereDisk implements BlockSource {
         }
     }
 
+    /** Length of the disk that a set is of: as it is told, or as its table needs. */
+    static long bytes(ElsewhereImage image) {
+        long tail = image.inside().scheme().equals("gpt") ? MIB : 0;
+        return image.inside().sizeBytes().orElse((image.inside().endBytes() + tail + MIB - 1) / MIB * MIB);
+    }
+
+    /** @throws app.granary.core.fault.FaultException when a partition of a set does not unpack to its length */
+    static void requireWhole(Path folder, ElsewhereImage image, Watch watch) throws IOException {
+        ShellSet set = ShellSet.of(image);
+        for (Map.Entry<Integer, PartSets.Set> each : set.parts().entrySet()) {
+            List<ElsewhereFile> files = ShellSet.sized(folder, each.getValue());
+            long wanted = set.partition(each.getKey()).orElseThrow().sizeBytes();
+            Packing packing = Packing.of(JoinedFiles.firstBytes(folder, files, Packing.HEAD_BYTES));
+            try (InputStream in = packing.open(new JoinedFiles(folder, files, false, watch))) {
+                byte[] piece = new byte[PIECE];
+                long length = 0;
+                for (int count = in.read(piece); count >= 0 && length <= wanted; count = in.read(piece)) {
+                    length += count;
+                }
+                requireLength(each.getValue().name(), length, wanted);
+            } catch (FaultException told) {
+                throw told;
+            } catch (IOException | RuntimeException broken) {
+                throw Fault.of(Fault.Kind.DAMAGED, each.getValue().name(), each.getValue().name() + " cannot be unpacked ("
+                    + packing.word() + ": " + broken.getMessage() + ").").asException();
+            }
+        }
+    }
+
+    private static void requireLength(String name, long length, long wanted) throws IOException {
+        if (length != wanted) {
+            throw Fault.of(Fault.Kind.DAMAGED, name, name + (length > wanted ? " unpacks to more than the " + wanted
+                : " holds " + length + " of the " + wanted) + " bytes of its partition. Check the image.").asException();
+        }
+    }
+
     private static BlockSource set(Path folder, ElsewhereImage image, Path scratch, Watch watch) throws IOException {
         ShellSet set = ShellSet.of(image);
         int sector = 512;
-        long tail = set.inside().scheme().equals("gpt") ? MIB : 0;
-        long bytes = set.inside().sizeBytes().orElse((set.inside().endBytes() + tail + MIB - 1) / MIB * MIB);
+        long bytes = bytes(image);
         MadeDrive out = new MadeDrive(image.name(), bytes, sector);
         byte[] first = new byte[sector];
         for (PartSets.Set start : set.starts()) {
@@ -136,10 +172,7 @@ public final class ElsewhereDisk implements BlockSource {
         for (Map.Entry<Integer, PartSets.Set> each : set.parts().entrySet()) {
             Partition partition = set.partition(each.getKey()).orElseThrow();
             BlockSource part = raw(folder, ShellSet.sized(folder, each.getValue()), OptionalLong.of(partition.sizeBytes()), scratch, watch);
-            if (part.sizeBytes() != partition.sizeBytes()) {
-                throw Fault.of(Fault.Kind.DAMAGED, each.getValue().name(), each.getValue().name() + " holds " + part.sizeBytes()
-                    + " bytes, and its partition has " + partition.sizeBytes() + ". Check the image.").asException();
-            }
+            requireLength(each.getValue().name(), part.sizeBytes(), partition.sizeBytes());
             out.lay(partition.startBytes(), part, Extents.range(0, part.sizeBytes()));
         }
         return out;

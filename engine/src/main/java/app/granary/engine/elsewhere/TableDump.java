@@ -27,6 +27,9 @@ final class TableDump {
     private static final int BACKUP_ENTRIES = 1536;
     private static final int BACKUP_BOTH_HEADERS = 1024;
     private static final int MOST_PARTITIONS = 128;
+    private static final int MOST_LINES = 2000;
+    /** None of these forms has a longer one, and a pattern takes its time over what is made to hold it up. */
+    private static final int LONGEST_LINE = 400;
     private static final long MOST_SECTORS = 1L << 53;
     private static final String LINUX = "0FC63DAF-8483-4772-8E79-3D69D8477DE4";
     private static final String BASIC = "EBD0A0A2-B9E5-4433-87C0-68B6B72699C7";
@@ -68,7 +71,7 @@ final class TableDump {
             if (text.stripLeading().startsWith("{")) {
                 dump.json(text);
             } else {
-                text.lines().limit(10_000).forEach(dump::line);
+                text.lines().filter(line -> line.length() <= LONGEST_LINE).limit(MOST_LINES).forEach(dump::line);
             }
             return dump.told();
         } catch (IOException | RuntimeException none) {

@@ -75,7 +75,7 @@ public final class MachineHost implements Host {
         this.insides = new ImageInsides(store::bag);
         this.scratches = new ScratchFolders(name);
         this.overwriting = new MachineOverwriting(devices, store, images.isPresent() ? rawFiles.resolveSibling("targets") : rawFiles,
-            scratch, scratches);
+            scratch, scratches, room);
     }
 
     /**

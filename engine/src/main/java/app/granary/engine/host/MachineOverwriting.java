@@ -46,9 +46,11 @@ final class MachineOverwriting implements Overwriting {
     private final Path targets;
     private final Path scratch;
     private final ScratchFolders lent;
+    private final KeptRoom kept;
 
-    MachineOverwriting(MachineDevices devices, MachineStore store, Path targets, Path scratch, ScratchFolders lent) {
+    MachineOverwriting(MachineDevices devices, MachineStore store, Path targets, Path scratch, ScratchFolders lent, KeptRoom kept) {
         this.lent = lent;
+        this.kept = kept;
         this.devices = devices;
         this.store = store;
         this.targets = targets;
@@ -165,7 +167,8 @@ final class MachineOverwriting implements Overwriting {
     /** A disk that is no device of this machine. */
     private BlockSource opened(From from, Watch watch) throws IOException {
         return from instanceof From.Elsewhere other
-            ? ElsewhereDisk.open(store.root(other.destinationId()), other.image(), Files.createDirectories(scratch), watch)
+            ? ElsewhereDisk.open(store.root(other.destinationId()), other.image(), Files.createDirectories(scratch), kept.over(watch,
+                scratch))
             : ((From.Changed) from).disk().open();
     }
 
@@ -179,7 +182,8 @@ final class MachineOverwriting implements Overwriting {
         } else if (from instanceof From.Disk disk) {
             survey = devices.surveys().careful(devices.require(disk.diskId()).path());
         } else if (from instanceof From.Elsewhere other) {
-            survey = devices.surveys().of(store.root(other.destinationId()), other.image(), Files.createDirectories(scratch));
+            survey = devices.surveys().of(store.root(other.destinationId()), other.image(), Files.createDirectories(scratch),
+                kept.over(Watch.NONE, scratch));
         } else {
             try (BlockSource disk = opened(from, Watch.NONE)) {
                 survey = DiskSurvey.of(disk, SurveyChoice.USED);

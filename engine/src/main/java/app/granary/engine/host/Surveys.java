@@ -56,9 +56,10 @@ public final class Surveys {
     /**
      * Of an image that other tools made; what is packed is unpacked for that, once.
      *
-     * @param root of its destination
+     * @param root  of its destination
+     * @param watch asked while it is unpacked
      */
-    public DiskSurvey of(Path root, ElsewhereImage image, Path scratch) throws IOException {
+    public DiskSurvey of(Path root, ElsewhereImage image, Path scratch, Watch watch) throws IOException {
         StringBuilder state = new StringBuilder();
         for (ElsewhereFile each : image.files()) {
             Path file = root.resolve(image.folder()).resolve(each.name());
@@ -66,7 +67,7 @@ public final class Surveys {
         }
         SurveyChoice choice = OverwriteWork.choice(image);
         return of(new Key(root.resolve(image.folder()).resolve(image.name()).toString(), choice, state.toString()), () -> {
-            try (ElsewhereDisk disk = ElsewhereDisk.open(root, image, scratch, Watch.NONE)) {
+            try (ElsewhereDisk disk = ElsewhereDisk.open(root, image, scratch, watch)) {
                 return DiskSurvey.of(disk, choice);
             }
         });

@@ -54,6 +54,11 @@ interface ChunkSource {
     /** Whether it can only be read onwards, so that one reader goes through it; of others, many read at once. */
     boolean onwards();
 
+    /** What of it could not be read so far, and reads as zeros; a spare that is refreshed keeps what it has there. */
+    default Extents unread() {
+        return Extents.NONE;
+    }
+
     /** For a comparison. */
     Reader reader() throws IOException;
 

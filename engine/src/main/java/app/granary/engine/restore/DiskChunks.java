@@ -3,6 +3,7 @@ package app.granary.engine.restore;
 import app.granary.core.disk.BlockSource;
 import app.granary.core.disk.Extents;
 import app.granary.core.layout.RestoreLayout;
+import app.granary.engine.capture.CarefulSource;
 import app.granary.engine.codec.Chunks;
 import app.granary.engine.progress.Progress;
 import app.granary.engine.progress.Watch;
@@ -106,6 +107,16 @@ final class DiskChunks implements ChunkSource {
             read += to - from;
         }
         return read;
+    }
+
+    @Override
+    public Extents unread() {
+        if (!(source instanceof CarefulSource careful)) {
+            return Extents.NONE;
+        }
+        Extents.Builder out = new Extents.Builder();
+        careful.bad().forEach(each -> out.add(each.startBytes(), each.endBytes()));
+        return out.build();
     }
 
     @Override

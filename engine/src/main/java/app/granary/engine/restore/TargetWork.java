@@ -76,7 +76,7 @@ final class TargetWork {
             if (how.onlyChanges && !target.startsAsZeros()) {
                 changes = Optional.of(new Changes(to.readBack()));
             }
-            TargetWriter writer = new TargetWriter(target, pieces, source.used(), how.zeroUnused, changes);
+            TargetWriter writer = new TargetWriter(target, pieces, source.used(), how.zeroUnused, changes, source::unread);
             write(target, writer);
             clearStaleEnd(writer);
             for (Patch patch : patches) {

@@ -7,6 +7,7 @@ import java.io.IOException;
 import java.nio.ByteBuffer;
 import java.util.Optional;
 import java.util.concurrent.atomic.AtomicLong;
+import java.util.function.Supplier;
 
 /** Writes stretches of a disk where they belong. By several threads at once, as long as stretches do not overlap. */
 final class TargetWriter {
@@ -17,14 +18,19 @@ final class TargetWriter {
     private final Extents used;
     private final boolean everything;
     private final Optional<Changes> changes;
+    private final Supplier<Extents> unread;
     private final AtomicLong written = new AtomicLong();
 
     /**
      * @param zeroUnused whether what is not among {@code used} is written too
      * @param changes    for a target of which only what differs is written; otherwise empty
+     * @param unread     what of the disk could not be read so far: what the target has there is better than nothing, and stays where only
+     *                   what differs is written
      */
-    TargetWriter(BlockTarget target, Pieces pieces, Extents used, boolean zeroUnused, Optional<Changes> changes) {
+    TargetWriter(BlockTarget target, Pieces pieces, Extents used, boolean zeroUnused, Optional<Changes> changes,
+        Supplier<Extents> unread) {
         this.changes = changes;
+        this.unread = unread;
         this.target = target;
         this.pieces = pieces;
         this.used = used;
@@ -41,7 +47,7 @@ final class TargetWriter {
             return;
         }
         pieces.within(at, at + length, (from, to, where) -> each(from, to, where,
-            (start, end, there) -> put(there, content, (int) (start - at), (int) (end - start))));
+            (start, end, there) -> known(start, end, there, content, (int) (start - at))));
     }
 
     /** Zeros, however many. */
@@ -76,6 +82,19 @@ final class TargetWriter {
             long start = Math.max(from, used.start(i));
             long end = Math.min(to, used.end(i));
             taker.take(start, end, where + start - from);
+        }
+    }
+
+    private void known(long start, long end, long there, byte[] content, int from) throws IOException {
+        Extents bad = changes.isEmpty() ? Extents.NONE : unread.get();
+        if (bad.isEmpty()) {
+            put(there, content, from, (int) (end - start));
+            return;
+        }
+        Extents known = Extents.range(start, end).minus(bad);
+        for (int i = 0; i < known.count(); i++) {
+            int skipped = (int) (known.start(i) - start);
+            put(there + skipped, content, from + skipped, (int) (known.end(i) - known.start(i)));
         }
     }
 

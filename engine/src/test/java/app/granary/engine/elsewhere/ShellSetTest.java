@@ -3,6 +3,7 @@ package app.granary.engine.elsewhere;
 import static org.junit.jupiter.api.Assertions.assertArrayEquals;
 import static org.junit.jupiter.api.Assertions.assertEquals;
 import static org.junit.jupiter.api.Assertions.assertThrows;
+import static org.junit.jupiter.api.Assertions.assertTimeoutPreemptively;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
 import app.granary.core.disk.Partition;
@@ -17,8 +18,10 @@ import app.granary.engine.progress.Watch;
 import app.granary.engine.source.RawSource;
 import java.io.IOException;
 import java.nio.ByteBuffer;
+import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.time.Duration;
 import java.util.List;
 import java.util.Random;
 import org.junit.jupiter.api.RepeatedTest;
@@ -146,6 +149,18 @@ class ShellSetTest {
                     assertTrue(inside.partitions().stream().allMatch(each -> each.startBytes() > 0 && each.sizeBytes() > 0)));
             }
         }
+    }
+
+    /** Lines that patterns would go over again and again, in a file like any other on a drive. */
+    @Test
+    void aFileMadeToHoldItUpDoesNot() {
+        String spaces = "label: gpt\nsda1 " + " ".repeat(60_000) + "x\n";
+        String digits = "Disk label type: gpt\n" + "1".repeat(60_000) + "\n";
+        assertTimeoutPreemptively(Duration.ofSeconds(5), () -> {
+            for (String text : List.of(spaces, digits, "\n".repeat(60_000), "{".repeat(60_000))) {
+                assertTrue(TableDump.of("x", text.getBytes(StandardCharsets.UTF_8)).isEmpty());
+            }
+        });
     }
 
     @Test

@@ -66,7 +66,7 @@ class PiecesTest {
         byte[] target = new byte[meant.length];
         Arrays.fill(target, (byte) 0x55);
         TargetWriter writer = new TargetWriter(new Memory(target), pieces, Extents.range(0, disk.length), false,
-            java.util.Optional.empty());
+            java.util.Optional.empty(), () -> Extents.NONE);
         for (int at = 0; at < disk.length;) {
             int length = Math.min(disk.length - at, 1 + random.nextInt(300));
             writer.write(at, Arrays.copyOfRange(disk, at, at + length), length);
@@ -87,7 +87,7 @@ class PiecesTest {
             byte[] target = new byte[1000];
             Arrays.fill(target, (byte) 0x55);
             TargetWriter writer = new TargetWriter(new Memory(target), Pieces.of(layout(1000, List.of(), true, false), 1000), used, zero,
-                java.util.Optional.empty());
+                java.util.Optional.empty(), () -> Extents.NONE);
             writer.write(0, Arrays.copyOf(disk, 500), 500);
             writer.zeros(500, 500);
             assertEquals(7, target[250]);

@@ -11,6 +11,7 @@ import app.granary.core.layout.LayoutChoice;
 import app.granary.core.layout.LayoutTarget;
 import app.granary.core.layout.RestoreLayout;
 import app.granary.engine.bag.Bag;
+import app.granary.engine.capture.CarefulSource;
 import app.granary.engine.media.Medium;
 import app.granary.engine.media.Tools;
 import app.granary.engine.progress.Watch;
@@ -20,6 +21,7 @@ import app.granary.engine.source.RawSource;
 import java.io.IOException;
 import java.nio.ByteBuffer;
 import java.nio.file.Path;
+import java.util.List;
 import java.util.Optional;
 import org.junit.jupiter.api.Test;
 
@@ -84,6 +86,51 @@ class RefreshTest extends RestoreFixture {
         assertTrue(refreshed.writtenBytes() < 300_000 + 3 * MIB, "" + refreshed.writtenBytes());
         restore(fresh, plain, RestoreTarget.device(folder.resolve("other.img"), 0, 512));
         Tools.run(folder, "cmp -n " + 64 * MIB + " spare.img other.img");
+    }
+
+    /** What a failing disk does not give any more is kept on its spare as it was: zeros would take the last there is of it. */
+    @Test
+    void whatTheDiskDoesNotGiveAnyMoreStaysOnTheSpare() throws IOException {
+        Path disk = lived();
+        Path spare = folder.resolve("spare.img");
+        copy(disk, RestoreTarget.device(spare, 0, 512), 90 * MIB, false);
+        Tools.run(folder, "cp spare.img before.img");
+        change(disk);
+        long bad = START + 1024; // the file system's own first block
+        try (RawSource source = RawSource.open(disk)) {
+            BlockSource failing = new BlockSource() {
+                @Override
+                public String name() {
+                    return "failing";
+                }
+
+                @Override
+                public long sizeBytes() {
+                    return source.sizeBytes();
+                }
+
+                @Override
+                public int sectorBytes() {
+                    return 512;
+                }
+
+                @Override
+                public void read(long offsetBytes, ByteBuffer into) throws IOException {
+                    if (offsetBytes < bad + 512 && offsetBytes + into.remaining() > bad) {
+                        throw new IOException("cannot be read");
+                    }
+                    source.read(offsetBytes, into);
+                }
+            };
+            DiskSurvey survey = DiskSurvey.of(source, SurveyChoice.USED);
+            RestoreLayout layout = RestoreLayout.of(survey, LayoutTarget.blank(90 * MIB, 512, Firmware.UNKNOWN), LayoutChoice.KEEP);
+            CarefulSource careful = new CarefulSource(failing);
+            RestoreOutcome outcome = DiskCopy.run(careful, survey, layout, RestoreTarget.device(spare, 0, 512), new DiskCopy.How(true, true,
+                true, Optional.empty()), Watch.NONE);
+            assertEquals(List.of(), outcome.differences());
+            assertEquals(512, careful.bad().stream().mapToLong(each -> each.sizeBytes()).sum());
+        }
+        Tools.run(folder, "cmp -i " + bad + " -n 512 before.img spare.img; cmp -i " + (bad + 512) + " -n 1000000 " + disk + " spare.img");
     }
 
     /** A spare that loses what is written to it is found out, though only that little is read back. */

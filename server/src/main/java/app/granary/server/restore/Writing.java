@@ -141,7 +141,8 @@ abstract class Writing implements Work<RestoreOrder> {
             int places = outcome.unread().size();
             asked.flawed(Sizes.decimal(outcome.unreadBytes()) + " of the disk could not be read, in " + places
                 + (places == 1 ? " place" : " places") + ", and "
-                + (places == 1 ? "is" : "are") + " zeros on it", new LostNames(files, count));
+                + (places == 1 ? "is" : "are") + (order.choice().refreshes() == null ? " zeros on it" : " on it as the spare had them"),
+                    new LostNames(files, count));
             repository.save(asked);
         }
         return asked.flaw();
