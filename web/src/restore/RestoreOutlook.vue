@@ -24,6 +24,7 @@ const added = defineModel<NewPartition[]>('added', { required: true })
 const stay = defineModel<boolean>('stay', { required: true })
 const zeroUnused = defineModel<boolean>('zeroUnused', { required: true })
 const acceptDamage = defineModel<boolean>('acceptDamage', { required: true })
+const allSectors = defineModel<boolean>('allSectors', { required: true })
 const shrink = defineModel<boolean>('shrink', { required: true })
 const { size } = useUnits()
 const { open } = useMargin()
@@ -182,6 +183,9 @@ function draw(number: number, bytes: number) {
             ><label><input v-model="shrink" type="checkbox" /> make file systems smaller where the target needs it</label><br
           /></template>
           <label><input v-model="zeroUnused" type="checkbox" /> write zeros where nothing is in use</label><br />
+          <label v-if="from === 'disk'"
+            ><input v-model="allSectors" type="checkbox" /> every sector, also what is not in use: slower, keeps deleted files</label
+          >
           <label v-if="from === 'image'"
             ><input v-model="acceptDamage" type="checkbox" /> go on past damaged parts of the image, leaving zeros</label
           >

@@ -49,6 +49,7 @@ const left = ref<number[]>([])
 const added = ref<NewPartition[]>([])
 const zeroUnused = ref(false)
 const acceptDamage = ref(false)
+const allSectors = ref(false)
 const shrink = ref(false)
 const secret = ref('')
 
@@ -126,6 +127,7 @@ const order = (confirmation: string) => ({
   zeroUnused: zeroUnused.value,
   acceptDamage: acceptDamage.value,
   skipCheck: false,
+  allSectors: from.value === 'disk' && allSectors.value,
   shrink: shrink.value,
   refreshes: refreshing.value ? refreshes.value : null,
   confirmation,
@@ -241,6 +243,7 @@ const print = () => window.print()
         :parts="parts"
         v-model:zero-unused="zeroUnused"
         v-model:accept-damage="acceptDamage"
+        v-model:all-sectors="allSectors"
         v-model:shrink="shrink"
         :found="found"
         :target="target"

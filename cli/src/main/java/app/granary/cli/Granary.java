@@ -27,6 +27,7 @@ public final class Granary {
         COMMANDS.put("files", FilesCommand::new);
         COMMANDS.put("fetch", FetchCommand::new);
         COMMANDS.put("copy", CopyCommand::new);
+        COMMANDS.put("discs", DiscsCommand::new);
         COMMANDS.put("repair", RepairCommand::new);
         COMMANDS.put("serve-image", ServeImageCommand::new);
         COMMANDS.put("spare", SpareCommand::new);

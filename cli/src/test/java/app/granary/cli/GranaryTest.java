@@ -70,6 +70,18 @@ class GranaryTest {
         assertTrue(run("estimate", disk).contains("nine times in ten"));
     }
 
+    @Test
+    void anImageIsLaidOutForDiscs() throws IOException {
+        String disk = Medium.MBR_FAT12.make(folder).toString();
+        run("capture", "--name", "x", disk, folder.toString());
+        JsonNode laid = json("discs", "--json", "--disc", "bd-r", folder.resolve("x").toString(), folder.toString());
+        Path one = Path.of(laid.get("discs").get(0).asText());
+        assertEquals("x-disc-1-of-1", one.getFileName().toString());
+        Tools.run(one, "grep -q 'Disc 1 of 1' label.txt && cd x && sha256sum -c --quiet manifest-sha256.txt");
+        refused("There is no disc \"tape\"", "discs", "--disc", "tape", folder.resolve("x").toString(), folder.toString());
+        refused("is there already", "discs", folder.resolve("x").toString(), folder.toString());
+    }
+
     /** Only fdisk can be told a file's sector; the table it makes then counts in 4096 bytes. */
     @Test
     void anMbrOfLargeSectorsIsReadWhenTold() throws IOException {

@@ -178,7 +178,7 @@ class ProofAndRunsTest extends BrowserTest {
         capture("datum-2", "CAIRN", "DATUM-second");
         assertThat(page.locator("article")).containsText(Pattern.compile("Done.*, [1-9][0-9] %", Pattern.DOTALL), PATIENTLY);
         page.navigate("about:blank");
-        server = server.killAndStartAgain("--granary.demo=true", "--granary.pace=1");
+        server = server.killAndStartAgain("--granary.demo=true", "--granary.pace=1", "--granary.those-here-after=86400000");
         signIn();
         Locator left = page.locator("article.unfinished");
         assertThat(left).containsText("Granary was ended while this ran. What was written is kept on CAIRN; carry it on, or discard it.",

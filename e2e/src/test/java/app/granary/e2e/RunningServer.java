@@ -45,8 +45,9 @@ final class RunningServer implements AutoCloseable {
     static RunningServer office() throws IOException {
         Path home = newHome();
         Build.office(home);
-        // by day tonight would take the room
-        return start(home, "--granary.demo=true", "--granary.pace=20", "--granary.promised-after=86400000", LISTENS, LAPTOPS);
+        // whatever the hour: by day tonight would take the room, and by night the laptops' images would begin
+        return start(home, "--granary.demo=true", "--granary.pace=20", "--granary.promised-after=86400000",
+            "--granary.those-here-after=86400000", LISTENS, LAPTOPS);
     }
 
     static RunningServer start(Path home, String... options) throws IOException {

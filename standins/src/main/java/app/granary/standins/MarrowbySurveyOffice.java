@@ -74,7 +74,7 @@ final class MarrowbySurveyOffice {
         new StandInDrive("peg-2", "PEG-2", "here, USB 3", true, 500_107_862_016L, 428_600_000_000L, 0, Links.USB_3 * PACE, "PG-2-1181"),
         new StandInDrive("peg-3", "PEG-3", "here, USB 2", true, 160_041_885_696L, 31_000_000_000L, 4_294_967_295L, Links.USB_2 * PACE,
             "PG-3-0007"),
-        new StandInDrive("cairn", "CAIRN", "network", true, 6_001_175_126_016L, 4_704_760_668_000L, 0, Links.GIGABIT * PACE, "CAIRN"),
+        new StandInDrive("cairn", "CAIRN", "network", true, 6_001_175_126_016L, 4_544_453_747_800L, 0, Links.GIGABIT * PACE, "CAIRN"),
         new StandInDrive("outpost", "OUTPOST", "off site", false, 4_000_787_030_016L, 2_571_380_334_000L, 0, Links.USB_3 * PACE, "OP-0001"),
         new StandInDrive("shelf", "SHELF", "on DATUM disk 2", true, 2_000_398_934_016L, 700_000_000_000L, 0, Links.GIGABIT * PACE,
             "22-HS-2044"));

@@ -185,7 +185,7 @@ final class SimulatedOverwriting implements Overwriting {
         } else {
             StandInDisk own = devices.disk(((From.Disk) from).diskId());
             factor = own.scale();
-            survey = devices.survey(own.id(), SurveyChoice.USED);
+            survey = devices.survey(own.id(), ((From.Disk) from).choice());
         }
         return RestoreLayout.of(survey, target(disk, factor, firmware, false), choice);
     }
@@ -246,7 +246,8 @@ final class SimulatedOverwriting implements Overwriting {
         }
         StandInDisk own = devices.disk(((From.Disk) from).diskId());
         try (RawSource disk = RawSource.open(devices.file(own))) {
-            return copy(faults.worn(own, disk), SurveyChoice.USED, own.scale(), drives.rate(own.readRateBytes()), to, firmware, choice,
+            return copy(faults.worn(own, disk), ((From.Disk) from).choice(), own.scale(), drives.rate(own.readRateBytes()), to, firmware,
+                choice,
                 how, watch);
         }
     }

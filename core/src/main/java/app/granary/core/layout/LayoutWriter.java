@@ -106,6 +106,10 @@ final class LayoutWriter {
     /** Only some partitions, each into the one of its number on the target: nothing else there is touched. */
     private RestoreLayout intoPlace() {
         List<Placed> placed = new ArrayList<>();
+        if (!choice.added().isEmpty()) {
+            refuse(Refusal.Kind.OUT_OF_BOUNDS, "The target keeps its table, so no new partition is made on it. Restore all partitions, or "
+                + "leave the new ones out.");
+        }
         for (SurveyedPartition each : parts) {
             int number = choice.place(each.partition().number());
             Optional<Partition> there = Places.on(target, number);

@@ -175,6 +175,8 @@ class RestoreLayoutTest {
         assertEquals(25 * GB, into.placed().get(1).to().startBytes());
         assertEquals(3, into.placed().get(1).to().number());
         assertEquals(List.of("out-of-bounds"), kinds(RestoreLayout.of(image, target, both.into(Map.of(1, 3, 2, 3)))));
+        assertEquals(List.of("out-of-bounds"), kinds(RestoreLayout.of(image, target, both.into(Map.of(2, 3))
+            .adding(List.of(new NewPartition("DATA", StoreFileSystem.NTFS, 0))))));
     }
 
     @Test

@@ -180,7 +180,7 @@ final class MachineOverwriting implements Overwriting {
             Bag bag = open(image.at());
             survey = devices.surveys().of(bag, bag.content());
         } else if (from instanceof From.Disk disk) {
-            survey = devices.surveys().careful(devices.require(disk.diskId()).path());
+            survey = devices.surveys().careful(devices.require(disk.diskId()).path(), disk.choice());
         } else if (from instanceof From.Elsewhere other) {
             survey = devices.surveys().of(store.root(other.destinationId()), other.image(), Files.createDirectories(scratch),
                 kept.over(Watch.NONE, scratch));
@@ -213,7 +213,8 @@ final class MachineOverwriting implements Overwriting {
             }
             String diskId = ((From.Disk) from).diskId();
             try (DeviceHold source = devices.holdDisk(diskId); RawSource disk = devices.openDisk(diskId)) {
-                return OverwriteWork.copy(disk, SurveyChoice.USED, target(to, firmware), overwritten(to), choice, how, into, watch);
+                return OverwriteWork.copy(disk, ((From.Disk) from).choice(), target(to, firmware), overwritten(to), choice, how, into,
+                    watch);
             }
         }
     }

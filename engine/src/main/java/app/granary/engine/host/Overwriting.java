@@ -3,6 +3,7 @@ package app.granary.engine.host;
 import app.granary.core.disk.BlockSource;
 import app.granary.core.disk.DiskIdentity;
 import app.granary.core.disk.PartitionTable;
+import app.granary.core.filesystem.SurveyChoice;
 import app.granary.core.inventory.Firmware;
 import app.granary.core.layout.LayoutChoice;
 import app.granary.core.layout.RestoreLayout;
@@ -68,8 +69,20 @@ public interface Overwriting {
         record Image(ImageAt at) implements From {
         }
 
-        /** A disk, as it is now. */
-        record Disk(String diskId) implements From {
+        /**
+         * A disk, as it is now.
+         *
+         * @param allSectors whether what is not in use is copied too, as after files were deleted that are to be found again
+         */
+        record Disk(String diskId, boolean allSectors) implements From {
+            /** What is in use. */
+            public Disk(String diskId) {
+                this(diskId, false);
+            }
+
+            public SurveyChoice choice() {
+                return allSectors ? SurveyChoice.ALL_BLOCKS : SurveyChoice.USED;
+            }
         }
 
         /** An image that other tools made, as it was taken on. */

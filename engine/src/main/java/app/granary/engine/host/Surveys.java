@@ -83,10 +83,10 @@ public final class Surveys {
     }
 
     /** Of a disk that may have bad sectors, in which they are zeros. */
-    DiskSurvey careful(Path disk) throws IOException {
-        return of(new Key("careful " + disk, SurveyChoice.USED, state(disk)), () -> {
+    DiskSurvey careful(Path disk, SurveyChoice choice) throws IOException {
+        return of(new Key("careful " + disk, choice, state(disk)), () -> {
             try (RawSource source = RawSource.open(disk)) {
-                return DiskSurvey.of(new CarefulSource(source), SurveyChoice.USED);
+                return DiskSurvey.of(new CarefulSource(source), choice);
             }
         });
     }

@@ -167,6 +167,16 @@ class MachineOverwritingTest {
         assertThrows(FaultException.class, () -> bench.writeRaw("gone.img", confirmed("stick.img"), Watch.NONE));
     }
 
+    /** Every sector of a disk, what is not in use too; held against it by cmp. */
+    @Test
+    void aSpareMayHoldEverySector() throws IOException {
+        Path disk = folder.resolve("disks/own.img");
+        target("whole.img", Files.size(disk) + "");
+        assertEquals(List.of(), bench.write(new From.Disk(diskId, true), confirmed("whole.img"), Firmware.UNKNOWN, LayoutChoice.KEEP, USUAL,
+            Watch.NONE).differences());
+        Tools.run(folder, "cmp disks/own.img targets/whole.img");
+    }
+
     /** A set that was made in a shell, lacking a partition, onto a disk; held against its disk by e2fsck, debugfs and diff. */
     @Test
     void anImageThatOtherToolsMadeGoesOntoADisk() throws IOException {

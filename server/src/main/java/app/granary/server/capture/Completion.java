@@ -48,9 +48,13 @@ public class Completion {
     }
 
     /** What is to become of it after a run that waits or is under way. */
-    public Afterwards of(Run run, Record order) {
-        return Optional.ofNullable(chosen.get(run.id())).orElseGet(() -> order instanceof CaptureOrder of
-            ? Afterwards.parse(of.afterwards()).orElse(Afterwards.NOTHING) : Afterwards.NOTHING);
+    public Afterwards of(Run run) {
+        return of(run, queue.order(run));
+    }
+
+    private Afterwards of(Run run, Optional<Record> order) {
+        return Optional.ofNullable(chosen.get(run.id())).or(() -> order.filter(CaptureOrder.class::isInstance)
+            .flatMap(asked -> Afterwards.parse(((CaptureOrder) asked).afterwards()))).orElse(Afterwards.NOTHING);
     }
 
     /** Changes that, as long as it has not ended. */
@@ -65,7 +69,7 @@ public class Completion {
     @EventListener
     synchronized void ended(RunEnds.Ended ended) {
         Run run = ended.run();
-        Afterwards action = of(run, ended.order());
+        Afterwards action = of(run, Optional.of(ended.order()));
         chosen.remove(run.id());
         String machine = run.kind() == Run.Kind.CAPTURE ? machine(run) : ended.machine();
         if (run.state() == Run.State.DONE && action != Afterwards.NOTHING) {

@@ -17,7 +17,7 @@ import java.util.Random;
 /** What can be overwritten on a host, with the disks that are copied from under the names the office's records have for them. */
 record NamedOverwriting(Overwriting overwriting, DisksAtHand disks) implements Overwriting {
     private From named(From from) throws IOException {
-        return from instanceof From.Disk disk ? new From.Disk(disks.hostId(disk.diskId())) : from;
+        return from instanceof From.Disk disk ? new From.Disk(disks.hostId(disk.diskId()), disk.allSectors()) : from;
     }
 
     @Override

@@ -3,8 +3,11 @@ package app.granary.server.night;
 import app.granary.server.agent.ComputersByAgent;
 import app.granary.server.computer.DisksRead;
 import java.io.IOException;
+import java.time.Clock;
+import java.time.Instant;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
+import org.springframework.beans.factory.annotation.Value;
 import org.springframework.context.event.EventListener;
 import org.springframework.scheduling.annotation.Scheduled;
 import org.springframework.stereotype.Component;
@@ -18,9 +21,16 @@ class NightOfThoseHere {
     private final NightStarts starts;
     private final ComputersByAgent byAgent;
 
-    NightOfThoseHere(NightStarts starts, ComputersByAgent byAgent) {
+    private final Clock clock;
+    private final Instant notBefore;
+
+    /** @param afterMillis how long after its start Granary begins to look, in ms; 0 for at once */
+    NightOfThoseHere(NightStarts starts, ComputersByAgent byAgent, Clock clock,
+        @Value("${granary.those-here-after:0}") long afterMillis) {
         this.byAgent = byAgent;
         this.starts = starts;
+        this.clock = clock;
+        this.notBefore = clock.instant().plusMillis(afterMillis);
     }
 
     @EventListener
@@ -31,7 +41,7 @@ class NightOfThoseHere {
     @Scheduled(initialDelay = EVERY_MILLIS, fixedDelay = EVERY_MILLIS)
     void look() {
         try {
-            if (byAgent.any()) {
+            if (!clock.instant().isBefore(notBefore) && byAgent.any()) {
                 starts.startThoseHere();
             }
         } catch (IOException | RuntimeException notNow) {

@@ -12,6 +12,7 @@ import java.time.Instant;
 import java.util.EnumMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.UUID;
 import java.util.concurrent.ConcurrentHashMap;
 import org.springframework.stereotype.Component;
@@ -34,6 +35,11 @@ public class Orders {
     /** What was asked of a run that waits, is under way or has just ended. */
     Record of(Run run) {
         return open.computeIfAbsent(run.id(), id -> read(run));
+    }
+
+    /** The same, of one that has not ended; empty for any other. */
+    Optional<Record> held(Run run) {
+        return Optional.ofNullable(open.get(run.id()));
     }
 
     private Record read(Run run) {

@@ -79,9 +79,9 @@ public class RunQueue {
         return live(run.id()).map(LiveRun::machine).orElseGet(() -> orders.machine(run));
     }
 
-    /** What a run that waits or is under way was asked to do. */
-    public Record order(Run run) {
-        return orders.of(run);
+    /** What a run that waits or is under way was asked to do; empty for one that has ended. */
+    public Optional<Record> order(Run run) {
+        return orders.held(run);
     }
 
     /** In the order they were asked for. */

@@ -145,7 +145,8 @@ public class Restorations {
         if (asked.state() != Restoration.State.FAILED) {
             throw new Refused(HttpStatus.CONFLICT, "not-failed", "", "It did not fail, so there is nothing to carry on.");
         }
-        Sources.Source source = sources.of(asked.servedId(), asked.imageId(), asked.diskId(), passphrase);
+        Sources.Source source = sources.of(asked.servedId(), asked.imageId(), asked.diskId(),
+            read(asked.choice()).allSectors(), passphrase);
         Overwriting.Confirmed now = targets.confirmed(asked.target().targetId(), typed, source.serials(),
             read(asked.choice()).replaced());
         if (!now.targetId().equals(asked.target().targetId()) || !now.identity().same(asked.target().identity())) {

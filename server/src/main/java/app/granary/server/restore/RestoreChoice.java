@@ -26,14 +26,15 @@ import org.springframework.http.HttpStatus;
  * @param acceptDamage whether damaged parts are passed over
  * @param skipCheck    whether the image is not proven readable first
  * @param shrink       whether file systems are made smaller on the way where that is needed
+ * @param allSectors   of a disk that is copied: whether what is not in use is copied too
  * @param refreshes    the spare that is made like its disk again by writing only what changed; null where all is written
  */
 record RestoreChoice(String strategy, boolean stay, Map<Integer, Long> sizes, List<Integer> only, boolean othersStay,
     Map<Integer, Integer> into, List<AddedPartition> added, boolean zeroUnused, boolean acceptDamage, boolean skipCheck, boolean shrink,
-    UUID refreshes) {
+    boolean allSectors, UUID refreshes) {
     /** All partitions, and nothing besides. */
     static RestoreChoice all(String strategy) {
-        return new RestoreChoice(strategy, false, Map.of(), List.of(), false, Map.of(), List.of(), false, false, false, false, null);
+        return new RestoreChoice(strategy, false, Map.of(), List.of(), false, Map.of(), List.of(), false, false, false, false, false, null);
     }
 
     Optional<UUID> replaced() {

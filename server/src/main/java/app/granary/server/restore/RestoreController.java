@@ -68,6 +68,7 @@ class RestoreController {
      * @param into         number of the target's partition by that of the image's, where the others stay; null for the same ones
      * @param added        partitions to make in what stays free; null for none
      * @param shrink       whether file systems are made smaller on the way where that is needed
+     * @param allSectors   of a disk: whether what is not in use is copied too
      * @param refreshes    the spare that is made like its disk again; null where all is written
      * @param confirmation what was typed; an empty string while it is only looked at
      * @param passphrase   null or empty where the image is not encrypted
@@ -80,12 +81,12 @@ class RestoreController {
         @Schema(types = {"array", "null"}) List<Integer> only, boolean othersStay,
         @Schema(types = {"object", "null"}) Map<Integer, Integer> into,
         @Schema(types = {"array", "null"}) @Valid List<AddedPartition> added, boolean zeroUnused,
-        boolean acceptDamage, boolean skipCheck, boolean shrink,
+        boolean acceptDamage, boolean skipCheck, boolean shrink, boolean allSectors,
         @Schema(types = {"string", "null"}) UUID refreshes, @NotNull String confirmation,
         @Schema(types = {"string", "null"}) @Size(max = 1000) String passphrase){
         RestoreChoice choice() {
             return new RestoreChoice(strategy, stay, sizes, only, othersStay, into, added, zeroUnused, acceptDamage, skipCheck,
-                shrink, refreshes);
+                shrink, allSectors, refreshes);
         }
 
         Passphrase secret() {
@@ -155,7 +156,7 @@ class RestoreController {
             throw new app.granary.server.problem.Refused(HttpStatus.BAD_REQUEST, "bad-choice", "imageId",
                 "Choose an image to restore, a disk to copy, or a virtual computer.");
         }
-        return sources.of(request.servedId, request.imageId, request.diskId, request.secret());
+        return sources.of(request.servedId, request.imageId, request.diskId, request.allSectors, request.secret());
     }
 
     /** What it would look like; nothing is written. */

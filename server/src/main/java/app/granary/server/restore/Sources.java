@@ -56,21 +56,22 @@ class Sources {
     }
 
     /**
-     * @param servedId of a virtual computer whose disk it is; null for an image or a disk
-     * @param imageId  null for the disk as it is now
+     * @param servedId   of a virtual computer whose disk it is; null for an image or a disk
+     * @param imageId    null for the disk as it is now
+     * @param allSectors whether what is not in use of a disk is copied too
      */
-    Source of(UUID servedId, UUID imageId, String diskId, Passphrase passphrase) throws IOException {
-        return servedId != null ? computer(servedId) : imageId == null ? disk(diskId) : image(imageId, passphrase);
+    Source of(UUID servedId, UUID imageId, String diskId, boolean allSectors, Passphrase passphrase) throws IOException {
+        return servedId != null ? computer(servedId) : imageId == null ? disk(diskId, allSectors) : image(imageId, passphrase);
     }
 
-    /** What a virtual computer left of an image's disk; the image is none of its copies any more. */
+    /** What a virtual computer left of an image's disk, which is none of that image's any more, and open as long as it is there. */
     private Source computer(UUID servedId) throws IOException {
         ServedImages.Served computer = served.computer(servedId);
         Source image = described(computer.imageId());
-        return new Source(new Overwriting.From.Changed(served.image(computer), () -> served.changed(servedId)), Optional.empty(),
+        return new Source(new Overwriting.From.Changed(computer.at(), () -> served.changed(servedId)), Optional.empty(),
             image.imageName + ", as its virtual computer left it", clock.instant(), image.diskId, image.computer, image.disk,
                 image.deviceId,
-            image.device, image.serials, image.bytes, image.usedBytes, image.rateBytes, image.diskBytes, image.encrypted, Machine.OFFICE);
+            image.device, image.serials, image.bytes, image.usedBytes, image.rateBytes, image.diskBytes, false, Machine.OFFICE);
     }
 
     /**
@@ -127,11 +128,13 @@ class Sources {
             drive(image.destinationId()).map(Destination::machine).orElse(Machine.OFFICE));
     }
 
-    Source disk(String diskId) throws IOException {
+    private Source disk(String diskId, boolean allSectors) throws IOException {
         DisksOnRecord.DiskOnRecord disk = disks.find(diskId).orElseThrow(() -> Refused.notFound("disk"));
-        return new Source(new Overwriting.From.Disk(diskId), Optional.empty(), disk.computer() + " " + disk.name(), clock.instant(), diskId,
+        long bytes = allSectors ? disk.identity().sizeBytes() : disk.toReadBytes();
+        return new Source(new Overwriting.From.Disk(diskId, allSectors), Optional.empty(), disk.computer() + " " + disk.name(),
+            clock.instant(), diskId,
             disk.computer(), disk.name(), "disk-" + diskId, disk.name(), Set.of(disk.identity().serial()),
-            disk.toReadBytes(), disk.toReadBytes(), Math.round(Links.SATA * Math.max(1, pace.times())), disk.identity().sizeBytes(), false,
+            bytes, bytes, Math.round(Links.SATA * Math.max(1, pace.times())), disk.identity().sizeBytes(), false,
             machineOf(diskId));
     }
 

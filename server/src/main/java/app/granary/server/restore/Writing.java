@@ -108,7 +108,7 @@ abstract class Writing implements Work<RestoreOrder> {
 
     @Override
     public String perform(LiveRun running, RestoreOrder order, Passphrase passphrase) throws IOException {
-        Sources.Source source = sources.of(order.servedId(), order.copyId(), order.diskId(), passphrase);
+        Sources.Source source = sources.of(order.servedId(), order.copyId(), order.diskId(), order.choice().allSectors(), passphrase);
         if (!running.again()) {
             targets.requireStillFree(order.target(), source.serials(), order.choice().replaced());
         }

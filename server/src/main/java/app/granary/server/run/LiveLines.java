@@ -46,6 +46,6 @@ class LiveLines {
     }
 
     List<Live> now() {
-        return queue.underWay().stream().map(each -> Live.from(each, completion.of(each.run(), queue.order(each.run())))).toList();
+        return queue.underWay().stream().map(each -> Live.from(each, completion.of(each.run()))).toList();
     }
 }

@@ -69,10 +69,12 @@ public class ServedImages {
     /**
      * One of them.
      *
+     * @param at       as it was opened
      * @param address  where it is had, on the machine Granary runs on
      * @param computer empty for one that is read as a disk
      */
-    public record Served(UUID id, UUID imageId, Images.Shelved image, String address, Optional<VirtualComputer> computer, Closeable end,
+    public record Served(UUID id, UUID imageId, Images.Shelved image, ImageAt at, String address, Optional<VirtualComputer> computer,
+        Closeable end,
         Instant since, String by) {
     }
 
@@ -84,18 +86,20 @@ public class ServedImages {
     /** Read as a disk, by the NBD protocol. */
     synchronized Served asDisk(UUID imageId, String account) throws IOException {
         Images.Shelved image = admitted(imageId);
-        NbdServer server = NbdServer.onLoopback(0, new InsideDisk(insides, looks.at(imageId, account)), image.name());
-        return begun(new Served(UUID.randomUUID(), imageId, image, server.uri(), Optional.empty(), server, clock.instant(), account),
+        ImageAt at = looks.at(imageId, account);
+        NbdServer server = NbdServer.onLoopback(0, new InsideDisk(insides, at), image.name());
+        return begun(new Served(UUID.randomUUID(), imageId, image, at, server.uri(), Optional.empty(), server, clock.instant(), account),
             "serves image " + image.name() + " as a disk that is only read, at " + server.uri());
     }
 
     /** @param memoryMib that the computer has */
     synchronized Served asComputer(UUID imageId, int memoryMib, String account) throws IOException {
         Images.Shelved image = admitted(imageId);
-        InsideDisk disk = new InsideDisk(insides, looks.at(imageId, account));
+        ImageAt at = looks.at(imageId, account);
+        InsideDisk disk = new InsideDisk(insides, at);
         UUID id = UUID.randomUUID();
         VirtualComputer computer = VirtualComputer.start(disk, disk.uefi(), memoryMib, folders.resolve("" + id));
-        return begun(new Served(id, imageId, image, "127.0.0.1:" + computer.port(), Optional.of(computer), computer, clock.instant(),
+        return begun(new Served(id, imageId, image, at, "127.0.0.1:" + computer.port(), Optional.of(computer), computer, clock.instant(),
             account), "starts image " + image.name() + " as a virtual computer; its screen is at 127.0.0.1:" + computer.port());
     }
 
@@ -121,11 +125,6 @@ public class ServedImages {
     public Served computer(UUID id) {
         return Optional.ofNullable(served.get(id)).filter(each -> each.computer.isPresent()).orElseThrow(() -> new Refused(
             HttpStatus.CONFLICT, "gone", "servedId", "That virtual computer was ended, and what it wrote is gone. Restore the image."));
-    }
-
-    /** Which image a computer was started from, for whoever reads it. */
-    public ImageAt image(Served computer) {
-        return looks.at(computer.imageId, computer.by);
     }
 
     /** The disk of a computer that is switched off; while it is read, it cannot be ended. */

@@ -86,7 +86,7 @@ class CompletionTest {
         Run check = TestRuns.waiting(NewRun.of(Run.Kind.CHECK, new NewRun.About("DATUM", "d", "disk", "p", "PEG-1"), "x"), AT);
         when(queue.open()).thenReturn(List.of(check));
         completion.choose(check.id(), Afterwards.OFF, "ada");
-        assertEquals(Afterwards.OFF, completion.of(check, OFF));
+        assertEquals(Afterwards.OFF, completion.of(check));
         completion.choose(check.id(), Afterwards.NOTHING, "ada");
         completion.choose(check.id(), Afterwards.RESTART, "ada");
         when(queue.open()).thenReturn(List.of());

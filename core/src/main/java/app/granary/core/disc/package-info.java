@@ -1,0 +1,2 @@
+/** Discs that images are burned on. */
+package app.granary.core.disc;

@@ -1,0 +1,2 @@
+/** Images laid out for discs. */
+package app.granary.engine.disc;
