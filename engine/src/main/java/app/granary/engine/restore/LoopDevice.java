@@ -5,7 +5,9 @@ import app.granary.core.fault.Fault;
 import app.granary.engine.tool.SystemTool;
 import java.io.Closeable;
 import java.io.IOException;
+import java.nio.channels.FileChannel;
 import java.nio.file.Path;
+import java.nio.file.StandardOpenOption;
 import java.time.Duration;
 import java.util.List;
 
@@ -28,8 +30,13 @@ record LoopDevice(Path path) implements Closeable {
         return new LoopDevice(Path.of(said.text()));
     }
 
+    /** What was written goes to the target now: while anybody else has the device open it stays, and with it what it holds in memory. */
     @Override
     public void close() throws IOException {
-        SystemTool.run(List.of(LOOP, "-d", path.toString()), true, PATIENCE, INSTALL);
+        try (FileChannel device = FileChannel.open(path, StandardOpenOption.WRITE)) {
+            device.force(true);
+        } finally {
+            SystemTool.run(List.of(LOOP, "-d", path.toString()), true, PATIENCE, INSTALL);
+        }
     }
 }
