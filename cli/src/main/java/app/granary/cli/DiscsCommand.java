@@ -1,6 +1,6 @@
 package app.granary.cli;
 
-import app.granary.core.disc.DiscKind;
+import app.granary.core.destination.Disc;
 import app.granary.core.fault.Fault;
 import app.granary.engine.bag.Bag;
 import app.granary.engine.disc.DiscFolders;
@@ -32,7 +32,7 @@ final class DiscsCommand implements Callable<Integer> {
 
     @Override
     public Integer call() throws IOException {
-        DiscKind kind = DiscKind.parse(disc).orElseThrow(() -> Fault.of(Fault.Kind.BAD_CHOICE, disc, "There is no disc \"" + disc
+        Disc kind = Disc.parse(disc).orElseThrow(() -> Fault.of(Fault.Kind.BAD_CHOICE, disc, "There is no disc \"" + disc
             + "\". Choose DVD+R, DVD-R or BD-R.").asException());
         if (!Files.isDirectory(folder)) {
             throw Fault.of(Fault.Kind.NOT_RECOGNISED, folder.toString(), folder + " is no folder. Name one with room for the discs.")

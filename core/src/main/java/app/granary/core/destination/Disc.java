@@ -1,11 +1,17 @@
 package app.granary.core.destination;
 
+import java.util.Arrays;
+import java.util.Optional;
+
 /**
  * Optical discs, by what they hold. DVD and BD capacities as the formats give them (from memory; DVD+R 2 295 104 and DVD-R 2 298 496
  * sectors of 2048 bytes, BD-R 12 219 392).
  */
 public enum Disc {
     DVD_PLUS_R("DVD+R", 4_700_372_992L), DVD_MINUS_R("DVD-R", 4_707_319_808L), BD_R("BD-R", 25_025_314_816L);
+
+    /** Of every one of them. */
+    static final int SECTOR_BYTES = 2048;
 
     /**
      * More discs than this in a row is an evening of changing them, and one bad disc spoils the set: a drive is the better choice (common
@@ -23,6 +29,11 @@ public enum Disc {
 
     public String label() {
         return label;
+    }
+
+    /** @param label as it is printed on the disc, in either case */
+    public static Optional<Disc> parse(String label) {
+        return Arrays.stream(values()).filter(each -> each.label.equalsIgnoreCase(label)).findFirst();
     }
 
     public long bytes() {

@@ -4,6 +4,7 @@ import app.granary.core.disk.Partition;
 import app.granary.core.disk.PartitionTable;
 import app.granary.core.disk.PartitionType;
 import app.granary.core.measure.Sizes;
+import app.granary.core.target.Preparation;
 import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
 import java.util.Comparator;
@@ -57,7 +58,7 @@ final class Additions {
         while (taken.contains(number)) {
             number++;
         }
-        if (!wanted.nameable()) {
+        if (!Preparation.nameable(wanted.name())) {
             refuse("The name \"" + wanted.name() + "\" cannot be written on every kind of file system. Use 1 to 11 letters, digits and "
                 + "hyphens.");
         } else if (!gpt && !(table instanceof PartitionTable.Mbr)) {

@@ -16,9 +16,4 @@ public record NewPartition(String name, Preparation.StoreFileSystem fileSystem, 
     NewPartition divided(long factor) {
         return new NewPartition(name, fileSystem, sizeBytes / factor);
     }
-
-    /** Whether the name can be written on every file system. */
-    boolean nameable() {
-        return name.matches("[A-Za-z0-9-]{1,11}");
-    }
 }

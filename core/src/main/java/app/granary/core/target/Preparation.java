@@ -62,10 +62,15 @@ public record Preparation(Scheme scheme, StoreFileSystem fileSystem, String name
         }
     }
 
+    /** Whether a file system of any kind takes that name. */
+    public static boolean nameable(String name) {
+        return name.matches("[A-Za-z0-9-]{1,11}");
+    }
+
     /** Why it cannot be done on a disk of that size; empty when it can. */
     public List<String> problems(long diskBytes, int sectorBytes) {
         List<String> out = new ArrayList<>();
-        if (!name.matches("[A-Za-z0-9-]{1,11}")) {
+        if (!nameable(name)) {
             out.add("The name \"" + name + "\" cannot be written on every kind of drive. Use 1 to 11 letters, digits and hyphens.");
         }
         if (rescueBytes != 0 && (rescueBytes < LEAST_RESCUE || rescueBytes > diskBytes - LEAST_STORE - 2 * MIB)) {

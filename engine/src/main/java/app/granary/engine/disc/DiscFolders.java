@@ -1,6 +1,6 @@
 package app.granary.engine.disc;
 
-import app.granary.core.disc.DiscPlan;
+import app.granary.core.destination.DiscPlan;
 import app.granary.core.fault.Fault;
 import app.granary.engine.bag.Bag;
 import app.granary.engine.bag.ImageDescription;

@@ -115,10 +115,10 @@ public final class ElsewhereCheck {
                 watch.requireGoingOn(image.name());
                 disk.read(at, piece.clear().limit((int) Math.min(PIECE, contentBytes - at)));
             }
-            DiskStart.look(disk).filter(now -> !now.partitions().stream().map(Partition::startBytes).toList()
-                .equals(image.inside().partitions().stream().map(Partition::startBytes).toList()))
-                .ifPresent(other -> problems.add(new Problem(image.name(), 0, 0, "", "The partition table in " + image.name()
-                    + " is not the one it was added with. Make the image again.")));
+            if (!starts(DiskStart.look(disk)).equals(starts(Optional.of(image.inside())))) {
+                problems.add(new Problem(image.name(), 0, 0, "", "The partition table in " + image.name()
+                    + " is not the one it was added with. Make the image again."));
+            }
         }
     }
 
@@ -210,6 +210,11 @@ public final class ElsewhereCheck {
         return new Problem(in.where(), in.offsetBytes(), 0, "", sentence);
     }
 
+    /** Where the partitions begin; none where there is no table. */
+    private static List<Long> starts(Optional<DiskInside> inside) {
+        return inside.map(DiskInside::partitions).orElse(List.of()).stream().map(Partition::startBytes).toList();
+    }
+
     private Optional<Problem> wrongContent(Packing packing, byte[] start, String digest) throws IOException {
         if (!image.contentDigest().isEmpty() && !digest.equals(image.contentDigest())) {
             return Optional.of(new Problem(image.name(), 0, image.storedBytes(), "",
@@ -218,9 +223,8 @@ public final class ElsewhereCheck {
         }
         Optional<DiskInside> inside = packing == Packing.NONE ? ElsewhereScan.inside(folder, image.files(), packing)
             : DiskStart.look(image.name(), start, OptionalLong.of(contentBytes));
-        List<Long> now = inside.map(DiskInside::partitions).orElse(List.of()).stream().map(Partition::startBytes).toList();
         if (inside.isEmpty() || !inside.get().tableId().equals(image.inside().tableId())
-            || !now.equals(image.inside().partitions().stream().map(Partition::startBytes).toList())) {
+            || !starts(inside).equals(starts(Optional.of(image.inside())))) {
             String why = inside.map(DiskInside::remark).orElse("");
             return Optional.of(new Problem(image.name(), 0, image.storedBytes(), "",
                 "The partition table in " + image.name() + " is not the one it was added with. " + why + " Make the image again."));

@@ -4,6 +4,7 @@ import app.granary.core.disk.BlockSource;
 import app.granary.core.disk.Extents;
 import app.granary.core.disk.Partition;
 import app.granary.core.disk.PartitionTables;
+import app.granary.core.disk.SourceOver;
 import app.granary.core.disk.TableSectors;
 import app.granary.core.disk.TableWriter;
 import app.granary.core.fault.Fault;
@@ -29,15 +30,15 @@ import java.util.OptionalLong;
  * An image made elsewhere as the disk it was made of. What is packed is unpacked first, into a scratch file that is mostly a hole; all else
  * is read where it lies.
  */
-public final class ElsewhereDisk implements BlockSource {
+public final class ElsewhereDisk extends SourceOver {
     private static final int PIECE = 1 << 16;
+    private static final int SECTOR = 512;
     private static final long MIB = 1L << 20;
 
-    private final BlockSource disk;
     private final Path scratch;
 
     private ElsewhereDisk(BlockSource disk, Path scratch) {
-        this.disk = disk;
+        super(disk);
         this.scratch = scratch;
     }
 
@@ -153,9 +154,18 @@ public final class ElsewhereDisk implements BlockSource {
 
     private static BlockSource set(Path folder, ElsewhereImage image, Path scratch, Watch watch) throws IOException {
         ShellSet set = ShellSet.of(image);
-        int sector = 512;
-        long bytes = bytes(image);
-        MadeDrive out = new MadeDrive(image.name(), bytes, sector);
+        MadeDrive out = new MadeDrive(image.name(), bytes(image), SECTOR);
+        try {
+            lay(out, set, folder, scratch, watch);
+            return out;
+        } catch (IOException | RuntimeException failed) {
+            out.close(); // with what was opened before
+            throw failed;
+        }
+    }
+
+    private static void lay(MadeDrive out, ShellSet set, Path folder, Path scratch, Watch watch) throws IOException {
+        int sector = out.sectorBytes();
         byte[] first = new byte[sector];
         for (PartSets.Set start : set.starts()) {
             if (!ShellSet.isStart(folder.resolve(start.name()))) {
@@ -166,41 +176,25 @@ public final class ElsewhereDisk implements BlockSource {
             long before = set.inside().partitions().stream().mapToLong(Partition::startBytes).min().orElse(0);
             out.lay(0, boot, Extents.range(0, Math.min(boot.sizeBytes(), before)));
         }
-        for (TableSectors each : TableWriter.write(set.written(bytes, sector), bytes, sector, first)) {
+        for (TableSectors each : TableWriter.write(set.written(out.sizeBytes(), sector), out.sizeBytes(), sector, first)) {
             out.lay(each.offsetBytes(), each.content());
         }
         for (Map.Entry<Integer, PartSets.Set> each : set.parts().entrySet()) {
             Partition partition = set.partition(each.getKey()).orElseThrow();
             BlockSource part = raw(folder, ShellSet.sized(folder, each.getValue()), OptionalLong.of(partition.sizeBytes()), scratch, watch);
-            requireLength(each.getValue().name(), part.sizeBytes(), partition.sizeBytes());
             out.lay(partition.startBytes(), part, Extents.range(0, part.sizeBytes()));
+            requireLength(each.getValue().name(), part.sizeBytes(), partition.sizeBytes());
         }
-        return out;
-    }
-
-    @Override
-    public String name() {
-        return disk.name();
-    }
-
-    @Override
-    public long sizeBytes() {
-        return disk.sizeBytes();
-    }
-
-    @Override
-    public int sectorBytes() {
-        return disk.sectorBytes();
     }
 
     @Override
     public void read(long offsetBytes, ByteBuffer into) throws IOException {
-        disk.read(offsetBytes, into);
+        source.read(offsetBytes, into);
     }
 
     @Override
     public void close() throws IOException {
-        disk.close();
+        source.close();
         Folders.delete(scratch);
     }
 }

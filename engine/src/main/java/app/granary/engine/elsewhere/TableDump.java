@@ -139,7 +139,7 @@ final class TableDump {
             id = identifier.group(1);
         } else if (parted.matches()) {
             long unit = parted.group(3).equals("s") ? 1 : sector;
-            add(parted.group(1), Long.parseLong(parted.group(2)) / unit, Long.parseLong(parted.group(4 + 1)) / unit,
+            add(parted.group(1), Long.parseLong(parted.group(2)) / unit, Long.parseLong(parted.group(5)) / unit,
                 parted.group(6).contains("extended") ? "05" : type(parted.group(6)), "", "", parted.group(6).contains("boot"));
         } else if (row.matches()) {
             boolean mbr = !scheme.equals("gpt");

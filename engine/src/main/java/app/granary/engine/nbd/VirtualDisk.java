@@ -1,6 +1,7 @@
 package app.granary.engine.nbd;
 
 import app.granary.core.disk.BlockSource;
+import app.granary.core.disk.SourceOver;
 import app.granary.core.fault.Fault;
 import app.granary.engine.progress.Rest;
 import app.granary.engine.source.Folders;
@@ -23,7 +24,7 @@ import java.util.concurrent.TimeUnit;
  * A disk in a container that other programs' virtual computers use (qcow2, VHD, VHDX, VMDK), read block by block through {@code qemu-nbd}.
  * The file is only read.
  */
-public final class VirtualDisk implements BlockSource {
+public final class VirtualDisk extends SourceOver {
     private static final String SERVER = "qemu-nbd";
     private static final String INSTALL = "Install the package qemu-utils to read the disks of virtual computers.";
     private static final Duration PATIENCE = Duration.ofSeconds(20);
@@ -37,12 +38,11 @@ public final class VirtualDisk implements BlockSource {
 
     private final Process server;
     private final Path folder;
-    private final BlockSource disk;
 
     private VirtualDisk(Process server, Path folder, BlockSource disk) {
+        super(disk);
         this.server = server;
         this.folder = folder;
-        this.disk = disk;
     }
 
     /**
@@ -132,28 +132,13 @@ public final class VirtualDisk implements BlockSource {
     }
 
     @Override
-    public String name() {
-        return disk.name();
-    }
-
-    @Override
-    public long sizeBytes() {
-        return disk.sizeBytes();
-    }
-
-    @Override
-    public int sectorBytes() {
-        return disk.sectorBytes();
-    }
-
-    @Override
     public void read(long offsetBytes, ByteBuffer into) throws IOException {
-        disk.read(offsetBytes, into);
+        source.read(offsetBytes, into);
     }
 
     @Override
     public void close() throws IOException {
-        disk.close();
+        source.close();
         try {
             if (!server.waitFor(2, TimeUnit.SECONDS)) { // it ends with its last reader
                 server.destroyForcibly();

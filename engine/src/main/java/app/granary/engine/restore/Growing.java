@@ -12,6 +12,7 @@ import java.io.IOException;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Optional;
 
 /**
  * Lets file systems grow into their partitions once all was written and compared, makes those that are new, and tells which were made
@@ -26,19 +27,18 @@ final class Growing {
         throws IOException {
         RestoreOutcome written = new TargetWork(source, layout, how, watch).onto(target);
         List<String> told = new ArrayList<>(written.lengths());
+        Optional<Path> place = written.differences().isEmpty() ? target.place() : Optional.empty();
         for (Placed each : layout.placed()) {
             if (each.shrunk()) {
                 told.add(FileSystemLength.of(each.to().label()) + " was made smaller, and is sound." + checked(each));
             }
             if (each.restored() && each.to().sizeBytes() > each.from().sizeBytes() && FileSystemLength.changes(each.fileSystem())
-                && written.differences().isEmpty() && target.place().isPresent()) {
-                told.add(grown(each, target.place().get(), watch));
+                && place.isPresent()) {
+                told.add(grown(each, place.get(), watch));
             }
         }
-        if (written.differences().isEmpty() && target.place().isPresent()) {
-            for (Added each : layout.added()) {
-                told.add(made(each, target.place().get(), layout.target().sectorBytes()));
-            }
+        for (Added each : place.isPresent() ? layout.added() : List.<Added>of()) {
+            told.add(made(each, place.get(), layout.target().sectorBytes()));
         }
         return written.lengths(told);
     }

@@ -73,7 +73,7 @@ public class Completion {
         chosen.remove(run.id());
         String machine = run.kind() == Run.Kind.CAPTURE ? machine(run) : ended.machine();
         if (run.state() == Run.State.DONE && action != Afterwards.NOTHING) {
-            wanted(ended, machine).ifPresent(place -> wanted.put(machine, new Wanted(run, place.diskId, place.name, action)));
+            place(ended, machine).ifPresent(place -> wanted.put(machine, new Wanted(run, place.diskId, place.name, action)));
         } else if (run.state() != Run.State.DONE && (run.kind() == Run.Kind.CAPTURE || action != Afterwards.NOTHING)) {
             Optional.ofNullable(wanted.remove(machine))
                 .ifPresent(before -> journal.add(run.begunBy(), "afterwards", before.name, Journal.Result.NOTE,
@@ -91,7 +91,7 @@ public class Completion {
     }
 
     /** A computer that joined is told by one of its disks. */
-    private Optional<Place> wanted(RunEnds.Ended ended, String machine) {
+    private Optional<Place> place(RunEnds.Ended ended, String machine) {
         Run run = ended.run();
         if (run.kind() == Run.Kind.CAPTURE) {
             return Optional.of(new Place(run.diskId(), run.computer()));

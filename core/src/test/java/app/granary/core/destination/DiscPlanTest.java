@@ -1,10 +1,10 @@
-package app.granary.core.disc;
+package app.granary.core.destination;
 
 import static org.junit.jupiter.api.Assertions.assertEquals;
 import static org.junit.jupiter.api.Assertions.assertThrows;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
-import app.granary.core.disc.DiscPlan.Item;
+import app.granary.core.destination.DiscPlan.Item;
 import app.granary.core.fault.FaultException;
 import java.io.IOException;
 import java.util.ArrayList;
@@ -23,11 +23,11 @@ class DiscPlanTest {
     /** Capacities as blank discs are sold with them: 4.7 and 25 GB (the standards' sectors, from memory). */
     @Test
     void aDiscTakesWhatIsPrintedOnIt() {
-        assertEquals(4_700_372_992L, DiscKind.DVD_PLUS_R.bytes());
-        assertEquals(4_707_319_808L, DiscKind.DVD_MINUS_R.bytes());
-        assertEquals(25_025_314_816L, DiscKind.BD_R.bytes());
-        assertEquals(Optional.of(DiscKind.BD_R), DiscKind.parse("bd-r"));
-        assertEquals(Optional.empty(), DiscKind.parse("tape"));
+        assertEquals(4_700_372_992L, Disc.DVD_PLUS_R.bytes());
+        assertEquals(4_707_319_808L, Disc.DVD_MINUS_R.bytes());
+        assertEquals(25_025_314_816L, Disc.BD_R.bytes());
+        assertEquals(Optional.of(Disc.BD_R), Disc.parse("bd-r"));
+        assertEquals(Optional.empty(), Disc.parse("tape"));
     }
 
     /** Every file is on one disc, in order, and no disc is too full; a part too long for any is said with how long it may be. */

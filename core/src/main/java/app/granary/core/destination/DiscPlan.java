@@ -1,4 +1,4 @@
-package app.granary.core.disc;
+package app.granary.core.destination;
 
 import app.granary.core.fault.Fault;
 import app.granary.core.measure.Sizes;
@@ -52,6 +52,6 @@ public record DiscPlan(List<List<String>> discs) {
 
     /** A file ends with a whole sector. */
     private static long whole(long bytes) {
-        return (bytes + DiscKind.SECTOR - 1) / DiscKind.SECTOR * DiscKind.SECTOR;
+        return (bytes + Disc.SECTOR_BYTES - 1) / Disc.SECTOR_BYTES * Disc.SECTOR_BYTES;
     }
 }

@@ -1,2 +1,0 @@
-/** Discs that images are burned on. */
-package app.granary.core.disc;
