@@ -60,6 +60,21 @@ class ElsewhereWireTest extends ServerTestBase {
         return json.readTree(answer.andExpect(status().isCreated()).andReturn().getResponse().getContentAsString()).get("id").asText();
     }
 
+    /** A computer like GNOMON with one disk, which no night and no other test of the same office makes an image of. */
+    private JsonNode computerOfItsOwn(String name) throws Exception {
+        JsonNode gnomon = StreamSupport.stream(read("/api/v1/computers").get("computers").spliterator(), false)
+            .filter(each -> each.get("name").asText().equals("GNOMON")).findFirst().orElseThrow();
+        ObjectNode form = ((ObjectNode) read("/api/v1/computers/" + gnomon.get("id").asText()).get("form")).put("name", name);
+        String computer = json.readTree(
+            http.perform(post("/api/v1/computers").with(csrf().asHeader()).contentType(MediaType.APPLICATION_JSON).content(form.toString()))
+                .andExpect(status().isCreated()).andReturn()
+                .getResponse().getContentAsString())
+            .get("line").get("id").asText();
+        return json.readTree(send("/api/v1/computers/" + computer + "/disks",
+            Map.of("name", "", "model", "Pike CF", "serial", "CF-" + name, "sizeBytes", 500_170_752)).andExpect(status().isCreated())
+            .andReturn().getResponse().getContentAsString()).get("line");
+    }
+
     private JsonNode checked(String image, String level) throws Exception {
         String run = added(send("/api/v1/runs/checks", Map.of("imageId", image, "level", level)));
         for (int i = 0; i < 600 && !read("/api/v1/runs/" + run).get("state").asText().matches("done|failed|stopped"); i++) {
@@ -109,17 +124,8 @@ class ElsewhereWireTest extends ServerTestBase {
         try (InputStream part = Files.newInputStream(folder.resolve("part.img.gz"))) {
             store.putFile("cairn", "old-part", "part.img.gz", part);
         }
-        JsonNode gnomon = StreamSupport.stream(read("/api/v1/computers").get("computers").spliterator(), false)
-            .filter(each -> each.get("name").asText().equals("GNOMON")).findFirst().orElseThrow();
-        ObjectNode form = ((ObjectNode) read("/api/v1/computers/" + gnomon.get("id").asText()).get("form")).put("name", "QUADRANT");
-        String computer = json.readTree(
-            http.perform(post("/api/v1/computers").with(csrf().asHeader()).contentType(MediaType.APPLICATION_JSON).content(form.toString()))
-                .andExpect(status().isCreated()).andReturn()
-                .getResponse().getContentAsString())
-            .get("line").get("id").asText();
-        String disk = json.readTree(send("/api/v1/computers/" + computer + "/disks",
-            Map.of("name", "", "model", "Pike CF", "serial", "CF-Q", "sizeBytes", 500_170_752)).andExpect(status().isCreated())
-            .andReturn().getResponse().getContentAsString()).get("line").get("disks").get(0).get("id").asText();
+        JsonNode computer = computerOfItsOwn("QUADRANT");
+        String disk = computer.get("disks").get(0).get("id").asText();
         String id = added(send("/api/v1/elsewhere", Map.of("destinationId", "cairn", "lookedIn", "old-part", "folder", "old-part", "name",
             "part.img.gz", "diskId", disk, "madeAt", "2026-03-01T12:00:00Z")));
         // how long it is shows when it is unpacked; that there is no table is read, not made up
@@ -134,7 +140,7 @@ class ElsewhereWireTest extends ServerTestBase {
         assertTrue(card.contains("There is no image of all of disk 1, only one that is partly"), card);
         assertTrue(read("/api/v1/retention").toString()
             .contains("the newest proven image of its disk that is partly: without all but one partition"));
-        send("/api/v1/computers/" + computer + "/retirement", Map.of("retired", true));
+        send("/api/v1/computers/" + computer.get("id").asText() + "/retirement", Map.of("retired", true));
     }
 
     /** A table and partitions in files of their own are one image of one disk, which lacks what nobody kept, and can be restored. */
@@ -160,8 +166,10 @@ class ElsewhereWireTest extends ServerTestBase {
     /** Nothing is claimed of a file nobody can look into, but that it is as it was. */
     @Test
     void aFileNobodyKnowsIsKeptAsFound() throws Exception {
+        JsonNode computer = computerOfItsOwn("ASTROLABE");
+        String disk = computer.get("disks").get(0).get("id").asText();
         store.putFile("cairn", "old-odd", "odd.bin", new ByteArrayInputStream("nothing that is known".repeat(99).getBytes()));
-        Map<String, String> keeping = Map.of("destinationId", "cairn", "folder", "old-odd", "name", "odd.bin", "diskId", "gnomon", "madeAt",
+        Map<String, String> keeping = Map.of("destinationId", "cairn", "folder", "old-odd", "name", "odd.bin", "diskId", disk, "madeAt",
             "2025-03-01T12:00:00Z");
         String id = added(send("/api/v1/elsewhere/kept", keeping));
         send("/api/v1/elsewhere/kept", keeping).andExpect(status().isConflict());
@@ -171,11 +179,12 @@ class ElsewhereWireTest extends ServerTestBase {
         http.perform(get("/api/v1/images/" + id)).andExpect(jsonPath("$.image.restorable", is(false)))
             .andExpect(jsonPath("$.image.partly", containsString("kept as found"))).andExpect(jsonPath("$.image.proven", is("sound")));
         JsonNode cover = StreamSupport.stream(read("/api/v1/today").get("cover").spliterator(), false)
-            .filter(each -> each.get("diskId").asText().equals("gnomon")).findFirst().orElseThrow();
+            .filter(each -> each.get("diskId").asText().equals(disk)).findFirst().orElseThrow();
         assertTrue(cover.get("words").asText().contains("kept as found"), cover.toString());
         assertTrue(!cover.get("state").asText().equals("covered"), cover.toString());
-        send("/api/v1/elsewhere/kept", Map.of("destinationId", "cairn", "folder", "old-odd", "name", "../x", "diskId", "gnomon", "madeAt",
+        send("/api/v1/elsewhere/kept", Map.of("destinationId", "cairn", "folder", "old-odd", "name", "../x", "diskId", disk, "madeAt",
             "2025-03-01T12:00:00Z")).andExpect(status().is4xxClientError());
+        send("/api/v1/computers/" + computer.get("id").asText() + "/retirement", Map.of("retired", true));
     }
 
     @Test
