@@ -14,6 +14,8 @@ import { useWidth } from '../measure/useWidth'
 import { useSession } from '../session/useSession'
 import PassphraseField from '../run/PassphraseField.vue'
 import { AFTERWARDS } from '../computer/afterwards'
+import FolderExample from '../folder/FolderExample.vue'
+import { toAddresses } from '../mail/addresses'
 import CompressionTable from './CompressionTable.vue'
 import DestinationBins from './DestinationBins.vue'
 import SamplingNote from './SamplingNote.vue'
@@ -41,6 +43,8 @@ const passphrase = ref('')
 const destination = ref('')
 const afterwards = ref('nothing')
 const comment = ref('')
+const folder = ref('')
+const mail = ref('')
 const name = ref('')
 const named = ref(false)
 
@@ -102,6 +106,8 @@ const {
       passphrase: encrypted.value ? passphrase.value : null,
       afterwards: afterwards.value,
       comment: comment.value,
+      folder: folder.value,
+      mailTo: toAddresses(mail.value),
     },
   })
   await router.push('/runs')
@@ -196,6 +202,20 @@ const {
             <td><InputText id="image-name" v-model="name" fluid size="small" maxlength="100" @input="named = true" /></td>
           </tr>
           <tr>
+            <td class="soft"><label for="image-folder">Folder</label></td>
+            <td>
+              <InputText
+                id="image-folder"
+                v-model.lazy="folder"
+                fluid
+                size="small"
+                maxlength="100"
+                spellcheck="false"
+              />
+              <FolderExample :pattern="folder" :disk-id="diskId" where="As the office chose:" />
+            </td>
+          </tr>
+          <tr>
             <td class="soft"><label for="image-comment">Comment</label></td>
             <td>
               <InputText id="image-comment" v-model="comment" fluid size="small" maxlength="2000" />
@@ -205,6 +225,13 @@ const {
           <tr>
             <td class="soft">Proof after</td>
             <td>every digest and every frame, read back</td>
+          </tr>
+          <tr>
+            <td class="soft"><label for="image-mail">Mail to</label></td>
+            <td>
+              <InputText id="image-mail" v-model="mail" fluid size="small" spellcheck="false" />
+              <p class="small soft">When it has ended, well or not; several with commas between.</p>
+            </td>
           </tr>
           <tr>
             <td class="soft">Then</td>

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import Button from 'primevue/button'
 import { ref, watch } from 'vue'
+import FolderExample from '../folder/FolderExample.vue'
 import SelectField from '../field/SelectField.vue'
 import TextField from '../field/TextField.vue'
 import { answer, client, sentenceOf } from '../api/client'
@@ -49,7 +50,7 @@ const {
 } = useAction(async () => {
   said.value = ''
   await client.PUT('/api/v1/office/choices', { params: { header: { 'If-Match': `"${query.data.value!.version}"` } }, body: form.value! })
-  await Promise.all([query.refetch(), changed('office', 'retention', 'outlook')])
+  await Promise.all([query.refetch(), changed('office', 'retention', 'outlook', 'folder-example')])
   said.value = 'Saved.'
 })
 const {
@@ -84,6 +85,19 @@ const {
         <TextField label="Name" v-model="form.name" maxlength="100" />
         <SelectField v-model="form.units" label="Sizes read" :options="UNITS" />
         <TextField label="Mail of every night to" v-model="form.mailTo" maxlength="200" placeholder="nobody" />
+      </div>
+      <h3>Where images lie on their drives, where a plan says nothing of its own</h3>
+      <div class="line folder">
+        <div>
+          <TextField
+            v-model.lazy="form.folder"
+            label="Folder"
+            hint="empty for Granary’s own; {computer}, {maker}, {model}, {system}, {disk} and {year}, with / between folders"
+            maxlength="100"
+            spellcheck="false"
+          />
+          <FolderExample :pattern="form.folder" />
+        </div>
       </div>
       <h3>What is kept, where a plan says nothing of its own</h3>
       <div class="line">

@@ -4,9 +4,11 @@ import Textarea from 'primevue/textarea'
 import { computed, ref } from 'vue'
 import type { PlanForm } from '../api/types'
 import StoringRows from '../capture/StoringRows.vue'
+import FolderExample from '../folder/FolderExample.vue'
 import RhythmFields from './RhythmFields.vue'
 import { AFTERWARDS } from '../computer/afterwards'
-import { toAddresses, toLines } from './planWords'
+import { toAddresses } from '../mail/addresses'
+import { toLines } from './planWords'
 
 /** What of a plan is neither disk, compression nor drive. Changes the form it is given. */
 const props = defineProps<{ form: PlanForm; leftOutBytes: number; locked: boolean; refusedField: string; exampleName: string }>()
@@ -119,6 +121,21 @@ const KEPT = [
               maxlength="100"
               :invalid="refusedField === 'naming'"
             /><span class="soft small example">{{ exampleName }}</span>
+          </td>
+        </tr>
+        <tr>
+          <td class="soft"><label for="plan-folder">Folder</label></td>
+          <td>
+            <InputText
+              id="plan-folder"
+              v-model.lazy="form.folder"
+              size="small"
+              fluid
+              maxlength="100"
+              spellcheck="false"
+              :invalid="refusedField === 'folder'"
+            />
+            <FolderExample :pattern="form.folder" :disk-id="form.source.diskId" where="As the office chose:" />
           </td>
         </tr>
         <tr>

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import type { PlanLine } from '../api/types'
-import { byDue, dueWords, toAddresses, toLines } from './planWords'
+import { byDue, dueWords, toLines } from './planWords'
 
 const line = (name: string, state: string, due: string | null, overdueDays = 0) => ({ name, state, due, overdueDays }) as PlanLine
 
@@ -29,7 +29,4 @@ describe('what is due', () => {
 
 it('takes lists as people write them', () => {
   expect(toLines(' one \n\n two')).toEqual(['one', 'two'])
-  expect(toAddresses('a@b.example, c@d.example;e@f.example')).toEqual(['a@b.example', 'c@d.example', 'e@f.example'])
-  expect(toAddresses('the office')).toEqual(['the office'])
-  expect(toAddresses('  ')).toEqual([])
 })

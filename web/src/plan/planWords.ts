@@ -50,12 +50,5 @@ export const toLines = (text: string): string[] =>
     .map((line) => line.trim())
     .filter((line) => line !== '')
 
-/** Mail addresses between commas or semicolons. */
-export const toAddresses = (text: string): string[] =>
-  text
-    .split(/[,;]/)
-    .map((address) => address.trim())
-    .filter((address) => address !== '')
-
 /** Whether two forms mean the same. */
 export const same = (a: PlanForm, b: PlanForm): boolean => JSON.stringify(a) === JSON.stringify(b)

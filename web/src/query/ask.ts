@@ -34,6 +34,7 @@ export const NOUNS = [
   'plan',
   'plans',
   'proposal',
+  'folder-example',
   'rehearsal-schedule',
   'rehearsals',
   'replug',

@@ -5,6 +5,8 @@ import { computed, ref, watch } from 'vue'
 import { client } from '../api/client'
 import type { Live } from '../api/types'
 import { AFTERWARDS } from '../computer/afterwards'
+import TextField from '../field/TextField.vue'
+import { toAddresses } from '../mail/addresses'
 import SelectField from '../field/SelectField.vue'
 import { useAction } from '../api/useAction'
 import { useUnits } from '../measure/useUnits'
@@ -57,6 +59,10 @@ const { act, busy, refused } = useAction(async (what: 'stop' | 'pause' | 'go-on'
 })
 const { act: then, refused: notTaken } = useAction(async (action: string) => {
   await client.PUT('/api/v1/runs/{id}/afterwards', { params: { path: { id: props.run.id } }, body: { action } })
+})
+const mail = ref(props.run.mailTo)
+const { act: told, refused: notMailed } = useAction(async () => {
+  await client.PUT('/api/v1/runs/{id}/mail', { params: { path: { id: props.run.id } }, body: { to: toAddresses(mail.value) } })
 })
 </script>
 
@@ -132,15 +138,21 @@ const { act: then, refused: notTaken } = useAction(async (action: string) => {
         <path :d="ratePath(rates, 180, 45)" fill="none" stroke="var(--grain)" stroke-width="1.4" />
       </svg>
     </div>
-    <p v-if="mayAct" class="then">
+    <div v-if="mayAct" class="then">
       <SelectField
         :model-value="run.afterwards"
         :label="`When it has ended well and nothing else waits there, ${whose}`"
         :options="AFTERWARDS"
         @update:model-value="then($event)"
       />
-    </p>
-    <p v-if="notTaken" class="notice" role="alert">{{ notTaken }}</p>
+      <TextField
+        v-model="mail"
+        label="Mail to, when it has ended"
+        spellcheck="false"
+        @change="told()"
+      />
+    </div>
+    <p v-if="notTaken || notMailed" class="notice" role="alert">{{ notTaken || notMailed }}</p>
     <p class="visually-hidden" aria-live="polite">{{ run.imageName }}: {{ Math.floor(share / 10) * 10 }} percent</p>
   </article>
 </template>
@@ -152,7 +164,7 @@ h2 { font-size: 20px; margin: 0; }
 .ask { display: flex; gap: 10px; align-items: center; font-size: 13.5px; }
 .p-progressbar { margin: 8px 0 12px; }
 .facts { display: grid; grid-template-columns: 1fr auto; gap: 20px; align-items: end; }
-.then { margin: 8px 0 0; }
+.then { display: flex; flex-wrap: wrap; gap: 8px 20px; align-items: end; margin: 8px 0 0; }
 dl { display: grid; grid-template-columns: 1fr 1.3fr; gap: 6px 24px; margin: 0; font-size: 14px; }
 dl div { display: flex; gap: 10px; }
 dt { color: var(--ink-soft); width: 52px; flex: none; }

@@ -11,11 +11,13 @@ import static org.junit.jupiter.api.Assertions.assertTrue;
 import static org.springframework.security.test.web.servlet.request.SecurityMockMvcRequestPostProcessors.csrf;
 import static org.springframework.test.web.servlet.request.MockMvcRequestBuilders.get;
 import static org.springframework.test.web.servlet.request.MockMvcRequestBuilders.post;
+import static org.springframework.test.web.servlet.request.MockMvcRequestBuilders.put;
 import static org.springframework.test.web.servlet.result.MockMvcResultMatchers.jsonPath;
 import static org.springframework.test.web.servlet.result.MockMvcResultMatchers.status;
 
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.ObjectMapper;
+import com.fasterxml.jackson.databind.node.ObjectNode;
 import java.time.Duration;
 import java.time.Instant;
 import org.junit.jupiter.api.Test;
@@ -24,6 +26,7 @@ import org.springframework.http.MediaType;
 import org.springframework.security.test.context.support.WithMockUser;
 import org.springframework.test.web.servlet.MockMvc;
 import org.springframework.test.web.servlet.ResultActions;
+import org.springframework.test.web.servlet.request.MockHttpServletRequestBuilder;
 
 /** The work over the wire: from computers to a proven image, and every refusal on the way. */
 @WithMockUser(username = "technician", roles = "TECHNICIAN")
@@ -42,6 +45,15 @@ class WorkTest extends ServerTestBase {
             .content("{\"diskId\":\"" + disk + "\",\"destinationId\":\"" + destination
                 + "\",\"name\":\"" + name + "\",\"codec\":\"" + codec
                 + "\",\"level\":null,\"splitBytes\":null,\"allBlocks\":false,\"keepSwap\":false,\"without\":[],\"passphrase\":null}"));
+    }
+
+    private JsonNode endedOf(ResultActions begun) throws Exception {
+        return ended(
+            json.readTree(begun.andExpect(status().isCreated()).andReturn().getResponse().getContentAsString()).get("id").asText());
+    }
+
+    private ResultActions send(MockHttpServletRequestBuilder request, String body) throws Exception {
+        return http.perform(request.with(csrf().asHeader()).contentType(MediaType.APPLICATION_JSON).content(body));
     }
 
     private JsonNode ended(String id) throws Exception {
@@ -92,6 +104,48 @@ class WorkTest extends ServerTestBase {
         assertEquals("done", ended(json.readTree(check).get("id").asText()).get("state").asText());
         http.perform(get("/api/v1/journal")).andExpect(jsonPath("$.lines[*].sentence", hasItem(startsWith("Image GNOMON-a made on PEG-1"))))
             .andExpect(jsonPath("$.lines[*].sentence", hasItem(startsWith("Image GNOMON-a on PEG-1 is rehearsed"))));
+    }
+
+    /** A folder for each maker and computer, on the drive of the copy as well; and who asked for the one image is told of it. */
+    @Test
+    void anImageLiesInItsFolderSoDoesItsCopyAndWhoAskedIsTold() throws Exception {
+        String capture = """
+            {"diskId":"gnomon","destinationId":"peg-1","name":"GNOMON-f","codec":"zstd","allBlocks":false,"keepSwap":false,"without":[],
+             "folder":"%s","mailTo":["%s"]}""";
+        send(post("/api/v1/runs"), capture.formatted("{owner}", "")).andExpect(status().isBadRequest())
+            .andExpect(jsonPath("$.field", is("folder"))).andExpect(jsonPath("$.detail", containsString("stands for nothing")));
+        send(post("/api/v1/runs"), capture.formatted("", "ada")).andExpect(status().isBadRequest())
+            .andExpect(jsonPath("$.field", is("mailTo"))).andExpect(jsonPath("$.detail", containsString("no mail address")));
+        String folder = json.readTree(http.perform(get("/api/v1/folders/example?pattern={p}&diskId=gnomon", "{maker}/{computer}"))
+            .andExpect(status().isOk()).andReturn().getResponse().getContentAsString()).get("folder").asText();
+        assertTrue(folder.endsWith("/GNOMON"), folder);
+        JsonNode run = endedOf(send(post("/api/v1/runs"), capture.formatted("{maker}/{computer}", "ada@office.example")));
+        assertTrue(run.get("outcome").asText().endsWith(" It lies in " + folder + "."), run.toString());
+        String image = run.get("imageId").asText();
+        http.perform(get("/api/v1/images/" + image)).andExpect(jsonPath("$.image.location", is(folder)));
+        assertEquals("Done: image of GNOMON card", read("/api/v1/mail").get(0).get("subject").asText());
+        JsonNode copied = endedOf(
+            send(post("/api/v1/runs/copies"), "{\"imageId\":\"" + image + "\",\"toDestinationId\":\"cairn\"}"));
+        http.perform(get("/api/v1/images/" + copied.get("imageId").asText())).andExpect(jsonPath("$.image.location", is(folder)));
+        String check = "{\"imageId\":\"" + copied.get("imageId").asText() + "\",\"level\":\"readable\"}";
+        assertEquals("done", endedOf(send(post("/api/v1/runs/checks"), check)).get("state").asText());
+    }
+
+    /** Where no plan and no person says otherwise; back to Granary's own folder with an empty text. */
+    @Test
+    void theOfficesFolderHoldsForAllThatSayNothing() throws Exception {
+        for (String folder : new String[] {"{computer}/{year}", ""}) {
+            JsonNode now = read("/api/v1/office/choices");
+            ObjectNode form = ((ObjectNode) now.get("form")).put("folder", folder);
+            send(put("/api/v1/office/choices").header("If-Match", "\"" + now.get("version").asText() + "\""), form.toString())
+                .andExpect(status().isOk()).andExpect(jsonPath("$.form.folder", is(folder)));
+            http.perform(get("/api/v1/folders/example?diskId=gnomon"))
+                .andExpect(jsonPath("$.folder", folder.isEmpty() ? is("") : startsWith("GNOMON/2")));
+        }
+        JsonNode now = read("/api/v1/office/choices");
+        send(put("/api/v1/office/choices").header("If-Match", "\"" + now.get("version").asText() + "\""),
+            ((ObjectNode) now.get("form")).put("folder", "../x").toString()).andExpect(status().isBadRequest())
+            .andExpect(jsonPath("$.field", is("folder")));
     }
 
     @Test

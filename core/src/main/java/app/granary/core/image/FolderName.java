@@ -34,8 +34,9 @@ public record FolderName(String text) {
     }
 
     private static boolean isSound(String step) {
-        String bare = step.toLowerCase(Locale.ROOT).replaceAll("\\..*", "");
+        String lower = step.toLowerCase(Locale.ROOT);
+        String bare = lower.replaceAll("\\..*", "");
         return step.matches("[\\p{L}\\p{N}_-]([\\p{L}\\p{N} ._-]*[\\p{L}\\p{N}_-])?") && !KEPT.contains(bare)
-            && !bare.matches("(com|lpt)[0-9]") && !bare.endsWith(ImageName.PARTIAL);
+            && !bare.matches("(com|lpt)[0-9]") && !lower.endsWith(ImageName.PARTIAL);
     }
 }

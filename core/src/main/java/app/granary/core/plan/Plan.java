@@ -18,6 +18,7 @@ import java.util.Map;
  * @param window       when it may run
  * @param booted       whether the computer is booted from rescue media for it, which needs a person; a disk in use is not imaged
  * @param naming       how the image is named
+ * @param folder       in which folder of its drive it lies; none for the office's choice
  * @param recheckDays  days after which the proof is stale and the image is checked again, 1 to 3650
  * @param afterwards   what becomes of the computer when it has ended
  * @param mailTo       who is told; empty for nobody
@@ -26,7 +27,7 @@ import java.util.Map;
  * @param note         anything else, or an empty string
  */
 public record Plan(String name, PlanSource source, Storing storing, List<PlanDestination> destinations, boolean inTurn, Rhythm rhythm,
-    Window window, boolean booted, NamingPattern naming,
+    Window window, boolean booted, NamingPattern naming, FolderPattern folder,
     int recheckDays, Afterwards afterwards, List<String> mailTo, Keeping keep, List<String> checklist, String note) {
     public Plan {
         destinations = List.copyOf(destinations);
@@ -47,13 +48,13 @@ public record Plan(String name, PlanSource source, Storing storing, List<PlanDes
 
     /** The same for another disk, under another name: what belongs to the old disk alone, its left-out partitions, does not come along. */
     public Plan copyTo(String newName, PlanSource other) {
-        return new Plan(newName, other, storing, destinations, inTurn, rhythm, window, booted, naming, recheckDays, afterwards, mailTo,
-            keep, checklist, note);
+        return new Plan(newName, other, storing, destinations, inTurn, rhythm, window, booted, naming, folder, recheckDays,
+            afterwards, mailTo, keep, checklist, note);
     }
 
     /** The same plan of the same disk, as this office knows it. */
     public Plan with(PlanSource known, List<PlanDestination> drives) {
-        return new Plan(name, known, storing, drives, inTurn, rhythm, window, booted, naming, recheckDays, afterwards, mailTo, keep,
+        return new Plan(name, known, storing, drives, inTurn, rhythm, window, booted, naming, folder, recheckDays, afterwards, mailTo, keep,
             checklist, note);
     }
 }

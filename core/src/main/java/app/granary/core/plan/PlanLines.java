@@ -34,6 +34,7 @@ public final class PlanLines {
         out.put("When", plan.window().words());
         out.put("Started from", plan.booted() ? "rescue media" : "where it runs");
         out.put("Named", plan.naming().text());
+        out.put("Folder", plan.folder().isNone() ? "as the office chose" : plan.folder().text());
         out.put("Checked again after", plan.recheckDays() + " days");
         out.put("Then", "the computer " + plan.afterwards().phrase());
         out.put("Mail to", plan.mailTo().isEmpty() ? "nobody" : String.join(", ", plan.mailTo()));

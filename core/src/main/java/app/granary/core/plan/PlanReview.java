@@ -9,7 +9,6 @@ import java.util.HashSet;
 import java.util.List;
 import java.util.Locale;
 import java.util.Set;
-import java.util.regex.Pattern;
 import java.util.stream.Collectors;
 
 /**
@@ -19,7 +18,6 @@ import java.util.stream.Collectors;
  * @param problems what is wrong; the refused ones first
  */
 public record PlanReview(String sentence, List<PlanProblem> problems) {
-    private static final Pattern MAIL = Pattern.compile("[^@\\s,;]+@[^@\\s,;]+\\.[^@\\s,;]+|[^@\\s,;]+@localhost");
     private static final int LONGEST_NAME = 100;
     private static final int LONGEST_LINE = 200;
     private static final int MOST_LINES = 30;
@@ -58,7 +56,8 @@ public record PlanReview(String sentence, List<PlanProblem> problems) {
         out.append(storing.splitBytes().isPresent() ? ", in parts of " + Sizes.decimal(storing.splitBytes().getAsLong()) : ", as one file");
         out.append(storing.encrypted() ? ", encrypted with a passphrase" : ", not encrypted");
         out.append(", on ").append(drives(plan)).append(", as ")
-            .append(plan.naming().name(plan.source().computer(), plan.source().disk(), example)).append(". ");
+            .append(plan.naming().name(plan.source().computer(), plan.source().disk(), example))
+            .append(plan.folder().isNone() ? "" : ", in the folder " + plan.folder().text()).append(". ");
         out.append("Every frame is read back, and again after ").append(plan.recheckDays()).append(" days. ");
         out.append("The computer ").append(plan.afterwards().phrase())
             .append(plan.mailTo().isEmpty() ? "; nobody is mailed. " : "; " + String.join(", ", plan.mailTo()) + " is mailed. ");
@@ -102,9 +101,8 @@ public record PlanReview(String sentence, List<PlanProblem> problems) {
                 + RetentionPolicy.MOST_DAYS + " days, the most not below the least; and at least one proven."));
         }
         for (String address : plan.mailTo()) {
-            if (!MAIL.matcher(address).matches()) {
-                out.add(new PlanProblem("mailTo", true,
-                    "\"" + address + "\" is no mail address. Write it like name@office.example, several with commas between."));
+            if (!MailAddress.isOne(address)) {
+                out.add(new PlanProblem("mailTo", true, MailAddress.refusal(address)));
             }
         }
         if (plan.checklist().size() > MOST_LINES

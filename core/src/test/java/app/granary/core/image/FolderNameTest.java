@@ -16,7 +16,8 @@ class FolderNameTest {
     }
 
     @ParameterizedTest
-    @ValueSource(strings = {"..", "a/../b", "a//b", ".hidden", "a.", "a /b", "con", "NUL.txt", "com1", "a:b", "a\\b", "a\0b", "a\nb", "a*",
+    @ValueSource(strings = {"..", "a/../b", "a//b", ".hidden", "a.", "a /b", "con", "NUL.txt", "a.partial", "b/A.PARTIAL", "com1", "a:b",
+        "a\\b", "a\0b", "a\nb", "a*",
         "x?",
         "1/2/3/4/5/6/7/8/9", "granary-trash/./x"})
     void anythingElseIsRefused(String text) {

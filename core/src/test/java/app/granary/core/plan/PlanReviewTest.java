@@ -47,8 +47,9 @@ class PlanReviewTest {
             case "splitBytes" ->
                 new Plan(p.name(), p.source(), new Storing("zstd", 3, OptionalLong.of(Long.parseLong(value)), false, false, false),
                     p.destinations(), true, p.rhythm(), p.window(), true,
-                    p.naming(), 90, p.afterwards(), p.mailTo(), p.keep(), p.checklist(), "");
+                    p.naming(), p.folder(), 90, p.afterwards(), p.mailTo(), p.keep(), p.checklist(), "");
             default -> new Plan(p.name(), p.source(), p.storing(), p.destinations(), true, p.rhythm(), p.window(), true, p.naming(),
+                p.folder(),
                 field.equals("recheckDays") ? Integer.parseInt(value) : 90, p.afterwards(),
                 field.equals("mailTo") ? List.of(value) : p.mailTo(),
                 field.equals("keep") ? Keeping.of(new Keep(Integer.parseInt(value), 0, 0, 0, 0)) : p.keep(),
@@ -78,7 +79,7 @@ class PlanReviewTest {
         Plan p = WEEKLY;
         Plan unwise = new Plan(p.name(), PlanSource.of("x", "PC", "disk", p.source().identity(), Set.of(1, 4)),
             new Storing("none", 0, OptionalLong.empty(), true, true, true),
-            p.destinations().subList(0, 1), false, p.rhythm(), p.window(), false, p.naming(), 90, Afterwards.NOTHING, List.of(),
+            p.destinations().subList(0, 1), false, p.rhythm(), p.window(), false, p.naming(), p.folder(), 90, Afterwards.NOTHING, List.of(),
             Keeping.ALL, List.of(), "");
         PlanReview review = PlanReview.of(unwise, AT);
         assertFalse(review.refused());

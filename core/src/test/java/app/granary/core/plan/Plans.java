@@ -20,7 +20,7 @@ final class Plans {
     static Plan of(Rhythm rhythm, String from, String to, boolean booted) {
         return new Plan("MERIDIAN weekly", DISK, new Storing("zstd", 3, OptionalLong.of(4_000_000_000L), false, false, false), PAIR, true,
             rhythm,
-            new Window(LocalTime.parse(from), LocalTime.parse(to)), booted, NamingPattern.USUAL, 90, Afterwards.OFF,
+            new Window(LocalTime.parse(from), LocalTime.parse(to)), booted, NamingPattern.USUAL, FolderPattern.NONE, 90, Afterwards.OFF,
             List.of("desk@marrowby.example"), Keeping.of(new Keep(0, 7, 4, 12, 0)),
             Checklist.proposed(false, false), "");
     }

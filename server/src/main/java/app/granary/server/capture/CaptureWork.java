@@ -5,7 +5,9 @@ import app.granary.core.destination.Destination;
 import app.granary.core.estimate.TimeEstimate;
 import app.granary.core.fault.Fault;
 import app.granary.core.measure.Sizes;
+import app.granary.core.plan.FolderPattern;
 import app.granary.core.plan.NamingPattern;
+import app.granary.core.plan.Plan;
 import app.granary.engine.openpgp.Passphrase;
 import app.granary.engine.host.ImageAt;
 import app.granary.engine.host.HostImage;
@@ -19,6 +21,7 @@ import app.granary.server.estimate.Prospect;
 import app.granary.server.estimate.Prospects;
 import app.granary.server.image.ImageRecords;
 import app.granary.server.image.Images;
+import app.granary.server.image.Moves;
 import app.granary.server.journal.Journal;
 import app.granary.server.plan.Plans;
 import app.granary.server.problem.Refused;
@@ -31,6 +34,7 @@ import java.io.IOException;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Optional;
 import java.util.UUID;
 import org.springframework.stereotype.Component;
 
@@ -45,13 +49,15 @@ public class CaptureWork implements Work<CaptureOrder> {
     private final Promises promises;
     private final ImageRecords imageRecords;
     private final Plans plans;
+    private final Folders folders;
+    private final Moves moves;
     private final PlanWaits planWaits;
     private final CaptureTimes times;
     private final Journal journal;
 
     public CaptureWork(ImageStore store, Imaging imaging, OfficeClaims claims, Preflights preflights, Prospects prospects,
         Promises promises, ImageRecords imageRecords,
-        Plans plans, PlanWaits planWaits, CaptureTimes times, Journal journal) {
+        Plans plans, Folders folders, Moves moves, PlanWaits planWaits, CaptureTimes times, Journal journal) {
         this.planWaits = planWaits;
         this.store = store;
         this.imaging = imaging;
@@ -61,6 +67,8 @@ public class CaptureWork implements Work<CaptureOrder> {
         this.promises = promises;
         this.imageRecords = imageRecords;
         this.plans = plans;
+        this.folders = folders;
+        this.moves = moves;
         this.times = times;
         this.journal = journal;
     }
@@ -114,8 +122,8 @@ public class CaptureWork implements Work<CaptureOrder> {
 
     @Override
     public String perform(LiveRun running, CaptureOrder order, Passphrase passphrase) throws IOException {
-        return running.again() ? heardOf(running, order) : order.carryOn() ? carryOn(running, passphrase)
-            : capture(running, order.storage().with(passphrase));
+        return running.again() ? heardOf(running, order) : order.carryOn() ? carryOn(running, order, passphrase)
+            : capture(running, order, order.storage().with(passphrase));
     }
 
     /** It was begun, and went on while Granary was away: what it came to is asked for, and of the disk only what it weighs. */
@@ -127,17 +135,17 @@ public class CaptureWork implements Work<CaptureOrder> {
         ImageAt at = new ImageAt(run.destinationId(), run.imageName(), Passphrase.NONE);
         HostImage made = order.carryOn() ? imaging.carryOn(run.diskId(), at, running)
             : imaging.capture(run.diskId(), run.destinationId(), run.imageName(), storage, running);
-        return recorded(running, prospect, made);
+        return recorded(running, prospect, made, order);
     }
 
-    private String capture(LiveRun running, Storage storage) throws IOException {
+    private String capture(LiveRun running, CaptureOrder order, Storage storage) throws IOException {
         Run run = running.run();
         Prospect prospect = preflights.look(run.diskId(), run.destinationId(), storage, Preflights.Moment.STARTING);
         estimated(running, prospect);
         promise(running, prospect.size().highBytes());
         begun(run, prospect);
         HostImage made = imaging.capture(run.diskId(), run.destinationId(), run.imageName(), storage, running);
-        return recorded(running, prospect, made);
+        return recorded(running, prospect, made, order);
     }
 
     /** Its room is spoken for, less what it has written. */
@@ -162,7 +170,7 @@ public class CaptureWork implements Work<CaptureOrder> {
     }
 
     /** Its room was taken when it was begun; what is still to come is what the estimate says beyond what lies there. */
-    private String carryOn(LiveRun running, Passphrase passphrase) throws IOException {
+    private String carryOn(LiveRun running, CaptureOrder order, Passphrase passphrase) throws IOException {
         Run run = running.run();
         HostUnfinished left = left(run);
         journal.add(run.begunBy(), "capture", run.subject(), Journal.Result.BEGUN,
@@ -173,7 +181,7 @@ public class CaptureWork implements Work<CaptureOrder> {
         promises.promise(run.id(), run.destinationId(), run.diskId(), prospect.size().highBytes(),
             prospect.size().highBytes() - left.storedBytes());
         return recorded(running, prospect,
-            imaging.carryOn(run.diskId(), new ImageAt(run.destinationId(), run.imageName(), passphrase), running));
+            imaging.carryOn(run.diskId(), new ImageAt(run.destinationId(), run.imageName(), passphrase), running), order);
     }
 
     private HostUnfinished left(Run run) throws IOException {
@@ -181,7 +189,7 @@ public class CaptureWork implements Work<CaptureOrder> {
             .orElseThrow(() -> Refused.notFound("unfinished capture"));
     }
 
-    String recorded(LiveRun running, Prospect prospect, HostImage made) throws IOException {
+    String recorded(LiveRun running, Prospect prospect, HostImage made, CaptureOrder order) throws IOException {
         Run run = running.run();
         UUID image = imageRecords.record(prospect.wanted(), run.destinationId(), run.destination(), run.imageName(), made, run.encrypted(),
             recheckDays(run), run.begunBy());
@@ -192,13 +200,22 @@ public class CaptureWork implements Work<CaptureOrder> {
             + " read, estimated " + Sizes.decimal(prospect.size().likelyBytes())
             + ". Read back: every digest matches and every frame decodes."
             + (bad == 0 ? "" : " " + Sizes.decimal(bad) + " of the disk could not be read, in " + made.badSectors().size()
-                + " places, and are zeros in the image; replace the disk soon.");
+                + " places, and are zeros in the image; replace the disk soon.")
+            + moves.lay(image, folders.of(folderOf(run, order), run.diskId()));
+    }
+
+    /** One that is carried on lies where its plan says. */
+    private FolderPattern folderOf(Run run, CaptureOrder order) throws IOException {
+        return order.carryOn() ? plan(run).map(Plan::folder).orElse(FolderPattern.NONE) : order.folders();
+    }
+
+    private Optional<Plan> plan(Run run) {
+        return plans.all().stream().filter(saved -> saved.id().equals(run.planId())).findFirst().map(Plans.Saved::plan);
     }
 
     /** What its plan says; a quarter of a year for one made by hand. */
     private int recheckDays(Run run) {
-        return plans.all().stream().filter(saved -> saved.id().equals(run.planId())).findFirst().map(saved -> saved.plan().recheckDays())
-            .orElse(Images.USUAL_RECHECK_DAYS);
+        return plan(run).map(Plan::recheckDays).orElse(Images.USUAL_RECHECK_DAYS);
     }
 
     @Override

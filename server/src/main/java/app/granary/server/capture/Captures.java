@@ -3,6 +3,8 @@ package app.granary.server.capture;
 import app.granary.core.plan.Afterwards;
 import app.granary.core.image.ImageName;
 import app.granary.core.measure.Sizes;
+import app.granary.core.plan.FolderPattern;
+import app.granary.core.plan.Plan;
 import app.granary.engine.openpgp.Passphrase;
 import app.granary.engine.host.HostUnfinished;
 import app.granary.engine.host.Storage;
@@ -51,10 +53,25 @@ public class Captures {
     }
 
     /**
+     * What follows an image.
+     *
+     * @param computer what becomes of it
+     * @param folder   where on its drive the image lies in the end; none for the office's choice
+     * @param mailTo   who is told how it ended, when it is of no night; empty for nobody
+     */
+    public record Then(Afterwards computer, FolderPattern folder, List<String> mailTo) {
+        public static final Then NOTHING = new Then(Afterwards.NOTHING, FolderPattern.NONE, List.of());
+
+        public static Then of(Plan plan) {
+            return new Then(plan.afterwards(), plan.folder(), plan.mailTo());
+        }
+    }
+
+    /**
      * Begins one, or lets it wait until its devices are free; refuses at once what could not begin now for a reason that will not go away
      * by waiting.
      */
-    public synchronized Run begin(String diskId, String destinationId, String name, Storage storage, Afterwards then, String who)
+    public synchronized Run begin(String diskId, String destinationId, String name, Storage storage, Then then, String who)
         throws IOException {
         ImageName.parse(name);
         requireFree(diskId, destinationId, name);
@@ -63,7 +80,7 @@ public class Captures {
         NewRun.About about = new NewRun.About(prospect.source().computer().name(), diskId, prospect.source().disk().name(), destinationId,
             destination);
         return queue.add(NewRun.of(Run.Kind.CAPTURE, about, name).encrypted(!storage.passphrase().isNone()),
-            CaptureOrder.of(storage, "", then.word()), storage.passphrase(), who, () -> {});
+            CaptureOrder.of(storage, "", then), storage.passphrase(), who, () -> {});
     }
 
     /** The queue refuses a second one of the same disk; here it is told before the disk is sampled. */
@@ -77,7 +94,7 @@ public class Captures {
 
     /** A plan's image of a night, which starts at its time. */
     public record Planned(UUID planId, String computer, String diskId, String disk, String destinationId, String destination,
-        Storage storage, boolean encrypted, String naming, String afterwards, Instant startsAt) {
+        Storage storage, boolean encrypted, String naming, Then then, Instant startsAt) {
     }
 
     /**
@@ -109,14 +126,14 @@ public class Captures {
         NewRun.About about = new NewRun.About(row.computer, row.diskId, row.disk, row.destinationId, row.destination);
         NewRun run = NewRun.of(Run.Kind.CAPTURE, about, row.computer + " " + row.disk).encrypted(row.encrypted)
             .inNight(null, row.planId, null);
-        return queue.add(run, CaptureOrder.of(row.storage, row.naming, row.afterwards), row.storage.passphrase(), who, () -> {});
+        return queue.add(run, CaptureOrder.of(row.storage, row.naming, row.then), row.storage.passphrase(), who, () -> {});
     }
 
     private void queuePlanned(LocalDate night, Planned row, String who) {
         NewRun.About about = new NewRun.About(row.computer, row.diskId, row.disk, row.destinationId, row.destination);
         NewRun run = NewRun.of(Run.Kind.CAPTURE, about, row.computer + " " + row.disk).encrypted(row.encrypted)
             .inNight(night, row.planId, row.startsAt);
-        queue.add(run, CaptureOrder.of(row.storage, row.naming, row.afterwards), row.storage.passphrase(), who, () -> {});
+        queue.add(run, CaptureOrder.of(row.storage, row.naming, row.then), row.storage.passphrase(), who, () -> {});
     }
 
     /** Disks whose capture is under way or waits. */

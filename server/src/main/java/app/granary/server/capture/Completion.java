@@ -10,6 +10,7 @@ import app.granary.server.problem.Refused;
 import app.granary.server.queue.Run;
 import app.granary.server.queue.RunEnds;
 import app.granary.server.queue.RunQueue;
+import app.granary.server.queue.RunWishes;
 import java.io.IOException;
 import java.util.ArrayList;
 import java.util.List;
@@ -17,7 +18,6 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.TreeMap;
 import java.util.UUID;
-import java.util.concurrent.ConcurrentHashMap;
 import org.springframework.context.event.EventListener;
 import org.springframework.http.HttpStatus;
 import org.springframework.stereotype.Component;
@@ -32,19 +32,19 @@ public class Completion {
     private final Host host;
     private final Journal journal;
     private final RunQueue queue;
+    private final RunWishes wishes;
     /** By machine, until its other work has ended. Forgotten when Granary is ended: then it stays on. */
     private final Map<String, Wanted> wanted = new TreeMap<>();
-    /** By run, what a person chose while it waited or ran. */
-    private final Map<UUID, Afterwards> chosen = new ConcurrentHashMap<>();
 
     /** @param diskId of a disk in the machine; an empty string for the office's own */
     private record Wanted(Run run, String diskId, String name, Afterwards action) {
     }
 
-    Completion(Host host, Journal journal, RunQueue queue) {
+    Completion(Host host, Journal journal, RunQueue queue, RunWishes wishes) {
         this.host = host;
         this.journal = journal;
         this.queue = queue;
+        this.wishes = wishes;
     }
 
     /** What is to become of it after a run that waits or is under way. */
@@ -53,7 +53,7 @@ public class Completion {
     }
 
     private Afterwards of(Run run, Optional<Record> order) {
-        return Optional.ofNullable(chosen.get(run.id())).or(() -> order.filter(CaptureOrder.class::isInstance)
+        return wishes.afterwards(run.id()).or(() -> order.filter(CaptureOrder.class::isInstance)
             .flatMap(asked -> Afterwards.parse(((CaptureOrder) asked).afterwards()))).orElse(Afterwards.NOTHING);
     }
 
@@ -61,7 +61,7 @@ public class Completion {
     public void choose(UUID runId, Afterwards action, String who) {
         Run run = queue.open().stream().filter(each -> each.id().equals(runId)).findFirst().orElseThrow(() -> new Refused(
             HttpStatus.CONFLICT, "ended", "", "That run has ended. Switch the computer off by hand."));
-        chosen.put(runId, action);
+        wishes.afterwards(runId, action);
         journal.add(who, "afterwards", run.subject(), Journal.Result.NOTE, "When " + run.imageName() + " has ended well and nothing else "
             + "waits there, the computer " + action.phrase() + ".");
     }
@@ -70,7 +70,6 @@ public class Completion {
     synchronized void ended(RunEnds.Ended ended) {
         Run run = ended.run();
         Afterwards action = of(run, Optional.of(ended.order()));
-        chosen.remove(run.id());
         String machine = run.kind() == Run.Kind.CAPTURE ? machine(run) : ended.machine();
         if (run.state() == Run.State.DONE && action != Afterwards.NOTHING) {
             place(ended, machine).ifPresent(place -> wanted.put(machine, new Wanted(run, place.diskId, place.name, action)));

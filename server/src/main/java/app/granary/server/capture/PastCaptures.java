@@ -54,7 +54,7 @@ public class PastCaptures {
         LiveRun run = begun(what);
         double seconds = what.prospect.plainTimeTo(what.prospect.to(what.destinationId).destination()).likelySeconds() * length;
         moving.accept(Duration.ofMillis(Math.round(seconds * 1000)));
-        String sentence = work.recorded(run, what.prospect, making.make());
+        String sentence = work.recorded(run, what.prospect, making.make(), CaptureOrder.carryingOn());
         past.ended(run, Run.State.DONE, sentence, new Took(seconds * CAPTURING_SHARE, seconds * (1 - CAPTURING_SHARE)), false);
         return run.run().copyId();
     }
@@ -70,7 +70,7 @@ public class PastCaptures {
         NewRun.About about = new NewRun.About(source.computer().name(), source.disk().id(), source.disk().name(), what.destinationId,
             what.prospect.to(what.destinationId).destination().name());
         NewRun asked = NewRun.of(Run.Kind.CAPTURE, about, what.name).inNight(what.night, what.plan, clock.instant());
-        LiveRun run = past.begun(asked, CaptureOrder.of(what.prospect.storage(), "", ""), what.who);
+        LiveRun run = past.begun(asked, CaptureOrder.of(what.prospect.storage(), "", Captures.Then.NOTHING), what.who);
         work.estimated(run, what.prospect);
         work.begun(run.run(), what.prospect);
         return run;

@@ -52,7 +52,7 @@ class PlanRuns {
                 String name = prospect.get().to(drive).destination().name();
                 Run run = captures.queueNow(new Captures.Planned(saved.id(), plan.source().computer(), plan.source().diskId(),
                     plan.source().disk(), drive, name, storage, plan.storing().encrypted(), plan.naming().text(),
-                    plan.afterwards().word(), null), who);
+                    Captures.Then.of(plan), null), who);
                 return new Begun(run.id(), name);
             }
         }

@@ -2,6 +2,7 @@ package app.granary.server.copy;
 
 import app.granary.core.claim.DeviceClaim;
 import app.granary.core.proof.CheckOutcome;
+import app.granary.engine.host.ImageAt;
 import app.granary.engine.openpgp.Passphrase;
 import app.granary.engine.host.Imaging;
 import app.granary.server.check.WorkOnCopy;
@@ -9,6 +10,7 @@ import app.granary.server.claim.OfficeClaims;
 import app.granary.server.destination.Promises;
 import app.granary.server.image.ImageRecords;
 import app.granary.server.image.Images;
+import app.granary.server.image.Moves;
 import app.granary.server.queue.LiveRun;
 import app.granary.server.queue.Run;
 import java.io.IOException;
@@ -21,11 +23,14 @@ import org.springframework.stereotype.Component;
 public class CopyWork extends WorkOnCopy<CopyOrder> {
     private final Imaging imaging;
     private final Promises promises;
+    private final Moves moves;
 
-    public CopyWork(Imaging imaging, OfficeClaims claims, Images images, ImageRecords imageRecords, Promises promises) {
+    public CopyWork(Imaging imaging, OfficeClaims claims, Images images, ImageRecords imageRecords, Promises promises,
+        Moves moves) {
         super(claims, images, imageRecords);
         this.imaging = imaging;
         this.promises = promises;
+        this.moves = moves;
     }
 
     @Override
@@ -60,10 +65,12 @@ public class CopyWork extends WorkOnCopy<CopyOrder> {
         String to = order.toDestinationId();
         Images.Shelved image = images.shelved(run.copyId());
         promises.promise(run.id(), to, image.storedBytes());
-        CheckOutcome outcome = imaging.copy(images.at(run.copyId(), Passphrase.NONE), to, running);
+        ImageAt from = images.at(run.copyId(), Passphrase.NONE);
+        CheckOutcome outcome = imaging.copy(from, to, running);
         String name = images.destinationName(to);
         UUID copy = imageRecords.recordCopy(run.copyId(), to, name, outcome, run.begunBy());
         running.made(copy, image.storedBytes());
-        return "Image " + run.imageName() + " copied from " + run.destination() + " to " + name + ": every digest of the copy matches.";
+        return "Image " + run.imageName() + " copied from " + run.destination() + " to " + name + ": every digest of the copy matches."
+            + moves.lay(copy, from.folder());
     }
 }

@@ -51,6 +51,32 @@ public class Moves {
         String called = ImageName.parse(name).text();
         require(copy, to, called);
         String was = place(copy);
+        go(copy, to, called);
+        journal.add(who, "move", copy.image().computer() + " " + copy.image().disk(), Journal.Result.DONE, was + " lies in "
+            + (to.isEmpty() ? "Granary's own folder" : to) + " on " + copy.destination() + " now, as " + called + ".",
+            Journal.Facts.of(List.of(copy.destinationId()), Map.of(), "/images/" + copyId));
+    }
+
+    /**
+     * Lays an image that was just made or copied where it is to lie; that is told by the run that made it.
+     *
+     * @return what to say of it, with a space before it; an empty string when it lies in Granary's own folder as it was made
+     */
+    public synchronized String lay(UUID copyId, String folder) {
+        Copy copy = images.one(copyId);
+        if (folder.equals(copy.folder())) {
+            return "";
+        }
+        try {
+            go(copy, FolderName.parse(folder).text(), copy.image().name());
+            return " It lies in " + folder + ".";
+        } catch (IOException failed) {
+            return " It was to lie in " + folder + ", which failed: " + failed.getMessage()
+                + " It is sound and lies in Granary's own folder; move it on its page.";
+        }
+    }
+
+    private void go(Copy copy, String to, String called) throws IOException {
         transactions.executeWithoutResult(status -> {
             copy.movingTo(to + "|" + called);
             copies.save(copy);
@@ -62,9 +88,6 @@ public class Moves {
             throw failed;
         }
         settle(copy);
-        journal.add(who, "move", copy.image().computer() + " " + copy.image().disk(), Journal.Result.DONE, was + " lies in "
-            + (to.isEmpty() ? "Granary's own folder" : to) + " on " + copy.destination() + " now, as " + called + ".",
-            Journal.Facts.of(List.of(copy.destinationId()), Map.of(), "/images/" + copyId));
     }
 
     private static String place(Copy copy) {

@@ -76,7 +76,7 @@ class NightStarts {
         Plan plan = saved.plan();
         return new Captures.Planned(saved.id(), plan.source().computer(), plan.source().diskId(), plan.source().disk(),
             row.drive().id(), row.drive().name(), StorageChoice.of(plan).with(passphrase), plan.storing().encrypted(),
-            plan.naming().text(), plan.afterwards().word(), row.start());
+            plan.naming().text(), Captures.Then.of(plan), row.start());
     }
 
     /** The plans whose image of that night waits in the queue or is being made: started by a person, or because their computer is here. */

@@ -1,5 +1,6 @@
 package app.granary.server.office;
 
+import app.granary.core.plan.FolderPattern;
 import app.granary.core.plan.OfficeCalendar;
 import app.granary.core.retention.Keeping;
 import app.granary.engine.host.Host;
@@ -37,9 +38,11 @@ public class OfficeChoices {
      * @param trashDays released images lie in the trash of their drive for so long
      * @param copiesTo  destination of the copies of Granary's own database; an empty string for none
      * @param mailTo    who is told of what concerns the whole office; an empty string for nobody
+     * @param folder    in which images lie on their drives, where a plan says nothing of its own; none for Granary's own folder
      * @param version   for If-Match
      */
-    public record Choices(String name, String units, Keeping keeping, int trashDays, String copiesTo, String mailTo, long version) {
+    public record Choices(String name, String units, Keeping keeping, int trashDays, String copiesTo, String mailTo, FolderPattern folder,
+        long version) {
     }
 
     private OfficeRow row() {
@@ -50,7 +53,7 @@ public class OfficeChoices {
     public Choices choices() {
         OfficeRow row = row();
         return new Choices(row.name().isEmpty() ? host.name() : row.name(), row.units(), keeping(row), row.trashDays(), row.copiesTo(),
-            row.mailTo(), seen(row));
+            row.mailTo(), new FolderPattern(row.folder()), seen(row));
     }
 
     /** A row that was never saved is another one than the first that was. */
@@ -68,6 +71,10 @@ public class OfficeChoices {
 
     public Keeping keeping() {
         return keeping(row());
+    }
+
+    public FolderPattern folder() {
+        return new FolderPattern(row().folder());
     }
 
     public int trashDays() {
@@ -94,7 +101,7 @@ public class OfficeChoices {
         }
         try {
             row.choose(wanted.name.strip(), wanted.units, json.writeValueAsString(wanted.keeping), wanted.trashDays, wanted.copiesTo,
-                wanted.mailTo.strip());
+                wanted.mailTo.strip(), wanted.folder.text());
         } catch (JsonProcessingException impossible) {
             throw new IllegalStateException(impossible);
         }

@@ -1,5 +1,6 @@
 package app.granary.server.office;
 
+import app.granary.core.plan.FolderPattern;
 import app.granary.core.retention.Keep;
 import app.granary.core.retention.Keeping;
 import app.granary.server.destination.Destinations;
@@ -41,6 +42,7 @@ class OfficeChoicesController {
      * @param units     "decimal" or "binary"
      * @param trashDays released images lie in the trash of their drive for so long
      * @param copiesTo  destination of the copies of Granary's own database; an empty string for none
+     * @param folder    in which images lie on their drives; an empty string for Granary's own
      */
     record ChoicesForm(@NotBlank(message = "is needed") @Size(max = 100, message = "may have at most 100 characters") String name,
         @NotNull @Pattern(regexp = "decimal|binary", message = "is decimal or binary") String units, int last, int daily, int weekly,
@@ -49,7 +51,15 @@ class OfficeChoicesController {
         @Min(value = 0, message = "must be 0 to 365 days") @Max(value = 365, message = "must be 0 to 365 days") int trashDays,
         @NotNull @Size(max = 200) String copiesTo,
         @NotNull @Size(max = 200, message = "may have at most 200 characters") @Pattern(regexp = "|[^@\\s,;]+@[^@\\s,;]+",
-            message = "is no mail address; write it like name@office.example") String mailTo) {
+            message = "is no mail address; write it like name@office.example") String mailTo,
+        @NotNull String folder) {
+        FolderPattern folders() {
+            try {
+                return FolderPattern.parse(folder);
+            } catch (IOException refused) {
+                throw new Refused(HttpStatus.BAD_REQUEST, "bad-choice", "folder", String.valueOf(refused.getMessage()));
+            }
+        }
     }
 
     /** @param policy what is kept, as a sentence */
@@ -62,7 +72,8 @@ class OfficeChoicesController {
         Keeping k = c.keeping();
         return new ChoicesDetail(new ChoicesForm(c.name(), c.units(), k.keep().last(), k.keep().daily(), k.keep().weekly(),
             k.keep().monthly(), k.keep().yearly(), k.minimumDays(), k.maximumDays(),
-            k.leastProven(), c.trashDays(), c.copiesTo(), c.mailTo()), k.policy().words(), c.version());
+            k.leastProven(), c.trashDays(), c.copiesTo(), c.mailTo(), c.folder().text()),
+            k.policy().words(), c.version());
     }
 
     @PutMapping
@@ -79,10 +90,11 @@ class OfficeChoicesController {
                 "That destination is not known here. Choose one from the list.");
         }
         choices.choose(new OfficeChoices.Choices(form.name, form.units, keeping, form.trashDays, form.copiesTo, form.mailTo,
-            IfMatch.version(version)));
+            form.folders(), IfMatch.version(version)));
         journal.add(who.getName(), "change office", "the office", Journal.Result.DONE,
             form.name.strip() + ": " + keeping.policy().words() + " Released images lie in the trash for " + form.trashDays
-                + " days. Copies of Granary's own database go to " + (form.copiesTo.isEmpty() ? "no destination" : form.copiesTo) + ".");
+                + " days. Copies of Granary's own database go to " + (form.copiesTo.isEmpty() ? "no destination" : form.copiesTo)
+                + ". Images lie: " + form.folders().sentence());
         return all();
     }
 }

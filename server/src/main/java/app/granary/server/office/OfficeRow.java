@@ -20,16 +20,19 @@ class OfficeRow {
     private int trashDays = USUAL_TRASH_DAYS;
     private String copiesTo = "";
     private String mailTo = "";
+    private String folder = "";
     @Version
     private long version;
 
-    void choose(String newName, String newUnits, String newKeeping, int days, String copies, String mail) {
+    void choose(String newName, String newUnits, String newKeeping, int days, String copies, String mail,
+        String folders) {
         name = newName;
         units = newUnits;
         keeping = newKeeping;
         trashDays = days;
         copiesTo = copies;
         mailTo = mail;
+        folder = folders;
     }
 
     String name() {
@@ -55,6 +58,11 @@ class OfficeRow {
 
     String mailTo() {
         return mailTo;
+    }
+
+    /** A folder pattern; an empty string for Granary's own folder. */
+    String folder() {
+        return folder;
     }
 
     long version() {

@@ -4,6 +4,7 @@ import app.granary.core.disk.DiskIdentity;
 import app.granary.core.plan.Afterwards;
 import app.granary.core.plan.Checklist;
 import app.granary.core.plan.DueDates;
+import app.granary.core.plan.FolderPattern;
 import app.granary.core.retention.Keep;
 import app.granary.core.retention.Keeping;
 import app.granary.core.plan.NamingPattern;
@@ -164,6 +165,7 @@ class PlanController {
             PlanSource.of(disk.id(), disk.computer(), disk.name(), identity, List.of()),
             new Storing("zstd", 3, OptionalLong.empty(), false, false, false), List.of(), false, new Rhythm.ByHand(),
             new Window(office.days().calendar().closes(), office.days().calendar().opens().minusHours(1)), true, NamingPattern.USUAL,
+                FolderPattern.NONE,
             USUAL_RECHECK_DAYS, Afterwards.NOTHING, List.of(), new Keeping(Keep.ALL, 0, 0, 1, true, false),
             Checklist.proposed(disk.encrypted(), disk.controller()), ""));
     }

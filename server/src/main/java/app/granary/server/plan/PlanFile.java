@@ -95,6 +95,9 @@ class PlanFile {
 
     /** What older files do not say yet, as it was meant then. */
     private static JsonNode completed(JsonNode plan) {
+        if (plan instanceof ObjectNode whole && !whole.has("folder")) {
+            whole.put("folder", "");
+        }
         if (plan.path("keep") instanceof ObjectNode keep) {
             for (String days : new String[] {"minimumDays", "maximumDays"}) {
                 if (!keep.has(days)) {

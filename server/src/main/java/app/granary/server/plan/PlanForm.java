@@ -3,6 +3,7 @@ package app.granary.server.plan;
 import app.granary.core.disk.DiskIdentity;
 import app.granary.core.fault.FaultException;
 import app.granary.core.plan.Afterwards;
+import app.granary.core.plan.FolderPattern;
 import app.granary.core.retention.Keep;
 import app.granary.core.retention.Keeping;
 import app.granary.core.plan.NamingPattern;
@@ -35,17 +36,23 @@ import org.springframework.http.HttpStatus;
  * {@code "18:30"}.
  *
  * @param splitBytes null for one file
+ * @param folder     an empty string for the office's choice, as in files that say nothing of it
  */
 record PlanForm(@NotNull String name, @NotNull @Valid PlanDisk source, @NotNull String codec, int level, @Schema(types = {
     "integer", "null"}) Long splitBytes, boolean allBlocks, boolean keepSwap,
     boolean encrypted, @NotNull @Size(max = 20, message = "may have at most 20 drives") List<@Valid PlanDrive> destinations, boolean inTurn,
     @NotNull @Valid PlanRhythm rhythm,
-    @NotNull @Valid PlanWindow window, boolean booted, @NotNull String naming, int recheckDays, @NotNull String afterwards,
+    @NotNull @Valid PlanWindow window, boolean booted, @NotNull String naming, @NotNull String folder, int recheckDays,
+    @NotNull String afterwards,
     @NotNull @Size(max = 20,
         message = "may have at most 20 addresses") List<@NotNull @Size(max = 200,
             message = "may have at most 200 characters each") String> mailTo,
     @NotNull @Valid PlanKeep keep, @NotNull @Size(max = 30, message = "may have at most 30 lines") List<@NotNull String> checklist,
     @NotNull @Size(max = 2000, message = "may have at most 2000 characters") String note){
+
+    PlanForm {
+        folder = folder == null ? "" : folder;
+    }
 
     record PlanDisk(@NotNull @Size(max = 200) String diskId, @NotNull @Size(max = 200) String computer,
         @NotNull @Size(max = 200) String disk, @NotNull @Size(max = 300) String model,
@@ -95,7 +102,7 @@ record PlanForm(@NotNull String name, @NotNull @Valid PlanDisk source, @NotNull 
             p.storing().keepSwap(), p.storing().encrypted(),
             p.destinations().stream().map(d -> new PlanDrive(d.id(), d.name())).toList(), p.inTurn(), often(p.rhythm()),
             new PlanWindow(p.window().from().toString(), p.window().to().toString()), p.booted(),
-            p.naming().text(), p.recheckDays(), p.afterwards().word(), p.mailTo(), PlanKeep.of(p.keep()),
+            p.naming().text(), p.folder().text(), p.recheckDays(), p.afterwards().word(), p.mailTo(), PlanKeep.of(p.keep()),
             p.checklist(), p.note());
     }
 
@@ -108,7 +115,7 @@ record PlanForm(@NotNull String name, @NotNull @Valid PlanDisk source, @NotNull 
 
     PlanForm at(PlanDisk other, List<PlanDrive> drives) {
         return new PlanForm(name, other, codec, level, splitBytes, allBlocks, keepSwap, encrypted, drives, inTurn, rhythm, window, booted,
-            naming, recheckDays, afterwards, mailTo, keep, checklist, note);
+            naming, folder, recheckDays, afterwards, mailTo, keep, checklist, note);
     }
 
     private static PlanRhythm often(Rhythm rhythm) {
@@ -129,7 +136,7 @@ record PlanForm(@NotNull String name, @NotNull @Valid PlanDisk source, @NotNull 
                 source.without),
             storing(),
             destinations.stream().map(d -> new PlanDestination(d.id, d.name)).toList(), inTurn, readRhythm(),
-            new Window(time("window.from", window.from), time("window.to", window.to)), booted, pattern(),
+            new Window(time("window.from", window.from), time("window.to", window.to)), booted, pattern(), folders(),
             recheckDays,
             Afterwards.parse(afterwards)
                 .orElseThrow(() -> bad("afterwards",
@@ -153,6 +160,14 @@ record PlanForm(@NotNull String name, @NotNull @Valid PlanDisk source, @NotNull 
             return NamingPattern.parse(naming.strip());
         } catch (IOException refused) {
             throw bad("naming", refused instanceof FaultException fault ? fault.fault().sentence() : String.valueOf(refused.getMessage()));
+        }
+    }
+
+    private FolderPattern folders() {
+        try {
+            return FolderPattern.parse(folder);
+        } catch (IOException refused) {
+            throw bad("folder", refused instanceof FaultException fault ? fault.fault().sentence() : String.valueOf(refused.getMessage()));
         }
     }
 

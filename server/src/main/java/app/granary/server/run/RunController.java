@@ -2,12 +2,12 @@ package app.granary.server.run;
 
 import app.granary.core.plan.Afterwards;
 import app.granary.core.estimate.RunComparison;
+import app.granary.core.plan.FolderPattern;
 import app.granary.core.proof.ProofLevel;
 import app.granary.engine.host.Storage;
 import app.granary.server.account.Accounts;
 import app.granary.server.capture.CaptureTimes;
 import app.granary.server.capture.Captures;
-import app.granary.server.capture.Completion;
 import app.granary.server.check.Checks;
 import app.granary.server.copy.Copying;
 import app.granary.server.estimate.StorageChoice;
@@ -37,7 +37,6 @@ import org.springframework.security.core.Authentication;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
-import org.springframework.web.bind.annotation.PutMapping;
 import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.ResponseStatus;
@@ -59,12 +58,10 @@ class RunController {
     private final Repairs repairs;
     private final CaptureTimes times;
     private final RunEvents events;
-    private final Completion completion;
     private final LiveLines live;
 
     RunController(Runs runs, RunQueue queue, RunRecords records, Captures captures, Checks checks, Copying copying, Repairs repairs,
-        CaptureTimes times, RunEvents events, Completion completion, LiveLines live) {
-        this.completion = completion;
+        CaptureTimes times, RunEvents events, LiveLines live) {
         this.live = live;
         this.runs = runs;
         this.queue = queue;
@@ -102,6 +99,8 @@ class RunController {
      * @param passphrase null or empty for an image that is not encrypted
      * @param afterwards what becomes of the computer: "nothing", "off" or "restart"; null for nothing
      * @param comment    goes into the image, readable without its passphrase; null or empty for none
+     * @param folder     on its drive, a folder pattern; null or empty for the office's choice
+     * @param mailTo     who is told how it ended; null or empty for nobody
      */
     record NewCapture(@NotBlank(message = "must be chosen") String diskId, @NotBlank(message = "must be chosen") String destinationId,
         @NotBlank(message = "is needed") @Size(max = 100, message = "is longer than 100 characters") String name, @NotBlank String codec,
@@ -110,9 +109,16 @@ class RunController {
         @Schema(types = {"integer", "null"}) Long splitBytes, boolean allBlocks, boolean keepSwap, @NotNull List<Integer> without,
         @Schema(types = {"string", "null"}) @Size(max = 1000, message = "is longer than 1000 characters") String passphrase,
         @Schema(types = {"string", "null"}) String afterwards,
-        @Schema(types = {"string", "null"}) @Size(max = 2000, message = "may have at most 2000 characters") String comment){
-        Afterwards then() {
-            return afterwards == null ? Afterwards.NOTHING : parsed(afterwards);
+        @Schema(types = {"string", "null"}) @Size(max = 2000, message = "may have at most 2000 characters") String comment,
+        @Schema(types = {"string", "null"}) String folder,
+        @Schema(types = {"array", "null"}) @Size(max = 20, message = "may have at most 20 addresses") List<@NotNull String> mailTo){
+        Captures.Then then() {
+            try {
+                return new Captures.Then(afterwards == null ? Afterwards.NOTHING : RunWishesController.parsed(afterwards),
+                    FolderPattern.parse(folder == null ? "" : folder), RunWishesController.addresses(mailTo == null ? List.of() : mailTo));
+            } catch (IOException refused) {
+                throw new Refused(HttpStatus.BAD_REQUEST, "bad-choice", "folder", String.valueOf(refused.getMessage()));
+            }
         }
 
         Storage storage() throws IOException {
@@ -124,15 +130,6 @@ class RunController {
         public String toString() {
             return name + " of " + diskId; // never the passphrase
         }
-    }
-
-    private static Afterwards parsed(String word) {
-        return Afterwards.parse(word).orElseThrow(() -> new Refused(HttpStatus.BAD_REQUEST, "bad-choice", "afterwards",
-            "There is no \"" + word + "\" to do afterwards. Choose nothing, off or restart."));
-    }
-
-    /** @param action "nothing", "off" or "restart" */
-    record Then(@NotBlank(message = "must be chosen") String action) {
     }
 
     /** @param level null for readable */
@@ -241,13 +238,6 @@ class RunController {
     @ResponseStatus(HttpStatus.NO_CONTENT)
     void stop(@PathVariable UUID id, Authentication who) {
         runs.stop(id, who.getName());
-    }
-
-    /** What becomes of the computer when it has ended well. */
-    @PutMapping("/{id}/afterwards")
-    @ResponseStatus(HttpStatus.NO_CONTENT)
-    void afterwards(@PathVariable UUID id, @Valid @RequestBody Then then, Authentication who) {
-        completion.choose(id, parsed(then.action), who.getName());
     }
 
     @PostMapping("/{id}/pause")

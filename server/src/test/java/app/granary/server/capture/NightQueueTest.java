@@ -43,7 +43,7 @@ class NightQueueTest {
 
     private static Captures.Planned row(UUID plan, String disk) {
         return new Captures.Planned(plan, "TRIPOD", disk, "system disk", "cairn", "CAIRN",
-            new Storage(Codec.ZSTD, 3, OptionalLong.empty(), SurveyChoice.USED), false, "{computer}", "", SIX);
+            new Storage(Codec.ZSTD, 3, OptionalLong.empty(), SurveyChoice.USED), false, "{computer}", Captures.Then.NOTHING, SIX);
     }
 
     @Test

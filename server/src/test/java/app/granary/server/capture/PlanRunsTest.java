@@ -12,6 +12,7 @@ import static org.mockito.Mockito.when;
 
 import app.granary.core.disk.DiskIdentity;
 import app.granary.core.plan.Afterwards;
+import app.granary.core.plan.FolderPattern;
 import app.granary.core.plan.NamingPattern;
 import app.granary.core.plan.Plan;
 import app.granary.core.plan.PlanDestination;
@@ -58,7 +59,7 @@ class PlanRunsTest {
         Plan plan = new Plan("TRIPOD weekly", PlanSource.of("tripod", "TRIPOD", "system disk", new DiskIdentity("m", "s", 1), Set.of(4)),
             new Storing("zstd", 3, OptionalLong.empty(), false, false, encrypted),
             List.of(new PlanDestination("peg-1", "PEG-1"), new PlanDestination("peg-2", "PEG-2")), true, null, null, false,
-            new NamingPattern("{computer}"), 90, Afterwards.OFF, List.of(), null, List.of(), "");
+            new NamingPattern("{computer}"), FolderPattern.NONE, 90, Afterwards.OFF, List.of(), null, List.of(), "");
         when(plans.one(PLAN)).thenReturn(new Plans.Saved(PLAN, plan, LocalDate.of(2026, 1, 1), false, 1));
     }
 
@@ -70,7 +71,7 @@ class PlanRunsTest {
         verify(captures).queueNow(asked.capture(), eq("ada"));
         assertEquals("peg-2", asked.getValue().destinationId(), "its image is the oldest");
         assertEquals(Set.of(4), asked.getValue().storage().choice().without());
-        assertEquals("off", asked.getValue().afterwards());
+        assertEquals("off", asked.getValue().then().computer().word());
         when(preflights.look(any(), eq("peg-2"), any(), any())).thenThrow(SHORT);
         assertEquals("PEG-1", runs.now(PLAN, Passphrase.NONE, "ada").destination());
         when(preflights.look(any(), eq("peg-1"), any(), any())).thenThrow(new Refused(HttpStatus.CONFLICT, "in-use", "", "It is in use."));

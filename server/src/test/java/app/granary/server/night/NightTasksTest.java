@@ -21,6 +21,7 @@ import app.granary.core.night.NightTask;
 import app.granary.core.night.Span;
 import app.granary.core.night.Way;
 import app.granary.core.plan.Afterwards;
+import app.granary.core.plan.FolderPattern;
 import app.granary.core.retention.Keeping;
 import app.granary.core.plan.NamingPattern;
 import app.granary.core.plan.Plan;
@@ -96,7 +97,8 @@ class NightTasksTest {
                 new Storing("zstd", 3, OptionalLong.empty(), false, false, encrypted),
                 java.util.Arrays.stream(drives).map(name -> new PlanDestination(name.toLowerCase(java.util.Locale.ROOT), name)).toList(),
                 inTurn, new Rhythm.ByHand(),
-                new Window(LocalTime.of(18, 30), LocalTime.of(7, 0)), true, NamingPattern.USUAL, 90, Afterwards.NOTHING, List.of(),
+                new Window(LocalTime.of(18, 30), LocalTime.of(7, 0)), true, NamingPattern.USUAL, FolderPattern.NONE, 90,
+                    Afterwards.NOTHING, List.of(),
                 Keeping.ALL, List.of(), ""),
             LocalDate.EPOCH, false, 0);
     }

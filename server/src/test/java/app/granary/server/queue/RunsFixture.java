@@ -6,6 +6,7 @@ import static org.mockito.ArgumentMatchers.any;
 import static org.mockito.ArgumentMatchers.anyString;
 import static org.mockito.ArgumentMatchers.contains;
 import static org.mockito.ArgumentMatchers.eq;
+import static org.mockito.Mockito.RETURNS_SMART_NULLS;
 import static org.mockito.Mockito.mock;
 import static org.mockito.Mockito.timeout;
 import static org.mockito.Mockito.verify;
@@ -29,11 +30,13 @@ import app.granary.engine.host.HostComputer;
 import app.granary.engine.host.HostDisk;
 import app.granary.engine.host.HostEstimate;
 import app.granary.engine.host.Storage;
+import app.granary.server.capture.Folders;
 import app.granary.server.change.Changes;
 import app.granary.server.claim.OfficeClaims;
 import app.granary.server.capture.CaptureTimes;
 import app.granary.server.capture.CaptureWork;
 import app.granary.server.capture.PlanWaits;
+import app.granary.server.image.Moves;
 import app.granary.server.office.OfficeDays;
 import app.granary.server.capture.Captures;
 import app.granary.server.capture.Preflights;
@@ -92,8 +95,10 @@ abstract class RunsFixture {
     final Preflights preflights = new Preflights(devices, host, prospects, trash, journal, Clock.systemUTC());
     final Orders orders = new Orders(
         List.of(new CaptureWork(store, imaging, office, preflights, prospects, promises, imageRecords, plans,
-        new PlanWaits(plans, disks, mock(OfficeDays.class), Clock.systemUTC()), mock(CaptureTimes.class), journal),
-            new CheckWork(imaging, office, images, imageRecords, elsewhere), new CopyWork(imaging, office, images, imageRecords, promises),
+        mock(Folders.class), mock(Moves.class, RETURNS_SMART_NULLS), new PlanWaits(plans, disks, mock(OfficeDays.class),
+            Clock.systemUTC()), mock(CaptureTimes.class), journal),
+            new CheckWork(imaging, office, images, imageRecords, elsewhere), new CopyWork(imaging, office, images, imageRecords, promises,
+                mock(Moves.class, RETURNS_SMART_NULLS)),
             new RepairWork(imaging, office, images, imageRecords)),
         workOrders, new ObjectMapper());
     final MachinesJoined machines = mock(MachinesJoined.class);

@@ -17,7 +17,6 @@ import static org.mockito.Mockito.doThrow;
 import static org.mockito.Mockito.timeout;
 import static org.mockito.Mockito.verify;
 import static org.mockito.Mockito.when;
-import app.granary.core.plan.Afterwards;
 import app.granary.core.fault.Fault;
 import app.granary.core.proof.ProofLevel;
 import app.granary.core.preflight.Power;
@@ -27,6 +26,7 @@ import app.granary.core.proof.Problem;
 import app.granary.engine.host.HostImage;
 import app.granary.engine.progress.Errand;
 import app.granary.engine.progress.Watch;
+import app.granary.server.capture.Captures;
 import app.granary.server.check.CopyRuns;
 import app.granary.server.image.Images;
 import app.granary.server.journal.Journal;
@@ -53,11 +53,11 @@ class RunsTest extends RunsFixture {
     @Test
     void aBatteryThatMayNotLastAndAClockThatRunsBehindAreRefusedWithTheFigures() throws IOException {
         when(host.power()).thenReturn(new Power(true, OptionalInt.of(31), OptionalLong.empty()));
-        assertTrue(assertThrows(Refused.class, () -> captures.begin("d", "p", "night", STORAGE, Afterwards.NOTHING, "ada")).getMessage()
+        assertTrue(assertThrows(Refused.class, () -> captures.begin("d", "p", "night", STORAGE, Captures.Then.NOTHING, "ada")).getMessage()
             .contains("runs on its battery, 31 % left"));
         when(host.power()).thenReturn(Power.MAINS);
         when(journal.newest()).thenReturn(Optional.of(Instant.now().plusSeconds(86_400)));
-        assertTrue(assertThrows(Refused.class, () -> captures.begin("d", "p", "night", STORAGE, Afterwards.NOTHING, "ada")).getMessage()
+        assertTrue(assertThrows(Refused.class, () -> captures.begin("d", "p", "night", STORAGE, Captures.Then.NOTHING, "ada")).getMessage()
             .contains("Set the clock, then start"));
     }
 
@@ -65,7 +65,8 @@ class RunsTest extends RunsFixture {
     @Test
     void aDiskInUseIsToldBeforeTheOrderIsAccepted() throws IOException {
         when(devices.inUse("d")).thenReturn("mounted at /home");
-        String why = assertThrows(Refused.class, () -> captures.begin("d", "p", "night", STORAGE, Afterwards.NOTHING, "ada")).getMessage();
+        String why = assertThrows(Refused.class, () -> captures.begin("d", "p", "night", STORAGE, Captures.Then.NOTHING,
+            "ada")).getMessage();
         assertTrue(why.contains("is in use: mounted at /home. Nothing was begun."), why);
     }
 
@@ -75,7 +76,7 @@ class RunsTest extends RunsFixture {
         when(imaging.capture(any(), any(), any(), any(), any())).thenReturn(new HostImage("there", 9 * GB, 500 * GB, 10 * GB, List.of(),
             Lacks.NOTHING, new CheckOutcome(ProofLevel.READABLE, List.of(), 9)));
         when(imageRecords.record(any(), any(), any(), any(), any(), anyBoolean(), anyInt(), any())).thenReturn(image);
-        Run run = captures.begin("d", "p", "night", STORAGE, Afterwards.NOTHING, "ada");
+        Run run = captures.begin("d", "p", "night", STORAGE, Captures.Then.NOTHING, "ada");
         assertEnded(run, Run.State.DONE, Journal.Result.DONE, "9.00 GB stored of 10.0 GB read, estimated 10.0 GB");
         assertEquals(image, run.copyId());
     }
@@ -84,14 +85,14 @@ class RunsTest extends RunsFixture {
     void aFaultEndsItWithTheFaultsOwnSentence() throws IOException {
         when(imaging.capture(any(), any(), any(), any(), any()))
             .thenThrow(Fault.of(Fault.Kind.NO_ROOM, "PEG-1", "PEG-1 became full.").asException());
-        assertEnded(captures.begin("d", "p", "night", STORAGE, Afterwards.NOTHING, "ada"), Run.State.FAILED, Journal.Result.FAILED,
+        assertEnded(captures.begin("d", "p", "night", STORAGE, Captures.Then.NOTHING, "ada"), Run.State.FAILED, Journal.Result.FAILED,
             "PEG-1 became full.");
     }
 
     @Test
     void theUnforeseenIsSaidToBeThat() throws IOException {
         when(imaging.capture(any(), any(), any(), any(), any())).thenThrow(new IllegalStateException("odd"));
-        assertEnded(captures.begin("d", "p", "night", STORAGE, Afterwards.NOTHING, "ada"), Run.State.FAILED, Journal.Result.FAILED,
+        assertEnded(captures.begin("d", "p", "night", STORAGE, Captures.Then.NOTHING, "ada"), Run.State.FAILED, Journal.Result.FAILED,
             "a reason Granary did not foresee (odd)");
     }
 
@@ -102,11 +103,11 @@ class RunsTest extends RunsFixture {
             hold.await();
             throw Fault.of(Fault.Kind.STOPPED, "d", "Stopped as asked.").asException();
         });
-        Run run = captures.begin("d", "p", "night", STORAGE, Afterwards.NOTHING, "ada");
+        Run run = captures.begin("d", "p", "night", STORAGE, Captures.Then.NOTHING, "ada");
         verify(imaging, timeout(5000)).capture(any(), any(), any(), any(), any());
         assertEquals(10 * GB, promises.runningBytes("p"));
         assertEquals("This disk is being captured already, or waits to be. Watch that run, or stop it first.",
-            assertThrows(Refused.class, () -> captures.begin("d", "p", "other", STORAGE, Afterwards.NOTHING, "ada")).getMessage());
+            assertThrows(Refused.class, () -> captures.begin("d", "p", "other", STORAGE, Captures.Then.NOTHING, "ada")).getMessage());
         runs.stop(run.id(), "ada");
         hold.countDown();
         assertEnded(run, Run.State.STOPPED, Journal.Result.STOPPED, "Stopped as asked.");
@@ -130,12 +131,12 @@ class RunsTest extends RunsFixture {
         AtomicReference<Run> next = new AtomicReference<>();
         doAnswer(call -> {
             if (next.get() == null) {
-                next.set(captures.begin("d", "p", "other", STORAGE, Afterwards.NOTHING, "eve"));
+                next.set(captures.begin("d", "p", "other", STORAGE, Captures.Then.NOTHING, "eve"));
                 assertEquals("", next.get().outcome()); // it waits for nothing
             }
             return null;
         }).when(journal).add(eq("ada"), anyString(), eq("DATUM disk 1"), eq(Journal.Result.FAILED), anyString(), any());
-        Run first = captures.begin("d", "p", "night", STORAGE, Afterwards.NOTHING, "ada");
+        Run first = captures.begin("d", "p", "night", STORAGE, Captures.Then.NOTHING, "ada");
         verify(journal, timeout(5000)).add(eq("eve"), anyString(), eq("DATUM disk 1"), eq(Journal.Result.FAILED), anyString(), any());
         assertEnded(first, Run.State.FAILED, Journal.Result.FAILED, "PEG-1 became full.");
     }

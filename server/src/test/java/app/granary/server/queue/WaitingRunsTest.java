@@ -10,13 +10,13 @@ import static org.mockito.Mockito.after;
 import static org.mockito.Mockito.never;
 import static org.mockito.Mockito.verify;
 import static org.mockito.Mockito.when;
-import app.granary.core.plan.Afterwards;
 import app.granary.core.claim.Device;
 import app.granary.core.claim.DeviceClaim;
 import app.granary.core.fault.Fault;
 import app.granary.core.proof.ProofLevel;
 import app.granary.core.preflight.Power;
 import app.granary.core.proof.CheckOutcome;
+import app.granary.server.capture.Captures;
 import app.granary.server.image.Images;
 import app.granary.server.estimate.Prospect;
 import app.granary.server.journal.Journal;
@@ -188,15 +188,16 @@ class WaitingRunsTest extends RunsFixture {
         Prospect enough = prospect(20 * GB, true);
         when(prospects.of("d", STORAGE, false)).thenReturn(away);
         when(trash.trashBytes("p")).thenReturn(900 * GB);
-        assertThrows(Refused.class, () -> captures.begin("d", "p", "night", STORAGE, Afterwards.NOTHING, "ada"),
+        assertThrows(Refused.class, () -> captures.begin("d", "p", "night", STORAGE, Captures.Then.NOTHING, "ada"),
             "short of room and not attached");
         when(prospects.of("d", STORAGE, false)).thenReturn(shortBy3);
         when(trash.trashBytes("p")).thenReturn(2 * GB);
-        String why = assertThrows(Refused.class, () -> captures.begin("d", "p", "night", STORAGE, Afterwards.NOTHING, "ada")).getMessage();
+        String why = assertThrows(Refused.class, () -> captures.begin("d", "p", "night", STORAGE, Captures.Then.NOTHING,
+            "ada")).getMessage();
         assertTrue(why.startsWith("PEG-1 is 3.00 GB short"), why);
         when(host.power()).thenReturn(new Power(true, OptionalInt.of(3), OptionalLong.empty()));
         when(trash.trashBytes("p")).thenReturn(900 * GB);
-        assertThrows(Refused.class, () -> captures.begin("d", "p", "night", STORAGE, Afterwards.NOTHING, "ada"),
+        assertThrows(Refused.class, () -> captures.begin("d", "p", "night", STORAGE, Captures.Then.NOTHING, "ada"),
             "its battery may not last");
         verify(trash, never()).makeRoom(any(), anyLong());
         when(host.power()).thenReturn(Power.MAINS);
@@ -204,7 +205,7 @@ class WaitingRunsTest extends RunsFixture {
         when(trash.makeRoom("p", 3 * GB)).thenReturn(4 * GB);
         when(imaging.capture(any(), any(), any(), any(), any())).thenThrow(Fault.of(Fault.Kind.NO_ROOM, "PEG-1", "PEG-1 became full.")
             .asException());
-        assertEnded(captures.begin("d", "p", "night", STORAGE, Afterwards.NOTHING, "ada"), Run.State.FAILED, Journal.Result.FAILED,
+        assertEnded(captures.begin("d", "p", "night", STORAGE, Captures.Then.NOTHING, "ada"), Run.State.FAILED, Journal.Result.FAILED,
             "PEG-1 became full.");
         verify(trash).makeRoom("p", 3 * GB);
     }

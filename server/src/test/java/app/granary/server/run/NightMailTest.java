@@ -7,6 +7,7 @@ import static org.mockito.Mockito.verify;
 import static org.mockito.Mockito.verifyNoInteractions;
 import static org.mockito.Mockito.when;
 
+import app.granary.core.plan.FolderPattern;
 import app.granary.server.journal.JournalEnds;
 import app.granary.server.mail.Outbox;
 import app.granary.core.retention.Keeping;
@@ -63,7 +64,7 @@ class NightMailTest {
         Plans plans = mock(Plans.class);
         Outbox outbox = mock(Outbox.class);
         OfficeChoices office = mock(OfficeChoices.class);
-        when(office.choices()).thenReturn(new OfficeChoices.Choices("", "decimal", Keeping.ALL, 14, "", "", 0));
+        when(office.choices()).thenReturn(new OfficeChoices.Choices("", "decimal", Keeping.ALL, 14, "", "", FolderPattern.NONE, 0));
         NightsMailed sent = mock(NightsMailed.class);
         OfficeDays days = mock(OfficeDays.class, org.mockito.Answers.RETURNS_DEEP_STUBS);
         Clock clock = Clock.fixed(AT, java.time.ZoneOffset.UTC);
@@ -78,7 +79,8 @@ class NightMailTest {
         mail.ended(told(made));
         mail.ended(told(TestRuns.waiting(NewRun.of(Run.Kind.CAPTURE, new NewRun.About("PLUMB", "d", "disk 1", "p", "PEG-1"), "x"), AT)));
         verifyNoInteractions(outbox);
-        when(office.choices()).thenReturn(new OfficeChoices.Choices("", "decimal", Keeping.ALL, 14, "", "desk@office.example", 0));
+        when(office.choices()).thenReturn(new OfficeChoices.Choices("", "decimal", Keeping.ALL, 14, "", "desk@office.example",
+            FolderPattern.NONE, 0));
         mail.ended(told(made));
         verify(outbox).send(List.of("desk@office.example"), NightMail.subject(NIGHT, List.of(made)), NightMail.text(List.of(made)));
         verify(sent).note(NIGHT, AT);

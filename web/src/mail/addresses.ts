@@ -1,0 +1,6 @@
+/** Mail addresses between commas or semicolons. */
+export const toAddresses = (text: string): string[] =>
+  text
+    .split(/[,;]/)
+    .map((address) => address.trim())
+    .filter((address) => address !== '')
