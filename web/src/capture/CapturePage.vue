@@ -171,6 +171,11 @@ const {
     </template>
   </div>
 
+  <p v-if="target?.rollBack" class="notice" role="status">
+    {{ target.name }} lies on this disk. A quick roll-back image undoes a change that went wrong, and is lost with the disk: it counts for
+    nothing else. To go back to it, copy it to another drive and restore it from there.
+  </p>
+
   <div class="columns">
     <section>
       <h3>Compression, by what it costs</h3>

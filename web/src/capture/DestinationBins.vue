@@ -121,7 +121,8 @@ function place(x: number, bin: { rim: number; floor: number }): string {
         <button type="button" class="figure" :class="d.fit ? 'moss' : 'brick'" @click.prevent="emit('show', d.working)">
           {{ verdict(d) }}
         </button>
-        <b v-if="d.fit">{{ ORDINAL[d.rank] ?? `${d.rank}th choice` }}</b>
+        <b v-if="d.rollBack">roll-back only</b>
+        <b v-else-if="d.fit">{{ ORDINAL[d.rank] ?? `${d.rank}th choice` }}</b>
         <span v-else class="brick">{{ REFUSED[d.refusedBy] ?? 'does not fit' }}</span>
       </label>
     </div>

@@ -14,7 +14,7 @@ const drive = (capacityBytes: number, freeBytes: number, promisedBytes = 0, ownB
   fileLimitBytes: null,
   fit: true,
   attached: true,
-  itself: false,
+  itself: false, rollBack: false,
   rank: 1,
   roomAfterBytes: 0,
   refusals: [], refusedBy: '', route: '',

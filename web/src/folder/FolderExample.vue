@@ -14,7 +14,7 @@ const example = useFolderExample(
   <p class="small soft" aria-live="polite">
     <span v-if="example.error.value" class="brick">{{ sentenceOf(example.error.value) }}</span>
     <template v-else-if="example.data.value"
-      ><template v-if="!pattern && where">{{ where }} </template>{{ example.data.value.sentence
+      >{{ !pattern && where ? `${where} ` : '' }}{{ example.data.value.sentence
       }}<template v-if="example.data.value.folder"
         >{{ diskId ? ' Now: ' : ' For example: ' }}<b class="folder">{{ example.data.value.folder }}</b></template
       ></template

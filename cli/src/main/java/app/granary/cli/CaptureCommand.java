@@ -1,5 +1,6 @@
 package app.granary.cli;
 
+import app.granary.core.destination.DestinationRules;
 import app.granary.core.disk.BlockSource;
 import app.granary.core.disk.DiskIdentity;
 import app.granary.core.estimate.SizeEstimate;
@@ -21,13 +22,14 @@ import app.granary.engine.host.ImageWork;
 import app.granary.engine.host.Storage;
 import app.granary.engine.shell.ShellNote;
 import app.granary.engine.shell.ShellPlan;
-import app.granary.engine.source.DeviceHold;
 import java.io.IOException;
 import java.io.PrintWriter;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Clock;
+import java.util.List;
 import java.util.Optional;
+import java.util.OptionalInt;
 import java.util.OptionalLong;
 import java.util.concurrent.Callable;
 import picocli.CommandLine.Command;
@@ -100,12 +102,8 @@ final class CaptureCommand implements Callable<Integer> {
         long began = System.nanoTime();
         Optional<ShellPlan> plan = plans.plan();
         ImageName imageName = imageName(plan);
-        try (DeviceHold held = BlockDevices.hold(disk.disk); BlockSource source = disk.open()) {
+        try (BlockSource source = disk.open(); BlockDevices.Held held = hold(source)) {
             BlockDevices.Identified device = BlockDevices.identify(disk.disk, source);
-            if (device.holds(folder)) {
-                throw Fault.of(Fault.Kind.FORBIDDEN, folder.toString(), folder + " lies on " + disk.disk
-                    + ", the disk to be imaged; an image there would die with it. Choose another drive.").asException();
-            }
             if (plan.isPresent()) {
                 plan.get().requireDisk(device.identity());
             }
@@ -125,6 +123,24 @@ final class CaptureCommand implements Callable<Integer> {
             print(result, seconds);
         }
         return 0;
+    }
+
+    /** The disk; or all of it but the partition the image goes to, which is left out of it. */
+    private BlockDevices.Held hold(BlockSource source) throws IOException {
+        BlockDevices.Identified device = BlockDevices.identify(disk.disk, source);
+        if (!device.holds(folder)) {
+            return new BlockDevices.Held(List.of(BlockDevices.hold(disk.disk)));
+        }
+        OptionalInt own = device.partitionOf(folder);
+        if (own.isEmpty() || !disk.choice(source).without().contains(own.getAsInt())) {
+            throw Fault.of(Fault.Kind.FORBIDDEN, folder.toString(), folder + " lies on " + disk.disk
+                + ", the disk to be imaged; an image there would die with it. Choose another drive"
+                + (own.isPresent() ? ", or leave that partition out with --without " + own.getAsInt() + " for a quick roll-back image."
+                    : "."))
+                .asException();
+        }
+        output.err().println(DestinationRules.ROLL_BACK);
+        return BlockDevices.holdBeside(disk.disk, own.getAsInt(), disk.disk.toString());
     }
 
     private CaptureResult begin(BlockSource source, ImageName imageName, Storage storage, DiskIdentity identity, Watch watch)

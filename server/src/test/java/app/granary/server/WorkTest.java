@@ -20,6 +20,7 @@ import com.fasterxml.jackson.databind.ObjectMapper;
 import com.fasterxml.jackson.databind.node.ObjectNode;
 import java.time.Duration;
 import java.time.Instant;
+import java.util.stream.StreamSupport;
 import org.junit.jupiter.api.Test;
 import org.springframework.beans.factory.annotation.Autowired;
 import org.springframework.http.MediaType;
@@ -129,6 +130,22 @@ class WorkTest extends ServerTestBase {
         http.perform(get("/api/v1/images/" + copied.get("imageId").asText())).andExpect(jsonPath("$.image.location", is(folder)));
         String check = "{\"imageId\":\"" + copied.get("imageId").asText() + "\",\"level\":\"readable\"}";
         assertEquals("done", endedOf(send(post("/api/v1/runs/checks"), check)).get("state").asText());
+    }
+
+    /** SHELF is a folder on DATUM's second disk: what lies there of that disk goes with it. */
+    @Test
+    void aCopyOnTheDiskItselfCoversNothing() throws Exception {
+        String image = endedOf(capture("datum-2", "cairn", "DATUM-2-a", "zstd")).get("imageId").asText();
+        JsonNode copied = endedOf(send(post("/api/v1/runs/copies"), "{\"imageId\":\"" + image + "\",\"toDestinationId\":\"shelf\"}"));
+        assertEquals("done", copied.get("state").asText(), copied.toString());
+        http.perform(get("/api/v1/images/" + copied.get("imageId").asText()))
+            .andExpect(jsonPath("$.image.partly", is("for a quick roll-back, on the disk itself")));
+        JsonNode cover = StreamSupport.stream(read("/api/v1/today").get("cover").spliterator(), false)
+            .filter(each -> each.get("diskId").asText().equals("datum-2")).findFirst().orElseThrow();
+        assertEquals("CAIRN", cover.get("lies").asText(), "the copy is as new, and lies nearer");
+        assertTrue(cover.get("words").asText().endsWith("; a quick roll-back image lies on the disk itself"), cover.toString());
+        String cards = read("/api/v1/cards").toString();
+        assertTrue(cards.contains("A quick roll-back image of disk 2, surveys"), cards);
     }
 
     /** Where no plan and no person says otherwise; back to Granary's own folder with an empty text. */

@@ -78,6 +78,9 @@ public record Card(String computer, String role, String owner, List<OfOneDisk> d
         private void disk(OfDisk disk) {
             String identity = disk.identity().inWords();
             spares(disk);
+            disk.rollBack().ifPresent(copy -> inTheWay.add("A quick roll-back image of " + disk.name() + ", of " + day(copy.madeAt())
+                + ", lies on the disk itself, on " + copy.destination() + ": it undoes a change that went wrong. When the disk is dead, it "
+                + "is dead too."));
             Optional<Copy> chosen = chosen(disk);
             if (chosen.isEmpty()) {
                 inTheWay.add(0, "There is no image of " + disk.name() + ": everything on it is lost.");

@@ -21,10 +21,11 @@ public record CardFacts(String computer, String role, String owner, ComputerFact
     List<String> sticks, List<OfDisk> disks) {
 
     /**
-     * @param copies of its images, newest first; damaged ones are none
+     * @param copies   of its images, newest first; damaged ones are none, and those on the disk itself
+     * @param rollBack the newest that lies on the disk itself; usually empty
      * @param spares bootable copies of it, newest first; usually empty
      */
-    public record OfDisk(String name, DiskIdentity identity, List<Copy> copies, List<Spare> spares) {
+    public record OfDisk(String name, DiskIdentity identity, List<Copy> copies, Optional<Copy> rollBack, List<Spare> spares) {
     }
 
     /**

@@ -2,6 +2,7 @@ package app.granary.core.destination;
 
 import app.granary.core.machine.Machine;
 import java.util.Map;
+import java.util.OptionalInt;
 import java.util.OptionalLong;
 import java.util.Set;
 
@@ -22,12 +23,14 @@ import java.util.Set;
  * @param diskSerials        serials of the disks it lies on; empty for a network store
  * @param notes              what a person says of it
  * @param machine            which machine it is in; the office's own for one that is not attached
+ * @param partition          number of the partition it is, where it lies on one partition of one disk; empty otherwise
  */
 public record Destination(String id, String name, String place, boolean attached, boolean writable, long capacityBytes, long freeBytes,
     long promisedBytes, long ownBytes, OptionalLong fileSizeLimitBytes, long writeRateBytes, Set<String> diskSerials, Notes notes,
-    Machine machine) {
+    Machine machine, OptionalInt partition) {
     public Destination {
         diskSerials = Set.copyOf(diskSerials);
+        partition = partition == null ? OptionalInt.empty() : partition; // as an agent of an earlier version tells it
         if (writeRateBytes <= 0) {
             throw new IllegalArgumentException("writeRateBytes must be more than 0: " + writeRateBytes);
         }
@@ -57,37 +60,43 @@ public record Destination(String id, String name, String place, boolean attached
         long promisedBytes, OptionalLong fileSizeLimitBytes,
         long writeRateBytes, Set<String> diskSerials) {
         this(id, name, place, attached, writable, capacityBytes, freeBytes, promisedBytes, 0, fileSizeLimitBytes, writeRateBytes,
-            diskSerials, Notes.NONE, Machine.OFFICE);
+            diskSerials, Notes.NONE, Machine.OFFICE, OptionalInt.empty());
+    }
+
+    /** The same, known to be one partition of its disk. */
+    public Destination onPartition(OptionalInt number) {
+        return new Destination(id, name, place, attached, writable, capacityBytes, freeBytes, promisedBytes, ownBytes, fileSizeLimitBytes,
+            writeRateBytes, diskSerials, notes, machine, number);
     }
 
     /** The same with so many bytes promised. */
     public Destination promising(long bytes) {
         return new Destination(id, name, place, attached, writable, capacityBytes, freeBytes, bytes, ownBytes, fileSizeLimitBytes,
-            writeRateBytes, diskSerials, notes, machine);
+            writeRateBytes, diskSerials, notes, machine, partition);
     }
 
     /** The same as an image sees it that is being written there already: so many bytes of it. */
     public Destination holding(long bytesOfTheImage) {
         return new Destination(id, name, place, attached, writable, capacityBytes, freeBytes, promisedBytes, bytesOfTheImage,
-            fileSizeLimitBytes, writeRateBytes, diskSerials, notes, machine);
+            fileSizeLimitBytes, writeRateBytes, diskSerials, notes, machine, partition);
     }
 
     /** The same with what a person says of it, and where. */
     public Destination described(String where, Notes said) {
         return new Destination(id, name, where, attached, writable, capacityBytes, freeBytes, promisedBytes, ownBytes, fileSizeLimitBytes,
-            writeRateBytes, diskSerials, said, machine);
+            writeRateBytes, diskSerials, said, machine, partition);
     }
 
     /** The same as if it were attached and could be written, to tell whether attaching it would help. */
     public Destination asIfAttached() {
         return new Destination(id, name, place, true, true, capacityBytes, freeBytes, promisedBytes, ownBytes, fileSizeLimitBytes,
-            writeRateBytes, diskSerials, notes, machine);
+            writeRateBytes, diskSerials, notes, machine, partition);
     }
 
     /** The same, in a machine that joined. */
     public Destination in(Machine other) {
         return new Destination(id, name, "in " + other.name(), attached, writable, capacityBytes, freeBytes, promisedBytes, ownBytes,
-            fileSizeLimitBytes, writeRateBytes, diskSerials, notes, other);
+            fileSizeLimitBytes, writeRateBytes, diskSerials, notes, other, partition);
     }
 
     /** Free and promised to nobody else, the reserve not taken off; below 0 when more is promised than is free. */

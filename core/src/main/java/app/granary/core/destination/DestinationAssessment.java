@@ -10,8 +10,10 @@ import java.util.List;
  * @param roomAfterBytes free bytes left above the reserve after the high estimate; negative by how much it is short
  * @param rank           1 for the first choice; 0 when it is not fit
  * @param rankSentence   why it stands where it stands; empty when it is not fit
+ * @param rollBack       whether it lies on the very disk, on a partition that is left out: for a quick roll-back image and nothing else
  */
-public record DestinationAssessment(Destination destination, List<RuleOutcome> rules, long roomAfterBytes, int rank, String rankSentence) {
+public record DestinationAssessment(Destination destination, List<RuleOutcome> rules, long roomAfterBytes, int rank, String rankSentence,
+    boolean rollBack) {
     public DestinationAssessment {
         rules = List.copyOf(rules);
     }
@@ -21,6 +23,6 @@ public record DestinationAssessment(Destination destination, List<RuleOutcome> r
     }
 
     DestinationAssessment ranked(int place, String why) {
-        return new DestinationAssessment(destination, rules, roomAfterBytes, place, why);
+        return new DestinationAssessment(destination, rules, roomAfterBytes, place, why, rollBack);
     }
 }

@@ -12,6 +12,10 @@ import java.util.TreeSet;
 
 /** Weighs destinations against an image: hard rules first, then a lexicographic ranking that is printed as such. */
 public final class DestinationRules {
+    /** What an image on the disk itself is good for, and what it is not. */
+    public static final String ROLL_BACK = "A quick roll-back image: it undoes a change that went wrong, and is lost with the disk. It "
+        + "counts for nothing else. To go back to it, copy it to another drive and restore it from there.";
+
     private DestinationRules() {
     }
 
@@ -23,7 +27,8 @@ public final class DestinationRules {
             DestinationAssessment assessment = assess(need, destination);
             (assessment.fit() ? fit : unfit).add(assessment);
         }
-        fit.sort(Comparator.comparing((DestinationAssessment a) -> holdsCopy(need, a)).thenComparing(DestinationRules::ailing)
+        fit.sort(Comparator.comparing(DestinationAssessment::rollBack).thenComparing((DestinationAssessment a) -> holdsCopy(need,
+            a)).thenComparing(DestinationRules::ailing)
             .thenComparingLong(a -> seconds(need, a)).thenComparing(
                 Comparator.comparingLong(DestinationAssessment::roomAfterBytes).reversed())
             .thenComparing(a -> a.destination().name()));
@@ -32,7 +37,8 @@ public final class DestinationRules {
         for (int i = 0; i < fit.size(); i++) {
             DestinationAssessment each = fit.get(i);
             out.add(each.ranked(i + 1,
-                "Ranked by these in turn, the first that differs decides: apart from other images of this disk ("
+                each.rollBack() ? "After all others: " + each.destination().name() + " lies on the disk itself."
+                    : "Ranked by these in turn, the first that differs decides: apart from other images of this disk ("
                     + (holdsCopy(need, each) ? "no, it holds one" : "yes")
                     + "); health (" + (ailing(each) ? each.destination().notes().health() : "nothing noted") + "); time over its link ("
                     + Durations.length(seconds(need, each)) + " to write); room left ("
@@ -47,7 +53,7 @@ public final class DestinationRules {
         List<RuleOutcome> rules = List.of(notItself(need, destination), attached(destination),
             room(need, destination), fileSize(need, destination), encrypted(need, destination), mayUse(need, destination));
         long after = destination.unpromisedBytes() - destination.reserveBytes() - need.highBytes();
-        return new DestinationAssessment(destination, rules, after, 0, "");
+        return new DestinationAssessment(destination, rules, after, 0, "", rollBack(need, destination));
     }
 
     private static long seconds(ImageNeed need, DestinationAssessment assessment) {
@@ -85,11 +91,29 @@ public final class DestinationRules {
                     + ". Choose another, or change who may use it.");
     }
 
+    private static boolean onTheDisk(ImageNeed need, Destination destination) {
+        return !Collections.disjoint(need.sourceSerials(), destination.diskSerials());
+    }
+
+    /**
+     * On the disk itself there is room for a quick roll-back image alone, and only beside what is imaged: an image cannot hold the
+     * partition it is written to.
+     */
+    private static boolean rollBack(ImageNeed need, Destination destination) {
+        return onTheDisk(need, destination) && destination.diskSerials().size() == 1 && destination.partition().isPresent()
+            && need.circumstances().without().contains(destination.partition().getAsInt());
+    }
+
     private static RuleOutcome notItself(ImageNeed need, Destination destination) {
-        boolean shares = !Collections.disjoint(need.sourceSerials(), destination.diskSerials());
-        return new RuleOutcome("not-itself", !shares, 0, 0, shares
-            ? destination.name() + " lies on " + need.sourceName()
-                + ", the disk being imaged; an image there would die with it. Choose another drive."
+        boolean shares = onTheDisk(need, destination);
+        boolean rollBack = rollBack(need, destination);
+        return new RuleOutcome("not-itself", !shares || rollBack, 0, 0, rollBack
+            ? destination.name() + " is partition " + destination.partition().getAsInt() + " of " + need.sourceName()
+                + " itself, which is left out. " + ROLL_BACK
+            : shares ? destination.name() + " lies on " + need.sourceName()
+                + ", the disk being imaged; an image there would die with it. Choose another drive"
+                + (destination.partition().isPresent() ? ", or leave partition " + destination.partition().getAsInt()
+                    + " out for a quick roll-back image." : ".")
             : destination.name() + " is another device than " + need.sourceName() + ".");
     }
 

@@ -34,12 +34,15 @@ public record ImageNeed(String sourceName, Set<String> sourceSerials, long lowBy
      * @param encryptLeaving whether the office wants images encrypted on drives that leave the building
      * @param copiesOn       identities of the destinations that hold an image of this disk already
      * @param machine        which machine the disk is in
+     * @param without        numbers of the partitions that are left out of the image
      */
-    public record Circumstances(String computerId, boolean encrypted, boolean encryptLeaving, Set<String> copiesOn, Machine machine) {
-        public static final Circumstances NONE = new Circumstances("", false, false, Set.of(), Machine.OFFICE);
+    public record Circumstances(String computerId, boolean encrypted, boolean encryptLeaving, Set<String> copiesOn, Machine machine,
+        Set<Integer> without) {
+        public static final Circumstances NONE = new Circumstances("", false, false, Set.of(), Machine.OFFICE, Set.of());
 
         public Circumstances {
             copiesOn = Set.copyOf(copiesOn);
+            without = Set.copyOf(without);
         }
     }
 }

@@ -18,13 +18,16 @@ public record Lacks(List<String> parts) {
     /** Of a file nobody can look into: it may hold all of its disk, or nothing. */
     public static final Lacks UNTOLD = new Lacks(List.of("what nobody can tell"));
 
+    /** Of an image that lies on the disk it is of, on a partition it leaves out. */
+    public static final Lacks ON_ITS_OWN_DISK = new Lacks(List.of("a life beyond its disk"));
+
     public Lacks {
         parts = List.copyOf(parts);
     }
 
-    /** Whether it may stand for its disk in part, or is known to be one partition, or may be anything. */
+    /** Whether it may stand for its disk, in part at least: not one partition alone, not what may be anything, not what dies with it. */
     public boolean countsForDisk() {
-        return !equals(ALL_BUT_ONE) && !equals(UNTOLD);
+        return !equals(ALL_BUT_ONE) && !equals(UNTOLD) && !equals(ON_ITS_OWN_DISK);
     }
 
     public boolean nothing() {
@@ -35,6 +38,9 @@ public record Lacks(List<String> parts) {
     public String words() {
         if (equals(UNTOLD)) {
             return "kept as found, nobody can tell what is in it";
+        }
+        if (equals(ON_ITS_OWN_DISK)) {
+            return "for a quick roll-back, on the disk itself";
         }
         return nothing() ? "" : "partly: without " + (parts.size() == 1 ? parts.get(0)
             : String.join(", ", parts.subList(0, parts.size() - 1)) + " and " + parts.get(parts.size() - 1));

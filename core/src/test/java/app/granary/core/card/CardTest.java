@@ -34,7 +34,7 @@ class CardTest {
         ComputerFacts facts = new ComputerFacts("Wren", "Field 12", Firmware.UEFI, "F12", Optional.of(true), "Larch", encryption, place,
             "envelope 4");
         return Card.of(new CardFacts("TRIPOD", "field laptop", "Sable Quist", facts, 10, Optional.of(LocalDate.of(2026, 11, 20)), sticks,
-            List.of(new CardFacts.OfDisk("system disk", DISK, List.of(copies), List.of()))), NOW, ZONE);
+            List.of(new CardFacts.OfDisk("system disk", DISK, List.of(copies), Optional.empty(), List.of()))), NOW, ZONE);
     }
 
     /**
@@ -107,7 +107,8 @@ class CardTest {
         ComputerFacts facts = new ComputerFacts("", "", Firmware.UEFI, "F12", Optional.of(true), "", Encryption.NONE, KeyPlace.UNKNOWN, "");
         for (boolean booted : new boolean[] {true, false}) {
             CardFacts.OfDisk disk = new CardFacts.OfDisk("system disk", DISK, List.of(copy("a", 1, true, PlaceKind.HERE, true)),
-                List.of(new CardFacts.Spare("Spare 1, serial 7K-0198-SP", NOW.minusSeconds(86_400), booted, "in the fire safe",
+                Optional.empty(), List.of(new CardFacts.Spare("Spare 1, serial 7K-0198-SP", NOW.minusSeconds(86_400), booted,
+                    "in the fire safe",
                     booted ? "" : "1.54 kB of the disk could not be read, in 3 places, and are zeros on it")));
             Card card = Card.of(
                 new CardFacts("TRIPOD", "field laptop", "Sable Quist", facts, 10, Optional.empty(), List.of("KEY-A"), List.of(disk)), NOW,
@@ -119,6 +120,21 @@ class CardTest {
             assertEquals(!booted, card.inTheWay().stream().anyMatch(each -> each.startsWith("The spare of system disk was never tried")));
             assertEquals(!booted, card.inTheWay()
                 .contains("Of the spare of system disk: 1.54 kB of the disk could not be read, in 3 places, and are zeros on it."));
+        }
+    }
+
+    /** It is gone when the card is needed, and the card says so instead of leading there. */
+    @Test
+    void anImageOnTheDiskItselfIsToldAndNeverRestoredFrom() {
+        ComputerFacts facts = new ComputerFacts("", "", Firmware.UEFI, "F12", Optional.of(true), "", Encryption.NONE, KeyPlace.UNKNOWN, "");
+        for (List<CardFacts.Copy> others : List.of(List.<CardFacts.Copy>of(), List.of(copy("old", 30, true, PlaceKind.HERE, true)))) {
+            CardFacts.OfDisk disk = new CardFacts.OfDisk("system disk", DISK, others,
+                Optional.of(copy("today", 0, true, PlaceKind.HERE, true)), List.of());
+            Card card = Card.of(new CardFacts("TRIPOD", "", "", facts, 10, Optional.empty(), List.of("KEY-A"), List.of(disk)), NOW, ZONE);
+            assertEquals(others.isEmpty() ? "" : "old", card.disks().get(0).image());
+            assertTrue(card.inTheWay().stream().anyMatch(each -> each.startsWith("A quick roll-back image of system disk")
+                && each.endsWith("it is dead too.")), card.inTheWay().toString());
+            assertTrue(card.steps().stream().noneMatch(each -> each.contains("today")), card.steps().toString());
         }
     }
 }

@@ -11,6 +11,7 @@ import app.granary.core.machine.Route;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.OptionalInt;
 import java.util.OptionalLong;
 import java.util.Set;
 import org.junit.jupiter.api.Test;
@@ -163,7 +164,7 @@ class DestinationRulesTest {
         Destination own = drive("PEG-1", 900 * GB, 800 * GB, 35_000_000).in(tripod);
         Destination others = drive("PEG-2", 900 * GB, 800 * GB, 400_000_000).in(fell);
         ImageNeed need = new ImageNeed("TRIPOD disk 1", Set.of(), 9 * GB, 10 * GB, 11 * GB, OptionalLong.empty(),
-            new ImageNeed.Circumstances("", false, false, Set.of(), tripod));
+            new ImageNeed.Circumstances("", false, false, Set.of(), tripod, Set.of()));
         List<DestinationAssessment> all = DestinationRules.assess(need, List.of(office, own, others));
         assertEquals(List.of("PEG-1", "PEG-2", "SHELF"), all.stream().map(a -> a.destination().name()).toList(),
             "35 MB/s on the spot is sooner there than 10 MB/s over the network");
@@ -184,7 +185,7 @@ class DestinationRulesTest {
 
     private static ImageNeed with(boolean encrypted, boolean demanded, String computer) {
         return new ImageNeed("disk", Set.of(), 9 * GB, 10 * GB, 11 * GB, OptionalLong.empty(),
-            new ImageNeed.Circumstances(computer, encrypted, demanded, Set.of("PEG-1"), Machine.OFFICE));
+            new ImageNeed.Circumstances(computer, encrypted, demanded, Set.of("PEG-1"), Machine.OFFICE, Set.of()));
     }
 
     @Test
@@ -199,5 +200,27 @@ class DestinationRulesTest {
                 + "(nothing noted); time over its link (25 s to write); "
                 + "room left (771 GB).",
             all.get(2).rankSentence());
+    }
+
+    /** On a partition of the disk itself there is room for one thing, beside what is imaged, and it comes after every other drive. */
+    @Test
+    void theDiskItselfTakesAQuickRollBackImageBesideWhatIsImaged() {
+        Destination on = new Destination("D", "DATA", "here", true, true, 500 * GB, 400 * GB, 0, OptionalLong.empty(), 1_000_000_000,
+            Set.of("S-DATUM")).onPartition(OptionalInt.of(3));
+        Destination two = new Destination("E", "SET", "here", true, true, 500 * GB, 400 * GB, 0, OptionalLong.empty(), 1,
+            Set.of("S-DATUM", "S-OTHER")).onPartition(OptionalInt.of(3));
+        Destination slow = drive("PEG-2", 500 * GB, 400 * GB, 1);
+        for (Set<Integer> without : List.of(Set.<Integer>of(), Set.of(2), Set.of(2, 3))) {
+            ImageNeed need = new ImageNeed("DATUM disk 1", Set.of("S-DATUM"), 9 * GB, 10 * GB, 11 * GB, OptionalLong.empty(),
+                new ImageNeed.Circumstances("", false, false, Set.of(), Machine.OFFICE, without));
+            List<DestinationAssessment> all = DestinationRules.assess(need, List.of(on, two, slow));
+            assertEquals("PEG-2", all.get(0).destination().name(), "however slow it is");
+            DestinationAssessment itself = all.stream().filter(each -> each.destination().id().equals("D")).findFirst().orElseThrow();
+            assertEquals(without.contains(3), itself.fit());
+            assertEquals(without.contains(3), itself.rollBack());
+            assertTrue(rule(itself, "not-itself").sentence().contains(without.contains(3) ? "is lost with the disk"
+                : "leave partition 3 out for a quick roll-back image"), rule(itself, "not-itself").sentence());
+            assertFalse(all.stream().anyMatch(each -> each.destination().id().equals("E") && each.fit()), "a set of disks is no partition");
+        }
     }
 }

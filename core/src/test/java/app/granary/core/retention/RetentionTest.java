@@ -66,6 +66,20 @@ class RetentionTest {
         assertEquals(expected, kept(nightly, policy(0, 7, 4, 12, 0), Instant.parse("2025-12-31T12:00:00Z")));
     }
 
+    /** The copy beside it is damaged: then the last sound one on another drive stays, whichever copy is looked at first. */
+    @Test
+    void aCopyOnItsOwnDiskProvesNothing() {
+        Instant made = Instant.parse("2025-12-30T12:00:00Z");
+        List<ShelvedCopy> shelf = new ArrayList<>(List.of(
+            new ShelvedCopy("own", "new", made, State.PROVEN, "for a quick roll-back, on the disk itself", List.of(), List.of()),
+            new ShelvedCopy("cairn", "new", made, State.DAMAGED, List.of(), List.of()),
+            image(LocalDate.of(2025, 1, 1), LocalTime.NOON, State.PROVEN)));
+        for (int turn = 0; turn < 3; turn++) {
+            assertEquals(Rule.NEWEST_PROVEN, decide(shelf, policy(1, 0, 0, 0, 0), made.plusSeconds(9)).get("2025-01-01").rule());
+            Collections.rotate(shelf, 1);
+        }
+    }
+
     /** An image without a partition was the newest proven of its disk, and the last that held all of it was released. */
     @Test
     void whatLacksAPartStandsForNoneThatHoldsAll() {

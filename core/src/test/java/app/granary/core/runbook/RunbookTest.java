@@ -75,7 +75,8 @@ class RunbookTest {
                 Runbook book = Runbook.of(facts, NOW, ZoneId.of("UTC"));
                 CardFacts.Copy copy = new CardFacts.Copy(facts.image(), facts.madeAt(), true, "sound", "", "OUTPOST",
                     attached ? PlaceKind.HERE : PlaceKind.OFF_SITE, "", attached, false, BYTES, RATES);
-                CardFacts.OfDisk disk = new CardFacts.OfDisk("disk", new DiskIdentity("m", "s", 1), List.of(copy), List.of());
+                CardFacts.OfDisk disk = new CardFacts.OfDisk("disk", new DiskIdentity("m", "s", 1), List.of(copy), Optional.empty(),
+                    List.of());
                 Card card = Card.of(new CardFacts("TRIPOD", "", "", facts.facts(), 6, Optional.empty(), List.of("KEY-A"), List.of(disk)),
                     NOW, ZoneId.of("UTC"));
                 int growing = 5; // what the layout of this one restore asks for by hand, which a card cannot know

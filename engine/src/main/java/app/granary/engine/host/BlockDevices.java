@@ -6,14 +6,23 @@ import app.granary.core.fault.Fault;
 import app.granary.core.fault.FaultException;
 import app.granary.engine.source.DeviceHold;
 import app.granary.engine.source.Sysfs;
+import app.granary.engine.tool.SystemTool;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.time.Duration;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import java.util.OptionalInt;
 
 /** Which disk a path stands for, and what must not happen to it. */
 public final class BlockDevices {
+    /** Linux shows an extended partition, which holds the logical ones, as a device of one or two sectors; nobody can use it. */
+    private static final int CONTAINER_BYTES = 8192;
+
+    private static final Duration PATIENCE = Duration.ofSeconds(60);
+
     private BlockDevices() {
     }
 
@@ -36,6 +45,12 @@ public final class BlockDevices {
         /** @throws app.granary.core.fault.FaultException when anything holds it, or that cannot be told: a disk in use is not imaged */
         public void requireIdle() throws IOException {
             hold(path).close();
+        }
+
+        /** Number of the partition of this disk a folder lies on; empty when it lies elsewhere, or on no partition. */
+        public OptionalInt partitionOf(Path folder) throws IOException {
+            return device.isPresent() && Files.isDirectory(folder) && holds(folder)
+                ? Sysfs.partition(Path.of(Files.getFileStore(folder).name())) : OptionalInt.empty();
         }
 
         /** Whether a folder lies on this disk, through partitions, loop mounts and links. */
@@ -82,6 +97,61 @@ public final class BlockDevices {
                 + (Files.isRegularFile(path) ? ". Detach it there first."
                     : ". Unmount it, or start this computer from rescue media first."))
                 .asException();
+        }
+    }
+
+    /** Whether a folder lies on a disk, through partitions of it. */
+    static boolean liesOn(Path folder, Path disk) throws IOException {
+        String store = Files.getFileStore(folder).name();
+        return !Files.isRegularFile(disk) && find(disk).stream().flatMap(each -> each.tree().stream())
+            .anyMatch(each -> each.path().equals(store));
+    }
+
+    /**
+     * Holds all partitions of a disk but one, which an image of the others is written to.
+     *
+     * @param name of the disk, for people
+     * @throws app.granary.core.fault.FaultException when another of them is held by anything else, or that cannot be told
+     */
+    public static Held holdBeside(Path disk, int partition, String name) throws IOException {
+        List<DeviceHold> held = new ArrayList<>();
+        try {
+            for (Lsblk.Device part : find(disk).map(Lsblk.Device::children).orElse(List.of())) {
+                Path path = Path.of(part.path());
+                if (part.type().equals("part") && Sysfs.partition(path).orElse(0) != partition && part.sizeBytes() > CONTAINER_BYTES) {
+                    held.add(hold(path, name + ", partition " + Sysfs.partition(path).orElse(0)));
+                }
+            }
+            forget(disk);
+            return new Held(held);
+        } catch (IOException inUse) {
+            new Held(held).close();
+            throw inUse;
+        }
+    }
+
+    /**
+     * What was read of the whole disk earlier, for an estimate, stays in the system's memory as long as one partition of it is mounted,
+     * whatever was written to the others through their own devices since (Linux drops it with the last who has the disk open). BLKFLSBUF
+     * drops it now (blockdev(8)).
+     */
+    private static void forget(Path disk) throws IOException {
+        SystemTool.Said said = SystemTool.run(List.of("blockdev", "--flushbufs", disk.toString()), true, PATIENCE, "");
+        if (said.exit() != 0) {
+            throw Fault.of(Fault.Kind.DEVICE_FAILED, disk.toString(), "What is on " + disk + " now cannot be told from what was read of it "
+                + "before (" + said.text().strip() + "). Make the image onto another drive.").asException();
+        }
+    }
+
+    /** What a run holds, all of it or nothing. */
+    public record Held(List<DeviceHold> each) implements AutoCloseable {
+        public Held {
+            each = List.copyOf(each);
+        }
+
+        @Override
+        public void close() {
+            each.forEach(DeviceHold::close);
         }
     }
 

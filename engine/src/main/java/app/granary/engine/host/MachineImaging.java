@@ -1,5 +1,6 @@
 package app.granary.engine.host;
 
+import app.granary.core.fault.Fault;
 import app.granary.core.fault.FaultException;
 import app.granary.core.proof.CheckOutcome;
 import app.granary.core.proof.ProofLevel;
@@ -18,6 +19,8 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Clock;
 import java.time.Duration;
+import java.util.List;
+import java.util.OptionalInt;
 
 /** Work on images, of this machine's disks and on its destinations. */
 final class MachineImaging implements Imaging {
@@ -43,20 +46,33 @@ final class MachineImaging implements Imaging {
      * Work that an office asked for, which was killed then, holds its disk here until it has heard that nobody waits for it; what that
      * office asks for when it is back waits so long.
      */
-    private static DeviceHold hold(MachineDevices.Found found, Watch watch) throws IOException {
+    private BlockDevices.Held hold(MachineDevices.Found found, String destinationId, Watch watch) throws IOException {
+        OptionalInt own = store.partitionOn(found, destinationId);
         long end = System.nanoTime() + ENDING.toNanos();
         while (DeviceHold.isOurs(found.path()) && System.nanoTime() < end) {
             watch.requireGoingOn(found.disk().name());
             Rest.millis(LOOK_MILLIS);
         }
-        return BlockDevices.hold(found.path(), found.disk().name());
+        return own.isPresent() ? BlockDevices.holdBeside(found.path(), own.getAsInt(), found.disk().name())
+            : new BlockDevices.Held(List.of(BlockDevices.hold(found.path(), found.disk().name())));
+    }
+
+    /** An image cannot hold the partition it is written to. */
+    private void requireLeftOut(MachineDevices.Found found, String destinationId, Storage storage) throws IOException {
+        OptionalInt own = store.partitionOn(found, destinationId);
+        if (own.isPresent() && !storage.choice().without().contains(own.getAsInt())) {
+            throw Fault.of(Fault.Kind.FORBIDDEN, found.disk().name(), "The destination is partition " + own.getAsInt() + " of "
+                + found.disk().name() + " itself, which was to be imaged. Leave that partition out, or choose another drive.")
+                .asException();
+        }
     }
 
     @Override
     public HostImage capture(String diskId, String destinationId, String name, Storage storage, Watch watch) throws IOException {
         MachineDevices.Found found = devices.require(diskId);
         Path folder = store.imagesOn(destinationId);
-        try (DeviceHold held = hold(found, watch); RawSource source = RawSource.open(found.path())) {
+        requireLeftOut(found, destinationId, storage);
+        try (BlockDevices.Held held = hold(found, destinationId, watch); RawSource source = RawSource.open(found.path())) {
             CaptureResult result = ImageWork.capture(source, found.disk().identity(), storage, name, folder, clock, kept.over(watch,
                 folder));
             return ImageWork.made(result, result.bag().toString());
@@ -67,7 +83,7 @@ final class MachineImaging implements Imaging {
     public HostImage carryOn(String diskId, ImageAt unfinished, Watch watch) throws IOException {
         MachineDevices.Found found = devices.require(diskId);
         Path folder = store.imagesOn(unfinished.destinationId());
-        try (DeviceHold held = hold(found, watch); RawSource source = RawSource.open(found.path())) {
+        try (BlockDevices.Held held = hold(found, unfinished.destinationId(), watch); RawSource source = RawSource.open(found.path())) {
             CaptureResult result = ImageWork.carryOn(source, found.disk().identity(), folder, unfinished.name(), unfinished.passphrase(),
                 clock,
                 kept.over(watch, folder));

@@ -7,6 +7,7 @@ import app.granary.engine.bag.Unfinished;
 import app.granary.engine.elsewhere.ElsewhereImage;
 import app.granary.engine.elsewhere.ElsewhereScan;
 import app.granary.engine.progress.Watch;
+import app.granary.engine.source.Sysfs;
 import java.io.IOException;
 import java.nio.file.FileStore;
 import java.nio.file.Files;
@@ -17,6 +18,7 @@ import java.util.Comparator;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Optional;
+import java.util.OptionalInt;
 import java.util.OptionalLong;
 import java.util.Set;
 import java.util.stream.Collectors;
@@ -123,7 +125,14 @@ final class MachineStore implements ImageStore, LocalFolders {
         long rate = below.isEmpty() ? usual : Links.rate(below.get(0).bus());
         return new Place(new Destination(id, name, where, true, Files.isWritable(folder) && !store.isReadOnly(), store.getTotalSpace(),
             kept.isFor(folder) ? kept.freeBytes() : store.getUsableSpace(), 0,
-            limit, rate, serials), folder);
+            limit, rate, serials).onPartition(below.size() == 1 ? Sysfs.partition(Path.of(store.name())) : OptionalInt.empty()), folder);
+    }
+
+    /** Number of the partition a destination is, where it lies on that very disk; empty otherwise. */
+    OptionalInt partitionOn(MachineDevices.Found disk, String destinationId) throws IOException {
+        Optional<Place> place = places(Lsblk.devices()).stream().filter(each -> each.destination.id().equals(destinationId)).findFirst();
+        return place.isPresent() && BlockDevices.liesOn(place.get().folder, disk.path()) ? place.get().destination.partition()
+            : OptionalInt.empty();
     }
 
     @Override

@@ -6,6 +6,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.OptionalInt;
 
 /** Asks the kernel about a block device (Linux, Documentation/ABI/stable/sysfs-block). */
 public final class Sysfs {
@@ -71,6 +72,16 @@ public final class Sysfs {
             return figures.length < WRITTEN ? "" : attachment(sys, device) + " " + figures[WRITTEN - 1];
         } catch (IOException notTold) {
             return "";
+        }
+    }
+
+    /** Number of a partition on its disk; empty for what is none. */
+    public static OptionalInt partition(Path device) {
+        try {
+            Path number = SYS.resolve("class/block").resolve(device.toRealPath().getFileName()).resolve("partition");
+            return Files.exists(number) ? OptionalInt.of(Integer.parseInt(Files.readString(number).strip())) : OptionalInt.empty();
+        } catch (IOException | NumberFormatException notTold) {
+            return OptionalInt.empty();
         }
     }
 

@@ -4,12 +4,18 @@ import static org.junit.jupiter.api.Assertions.assertEquals;
 import static org.junit.jupiter.api.Assertions.assertThrows;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
+import app.granary.core.destination.Destination;
 import app.granary.core.fault.Fault;
 import app.granary.core.fault.FaultException;
+import app.granary.core.filesystem.SurveyChoice;
 import app.granary.core.inventory.Firmware;
 import app.granary.core.layout.LayoutChoice;
+import app.granary.core.proof.ProofLevel;
 import app.granary.core.target.Preparation;
 import app.granary.core.target.TargetLook;
+import app.granary.engine.bag.Bag;
+import app.granary.engine.bag.ImageSource;
+import app.granary.engine.codec.Codec;
 import app.granary.engine.media.Tools;
 import app.granary.engine.progress.Watch;
 import app.granary.engine.host.Overwriting.Confirmed;
@@ -19,10 +25,12 @@ import app.granary.engine.source.DeviceHold;
 import app.granary.engine.source.RawSource;
 import java.io.IOException;
 import java.nio.ByteBuffer;
+import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Clock;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.OptionalLong;
 import java.util.Random;
 import java.util.Set;
 import org.junit.jupiter.api.AfterEach;
@@ -197,6 +205,44 @@ class RealDevicesTest {
             () -> site.overwriting().prepare(new Preparation(Preparation.Scheme.GPT, Preparation.StoreFileSystem.EXT4, "PEG-9", 0),
                 Confirmed.of(confirmed), new Random(1), Watch.NONE));
         assertTrue(refused.getMessage().contains("not attached any more"), refused.getMessage());
+    }
+
+    /**
+     * An image of one partition onto another of the same disk: the other stays mounted, the one that is read is held meanwhile, and one
+     * that is in use is refused. What is read is what debugfs and cmp see there.
+     */
+    @Test
+    void aQuickRollBackImageGoesOntoAnotherPartitionOfTheDisk() throws IOException {
+        Path disk = loop("own");
+        Tools.run(folder, "printf 'label: gpt\\nsize=40M,type=L\\ntype=L\\n' | sfdisk -q " + disk + "; " + node(disk, 1) + node(disk, 2)
+            + "head -c 3000000 /dev/urandom > a; mkfs.ext4 -q -F -d . " + disk + "p1 2>&1; mkfs.ext4 -q -F " + disk + "p2");
+        mounted(disk + "p2", "data");
+        MachineHost site = new MachineHost("here", folder.resolve("disks"), folder.resolve("images"), folder.resolve("scratch"),
+            Clock.systemUTC(), Set.of("loop"), List.of(folder.resolve("data")));
+        String id = site.devices().computers().get(0).disks().stream().filter(each -> each.name().contains(disk.getFileName().toString()))
+            .findFirst().orElseThrow().id();
+        Destination data = site.store().destinations().stream().filter(each -> each.place().endsWith(folder.resolve("data").toString()))
+            .findFirst().orElseThrow();
+        assertEquals(2, data.partition().getAsInt());
+        Storage all = new Storage(Codec.ZSTD, 3, OptionalLong.empty(), SurveyChoice.USED);
+        assertTrue(assertThrows(FaultException.class, () -> site.imaging().capture(id, data.id(), "own", all, Watch.NONE)).getMessage()
+            .contains("Leave that partition out"));
+        Storage beside = new Storage(Codec.ZSTD, 3, OptionalLong.empty(), new SurveyChoice(false, false, Set.of(2)));
+        mounted(disk + "p1", "system");
+        assertTrue(assertThrows(FaultException.class, () -> site.imaging().capture(id, data.id(), "own", beside, Watch.NONE)).getMessage()
+            .contains("partition 1 is in use: mounted at"));
+        // what was read of the whole disk before stays in the system's memory as long as any partition of it is mounted
+        Tools.run(folder, "cat " + disk + " > /dev/null; head -c 3000000 /dev/urandom > b; cp b system/b; cp b system/a; umount system");
+        HostImage made = site.imaging().capture(id, data.id(), "own", beside, Watch.NONE);
+        assertEquals(ProofLevel.READABLE, made.check().level());
+        assertEquals(List.of("partition 2"), made.lacks().parts());
+        ByteBuffer part = ByteBuffer.allocate(40 << 20);
+        Bag bag = Bag.open(Path.of(made.location()));
+        try (ImageSource image = new ImageSource(bag, bag.content())) {
+            image.read(1 << 20, part);
+        }
+        Files.write(folder.resolve("part.img"), part.array());
+        Tools.run(folder, "e2fsck -fn part.img; for f in a b; do debugfs -R \"cat /$f\" part.img 2>/dev/null | cmp - b; done");
     }
 
     @Test

@@ -2,6 +2,7 @@ package app.granary.server.capture;
 
 import app.granary.core.claim.DeviceClaim;
 import app.granary.core.destination.Destination;
+import app.granary.core.destination.DestinationRules;
 import app.granary.core.estimate.TimeEstimate;
 import app.granary.core.fault.Fault;
 import app.granary.core.measure.Sizes;
@@ -201,6 +202,7 @@ public class CaptureWork implements Work<CaptureOrder> {
             + ". Read back: every digest matches and every frame decodes."
             + (bad == 0 ? "" : " " + Sizes.decimal(bad) + " of the disk could not be read, in " + made.badSectors().size()
                 + " places, and are zeros in the image; replace the disk soon.")
+            + (prospect.to(run.destinationId()).rollBack() ? " " + DestinationRules.ROLL_BACK : "")
             + moves.lay(image, folders.of(folderOf(run, order), run.diskId()));
     }
 

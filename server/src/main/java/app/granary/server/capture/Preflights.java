@@ -54,7 +54,9 @@ public class Preflights {
     Prospect look(String diskId, String destinationId, Storage storage, Moment moment) throws IOException {
         Prospect prospect = weigh(diskId, storage);
         requireMachine(prospect.to(destinationId).destination(), prospect);
-        requireIdle(prospect);
+        if (!prospect.to(destinationId).rollBack()) {
+            requireIdle(prospect); // of a disk that is written to, each partition that is read is held when it starts
+        }
         List<RuleOutcome> broken = broken(prospect, destinationId);
         if (broken.size() == 1 && broken.get(0).rule().equals("room")) {
             long shortBytes = broken.get(0).askedBytes() - broken.get(0).allowedBytes();

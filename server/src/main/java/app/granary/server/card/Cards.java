@@ -4,6 +4,7 @@ import app.granary.core.card.Card;
 import app.granary.core.card.CardFacts;
 import app.granary.core.destination.Destination;
 import app.granary.core.destination.PlaceKind;
+import app.granary.core.image.Lacks;
 import app.granary.core.proof.ProofLevel;
 import app.granary.core.restore.RestoreTime;
 import app.granary.engine.host.Links;
@@ -24,6 +25,7 @@ import java.util.Map;
 import java.util.UUID;
 import java.util.function.Function;
 import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import org.springframework.stereotype.Service;
 
 /** Writes the cards from what is known at that moment. */
@@ -69,8 +71,8 @@ public class Cards {
         for (ComputersOnRecord.ComputerOnRecord computer : computers.all()) {
             List<CardFacts.OfDisk> own = disksOf.getOrDefault(computer.id(), List.of()).stream()
                 .map(disk -> new CardFacts.OfDisk(disk.name(), disk.identity(),
-                    byDisk.getOrDefault(disk.id(), List.of()).stream().filter(image -> !image.paper() && !image.standing().damaged())
-                        .map(image -> copy(image, disk, drives, places)).toList(),
+                    of(byDisk, disk.id(), false).map(image -> copy(image, disk, drives, places)).toList(),
+                    of(byDisk, disk.id(), true).map(image -> copy(image, disk, drives, places)).findFirst(),
                     spares.getOrDefault(disk.id(), List.of()).stream()
                         .map(spare -> new CardFacts.Spare(spare.name() + ", serial " + spare.serial(), spare.madeAt(), spare.booted(),
                             spare.place(), spare.flaw()))
@@ -83,6 +85,12 @@ public class Cards {
                     clock.instant(), days.calendar().zone())));
         }
         return out;
+    }
+
+    /** @param rollBack whether those that lie on the disk itself are meant, or all others */
+    private static Stream<Images.Standings> of(Map<String, List<Images.Standings>> byDisk, String diskId, boolean rollBack) {
+        return byDisk.getOrDefault(diskId, List.of()).stream().filter(image -> !image.paper() && !image.standing().damaged())
+            .filter(image -> image.lacks().equals(Lacks.ON_ITS_OWN_DISK) == rollBack);
     }
 
     Named one(UUID computerId) throws IOException {

@@ -12,6 +12,7 @@ import jakarta.persistence.Id;
 import jakarta.persistence.Version;
 import java.time.Instant;
 import java.util.List;
+import java.util.OptionalInt;
 import java.util.TreeMap;
 import java.util.Map;
 import java.util.OptionalLong;
@@ -111,7 +112,7 @@ class KnownDestination {
     Destination away(ComputerNames names) {
         return new Destination(id, name, placeText(), false, false, capacityBytes, freeBytes, 0, 0,
             fileLimitBytes == null ? OptionalLong.empty() : OptionalLong.of(fileLimitBytes),
-            Math.max(1, writeRateBytes), Set.of(), notes(names), Machine.OFFICE);
+            Math.max(1, writeRateBytes), Set.of(), notes(names), Machine.OFFICE, OptionalInt.empty());
     }
 
     String id() {

@@ -55,6 +55,8 @@ class EstimateController {
      * A destination against this image, on one scale with the others.
      *
      * @param ownBytes       written there already by a run of this disk, and counted as free for it; 0 or more
+     * @param itself         whether it lies on the very disk, and cannot take its image
+     * @param rollBack       whether it lies on the very disk, on a partition that is left out: for a quick roll-back image and nothing else
      * @param roomAfterBytes above the reserve; negative by how much it is short
      * @param refusals       sentences of the rules it breaks; empty when it is fit
      * @param refusedBy      the first rule it breaks, a word; an empty string when it is fit
@@ -66,7 +68,8 @@ class EstimateController {
         @Schema(types = {
             "integer", "null"}) Long fileLimitBytes,
         boolean fit,
-        boolean attached, boolean itself, int rank, long roomAfterBytes, List<String> refusals, String refusedBy, String route, Time time,
+        boolean attached, boolean itself, boolean rollBack, int rank, long roomAfterBytes, List<String> refusals, String refusedBy,
+            String route, Time time,
         Working working){
     }
 
@@ -147,7 +150,7 @@ class EstimateController {
             a.destination().promisedBytes(), a.destination().ownBytes(), a.destination().reserveBytes(),
                 Working.orNull(a.destination().fileSizeLimitBytes()), a.fit(),
             a.destination().attached(),
-            a.rules().stream().anyMatch(r -> r.rule().equals("not-itself") && !r.holds()), a.rank(), a.roomAfterBytes(),
+            a.rules().stream().anyMatch(r -> r.rule().equals("not-itself") && !r.holds()), a.rollBack(), a.rank(), a.roomAfterBytes(),
             a.rules().stream().filter(r -> !r.holds()).map(RuleOutcome::sentence).toList(),
             a.rules().stream().filter(r -> !r.holds()).map(RuleOutcome::rule).findFirst().orElse(""),
             route(prospect, a),

@@ -103,7 +103,8 @@ public class Prospects {
         ImageNeed need = new ImageNeed(source.label(), serial.isEmpty() ? Set.of(source.disk().name()) : Set.of(serial), size.lowBytes(),
             size.likelyBytes(),
             size.highBytes(), storage.splitBytes(), new ImageNeed.Circumstances(computerId(diskId), encrypted,
-                office.days().encryptLeaving(), images.destinationsOf(diskId), source.computer().machine()));
+                office.days().encryptLeaving(), images.destinationsOf(diskId), source.computer().machine(),
+                storage.choice().without()));
         List<Destination> there = destinations.now().stream()
             .map(d -> d.promising(countTonight ? promises.promisedBytes(d.id(), diskId) : promises.runningBytes(d.id(), Set.of(diskId)))
                 .holding(promises.ownBytes(d.id(), Set.of(diskId))))

@@ -1,5 +1,6 @@
 package app.granary.server.image;
 
+import app.granary.core.image.Lacks;
 import app.granary.engine.host.ImageFacts;
 import jakarta.persistence.CascadeType;
 import jakarta.persistence.Entity;
@@ -27,6 +28,7 @@ class Copy {
     private String movingTo = "";
     private long storedBytes;
     private String joinedDigest = "";
+    private boolean onItsDisk;
     private String laidBy;
     @Enumerated(EnumType.STRING)
     private Shelf shelf = Shelf.KEPT;
@@ -63,6 +65,17 @@ class Copy {
     /** The same image on another drive. */
     Copy on(String otherId, String other, String by) {
         return new Copy(UUID.randomUUID(), image, otherId, other, by).storing(storedBytes);
+    }
+
+    /** @param there whether it lies on the very disk its image is of */
+    Copy onItsDisk(boolean there) {
+        onItsDisk = there;
+        return this;
+    }
+
+    /** What of its disk it lacks, here: what dies with the disk stands for nothing. */
+    Lacks lacks() {
+        return onItsDisk ? Lacks.ON_ITS_OWN_DISK : image.lacks();
     }
 
     Copy storing(long bytes) {

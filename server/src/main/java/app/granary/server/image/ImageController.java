@@ -170,8 +170,13 @@ class ImageController {
             standing.damaged(), i.origin() != Image.Origin.PAPER && standing.stale(clock.instant()), i.recheckDays(), i.encrypted(),
             i.badBytes(), i.badPlaces(), copy.copied() ? "copied" : i.origin().word(),
             Images.format(i).name().toLowerCase(java.util.Locale.ROOT), i.note(), copy.folder(),
-            kept.checkedAt().orElse(null), copy.shelf().word(), i.lacks().words(),
+            kept.checkedAt().orElse(null), copy.shelf().word(), partly(copy),
             Restorable.is(Images.format(i) != Images.Format.UNSEEN, i.lacks(), copy.isKept()));
+    }
+
+    private static String partly(Copy copy) {
+        String image = copy.image().lacks().words();
+        return copy.lacks().equals(copy.image().lacks()) ? image : image + (image.isEmpty() ? "" : "; ") + copy.lacks().words();
     }
 
     /**

@@ -73,7 +73,8 @@ public class ImageRecords {
         int recheckDays, String who) {
         Image image = Image.made(wanted, name, made, encrypted, recheckDays, clock.instant(), who);
         image.comment(wanted.comment());
-        Copy copy = copies.save(Copy.first(image, destinationId, destination).storing(made.storedBytes()));
+        Copy copy = copies.save(Copy.first(image, destinationId, destination).storing(made.storedBytes())
+            .onItsDisk(isOn(image.serial(), destinationId)));
         recordCheck(copy.id(), made.check(), 0, who);
         return copy.id();
     }
@@ -81,9 +82,20 @@ public class ImageRecords {
     /** Records a copy just made, with the check that was part of making it. */
     @Transactional
     public UUID recordCopy(UUID of, String destinationId, String destination, CheckOutcome outcome, String who) {
-        Copy copy = copies.save(images.one(of).on(destinationId, destination, who));
+        Copy from = images.one(of);
+        Copy copy = copies.save(from.on(destinationId, destination, who).onItsDisk(isOn(from.image().serial(), destinationId)));
         recordCheck(copy.id(), outcome, 0, who);
         return copy.id();
+    }
+
+    /** Whether a destination lies on a disk. One without a serial is never its own destination. */
+    private boolean isOn(String serial, String destinationId) {
+        try {
+            return !serial.isBlank() && store.destinations().stream()
+                .anyMatch(each -> each.id().equals(destinationId) && each.diskSerials().contains(serial));
+        } catch (IOException cannotTell) {
+            return false;
+        }
     }
 
     /** Takes a copy of an image on, which lies on a drive, unchecked; false when it is not there. */

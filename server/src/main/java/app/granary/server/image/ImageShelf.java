@@ -74,7 +74,7 @@ class ImageShelf {
             Image i = image();
             return new Images.Standings(copy.id(), i.name(), i.computer(), i.disk(), i.diskId(), copy.destinationId(), copy.destination(),
                 i.madeAt(), i.encrypted(), i.recheckDays(), i.id(),
-                i.origin() == Image.Origin.PAPER, standing, copy.storedBytes(), i.lacks());
+                i.origin() == Image.Origin.PAPER, standing, copy.storedBytes(), copy.lacks());
         }
     }
 
