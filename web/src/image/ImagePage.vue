@@ -51,7 +51,7 @@ const inside = computed(
       ><span v-else-if="image.stale" class="grain">Its proof is stale.</span>
     </template>
   </PageHeading>
-  <p v-if="image && mayAct && image.restorable && image.format === 'granary'" class="look">
+  <p v-if="image && mayAct && image.restorable" class="look">
     <RouterLink :to="`/images/${imageId}/inside`">Look into it</RouterLink> and fetch single files, without restoring it.
   </p>
   <p v-if="detail.error.value" class="notice" role="alert">{{ sentenceOf(detail.error.value) }}</p>

@@ -109,7 +109,7 @@ const {
           <h3>How it is read</h3>
           <table>
             <tbody>
-              <tr>
+              <tr v-if="file.data.value.imageChunks">
                 <td>lies in chunks</td>
                 <td class="number">{{ file.data.value.chunks }} of {{ file.data.value.imageChunks }}</td>
               </tr>
@@ -122,7 +122,12 @@ const {
         </template>
       </template>
       <p class="soft small note">
-        The CRC-32C of each chunk is compared as it is read. The journal keeps who fetched what, from which image.
+        {{
+          file.data.value.imageChunks
+            ? 'The CRC-32C of each chunk is compared as it is read.'
+            : 'Made with other tools: there is no digest of each piece to compare as it is read.'
+        }}
+        The journal keeps who fetched what, from which image.
       </p>
     </template>
   </aside>

@@ -50,6 +50,8 @@ const { act, busy, refused } = useAction(async (what: string, m?: MediumLine) =>
       },
     })
     Object.assign(wanted, { name: '', serial: '', contents: '', place: '', spareSet: false })
+  } else if (what === 'image') {
+    await client.POST('/api/v1/rescue-media/{id}/image', { params })
   } else if (what === 'retire') {
     await client.POST('/api/v1/rescue-media/{id}/retire', { params, body: { why: why.value } })
     retiring.value = why.value = ''
@@ -81,6 +83,15 @@ const { act, busy, refused } = useAction(async (what: string, m?: MediumLine) =>
       <p class="does">
         <RouterLink :to="`/rescue-media/${m.id}/label`" class="small">Label</RouterLink
         ><Button
+          v-if="mayAct && m.kind === 'stick' && m.contents"
+          label="Keep its image"
+          size="small"
+          severity="secondary"
+          outlined
+          :disabled="m.writing"
+          title="Reads all of it into a file beside Granary's data, from which others can be written"
+          @click="act('image', m)"
+        /><Button
           v-if="mayAct && m.kind === 'stick'"
           label="Write it…"
           size="small"
@@ -108,6 +119,16 @@ const { act, busy, refused } = useAction(async (what: string, m?: MediumLine) =>
         {{ m.errors === 0 ? 'no errors' : m.errors === 1 ? 'one error' : `${m.errors} errors` }}, in use since {{ formatMoment(m.since)
         }}<span v-for="w in m.wear" :key="w" class="brick">. {{ w }}</span>
       </dd>
+      <template v-if="m.kind === 'stick' && m.contents">
+        <dt>Its own image</dt>
+        <dd :title="m.imageDigest && `SHA-256 ${m.imageDigest}`">
+          {{
+            m.imageAt
+              ? `${m.imageFile}, ${formatMoment(m.imageAt)}; write it onto others from their lines`
+              : 'none: keep one before it wears out'
+          }}
+        </dd>
+      </template>
       <dt v-if="m.due">To be tried</dt>
       <dd v-if="m.due" class="brick">{{ m.due }}</dd>
     </dl>

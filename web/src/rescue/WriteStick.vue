@@ -18,6 +18,7 @@ const fileId = ref('')
 const targetId = ref('')
 const targets = useTargets()
 const target = computed(() => targets.data.value?.find((t) => t.id === targetId.value))
+const what = (f: RescuePageData['files'][number]) => (f.imageOf ? `${f.imageOf}’s own image` : f.label || f.kind)
 const {
   act: write,
   busy,
@@ -44,7 +45,7 @@ const {
             >
           </td>
           <td class="number">{{ size(f.bytes) }}</td>
-          <td>{{ f.refusal || `${f.label || f.kind}, starts ${f.starts.join(' and ') || 'nothing'}, ${f.where}` }}</td>
+          <td>{{ f.refusal || `${what(f)}, starts ${f.starts.join(' and ') || 'nothing'}, ${f.where}` }}</td>
         </tr>
         <tr v-if="!files.length">
           <td class="soft">No ISO or disk image is there. Put one into the folder "rescue" beside Granary's data.</td>

@@ -41,7 +41,9 @@ final class InsideBench {
         List<Double> again = new ArrayList<>();
         for (int i = 0; i <= measure.rounds; i++) {
             Tool.shell("sync; echo 1 > /proc/sys/vm/drop_caches 2> /dev/null || true");
-            Insides insides = new ImageInsides(image -> measure.folder.resolve(image.name()));
+            Insides insides = new ImageInsides(image -> measure.folder.resolve(image.name()), image -> {
+                throw new IllegalStateException("Granary's own alone");
+            });
             double first = seconds(() -> insides.list(IMAGE, TOP, FolderPage.Asked.ALL));
             double ten = seconds(() -> fetched(insides));
             double names = seconds(() -> page(insides, 0));

@@ -46,9 +46,11 @@ final class RescueFiles {
                 try (RawSource source = RawSource.open(file)) {
                     BootImage read = BootImage.read(source);
                     String name = file.getFileName().toString();
-                    boolean onStick = name.contains("13");
-                    out.add(new Overwriting.RawFile(name, name, Files.size(file), onStick ? "on the stick KEY-C" : "in CAIRN's downloads",
-                        List.of(onStick ? stick : "CAIRN"),
+                    boolean onStick = name.contains("-13.");
+                    boolean kept = name.endsWith(".img");
+                    out.add(new Overwriting.RawFile(name, name, Files.size(file), onStick ? "on the stick KEY-C" : kept
+                        ? "beside Granary's own data" : "in CAIRN's downloads",
+                        kept ? List.of() : List.of(onStick ? stick : "CAIRN"),
                         new BootImage(read.kind(), read.label(), read.bytes(), read.starts(),
                             read.refusal().replace(file.toString(), name))));
                 }

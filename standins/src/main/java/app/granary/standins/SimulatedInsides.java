@@ -16,12 +16,12 @@ import java.util.List;
 /** Images on the stand-in drives, looked into: partitions are as large as the office knows them, files as large as they are. */
 record SimulatedInsides(SimulatedStore store, Insides real) implements Insides {
     SimulatedInsides(SimulatedStore store) {
-        this(store, new ImageInsides(store::bag));
+        this(store, new ImageInsides(store::bag, store::disk));
     }
 
     @Override
     public List<DiskFiles.Volume> volumes(ImageAt image) throws IOException {
-        long factor = StandInDrives.scaleOf(store.bag(image)).factor();
+        long factor = store.factor(image);
         return real.volumes(image).stream().map(each -> new DiskFiles.Volume(each.number(), each.name(), each.startBytes() * factor,
             each.sizeBytes() * factor, each.fileSystem())).toList();
     }

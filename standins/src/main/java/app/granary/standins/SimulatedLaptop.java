@@ -40,7 +40,7 @@ final class SimulatedLaptop implements Host {
         Share share = new Share(Set.of(name), false);
         StandInDrives drives = new StandInDrives(Files.createDirectories(own.resolve("drives")), faults, pace, lent);
         this.devices = new SimulatedDevices(office.resolve("disks"), faults, drives, share);
-        this.store = new SimulatedStore(drives, share);
+        this.store = new SimulatedStore(drives, share, scratch);
         this.imaging = new SimulatedImaging(devices, store, drives, faults, scratch, clock);
         this.insides = new SimulatedInsides(store);
         this.overwriting = new SimulatedOverwriting(devices, store, drives, faults, own, share);

@@ -70,7 +70,7 @@ public final class SimulatedOffice implements Host, Past {
             Templates.disk(disk, disks);
         }
         this.devices = new SimulatedDevices(disks, faults, drives, share);
-        this.store = new SimulatedStore(drives, share);
+        this.store = new SimulatedStore(drives, share, scratch);
         this.imaging = new SimulatedImaging(devices, store, drives, faults, scratch, clock);
         this.insides = new SimulatedInsides(store);
         this.overwriting = new SimulatedOverwriting(devices, store, drives, faults, home, share);

@@ -1,6 +1,7 @@
 package app.granary.standins;
 
 import app.granary.core.disk.BlockSource;
+import app.granary.core.disk.DiskIdentity;
 import app.granary.core.disk.PartitionTable;
 import app.granary.core.disk.PartitionTables;
 import app.granary.core.disk.SeenDisk;
@@ -11,12 +12,12 @@ import app.granary.core.inventory.Firmware;
 import app.granary.core.layout.LayoutChoice;
 import app.granary.core.layout.LayoutTarget;
 import app.granary.core.layout.RestoreLayout;
-import app.granary.core.rescue.BootImage;
 import app.granary.core.target.Preparation;
 import app.granary.core.target.TargetDisk;
 import app.granary.core.target.TargetLook;
 import app.granary.engine.bag.Bag;
 import app.granary.engine.bag.ImageJson;
+import app.granary.engine.copy.StickImage;
 import app.granary.engine.elsewhere.ElsewhereDisk;
 import app.granary.engine.elsewhere.ElsewhereImage;
 import app.granary.engine.progress.Watch;
@@ -67,31 +68,14 @@ final class SimulatedOverwriting implements Overwriting {
         this.files = new TargetFiles(Files.createDirectories(home.resolve("targets")), devices);
         this.rescue = RescueFiles.lay(home.resolve("rescue"));
         this.scratch = Files.createDirectories(home.resolve("scratch"));
-        Path keyA = files.of("key-a");
-        if (share.bench() && !Files.exists(keyA)) { // both keys carry a rescue system already, the older one
-            for (String key : List.of("key-a", "key-c")) {
-                Path stick = files.of(key);
-                Files.copy(rescue.resolve("larch-rescue-12.iso"), stick);
-                TargetFiles.lengthen(stick, standIn(key).sizeBytes());
-            }
+        if (share.bench()) {
+            files.onKeys(rescue.resolve("larch-rescue-12.iso"));
         }
     }
 
     private static StandInTarget standIn(String id) throws IOException {
         return StandInTarget.ALL.stream().filter(each -> each.id().equals(id)).findFirst().orElseThrow(
             () -> Fault.of(Fault.Kind.NOT_RECOGNISED, id, "That disk is not attached. Attach it and try again.").asException());
-    }
-
-    private List<String> holds(StandInTarget target) throws IOException {
-        if (!Files.exists(files.of(target.id()))) {
-            return List.of("nothing: it is blank");
-        }
-        try (RawSource source = RawSource.open(files.of(target.id()))) {
-            BootImage boot = target.kind() == TargetDisk.Kind.STICK ? BootImage.read(source)
-                : new BootImage(BootImage.Kind.NEITHER, "", 0, List.of(), "");
-            return boot.kind() == BootImage.Kind.ISO ? List.of("the rescue system " + boot.label()) : OverwriteWork.holds(source,
-                files.scale(target.id()));
-        }
     }
 
     @Override
@@ -119,10 +103,8 @@ final class SimulatedOverwriting implements Overwriting {
         for (StandInDrive each : MarrowbySurveyOffice.DRIVES) {
             if (!each.diskSerial().equals(each.name()) && !each.id().equals("shelf")) {
                 out.add(new TargetDisk("drive-" + each.id(), each.name(),
-                    new app.granary.core.disk.DiskIdentity("drive", each.diskSerial(), each.capacityBytes()), 512, "USB",
-                    TargetDisk.Kind.DRIVE, drives.attached(each.id())
-                        .isPresent(),
-                    false, "", List.of(), drives.images(each),
+                    new DiskIdentity("drive", each.diskSerial(), each.capacityBytes()), 512, "USB",
+                    TargetDisk.Kind.DRIVE, drives.attached(each.id()).isPresent(), false, "", List.of(), drives.images(each),
                     drives.writeRate(each)));
             }
         }
@@ -133,7 +115,7 @@ final class SimulatedOverwriting implements Overwriting {
     public TargetLook target(String id) throws IOException {
         TargetDisk disk = disk(id);
         return new TargetLook(disk, id.startsWith("disk-") ? List.of("the computer's own system and files")
-            : id.startsWith("drive-") ? List.of("images, and what else lies on it") : holds(standIn(id)));
+            : id.startsWith("drive-") ? List.of("images, and what else lies on it") : files.holds(standIn(id)));
     }
 
     private TargetDisk confirmed(Confirmed target) throws IOException {
@@ -253,11 +235,10 @@ final class SimulatedOverwriting implements Overwriting {
     }
 
     private RestoreOutcome copy(BlockSource disk, SurveyChoice of, long factor, long rate, TargetDisk to, Firmware firmware,
-        LayoutChoice choice, How how,
-        Watch watch) throws IOException {
-        RestoreOutcome real = OverwriteWork.copy(disk, of, target(to, factor, firmware, true), RestoreTarget.device(files.ready(to,
-            factor), 0,
-            512), choice.divided(factor), how, needed -> scratch, paced(watch, factor, rate, to));
+        LayoutChoice choice, How how, Watch watch) throws IOException {
+        RestoreTarget onto = RestoreTarget.device(files.ready(to, factor), 0, 512);
+        RestoreOutcome real = OverwriteWork.copy(disk, of, target(to, factor, firmware, true), onto, choice.divided(factor), how,
+            needed -> scratch, paced(watch, factor, rate, to));
         return new Scale(factor).of(real, to.identity().sizeBytes());
     }
 
@@ -271,15 +252,36 @@ final class SimulatedOverwriting implements Overwriting {
         return RescueFiles.in(rescue, standIn("key-c").serial());
     }
 
+    /** By what lies there, so that no name becomes a path. */
+    private Path raw(String id) throws IOException {
+        return rescue.resolve(rawFiles().stream().filter(each -> each.id().equals(id)).findFirst().orElseThrow(
+            () -> Fault.of(Fault.Kind.NOT_RECOGNISED, id, "That file is not there any more. Choose another.").asException()).id());
+    }
+
     @Override
     public RestoreOutcome writeRaw(String rawFileId, Confirmed target, Watch watch) throws IOException {
-        RawFile raw = rawFiles().stream().filter(each -> each.id().equals(rawFileId)).findFirst().orElseThrow(
-            () -> Fault.of(Fault.Kind.NOT_RECOGNISED, rawFileId, "That file is not there any more. Choose another.").asException());
         TargetDisk to = confirmed(target);
-        try (RawSource source = RawSource.open(rescue.resolve(raw.id()))) {
+        try (RawSource source = RawSource.open(raw(rawFileId))) {
             return DiskCopy.bytes(source, to.identity().sizeBytes(), RestoreTarget.device(files.ready(to, 1), 0, 512), true,
                 paced(watch, 1, 3_000_000, to));
         }
+    }
+
+    @Override
+    public StickImage keepRaw(String targetId, DiskIdentity stick, String name, Watch watch) throws IOException {
+        TargetDisk from = disk(targetId);
+        if (!from.attached() || !from.identity().same(stick)) {
+            throw Fault.of(Fault.Kind.NOT_RECOGNISED, targetId, from.name() + " is not plugged in. Plug it in, and try again.")
+                .asException();
+        }
+        try (RawSource source = RawSource.open(files.there(from))) {
+            return StickImage.keep(source, rescue, name, paced(watch, 1, 3_000_000, from));
+        }
+    }
+
+    @Override
+    public String digestRaw(String rawFileId, Watch watch) throws IOException {
+        return StickImage.digest(raw(rawFileId), watch);
     }
 
     @Override

@@ -1,9 +1,11 @@
 package app.granary.standins;
 
 import app.granary.core.destination.Destination;
+import app.granary.core.disk.BlockSource;
 import app.granary.core.fault.Fault;
 import app.granary.core.image.ImageName;
 import app.granary.engine.bag.Unfinished;
+import app.granary.engine.elsewhere.ElsewhereDisk;
 import app.granary.engine.elsewhere.ElsewhereImage;
 import app.granary.engine.elsewhere.ElsewhereScan;
 import app.granary.engine.host.FolderShelf;
@@ -28,8 +30,11 @@ import java.util.Optional;
 final class SimulatedStore implements ImageStore {
     private final StandInDrives drives;
     private final Share share;
+    private final Path scratch;
 
-    SimulatedStore(StandInDrives drives, Share share) {
+    /** @param scratch an existing folder */
+    SimulatedStore(StandInDrives drives, Share share, Path scratch) {
+        this.scratch = scratch;
         this.drives = drives;
         this.share = share;
     }
@@ -51,6 +56,19 @@ final class SimulatedStore implements ImageStore {
     Path bag(ImageAt image) throws IOException {
         Path folder = drives.folder(drives.drive(image.destinationId()));
         return ImageWork.bag(folder, folder, image);
+    }
+
+    /** One that other tools made, as a disk. */
+    BlockSource disk(ImageAt image) throws IOException {
+        Path root = drives.folder(drives.drive(image.destinationId()));
+        ElsewhereImage known = image.elsewhere().orElseThrow();
+        return ElsewhereDisk.forLooking(root, scaleOf(root, known).real(known), scratch);
+    }
+
+    /** How many bytes one of its bytes stands for. */
+    long factor(ImageAt image) throws IOException {
+        return image.elsewhere().isEmpty() ? StandInDrives.scaleOf(bag(image)).factor()
+            : scaleOf(drives.folder(drives.drive(image.destinationId())), image.elsewhere().get()).factor();
     }
 
     @Override

@@ -1,10 +1,14 @@
 package app.granary.standins;
 
+import app.granary.core.rescue.BootImage;
 import app.granary.core.target.TargetDisk;
+import app.granary.engine.host.OverwriteWork;
+import app.granary.engine.source.RawSource;
 import java.io.IOException;
 import java.io.RandomAccessFile;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.List;
 
 /** Where the bytes of targets lie, and by which scale they were written. */
 final class TargetFiles {
@@ -66,5 +70,32 @@ final class TargetFiles {
             Note.write(folder.resolve(disk.id() + SCALE), factor + "\n");
         }
         return file;
+    }
+
+    /** What lies on it, unchanged; an empty one where nothing was written yet. */
+    Path there(TargetDisk disk) throws IOException {
+        return Files.exists(bytes(disk)) ? bytes(disk) : ready(disk, 1);
+    }
+
+    /** Both keys carry a rescue system already, the older one. */
+    void onKeys(Path system) throws IOException {
+        if (!Files.exists(of("key-a"))) {
+            for (String key : List.of("key-a", "key-c")) {
+                Files.copy(system, of(key));
+                lengthen(of(key), StandInTarget.of(key).sizeBytes());
+            }
+        }
+    }
+
+    List<String> holds(StandInTarget target) throws IOException {
+        if (!Files.exists(of(target.id()))) {
+            return List.of("nothing: it is blank");
+        }
+        try (RawSource source = RawSource.open(of(target.id()))) {
+            BootImage boot = target.kind() == TargetDisk.Kind.STICK ? BootImage.read(source)
+                : new BootImage(BootImage.Kind.NEITHER, "", 0, List.of(), "");
+            return boot.kind() == BootImage.Kind.ISO ? List.of("the rescue system " + boot.label()) : OverwriteWork.holds(source,
+                scale(target.id()));
+        }
     }
 }

@@ -34,6 +34,8 @@ public final class ElsewhereDisk extends SourceOver {
     private static final int PIECE = 1 << 16;
     private static final int SECTOR = 512;
     private static final long MIB = 1L << 20;
+    /** Packed; unpacking so much takes about as long as a person waits for a page (measured: gzip at 60 to 100 MB/s here). */
+    private static final long MOST_UNPACKED = 1_000_000_000L;
 
     private final Path scratch;
 
@@ -63,6 +65,26 @@ public final class ElsewhereDisk extends SourceOver {
             Folders.delete(own);
             throw failed;
         }
+    }
+
+    /**
+     * To be looked into at once: one that is packed and long is not unpacked for that.
+     *
+     * @throws app.granary.core.fault.FaultException when it cannot be, with what to do
+     */
+    public static ElsewhereDisk forLooking(Path root, ElsewhereImage image, Path scratch) throws IOException {
+        Path folder = ElsewhereScan.within(root, image.folder());
+        long packed = 0;
+        for (ElsewhereFile each : image.kind() == ElsewhereImage.Kind.VIRTUAL ? List.<ElsewhereFile>of() : image.files()) {
+            if (Packing.of(JoinedFiles.firstBytes(folder, List.of(each), Packing.HEAD_BYTES)) != Packing.NONE) {
+                packed += each.bytes();
+            }
+        }
+        if (packed > MOST_UNPACKED) {
+            throw Fault.of(Fault.Kind.BAD_CHOICE, image.name(), image.name() + " is packed, " + Sizes.decimal(packed) + " of it, and would "
+                + "have to be unpacked first. Unpack it on its drive and add that, or restore it onto a spare disk.").asException();
+        }
+        return open(root, image, scratch, Watch.NONE);
     }
 
     static BlockSource virtual(Path file) throws IOException {

@@ -1,5 +1,6 @@
 package app.granary.engine.host;
 
+import app.granary.core.disk.BlockSource;
 import app.granary.core.disk.Sparse;
 import app.granary.core.fault.FaultException;
 import app.granary.engine.bag.Digests;
@@ -35,6 +36,7 @@ public final class ImageInsides implements Insides {
     private static final Duration IDLE = Duration.ofSeconds(90);
 
     private final Bags bags;
+    private final Disks disks;
     private final Map<ImageAt, Use> open = new LinkedHashMap<>(8, 0.75f, true);
     private boolean watched;
 
@@ -42,6 +44,12 @@ public final class ImageInsides implements Insides {
     public interface Bags {
         /** @throws FaultException when its destination is not attached */
         Path bag(ImageAt image) throws IOException;
+    }
+
+    /** An image that other tools made, as the disk it was made of. */
+    public interface Disks {
+        /** @throws FaultException when its destination is not attached, or it cannot be read as a disk */
+        BlockSource open(ImageAt image) throws IOException;
     }
 
     /** One that is open or being opened, and by how many it is used right now. */
@@ -81,8 +89,22 @@ public final class ImageInsides implements Insides {
         T at(OpenInside inside) throws IOException;
     }
 
-    public ImageInsides(Bags bags) {
+    public ImageInsides(Bags bags, Disks disks) {
         this.bags = bags;
+        this.disks = disks;
+    }
+
+    private OpenInside opened(ImageAt image) throws IOException {
+        if (image.elsewhere().isEmpty()) {
+            return new OpenInside(bags.bag(image), image);
+        }
+        BlockSource disk = disks.open(image);
+        try {
+            return new OpenInside(disk);
+        } catch (IOException | RuntimeException failed) {
+            disk.close();
+            throw failed;
+        }
     }
 
     /** What fails for another reason than what the image says, such as a drive that is gone, ends its use. */
@@ -107,7 +129,7 @@ public final class ImageInsides implements Insides {
     private synchronized Use taken(ImageAt image) throws IOException {
         Use use = open.get(image);
         if (use == null) {
-            use = new Use(new FutureTask<>(() -> new OpenInside(bags.bag(image), image)));
+            use = new Use(new FutureTask<>(() -> opened(image)));
             open.put(image, use);
             if (!watched) {
                 watched = true;
@@ -172,7 +194,7 @@ public final class ImageInsides implements Insides {
 
     @Override
     public Sparse.Stretch stretch(ImageAt image, long atBytes) throws IOException {
-        return in(image, inside -> inside.source().stretch(atBytes));
+        return in(image, inside -> inside.stretch(atBytes));
     }
 
     @Override

@@ -72,7 +72,7 @@ public final class MachineHost implements Host {
         this.devices = new MachineDevices(name, Files.createDirectories(rawFiles), types, images.isPresent() ? "" : name + "/");
         this.store = new MachineStore(devices, images, drives, remote, room, named);
         this.imaging = new MachineImaging(devices, store, scratch, room, clock);
-        this.insides = new ImageInsides(store::bag);
+        this.insides = new ImageInsides(store::bag, image -> store.disk(image, scratch));
         this.scratches = new ScratchFolders(name);
         this.overwriting = new MachineOverwriting(devices, store, images.isPresent() ? rawFiles.resolveSibling("targets") : rawFiles,
             scratch, scratches, room);

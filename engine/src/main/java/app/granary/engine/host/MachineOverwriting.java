@@ -12,11 +12,11 @@ import app.granary.core.layout.LayoutChoice;
 import app.granary.core.layout.LayoutTarget;
 import app.granary.core.layout.RestoreLayout;
 import app.granary.core.measure.Sizes;
-import app.granary.core.rescue.BootImage;
 import app.granary.core.target.Preparation;
 import app.granary.core.target.TargetDisk;
 import app.granary.core.target.TargetLook;
 import app.granary.engine.bag.Bag;
+import app.granary.engine.copy.StickImage;
 import app.granary.engine.elsewhere.ElsewhereDisk;
 import app.granary.engine.progress.Watch;
 import app.granary.engine.restore.DiskCopy;
@@ -251,18 +251,7 @@ final class MachineOverwriting implements Overwriting {
 
     @Override
     public List<RawFile> rawFiles() throws IOException {
-        List<RawFile> out = new ArrayList<>();
-        for (Path file : rescueFiles().all()) {
-            try (RawSource source = RawSource.open(file)) {
-                String store = Files.getFileStore(file).name();
-                List<String> serials = Lsblk.devices().stream()
-                    .filter(each -> each.tree().stream().anyMatch(part -> part.path().equals(store)))
-                    .map(Lsblk.Device::serialOrAttachment).toList();
-                out.add(new RawFile(file.getFileName().toString(), file.getFileName().toString(), Files.size(file),
-                    file.getParent().toString(), serials, BootImage.read(source)));
-            }
-        }
-        return out;
+        return rescueFiles().described();
     }
 
     @Override
@@ -272,6 +261,21 @@ final class MachineOverwriting implements Overwriting {
             Found to = held.disk();
             return DiskCopy.bytes(source, to.disk.identity().sizeBytes(), overwritten(to), true, watch);
         }
+    }
+
+    @Override
+    public StickImage keepRaw(String targetId, DiskIdentity stick, String name, Watch watch) throws IOException {
+        Found found = require(targetId);
+        if (!found.disk.identity().same(stick)) {
+            throw Fault.of(Fault.Kind.FORBIDDEN, found.disk.name(), found.disk.name() + " is not the stick that is meant any more ("
+                + stick.inWords() + "). Plug that one in.").asException();
+        }
+        return rescueFiles().keep(found.path, found.disk.name(), name, store.keptOver(watch, rescueFiles().folder()));
+    }
+
+    @Override
+    public String digestRaw(String rawFileId, Watch watch) throws IOException {
+        return StickImage.digest(rawFile(rawFileId), watch);
     }
 
     private Path rawFile(String id) throws IOException {

@@ -1,9 +1,11 @@
 package app.granary.engine.host;
 
 import app.granary.core.destination.Destination;
+import app.granary.core.disk.BlockSource;
 import app.granary.core.fault.Fault;
 import app.granary.core.image.ImageName;
 import app.granary.engine.bag.Unfinished;
+import app.granary.engine.elsewhere.ElsewhereDisk;
 import app.granary.engine.elsewhere.ElsewhereImage;
 import app.granary.engine.elsewhere.ElsewhereScan;
 import app.granary.engine.progress.Watch;
@@ -155,6 +157,11 @@ final class MachineStore implements ImageStore, LocalFolders {
         return new Where(place.folder, imagesIn(place));
     }
 
+    /** Work that writes into a folder, which leaves the last room of Granary's own drive free. */
+    Watch keptOver(Watch watch, Path folder) throws IOException {
+        return kept.over(watch, Files.createDirectories(folder));
+    }
+
     /** Where images are written onto a destination. */
     Path imagesOn(String destinationId) throws IOException {
         Path there = where(destinationId).images;
@@ -239,6 +246,11 @@ final class MachineStore implements ImageStore, LocalFolders {
             .filter(each -> each.destination.writable() && !each.destination.diskSerials().contains(withoutSerial)
                 && each.destination.fileSizeLimitBytes().isEmpty())
             .map(each -> new ScratchPlace(each.destination.name(), each.folder, each.destination.freeBytes())).toList();
+    }
+
+    /** An image that other tools made, as a disk to be looked into. */
+    BlockSource disk(ImageAt image, Path scratch) throws IOException {
+        return ElsewhereDisk.forLooking(root(image.destinationId()), image.elsewhere().orElseThrow(), Files.createDirectories(scratch));
     }
 
     /** The root of a destination, for images that other tools made. */

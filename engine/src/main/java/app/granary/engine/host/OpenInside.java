@@ -1,5 +1,8 @@
 package app.granary.engine.host;
 
+import app.granary.core.disk.BlockSource;
+import app.granary.core.disk.PartitionTables;
+import app.granary.core.disk.Sparse;
 import app.granary.core.filesystem.FileEntry;
 import app.granary.core.filesystem.FilePiece;
 import app.granary.engine.bag.Bag;
@@ -19,16 +22,18 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.UUID;
 import java.util.concurrent.atomic.AtomicReference;
 
 /** One image that is looked into. Folders looked at last are kept, within bounds, and where somebody reads a file on. */
 final class OpenInside implements Closeable {
     private static final int MOST_KEPT_NAMES = 300_000;
 
-    private final ImageSource source;
+    private final BlockSource source;
     private final DiskFiles files;
-    private final FrameIndex index;
-    private final ImageJson.Content content;
+    /** Of one in Granary's format. */
+    private final Optional<Known> known;
+    private final String scheme;
     private final Map<FilePlace, List<FileLine>> folders = new LinkedHashMap<>(16, 0.75f, true);
     private final AtomicReference<Optional<Cursor>> cursor = new AtomicReference<>(Optional.empty());
 
@@ -36,20 +41,37 @@ final class OpenInside implements Closeable {
     private record Cursor(FilePlace file, long at, InputStream in) {
     }
 
-    OpenInside(Path folder, ImageAt image) throws IOException {
-        Bag bag = Bag.open(folder, image.passphrase());
-        this.content = bag.content();
-        this.index = content.index();
-        this.source = ImageSource.forLooking(bag);
-        this.files = new DiskFiles(source);
+    private record Known(ImageSource image, ImageJson.Content content) {
     }
 
-    ImageSource source() {
+    OpenInside(Path folder, ImageAt image) throws IOException {
+        Bag bag = Bag.open(folder, image.passphrase());
+        Known own = new Known(ImageSource.forLooking(bag), bag.content());
+        this.known = Optional.of(own);
+        this.source = own.image;
+        this.files = new DiskFiles(source);
+        this.scheme = own.content.description().scheme();
+    }
+
+    /** @param disk of an image that other tools made; closed with this */
+    OpenInside(BlockSource disk) throws IOException {
+        this.known = Optional.empty();
+        this.source = disk;
+        this.files = new DiskFiles(disk);
+        this.scheme = PartitionTables.read(disk).scheme();
+    }
+
+    BlockSource source() {
         return source;
     }
 
+    /** Of an image that other tools made nothing is known without reading it. */
+    Sparse.Stretch stretch(long atBytes) {
+        return known.isPresent() ? known.get().image.stretch(atBytes) : new Sparse.Stretch(false, source.sizeBytes());
+    }
+
     Insides.Shape shape() {
-        return new Insides.Shape(source.sizeBytes(), source.sectorBytes(), content.description().scheme());
+        return new Insides.Shape(source.sizeBytes(), source.sectorBytes(), scheme);
     }
 
     DiskFiles files() {
@@ -79,12 +101,16 @@ final class OpenInside implements Closeable {
         DiskFiles.Found found = files.find(place);
         List<FilePiece> pieces = found.entry().kind() == FileEntry.Kind.FILE && found.entry().unreadable().isEmpty()
             ? found.tree().pieces(found.entry()) : List.of();
-        FileStamp stamp = new FileStamp(source, index);
+        if (known.isEmpty()) { // told apart by its bytes alone
+            return new FileFacts(FileLine.of("", found.entry()), 0, 0, found.entry().bytes(), 0, "elsewhere " + UUID.randomUUID());
+        }
+        FrameIndex index = known.get().content.index();
+        FileStamp stamp = new FileStamp(known.get().image, index);
         long bad = 0;
         for (FilePiece piece : pieces) {
             stamp.add(piece);
             long end = piece.atBytes() + piece.lengthBytes();
-            bad += content.description().badSectors().stream()
+            bad += known.get().content.description().badSectors().stream()
                 .mapToLong(each -> Math.max(0, Math.min(end, each.startBytes() + each.sizeBytes())
                     - Math.max(piece.atBytes(), each.startBytes())))
                 .sum();

@@ -11,6 +11,7 @@ import app.granary.core.rescue.BootImage;
 import app.granary.core.target.Preparation;
 import app.granary.core.target.TargetDisk;
 import app.granary.core.target.TargetLook;
+import app.granary.engine.copy.StickImage;
 import app.granary.engine.elsewhere.ElsewhereImage;
 import app.granary.engine.progress.Watch;
 import app.granary.engine.restore.RestoreOutcome;
@@ -51,6 +52,17 @@ public interface Overwriting {
 
     /** Writes one of them. */
     RestoreOutcome writeRaw(String rawFileId, Confirmed target, Watch watch) throws IOException;
+
+    /**
+     * Keeps a stick byte for byte as one of those files, read twice: from the stick, and back from the file.
+     *
+     * @param name of the file; what had that name before is replaced
+     * @throws app.granary.core.fault.FaultException when it is in use, or not the one that is meant
+     */
+    StickImage keepRaw(String targetId, DiskIdentity stick, String name, Watch watch) throws IOException;
+
+    /** SHA-256 of one of those files, 64 hexadecimal digits. */
+    String digestRaw(String rawFileId, Watch watch) throws IOException;
 
     /** Makes a drive ready. */
     PartitionTable prepare(Preparation how, Confirmed target, Random ids, Watch watch) throws IOException;

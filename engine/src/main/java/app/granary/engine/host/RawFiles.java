@@ -1,9 +1,16 @@
 package app.granary.engine.host;
 
 import app.granary.core.fault.Fault;
+import app.granary.core.image.ImageName;
+import app.granary.core.rescue.BootImage;
+import app.granary.engine.copy.StickImage;
+import app.granary.engine.progress.Watch;
+import app.granary.engine.source.DeviceHold;
+import app.granary.engine.source.RawSource;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.stream.Stream;
 
@@ -15,7 +22,39 @@ public record RawFiles(Path folder) {
             return List.of();
         }
         try (Stream<Path> entries = Files.list(folder)) {
-            return entries.filter(Files::isRegularFile).filter(each -> !each.getFileName().toString().endsWith(".log")).sorted().toList();
+            return entries.filter(Files::isRegularFile)
+                .filter(each -> !each.toString().endsWith(".log") && !each.toString().endsWith(ImageName.PARTIAL))
+                .sorted().toList();
+        }
+    }
+
+    /** Those that can be written onto a stick, and why the others cannot. */
+    List<Overwriting.RawFile> described() throws IOException {
+        List<Overwriting.RawFile> out = new ArrayList<>();
+        for (Path file : all()) {
+            try (RawSource source = RawSource.open(file)) {
+                String store = Files.getFileStore(file).name();
+                List<String> serials = Lsblk.devices().stream()
+                    .filter(each -> each.tree().stream().anyMatch(part -> part.path().equals(store)))
+                    .map(Lsblk.Device::serialOrAttachment).toList();
+                out.add(new Overwriting.RawFile(file.getFileName().toString(), file.getFileName().toString(), Files.size(file),
+                    file.getParent().toString(), serials, BootImage.read(source)));
+            }
+        }
+        return out;
+    }
+
+    /**
+     * Keeps a device byte for byte, which nobody else has meanwhile.
+     *
+     * @param device what is read
+     * @param called as people know it
+     * @param name   of the file
+     */
+    StickImage keep(Path device, String called, String name, Watch watch) throws IOException {
+        Files.createDirectories(folder);
+        try (DeviceHold held = BlockDevices.hold(device, called); RawSource source = RawSource.open(device)) {
+            return StickImage.keep(source, folder, name, watch);
         }
     }
 

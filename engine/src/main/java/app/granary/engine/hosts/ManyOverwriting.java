@@ -1,12 +1,15 @@
 package app.granary.engine.hosts;
 
+import app.granary.core.disk.DiskIdentity;
 import app.granary.core.disk.PartitionTable;
+import app.granary.core.fault.Fault;
 import app.granary.core.inventory.Firmware;
 import app.granary.core.layout.LayoutChoice;
 import app.granary.core.layout.RestoreLayout;
 import app.granary.core.target.Preparation;
 import app.granary.core.target.TargetDisk;
 import app.granary.core.target.TargetLook;
+import app.granary.engine.copy.StickImage;
 import app.granary.engine.host.Overwriting;
 import app.granary.engine.host.Lender.Use;
 import app.granary.engine.hosts.Whereabouts.Holder;
@@ -91,6 +94,21 @@ final class ManyOverwriting implements Overwriting {
     public RestoreOutcome writeRaw(String rawFileId, Confirmed confirmed, Watch watch) throws IOException {
         Holder target = whereabouts.ofTarget(confirmed.targetId());
         return reach.raw(target, rawFileId, watch, id -> target.host().overwriting().writeRaw(id, confirmed, watch));
+    }
+
+    @Override
+    public StickImage keepRaw(String targetId, DiskIdentity stick, String name, Watch watch) throws IOException {
+        Holder holder = whereabouts.ofTarget(targetId);
+        if (!holder.equals(whereabouts.own())) {
+            throw Fault.of(Fault.Kind.BAD_CHOICE, targetId, "A stick's image is kept beside Granary's own data. Plug the stick into the "
+                + "computer Granary runs on.").asException();
+        }
+        return holder.host().overwriting().keepRaw(targetId, stick, name, watch);
+    }
+
+    @Override
+    public String digestRaw(String rawFileId, Watch watch) throws IOException {
+        return whereabouts.own().host().overwriting().digestRaw(rawFileId, watch);
     }
 
     @Override

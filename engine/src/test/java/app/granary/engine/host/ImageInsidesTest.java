@@ -48,7 +48,9 @@ class ImageInsidesTest {
 
     @BeforeEach
     void begin() {
-        insides = new ImageInsides(image -> folder.resolve(image.name()));
+        insides = new ImageInsides(image -> folder.resolve(image.name()), image -> {
+            throw new IllegalStateException("Granary's own alone");
+        });
         Tools.run(folder, "mkdir -p in/many in/deep/er; seq 900000 > in/long; seq 9 > in/short; : > in/deep/er/Plan-A.dxf; "
             + "seq 5 > in/deep/plan-b.dxf; (cd in/many; seq -f 'file-%g' 700 | xargs touch); touch -d 2020-02-03 in/short");
         disk();
@@ -153,7 +155,9 @@ class ImageInsidesTest {
             raw.seek(raw.length() / 2);
             raw.write(new byte[2000]);
         }
-        insides = new ImageInsides(image -> folder.resolve(image.name()));
+        insides = new ImageInsides(image -> folder.resolve(image.name()), image -> {
+            throw new IllegalStateException("Granary's own alone");
+        });
         FaultException told = assertThrows(FaultException.class, () -> insides.digest(PLAIN, file, Watch.NONE));
         assertTrue(told.fault().sentence().matches("\"long\" cannot be read: among its bytes from \\d+ to \\d+ some are damaged\\. "
             + "An older image may have it sound\\."), told.fault().sentence());

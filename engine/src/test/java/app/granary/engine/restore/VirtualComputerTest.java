@@ -47,7 +47,9 @@ class VirtualComputerTest {
             ImageWork.capture(source, new DiskIdentity("m", "s", source.sizeBytes()), new Storage(Codec.ZSTD, 3, OptionalLong.empty(),
                 SurveyChoice.USED), "tiny", folder, Clock.systemUTC(), Watch.NONE);
         }
-        return new InsideDisk(new ImageInsides(image -> folder.resolve(image.name())), ImageAt.of("drive", "tiny"));
+        return new InsideDisk(new ImageInsides(image -> folder.resolve(image.name()), image -> {
+            throw new IllegalStateException("Granary's own alone");
+        }), ImageAt.of("drive", "tiny"));
     }
 
     @Test

@@ -1,5 +1,6 @@
 package app.granary.server.computer;
 
+import app.granary.core.disk.DiskIdentity;
 import app.granary.core.disk.PartitionTable;
 import app.granary.core.inventory.Firmware;
 import app.granary.core.layout.LayoutChoice;
@@ -7,6 +8,7 @@ import app.granary.core.layout.RestoreLayout;
 import app.granary.core.target.Preparation;
 import app.granary.core.target.TargetDisk;
 import app.granary.core.target.TargetLook;
+import app.granary.engine.copy.StickImage;
 import app.granary.engine.progress.Watch;
 import app.granary.engine.restore.RestoreOutcome;
 import app.granary.engine.host.Overwriting;
@@ -54,6 +56,16 @@ record NamedOverwriting(Overwriting overwriting, DisksAtHand disks) implements O
     @Override
     public RestoreOutcome writeRaw(String rawFileId, Confirmed target, Watch watch) throws IOException {
         return overwriting.writeRaw(rawFileId, target, watch);
+    }
+
+    @Override
+    public StickImage keepRaw(String targetId, DiskIdentity stick, String name, Watch watch) throws IOException {
+        return overwriting.keepRaw(targetId, stick, name, watch);
+    }
+
+    @Override
+    public String digestRaw(String rawFileId, Watch watch) throws IOException {
+        return overwriting.digestRaw(rawFileId, watch);
     }
 
     @Override

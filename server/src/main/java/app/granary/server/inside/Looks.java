@@ -2,6 +2,7 @@ package app.granary.server.inside;
 
 import app.granary.core.destination.Destination;
 import app.granary.core.fault.FaultException;
+import app.granary.core.image.Lacks;
 import app.granary.engine.files.FileFacts;
 import app.granary.engine.files.FileLine;
 import app.granary.engine.files.FilePlace;
@@ -10,6 +11,7 @@ import app.granary.engine.host.ImageStore;
 import app.granary.engine.host.Insides;
 import app.granary.engine.openpgp.Passphrase;
 import app.granary.engine.progress.Watch;
+import app.granary.server.image.Elsewhere;
 import app.granary.server.image.Images;
 import app.granary.server.problem.Refused;
 import java.io.IOException;
@@ -32,12 +34,14 @@ public class Looks {
     private static final long MOST_COMPARED = 64 << 20;
 
     private final Images images;
+    private final Elsewhere elsewhere;
     private final ImageStore store;
     private final Insides insides;
     private final Unlocked unlocked;
 
-    Looks(Images images, ImageStore store, Insides insides, Unlocked unlocked) {
+    Looks(Images images, Elsewhere elsewhere, ImageStore store, Insides insides, Unlocked unlocked) {
         this.images = images;
+        this.elsewhere = elsewhere;
         this.store = store;
         this.insides = insides;
         this.unlocked = unlocked;
@@ -69,10 +73,21 @@ public class Looks {
 
     public Images.Shelved shelved(UUID id) {
         Images.Shelved image = images.shelved(id);
-        if (!image.kept() || image.format() != Images.Format.GRANARY) {
+        if (!image.kept() || image.format() == Images.Format.UNSEEN || elsewhere.lacks(id).equals(Lacks.UNTOLD)) {
             throw new Refused(HttpStatus.CONFLICT, "other-format", "imageId", image.kept() ? image.name()
-                + " was made with other tools. Open it with them; its page says which files it is."
+                + (image.format() == Images.Format.UNSEEN ? " is a line of a paper log; its files were not seen."
+                    : " was kept as found: nobody can tell what is in it. Open it with the tools that made it.")
                 : image.name() + " was released. Take it back from the trash first.");
+        }
+        return image;
+    }
+
+    /** One in Granary's format. */
+    public Images.Shelved own(UUID id) {
+        Images.Shelved image = shelved(id);
+        if (image.format() != Images.Format.GRANARY) {
+            throw new Refused(HttpStatus.CONFLICT, "other-format", "imageId", image.name()
+                + " was made with other tools. Open it with them; its page says which files it is.");
         }
         return image;
     }
@@ -105,7 +120,7 @@ public class Looks {
         if (image.encrypted() && passphrase.isNone()) {
             throw new Refused(HttpStatus.UNPROCESSABLE_ENTITY, "locked", "passphrase", "It is encrypted. Give its passphrase.");
         }
-        return images.at(id, passphrase);
+        return elsewhere.expected(id).map(made -> ImageAt.made(image.destinationId(), made)).orElseGet(() -> images.at(id, passphrase));
     }
 
     /** Newest first, one copy of each, an attached one where there is one. */

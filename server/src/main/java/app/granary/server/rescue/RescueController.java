@@ -4,6 +4,7 @@ import app.granary.core.rescue.SchemeAdvice;
 import app.granary.engine.host.Overwriting;
 import app.granary.server.computer.ComputersOnRecord;
 import app.granary.server.label.QrCode;
+import io.swagger.v3.oas.annotations.media.Schema;
 import jakarta.validation.Valid;
 import jakarta.validation.constraints.NotBlank;
 import jakarta.validation.constraints.NotNull;
@@ -49,18 +50,23 @@ class RescueController {
 
     /**
      * @param starts kinds of firmware
-     * @param due    why it should be tried; an empty string when it need not be
+     * @param due         why it should be tried; an empty string when it need not be
+     * @param imageFile   its own image among the files; an empty string where none was kept
+     * @param imageDigest SHA-256 of it
      */
     record MediumLine(UUID id, String name, String kind, String model, String serial, long sizeBytes, String contents, List<String> starts,
         Instant since, int writes, int errors, String place, boolean spareSet, boolean retired,
-        boolean writing, List<BootTestLine> tests, List<String> startsComputers, String due, List<String> wear) {
+        boolean writing, List<BootTestLine> tests, List<String> startsComputers, String due, List<String> wear,
+        String imageFile, @Schema(types = {"string", "null"}) Instant imageAt, String imageDigest) {
     }
 
     /** @param stick names of media known to start it; empty when none is */
     record StartedBy(String name, String firmware, String bootKey, String advice, List<String> media) {
     }
 
-    record RescueFile(String id, String name, long bytes, String where, String kind, String label, List<String> starts, String refusal) {
+    /** @param imageOf the stick it was kept of; an empty string for any other file */
+    record RescueFile(String id, String name, long bytes, String where, String kind, String label, List<String> starts, String refusal,
+        String imageOf) {
     }
 
     record RescuePage(String sentence, List<MediumLine> media, List<StartedBy> computers, List<RescueFile> files) {
@@ -75,7 +81,7 @@ class RescueController {
                 SchemeAdvice.of(each.facts().firmware(), OptionalInt.empty()).sentence(),
                 all.stream().filter(medium -> medium.medium().starts(each.id().toString())).map(medium -> medium.stick().name()).toList()))
             .toList();
-        List<RescueFile> files = overwriting.rawFiles().stream().map(RescueController::file).toList();
+        List<RescueFile> files = overwriting.rawFiles().stream().map(this::file).toList();
         long started = byComputer.stream().filter(each -> !each.media.isEmpty()).count();
         long inUse = lines.stream().filter(each -> !each.retired).count();
         long due = lines.stream().filter(each -> !each.due.isEmpty()).count();
@@ -84,9 +90,9 @@ class RescueController {
             + (due == 0 ? "." : "; " + due + (due == 1 ? " is" : " are") + " to be tried."), lines, byComputer, files);
     }
 
-    private static RescueFile file(Overwriting.RawFile f) {
+    private RescueFile file(Overwriting.RawFile f) {
         return new RescueFile(f.id(), f.name(), f.bytes(), f.where(), f.content().kind().word(), f.content().label(), f.content().starts(),
-            f.content().refusal());
+            f.content().refusal(), media.keptFrom(f.id()).map(RescueStick::name).orElse(""));
     }
 
     private MediumLine line(RescueMedia.Registered each, List<ComputersOnRecord.ComputerOnRecord> inUse) {
@@ -98,7 +104,7 @@ class RescueController {
                 .map(t -> new BootTestLine(t.computer(), t.at(), t.started(), t.writeCount() == s.writes())).toList(),
             inUse.stream().filter(computer -> each.medium().starts(computer.id().toString()))
                 .map(ComputersOnRecord.ComputerOnRecord::name).toList(), each.medium().due(clock.instant()).orElse(""),
-            each.medium().wear(clock.instant()));
+            each.medium().wear(clock.instant()), s.imageFile(), s.imageAt(), s.imageDigest());
     }
 
     /** What its label carries. */
@@ -148,6 +154,12 @@ class RescueController {
     @ResponseStatus(HttpStatus.NO_CONTENT)
     void retire(@PathVariable UUID id, @Valid @RequestBody MediumRetire r, Principal who) {
         media.retire(id, r.why, who.getName());
+    }
+
+    /** The stick is read into a file of its own, which others can be written from. */
+    @PostMapping("/{id}/image")
+    WriteBegun keep(@PathVariable UUID id, Principal who) throws IOException {
+        return new WriteBegun(media.keep(id, who.getName()));
     }
 
     /** @param confirmation the last four characters of the stick's serial number */

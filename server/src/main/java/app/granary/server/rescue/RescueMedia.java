@@ -134,6 +134,37 @@ public class RescueMedia {
         journal.add(who, "retire medium", stick.name(), Journal.Result.NOTE, stick.name() + " is not to be used any more: " + why.strip());
     }
 
+    /** The stick a file was kept of; empty for any other file. */
+    Optional<RescueStick> keptFrom(String fileId) {
+        return sticks.findAllByOrderByName().stream().filter(each -> !fileId.isEmpty() && each.imageFile().equals(fileId)).findFirst();
+    }
+
+    /** The stick is read, all of it, into a file that others like it can be written from. */
+    UUID keep(UUID id, String who) throws IOException {
+        RescueStick stick = one(id);
+        if (stick.serial().isEmpty() || stick.contents().isEmpty()) {
+            throw new Refused(HttpStatus.CONFLICT, "not-told", "", stick.serial().isEmpty()
+                ? stick.name() + " has no serial in the register, so it cannot be told from another. Enter it anew, with its serial."
+                : "Nobody noted what is on " + stick.name() + ", so an image of it would be of nothing known. Write it first.");
+        }
+        List<TargetDisk> there = targets.all().stream().filter(each -> each.attached() && each.kind() == TargetDisk.Kind.STICK
+            && each.identity().serial().equalsIgnoreCase(stick.serial())).toList();
+        if (there.size() != 1) {
+            throw new Refused(HttpStatus.CONFLICT, "not-there", "", there.isEmpty()
+                ? stick.name() + " (serial " + stick.serial() + ") is not plugged in. Plug it in, and try again."
+                : there.size() + " sticks give the serial " + stick.serial() + ". Pull all but the one that is meant.");
+        }
+        TargetDisk disk = there.get(0);
+        UUID runId = UUID.randomUUID();
+        String file = stick.name().replaceAll("[^\\p{L}\\p{N}_-]+", "-") + ".img";
+        StickOrder order = new StickOrder(file, "beside Granary's own data", List.of(),
+            new Overwriting.Confirmed(disk.id(), disk.identity(), List.of()), disk.name(), true, stick.id(), "");
+        NewRun.About about = new NewRun.About("Rescue medium", "", stick.name(), "target-" + disk.id(), disk.name());
+        queue.add(NewRun.of(Run.Kind.STICK, about, file).as(runId).expecting(disk.identity().sizeBytes(), 0, USUAL_SECONDS), order,
+            Passphrase.NONE, who, () -> { });
+        return runId;
+    }
+
     /** Everything on the stick goes; its register says what is on it once it is read back. */
     UUID write(UUID id, String fileId, String targetId, String typed, String who) throws IOException {
         RescueStick stick = one(id);
@@ -157,12 +188,15 @@ public class RescueMedia {
         }
         Overwriting.Confirmed confirmed = targets.confirmed(targetId, typed, Set.copyOf(file.liesOn()));
         UUID runId = UUID.randomUUID();
-        StickOrder order = new StickOrder(fileId, file.where(), file.liesOn().stream().filter(serial -> !serial.isBlank()).toList(),
-            confirmed, target.name());
+        Optional<RescueStick> of = keptFrom(fileId);
+        StickOrder order = StickOrder.writing(file, confirmed, target.name(), of.map(RescueStick::imageDigest).orElse(""));
+        String contents = of.map(RescueStick::contents).filter(known -> !known.isEmpty())
+            .orElse(file.content().label().isEmpty() ? file.name() : file.content().label());
         NewRun.About about = new NewRun.About("Rescue medium", "", stick.name(), "target-" + targetId, target.name());
         queue.add(NewRun.of(Run.Kind.STICK, about, file.name()).as(runId).expecting(file.bytes(), 0, USUAL_SECONDS), order, Passphrase.NONE,
             who, () -> {
-                stick.writing(runId, file.content().label().isEmpty() ? file.name() : file.content().label(), file.content().starts());
+                stick.writing(runId, contents,
+                    of.map(RescueStick::starts).filter(known -> !known.isEmpty()).orElse(file.content().starts()));
                 sticks.save(stick);
                 journal.add(who, "write medium", stick.name(), Journal.Result.BEGUN,
                     who + " confirmed " + target.inFull() + " to be overwritten with " + file.name() + ". It held: "

@@ -34,6 +34,9 @@ class RescueStick {
     private List<String> pendingStarts;
     /** Whether the pending run may have written its first byte. */
     private boolean touched;
+    private String imageFile = "";
+    private Instant imageAt;
+    private String imageDigest = "";
     @Version
     private long version;
 
@@ -89,6 +92,31 @@ class RescueStick {
         pendingRun = null;
         pendingContents = "";
         pendingStarts = List.of();
+    }
+
+    /** Its own image was kept. */
+    void kept(String file, String digest, Instant at) {
+        imageFile = file;
+        imageDigest = digest;
+        imageAt = at;
+    }
+
+    /** @param places that could not be read of it, or did not come back as written */
+    void failed(int places) {
+        errors += places;
+    }
+
+    /** Name among the rescue files; an empty string where none was kept. */
+    String imageFile() {
+        return imageFile;
+    }
+
+    String imageDigest() {
+        return imageDigest;
+    }
+
+    Instant imageAt() {
+        return imageAt;
     }
 
     void retire(Instant at) {

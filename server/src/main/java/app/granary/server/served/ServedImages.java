@@ -104,7 +104,7 @@ public class ServedImages {
     }
 
     private Images.Shelved admitted(UUID imageId) {
-        Images.Shelved image = looks.shelved(imageId);
+        Images.Shelved image = looks.own(imageId);
         if (served.size() >= MOST) {
             throw new Refused(HttpStatus.CONFLICT, "too-many", "", MOST + " images are served already. End one of them first.");
         }

@@ -161,6 +161,11 @@ class ElsewhereWireTest extends ServerTestBase {
         restore.put("confirmation", "");
         send("/api/v1/restore/layout", restore).andExpect(status().isOk())
             .andExpect(jsonPath("$.remarks[0]", containsString("not in the image")));
+        JsonNode volumes = read("/api/v1/inside/" + id).get("volumes");
+        JsonNode system = StreamSupport.stream(volumes.spliterator(), false).filter(each -> each.get("fileSystem").asText().equals("ntfs"))
+            .findFirst().orElseThrow(() -> new AssertionError(volumes.toString()));
+        assertTrue(read("/api/v1/inside/" + id + "/folder?place=" + system.get("number").asInt() + ":/").get("lines").size() > 0);
+        send("/api/v1/served", Map.of("imageId", id, "as", "disk")).andExpect(status().is4xxClientError());
     }
 
     /** Nothing is claimed of a file nobody can look into, but that it is as it was. */

@@ -1,14 +1,19 @@
 package app.granary.server.rescue;
 
 import static org.junit.jupiter.api.Assertions.assertEquals;
+import static org.junit.jupiter.api.Assertions.assertTrue;
 import static org.mockito.ArgumentMatchers.any;
 import static org.mockito.Mockito.doThrow;
 import static org.mockito.Mockito.mock;
+import static org.mockito.Mockito.verify;
+import static org.mockito.Mockito.never;
 import static org.mockito.Mockito.when;
 
 import app.granary.core.disk.DiskIdentity;
 import app.granary.core.fault.Fault;
 import app.granary.core.fault.FaultException;
+import app.granary.core.image.BadStretch;
+import app.granary.engine.copy.StickImage;
 import app.granary.engine.openpgp.Passphrase;
 import app.granary.engine.host.Overwriting;
 import app.granary.server.claim.OfficeClaims;
@@ -17,6 +22,7 @@ import app.granary.server.queue.Run;
 import app.granary.server.queue.Took;
 import app.granary.server.target.Targets;
 import java.io.IOException;
+import java.time.Clock;
 import java.time.Instant;
 import java.util.List;
 import java.util.Optional;
@@ -29,7 +35,7 @@ import org.junit.jupiter.api.Test;
 class StickWorkTest {
     private static final UUID RUN = new UUID(0, 7);
     private static final StickOrder ORDER = new StickOrder("rescue.iso", "here", List.of(),
-        new Overwriting.Confirmed("t", new DiskIdentity("m", "S-1", 9), List.of()), "KEY-A");
+        new Overwriting.Confirmed("t", new DiskIdentity("m", "S-1", 9), List.of()), "KEY-A", false, null, null);
 
     private final Overwriting overwriting = mock(Overwriting.class);
     private final Targets targets = mock(Targets.class);
@@ -50,7 +56,7 @@ class StickWorkTest {
 
     /** As Granary's next process has it: nothing of the one before is in memory. */
     private StickWork work() {
-        return new StickWork(overwriting, mock(OfficeClaims.class), targets, sticks);
+        return new StickWork(overwriting, mock(OfficeClaims.class), targets, sticks, Clock.systemUTC());
     }
 
     @Test
@@ -71,5 +77,29 @@ class StickWorkTest {
         work().ended(run, Took.NOTHING);
         assertEquals("what was on it", stick.contents());
         assertEquals(1, stick.writes());
+    }
+
+    /** A kept image that rotted is not written onto a second stick. */
+    @Test
+    void anImageThatIsNotWhatWasKeptIsNotWritten() throws IOException {
+        StickOrder copy = new StickOrder("KEY-A.img", "here", List.of(), ORDER.target(), "KEY-B", false, null, "ab".repeat(32));
+        when(overwriting.digestRaw("KEY-A.img", running)).thenReturn("cd".repeat(32));
+        assertTrue(Assertions.assertThrows(FaultException.class, () -> work().perform(running, copy, Passphrase.NONE)).getMessage()
+            .contains("Nothing was written"));
+        verify(overwriting, never()).writeRaw(any(), any(), any());
+        work().ended(run, Took.NOTHING);
+        assertEquals("what was on it", stick.contents());
+    }
+
+    /** Every reading that fails somewhere counts against the stick, and no half of it is kept. */
+    @Test
+    void whatCannotBeReadIsCountedAndNothingIsKept() throws IOException {
+        StickOrder keep = new StickOrder("KEY-A.img", "here", List.of(), ORDER.target(), "KEY-A", true, stick.id(), "");
+        when(sticks.findById(stick.id())).thenReturn(Optional.of(stick));
+        when(overwriting.keepRaw("t", ORDER.target().identity(), "KEY-A.img", running))
+            .thenReturn(new StickImage(9, "ab", List.of(new BadStretch(0, 512), new BadStretch(4096, 512))));
+        assertTrue(Assertions.assertThrows(FaultException.class, () -> work().perform(running, keep, Passphrase.NONE)).getMessage()
+            .contains("1.02 kB of KEY-A cannot be read, in 2 places"));
+        assertEquals("2 ", stick.errors() + " " + stick.imageFile());
     }
 }

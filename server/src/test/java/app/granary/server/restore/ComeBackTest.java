@@ -174,8 +174,26 @@ class ComeBackTest extends ComeBackFixture {
             .andExpect(status().isNoContent());
         assertTrue(read("/api/v1/cards").toString().contains("KEY-A, drawer"));
         http.perform(get("/api/v1/rescue-media/" + id + "/code.svg")).andExpect(status().isOk());
+        itsOwnImageGoesOntoAnother(id, c);
         send("/api/v1/rescue-media/" + c + "/retire", Map.of("why", "worn out")).andExpect(status().isNoContent());
         send("/api/v1/rescue-media/" + id + "/retire", Map.of("why", "test over")).andExpect(status().isNoContent());
+    }
+
+    /** Sticks wear out: a stick's own image, kept and written onto another for the spare set, is the same to the byte. */
+    private void itsOwnImageGoesOntoAnother(String id, String c) throws Exception {
+        answer(send("/api/v1/rescue-media/" + id + "/image", Map.of()));
+        JsonNode page = until("/api/v1/rescue-media", now -> !now.get("media").get(0).get("imageFile").asText().isEmpty());
+        String digest = page.get("media").get(0).get("imageDigest").asText();
+        assertTrue(page.get("files").toString().contains("\"imageOf\":\"KEY-A\""), page.get("files").toString());
+        answer(send("/api/v1/rescue-media/" + c + "/write", Map.of("fileId", "KEY-A.img", "targetId", "key-c", "confirmation", "000C")));
+        until("/api/v1/rescue-media", now -> now.get("media").get(1).get("contents").asText().equals("LARCH_RESCUE_13"));
+        answer(send("/api/v1/rescue-media/" + c + "/image", Map.of()));
+        assertEquals(digest, until("/api/v1/rescue-media", now -> !now.get("media").get(1).get("imageFile").asText().isEmpty()).get("media")
+            .get(1).get("imageDigest").asText());
+        fault("unplug:key-c", true);
+        send("/api/v1/rescue-media/" + c + "/image", Map.of()).andExpect(status().isConflict())
+            .andExpect(jsonPath("$.detail", containsString("is not plugged in")));
+        fault("unplug:key-c", false);
     }
 
     @Test

@@ -46,7 +46,7 @@ class ServedImagesTest {
         GranarySettings settings = mock(GranarySettings.class);
         when(settings.home()).thenReturn(Path.of("none"));
         when(insides.shape(any())).thenReturn(new Insides.Shape(1 << 20, 512, "mbr"));
-        when(looks.shelved(any())).thenReturn(new Images.Shelved("night one", "DATUM", "d", "disk 1", "S-1", "p", "PEG-1", 9, false, "",
+        when(looks.own(any())).thenReturn(new Images.Shelved("night one", "DATUM", "d", "disk 1", "S-1", "p", "PEG-1", 9, false, "",
             Images.Format.GRANARY, UUID.randomUUID(), true));
         when(looks.at(any(), any())).thenReturn(ImageAt.of("p", "night one"));
         served = new ServedImages(looks, insides, journal, Clock.systemUTC(), settings);
