@@ -5,6 +5,7 @@ import { useRouter } from 'vue-router'
 import { answer, client } from '../api/client'
 import type { ImageDetail } from '../api/types'
 import { useAction } from '../api/useAction'
+import CheckField from '../field/CheckField.vue'
 import SelectField from '../field/SelectField.vue'
 import AreaField from '../field/AreaField.vue'
 import { useUnits } from '../measure/useUnits'
@@ -42,13 +43,22 @@ const LEVELS = [
 /** What other tools made has no index of chunks to rehearse with. */
 const levels = computed(() => (image.value.format === 'granary' ? LEVELS : LEVELS.slice(0, 3)))
 
-const { act, busy, refused } = useAction(async (what: 'check' | 'copy' | 'sign' | 'note' | { repairFrom: string }) => {
+const disc = ref('DVD+R')
+const iso = ref(false)
+const DISCS = [
+  { key: 'DVD+R', label: 'DVD+R, 4.7 GB each' },
+  { key: 'DVD-R', label: 'DVD-R, 4.7 GB each' },
+  { key: 'BD-R', label: 'BD-R, 25 GB each' },
+]
+const { act, busy, refused } = useAction(async (what: 'check' | 'copy' | 'discs' | 'sign' | 'note' | { repairFrom: string }) => {
   const id = image.value.id
   if (what === 'check')
     await client.POST('/api/v1/runs/checks', {
       body: { imageId: id, level: level.value, passphrase: needsSecret.value ? secret.value : null },
     })
   else if (what === 'copy') await client.POST('/api/v1/runs/copies', { body: { imageId: id, toDestinationId: destination.value } })
+  else if (what === 'discs')
+    await client.POST('/api/v1/images/{id}/discs', { params: { path: { id } }, body: { disc: disc.value, iso: iso.value } })
   else if (what === 'sign' || what === 'note') {
     const fresh =
       what === 'sign'
@@ -127,6 +137,16 @@ const { act, busy, refused } = useAction(async (what: 'check' | 'copy' | 'sign' 
         />
       </div>
       <p v-else-if="!detail.copies.length" class="small soft">No other destination is attached.</p>
+      <h3>On discs</h3>
+      <div class="does">
+        <SelectField v-model="disc" label="Blank discs" :options="DISCS" />
+        <CheckField v-model="iso" label="as .iso files too" />
+        <Button label="Lay it out" size="small" severity="secondary" outlined :loading="busy" @click="act('discs')" />
+      </div>
+      <p class="small soft">
+        A folder and a label for each disc, on {{ image.destination }}; its parts must each fit onto one. Where the drive can, nothing takes
+        its room twice.
+      </p>
     </template>
     <p v-else class="small soft">
       {{

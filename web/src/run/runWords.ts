@@ -6,6 +6,8 @@ const KINDS: Record<string, string> = {
   restore: 'Restore',
   spare: 'Spare',
   stick: 'Rescue stick',
+  keep: 'Stick’s image',
+  discs: 'Discs',
   prepare: 'Preparing',
   rehearsal: 'Rehearsal',
 }
@@ -34,6 +36,8 @@ export function stopMeans(kind: string): string {
   if (kind === 'restore' || kind === 'spare')
     return 'The target is half written then, and no computer starts from it. It can be carried on; what was on it is gone.'
   if (kind === 'stick' || kind === 'prepare') return 'What was on it is gone, and what is on it then is not complete. Write it again.'
+  if (kind === 'keep') return 'The stick is untouched; what was read of it so far is removed.'
+  if (kind === 'discs') return 'What was laid out so far is removed; the image stays as it is.'
   if (kind === 'copy') return 'What was copied so far is removed; the image it is copied from stays as it is.'
   if (kind === 'repair') return 'What was repaired so far stays repaired; repair it again for the rest.'
   return 'Nothing was changed: the image stays as it is.'
@@ -46,6 +50,8 @@ export function devices(run: { kind: string; computer: string; disk: string; ser
 } {
   const disk = `${run.computer} ${run.disk}${run.serial ? `, serial ${run.serial}` : ''}`
   if (run.kind === 'capture') return { reads: disk, writes: run.destination }
+  if (run.kind === 'keep') return { reads: run.destination, writes: 'the computer Granary runs on' }
+  if (run.kind === 'discs') return { reads: run.destination, writes: run.destination }
   if (run.kind === 'copy') return { reads: run.destination, writes: 'another destination' }
   if (run.kind === 'restore') return { reads: run.destination, writes: run.disk.replace(/^.* onto /, '') }
   if (run.kind === 'spare' || run.kind === 'stick' || run.kind === 'prepare')

@@ -95,6 +95,19 @@ class BadDayTest extends OfficeWithAPast {
         choose("Computer tried with KEY-A", "TRIPOD");
         button("It started").click();
         assertThat(page.getByText("1 of 9 computers are known to start")).isVisible();
+        button("Keep its image").click();
+        assertThat(page.getByText("KEY-A.img").first()).isVisible(PATIENTLY);
+        page.getByLabel("Name on its label").fill("KEY-C");
+        page.getByLabel("Serial", new Page.GetByLabelOptions().setExact(true)).fill("TS-16-000C");
+        page.getByLabel("part of the spare set").check();
+        button("Enter it").click();
+        Locator spare = page.locator("article.medium").filter(new Locator.FilterOptions().setHasText("KEY-C")).last();
+        spare.getByText("Write it…").click();
+        spare.getByLabel("KEY-A.img").check();
+        spare.locator(".write").getByLabel("KEY-C").check();
+        spare.getByLabel(TYPE).fill("000C");
+        button("Overwrite this stick").click();
+        assertThat(spare.getByText("LARCH_RESCUE_13").first()).isVisible(PATIENTLY);
     }
 
     @Test

@@ -40,6 +40,10 @@ class OneOffTest extends OfficeWithAPast {
         assertThat(set).containsText("On the shelf.");
         set.getByText("Open it").click();
         assertThat(page.locator("main")).containsText("partly: without");
+        page.getByRole(AriaRole.LINK, new Page.GetByRoleOptions().setName("Look into it")).click();
+        assertThat(page.locator("h1")).containsText("In CONTOUR");
+        assertThat(page.locator("main")).containsText("Users", new LocatorAssertions.ContainsTextOptions().setTimeout(60_000));
+        page.goBack();
         page.getByRole(AriaRole.LINK, new Page.GetByRoleOptions().setName("Restore it onto a disk")).click();
         page.getByLabel("Spare 2").check();
         assertThat(page.locator(".work")).containsText("not in the image", new LocatorAssertions.ContainsTextOptions().setTimeout(60_000));
@@ -87,6 +91,25 @@ class OneOffTest extends OfficeWithAPast {
         assertThat(section("Spares").locator("tr")).hasCount(1);
     }
 
+    private void onDiscs() {
+        choose("Blank discs", "BD-R, 25 GB each");
+        button("Lay it out").click();
+        assertThat(page.getByText("is laid out for").first()).isVisible(PATIENTLY);
+        page.goBack();
+    }
+
+    private void inAFolderWithAMail() {
+        page.getByLabel("Folder").fill("{owner}/{computer}");
+        page.getByLabel("Folder").press("Tab");
+        assertThat(page.getByText("\"{owner}\" stands for nothing in a folder")).isVisible();
+        page.getByLabel("Folder").fill("moves/{computer}");
+        page.getByLabel("Folder").press("Tab");
+        assertThat(page.getByText("A folder named moves, in it one for each computer. Now: moves/PLUMB")).isVisible();
+        page.getByLabel("Mail to").fill("ada@office.example");
+        page.getByLabel("parts of 1 GB").check();
+        glance(page, "one-off");
+    }
+
     @Test
     @Order(3)
     void aRunGetsAnotherEndWhileItRunsAndItsCommentGoesAlong() {
@@ -95,12 +118,21 @@ class OneOffTest extends OfficeWithAPast {
         page.locator("label", new Page.LocatorOptions().setHasText("CAIRN")).locator("input")
             .check(new Locator.CheckOptions().setTimeout(60_000));
         page.getByLabel("Comment").fill("before the move");
+        inAFolderWithAMail();
         button("Make this image").click();
+        Locator mail = page.getByLabel("Mail to, when it has ended");
+        assertThat(mail).hasValue("ada@office.example");
+        mail.fill("ada@office.example, eve@office.example");
+        mail.press("Tab");
         choose("When it has ended well and nothing else waits there, PLUMB", "switch it off");
         simulate("slow:cairn", false);
         open("/journal");
         assertThat(page.getByText("the computer is switched off").first()).isVisible();
         assertThat(page.getByText("PLUMB is switched off, as was asked for.").first()).isVisible(PATIENTLY);
+        assertThat(page.getByText("It lies in moves/PLUMB.").first()).isVisible();
+        open("/outbox");
+        assertThat(page.locator("main")).containsText("Done: image of PLUMB");
+        assertThat(page.locator("main")).containsText("ada@office.example, eve@office.example");
         Object id = page.evaluate(
             "fetch('/api/v1/images/page?text=PLUMB').then(r => r.json()).then(p => p.lines.find(i => i.note === 'before the move').id)");
         open("/images/" + id);
@@ -112,6 +144,7 @@ class OneOffTest extends OfficeWithAPast {
         page.getByLabel("Called").fill("PLUMB-before-the-move");
         button("Move it").click();
         assertThat(page.locator("h1")).hasText("PLUMB-before-the-move");
+        onDiscs();
         button("Check this image").click();
         assertThat(page.locator("tr.run, tbody tr").filter(new Locator.FilterOptions().setHasText("PLUMB-before-the-move")).first())
             .containsText("done", new LocatorAssertions.ContainsTextOptions().setTimeout(90_000));

@@ -259,12 +259,29 @@ class ProofAndRunsTest extends BrowserTest {
             assertEquals("RFB 003.008", new String(vnc.getInputStream().readNBytes(11), StandardCharsets.US_ASCII)); // RFC 6143, 7.1.1
         }
         glance(page, "served");
+        whatItLeftGoesOntoASpare(screen.split(":")[1]);
         button("Switch it off and throw its changes away").click();
         button("Throw them away").click();
         button("Serve it as a disk").click();
         assertThat(page.locator(".served")).containsText("nbd://127.0.0.1:");
         button("End serving it").click();
         assertThat(button("Serve it as a disk")).isVisible();
+    }
+
+    /** The computer is switched off by its window, and what it wrote is not lost: its disk goes onto a spare. */
+    private void whatItLeftGoesOntoASpare(String port) {
+        String display = "127.0.0.1:" + (Integer.parseInt(port) - 5900);
+        ProcessHandle.allProcesses().filter(each -> each.info().commandLine().orElse("").contains("qemu-system")
+            && each.info().commandLine().orElse("").contains(display)).forEach(ProcessHandle::destroyForcibly);
+        page.reload();
+        assertThat(page.locator(".served")).containsText("Switched off", PATIENTLY);
+        page.getByRole(AriaRole.LINK, new Page.GetByRoleOptions().setName("Write its disk, with what it changed, onto a spare")).click();
+        page.getByLabel("Spare 3").check();
+        page.getByLabel("Type the last four characters of its serial number, read off the disk itself:").fill("4-SM");
+        button("Overwrite this disk").click();
+        assertThat(page.locator("section.one").filter(new Locator.FilterOptions().setHasText("GNOMON:")).first())
+            .containsText("Sign: GNOMON is back", PATIENTLY);
+        openCopy("GNOMON", "CAIRN", "GNOMON-secret");
     }
 
     @Test

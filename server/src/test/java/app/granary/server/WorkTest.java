@@ -130,6 +130,15 @@ class WorkTest extends ServerTestBase {
         http.perform(get("/api/v1/images/" + copied.get("imageId").asText())).andExpect(jsonPath("$.image.location", is(folder)));
         String check = "{\"imageId\":\"" + copied.get("imageId").asText() + "\",\"level\":\"readable\"}";
         assertEquals("done", endedOf(send(post("/api/v1/runs/checks"), check)).get("state").asText());
+        String discs = "/api/v1/images/" + image + "/discs";
+        send(post(discs), "{\"disc\":\"CD\",\"iso\":false}").andExpect(status().isBadRequest())
+            .andExpect(jsonPath("$.detail", containsString("Choose DVD+R, DVD-R or BD-R")));
+        JsonNode laid = ended(json.readTree(send(post(discs), "{\"disc\":\"DVD+R\",\"iso\":true}").andExpect(status().isCreated())
+            .andReturn().getResponse().getContentAsString()).get("runId").asText());
+        assertTrue(laid.get("outcome").asText().contains("is laid out for 1 DVD+R on PEG-1, in granary-discs/GNOMON-f-disc-1-of-1. "
+            + "Burn each .iso onto a disc of its own"), laid.toString());
+        assertTrue(ended(json.readTree(send(post(discs), "{\"disc\":\"DVD+R\",\"iso\":true}").andReturn().getResponse()
+            .getContentAsString()).get("runId").asText()).get("outcome").asText().contains("is there already; nothing was written over"));
     }
 
     /** SHELF is a folder on DATUM's second disk: what lies there of that disk goes with it. */

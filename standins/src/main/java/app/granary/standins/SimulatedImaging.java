@@ -22,6 +22,7 @@ import app.granary.engine.progress.Watch;
 import java.io.IOException;
 import java.nio.file.Path;
 import java.time.Clock;
+import java.util.List;
 import java.util.OptionalLong;
 
 /** Work on the office's images: on real bytes, with sizes and pace scaled. */
@@ -114,6 +115,14 @@ final class SimulatedImaging implements Imaging {
         } finally {
             drives.tidy(to, image.name());
         }
+    }
+
+    /** As many discs as the office would need: the bytes of one are as many fewer as those of the image. */
+    @Override
+    public List<String> discs(ImageAt image, long discBytes, boolean iso, Watch watch) throws IOException {
+        Path bag = store.bag(image);
+        long real = Math.max(64 << 10, discBytes / StandInDrives.scaleOf(bag).factor());
+        return ImageWork.discs(bag, drives.folder(drives.drive(image.destinationId())), real, iso, watch);
     }
 
     @Override

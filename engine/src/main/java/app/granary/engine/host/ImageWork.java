@@ -23,6 +23,7 @@ import app.granary.engine.capture.CaptureResult;
 import app.granary.engine.capture.CarefulSource;
 import app.granary.engine.codec.Chunks;
 import app.granary.engine.copy.Repair;
+import app.granary.engine.disc.DiscFolders;
 import app.granary.engine.elsewhere.ElsewhereImage;
 import app.granary.engine.elsewhere.ElsewhereScan;
 import app.granary.engine.openpgp.Passphrase;
@@ -49,6 +50,8 @@ import java.util.stream.Stream;
 
 /** The engine's work on one opened disk, as every site does it. */
 public final class ImageWork {
+    private static final String DISCS = "granary-discs";
+
     private static final Duration BOOT_PATIENCE = Duration.ofSeconds(60);
     /** As many as can be told apart on a page. */
     private static final int SLICES = 96;
@@ -186,5 +189,23 @@ public final class ImageWork {
         } catch (FaultException cannot) {
             return new Imaging.Started(Optional.empty(), cannot.getMessage());
         }
+    }
+
+    /** Lays an image out for discs beside it, in a folder of their own on its drive; with {@code iso}, all of them or none. */
+    public static List<String> discs(Path bag, Path root, long discBytes, boolean iso, Watch watch) throws IOException {
+        Path folder = Files.createDirectories(root.resolve(DISCS));
+        List<Path> made = DiscFolders.make(Bag.open(bag), folder, discBytes, watch);
+        try {
+            for (Path each : iso ? made : List.<Path>of()) {
+                DiscFolders.iso(each, watch);
+            }
+        } catch (IOException | RuntimeException failed) {
+            for (Path each : made) {
+                Folders.delete(each);
+                Files.deleteIfExists(each.resolveSibling(each.getFileName() + ".iso"));
+            }
+            throw failed;
+        }
+        return made.stream().map(each -> DISCS + "/" + each.getFileName()).toList();
     }
 }

@@ -8,6 +8,7 @@ import app.granary.engine.elsewhere.ElsewhereImage;
 import app.granary.engine.progress.Watch;
 import app.granary.engine.restore.BootRehearsal;
 import java.io.IOException;
+import java.util.List;
 import java.util.Optional;
 
 /** The work that makes images and proves them. */
@@ -32,6 +33,15 @@ public interface Imaging {
 
     /** Repairs a copy from another one that is sound, and proves it again. */
     Repair.Repaired repair(ImageAt damaged, ImageAt sound, ProofLevel level, Watch watch) throws IOException;
+
+    /**
+     * Lays a copy of an image out for discs, on its own drive: a folder and a label for each.
+     *
+     * @param discBytes that one disc takes
+     * @param iso       whether an ISO 9660 image of each is made too
+     * @return the folders, relative to the destination, with slashes, in order
+     */
+    List<String> discs(ImageAt image, long discBytes, boolean iso, Watch watch) throws IOException;
 
     /**
      * Starts a copy of an image for practice, from the image itself: nothing is restored for that, so it takes as long whatever the image's

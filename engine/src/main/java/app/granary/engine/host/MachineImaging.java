@@ -115,6 +115,11 @@ final class MachineImaging implements Imaging {
     }
 
     @Override
+    public List<String> discs(ImageAt image, long discBytes, boolean iso, Watch watch) throws IOException {
+        return ImageWork.discs(store.bag(image), store.root(image.destinationId()), discBytes, iso, watch);
+    }
+
+    @Override
     public Started start(ImageAt image) throws IOException {
         return ImageWork.start(Bag.open(store.bag(image), image.passphrase()));
     }

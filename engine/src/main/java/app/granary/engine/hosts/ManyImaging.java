@@ -13,6 +13,7 @@ import app.granary.engine.host.Storage;
 import app.granary.engine.hosts.Whereabouts.Holder;
 import app.granary.engine.progress.Watch;
 import java.io.IOException;
+import java.util.List;
 
 /** The work runs where the disk is, or, when no disk is read, where the bytes are; a drive of another machine is lent to it. */
 final class ManyImaging implements Imaging {
@@ -77,6 +78,11 @@ final class ManyImaging implements Imaging {
         }
         return reach.at(mine, other, sound, Use.TO_READ, watch,
             (there, location) -> mine.host().imaging().repair(damaged, there, level, watch));
+    }
+
+    @Override
+    public List<String> discs(ImageAt image, long discBytes, boolean iso, Watch watch) throws IOException {
+        return whereabouts.ofDestination(image.destinationId()).host().imaging().discs(image, discBytes, iso, watch);
     }
 
     @Override

@@ -66,6 +66,7 @@ public class RunMail {
             case CHECK -> "check";
             case COPY -> "copy";
             case REPAIR -> "repair";
+            case DISCS -> "discs";
             default -> run.kind().word();
         };
         return switch (run.state()) {

@@ -11,6 +11,7 @@ import app.granary.engine.host.Imaging;
 import app.granary.engine.host.Storage;
 import app.granary.engine.progress.Watch;
 import java.io.IOException;
+import java.util.List;
 
 /** A host's work on images, of disks under the ids of the office's records. */
 record NamedImaging(Imaging imaging, DisksAtHand disks) implements Imaging {
@@ -42,6 +43,11 @@ record NamedImaging(Imaging imaging, DisksAtHand disks) implements Imaging {
     @Override
     public Repair.Repaired repair(ImageAt damaged, ImageAt sound, ProofLevel level, Watch watch) throws IOException {
         return imaging.repair(damaged, sound, level, watch);
+    }
+
+    @Override
+    public List<String> discs(ImageAt image, long discBytes, boolean iso, Watch watch) throws IOException {
+        return imaging.discs(image, discBytes, iso, watch);
     }
 
     @Override

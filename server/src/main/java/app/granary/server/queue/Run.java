@@ -25,6 +25,10 @@ public interface Run {
         SPARE,
         /** A file onto a stick. */
         STICK,
+        /** A stick to a file, byte for byte. */
+        KEEP,
+        /** An image in folders for discs. */
+        DISCS,
         /** A drive is made ready. */
         PREPARE,
         /** An image onto scratch, started there. */

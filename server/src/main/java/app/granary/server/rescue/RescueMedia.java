@@ -157,23 +157,14 @@ public class RescueMedia {
         TargetDisk disk = there.get(0);
         UUID runId = UUID.randomUUID();
         String file = stick.name().replaceAll("[^\\p{L}\\p{N}_-]+", "-") + ".img";
-        StickOrder order = new StickOrder(file, "beside Granary's own data", List.of(),
-            new Overwriting.Confirmed(disk.id(), disk.identity(), List.of()), disk.name(), true, stick.id(), "");
+        KeepOrder order = new KeepOrder(file, disk.id(), disk.identity(), disk.name(), stick.id());
         NewRun.About about = new NewRun.About("Rescue medium", "", stick.name(), "target-" + disk.id(), disk.name());
-        queue.add(NewRun.of(Run.Kind.STICK, about, file).as(runId).expecting(disk.identity().sizeBytes(), 0, USUAL_SECONDS), order,
+        queue.add(NewRun.of(Run.Kind.KEEP, about, file).as(runId).expecting(disk.identity().sizeBytes(), 0, USUAL_SECONDS), order,
             Passphrase.NONE, who, () -> { });
         return runId;
     }
 
-    /** Everything on the stick goes; its register says what is on it once it is read back. */
-    UUID write(UUID id, String fileId, String targetId, String typed, String who) throws IOException {
-        RescueStick stick = one(id);
-        Overwriting.RawFile file = overwriting.rawFiles().stream().filter(each -> each.id().equals(fileId)).findFirst()
-            .orElseThrow(() -> Refused.notFound("file"));
-        if (!file.content().refusal().isEmpty()) {
-            throw new Refused(HttpStatus.UNPROCESSABLE_ENTITY, "no-boot-image", "fileId", file.content().refusal());
-        }
-        TargetDisk target = targets.one(targetId);
+    private static void requireFit(RescueStick stick, Overwriting.RawFile file, TargetDisk target) {
         if (target.kind() != TargetDisk.Kind.STICK) {
             throw new Refused(HttpStatus.CONFLICT, "unfit-target", "targetId",
                 target.inFull() + " is no stick. Choose one; a disk is written on the Restore page.");
@@ -186,10 +177,24 @@ public class RescueMedia {
             throw new Refused(HttpStatus.CONFLICT, "too-small", "targetId",
                 file.name() + " does not fit onto " + target.inFull() + ". Take a larger stick.");
         }
+    }
+
+    /** Everything on the stick goes; its register says what is on it once it is read back. */
+    UUID write(UUID id, String fileId, String targetId, String typed, String who) throws IOException {
+        RescueStick stick = one(id);
+        Overwriting.RawFile file = overwriting.rawFiles().stream().filter(each -> each.id().equals(fileId)).findFirst()
+            .orElseThrow(() -> Refused.notFound("file"));
+        if (!file.content().refusal().isEmpty()) {
+            throw new Refused(HttpStatus.UNPROCESSABLE_ENTITY, "no-boot-image", "fileId", file.content().refusal());
+        }
+        TargetDisk target = targets.one(targetId);
+        requireFit(stick, file, target);
         Overwriting.Confirmed confirmed = targets.confirmed(targetId, typed, Set.copyOf(file.liesOn()));
         UUID runId = UUID.randomUUID();
         Optional<RescueStick> of = keptFrom(fileId);
-        StickOrder order = StickOrder.writing(file, confirmed, target.name(), of.map(RescueStick::imageDigest).orElse(""));
+        StickOrder order = new StickOrder(fileId, file.where(),
+            file.liesOn().stream().filter(serial -> !serial.isBlank()).toList(), confirmed, target.name(),
+            of.map(RescueStick::imageDigest).orElse(""));
         String contents = of.map(RescueStick::contents).filter(known -> !known.isEmpty())
             .orElse(file.content().label().isEmpty() ? file.name() : file.content().label());
         NewRun.About about = new NewRun.About("Rescue medium", "", stick.name(), "target-" + targetId, target.name());

@@ -3,21 +3,16 @@ package app.granary.server.rescue;
 import app.granary.core.claim.Device;
 import app.granary.core.claim.DeviceClaim;
 import app.granary.core.fault.Fault;
-import app.granary.core.image.BadStretch;
-import app.granary.core.measure.Sizes;
-import app.granary.engine.copy.StickImage;
 import app.granary.engine.openpgp.Passphrase;
 import app.granary.engine.restore.RestoreOutcome;
 import app.granary.engine.host.Overwriting;
 import app.granary.server.claim.OfficeClaims;
-import app.granary.server.problem.Refused;
 import app.granary.server.queue.LiveRun;
 import app.granary.server.queue.Run;
 import app.granary.server.queue.Took;
 import app.granary.server.queue.Work;
 import app.granary.server.target.Targets;
 import java.io.IOException;
-import java.time.Clock;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Set;
@@ -30,10 +25,8 @@ class StickWork implements Work<StickOrder> {
     private final OfficeClaims claims;
     private final Targets targets;
     private final RescueStickRepository sticks;
-    private final Clock clock;
 
-    StickWork(Overwriting overwriting, OfficeClaims claims, Targets targets, RescueStickRepository sticks, Clock clock) {
-        this.clock = clock;
+    StickWork(Overwriting overwriting, OfficeClaims claims, Targets targets, RescueStickRepository sticks) {
         this.overwriting = overwriting;
         this.claims = claims;
         this.targets = targets;
@@ -52,9 +45,6 @@ class StickWork implements Work<StickOrder> {
 
     @Override
     public List<DeviceClaim> claims(Run run, StickOrder order) {
-        if (order.kept()) {
-            return List.of(DeviceClaim.read(Device.of(order.target().identity(), order.target().targetId(), order.targetName())));
-        }
         List<DeviceClaim> out = new ArrayList<>(List.of(claims.overwriting(order.target(), order.targetName())));
         order.liesOn().forEach(serial -> out.add(DeviceClaim.read(Device.ofSerial(serial, order.where()))));
         return out;
@@ -62,9 +52,6 @@ class StickWork implements Work<StickOrder> {
 
     @Override
     public String perform(LiveRun running, StickOrder order, Passphrase none) throws IOException {
-        if (order.kept()) {
-            return keep(running, order);
-        }
         if (order.expected() != null && !order.expected().isEmpty()
             && !overwriting.digestRaw(order.fileId(), running).equals(order.expected())) {
             throw Fault.of(Fault.Kind.DAMAGED, order.fileId(), order.fileId() + " is not what was kept of the stick any more: its SHA-256 "
@@ -81,23 +68,6 @@ class StickWork implements Work<StickOrder> {
         }
         return order.fileId() + " was written onto the stick with serial " + order.target().identity().serial()
             + ", read back and equal. Start a computer with it once, and note which.";
-    }
-
-    /** Every reading that fails somewhere counts against the stick. */
-    private String keep(LiveRun running, StickOrder order) throws IOException {
-        StickImage image = overwriting.keepRaw(order.target().targetId(), order.target().identity(), order.fileId(), running);
-        RescueStick stick = sticks.findById(order.stickId()).orElseThrow(() -> Refused.notFound("rescue medium"));
-        if (!image.bad().isEmpty()) {
-            stick.failed(image.bad().size());
-            sticks.save(stick);
-            throw Fault.of(Fault.Kind.DAMAGED, stick.name(), Sizes.decimal(image.bad().stream().mapToLong(BadStretch::sizeBytes).sum())
-                + " of " + stick.name() + " cannot be read, in " + image.bad().size() + " places, so no image of it was kept: it would "
-                + "start nothing. Write the stick anew, or take it out of use.").asException();
-        }
-        stick.kept(order.fileId(), image.sha256(), clock.instant());
-        sticks.save(stick);
-        return stick.name() + " was kept byte for byte as " + order.fileId() + ", read back and equal: " + Sizes.decimal(image.bytes())
-            + ", SHA-256 " + image.sha256() + ". Write it onto other sticks from their lines.";
     }
 
     @Override

@@ -35,7 +35,7 @@ import org.junit.jupiter.api.Test;
 class StickWorkTest {
     private static final UUID RUN = new UUID(0, 7);
     private static final StickOrder ORDER = new StickOrder("rescue.iso", "here", List.of(),
-        new Overwriting.Confirmed("t", new DiskIdentity("m", "S-1", 9), List.of()), "KEY-A", false, null, null);
+        new Overwriting.Confirmed("t", new DiskIdentity("m", "S-1", 9), List.of()), "KEY-A", null);
 
     private final Overwriting overwriting = mock(Overwriting.class);
     private final Targets targets = mock(Targets.class);
@@ -56,7 +56,7 @@ class StickWorkTest {
 
     /** As Granary's next process has it: nothing of the one before is in memory. */
     private StickWork work() {
-        return new StickWork(overwriting, mock(OfficeClaims.class), targets, sticks, Clock.systemUTC());
+        return new StickWork(overwriting, mock(OfficeClaims.class), targets, sticks);
     }
 
     @Test
@@ -82,7 +82,7 @@ class StickWorkTest {
     /** A kept image that rotted is not written onto a second stick. */
     @Test
     void anImageThatIsNotWhatWasKeptIsNotWritten() throws IOException {
-        StickOrder copy = new StickOrder("KEY-A.img", "here", List.of(), ORDER.target(), "KEY-B", false, null, "ab".repeat(32));
+        StickOrder copy = new StickOrder("KEY-A.img", "here", List.of(), ORDER.target(), "KEY-B", "ab".repeat(32));
         when(overwriting.digestRaw("KEY-A.img", running)).thenReturn("cd".repeat(32));
         assertTrue(Assertions.assertThrows(FaultException.class, () -> work().perform(running, copy, Passphrase.NONE)).getMessage()
             .contains("Nothing was written"));
@@ -94,11 +94,12 @@ class StickWorkTest {
     /** Every reading that fails somewhere counts against the stick, and no half of it is kept. */
     @Test
     void whatCannotBeReadIsCountedAndNothingIsKept() throws IOException {
-        StickOrder keep = new StickOrder("KEY-A.img", "here", List.of(), ORDER.target(), "KEY-A", true, stick.id(), "");
+        KeepOrder keep = new KeepOrder("KEY-A.img", "t", ORDER.target().identity(), "KEY-A", stick.id());
+        KeepWork work = new KeepWork(overwriting, sticks, Clock.systemUTC());
         when(sticks.findById(stick.id())).thenReturn(Optional.of(stick));
         when(overwriting.keepRaw("t", ORDER.target().identity(), "KEY-A.img", running))
             .thenReturn(new StickImage(9, "ab", List.of(new BadStretch(0, 512), new BadStretch(4096, 512))));
-        assertTrue(Assertions.assertThrows(FaultException.class, () -> work().perform(running, keep, Passphrase.NONE)).getMessage()
+        assertTrue(Assertions.assertThrows(FaultException.class, () -> work.perform(running, keep, Passphrase.NONE)).getMessage()
             .contains("1.02 kB of KEY-A cannot be read, in 2 places"));
         assertEquals("2 ", stick.errors() + " " + stick.imageFile());
     }

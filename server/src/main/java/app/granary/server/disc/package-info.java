@@ -1,0 +1,2 @@
+/** Images laid out for optical discs. */
+package app.granary.server.disc;
