@@ -7,6 +7,7 @@ export const router = createRouter({
     { path: '/', redirect: '/today' },
     { path: '/today', component: () => import('./today/TodayPage.vue') },
     { path: '/sign-in', component: () => import('./session/SignInPage.vue'), meta: { open: true } },
+    { path: '/first-day', component: () => import('./firstday/FirstDayPage.vue') },
     { path: '/computers', component: () => import('./computer/ComputersPage.vue') },
     { path: '/computers/new', component: () => import('./computer/NewComputerPage.vue') },
     { path: '/computers/:computerId/card', component: () => import('./card/CardPage.vue'), props: true },

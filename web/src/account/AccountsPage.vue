@@ -94,7 +94,7 @@ const { act: out, refused: notOut } = useAction(async () => {
     </tbody>
   </table>
   <form v-if="mayAct" @submit.prevent="invite">
-    <h3>Invite someone</h3>
+    <h2 class="section">Invite someone</h2>
     <TextField label="Name of the invited" v-model="name" maxlength="60" />
     <SelectField
       v-model="role"
@@ -110,7 +110,7 @@ const { act: out, refused: notOut } = useAction(async () => {
     </p>
   </form>
   <form @submit.prevent="renew">
-    <h3>Your password</h3>
+    <h2 class="section">Your password</h2>
     <TextField label="Password so far" v-model="old" type="password" autocomplete="current-password" />
     <TextField label="New password" v-model="password" type="password" autocomplete="new-password" />
     <TextField label="New password once more" v-model="again" type="password" autocomplete="new-password" />
@@ -125,7 +125,7 @@ const { act: out, refused: notOut } = useAction(async () => {
 <style scoped>
 table { max-width: 860px; }
 form { display: flex; gap: 10px; flex-wrap: wrap; align-items: end; margin-top: 22px; max-width: 860px; }
-h3 { width: 100%; margin: 0; }
+h2.section.section { width: 100%; margin: 0; }
 .link { width: 100%; }
 code { overflow-wrap: anywhere; user-select: all; }
 .out { margin-top: 24px; }

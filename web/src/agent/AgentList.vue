@@ -32,7 +32,7 @@ const { act: sendAway, refused: notSent } = useAction(async (id: string) => {
 
 <template>
   <section class="agents">
-    <h3>Joined by their agents</h3>
+    <h2 class="section">Joined by their agents</h2>
     <table v-if="agents.data.value?.length">
       <tbody>
         <tr v-for="a in agents.data.value" :key="a.id">

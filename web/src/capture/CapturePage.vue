@@ -27,7 +27,7 @@ import { useDisk } from '../query/computers'
 
 const props = defineProps<{ diskId: string }>()
 const router = useRouter()
-const { size } = useUnits()
+const { size, between } = useUnits()
 const margin = useMargin()
 const { mayAct } = useSession()
 const box = ref<HTMLElement | null>(null)
@@ -120,10 +120,7 @@ const {
       About
       <button type="button" class="figure" @click="margin.open(prospect.working)">
         <b>{{ size(prospect.likelyBytes) }}</b></button
-      >,
-      <template v-if="prospect.highBytes > prospect.lowBytes"
-        >between {{ size(prospect.lowBytes) }} and {{ size(prospect.highBytes) }}.</template
-      >
+      >{{ between(prospect.lowBytes, prospect.highBytes) }}.
       {{ fits }}
     </template>
     <SamplingNote v-else-if="!chosenEstimate?.error" :disk-id="diskId" />
@@ -140,7 +137,7 @@ const {
               : encrypted && !passphrase
                 ? 'Give the passphrase twice first'
                 : ''
-            : 'This account may only look'
+            : 'This account can only look'
         "
       />
     </template>
@@ -154,7 +151,7 @@ const {
   <div ref="box">
     <template v-if="disk.data.value && width">
       <div class="row">
-        <h3>What is read</h3>
+        <h2 class="section">What is read</h2>
         <span class="soft small"
           >{{ disk.data.value.model }}, {{ size(disk.data.value.sizeBytes) }}, serial {{ disk.data.value.serial || 'none' }},
           {{ disk.data.value.scheme.toUpperCase() }}, {{ disk.data.value.sectorBytes }}-byte sectors</span
@@ -178,9 +175,9 @@ const {
 
   <div class="columns">
     <section>
-      <h3>Compression, by what it costs</h3>
+      <h2 class="section">Compression, and what it costs</h2>
       <CompressionTable v-model="choice" :choices="CHOICES" :estimates="estimates" :first="first" />
-      <h3>The rest</h3>
+      <h2 class="section">The rest</h2>
       <table class="rest">
         <tbody>
           <StoringRows
@@ -251,7 +248,7 @@ const {
     </section>
     <section>
       <div class="row">
-        <h3>Where it fits</h3>
+        <h2 class="section">Where it fits</h2>
         <span class="soft small">one scale; ticks: 2 % or 1 GB kept in reserve</span>
       </div>
       <DestinationBins
@@ -268,12 +265,12 @@ const {
 
   <section v-if="first" class="how-long">
     <div class="row">
-      <h3>How long, on {{ first.name }}</h3>
+      <h2 class="section">How long, on {{ first.name }}</h2>
       <span class="soft small"
         ><button type="button" class="figure" @click="margin.open(first.time.working)">
           {{ formatRange(first.time.lowSeconds, first.time.highSeconds) }}
         </button>
-        in all; a step waits only for the slowest beside it</span
+        in all; the slowest step sets the pace</span
       >
     </div>
     <p v-if="first.route" class="route">{{ first.route }}</p>
@@ -290,5 +287,5 @@ const {
 .rest td:first-child { width: 84px; white-space: nowrap; }
 .how-long { margin-top: 10px; border-top: 1px solid var(--rule); padding-top: 8px; }
 .route { margin: 0 0 4px; }
-.how-long h3 { margin-bottom: 4px; }
+.how-long h2.section.section { margin-bottom: 4px; }
 </style>

@@ -97,7 +97,7 @@ const { act: retire, refused: notRetired } = useAction(async () => {
   <p v-if="detail.error.value" class="notice" role="alert">
     {{ sentenceOf(detail.error.value) }} <RouterLink to="/computers">Back to the computers</RouterLink>
   </p>
-  <p v-if="computer?.line.retired" class="notice">This computer is retired. Nothing of it is imaged any more; its images stay.</p>
+  <p v-if="computer?.line.retired" class="notice">This computer is retired. It is not imaged any more; its images stay.</p>
   <p v-if="computer?.line.warning" class="notice" role="alert">{{ computer.line.warning }}</p>
   <template v-if="computer">
     <ComputerFields
@@ -121,11 +121,11 @@ const { act: retire, refused: notRetired } = useAction(async () => {
       @remove="remove(d.line.id)"
     />
     <p v-if="!present.length" class="empty">
-      No disk of it is known yet. <RouterLink to="/import">Import a report</RouterLink> that a script prints on it.
+      No disk is known yet. <RouterLink to="/import">Import a report</RouterLink> that a script prints on it.
     </p>
     <TextureKey v-if="present.length" />
     <section v-if="removed.length" class="removed">
-      <h3>No longer in it</h3>
+      <h2 class="section">No longer in it</h2>
       <p v-for="d in removed" :key="d.line.id" class="soft">
         {{ d.line.model }} {{ d.line.serial }}, {{ size(d.line.sizeBytes) }}, found to be gone {{ formatMoment(d.removedAt!) }}. Its images
         stay.

@@ -53,7 +53,7 @@ const { size } = useUnits()
           >
         </div>
       </component>
-      <p v-if="!computer.disks.length" class="soft small">No disk of it is known. Import a report of it.</p>
+      <p v-if="!computer.disks.length" class="soft small">No disk is known yet. Import a report of this computer.</p>
     </div>
   </section>
 </template>

@@ -37,7 +37,7 @@ const {
 
 <template>
   <form @submit.prevent="add" @keydown.esc.stop="emit('leave')">
-    <h3>A disk, as its label says</h3>
+    <h2 class="section">A disk, as its label says</h2>
     <p v-if="refused || complaint" class="notice" :role="refused ? 'alert' : 'status'">{{ refused || complaint }}</p>
     <div class="fields">
       <TextField label="Size" v-model="form.size" placeholder="500 GB" autofocus />

@@ -13,7 +13,7 @@ const HistoryPlot = defineAsyncComponent(() => import('../measure/HistoryPlot.vu
 const props = defineProps<{ disk: DiskDetail; mayAct: boolean; retired: boolean }>()
 const emit = defineEmits<{ remove: [] }>()
 const router = useRouter()
-const { size } = useUnits()
+const { size, between } = useUnits()
 const margin = useMargin()
 const box = ref<HTMLElement | null>(null)
 const width = useWidth(box)
@@ -89,11 +89,11 @@ const leftOut = (p: Partition) => p.leftOut.reduce((sum, l) => sum + l.bytes, 0)
       />
     </div>
     <p v-if="disk.learnt" class="small">
-      An image would weigh about
+      An image would take about
       <button type="button" class="figure" @click="margin.open(disk.learnt.working)">
         <b>{{ size(disk.learnt.likelyBytes) }}</b></button
-      >, between {{ size(disk.learnt.lowBytes) }} and {{ size(disk.learnt.highBytes)
-      }}<span class="soft">: {{ disk.learnt.basis === 'history' ? 'from its earlier images' : 'assumed, since it is not attached' }}</span
+      >{{ between(disk.learnt.lowBytes, disk.learnt.highBytes) }}<span class="soft"
+        >: {{ disk.learnt.basis === 'history' ? 'from its earlier images' : 'assumed, since it is not attached' }}</span
       >.
     </p>
     <p v-if="line.refusal" class="notice">{{ line.refusal }}</p>
@@ -143,7 +143,7 @@ const leftOut = (p: Partition) => p.leftOut.reduce((sum, l) => sum + l.bytes, 0)
         title="Used bytes over time"
         :points="disk.readings.map((r) => ({ at: r.at, bytes: r.usedBytes }))"
       />
-      <p v-else class="soft small">How its used bytes go shows here after the second reading.</p>
+      <p v-else class="soft small">Used space over time appears here after the second reading.</p>
     </div>
   </section>
 </template>

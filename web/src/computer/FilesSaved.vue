@@ -7,12 +7,13 @@ import { useAction } from '../api/useAction'
 import DateField from '../field/DateField.vue'
 import TextField from '../field/TextField.vue'
 import { formatDay } from '../measure/times'
+import { officeDate } from '../measure/officeClock'
 
 /** When its files were last saved by other means, noted by hand: an image is no substitute. */
 const props = defineProps<{ detail: ComputerDetail; mayAct: boolean }>()
 const emit = defineEmits<{ saved: [] }>()
 const noting = ref(false)
-const on = ref(new Date().toISOString().slice(0, 10))
+const on = ref(officeDate().toISOString().slice(0, 10))
 const how = ref(props.detail.filesNote)
 const { act: note, refused } = useAction(async () => {
   await client.PUT('/api/v1/computers/{id}/files-saved', {
@@ -25,7 +26,7 @@ const { act: note, refused } = useAction(async () => {
 
 <template>
   <p class="small files">
-    <span class="soft">Files saved by other means:</span>
+    <span class="soft">Last file backup:</span>
     {{
       detail.filesSavedOn
         ? `${formatDay(detail.filesSavedOn)} ${detail.filesSavedOn.slice(0, 4)}${detail.filesNote ? `, ${detail.filesNote}` : ''}`

@@ -28,11 +28,11 @@ const {
 
 <template>
   <section class="untold">
-    <h3>
+    <h2 class="section">
       {{ disks.length === 1 ? 'One attached disk does' : `${disks.length} attached disks do` }} not tell which
       {{ disks.length === 1 ? 'it is' : 'they are' }}
-    </h3>
-    <p class="soft small">Nothing is read from or written to such a disk. Say which it is; that holds as long as it stays plugged in.</p>
+    </h2>
+    <p class="soft small">Granary does not read or write such a disk. Say which one it is; that holds while it stays plugged in.</p>
     <table>
       <tbody>
         <tr v-for="d in disks" :key="d.attachment">
@@ -79,7 +79,7 @@ const {
 
 <style scoped>
 .untold { border: 1px solid var(--rule); border-radius: 3px; background: var(--sheet); padding: 12px 16px; margin-bottom: 16px; }
-h3 { margin: 0; font-size: 15px; }
+h2.section.section { margin: 0; font-size: 15px; }
 td { vertical-align: baseline; }
 form { display: flex; gap: 8px; align-items: end; }
 .reached { display: block; overflow-wrap: anywhere; }

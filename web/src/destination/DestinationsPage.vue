@@ -132,12 +132,12 @@ async function saved() {
         />
       </div>
       <div>
-        <h3>Where it was taken</h3>
+        <h2 class="section">Where it was taken</h2>
         <p v-for="m in one.moves" :key="m.at" class="small">
           {{ formatMoment(m.at) }}: {{ m.place }} <span class="soft">({{ m.account }})</span>
         </p>
         <p v-if="!one.moves.length" class="soft small">
-          Nobody has noted yet where it lies. A pair is swapped weekly, one of it off site or in the safe.
+          Nobody noted yet where it is kept. Swap a pair weekly, with one off site or in the safe.
         </p>
       </div>
     </div>

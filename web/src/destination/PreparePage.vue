@@ -42,10 +42,10 @@ const {
   <PageHeading title="Prepare a drive"
     >A new table, one store for images, a name. What is on the drive now is shown, and all of it goes.</PageHeading
   >
-  <h3>Which drive</h3>
+  <h2 class="section">Which drive</h2>
   <TargetTable v-model="targetId" :targets="targets.data.value ?? []" :kinds="['spare', 'stick']" name="drive" />
   <template v-if="target">
-    <h3>How</h3>
+    <h2 class="section">How</h2>
     <p>
       <label><input v-model="scheme" type="radio" value="gpt" /> GPT, the usual choice</label><br /><label
         ><input v-model="scheme" type="radio" value="mbr" /> MBR, only where an old BIOS has to start from it</label

@@ -89,10 +89,10 @@ const summary = computed(() => {
     />
     <p v-if="!found.length" class="empty">
       Nothing in that folder begins like a disk. Granary reads disks as they are, and packed with gzip, zstd, xz or bzip2, disks of virtual
-      computers, and sets of a table and partitions; a file encrypted by other tools cannot be told.
+      computers, and sets of a table and partitions; a file that another tool encrypted cannot be recognised.
     </p>
     <KeptFile v-if="mayAct" :key="destinationId + lookedIn" :disks="disks" :destination-id="destinationId" :folder="lookedIn" />
-    <p v-if="!all" class="soft small">There is more than was looked at. Name a folder further down.</p>
+    <p v-if="!all" class="soft small">The folder holds more than Granary looked at. Name a folder further down.</p>
   </template>
   <PaperLine v-if="mayAct" :disks="disks" />
 </template>

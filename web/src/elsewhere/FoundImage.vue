@@ -8,6 +8,7 @@ import { useAction } from '../api/useAction'
 import { useUnits } from '../measure/useUnits'
 import { dayOf, noonOf } from './days'
 import { useChanged } from '../query/ask'
+import { officeDate } from '../measure/officeClock'
 
 /** One image found in a folder: what it is, whose it is, and taking it on. */
 const props = defineProps<{
@@ -94,11 +95,11 @@ const {
           type="date"
           class="plain-field"
           required
-          :max="dayOf(new Date().toISOString())"
+          :max="dayOf(officeDate().toISOString())"
           :aria-label="`${found.name} was made on`"
       /></label>
       <p class="small soft why">
-        {{ diskId && diskId === found.diskId ? found.why : diskId ? 'As you say.' : 'Nothing in it tells whose it is.' }}
+        {{ diskId && diskId === found.diskId ? found.why : diskId ? 'As you say.' : 'Nothing in it tells which disk it is of.' }}
       </p>
       <div v-if="mayAct" class="does">
         <Button label="Add and check it" size="small" :disabled="!diskId || !day" :loading="busy" @click="add(true)" />

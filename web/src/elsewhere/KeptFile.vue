@@ -7,13 +7,14 @@ import { useAction } from '../api/useAction'
 import TextField from '../field/TextField.vue'
 import { useChanged } from '../query/ask'
 import { dayOf, noonOf } from './days'
+import { officeDate } from '../measure/officeClock'
 
 /** A file nobody can look into, taken on by its length and its digest alone, as of a disk that a person names. */
 const props = defineProps<{ disks: { id: string; label: string }[]; destinationId: string; folder: string }>()
 const changed = useChanged()
 const name = ref('')
 const diskId = ref('')
-const day = ref(dayOf(new Date().toISOString()))
+const day = ref(dayOf(officeDate().toISOString()))
 const id = ref('')
 const { act, busy, refused } = useAction(async () => {
   const added = await answer(
@@ -31,7 +32,7 @@ const { act, busy, refused } = useAction(async () => {
   <details class="kept">
     <summary>A file that Granary cannot look into</summary>
     <p class="small soft">
-      It is kept as found: its length and its SHA-256 are watched from now on, and nothing is claimed of what is in it. It counts for no
+      It is kept as found: Granary checks its length and SHA-256 from now on, and says nothing about its contents. It covers no
       disk.
     </p>
     <p v-if="refused" class="notice" role="alert">{{ refused }}</p>
@@ -50,7 +51,7 @@ const { act, busy, refused } = useAction(async () => {
           aria-label="The file is of"
       /></label>
       <label
-        >as it was on<input v-model="day" type="date" class="plain-field" required :max="dayOf(new Date().toISOString())"
+        >as it was on<input v-model="day" type="date" class="plain-field" required :max="dayOf(officeDate().toISOString())"
       /></label>
       <Button type="submit" label="Keep it as found" size="small" :disabled="!name.trim() || !diskId || !day" :loading="busy" />
     </form>

@@ -9,6 +9,7 @@ import { useAction } from '../api/useAction'
 import { parseSize } from '../measure/sizes'
 import { dayOf, noonOf } from './days'
 import { useChanged } from '../query/ask'
+import { officeDate } from '../measure/officeClock'
 
 /** A line of a paper log: an image whose files Granary has not seen. */
 defineProps<{ disks: { id: string; label: string }[] }>()
@@ -40,10 +41,10 @@ const {
 
 <template>
   <form @submit.prevent="add">
-    <h3>A line from a paper log</h3>
+    <h2 class="section">A line from a paper log</h2>
     <p class="soft small">
-      For an image whose files are not at hand. It is listed as not seen, is never checked, and counts as cover for nothing until its files
-      are added.
+      For an image whose files are not at hand. It is listed as not seen, is never checked, and covers nothing until its files are
+      added.
     </p>
     <p v-if="refused || complaint" class="notice" :role="refused ? 'alert' : 'status'">{{ refused || complaint }}</p>
     <div class="fields">
@@ -63,7 +64,7 @@ const {
           v-model="form.day"
           type="date"
           class="plain-field"
-          :max="dayOf(new Date().toISOString())"
+          :max="dayOf(officeDate().toISOString())"
           aria-label="The line was made on"
       /></label>
       <TextField label="called" v-model="form.name" maxlength="200" placeholder="what the log says" />
@@ -77,7 +78,7 @@ const {
 
 <style scoped>
 form { border-top: 1px solid var(--rule); margin-top: 26px; padding-top: 16px; }
-h3 { margin-bottom: 2px; }
+h2.section.section { margin-bottom: 2px; }
 .fields { display: grid; grid-template-columns: repeat(3, 1fr); gap: 10px 22px; align-items: end; margin: 12px 0; }
 label { display: flex; flex-direction: column; gap: 2px; font-size: 13px; color: var(--ink-soft); }
 </style>

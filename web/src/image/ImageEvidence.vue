@@ -65,7 +65,7 @@ const FIRST = 8
       </tr>
     </tbody>
   </table>
-  <p v-if="!checks.length" class="empty">Nothing is proven of it yet. Check it: complete takes a moment, readable reads all of it.</p>
+  <p v-if="!checks.length" class="empty">It is not proven yet. Check it: complete takes a moment, readable reads all of it.</p>
 </template>
 
 <style scoped>

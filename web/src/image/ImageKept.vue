@@ -30,7 +30,7 @@ const { act: end, refused: notEnded } = useAction(async (id: string) => {
 
 <template>
   <section v-if="kept.data.value?.why || kept.data.value?.holds.length">
-    <h3>Whether it stays</h3>
+    <h2 class="section">Whether it stays</h2>
     <p class="small" :class="kept.data.value.kept ? '' : 'grain'">{{ kept.data.value.why }}</p>
     <p v-if="refused || notEnded" class="notice" role="alert">{{ refused || notEnded }}</p>
     <p v-for="h in kept.data.value.holds" :key="h.id" class="small">

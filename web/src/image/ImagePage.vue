@@ -18,7 +18,7 @@ import ImageServed from '../served/ImageServed.vue'
 import { useImage, useImageFacts } from '../query/images'
 
 const props = defineProps<{ imageId: string }>()
-const { size } = useUnits()
+const { size, between } = useUnits()
 const { mayAct } = useSession()
 const now = useNow(30_000)
 const box = ref<HTMLElement | null>(null)
@@ -69,14 +69,14 @@ const inside = computed(
   </p>
   <div v-if="image && detail.data.value" class="columns">
     <section>
-      <h3>Evidence, newest first</h3>
+      <h2 class="section">Evidence, newest first</h2>
       <ImageEvidence
         :checks="detail.data.value.checks"
         :destination="image.destination"
         :format="image.format"
         :partitions="facts.data.value?.partitions.length ?? 0"
       />
-      <h3 class="below">What it is</h3>
+      <h2 class="section below">What it is</h2>
       <table>
         <tbody>
           <tr v-if="image.format !== 'unseen'">
@@ -98,7 +98,7 @@ const inside = computed(
           <tr v-if="image.origin === 'made'">
             <td class="soft">Thought</td>
             <td>
-              {{ size(image.likelyBytes) }}, between {{ size(image.lowBytes) }} and {{ size(image.highBytes) }};
+              {{ size(image.likelyBytes) }}{{ between(image.lowBytes, image.highBytes) }};
               <span :class="inside ? 'moss' : 'grain'">{{ inside ? 'it lay between' : 'it lay outside' }}</span>
             </td>
           </tr>

@@ -26,7 +26,7 @@ const { act, busy, refused } = useAction(async () => {
 
 <template>
   <section>
-    <h3>Bring it back</h3>
+    <h2 class="section">Bring it back</h2>
     <p class="does">
       <RouterLink :to="{ path: '/restore', query: { image: id, computer: detail.image.computer } }">Restore it onto a disk</RouterLink>
       <template v-if="mayAct && detail.image.format === 'granary'">

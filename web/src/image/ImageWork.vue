@@ -78,7 +78,7 @@ const { act, busy, refused } = useAction(async (what: 'check' | 'copy' | 'discs'
   <section class="work">
     <p v-if="refused" class="notice" role="alert">{{ refused }}</p>
     <template v-if="image.damaged">
-      <h3>Repair it</h3>
+      <h2 class="section">Repair it</h2>
       <p v-for="c in sound" :key="c.id">
         <Button
           :label="`Repair it from ${c.destination}`"
@@ -90,11 +90,11 @@ const { act, busy, refused } = useAction(async (what: 'check' | 'copy' | 'discs'
         <span class="small soft"> its copy there is {{ c.proven }}; only what differs is written, and it is proven again</span>
       </p>
       <p v-if="!sound.length" class="small">
-        No sound copy of it is known. Capture the disk again; what is still good of this one stays restorable.
+        There is no sound copy. Capture the disk again; the undamaged parts of this one can still be restored.
       </p>
     </template>
     <template v-if="image.format !== 'unseen'">
-      <h3>Prove it further</h3>
+      <h2 class="section">Prove it further</h2>
       <p>
         <label v-for="l in levels" :key="l.word" :title="l.costs"
           ><input v-model="level" type="radio" name="level" :value="l.word" /> {{ l.word }}</label
@@ -114,7 +114,7 @@ const { act, busy, refused } = useAction(async (what: 'check' | 'copy' | 'discs'
       </div>
     </template>
     <template v-if="image.format === 'granary'">
-      <h3>A copy elsewhere</h3>
+      <h2 class="section">Another copy</h2>
       <p v-for="c in detail.copies" :key="c.id" class="small">
         <RouterLink :to="`/images/${c.id}`">On {{ c.destination }}</RouterLink
         >, {{ c.damaged ? 'damaged' : c.proven || 'not proven' }}
@@ -137,7 +137,7 @@ const { act, busy, refused } = useAction(async (what: 'check' | 'copy' | 'discs'
         />
       </div>
       <p v-else-if="!detail.copies.length" class="small soft">No other destination is attached.</p>
-      <h3>On discs</h3>
+      <h2 class="section">On discs</h2>
       <div class="does">
         <SelectField v-model="disc" label="Blank discs" :options="DISCS" />
         <CheckField v-model="iso" label="as .iso files too" />
@@ -156,7 +156,7 @@ const { act, busy, refused } = useAction(async (what: 'check' | 'copy' | 'discs'
       }}
       <RouterLink to="/images/elsewhere">{{ image.format === 'other' ? 'Add it' : 'add them' }}</RouterLink>.
     </p>
-    <h3>Booted and looked at</h3>
+    <h2 class="section">Booted and looked at</h2>
     <div class="does">
       <AreaField
         v-model="lookedAt"
@@ -183,8 +183,8 @@ const { act, busy, refused } = useAction(async (what: 'check' | 'copy' | 'discs'
 </template>
 
 <style scoped>
-.work h3 { margin: 16px 0 6px; }
-.work h3:first-child { margin-top: 0; }
+.work h2.section.section { margin: 16px 0 6px; }
+.work h2.section.section:first-child { margin-top: 0; }
 label { margin-right: 12px; cursor: pointer; }
 input { accent-color: var(--grain); margin: 0 3px 0 0; vertical-align: -1px; }
 .does { display: flex; gap: 10px; align-items: end; flex-wrap: wrap; margin: 6px 0; }

@@ -92,7 +92,7 @@ function foldAll() {
         <th class="made">made</th>
         <th class="number">stored</th>
         <th class="number">of what was read</th>
-        <th>copies, each as far as it is proven</th>
+        <th>copies, with the proof of each</th>
         <th class="number">
           <button type="button" class="quiet soft" @click="foldAll">{{ everyFolded ? 'unfold all' : 'fold all' }}</button>
         </th>
@@ -119,7 +119,7 @@ function foldAll() {
     Proof, stroke by stroke: complete, sound, readable, rehearsed; a bar across them: booted.
   </p>
   <p v-else-if="shelf.data.value" class="empty">
-    {{ narrowed ? 'No image is like that.' : 'Images lie here once made, newest first, each with how far it has been proven.' }}
+    {{ narrowed ? 'No image is like that.' : 'Images appear here, newest first, each with its proof.' }}
     <template v-if="!narrowed"
       ><RouterLink to="/computers">Choose a disk and make the first one</RouterLink>, or
       <RouterLink to="/images/elsewhere">add one made elsewhere</RouterLink>.</template

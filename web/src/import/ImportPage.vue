@@ -116,7 +116,7 @@ const summary = computed(() => {
       </div>
     </section>
     <section>
-      <h3>Where reports come from</h3>
+      <h2 class="section">Where reports come from</h2>
       <p>Run one of these on the computer itself. They only read, and need nothing installed.</p>
       <ul>
         <li>

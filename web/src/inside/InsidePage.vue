@@ -80,7 +80,7 @@ const { act: unlock, busy, refused } = useAction(async () => {
         @choose="go({ partition: $event, names: [] })"
       />
       <p v-if="!place" class="soft">
-        None of its partitions holds a file system whose files are read here. Restore the image, or serve it as a disk:
+        Granary cannot read the files of any of its partitions. Restore the image, or serve it as a disk:
         <code>./granary serve-image</code> with its folder.
       </p>
       <FolderList

@@ -54,7 +54,7 @@ const pieces = computed(() => {
           @click="emit('choose', p.volume.number)"
         >
           {{ p.volume.name || `partition ${p.volume.number}` }}</button
-        ><b v-else class="soft" title="its files are not read here">{{ p.volume.name || `partition ${p.volume.number}` }}</b
+        ><b v-else class="soft" title="its files cannot be shown">{{ p.volume.name || `partition ${p.volume.number}` }}</b
         ><br />{{ p.volume.fileSystem }}, {{ size(p.volume.sizeBytes) }}
       </span>
     </div>

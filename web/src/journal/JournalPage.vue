@@ -58,7 +58,7 @@ const {
     <template #action
       ><div class="tools">
         <RouterLink to="/journal/report">Print a period</RouterLink
-        ><Button label="Hold it against its seals" severity="secondary" outlined size="small" :loading="checking" @click="check" /></div
+        ><Button label="Verify the journal" severity="secondary" outlined size="small" :loading="checking" @click="check" /></div
     ></template>
   </PageHeading>
   <p v-if="refused || notChecked" class="notice" role="alert">{{ refused || notChecked }}</p>
@@ -94,7 +94,7 @@ const {
     />
   </form>
   <section v-for="d in days" :key="d.day">
-    <h3>{{ d.day }}</h3>
+    <h2 class="section">{{ d.day }}</h2>
     <table>
       <tbody>
         <tr v-for="line in d.lines" :key="line.id">
@@ -140,7 +140,7 @@ const {
 .note .text { flex: 1; }
 .note .p-button { flex: none; }
 section { margin-bottom: 20px; }
-h3 { border-bottom: 1px solid var(--ink); padding-bottom: 6px; margin-bottom: 0; }
+h2.section.section { border-bottom: 1px solid var(--ink); padding-bottom: 6px; margin-bottom: 0; }
 .time { width: 56px; }
 .who { width: 100px; }
 .what { width: 150px; }

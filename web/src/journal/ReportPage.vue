@@ -6,9 +6,10 @@ import DateField from '../field/DateField.vue'
 import { formatDay, formatMoment } from '../measure/times'
 import { useReport } from '../query/journal'
 import { useOffice } from '../query/office'
+import { officeNow } from '../measure/officeClock'
 
 /** A period of the journal for the office's file, with the seal that proves it and lines to sign on. */
-const day = (back: number) => new Date(Date.now() - back * 86_400_000).toISOString().slice(0, 10)
+const day = (back: number) => new Date(officeNow() - back * 86_400_000).toISOString().slice(0, 10)
 const from = ref(day(30))
 const to = ref(day(0))
 const report = useReport(from, to)

@@ -33,7 +33,7 @@ const print = () => window.print()
         <p class="small">Disk images. Do not erase.</p>
       </div>
     </div>
-    <h3>What lies on it, {{ formatMoment(label.data.value.printedAt) }}, {{ label.data.value.place }}</h3>
+    <h2 class="section">What lies on it, {{ formatMoment(label.data.value.printedAt) }}, {{ label.data.value.place }}</h2>
     <table v-if="label.data.value.contents.length">
       <thead>
         <tr>

@@ -66,7 +66,7 @@ const { act: remove, refused: notRemoved } = useAction(async () => {
 
 <template>
   <section>
-    <h3>Mail server</h3>
+    <h2 class="section">Mail server</h2>
     <p
       v-for="why in [server.error.value && sentenceOf(server.error.value), refused, notSent, notRemoved].filter(Boolean)"
       :key="String(why)"
@@ -127,6 +127,6 @@ const { act: remove, refused: notRemoved } = useAction(async () => {
 
 <style scoped>
 fieldset { border: 0; padding: 0; margin: 0; max-width: 940px; }
-h3 { margin: 20px 0 8px; }
+h2.section.section { margin: 20px 0 8px; }
 .line { display: flex; gap: 20px; flex-wrap: wrap; align-items: end; margin-bottom: 8px; }
 </style>

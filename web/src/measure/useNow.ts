@@ -1,9 +1,10 @@
-import { onScopeDispose, readonly, ref } from 'vue'
+import { computed, onScopeDispose, ref } from 'vue'
+import { ahead } from './officeClock'
 
-/** The time now, in ms since 1970, renewed every `everyMillis` while the scope lives. */
+/** The time now by the office's clock, in ms since 1970, renewed every `everyMillis` while the scope lives. */
 export function useNow(everyMillis: number) {
-  const now = ref(Date.now())
-  const timer = setInterval(() => (now.value = Date.now()), everyMillis)
+  const tick = ref(Date.now())
+  const timer = setInterval(() => (tick.value = Date.now()), everyMillis)
   onScopeDispose(() => clearInterval(timer))
-  return readonly(now)
+  return computed(() => tick.value + ahead.value)
 }

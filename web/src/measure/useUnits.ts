@@ -15,5 +15,8 @@ export function useUnits() {
     reading.value = reading.value === 'decimal' ? 'binary' : 'decimal'
     localStorage.setItem(KEY, reading.value)
   }
-  return { reading: readonly(reading), toggle, size: (bytes: number) => formatSize(bytes, reading.value) }
+  const size = (bytes: number) => formatSize(bytes, reading.value)
+  /** ", between 110 MB and 117 MB"; an empty string where both read the same. */
+  const between = (low: number, high: number) => (size(low) === size(high) ? '' : `, between ${size(low)} and ${size(high)}`)
+  return { reading: readonly(reading), toggle, size, between }
 }

@@ -14,7 +14,7 @@ function help(misfit: NightMisfit) {
 
 <template>
   <section>
-    <h3>Does not fit</h3>
+    <h2 class="section">Does not fit</h2>
     <p v-if="!misfits.length" class="soft small">Everything that is due fits.</p>
     <div v-for="m in misfits" :key="m.planId" class="misfit">
       <p class="why">{{ m.why }}</p>

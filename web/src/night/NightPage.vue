@@ -111,7 +111,7 @@ function take(fresh: Night) {
   <p v-if="refused || notTicked" class="notice" role="alert">{{ refused || notTicked }}</p>
   <p v-if="notStarted" class="notice" role="alert">{{ notStarted }}</p>
   <section v-if="starting" class="secrets">
-    <h3>Passphrases for tonight</h3>
+    <h2 class="section">Passphrases for tonight</h2>
     <p class="small soft">
       They are kept in memory until each image is made, and nowhere else. If Granary is ended before, they are asked for again.
     </p>
@@ -153,7 +153,7 @@ function take(fresh: Night) {
       Nothing is due. <RouterLink to="/plans">Plans</RouterLink> say what is imaged how often; what is due on a night is put in order here.
     </p>
     <section v-if="night.notRun.length" class="idle small">
-      <h3>Not that night</h3>
+      <h2 class="section">Not that night</h2>
       <p v-for="idle in night.notRun" :key="idle.planId">
         <RouterLink :to="`/plans/${idle.planId}`">{{ idle.plan }}</RouterLink><span class="soft">{{
           idle.leftOut
@@ -179,7 +179,7 @@ function take(fresh: Night) {
 .secrets p { margin-bottom: 8px; }
 .columns { display: grid; grid-template-columns: 1fr 1fr; gap: 30px; }
 .idle { border-top: 1px solid var(--rule); margin: 14px 0 8px; padding-top: 8px; columns: 2; column-gap: 30px; }
-.idle h3 { column-span: all; }
+.idle h2.section.section { column-span: all; }
 .idle p { margin-bottom: 3px; }
 .idle button { margin-left: 8px; }
 </style>

@@ -17,9 +17,9 @@ const left = computed(() => props.todos.filter((t) => !t.done).length)
 
 <template>
   <section>
-    <h3>
+    <h2 class="section">
       Before you go home<span class="soft">{{ left ? `, ${left} to do` : ', all done' }}</span>
-    </h3>
+    </h2>
     <table>
       <tbody>
         <tr v-for="t in timed" :key="t.planId + t.item">

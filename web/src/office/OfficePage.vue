@@ -77,13 +77,13 @@ function addDay() {
         <NumberField v-model="form.bootMinutes" label="Booting one computer takes" unit="minutes of a person" min="1" max="120" />
         <NumberField v-model="form.leadMinutes" label="It is handed over, at most" unit="minutes before its window" min="0" max="600" />
       </div>
-      <h3>Open on</h3>
+      <h2 class="section">Open on</h2>
       <p class="days">
         <label v-for="d in WEEKDAYS" :key="d.key"
           ><input type="checkbox" :checked="form.workingDays.includes(d.key)" @change="toggle(d.key)" /> {{ d.key }}</label
         >
       </p>
-      <h3>Closed all the same</h3>
+      <h2 class="section">Closed all the same</h2>
       <table v-if="form.closedDays.length">
         <tbody>
           <tr v-for="d in form.closedDays" :key="d.day">
@@ -103,10 +103,10 @@ function addDay() {
         <TextField v-model="newNote" label="What is on" maxlength="40" placeholder="stocktaking" @keydown.enter.prevent="addDay" />
         <Button type="button" label="Add the day" size="small" severity="secondary" outlined :disabled="!newDay" @click="addDay" />
       </div>
-      <h3>Encryption</h3>
+      <h2 class="section">Encryption</h2>
       <CheckField
         v-model="form.encryptLeaving"
-        label="Images on drives that leave the building must be encrypted; a drive that does refuses others"
+        label="Images on drives that leave the building must be encrypted"
       />
     </fieldset>
   </form>

@@ -24,7 +24,7 @@ const {
 
 <template>
   <section>
-    <h3>Rehearsals</h3>
+    <h2 class="section">Rehearsals</h2>
     <div class="line">
       <NumberField
         v-model="days"
@@ -51,6 +51,6 @@ const {
 </template>
 
 <style scoped>
-h3 { margin: 20px 0 8px; }
+h2.section.section { margin: 20px 0 8px; }
 .line { display: flex; gap: 14px; align-items: end; }
 </style>

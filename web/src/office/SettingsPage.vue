@@ -66,7 +66,8 @@ const {
 <template>
   <PageHeading title="Settings"
     >What holds for the whole office. <RouterLink to="/office">Office hours</RouterLink> and
-    <RouterLink to="/accounts">accounts</RouterLink> have their own pages.
+    <RouterLink to="/accounts">accounts</RouterLink> have their own pages; <RouterLink to="/first-day">the first day</RouterLink> leads a
+    new office.
     <template #action><Button label="Save the settings" :disabled="!mayAct || !form" :loading="busy" @click="save" /></template>
   </PageHeading>
   <p
@@ -80,13 +81,13 @@ const {
   <p v-if="said" role="status" class="moss">{{ said }}</p>
   <form v-if="form" @submit.prevent="save">
     <fieldset :disabled="!mayAct">
-      <h3>Office</h3>
+      <h2 class="section">Office</h2>
       <div class="line">
         <TextField label="Name" v-model="form.name" maxlength="100" />
         <SelectField v-model="form.units" label="Sizes read" :options="UNITS" />
         <TextField label="Mail of every night to" v-model="form.mailTo" maxlength="200" placeholder="nobody" />
       </div>
-      <h3>Where images lie on their drives, where a plan says nothing of its own</h3>
+      <h2 class="section">Where images are stored, unless a plan says otherwise</h2>
       <div class="line folder">
         <div>
           <TextField
@@ -99,26 +100,26 @@ const {
           <FolderExample :pattern="form.folder" />
         </div>
       </div>
-      <h3>What is kept, where a plan says nothing of its own</h3>
+      <h2 class="section">What is kept, unless a plan says otherwise</h2>
       <div class="line">
         <NumberField v-for="c in COUNTS" :key="c.key" v-model="form[c.key]" :label="`Kept: ${c.name}`" min="0" max="999" />
       </div>
       <div class="line">
-        <NumberField v-model="form.minimumDays" label="Nothing goes that is younger than" unit="days" min="0" max="9999" />
-        <NumberField v-model="form.maximumDays" label="Nothing stays that is older than" unit="days (0: no limit)" min="0" max="9999" />
-        <NumberField v-model="form.leastProven" label="Proven images kept, at least" min="1" max="999" />
+        <NumberField v-model="form.minimumDays" label="Keep everything younger than" unit="days" min="0" max="9999" />
+        <NumberField v-model="form.maximumDays" label="Release everything older than" unit="days (0: no limit)" min="0" max="9999" />
+        <NumberField v-model="form.leastProven" label="Always keep this many proven images" min="1" max="999" />
       </div>
-      <p class="small soft">{{ query.data.value?.policy }} <RouterLink to="/retention">See what that means, and try others</RouterLink>.</p>
+      <p class="small soft">{{ query.data.value?.policy }} <RouterLink to="/retention">See what that keeps, and try others</RouterLink>.</p>
       <div class="line">
         <NumberField
           v-model="form.trashDays"
-          label="Released images lie in the trash of their drive for"
+          label="Released images stay in the trash of their drive for"
           unit="days, or until room is needed"
           min="0"
           max="365"
         />
       </div>
-      <h3>Granary's own database</h3>
+      <h2 class="section">Granary's own database</h2>
       <div class="line">
         <SelectField
           v-model="form.copiesTo"
@@ -144,6 +145,6 @@ const {
 
 <style scoped>
 fieldset { border: 0; padding: 0; margin: 0; max-width: 940px; }
-h3 { margin: 20px 0 8px; }
+h2.section.section { margin: 20px 0 8px; }
 .line { display: flex; gap: 20px; flex-wrap: wrap; align-items: end; margin-bottom: 8px; }
 </style>

@@ -61,7 +61,7 @@ const strange = (source: { computer: string; disk: string; serial: string }) =>
           A new plan, <b>{{ read.form.name }}</b>, for {{ read.form.source.computer }}, {{ read.form.source.disk }}. Nothing is saved yet.
         </p>
         <Button
-          :label="read.existingId ? 'Look at it with these changes' : 'Look it over'"
+          :label="read.existingId ? 'Review these changes' : 'Review it'"
           size="small"
           @click="open(read.form.source.diskId)"
         />

@@ -36,7 +36,7 @@ const props = defineProps<{
   paused?: boolean
 }>()
 const emit = defineEmits<{ taken: [] }>()
-const { size } = useUnits()
+const { size, between } = useUnits()
 const margin = useMargin()
 const { mayAct } = useSession()
 const copyOf = (form: PlanForm): PlanForm => JSON.parse(JSON.stringify(form)) as PlanForm
@@ -146,14 +146,11 @@ function takeTheirs() {
       About
       <button type="button" class="figure" @click="margin.open(prospect.working)">
         <b>{{ size(prospect.likelyBytes) }}</b></button
-      >,
-      <template v-if="prospect.highBytes > prospect.lowBytes"
-        >between {{ size(prospect.lowBytes) }} and {{ size(prospect.highBytes) }}.</template
-      >
+      >{{ between(prospect.lowBytes, prospect.highBytes) }}.
       {{ fits }}
     </template>
     <template v-else-if="disk.data.value && !there"
-      >The disk is not attached, so nothing of it can be weighed now; the plan can be changed all the same.</template
+      >The disk is not attached, so its image cannot be estimated now. The plan can still be changed.</template
     >
     <SamplingNote v-else-if="there && !chosenEstimate?.error" :disk-id="form.source.diskId" />
     <template #action>
@@ -161,7 +158,7 @@ function takeTheirs() {
       <Button
         :label="changed ? 'Save the plan' : 'Saved'"
         :disabled="!changed || !mayAct"
-        :title="mayAct ? '' : 'This account may only look'"
+        :title="mayAct ? '' : 'This account can only look'"
         @click="look"
       />
     </template>
@@ -188,7 +185,7 @@ function takeTheirs() {
   <div ref="box">
     <template v-if="disk.data.value && width">
       <div class="row">
-        <h3>What is read</h3>
+        <h2 class="section">What is read</h2>
         <span class="soft small"
           >{{ disk.data.value.model }}, {{ size(disk.data.value.sizeBytes) }}, serial {{ disk.data.value.serial || 'none' }},
           {{ disk.data.value.scheme.toUpperCase() }}, {{ disk.data.value.sectorBytes }}-byte sectors</span
@@ -205,7 +202,7 @@ function takeTheirs() {
         ><InputText v-model="form.name" size="small" fluid maxlength="100" :disabled="!mayAct" :invalid="refusedField === 'name'"
       /></label>
       <template v-if="there">
-        <h3>Compression, by what it costs</h3>
+        <h2 class="section">Compression, and what it costs</h2>
         <CompressionTable v-model="choice" :choices="choices" :estimates="estimates" :first="first" :locked="!mayAct" />
       </template>
       <PlanFields
@@ -218,7 +215,7 @@ function takeTheirs() {
     </section>
     <section>
       <div class="row">
-        <h3>Where it may go</h3>
+        <h2 class="section">Where it may go</h2>
         <span class="soft small">one scale; ticks: 2 % or 1 GB kept in reserve</span>
       </div>
       <DestinationBins
@@ -235,7 +232,7 @@ function takeTheirs() {
       <DriveTurns v-if="drives.length > 1" v-model="form.inTurn" :locked="!mayAct" />
       <template v-if="first">
         <div class="row how-long">
-          <h3>How long, on {{ first.name }}</h3>
+          <h2 class="section">How long, on {{ first.name }}</h2>
           <span class="soft small"
             ><button type="button" class="figure" @click="margin.open(first.time.working)">
               {{ formatRange(first.time.lowSeconds, first.time.highSeconds) }}
@@ -246,7 +243,7 @@ function takeTheirs() {
         <StageBars :time="first.time" />
       </template>
       <div class="aside">
-        <h3>Read back</h3>
+        <h2 class="section">Read back</h2>
         <p v-if="review.error.value" class="brick">{{ sentenceOf(review.error.value) }}</p>
         <p v-else class="soft">{{ review.data.value?.sentence }}</p>
         <p v-for="p in problems" :key="p.sentence" class="small" :class="{ brick: p.refused }">{{ p.sentence }}</p>
@@ -264,7 +261,7 @@ function takeTheirs() {
 .over { margin-right: 10px; }
 .name { display: block; margin-bottom: 10px; }
 .how-long { margin-top: 10px; }
-.how-long h3 { margin-bottom: 4px; }
+.how-long h2.section.section { margin-bottom: 4px; }
 .aside { border-top: 1px solid var(--rule); margin-top: 10px; padding-top: 8px; font-size: 13.5px; }
 .aside p { margin-bottom: 4px; }
 </style>

@@ -88,8 +88,8 @@ const {
   >
     <section class="after">
       <div>
-        <h3>{{ plan.paused ? 'Paused' : 'Next nights' }}</h3>
-        <p v-if="plan.paused">Nothing of it runs until it is taken up again.</p>
+        <h2 class="section">{{ plan.paused ? 'Paused' : 'Next nights' }}</h2>
+        <p v-if="plan.paused">It does not run until you resume it.</p>
         <p v-else-if="plan.review.dueNights.length">{{ plan.review.dueNights.map(formatDay).join(', ') }}</p>
         <p v-else class="soft">Only when asked for.</p>
         <div class="tools">
@@ -126,15 +126,16 @@ const {
         <div v-if="removing" class="removal" role="group" aria-label="Remove this plan">
           <p v-if="notRemoved" class="notice" role="alert">{{ notRemoved }}</p>
           <p>
-            Remove <b>{{ plan.form.name }}</b>? Nothing more is made by it. Its images stay where they are, its versions stay in the
-            journal; export it first to be able to bring it back.
+            Remove <b>{{ plan.form.name }}</b>? It makes no more images. Those it made stay where they are, and its versions stay
+            in the journal.
+      Export it first if you may want it back.
           </p>
           <Button label="Remove the plan" severity="danger" size="small" :loading="removes" @click="remove" />
           <Button label="Keep it" severity="secondary" outlined size="small" @click="removing = false" />
         </div>
       </div>
       <div>
-        <h3>Versions</h3>
+        <h2 class="section">Versions</h2>
         <ol reversed>
           <li v-for="v in plan.versions" :key="v.at + v.changes.join()">
             <span class="soft">{{ formatMoment(v.at) }}, {{ v.account }}:</span> {{ v.changes.join('; ') }}

@@ -34,6 +34,7 @@ export const NOUNS = [
   'plan',
   'plans',
   'proposal',
+  'first-day',
   'folder-example',
   'rehearsal-schedule',
   'rehearsals',

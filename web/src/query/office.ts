@@ -1,7 +1,17 @@
 import { client } from '../api/client'
+import { setOfficeClock } from '../measure/officeClock'
 import { useAsk } from './ask'
 
-export const useOffice = () => useAsk(['office'], () => client.GET('/api/v1/office'), { staleTime: Infinity })
+export const useOffice = () =>
+  useAsk(
+    ['office'],
+    async () => {
+      const answered = await client.GET('/api/v1/office')
+      if (answered.data) setOfficeClock(answered.data.now)
+      return answered
+    },
+    { staleTime: Infinity },
+  )
 
 export const useOfficeDays = () => useAsk(['office-days'], () => client.GET('/api/v1/office/days'), { staleTime: Infinity })
 

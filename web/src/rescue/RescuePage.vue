@@ -153,7 +153,7 @@ const { act, busy, refused } = useAction(async (what: string, m?: MediumLine) =>
       <span v-if="m.tests[0]" class="soft"
         >last: {{ m.tests[0].computer }} {{ m.tests[0].started ? 'started' : 'did not start' }}, {{ formatAge(m.tests[0].at, now) }}</span
       >
-      <button type="button" class="figure" @click="retiring = retiring === m.id ? '' : m.id">worn out…</button>
+      <button type="button" class="figure" @click="retiring = retiring === m.id ? '' : m.id">retire it…</button>
     </div>
     <div v-if="retiring === m.id" class="does">
       <TextField v-model="why" label="Why it is not used any more" /><Button
@@ -168,7 +168,7 @@ const { act, busy, refused } = useAction(async (what: string, m?: MediumLine) =>
   </article>
   <p v-if="retired.length" class="small soft gone">Out of use: {{ retired.map((m) => m.name).join(', ') }}.</p>
   <section v-if="uncovered.length">
-    <h3>Not known to start from any</h3>
+    <h2 class="section">No medium is known to start these</h2>
     <table>
       <tbody>
         <tr v-for="c in uncovered" :key="c.name">
@@ -183,7 +183,7 @@ const { act, busy, refused } = useAction(async (what: string, m?: MediumLine) =>
     </table>
   </section>
   <form v-if="mayAct" class="new" @submit.prevent="act('register')">
-    <h3>Enter one in the register</h3>
+    <h2 class="section">Enter one in the register</h2>
     <div class="fields">
       <TextField v-model="wanted.name" label="Name on its label" maxlength="60" />
       <SelectField v-model="wanted.kind" label="Stick or disc" :options="KINDS" />

@@ -31,7 +31,7 @@ const looked = useTarget(() => props.target.id)
 
 <template>
   <form class="confirm" @submit.prevent="emit('confirmed', typed)">
-    <h3 class="brick">{{ part ? `On this disk, ${part} will be overwritten` : 'This disk will be overwritten' }}</h3>
+    <h2 class="section brick">{{ part ? `On this disk, ${part} will be overwritten` : 'This disk will be overwritten' }}</h2>
     <p>
       <b>{{ target.name }}</b>, {{ target.model ? `${target.model}, ` : ''
       }}<template v-if="target.serial"
@@ -65,7 +65,7 @@ const looked = useTarget(() => props.target.id)
 
 <style scoped>
 .confirm { border: 1px solid var(--brick); border-radius: 3px; padding: 12px 16px; background: var(--sheet); max-width: 480px; }
-h3 { margin: 0 0 4px; font-size: 15px; }
+h2.section.section { margin: 0 0 4px; font-size: 15px; }
 ul { margin: 2px 0 8px; padding-left: 18px; font-size: 13px; color: var(--ink-soft); }
 .does { display: flex; gap: 10px; margin-top: 6px; }
 .does .p-inputtext { width: 96px; font-size: 17px; letter-spacing: 2px; }

@@ -20,8 +20,8 @@ const named = (p: (typeof props.parts)[number]) => `${p.number}: ${p.name || p.t
 <template>
   <fieldset class="parts">
     <legend class="hidden">How much of it</legend>
-    <label><input v-model="some" type="radio" :value="false" /> all of it: everything on the target goes</label>
-    <label><input v-model="some" type="radio" :value="true" /> only some partitions: the target keeps its table and its others</label>
+    <label><input v-model="some" type="radio" :value="false" /> everything: the target is erased</label>
+    <label><input v-model="some" type="radio" :value="true" /> only some partitions: the target keeps its table and the rest</label>
     <ul v-if="some">
       <li v-for="p in parts" :key="p.number">
         <label><input type="checkbox" :checked="only.includes(p.number)" @change="toggle(p.number)" /> {{ named(p) }}</label>

@@ -59,9 +59,9 @@ const { act, busy, refused } = useAction(async (what: string, r: RestorationLine
 
 <template>
   <section v-for="r in openOnes" :key="r.id" class="one">
-    <h3>
+    <h2 class="section">
       {{ r.forComputer }}: {{ r.imageName }} onto {{ r.target }} <span class="soft">serial {{ r.targetSerial }}</span>
-    </h3>
+    </h2>
     <p v-if="live(r)" role="status">
       {{
         live(r)!.stage === 'comparing' ? 'Reading back, comparing' : live(r)!.stage === 'checking' ? 'Proving the image first' : 'Writing'
@@ -131,7 +131,7 @@ const { act, busy, refused } = useAction(async (what: string, r: RestorationLine
     <p v-if="refused && about === r.id" class="notice" role="alert">{{ refused }}</p>
   </section>
   <section v-if="spares.length" class="one">
-    <h3>Spares</h3>
+    <h2 class="section">Spares</h2>
     <table>
       <tbody>
         <tr v-for="s in spares" :key="s.id">
@@ -176,8 +176,8 @@ const { act, busy, refused } = useAction(async (what: string, r: RestorationLine
 
 <style scoped>
 .one { border-top: 2px solid var(--ink); padding: 6px 0 12px; margin-bottom: 12px; }
-h3 { margin: 0 0 4px; }
-h3 .soft { font-weight: 400; font-size: 13px; }
+h2.section.section { margin: 0 0 4px; }
+h2.section.section .soft { font-weight: 400; font-size: 13px; }
 .checks label { display: block; margin: 2px 0; }
 .does { display: flex; gap: 10px; align-items: center; }
 input { accent-color: var(--grain); }

@@ -133,7 +133,7 @@ function draw(number: number, bytes: number) {
     />
     <div class="halves">
       <div>
-        <h3>What happens</h3>
+        <h2 class="section">What happens</h2>
         <table>
           <tbody>
             <tr v-for="p in found.placed.filter((one) => one.moved || one.resized)" :key="p.number">
@@ -213,7 +213,7 @@ code {
 }
 .halves td:last-child::first-letter { text-transform: uppercase; }
 .halves td:first-child { min-width: 96px; }
-h3 { margin: 8px 0 2px; }
+h2.section.section { margin: 8px 0 2px; }
 td { vertical-align: top; }
 input { accent-color: var(--grain); }
 @media print {

@@ -210,7 +210,7 @@ const print = () => window.print()
           />
         </div>
         <template v-if="chosen">
-          <h3>Onto</h3>
+          <h2 class="section">Onto</h2>
           <TargetTable
             v-model="targetId"
             :targets="targets.data.value ?? []"

@@ -22,10 +22,10 @@ const { act: begin, refused } = useAction(async (id: string) => {
 const progress = useReplug(() => watching.value, LOOK_MILLIS)
 const state = computed(() => (watching.value ? (progress.data.value?.state ?? 'watching') : ''))
 const SAYS: Record<string, string> = {
-  watching: 'Pull the disk you mean now.',
+  watching: 'Unplug the disk you mean now.',
   pulled: 'It is gone. Plug it in again.',
-  unclear: 'More than one disk went or came. Leave the others alone, and begin again.',
-  late: 'Nothing was pulled within three minutes. Begin again.',
+  unclear: 'More than one disk changed. Leave the others alone, and begin again.',
+  late: 'No disk was unplugged within three minutes. Begin again.',
 }
 const over = computed(() => state.value === 'unclear' || state.value === 'late')
 watch(asked, (now) => now && begin(now.id), { immediate: true })

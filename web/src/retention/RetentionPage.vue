@@ -75,7 +75,7 @@ const { act: again, refused: notAgain } = useAction(async () => {
   </PageHeading>
   <p class="policy serif">{{ run.data.value?.policy }}</p>
   <p class="soft small">
-    This is the office's rule, for plans that say nothing of their own; <RouterLink to="/settings">change it</RouterLink>. The newest proven
+    This is the office's rule, for plans without their own; <RouterLink to="/settings">change it</RouterLink>. The newest proven
     image of a disk never goes.
   </p>
   <p
@@ -89,8 +89,8 @@ const { act: again, refused: notAgain } = useAction(async () => {
   <section v-if="asking" class="asking" aria-label="Images to release" @keydown.esc.stop="asking = false">
     <h2>Release {{ plural(chosen.length) }}, {{ size(bytes) }}?</h2>
     <p class="small">
-      They go to the trash of their drive, and can be taken back until it is emptied. A drive that is away gives its images up when it
-      comes.
+      They move to the trash of their drive, and you can take them back until it is emptied. A drive that is away moves its images
+      when it is attached.
     </p>
     <table>
       <tbody>

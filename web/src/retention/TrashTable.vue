@@ -44,7 +44,7 @@ const WORDS: Record<string, string> = {
     </table>
     <p v-else class="soft small">Nothing lies in the trash of a drive.</p>
     <p class="small">
-      <label><input v-model="all" type="checkbox" /> also what was taken back or is gone</label>
+      <label><input v-model="all" type="checkbox" /> also what you took back and what is gone</label>
       <button v-if="mayAct && shown.some((r) => r.state === 'failed')" type="button" class="figure" @click="emit('again')">
         Try again what failed
       </button>

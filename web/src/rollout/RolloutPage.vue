@@ -126,7 +126,7 @@ const { act: end, refused: notEnded } = useAction(async (id: string) => {
     <p class="small soft">To be made unique on each: {{ r.unique.join('; ') }}.</p>
   </article>
   <form v-if="mayAct" class="new" @submit.prevent="make">
-    <h3>A new rollout</h3>
+    <h2 class="section">A new rollout</h2>
     <p v-if="notMade" class="notice" role="alert">{{ notMade }}</p>
     <div class="does">
       <TextField v-model="name" label="Name of the rollout" maxlength="100" />

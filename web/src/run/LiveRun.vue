@@ -22,12 +22,12 @@ const share = computed(() => Math.min(100, Math.floor((props.run.doneBytes / Mat
 const begun = computed(() => props.run.totalBytes > 0)
 const stage = computed(() =>
   props.run.askedAfter
-    ? 'It went on where its disk is while Granary was away; asking how far it has come'
+    ? 'It went on at its own computer while Granary was away; asking how far it is'
     : props.run.paused
       ? 'Held'
       : begun.value
         ? stageWord(props.run.stage)
-        : 'Looking at everything once more before it begins',
+        : 'Checking everything once more before it begins',
 )
 const whose = computed(() => (props.run.kind === 'capture' ? props.run.computer : 'the computer that does it'))
 const uses = computed(() => devices(props.run))
@@ -117,7 +117,7 @@ const { act: told, refused: notMailed } = useAction(async () => {
           <dt>Left</dt>
           <dd>
             {{ begun ? formatRange(run.lowSecondsLeft, run.highSecondsLeft) : 'not known yet'
-            }}<template v-if="run.highSeconds > 0"> (first thought: {{ formatRange(run.lowSeconds, run.highSeconds) }} in all)</template>
+            }}<template v-if="run.highSeconds > 0"> (first estimate: {{ formatRange(run.lowSeconds, run.highSeconds) }} in all)</template>
           </dd>
         </div>
         <div>

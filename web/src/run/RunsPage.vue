@@ -54,16 +54,16 @@ function open(run: RunLine) {
     <template #action><InputText v-model="filter" data-filter placeholder="Filter ( / )" aria-label="Filter runs" /></template>
   </PageHeading>
   <p v-if="connection === 'lost'" class="notice" role="alert">
-    The connection to Granary was lost; what is under way goes on. The page tries again by itself.
+    The connection to Granary is lost. Runs go on; this page reconnects by itself.
   </p>
   <p v-if="all.error.value" class="notice" role="alert">{{ sentenceOf(all.error.value) }}</p>
   <LiveRun v-for="run in live" :key="run.id" :run="run" />
   <WaitingRuns :waiting="waiting.data.value ?? []" />
   <section v-if="unfinished.data.value?.length" class="before">
-    <h3>Not finished</h3>
+    <h2 class="section">Not finished</h2>
     <UnfinishedList :unfinished="unfinished.data.value" />
   </section>
-  <h3 v-if="ended.length" class="before">Before</h3>
+  <h2 class="section" v-if="ended.length" class="before">Before</h2>
   <DataTable
     v-if="ended.length"
     :value="ended"
@@ -88,14 +88,14 @@ function open(run: RunLine) {
       ></Column
     >
     <Column field="destination" header="On" sortable />
-    <Column field="storedBytes" header="Stored, thought" sortable body-class="number" header-class="number">
+    <Column field="storedBytes" header="Stored, estimated" sortable body-class="number" header-class="number">
       <template #body="{ data }"
         ><template v-if="data.state === 'done' && data.kind === 'capture'"
           >{{ size(data.storedBytes) }}, {{ size(data.likelyBytes) }}</template
         ></template
       >
     </Column>
-    <Column header="Took, thought" body-class="number" header-class="number"
+    <Column header="Took, estimated" body-class="number" header-class="number"
       ><template #body="{ data }"
         >{{ took(data) }}<template v-if="data.highSeconds">, {{ formatRange(data.lowSeconds, data.highSeconds) }}</template></template
       ></Column
@@ -115,7 +115,7 @@ function open(run: RunLine) {
     {{
       filter
         ? `No run matches "${filter}".`
-        : 'What Granary captures and checks shows here, with how long it took against how long it was thought to take.'
+        : 'What Granary captures and checks shows here, with how long it took and how long it was estimated to take.'
     }}
     <RouterLink v-if="!filter" to="/computers">Choose a disk and make its first image.</RouterLink>
   </p>

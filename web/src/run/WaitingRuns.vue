@@ -27,7 +27,7 @@ const { act, refused } = useAction(async (run: RunLine, what: 'start' | 'stop') 
 
 <template>
   <section v-if="waiting.length" class="waiting">
-    <h3>Waiting</h3>
+    <h2 class="section">Waiting</h2>
     <p v-if="refused" class="notice" role="alert">{{ refused }}</p>
     <table>
       <tbody>

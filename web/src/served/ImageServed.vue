@@ -40,7 +40,7 @@ const {
 
 <template>
   <section>
-    <h3>Work with it now</h3>
+    <h2 class="section">Work with it now</h2>
     <p v-if="refused || notEnded" class="notice" role="alert">
       {{ refused || notEnded }}
       <RouterLink v-if="detail.image.encrypted" :to="`/images/${id}/inside`">Open it with its passphrase</RouterLink>

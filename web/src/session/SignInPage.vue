@@ -26,8 +26,9 @@ const {
 } = useAction(async () => {
   if (first.value && password.value !== again.value)
     throw new Refusal('bad-choice', 'The two passwords differ. Type the same one twice.', 'password', 0)
-  await (first.value ? createFirst(name.value.trim(), password.value, word.value.trim()) : signIn(name.value.trim(), password.value))
-  const then = String(route.query.then ?? '/')
+  const made = first.value
+  await (made ? createFirst(name.value.trim(), password.value, word.value.trim()) : signIn(name.value.trim(), password.value))
+  const then = made ? '/first-day' : String(route.query.then ?? '/')
   await router.push(then.startsWith('/') && !then.startsWith('//') ? then : '/')
 })
 </script>

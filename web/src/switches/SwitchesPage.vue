@@ -31,7 +31,7 @@ const { act: turn, refused } = useAction(async (each: SwitchLine, now: boolean) 
   <p v-if="switches.error.value || refused" class="notice" role="alert">{{ refused || sentenceOf(switches.error.value) }}</p>
   <div class="subjects">
     <section v-for="[subject, each] in bySubject" :key="subject">
-      <h3>{{ subject }}</h3>
+      <h2 class="section">{{ subject }}</h2>
       <p v-for="s in each" :key="s.id">
         <button v-if="s.once" type="button" class="figure" :disabled="!mayAct" @click="turn(s, true)">Let it happen: {{ s.what }}</button>
         <label v-else

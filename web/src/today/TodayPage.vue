@@ -11,18 +11,20 @@ import { useNow } from '../measure/useNow'
 import UnfinishedList from '../run/UnfinishedList.vue'
 import { useSession } from '../session/useSession'
 import { doTodo } from './doTodo'
+import { useFirstDay } from '../query/firstDay'
 import { useToday } from '../query/today'
 
 const now = useNow(30_000)
 const { mayAct } = useSession()
 const today = useToday()
+const first = useFirstDay()
 /** Unfinished captures have their own lines, with what can be done about them. */
 const todos = computed(() => today.data.value?.todos.filter((t) => t.kind !== 'unfinished') ?? [])
 const doing = ref('')
 const said = ref('')
 const THERE: Record<string, string> = {
   overdue: 'Plan the night',
-  waiting: 'Give it',
+  waiting: 'Give the passphrase',
   never: 'Make a plan',
   places: 'See where they lie',
   unknown: 'Look through the drive',
@@ -66,12 +68,15 @@ const { act, refused } = useAction(async (todo: Todo) => {
     >{{ today.data.value?.sentence }}
     <template #action><RouterLink to="/cards">If one dies today</RouterLink></template>
   </PageHeading>
+  <p v-if="first.data.value && !first.data.value.left" class="notice" role="status">
+    {{ first.data.value.sentence }} <RouterLink to="/first-day">Go on with the first day</RouterLink>
+  </p>
   <p v-if="today.error.value" class="notice" role="alert">{{ sentenceOf(today.error.value) }}</p>
   <p v-if="refused" class="notice" role="alert">{{ refused }}</p>
   <p v-if="said" class="moss small" role="status">{{ said }}</p>
   <div v-if="today.data.value" class="columns">
     <section>
-      <h3>What needs you</h3>
+      <h2 class="section">What needs you</h2>
       <UnfinishedList :unfinished="today.data.value.unfinished" />
       <ol class="todos">
         <li v-for="t in todos" :key="t.title">
@@ -98,7 +103,7 @@ const { act, refused } = useAction(async (todo: Todo) => {
       </p>
     </section>
     <section>
-      <h3>How well the office is covered</h3>
+      <h2 class="section">How well the office is covered</h2>
       <table>
         <thead>
           <tr>

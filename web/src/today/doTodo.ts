@@ -1,5 +1,6 @@
 import { answer, client } from '../api/client'
 import type { Todo } from '../api/types'
+import { officeDate } from '../measure/officeClock'
 
 /** Does from here what a line of Today asks for; returns what to tell, or throws the server's refusal. */
 export async function doTodo({ verb, subject }: Pick<Todo, 'verb' | 'subject'>): Promise<string> {
@@ -28,7 +29,7 @@ export async function doTodo({ verb, subject }: Pick<Todo, 'verb' | 'subject'>):
       await client.POST('/api/v1/destinations/{id}/place', { params: { path: { id: first } }, body: { kind: verb, exactly: '' } })
       return 'Noted in the journal.'
     case 'files-saved': {
-      const on = new Date().toISOString().slice(0, 10)
+      const on = officeDate().toISOString().slice(0, 10)
       for (const id of subject.split(','))
         await client.PUT('/api/v1/computers/{id}/files-saved', { params: { path: { id } }, body: { on, how: '' } })
       return 'Noted for today.'

@@ -43,7 +43,7 @@ final class SpareCommand implements Callable<Integer> {
         long began = System.nanoTime();
         try (DeviceHold held = BlockDevices.hold(disk); BlockSource source = RawSource.open(disk)) {
             if (target.isDevice() && target.path().toRealPath().equals(disk.toRealPath())) {
-                throw Fault.of(Fault.Kind.FORBIDDEN, disk.toString(), disk + " is what is read from. Name another disk.").asException();
+                throw Fault.of(Fault.Kind.FORBIDDEN, disk.toString(), disk + " is the source. Name another disk.").asException();
             }
             DiskSurvey survey = DiskSurvey.of(new CarefulSource(source), SurveyChoice.USED);
             int sectorBytes = target.sectorBytes(survey.sectorBytes());

@@ -87,7 +87,7 @@ class BadDayTest extends OfficeWithAPast {
         page.locator(".write").getByLabel("KEY-A").check();
         page.getByLabel(TYPE).fill("000B");
         button("Overwrite this stick").click();
-        assertThat(page.getByText("is not what was asked for")).isVisible();
+        assertThat(page.getByText("does not match")).isVisible();
         page.getByLabel(TYPE).fill("000a");
         button("Overwrite this stick").click();
         assertThat(page.getByText("LARCH_RESCUE_13").first()).isVisible(PATIENTLY);
@@ -174,7 +174,7 @@ class BadDayTest extends OfficeWithAPast {
         choose("Image to bring back", "readable");
         assertThat(page.getByText("it cannot be told which would be overwritten")).hasCount(2);
         page.getByLabel("Tell which disk Spare 3 is").click();
-        assertThat(page.getByText("Pull the disk you mean now.")).isVisible();
+        assertThat(page.getByText("Unplug the disk you mean now.")).isVisible();
         simulate("unplug:spare-3", true);
         assertThat(page.getByText("It is gone. Plug it in again.")).isVisible();
         simulate("unplug:spare-3", false);

@@ -84,7 +84,7 @@ class MountedSetTest extends BrowserTest {
     /** A loop device gives no serial: which one is meant is told by taking it off and attaching it again. */
     private void tell(String device, String file) throws IOException {
         page.getByLabel("Tell which disk " + device + " is").click();
-        assertThat(page.getByText("Pull the disk you mean now.")).isVisible();
+        assertThat(page.getByText("Unplug the disk you mean now.")).isVisible();
         sh("losetup -d " + device);
         assertThat(page.getByText("It is gone. Plug it in again.")).isVisible();
         sh("losetup " + device + " " + file);

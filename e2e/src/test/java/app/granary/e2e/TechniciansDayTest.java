@@ -56,7 +56,7 @@ class TechniciansDayTest extends FirstHalfOfTheDay {
         page.keyboard().press("Alt+7");
         assertThat(page.locator("h1")).hasText("Destinations");
         page.locator("label", new Page.LocatorOptions().setHasText("PEG-1")).locator("input").check();
-        assertThat(page.locator("section h2")).hasText("PEG-1");
+        assertThat(page.locator("section h2:not(.section)")).hasText("PEG-1");
         page.getByText("Where it lies, and notes").click();
         page.getByRole(AriaRole.COMBOBOX, new Page.GetByRoleOptions().setName("It lies")).click();
         page.getByRole(AriaRole.OPTION, new Page.GetByRoleOptions().setName("in the fire safe")).click();

@@ -17,12 +17,15 @@ import org.springframework.context.annotation.Import;
 /** The made-up office in place of this machine. */
 @AutoConfiguration
 @ConditionalOnProperty(name = "granary.demo", havingValue = "true")
-@Import({DemoPast.class, DemoHistory.class, PastCopies.class, SwitchController.class, DemoLaptops.class})
+@Import({DemoPast.class, DemoClock.class, DemoHistory.class, PastCopies.class, SwitchController.class, DemoLaptops.class})
 public class DemoConfiguration {
     @Bean
     Clock clock(GranarySettings settings) {
-        return settings.history() || settings.now() != null ? new MovedClock(Clock.systemDefaultZone(), Optional.ofNullable(settings.now()))
-            : Clock.systemDefaultZone();
+        Clock real = Clock.systemDefaultZone();
+        return settings.now() != null ? new MovedClock(real, Optional.of(settings.now()))
+            : settings.history() ? new MovedClock(real, Optional.of(DemoClock.shows(real.instant(), real.getZone(),
+                DemoClock.last(settings.home()))))
+            : real;
     }
 
     @Bean

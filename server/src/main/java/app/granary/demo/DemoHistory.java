@@ -217,7 +217,7 @@ class DemoHistory {
             computers.filesSaved(computer.id(), today.minusDays(PastScript.FILES_OLD.getOrDefault(computer.name(), 0)), deed.text());
         }
         journal.add(WHO, "files saved", "all computers", Journal.Result.NOTE,
-            "Files are saved by other means: " + deed.text() + ". Of PLUMB it was forgotten.");
+            "Files are backed up " + deed.text() + ". PLUMB was forgotten.");
     }
 
     private void full(PastScript.Deed deed, PastWork work) throws IOException {

@@ -155,8 +155,8 @@ class ProofTest extends ServerTestBase {
         JsonNode image = read("/api/v1/images/" + id).get("image");
         assertEquals(5, image.get("proof").asInt());
         assertEquals("before the upgrade", image.get("note").asText());
-        assertTrue(read("/api/v1/runs").toString().contains("t took about as long as thought")
-            || read("/api/v1/runs").toString().contains("than thought"), "why a run differs is told");
+        assertTrue(read("/api/v1/runs").toString().contains("t took about as long as estimated")
+            || read("/api/v1/runs").toString().contains("than estimated"), "why a run differs is told");
     }
 
     @Test

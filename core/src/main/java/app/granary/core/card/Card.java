@@ -146,8 +146,8 @@ public record Card(String computer, String role, String owner, List<OfOneDisk> d
         private String lost(Instant since) {
             long days = Duration.between(since, now).toDays();
             String age = days == 0 ? "less than a day" : days + (days == 1 ? " day" : " days");
-            return "Everything since " + day(since) + ", " + age + ", that is not saved by other means"
-                + facts.filesSavedOn().map(on -> "; files were saved on " + Moments.fullDay(on)).orElse("") + ".";
+            return "Everything since " + day(since) + ", " + age + ", that has no other backup"
+                + facts.filesSavedOn().map(on -> "; files were last backed up on " + Moments.fullDay(on)).orElse("") + ".";
         }
 
         private String day(Instant at) {
@@ -161,7 +161,7 @@ public record Card(String computer, String role, String owner, List<OfOneDisk> d
                     : "; " + (facts.facts().firmware() == Firmware.UEFI ? "UEFI" : "BIOS")
                         + facts.facts().secureBoot().map(on -> on ? ", secure boot on" : ", secure boot off").orElse(""));
             if (facts.facts().bootKey().isEmpty()) {
-                inTheWay.add("Its boot-menu key is not known. Try it once, and note it on the computer's page.");
+                inTheWay.add("Nobody noted its boot-menu key. Try it once, and note it on the computer's page.");
             }
             if (facts.sticks().isEmpty()) {
                 inTheWay.add("No rescue stick is known to boot it. Boot-test one before it is needed.");
@@ -172,8 +172,8 @@ public record Card(String computer, String role, String owner, List<OfOneDisk> d
 
         private String key() {
             if (facts.facts().encryption() == Encryption.UNKNOWN) {
-                inTheWay.add("Whether its disk is encrypted is not known. Look, and note it on its page.");
-                return "Whether it is encrypted is not known.";
+                inTheWay.add("Nobody noted whether its disk is encrypted. Check, and note it on its page.");
+                return "Nobody noted whether it is encrypted.";
             }
             if (facts.facts().encryption() == Encryption.NONE) {
                 return "";
@@ -181,7 +181,7 @@ public record Card(String computer, String role, String owner, List<OfOneDisk> d
             KeyPlace place = facts.facts().keyPlace();
             KeyPlace.warning(facts.computer(), facts.facts().encryption(), place, facts.facts().keyNote()).ifPresent(inTheWay::add);
             String note = facts.facts().keyNote().isEmpty() ? "" : ", " + facts.facts().keyNote();
-            return place == KeyPlace.UNKNOWN ? "Where its recovery key is kept is not known."
+            return place == KeyPlace.UNKNOWN ? "Nobody noted where its recovery key is kept."
                 : "Its recovery key: " + place.phrase() + note + ".";
         }
 

@@ -23,12 +23,12 @@ public final class TwoPlaces {
             return Optional.of("no proven image lies anywhere");
         }
         if (known.isEmpty()) {
-            return Optional.of("where its drives lie is not noted; say so on the Destinations page");
+            return Optional.of("nobody noted where its drives are kept; note it on the Destinations page");
         }
         if (!known.contains(PlaceKind.OFF_SITE)) {
             String where = known.stream().map(PlaceKind::phrase).collect(Collectors.joining(" and "));
             return Optional.of("proven images lie " + where + " only; take a drive with one off site");
         }
-        return known.size() < 2 ? Optional.of("proven images lie off site only; keep one at hand too") : Optional.empty();
+        return known.size() < 2 ? Optional.of("all proven images are off site; keep one at hand too") : Optional.empty();
     }
 }

@@ -22,7 +22,7 @@ public record RunComparison(double thoughtCapturing, double thoughtChecking, dou
         double thought = thoughtCapturing + thoughtChecking;
         double took = capturing + checking;
         if (thought <= 0 || alike(thought, took)) {
-            return "It took about as long as thought.";
+            return "It took about as long as estimated.";
         }
         boolean longer = took > thought;
         double byCapturing = Math.abs(capturing - thoughtCapturing);
@@ -30,8 +30,8 @@ public record RunComparison(double thoughtCapturing, double thoughtChecking, dou
         boolean capturingMade = byCapturing >= byChecking;
         String stage = capturingMade ? "reading, compressing and writing" : "reading back";
         String own = capturingMade ? words(thoughtCapturing, capturing) : words(thoughtChecking, checking);
-        String pace = capturingMade ? " The " + slowest + " step was thought to set the pace." : "";
-        return "It took " + Durations.length(Math.round(Math.abs(took - thought))) + (longer ? " longer" : " less") + " than thought: "
+        String pace = capturingMade ? " The " + slowest + " step was expected to set the pace." : "";
+        return "It took " + Durations.length(Math.round(Math.abs(took - thought))) + (longer ? " longer" : " less") + " than estimated: "
             + stage + " took " + own + "." + pace;
     }
 

@@ -272,7 +272,7 @@ final class LayoutWriter {
             if (one.moved() && one.from().type().hidden() && refusals.isEmpty()) {
                 steps.add(new Step(Step.When.AFTER,
                     Resizing.sentence(parts.get(i))
-                        + " was moved. Look whether its system still knows it, and register it again if not.",
+                        + " was moved. Check that its system still recognises it; register it again if it does not.",
                     ""));
             }
         }

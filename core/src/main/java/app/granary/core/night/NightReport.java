@@ -60,7 +60,7 @@ final class NightReport {
     private String because(int t, Optional<Integer> before) {
         NightTask task = tasks.get(t);
         if (task.pin().start().isPresent()) {
-            return "It starts then because it is pinned to that time.";
+            return "It is pinned to that time.";
         }
         if (before.isPresent()) {
             NightTask other = tasks.get(before.get());

@@ -79,7 +79,7 @@ public record RescueMedium(String name, String contents, List<String> starts, In
     public List<String> wear(Instant now) {
         List<String> out = new ArrayList<>();
         if (errors > 0) {
-            out.add(errors + (errors == 1 ? " error" : " errors") + " so far: use it for nothing that matters.");
+            out.add(errors + (errors == 1 ? " error" : " errors") + " so far: do not rely on it.");
         }
         if (writes >= MANY_WRITES) {
             out.add("Written " + writes + " times.");

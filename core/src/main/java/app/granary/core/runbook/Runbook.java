@@ -57,7 +57,7 @@ public record Runbook(String title, String loss, List<Step> steps, List<Step> wi
     public static Runbook of(RunbookFacts f, Instant now, ZoneId zone) {
         String asOf = Moments.full(f.madeAt(), zone);
         long days = Duration.between(f.madeAt(), now).toDays();
-        String loss = "Everything on the target goes. " + f.computer() + " is back as of " + asOf + "; everything since then, "
+        String loss = "Everything on the target is erased. " + f.computer() + " is back as of " + asOf + "; everything since then, "
             + (days == 0 ? "less than a day" : days + (days == 1 ? " day" : " days")) + ", is lost unless it was saved elsewhere.";
         List<String> checks = checks(f.role(), f.facts().encryption(), f.checks());
         return new Runbook(f.computer() + " from " + f.image() + f.target().map(t -> " onto " + t).orElse(""), loss, with(f), without(f),
@@ -103,7 +103,7 @@ public record Runbook(String title, String loss, List<Step> steps, List<Step> wi
 
     private static List<Step> with(RunbookFacts f) {
         List<Step> out = new ArrayList<>(before(f));
-        String onto = f.target().orElse("the new disk, at least as large as what is in use needs");
+        String onto = f.target().orElse("the new disk, large enough for the data in use");
         out.add(Step.of("In Granary choose Restore, the image " + f.image()
             + (f.proven().isEmpty() ? " (not proven: check it first)" : " (" + f.proven() + ")") + ", and " + onto
             + ". Read its serial number off the disk itself, and type its last four characters."

@@ -29,7 +29,7 @@ public record OverwriteRules(TargetDisk target, boolean told, Set<String> source
             out.add(target.inFull() + " is not attached. Attach it, and look at its serial number.");
         }
         if (!target.identity().serial().isEmpty() && sourceSerials.contains(target.identity().serial())) {
-            out.add(target.inFull() + " is what is read from: it would be overwritten by itself. Choose another disk.");
+            out.add(target.inFull() + " is the source: it would overwrite itself. Choose another disk.");
         }
         if (target.readOnly()) {
             out.add(target.inFull() + " is write-protected. Look for a switch on it; if there is none, it may be worn out: use another.");
@@ -48,7 +48,7 @@ public record OverwriteRules(TargetDisk target, boolean told, Set<String> source
                 + "watches.");
         }
         if (!guarded.isEmpty()) {
-            out.add(target.inFull() + " is " + guarded + ". Take it off the list on the Restore page first, by its name.");
+            out.add(target.inFull() + " is " + guarded + ". Retire it on the Restore page first, by its name.");
         }
         if (!onlyCopies.isEmpty()) {
             out.add(target.inFull() + " holds the only copy of "
@@ -87,7 +87,7 @@ public record OverwriteRules(TargetDisk target, boolean told, Set<String> source
     public List<String> refusals(String typed) {
         List<String> out = new ArrayList<>(refusals());
         if (!typed.strip().equalsIgnoreCase(target.confirmation())) {
-            out.add("\"" + typed.strip() + "\" is not what was asked for: "
+            out.add("\"" + typed.strip() + "\" does not match "
                 + (target.identity().serial().isEmpty() ? "the last characters of its name"
                     : "the last four characters of the serial number of " + target.inFull())
                 + ". Nothing was written. Read them off the disk itself, and type them.");

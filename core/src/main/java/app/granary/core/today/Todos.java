@@ -80,7 +80,7 @@ public final class Todos {
         facts.journalMissing().ifPresent(what -> add(Todo.of(Todo.Kind.JOURNAL, "The journal lost lines",
             what + " Look through the drives, and compare with the copies of the database.")));
         facts.journalFailing().ifPresent(why -> add(
-            Todo.of(Todo.Kind.JOURNAL, "The end of the journal cannot be noted", why + " Lines that are lost now would not be missed.")));
+            Todo.of(Todo.Kind.JOURNAL, "The end of the journal cannot be noted", why + " Lines lost now would go unnoticed.")));
     }
 
     private void unsigned() {
@@ -170,17 +170,17 @@ public final class Todos {
             add(Todo
                 .of(Todo.Kind.FILES, "Files of " + (old.size() == 1 ? old.get(0).name() : old.size() + " computers") + " may not be saved",
                     old.stream().map(TodayFacts.Computer::name)
-                        .collect(Collectors.joining(", ")) + ": nobody noted within " + FILES_STAND_DAYS
-                        + " days that their files were saved by other means. An image is no substitute.")
+                        .collect(Collectors.joining(", ")) + ": nobody noted a file backup within " + FILES_STAND_DAYS
+                        + " days. An image does not replace one.")
                 .about(old.get(0).id())
-                .doing(Todo.Deed.FILES_SAVED, "They were saved today", old.stream().map(TodayFacts.Computer::id).toList()));
+                .doing(Todo.Deed.FILES_SAVED, "Backed up today", old.stream().map(TodayFacts.Computer::id).toList()));
         }
     }
 
     private void databaseCopy() {
         Optional<Instant> newest = facts.databaseCopied();
         if (newest.isEmpty() || newest.get().plus(COPY_STANDS).isBefore(facts.now())) {
-            add(Todo.of(Todo.Kind.COPY, "Granary's own database has no copy of late",
+            add(Todo.of(Todo.Kind.COPY, "Granary's own database has no recent copy",
                 newest.map(at -> "The newest is " + Duration.between(at, facts.now()).toDays() + " days old.").orElse("There is none yet.")
                     + " It is copied every night; a copy can be made now.")
                 .doing(Todo.Deed.COPY_DATABASE, "Copy it now"));

@@ -49,7 +49,7 @@ class CardTest {
         assertEquals(54, card.highMinutes());
         assertEquals(List.of(), card.inTheWay());
         assertEquals(
-            "Everything since Sun 22 Nov 2026, 08:00, 2 days, that is not saved by other means; files were saved on Fri 20 Nov 2026.",
+            "Everything since Sun 22 Nov 2026, 08:00, 2 days, that has no other backup; files were last backed up on Fri 20 Nov 2026.",
             card.disks().get(0).lost());
         assertTrue(card.steps().stream().anyMatch(step -> step.contains("serial 7K-0120-TR")), card.steps().toString());
         assertEquals("", card.key());

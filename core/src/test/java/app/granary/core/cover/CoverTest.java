@@ -33,10 +33,10 @@ class CoverTest {
 
     @ParameterizedTest
     @CsvSource(delimiter = '|',
-        value = {"|no proven image lies anywhere", "UNKNOWN|where its drives lie is not noted; say so on the Destinations page",
+        value = {"|no proven image lies anywhere", "UNKNOWN|nobody noted where its drives are kept; note it on the Destinations page",
             "HERE,HERE|proven images lie here only; take a drive with one off site",
             "HERE,SAFE|proven images lie here and in the fire safe only; take a drive with one off site",
-            "OFF_SITE|proven images lie off site only; keep one at hand too", "HERE,OFF_SITE|", "SAFE,OFF_SITE,UNKNOWN|"})
+            "OFF_SITE|all proven images are off site; keep one at hand too", "HERE,OFF_SITE|", "SAFE,OFF_SITE,UNKNOWN|"})
     void twoKindsOfPlaceOneOffSite(String kinds, String missing) {
         List<PlaceKind> all = kinds == null ? List.of() : Arrays.stream(kinds.split(",")).map(PlaceKind::valueOf).toList();
         assertEquals(Optional.ofNullable(missing), TwoPlaces.missing(all));

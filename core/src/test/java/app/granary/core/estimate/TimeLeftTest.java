@@ -40,14 +40,15 @@ class TimeLeftTest {
 
     @Test
     void whatDiffersFromWhatWasThoughtIsTheStageThatMadeIt() {
-        assertEquals("It took about as long as thought.", new RunComparison(100, 50, 110, 55, "write").sentence());
-        assertEquals("It took about as long as thought.", new RunComparison(1, 1, 2, 1.5, "write").sentence(), "a second is no difference");
+        assertEquals("It took about as long as estimated.", new RunComparison(100, 50, 110, 55, "write").sentence());
+        assertEquals("It took about as long as estimated.", new RunComparison(1, 1, 2, 1.5, "write").sentence(),
+            "a second is no difference");
         assertEquals(
-            "It took 2 min longer than thought: reading, compressing and writing took 4 min instead of 2 min (2.0 times). The write step "
-                + "was thought to set the pace.",
+            "It took 2 min longer than estimated: reading, compressing and writing took 4 min instead of 2 min (2.0 times). The write step "
+                + "was expected to set the pace.",
             new RunComparison(120, 60, 240, 65, "write").sentence());
-        assertEquals("It took 50 s less than thought: reading back took 10 s instead of 60 s (0.2 times).",
+        assertEquals("It took 50 s less than estimated: reading back took 10 s instead of 60 s (0.2 times).",
             new RunComparison(120, 60, 120, 10, "read").sentence());
-        assertEquals("It took about as long as thought.", new RunComparison(0, 0, 9, 9, "").sentence(), "nothing was thought");
+        assertEquals("It took about as long as estimated.", new RunComparison(0, 0, 9, 9, "").sentence(), "nothing was thought");
     }
 }

@@ -47,7 +47,7 @@ class RescueMediumTest {
     @Test
     void wearIsTold() {
         assertEquals(
-            List.of("2 errors so far: use it for nothing that matters.", "Written 100 times.", "In use for 5 years: have a new one ready."),
+            List.of("2 errors so far: do not rely on it.", "Written 100 times.", "In use for 5 years: have a new one ready."),
             medium(100, 2, false).wear(NOW));
     }
 

@@ -48,8 +48,8 @@ class RunbookTest {
     void stepsAreInOrderWithThisOfficesFactsAndMinutesFromItsRates() {
         Runbook book = Runbook.of(facts(false, true, Encryption.VOLUMES, List.of("KEY-A, in the drawer")), NOW, ZoneId.of("Europe/London"));
         assertEquals(
-            "Everything on the target goes. TRIPOD is back as of Thu 15 Oct 2026, 10:10; everything since then, 41 days, is lost unless "
-                + "it was saved elsewhere.",
+            "Everything on the target is erased. TRIPOD is back as of Thu 15 Oct 2026, 10:10; everything since then, 41 days, is lost "
+                + "unless it was saved elsewhere.",
             book.loss());
         List<String> steps = book.steps().stream().map(Runbook.Step::text).toList();
         assertTrue(steps.get(1).equals("Fetch OUTPOST: off site, at the bank.") && book.steps().get(1).lowMinutes() == 60,

@@ -29,7 +29,7 @@ class OverwriteRulesTest {
             assertTrue(why(good, Set.of(), List.of(), wrong).endsWith("Read them off the disk itself, and type them."), wrong);
         }
         assertTrue(why(good, Set.of("7K-0198-SP"), List.of(), "8-SP")
-            .startsWith("Spare 1 (Aldine N1, serial 7K-0198-SP, 120 GB) is what is read from"));
+            .startsWith("Spare 1 (Aldine N1, serial 7K-0198-SP, 120 GB) is the source"));
         assertTrue(why(disk(false, false, "", List.of()), Set.of(), List.of(), "8-SP").contains("is not attached"));
         assertTrue(why(disk(true, true, "", List.of()), Set.of(), List.of(), "8-SP").contains("is write-protected"));
         assertTrue(why(disk(true, false, "mounted at /", List.of()), Set.of(), List.of(), "8-SP").contains("is in use: mounted at /"));
@@ -66,7 +66,7 @@ class OverwriteRulesTest {
         assertEquals(List.of(), new OverwriteRules(nameless, true, Set.of(), List.of(), "").refusals("/sdb"));
         assertTrue(
             new OverwriteRules(disk(true, false, "", List.of()), false, Set.of(), List.of(), "the spare of TRIPOD").refusals("8-SP").get(0)
-                .contains("is the spare of TRIPOD. Take it off the list"));
+                .contains("is the spare of TRIPOD. Retire it"));
     }
 
     @Test

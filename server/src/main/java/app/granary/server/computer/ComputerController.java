@@ -134,8 +134,8 @@ class ComputerController {
     ResponseEntity<Wire.ComputerDetail> filesSaved(@PathVariable UUID id, @Valid @RequestBody FilesSaved saved, Principal who) {
         Computer computer = inventory.filesSaved(id, saved.on, saved.how.strip());
         journal.add(who.getName(), "files saved", computer.name(), Journal.Result.NOTE,
-            saved.on == null ? "When the files of " + computer.name() + " were last saved by other means is not known."
-                : "The files of " + computer.name() + " were saved by other means on " + saved.on
+            saved.on == null ? "Nobody noted when the files of " + computer.name() + " were last backed up."
+                : "The files of " + computer.name() + " were last backed up on " + saved.on
                     + (saved.how.isBlank() ? "." : ": " + saved.how.strip() + "."));
         return detail(computer);
     }

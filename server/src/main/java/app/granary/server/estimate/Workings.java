@@ -137,8 +137,8 @@ final class Workings {
             + ", sets the time; reading back comes after.",
             readTested
                 ? "Compression was measured on the sample, reading by a short test on this disk; the way to the destination is taken at "
-                    + "its link's usual rate (common practice)."
-                : "Compression was measured on the sample; the links are taken at their usual rates (common practice)."));
+                    + "its link's usual rate (a rule of thumb)."
+                : "Compression was measured on the sample; the links are taken at their usual rates (a rule of thumb)."));
         return new Working("How long", "stage by stage", lines, learnt);
     }
 }

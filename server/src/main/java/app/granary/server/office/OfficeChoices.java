@@ -73,6 +73,23 @@ public class OfficeChoices {
         return keeping(row());
     }
 
+    /** Whether a person left the page that leads a new office. */
+    public boolean firstDayLeft() {
+        return row().firstDayLeft();
+    }
+
+    @Transactional
+    public void leaveFirstDay(boolean left) {
+        OfficeRow row = row();
+        row.leaveFirstDay(left);
+        repository.saveAndFlush(row);
+    }
+
+    /** Whether a person saved anything of the office. */
+    public boolean isSaved() {
+        return !row().name().isEmpty() || days.isSaved();
+    }
+
     public FolderPattern folder() {
         return new FolderPattern(row().folder());
     }

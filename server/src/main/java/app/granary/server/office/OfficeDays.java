@@ -37,6 +37,11 @@ public class OfficeDays implements OfficeZone {
             Duration.ofMinutes(hours.leadMinutes()));
     }
 
+    /** Whether a person saved the office's hours; otherwise they are the usual ones. */
+    boolean isSaved() {
+        return repository.existsById(OfficeHours.ONLY);
+    }
+
     OfficeHours hours() {
         return repository.findById(OfficeHours.ONLY).orElseGet(() -> OfficeHours.usual(clock.getZone()));
     }

@@ -21,6 +21,7 @@ class OfficeRow {
     private String copiesTo = "";
     private String mailTo = "";
     private String folder = "";
+    private boolean firstDayLeft;
     @Version
     private long version;
 
@@ -58,6 +59,14 @@ class OfficeRow {
 
     String mailTo() {
         return mailTo;
+    }
+
+    boolean firstDayLeft() {
+        return firstDayLeft;
+    }
+
+    void leaveFirstDay(boolean left) {
+        firstDayLeft = left;
     }
 
     /** A folder pattern; an empty string for Granary's own folder. */

@@ -126,7 +126,7 @@ class NightTest extends ServerTestBase {
         JsonNode pinned = named(page(choose(ledger, "02:00", null, false)).get("rows"), "LEDGER, nightly");
         assertEquals(two.toString(), pinned.get("start").asText());
         assertTrue(pinned.get("pinned").asBoolean());
-        assertEquals("It starts then because it is pinned to that time.", pinned.get("because").asText());
+        assertEquals("It is pinned to that time.", pinned.get("because").asText());
         choose(ledger, "noon", null, false).andExpect(status().isBadRequest())
             .andExpect(jsonPath("$.detail", is("\"noon\" is no time of day. Write it like 18:30.")));
         JsonNode without = page(choose(ledger, null, null, true));

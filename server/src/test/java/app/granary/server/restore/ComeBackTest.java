@@ -44,7 +44,7 @@ class ComeBackTest extends ComeBackFixture {
         assertEquals(0, layout.get("refusals").size(), layout.toString());
         assertEquals(0, layout.get("unallocatedBytes").asLong());
         assertEquals(500_107_862_016L, layout.get("targetBytes").asLong());
-        assertTrue(layout.get("runbook").get("loss").asText().startsWith("Everything on the target goes. TRIPOD is back as of"));
+        assertTrue(layout.get("runbook").get("loss").asText().startsWith("Everything on the target is erased. TRIPOD is back as of"));
         assertTrue(answer(send("/api/v1/restore/layout", order(image, "spare-2", "keep", ""))).get("unallocatedBytes")
             .asLong() > 379_000_000_000L);
         assertTrue(answer(send("/api/v1/restore/layout", order(image, "spare-3", "keep", ""))).get("refusals").toString()
@@ -157,7 +157,7 @@ class ComeBackTest extends ComeBackFixture {
         String c = answer(send("/api/v1/rescue-media", Map.of("name", "KEY-C", "kind", "stick", "serial", "TS-16-000C", "contents", "x",
             "starts", List.of("BIOS"), "place", "", "spareSet", true))).get("id").asText();
         send("/api/v1/rescue-media/" + c + "/write", Map.of("fileId", "larch-rescue-13.iso", "targetId", "key-c", "confirmation", "000C"))
-            .andExpect(status().isConflict()).andExpect(jsonPath("$.detail", containsString("is what is read from")));
+            .andExpect(status().isConflict()).andExpect(jsonPath("$.detail", containsString("is the source")));
         fault("locked:key-a", true);
         send("/api/v1/rescue-media/" + id + "/write", Map.of("fileId", "larch-rescue-13.iso", "targetId", "key-a", "confirmation", "000A"))
             .andExpect(status().isConflict()).andExpect(jsonPath("$.detail", containsString("write-protected")));

@@ -1,0 +1,2 @@
+/** What leads a new office; its steps tick themselves from what is so. */
+package app.granary.server.firstday;
