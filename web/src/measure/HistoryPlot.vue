@@ -8,12 +8,15 @@ import VChart from 'vue-echarts'
 import { useTheme } from '../look/useTheme'
 import { useUnits } from './useUnits'
 import { formatMoment } from './times'
+import { useNow } from './useNow'
 
 use([LineChart, GridComponent, MarkLineComponent, TooltipComponent, SVGRenderer])
 /** Bytes over time. `limitBytes`, where given, is drawn as a line across. */
 const props = defineProps<{ title: string; points: { at: string; bytes: number }[]; limitBytes?: number }>()
 const { size } = useUnits()
 const { theme } = useTheme()
+const now = useNow(3_600_000)
+const LABEL = 11
 
 const DAY = new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'short' })
 const first = computed(() => props.points[0]!)
@@ -21,33 +24,48 @@ const last = computed(() => props.points.at(-1)!)
 const told = (point: { at: string; bytes: number }) => `${size(point.bytes)} on ${formatMoment(point.at)}`
 const summary = computed(() => `${props.title}: ${told(first.value)}, ${told(last.value)}.`)
 const colour = (name: string) => getComputedStyle(document.documentElement).getPropertyValue(name).trim()
-const limit = computed(() =>
-  props.limitBytes === undefined
-    ? undefined
-    : {
-        silent: true,
-        symbol: 'none',
-        label: { show: false },
-        lineStyle: { color: colour('--brick'), type: 'solid', width: 1 },
-        data: [{ yAxis: props.limitBytes }],
-      },
-)
+/** A line across for the limit, and one down for today. */
+const marks = computed(() => ({
+  silent: true,
+  symbol: 'none',
+  label: { show: false },
+  data: [
+    ...(props.limitBytes === undefined
+      ? []
+      : [{ yAxis: props.limitBytes, lineStyle: { color: colour('--brick'), type: 'solid', width: 1 } }]),
+    {
+      xAxis: now.value,
+      lineStyle: { color: colour('--ink-soft'), type: 'dotted', width: 1 },
+      label: { show: true, formatter: 'today', position: 'start', fontSize: LABEL, color: colour('--ink'), distance: 4 },
+    },
+  ],
+}))
 const option = computed(() => {
   void theme.value // colours are asked again when the paper changes
   const axis = {
     axisLine: { lineStyle: { color: colour('--rule') } },
-    axisLabel: { color: colour('--ink-soft'), fontSize: 11, hideOverlap: true },
+    axisLabel: {
+      color: colour('--ink-soft'),
+      fontSize: LABEL,
+      hideOverlap: true,
+      rich: { day: { fontSize: LABEL, color: colour('--ink-soft') } },
+    },
     splitLine: { show: false },
   }
   return {
     animation: false,
     textStyle: { fontFamily: 'inherit' },
-    grid: { left: 4, right: 10, top: 8, bottom: 4, containLabel: true },
+    grid: { left: 4, right: 64, top: 8, bottom: 4, containLabel: true },
     tooltip: {
       trigger: 'axis',
       formatter: ([p]: { data: [string, number] }[]) => (p ? `${formatMoment(p.data[0])}<br>${size(p.data[1])}` : ''),
     },
-    xAxis: { type: 'time', ...axis, splitNumber: 2, axisLabel: { ...axis.axisLabel, formatter: (at: number) => DAY.format(at) } },
+    xAxis: {
+      type: 'time',
+      ...axis,
+      splitNumber: 2,
+      axisLabel: { ...axis.axisLabel, formatter: (at: number) => `{day|${DAY.format(at)}}` },
+    },
     yAxis: {
       type: 'value',
       min: 0,
@@ -65,7 +83,8 @@ const option = computed(() => {
         itemStyle: { color: colour('--used') },
         areaStyle: { color: colour('--stored'), opacity: 0.35 },
         data: props.points.map((p) => [p.at, p.bytes]),
-        markLine: limit.value,
+        markLine: marks.value,
+        endLabel: { show: true, formatter: () => size(last.value.bytes), fontSize: LABEL, color: colour('--ink'), fontWeight: 600 },
       },
     ],
   }
@@ -75,6 +94,15 @@ const option = computed(() => {
 <template>
   <figure>
     <figcaption class="small soft">{{ title }}</figcaption>
+    <table class="visually-hidden">
+      <caption>{{ title }}</caption>
+      <tbody>
+        <tr v-for="p in points" :key="p.at">
+          <th scope="row">{{ formatMoment(p.at) }}</th>
+          <td>{{ size(p.bytes) }}</td>
+        </tr>
+      </tbody>
+    </table>
     <VChart class="plot" :option="option" autoresize role="img" :aria-label="summary" />
   </figure>
 </template>

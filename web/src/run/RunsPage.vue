@@ -63,7 +63,7 @@ function open(run: RunLine) {
     <h2 class="section">Not finished</h2>
     <UnfinishedList :unfinished="unfinished.data.value" />
   </section>
-  <h2 class="section" v-if="ended.length" class="before">Before</h2>
+  <h2 class="section before" v-if="ended.length">Before</h2>
   <DataTable
     v-if="ended.length"
     :value="ended"

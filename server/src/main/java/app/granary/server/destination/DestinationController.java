@@ -3,6 +3,7 @@ package app.granary.server.destination;
 import app.granary.core.destination.Destination;
 import app.granary.core.destination.PlaceKind;
 import app.granary.core.destination.RoomTrend;
+import app.granary.server.home.Pace;
 import app.granary.server.journal.Journal;
 import app.granary.server.problem.IfMatch;
 import app.granary.server.problem.Refused;
@@ -37,8 +38,10 @@ class DestinationController {
     private final Promises promises;
     private final Contents contents;
     private final Journal journal;
+    private final Pace pace;
 
-    DestinationController(Destinations destinations, Promises promises, Contents contents, Journal journal) {
+    DestinationController(Destinations destinations, Promises promises, Contents contents, Journal journal, Pace pace) {
+        this.pace = pace;
         this.destinations = destinations;
         this.promises = promises;
         this.contents = contents;
@@ -46,6 +49,7 @@ class DestinationController {
     }
 
     /**
+     * @param writeRateBytes what its link takes in a second, by the clock
      * @param measuredAt     when its room was last measured
      * @param usableBytes    what images may take of the free room: without what is promised and the reserve; 0 when it is full
      * @param fileLimitBytes longest file it takes; null when there is no limit
@@ -87,7 +91,8 @@ class DestinationController {
         return new DestinationLine(d.id(), d.name(), d.attached(), d.place(), destinations.form(known), known.placeSince(),
             d.capacityBytes(), d.freeBytes(), promises.promisedBytes(d.id(), ""), d.reserveBytes(),
             d.promising(promises.promisedBytes(d.id(), "")).usableBytes(),
-            Working.orNull(d.fileSizeLimitBytes()), d.writeRateBytes(), known.measuredAt(), lying.count(), lying.bytes(),
+            Working.orNull(d.fileSizeLimitBytes()), Math.round(d.writeRateBytes() / pace.times()), known.measuredAt(), lying.count(),
+                lying.bytes(),
             full(d, readings).orElse(null),
             readings.stream().map(r -> new Room(r.at(), r.storedBytes())).toList(),
             destinations.movesOf(d.id()).stream().map(m -> new Move(m.at(), m.account(), m.words())).toList(), known.version());
