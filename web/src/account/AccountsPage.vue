@@ -66,7 +66,7 @@ const { act: out, refused: notOut } = useAction(async () => {
         <th>Name</th>
         <th>May</th>
         <th>Since</th>
-        <th></th>
+        <td></td>
       </tr>
     </thead>
     <tbody>

@@ -13,7 +13,7 @@ const { size } = useUnits()
   <table class="choices">
     <thead>
       <tr>
-        <th></th>
+        <td></td>
         <th class="number">stored</th>
         <th class="number">time{{ first ? `, ${first.name}` : '' }}</th>
         <th>held up by</th>

@@ -38,7 +38,7 @@ const print = () => window.print()
         <th>Who</th>
         <th>What</th>
         <th>Devices</th>
-        <th></th>
+        <td></td>
       </tr>
     </thead>
     <tbody>

@@ -4,7 +4,7 @@ import { askedAgain, type Told } from './events'
 
 describe('what is asked again when the server tells of a change', () => {
   it('names each once, and nothing for a word it does not know', () => {
-    expect(askedAgain(['targets', 'destinations'])).toEqual(['targets', 'destinations', 'estimate', 'unfinished'])
+    expect(askedAgain(['targets', 'destinations'])).toEqual(['targets', 'destinations', 'estimate', 'unfinished', 'first-day'])
     const twice = askedAgain(['runs', 'computers'])
     expect(new Set(twice).size).toBe(twice.length)
     expect(askedAgain(['weather' as Told])).toEqual([])

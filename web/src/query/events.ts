@@ -26,9 +26,10 @@ const ASKED: Record<Told, readonly Noun[]> = {
     'mail',
     'journal',
     'computers',
+    'first-day',
   ],
-  destinations: ['destinations', 'estimate', 'unfinished'],
-  computers: ['agents', 'computers', 'computer', 'disk', 'today'],
+  destinations: ['destinations', 'estimate', 'unfinished', 'first-day'],
+  computers: ['agents', 'computers', 'computer', 'disk', 'today', 'first-day'],
   targets: ['targets'],
 }
 

@@ -1,4 +1,4 @@
 import { client } from '../api/client'
 import { useAsk } from './ask'
 
-export const useFirstDay = () => useAsk(['first-day'], () => client.GET('/api/v1/first-day'))
+export const useFirstDay = () => useAsk(['first-day'], () => client.GET('/api/v1/first-day'), { staleTime: 0 })
