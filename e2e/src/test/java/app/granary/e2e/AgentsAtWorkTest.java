@@ -55,7 +55,7 @@ class AgentsAtWorkTest extends BrowserTest {
         page.getByLabel("Password", new Page.GetByLabelOptions().setExact(true)).fill(PASSWORD);
         page.getByLabel("Password again").fill(PASSWORD);
         page.keyboard().press("Enter");
-        assertThat(page.locator("h1")).hasText("Today");
+        assertThat(page.locator("h1")).hasText("The first day");
     }
 
     @AfterAll

@@ -129,7 +129,7 @@ abstract class FirstHalfOfTheDay extends BrowserTest {
         page.keyboard().press("Enter");
         assertThat(page.getByRole(AriaRole.HEADING, new Page.GetByRoleOptions().setName("MERIDIAN, system disk"))).isVisible(PATIENTLY);
         assertThat(page.locator(".summary"))
-            .containsText(Pattern.compile("About\\s.* GB,\\s.*between .* GB and .* GB\\. Fits .*PEG-2 is .* short", Pattern.DOTALL));
+            .containsText(Pattern.compile("About\\s.* GB,\\s.*between .* GB and .* GB\\.\\s+Fits .*PEG-2 is .* short", Pattern.DOTALL));
         assertThat(page.locator("label.unfit", new Page.LocatorOptions().setHasText("PEG-2")).locator("input")).isDisabled();
         assertThat(button(page, "Make this image")).isDisabled();
         page.locator(".summary button.figure").click();

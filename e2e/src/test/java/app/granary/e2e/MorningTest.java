@@ -65,7 +65,7 @@ class MorningTest extends OfficeWithAPast {
         pictures("images");
         open("/destinations");
         assertThat(page.getByText("cupboard by the stairs").first()).isVisible();
-        assertThat(page.getByText("What lay on it over time")).isVisible();
+        assertThat(page.getByText("What it held over time. Line: full, less the reserve")).isVisible();
         pictures("destinations");
         open("/journal");
         assertThat(page.getByText("Image LEDGER").first()).isVisible();
@@ -89,7 +89,7 @@ class MorningTest extends OfficeWithAPast {
         pictures("retention");
         page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName(Pattern.compile("Release \\d+ images …"))).click();
         Locator asking = page.getByLabel("Images to release");
-        assertThat(asking).containsText("can be taken back until it is emptied");
+        assertThat(asking).containsText("you can take them back until it is emptied");
         asking.getByRole(AriaRole.CHECKBOX).first().uncheck();
         asking.getByRole(AriaRole.BUTTON, new Locator.GetByRoleOptions().setName(Pattern.compile("^Release \\d+ image"))).click();
         assertThat(asking).hasCount(0, IN_TIME);

@@ -105,7 +105,7 @@ class MountedSetTest extends BrowserTest {
         page.getByLabel("Password", new Page.GetByLabelOptions().setExact(true)).fill("four plain words here");
         page.getByLabel("Password again").fill("four plain words here");
         page.keyboard().press("Enter");
-        assertThat(page.locator("h1")).hasText("Today");
+        assertThat(page.locator("h1")).hasText("The first day");
         open("/computers");
         page.getByRole(AriaRole.LINK, new Page.GetByRoleOptions().setName("plotter.img")).first().click();
         page.getByText("Make an image").first().click();

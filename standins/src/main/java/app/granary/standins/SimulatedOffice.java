@@ -85,7 +85,7 @@ public final class SimulatedOffice implements Host, Past {
 
     @Override
     public String simulation() {
-        return "Simulated devices: the office is made up, sizes and pace are scaled, the bytes are real";
+        return "Simulated devices: the office and its clock are made up, sizes and pace are scaled, the bytes are real";
     }
 
     @Override
