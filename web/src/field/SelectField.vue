@@ -24,6 +24,9 @@ const id = useId()
       :option-disabled="(option) => option.disabled === true"
       size="small"
       :invalid="!!error"
-    />
+    >
+      <!-- an empty key is a choice like any other, and has its words -->
+      <template #value>{{ options.find((option) => option.key === chosen)?.label ?? attrs.placeholder ?? '\u00a0' }}</template>
+    </Select>
   </FieldFrame>
 </template>

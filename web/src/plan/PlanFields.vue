@@ -29,6 +29,9 @@ const KEPT = [
     <legend class="visually-hidden">The rest of the plan</legend>
     <table>
       <tbody>
+        <tr>
+          <th colspan="2" scope="rowgroup">What is stored</th>
+        </tr>
         <StoringRows
           v-model:all-blocks="form.allBlocks"
           v-model:keep-swap="form.keepSwap"
@@ -41,6 +44,44 @@ const KEPT = [
             <label><input v-model="form.encrypted" type="radio" name="encrypted" :value="false" /> none</label>
             <label><input v-model="form.encrypted" type="radio" name="encrypted" :value="true" /> with a passphrase</label>
           </td>
+        </tr>
+      </tbody>
+      <tbody>
+        <tr>
+          <th colspan="2" scope="rowgroup">Where it is stored</th>
+        </tr>
+        <tr>
+          <td class="soft"><label for="plan-naming">Named</label></td>
+          <td>
+            <InputText
+              id="plan-naming"
+              v-model.lazy="form.naming"
+              size="small"
+              fluid
+              maxlength="100"
+              :invalid="refusedField === 'naming'"
+            /><span class="soft small example">{{ exampleName }}</span>
+          </td>
+        </tr>
+        <tr>
+          <td class="soft"><label for="plan-folder">Folder</label></td>
+          <td>
+            <InputText
+              id="plan-folder"
+              v-model.lazy="form.folder"
+              size="small"
+              fluid
+              maxlength="100"
+              spellcheck="false"
+              :invalid="refusedField === 'folder'"
+            />
+            <FolderExample :pattern="form.folder" :disk-id="form.source.diskId" where="As the office chose:" />
+          </td>
+        </tr>
+      </tbody>
+      <tbody>
+        <tr>
+          <th colspan="2" scope="rowgroup">When, and how long it is kept</th>
         </tr>
         <RhythmFields :form="form" :refused-field="refusedField" />
         <tr>
@@ -111,34 +152,6 @@ const KEPT = [
           </td>
         </tr>
         <tr>
-          <td class="soft"><label for="plan-naming">Named</label></td>
-          <td>
-            <InputText
-              id="plan-naming"
-              v-model.lazy="form.naming"
-              size="small"
-              fluid
-              maxlength="100"
-              :invalid="refusedField === 'naming'"
-            /><span class="soft small example">{{ exampleName }}</span>
-          </td>
-        </tr>
-        <tr>
-          <td class="soft"><label for="plan-folder">Folder</label></td>
-          <td>
-            <InputText
-              id="plan-folder"
-              v-model.lazy="form.folder"
-              size="small"
-              fluid
-              maxlength="100"
-              spellcheck="false"
-              :invalid="refusedField === 'folder'"
-            />
-            <FolderExample :pattern="form.folder" :disk-id="form.source.diskId" where="As the office chose:" />
-          </td>
-        </tr>
-        <tr>
           <td class="soft"><label for="plan-checklist">Before the night</label></td>
           <td>
             <Textarea id="plan-checklist" v-model="checklist" rows="4" size="small" fluid @change="form.checklist = toLines(checklist)" />
@@ -156,6 +169,7 @@ const KEPT = [
 <style scoped>
 fieldset { border: 0; padding: 0; margin: 0; min-width: 0; }
 td { padding-top: 3.5px; padding-bottom: 3.5px; }
+th { text-align: left; font-size: 14px; font-weight: 600; color: var(--ink); padding: 14px 0 4px; border-bottom: 1px solid var(--ink); }
 td:first-child { width: 92px; white-space: nowrap; }
 label { white-space: nowrap; margin-right: 10px; cursor: pointer; }
 :deep(input[type='radio']) { accent-color: var(--grain); margin: 0 3px 0 0; vertical-align: -1px; }

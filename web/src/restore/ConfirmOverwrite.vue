@@ -37,7 +37,7 @@ const looked = useTarget(() => props.target.id)
       }}<template v-if="target.serial"
         >serial <b>{{ target.serial }}</b></template
       ><template v-else>no serial</template>, {{ size(target.sizeBytes) }}.
-      {{ part ? 'Its table and its other partitions stay. It holds now:' : 'Everything on it goes:' }}
+      {{ part ? 'Its table and its other partitions stay. It holds now:' : 'All of this will be erased:' }}
     </p>
     <p v-if="looked.isPending.value" class="soft small">Reading what is on it …</p>
     <p v-else-if="looked.isError.value" class="notice" role="alert">{{ looked.error.value?.message }}</p>

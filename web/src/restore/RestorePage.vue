@@ -13,6 +13,7 @@ import { useSession } from '../session/useSession'
 import ConfirmOverwrite from './ConfirmOverwrite.vue'
 import RestoreOutlook from './RestoreOutlook.vue'
 import PartChoice from './PartChoice.vue'
+import ComesBack from './ComesBack.vue'
 import RestorationList from './RestorationList.vue'
 import RunbookList from './RunbookList.vue'
 import TargetTable from './TargetTable.vue'
@@ -66,11 +67,10 @@ const inWords = (i: ImageLine) =>
   ]
     .filter(Boolean)
     .join(', ')
-const restorable = computed(() =>
-  (images.data.value?.lines ?? []).filter(
-    (i) => i.restorable && (i.computer === computer.value || i.id === imageId.value),
-  ),
-)
+const mine = (i: ImageLine) => i.computer === computer.value || i.id === imageId.value
+const restorable = computed(() => (images.data.value?.lines ?? []).filter((i) => i.restorable && mine(i)))
+/** Proposed: the newest that is proven and holds all of its disk. The target never is. */
+watch(restorable, (all) => (imageId.value ||= all.find((i) => i.proof > 1 && !i.damaged && !i.partly)?.id ?? ''))
 const image = computed(() => restorable.value.find((i) => i.id === imageId.value))
 const disks = computed(() => (computers.data.value?.computers ?? []).filter((c) => c.name === computer.value).flatMap((c) => c.disks))
 const targets = useTargets()
@@ -176,6 +176,7 @@ const print = () => window.print()
   </PageHeading>
   <div class="columns">
     <div ref="body" class="work">
+      <ComesBack v-if="!computer && from === 'image'" @bring="computer = $event" />
       <RestorationList />
       <section class="choose screen">
         <div class="asked">
