@@ -94,8 +94,7 @@ const option = computed(() => {
 <template>
   <figure>
     <figcaption class="small soft">{{ title }}</figcaption>
-    <table class="visually-hidden">
-      <caption>{{ title }}</caption>
+    <table class="visually-hidden" :aria-label="title">
       <tbody>
         <tr v-for="p in points" :key="p.at">
           <th scope="row">{{ formatMoment(p.at) }}</th>
