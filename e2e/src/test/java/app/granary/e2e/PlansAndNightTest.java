@@ -115,7 +115,7 @@ class PlansAndNightTest extends BrowserTest {
         upload(file);
         assertThat(page.getByRole(AriaRole.STATUS).filter(new Locator.FilterOptions().setHasText("exactly as it is here"))).isVisible();
         upload(file.replace("MERIDIAN, drafting", "MERIDIAN, twice"));
-        button("Look it over").click();
+        button("Review it").click();
         assertThat(page.getByLabel("The plan's name")).hasValue("MERIDIAN, twice");
         button("Save the plan").click();
         assertThat(page.getByLabel("Review before saving")).containsText("Nothing is erased", IN_TIME);
