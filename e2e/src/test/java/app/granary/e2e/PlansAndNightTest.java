@@ -160,7 +160,7 @@ class PlansAndNightTest extends BrowserTest {
         assertThat(page.getByRole(AriaRole.ALERT)).containsText("Note: none became theirs");
         assertThat(page.getByLabel("Note")).hasValue("mine");
         button("Remove").click();
-        assertThat(page.getByLabel("Remove this plan")).containsText("Its images stay where they are");
+        assertThat(page.getByLabel("Remove this plan")).containsText("Those it made stay where they are");
         button("Remove the plan").click();
         assertThat(page.locator("h1")).hasText("Plans");
         assertThat(page.locator("tbody")).not().containsText("MERIDIAN, twice");
