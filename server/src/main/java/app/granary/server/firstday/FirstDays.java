@@ -56,12 +56,11 @@ class FirstDays {
         Set<UUID> planned = plans.all().stream().map(saved -> computerOf.get(saved.plan().source().diskId()))
             .filter(java.util.Objects::nonNull).collect(Collectors.toSet());
         List<Images.Standings> seen = images.standings().stream().filter(image -> !image.paper()).toList();
-        long media = known.stream().flatMap(computer -> this.media.starting(computer.id()).stream()).distinct().count();
         return new FirstDay.Facts(office.choices().name(), hours(days.days().calendar()), office.isSaved(),
             destinations.now().stream().filter(each -> each.attached() && !each.id().equals(OWN_FOLDER)).map(Destination::name).toList(),
             known.size(), onRecord.size(), (int) seen.stream().map(Images.Standings::imageId).distinct().count(),
             seen.stream().anyMatch(image -> image.standing().level().map(level -> level.includes(ProofLevel.REHEARSED)).orElse(false)),
-            planned.size(), (int) media, twoPlaces(seen));
+            planned.size(), (int) media.startingAny(), twoPlaces(seen));
     }
 
     private int twoPlaces(List<Images.Standings> seen) {

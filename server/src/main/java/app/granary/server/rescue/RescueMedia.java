@@ -77,6 +77,12 @@ public class RescueMedia {
             .map(each -> each.stick.name() + (each.stick.place().isEmpty() ? "" : ", " + each.stick.place())).toList();
     }
 
+    /** How many media are known to start some computer in use. */
+    public long startingAny() {
+        List<String> inUse = computers.all().stream().map(each -> each.id().toString()).toList();
+        return all().stream().filter(each -> inUse.stream().anyMatch(each.medium::starts)).count();
+    }
+
     /** A medium that should be tried. */
     public record Due(String name, String why) {
     }
