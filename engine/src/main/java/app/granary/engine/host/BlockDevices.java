@@ -60,7 +60,7 @@ public final class BlockDevices {
             }
             String store = Files.getFileStore(folder).name();
             if (device.isPresent()) {
-                return device.get().tree().stream().anyMatch(d -> d.path().equals(store));
+                return device.get().has(store);
             }
             Path backing = Path.of("/sys/class/block", String.valueOf(Path.of(store).getFileName()).replaceAll("p[0-9]+$", ""), "loop",
                 "backing_file");
@@ -103,8 +103,7 @@ public final class BlockDevices {
     /** Whether a folder lies on a disk, through partitions of it. */
     static boolean liesOn(Path folder, Path disk) throws IOException {
         String store = Files.getFileStore(folder).name();
-        return !Files.isRegularFile(disk) && find(disk).stream().flatMap(each -> each.tree().stream())
-            .anyMatch(each -> each.path().equals(store));
+        return !Files.isRegularFile(disk) && find(disk).filter(each -> each.has(store)).isPresent();
     }
 
     /**

@@ -38,6 +38,11 @@ final class Lsblk {
             return serial.isEmpty() ? Sysfs.attachment(Path.of(path)) : serial;
         }
 
+        /** Whether it, or anything below it, is the device of that path. */
+        boolean has(String path) {
+            return tree().stream().anyMatch(each -> each.path().equals(path));
+        }
+
         /** This device and all below it. */
         List<Device> tree() {
             List<Device> out = new ArrayList<>(List.of(this));

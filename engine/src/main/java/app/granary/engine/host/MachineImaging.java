@@ -46,8 +46,7 @@ final class MachineImaging implements Imaging {
      * Work that an office asked for, which was killed then, holds its disk here until it has heard that nobody waits for it; what that
      * office asks for when it is back waits so long.
      */
-    private BlockDevices.Held hold(MachineDevices.Found found, String destinationId, Watch watch) throws IOException {
-        OptionalInt own = store.partitionOn(found, destinationId);
+    private static BlockDevices.Held hold(MachineDevices.Found found, OptionalInt own, Watch watch) throws IOException {
         long end = System.nanoTime() + ENDING.toNanos();
         while (DeviceHold.isOurs(found.path()) && System.nanoTime() < end) {
             watch.requireGoingOn(found.disk().name());
@@ -58,8 +57,7 @@ final class MachineImaging implements Imaging {
     }
 
     /** An image cannot hold the partition it is written to. */
-    private void requireLeftOut(MachineDevices.Found found, String destinationId, Storage storage) throws IOException {
-        OptionalInt own = store.partitionOn(found, destinationId);
+    private static void requireLeftOut(MachineDevices.Found found, OptionalInt own, Storage storage) throws IOException {
         if (own.isPresent() && !storage.choice().without().contains(own.getAsInt())) {
             throw Fault.of(Fault.Kind.FORBIDDEN, found.disk().name(), "The destination is partition " + own.getAsInt() + " of "
                 + found.disk().name() + " itself, which was to be imaged. Leave that partition out, or choose another drive.")
@@ -71,8 +69,9 @@ final class MachineImaging implements Imaging {
     public HostImage capture(String diskId, String destinationId, String name, Storage storage, Watch watch) throws IOException {
         MachineDevices.Found found = devices.require(diskId);
         Path folder = store.imagesOn(destinationId);
-        requireLeftOut(found, destinationId, storage);
-        try (BlockDevices.Held held = hold(found, destinationId, watch); RawSource source = RawSource.open(found.path())) {
+        OptionalInt own = store.partitionOn(found, destinationId);
+        requireLeftOut(found, own, storage);
+        try (BlockDevices.Held held = hold(found, own, watch); RawSource source = RawSource.open(found.path())) {
             CaptureResult result = ImageWork.capture(source, found.disk().identity(), storage, name, folder, clock, kept.over(watch,
                 folder));
             return ImageWork.made(result, result.bag().toString());
@@ -83,7 +82,8 @@ final class MachineImaging implements Imaging {
     public HostImage carryOn(String diskId, ImageAt unfinished, Watch watch) throws IOException {
         MachineDevices.Found found = devices.require(diskId);
         Path folder = store.imagesOn(unfinished.destinationId());
-        try (BlockDevices.Held held = hold(found, unfinished.destinationId(), watch); RawSource source = RawSource.open(found.path())) {
+        OptionalInt own = store.partitionOn(found, unfinished.destinationId());
+        try (BlockDevices.Held held = hold(found, own, watch); RawSource source = RawSource.open(found.path())) {
             CaptureResult result = ImageWork.carryOn(source, found.disk().identity(), folder, unfinished.name(), unfinished.passphrase(),
                 clock,
                 kept.over(watch, folder));

@@ -120,8 +120,7 @@ final class MachineStore implements ImageStore, LocalFolders {
     /** @param usual bytes a second where no device of this machine is known below it */
     private Place place(String id, String name, String where, Path folder, List<Lsblk.Device> all, long usual) throws IOException {
         FileStore store = Files.getFileStore(folder);
-        List<Lsblk.Device> below = all.stream().filter(d -> d.tree().stream().anyMatch(part -> part.path().equals(store.name())))
-            .toList();
+        List<Lsblk.Device> below = all.stream().filter(each -> each.has(store.name())).toList();
         Set<String> serials = below.stream().map(Lsblk.Device::serialOrAttachment).collect(Collectors.toSet());
         OptionalLong limit = FAT.contains(store.type()) ? OptionalLong.of(FAT_FILE_LIMIT) : OptionalLong.empty();
         long rate = below.isEmpty() ? usual : Links.rate(below.get(0).bus());

@@ -31,12 +31,13 @@ public record RawFiles(Path folder) {
     /** Those that can be written onto a stick, and why the others cannot. */
     List<Overwriting.RawFile> described() throws IOException {
         List<Overwriting.RawFile> out = new ArrayList<>();
-        for (Path file : all()) {
+        List<Path> files = all();
+        List<Lsblk.Device> devices = files.isEmpty() ? List.of() : Lsblk.devices();
+        for (Path file : files) {
             try (RawSource source = RawSource.open(file)) {
                 String store = Files.getFileStore(file).name();
-                List<String> serials = Lsblk.devices().stream()
-                    .filter(each -> each.tree().stream().anyMatch(part -> part.path().equals(store)))
-                    .map(Lsblk.Device::serialOrAttachment).toList();
+                List<String> serials = devices.stream().filter(each -> each.has(store)).map(Lsblk.Device::serialOrAttachment)
+                    .toList();
                 out.add(new Overwriting.RawFile(file.getFileName().toString(), file.getFileName().toString(), Files.size(file),
                     file.getParent().toString(), serials, BootImage.read(source)));
             }
