@@ -32,18 +32,14 @@ final class DiscsCommand implements Callable<Integer> {
 
     @Override
     public Integer call() throws IOException {
-        Disc kind = Disc.parse(disc).orElseThrow(() -> Fault.of(Fault.Kind.BAD_CHOICE, disc, "There is no disc \"" + disc
-            + "\". Choose DVD+R, DVD-R or BD-R.").asException());
+        Disc kind = Disc.require(disc);
         if (!Files.isDirectory(folder)) {
             throw Fault.of(Fault.Kind.NOT_RECOGNISED, folder.toString(), folder + " is no folder. Name one with room for the discs.")
                 .asException();
         }
         List<Path> made;
         try (ProgressLine watch = output.watch()) {
-            made = DiscFolders.make(Bag.open(bag), folder, kind.bytes(), watch);
-            for (Path each : iso ? made : List.<Path>of()) {
-                DiscFolders.iso(each, watch);
-            }
+            made = DiscFolders.make(Bag.open(bag), folder, kind.bytes(), iso, watch);
         }
         PrintWriter out = output.out();
         if (output.json()) {

@@ -1,5 +1,7 @@
 package app.granary.core.destination;
 
+import app.granary.core.fault.Fault;
+import java.io.IOException;
 import java.util.Arrays;
 import java.util.Optional;
 
@@ -34,6 +36,12 @@ public enum Disc {
     /** @param label as it is printed on the disc, in either case */
     public static Optional<Disc> parse(String label) {
         return Arrays.stream(values()).filter(each -> each.label.equalsIgnoreCase(label)).findFirst();
+    }
+
+    /** @throws app.granary.core.fault.FaultException when there is none of that label, with those there are */
+    public static Disc require(String label) throws IOException {
+        return parse(label).orElseThrow(() -> Fault.of(Fault.Kind.BAD_CHOICE, label, "There is no disc \"" + label
+            + "\". Choose DVD+R, DVD-R or BD-R.").asException());
     }
 
     public long bytes() {

@@ -27,7 +27,12 @@ public record Lacks(List<String> parts) {
 
     /** Whether it may stand for its disk, in part at least: not one partition alone, not what may be anything, not what dies with it. */
     public boolean countsForDisk() {
-        return !equals(ALL_BUT_ONE) && !equals(UNTOLD) && !equals(ON_ITS_OWN_DISK);
+        return !equals(ALL_BUT_ONE) && !equals(UNTOLD) && !diesWithItsDisk();
+    }
+
+    /** Whether it lies on the disk it is of. */
+    public boolean diesWithItsDisk() {
+        return equals(ON_ITS_OWN_DISK);
     }
 
     public boolean nothing() {
@@ -39,7 +44,7 @@ public record Lacks(List<String> parts) {
         if (equals(UNTOLD)) {
             return "kept as found, nobody can tell what is in it";
         }
-        if (equals(ON_ITS_OWN_DISK)) {
+        if (diesWithItsDisk()) {
             return "for a quick roll-back, on the disk itself";
         }
         return nothing() ? "" : "partly: without " + (parts.size() == 1 ? parts.get(0)

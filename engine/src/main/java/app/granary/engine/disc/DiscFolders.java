@@ -44,14 +44,15 @@ public final class DiscFolders {
     /**
      * @param folder    where they are made; existing, and without folders of that name
      * @param discBytes that one disc takes
+     * @param iso       whether an image of each is made too, as {@link #iso} does
      * @return the folders, in order
      * @throws app.granary.core.fault.FaultException when a part is longer than a disc, or something is there already; then nothing is left
      */
-    public static List<Path> make(Bag bag, Path folder, long discBytes, Watch watch) throws IOException {
-        return new DiscFolders(bag, watch).make(folder, discBytes);
+    public static List<Path> make(Bag bag, Path folder, long discBytes, boolean iso, Watch watch) throws IOException {
+        return new DiscFolders(bag, watch).make(folder, discBytes, iso);
     }
 
-    private List<Path> make(Path folder, long discBytes) throws IOException {
+    private List<Path> make(Path folder, long discBytes, boolean iso) throws IOException {
         List<DiscPlan.Item> parts = new ArrayList<>();
         for (ImageDescription.Part each : image.parts()) {
             parts.add(new DiscPlan.Item("data/" + each.name(), Files.size(bag.folder().resolve("data").resolve(each.name()))));
@@ -63,6 +64,7 @@ public final class DiscFolders {
         }
         List<List<String>> discs = DiscPlan.of(parts, bytes, discBytes).discs();
         List<Path> out = new ArrayList<>();
+        List<Path> isos = new ArrayList<>();
         try {
             for (int i = 0; i < discs.size(); i++) {
                 Path disc = folder.resolve(name + "-disc-" + (i + 1) + "-of-" + discs.size());
@@ -76,9 +78,15 @@ public final class DiscFolders {
                 Files.writeString(disc.resolve(LABEL), label(i + 1, discs.size(), discs.get(i)), StandardCharsets.UTF_8);
                 Folders.sync(disc);
             }
+            for (Path each : iso ? out : List.<Path>of()) {
+                isos.add(iso(each, watch));
+            }
         } catch (IOException | RuntimeException failed) {
             for (Path each : out) {
                 Folders.delete(each);
+            }
+            for (Path each : isos) {
+                Files.delete(each);
             }
             throw failed;
         }

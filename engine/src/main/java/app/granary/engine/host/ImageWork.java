@@ -194,18 +194,7 @@ public final class ImageWork {
     /** Lays an image out for discs beside it, in a folder of their own on its drive; with {@code iso}, all of them or none. */
     public static List<String> discs(Path bag, Path root, long discBytes, boolean iso, Watch watch) throws IOException {
         Path folder = Files.createDirectories(root.resolve(DISCS));
-        List<Path> made = DiscFolders.make(Bag.open(bag), folder, discBytes, watch);
-        try {
-            for (Path each : iso ? made : List.<Path>of()) {
-                DiscFolders.iso(each, watch);
-            }
-        } catch (IOException | RuntimeException failed) {
-            for (Path each : made) {
-                Folders.delete(each);
-                Files.deleteIfExists(each.resolveSibling(each.getFileName() + ".iso"));
-            }
-            throw failed;
-        }
+        List<Path> made = DiscFolders.make(Bag.open(bag), folder, discBytes, iso, watch);
         return made.stream().map(each -> DISCS + "/" + each.getFileName()).toList();
     }
 }

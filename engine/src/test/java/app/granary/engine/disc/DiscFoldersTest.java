@@ -46,7 +46,7 @@ class DiscFoldersTest {
 
     @Test
     void whatIsBurnedComesBack() throws IOException {
-        List<Path> made = DiscFolders.make(bag, discs, 3_500_000, Watch.NONE);
+        List<Path> made = DiscFolders.make(bag, discs, 3_500_000, false, Watch.NONE);
         assertTrue(made.size() > 2, made.toString());
         String label = Files.readString(made.get(1).resolve("label.txt"));
         assertTrue(label.startsWith("Disc 2 of " + made.size() + " of the disk image night"), label);
@@ -64,10 +64,10 @@ class DiscFoldersTest {
 
     @Test
     void nothingIsLeftOfWhatDoesNotFitAndNothingIsWrittenOver() throws IOException {
-        assertTrue(assertThrows(FaultException.class, () -> DiscFolders.make(bag, discs, 1_500_000, Watch.NONE)).getMessage()
+        assertTrue(assertThrows(FaultException.class, () -> DiscFolders.make(bag, discs, 1_500_000, false, Watch.NONE)).getMessage()
             .contains("Make the image in parts of at most"));
-        List<Path> made = DiscFolders.make(bag, discs, 3_500_000, Watch.NONE);
-        assertTrue(assertThrows(FaultException.class, () -> DiscFolders.make(bag, discs, 3_500_000, Watch.NONE)).getMessage()
+        List<Path> made = DiscFolders.make(bag, discs, 3_500_000, false, Watch.NONE);
+        assertTrue(assertThrows(FaultException.class, () -> DiscFolders.make(bag, discs, 3_500_000, false, Watch.NONE)).getMessage()
             .contains("is there already"));
         assertTrue(Files.exists(made.get(0).resolve("label.txt")), "what was there stays");
         assertThrows(FaultException.class, () -> DiscFolders.iso(discs.resolve("none"), Watch.NONE));

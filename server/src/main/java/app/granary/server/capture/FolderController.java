@@ -5,7 +5,6 @@ import app.granary.server.problem.Refused;
 import io.swagger.v3.oas.annotations.media.Schema;
 import java.io.IOException;
 import java.util.Optional;
-import org.springframework.http.HttpStatus;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.RequestParam;
@@ -31,7 +30,7 @@ class FolderController {
         try {
             return folders.example(FolderPattern.parse(pattern), Optional.ofNullable(diskId));
         } catch (IOException refused) {
-            throw new Refused(HttpStatus.BAD_REQUEST, "bad-choice", "folder", String.valueOf(refused.getMessage()));
+            throw Refused.badChoice("folder", refused);
         }
     }
 }

@@ -4,7 +4,6 @@ import app.granary.core.card.Card;
 import app.granary.core.card.CardFacts;
 import app.granary.core.destination.Destination;
 import app.granary.core.destination.PlaceKind;
-import app.granary.core.image.Lacks;
 import app.granary.core.proof.ProofLevel;
 import app.granary.core.restore.RestoreTime;
 import app.granary.engine.host.Links;
@@ -90,7 +89,7 @@ public class Cards {
     /** @param rollBack whether those that lie on the disk itself are meant, or all others */
     private static Stream<Images.Standings> of(Map<String, List<Images.Standings>> byDisk, String diskId, boolean rollBack) {
         return byDisk.getOrDefault(diskId, List.of()).stream().filter(image -> !image.paper() && !image.standing().damaged())
-            .filter(image -> image.lacks().equals(Lacks.ON_ITS_OWN_DISK) == rollBack);
+            .filter(image -> image.lacks().diesWithItsDisk() == rollBack);
     }
 
     Named one(UUID computerId) throws IOException {

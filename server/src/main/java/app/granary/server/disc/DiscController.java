@@ -8,6 +8,7 @@ import app.granary.server.problem.Refused;
 import app.granary.server.queue.Run;
 import jakarta.validation.Valid;
 import jakarta.validation.constraints.NotBlank;
+import java.io.IOException;
 import java.security.Principal;
 import java.util.UUID;
 import org.springframework.http.HttpStatus;
@@ -38,8 +39,12 @@ class DiscController {
     @PostMapping
     @ResponseStatus(HttpStatus.CREATED)
     DiscsBegun lay(@PathVariable UUID id, @Valid @RequestBody DiscsAsked asked, Principal who) {
-        Disc disc = Disc.parse(asked.disc).orElseThrow(() -> new Refused(HttpStatus.BAD_REQUEST, "bad-choice", "disc",
-            "There is no disc \"" + asked.disc + "\". Choose DVD+R, DVD-R or BD-R."));
+        Disc disc;
+        try {
+            disc = Disc.require(asked.disc);
+        } catch (IOException unknown) {
+            throw Refused.badChoice("disc", unknown);
+        }
         return new DiscsBegun(runs.begin(Run.Kind.DISCS, id, ProofLevel.COMPLETE, new DiscOrder(disc.label(), asked.iso), Passphrase.NONE,
             false, who.getName(), "Discs of %s on %s asked for.").id());
     }

@@ -48,7 +48,7 @@ class DiscWork extends WorkOnCopy<DiscOrder> {
     @Override
     public String perform(LiveRun running, DiscOrder order, Passphrase none) throws IOException {
         Run run = running.run();
-        List<String> made = imaging.discs(images.at(run.copyId(), Passphrase.NONE), Disc.parse(order.disc()).orElseThrow().bytes(),
+        List<String> made = imaging.discs(images.at(run.copyId(), Passphrase.NONE), Disc.require(order.disc()).bytes(),
             order.iso(), running);
         return "Image " + run.imageName() + " is laid out for " + made.size() + " " + order.disc() + (made.size() == 1 ? "" : "s") + " on "
             + run.destination() + ", in " + made.get(0) + (made.size() == 1 ? "" : " to " + made.get(made.size() - 1)) + ". Burn each "

@@ -57,7 +57,7 @@ class OfficeChoicesController {
             try {
                 return FolderPattern.parse(folder);
             } catch (IOException refused) {
-                throw new Refused(HttpStatus.BAD_REQUEST, "bad-choice", "folder", String.valueOf(refused.getMessage()));
+                throw Refused.badChoice("folder", refused);
             }
         }
     }

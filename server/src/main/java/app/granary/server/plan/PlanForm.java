@@ -1,7 +1,6 @@
 package app.granary.server.plan;
 
 import app.granary.core.disk.DiskIdentity;
-import app.granary.core.fault.FaultException;
 import app.granary.core.plan.Afterwards;
 import app.granary.core.plan.FolderPattern;
 import app.granary.core.retention.Keep;
@@ -159,7 +158,7 @@ record PlanForm(@NotNull String name, @NotNull @Valid PlanDisk source, @NotNull 
         try {
             return NamingPattern.parse(naming.strip());
         } catch (IOException refused) {
-            throw bad("naming", refused instanceof FaultException fault ? fault.fault().sentence() : String.valueOf(refused.getMessage()));
+            throw Refused.badChoice("naming", refused);
         }
     }
 
@@ -167,7 +166,7 @@ record PlanForm(@NotNull String name, @NotNull @Valid PlanDisk source, @NotNull 
         try {
             return FolderPattern.parse(folder);
         } catch (IOException refused) {
-            throw bad("folder", refused instanceof FaultException fault ? fault.fault().sentence() : String.valueOf(refused.getMessage()));
+            throw Refused.badChoice("folder", refused);
         }
     }
 

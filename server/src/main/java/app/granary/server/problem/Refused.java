@@ -1,5 +1,6 @@
 package app.granary.server.problem;
 
+import java.io.IOException;
 import org.springframework.http.HttpStatus;
 
 /** A request that is refused, with its problem's stable type, the field it concerns (or an empty string) and a sentence. */
@@ -20,6 +21,11 @@ public final class Refused extends RuntimeException {
     public static Refused notFound(String what) {
         return new Refused(HttpStatus.NOT_FOUND, "not-found", "",
             "There is no such " + what + ". It may have been removed; go back to the list.");
+    }
+
+    /** What a parser of the rules refused, at the field it was typed into. */
+    public static Refused badChoice(String field, IOException why) {
+        return new Refused(HttpStatus.BAD_REQUEST, "bad-choice", field, String.valueOf(why.getMessage()));
     }
 
     public HttpStatus status() {

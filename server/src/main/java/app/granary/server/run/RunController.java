@@ -117,7 +117,7 @@ class RunController {
                 return new Captures.Then(afterwards == null ? Afterwards.NOTHING : RunWishesController.parsed(afterwards),
                     FolderPattern.parse(folder == null ? "" : folder), RunWishesController.addresses(mailTo == null ? List.of() : mailTo));
             } catch (IOException refused) {
-                throw new Refused(HttpStatus.BAD_REQUEST, "bad-choice", "folder", String.valueOf(refused.getMessage()));
+                throw Refused.badChoice("folder", refused);
             }
         }
 

@@ -3,7 +3,6 @@ package app.granary.server.today;
 import app.granary.core.cover.Cover;
 import app.granary.core.cover.TwoPlaces;
 import app.granary.core.destination.PlaceKind;
-import app.granary.core.image.Lacks;
 import app.granary.core.plan.OfficeCalendar;
 import app.granary.core.today.TodayFacts;
 import app.granary.server.capture.Captures;
@@ -96,7 +95,7 @@ class CoverLines {
         Optional<Images.Standings> newest = Optional.empty();
         List<Images.Standings> proven = new ArrayList<>();
         for (Images.Standings image : images) { // each visit looks at all images of the office
-            if (image.standing().damaged() || image.paper() || image.lacks().equals(Lacks.ON_ITS_OWN_DISK)) {
+            if (image.standing().damaged() || image.paper() || image.lacks().diesWithItsDisk()) {
                 continue;
             }
             // what lacks a part of the disk stands for it only where nothing holds all of it
@@ -119,7 +118,7 @@ class CoverLines {
             newest.flatMap(image -> image.standing().level()).map(level -> level.ordinal() + 1).orElse(0),
             newest.map(image -> image.standing().stale(clock.instant())).orElse(false),
             newest.map(Images.Standings::destination).orElse(""), due.orElse(null), cover.state().word(),
-            cover.words() + besides.words(disk.id()) + (images.stream().anyMatch(image -> image.lacks().equals(Lacks.ON_ITS_OWN_DISK))
+            cover.words() + besides.words(disk.id()) + (images.stream().anyMatch(image -> image.lacks().diesWithItsDisk())
                 ? "; a quick roll-back image lies on the disk itself" : ""), missing);
         return new Covered(line, new TodayFacts.Disk(disk.computerId().toString(), disk.computer(), disk.name(), disk.id(), cover.state(),
             due.isPresent(), due.filter(tonight::equals).isPresent(), line.words(), missing));
