@@ -69,6 +69,11 @@ public record Destination(String id, String name, String place, boolean attached
             writeRateBytes, diskSerials, notes, machine, number);
     }
 
+    /** Whether it lies on the disk of that serial; never on one without. */
+    public boolean liesOn(String serial) {
+        return !serial.isBlank() && diskSerials.contains(serial);
+    }
+
     /** The same with so many bytes promised. */
     public Destination promising(long bytes) {
         return new Destination(id, name, place, attached, writable, capacityBytes, freeBytes, bytes, ownBytes, fileSizeLimitBytes,

@@ -10,6 +10,9 @@ import java.util.List;
 
 /** The destinations of a host, and what lies on them. */
 public interface ImageStore {
+    /** Identity of the destination that is the folder Granary keeps for itself. */
+    String OWN_FOLDER = "granary-folder";
+
     /** As they are now, in order of name. */
     List<Destination> destinations() throws IOException;
 

@@ -63,7 +63,7 @@ final class MachineStore implements ImageStore, LocalFolders {
     private List<Place> places(List<Lsblk.Device> all) throws IOException {
         List<Place> out = new ArrayList<>();
         if (images.isPresent()) {
-            out.add(place("granary-folder", "Granary's folder", images.get().toString(), images.get(), all));
+            out.add(place(OWN_FOLDER, "Granary's folder", images.get().toString(), images.get(), all));
         }
         for (Path drive : drives) {
             // it stands for a drive, so it shares no disk with anything

@@ -57,10 +57,15 @@ public class Completion {
             .flatMap(asked -> Afterwards.parse(((CaptureOrder) asked).afterwards()))).orElse(Afterwards.NOTHING);
     }
 
+    /** @param instead what to do about one that has ended */
+    static Run open(RunQueue queue, UUID runId, String instead) {
+        return queue.open().stream().filter(each -> each.id().equals(runId)).findFirst()
+            .orElseThrow(() -> new Refused(HttpStatus.CONFLICT, "ended", "", "That run has ended. " + instead));
+    }
+
     /** Changes that, as long as it has not ended. */
     public void choose(UUID runId, Afterwards action, String who) {
-        Run run = queue.open().stream().filter(each -> each.id().equals(runId)).findFirst().orElseThrow(() -> new Refused(
-            HttpStatus.CONFLICT, "ended", "", "That run has ended. Switch the computer off by hand."));
+        Run run = open(queue, runId, "Switch the computer off by hand.");
         wishes.afterwards(runId, action);
         journal.add(who, "afterwards", run.subject(), Journal.Result.NOTE, "When " + run.imageName() + " has ended well and nothing else "
             + "waits there, the computer " + action.phrase() + ".");

@@ -3,7 +3,6 @@ package app.granary.server.capture;
 import app.granary.core.measure.Durations;
 import app.granary.server.journal.Journal;
 import app.granary.server.mail.Outbox;
-import app.granary.server.problem.Refused;
 import app.granary.server.queue.Run;
 import app.granary.server.queue.RunEnds;
 import app.granary.server.queue.RunQueue;
@@ -13,7 +12,6 @@ import java.util.List;
 import java.util.Optional;
 import java.util.UUID;
 import org.springframework.context.event.EventListener;
-import org.springframework.http.HttpStatus;
 import org.springframework.stereotype.Component;
 
 /** One mail when a run by itself has ended, to those who were named for it. A night's runs have one mail together. */
@@ -43,8 +41,7 @@ public class RunMail {
 
     /** Changes that, as long as it has not ended. */
     public void choose(UUID runId, List<String> to, String who) {
-        Run run = queue.open().stream().filter(each -> each.id().equals(runId)).findFirst().orElseThrow(() -> new Refused(
-            HttpStatus.CONFLICT, "ended", "", "That run has ended. Its outcome is in the list of runs."));
+        Run run = Completion.open(queue, runId, "Its outcome is in the list of runs.");
         wishes.mailTo(runId, to);
         journal.add(who, "mail", run.subject(), Journal.Result.NOTE, "When " + run.imageName() + " has ended, "
             + (to.isEmpty() ? "nobody is mailed." : String.join(", ", to) + " is mailed."));

@@ -6,6 +6,7 @@ import app.granary.core.destination.PlaceKind;
 import app.granary.core.firstday.FirstDay;
 import app.granary.core.plan.OfficeCalendar;
 import app.granary.core.proof.ProofLevel;
+import app.granary.engine.host.ImageStore;
 import app.granary.server.computer.ComputersOnRecord;
 import app.granary.server.computer.DisksOnRecord;
 import app.granary.server.destination.Destinations;
@@ -25,8 +26,6 @@ import org.springframework.stereotype.Service;
 /** What is so in this office, as far as its first day goes. */
 @Service
 class FirstDays {
-    private static final String OWN_FOLDER = "granary-folder";
-
     private final OfficeChoices office;
     private final OfficeDays days;
     private final Destinations destinations;
@@ -57,7 +56,8 @@ class FirstDays {
             .filter(java.util.Objects::nonNull).collect(Collectors.toSet());
         List<Images.Standings> seen = images.standings().stream().filter(image -> !image.paper()).toList();
         return new FirstDay.Facts(office.choices().name(), hours(days.days().calendar()), office.isSaved(),
-            destinations.now().stream().filter(each -> each.attached() && !each.id().equals(OWN_FOLDER)).map(Destination::name).toList(),
+            destinations.now().stream().filter(each -> each.attached()
+                && !each.id().equals(ImageStore.OWN_FOLDER)).map(Destination::name).toList(),
             known.size(), onRecord.size(), (int) seen.stream().map(Images.Standings::imageId).distinct().count(),
             seen.stream().anyMatch(image -> image.standing().level().map(level -> level.includes(ProofLevel.REHEARSED)).orElse(false)),
             planned.size(), (int) media.startingAny(), twoPlaces(seen));

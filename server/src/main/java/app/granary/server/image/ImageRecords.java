@@ -91,8 +91,7 @@ public class ImageRecords {
     /** Whether a destination lies on a disk. One without a serial is never its own destination. */
     private boolean isOn(String serial, String destinationId) {
         try {
-            return !serial.isBlank() && store.destinations().stream()
-                .anyMatch(each -> each.id().equals(destinationId) && each.diskSerials().contains(serial));
+            return store.destinations().stream().anyMatch(each -> each.id().equals(destinationId) && each.liesOn(serial));
         } catch (IOException cannotTell) {
             return false;
         }

@@ -73,7 +73,8 @@ public class Looks {
 
     public Images.Shelved shelved(UUID id) {
         Images.Shelved image = images.shelved(id);
-        if (!image.kept() || image.format() == Images.Format.UNSEEN || elsewhere.lacks(id).equals(Lacks.UNTOLD)) {
+        if (!image.kept() || image.format() == Images.Format.UNSEEN
+            || image.format() == Images.Format.OTHER && elsewhere.lacks(id).equals(Lacks.UNTOLD)) {
             throw new Refused(HttpStatus.CONFLICT, "other-format", "imageId", image.kept() ? image.name()
                 + (image.format() == Images.Format.UNSEEN ? " is a line of a paper log; its files were not seen."
                     : " was kept as found: nobody can tell what is in it. Open it with the tools that made it.")
@@ -120,7 +121,8 @@ public class Looks {
         if (image.encrypted() && passphrase.isNone()) {
             throw new Refused(HttpStatus.UNPROCESSABLE_ENTITY, "locked", "passphrase", "It is encrypted. Give its passphrase.");
         }
-        return elsewhere.expected(id).map(made -> ImageAt.made(image.destinationId(), made)).orElseGet(() -> images.at(id, passphrase));
+        return image.format() == Images.Format.OTHER ? ImageAt.made(image.destinationId(), elsewhere.expected(id).orElseThrow())
+            : images.at(id, passphrase);
     }
 
     /** Newest first, one copy of each, an attached one where there is one. */

@@ -95,7 +95,7 @@ public class Targets {
     }
 
     private static boolean liesOn(Destination drive, TargetDisk target) {
-        return !target.identity().serial().isEmpty() && drive.diskSerials().contains(target.identity().serial());
+        return drive.liesOn(target.identity().serial());
     }
 
     /** Why it must not be overwritten; empty when it may be, once it is confirmed. */
