@@ -32,8 +32,8 @@ import org.springframework.context.ConfigurableApplicationContext;
 class TornDatabaseTest {
     private static final int ROUNDS = 50;
     private static final int LINES = 400;
-    /** H2 keeps two copies of its file's head in its first two blocks of 4 KiB. */
-    private static final int HEADS = 8192;
+    /** H2 writes in blocks of this, and what is new at the end, where most of what it still needs lies. */
+    private static final int BLOCK = 4096;
     @TempDir
     Path folder;
 
@@ -107,9 +107,9 @@ class TornDatabaseTest {
         try (RandomAccessFile bytes = new RandomAccessFile(file.toFile(), "rw")) {
             long length = bytes.length();
             if (kind == 3) {
-                byte[] noise = new byte[(int) length - HEADS];
+                byte[] noise = new byte[BLOCK];
                 random.nextBytes(noise);
-                bytes.seek(HEADS);
+                bytes.seek(length - (2 + random.nextInt(16)) * (long) BLOCK);
                 bytes.write(noise);
             } else if (kind == 0) {
                 bytes.setLength(length - random.nextInt((int) length / 2));
