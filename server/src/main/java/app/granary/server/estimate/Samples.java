@@ -13,6 +13,7 @@ import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.concurrent.CancellationException;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.ExecutionException;
@@ -88,27 +89,38 @@ class Samples {
      */
     HostEstimate of(String diskId, Storage storage, Duration oldest, Limits limits) throws IOException {
         Asked asked = new Asked(diskId, storage);
-        Sampled known = kept.get(asked);
-        if (known != null && known.at.isAfter(clock.instant().minus(oldest))) {
-            return known.estimate;
+        Optional<HostEstimate> known = known(asked, oldest);
+        if (known.isPresent()) {
+            return known.get();
         }
         UnderWay mine = new UnderWay(asked);
-        mine.task = new FutureTask<>(() -> devices.estimate(diskId, storage, SampleGoal.clearOf(limits.bytes()), mine));
+        mine.task = new FutureTask<>(() -> {
+            Optional<HostEstimate> justNow = known(asked, oldest); // another may have ended between the look and the claim
+            return justNow.isPresent() ? justNow.get() : taken(asked, limits, mine);
+        });
         UnderWay first = underWay.putIfAbsent(asked, mine);
         if (first != null) {
             return result(first);
         }
         try {
             inTurn(mine.task);
-            HostEstimate estimate = result(mine);
-            if (kept.size() >= MOST) {
-                kept.clear();
-            }
-            kept.put(asked, new Sampled(clock.instant(), estimate));
-            return estimate;
+            return result(mine);
         } finally {
             underWay.remove(asked);
         }
+    }
+
+    private Optional<HostEstimate> known(Asked asked, Duration oldest) {
+        return Optional.ofNullable(kept.get(asked)).filter(one -> one.at.isAfter(clock.instant().minus(oldest))).map(Sampled::estimate);
+    }
+
+    private HostEstimate taken(Asked asked, Limits limits, UnderWay by) throws IOException {
+        HostEstimate estimate = devices.estimate(asked.diskId, asked.storage, SampleGoal.clearOf(limits.bytes()), by);
+        if (kept.size() >= MOST) {
+            kept.clear();
+        }
+        kept.put(asked, new Sampled(clock.instant(), estimate));
+        return estimate;
     }
 
     private void inTurn(FutureTask<HostEstimate> task) throws IOException {

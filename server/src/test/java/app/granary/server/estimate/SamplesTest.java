@@ -126,6 +126,20 @@ class SamplesTest {
         verify(devices, times(1)).estimate(any(), any(), any(), any());
     }
 
+    /** Who looks for a kept one just before the first ends, and for one under way just after, finds the kept one all the same. */
+    @Test
+    void whoAsksJustAsItEndsDoesNotReadTheDiskAgain() throws Exception {
+        when(devices.estimate(any(), any(), any(), any())).thenReturn(estimate(1));
+        int rounds = 3000;
+        try (Crowd crowd = new Crowd(4)) {
+            for (int round = 0; round < rounds; round++) {
+                String disk = "d" + round;
+                crowd.all(ignored -> samples.of(disk, BALANCED, MINUTE, () -> List.of()));
+            }
+        }
+        verify(devices, times(rounds)).estimate(any(), any(), any(), any());
+    }
+
     /** Each way to store may be asked for by anybody who may look, and each sample reads the disk and keeps a core busy. */
     @Test
     void noMoreThanTwoAreTakenAtOnce() throws Exception {
