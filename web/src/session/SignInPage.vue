@@ -28,7 +28,8 @@ const {
     throw new Refusal('bad-choice', 'The two passwords differ. Type the same one twice.', 'password', 0)
   const made = first.value
   await (made ? createFirst(name.value.trim(), password.value, word.value.trim()) : signIn(name.value.trim(), password.value))
-  const then = made ? '/first-day' : String(route.query.then ?? '/')
+  const asked = String(route.query.then ?? '/today')
+  const then = made && asked === '/today' ? '/first-day' : asked // who asked for a page of its own gets that
   await router.push(then.startsWith('/') && !then.startsWith('//') ? then : '/')
 })
 </script>
