@@ -71,7 +71,9 @@ const mine = (i: ImageLine) => i.computer === computer.value || i.id === imageId
 const restorable = computed(() => (images.data.value?.lines ?? []).filter((i) => i.restorable && mine(i)))
 /** Proposed: the newest that is proven and holds all of its disk. The target never is. */
 watch(restorable, (all) => (imageId.value ||= all.find((i) => i.proof > 1 && !i.damaged && !i.partly)?.id ?? ''))
-const image = computed(() => restorable.value.find((i) => i.id === imageId.value))
+const proposed = computed(() => restorable.value.find((i) => i.id === imageId.value))
+/** What is restored is an image only where that is what was asked for. */
+const image = computed(() => (from.value === 'image' ? proposed.value : undefined))
 const disks = computed(() => (computers.data.value?.computers ?? []).filter((c) => c.name === computer.value).flatMap((c) => c.disks))
 const targets = useTargets()
 const target = computed(() => targets.data.value?.find((t) => t.id === targetId.value))
@@ -92,9 +94,9 @@ watch(
 const refreshing = computed(() => !!spare.value && targetId.value === spare.value.id)
 const chosen = computed(() => (from.value === 'image' ? !!imageId.value : from.value === 'disk' ? !!diskId.value : true))
 
-watch(image, (now) => now && !computer.value && (computer.value = now.computer), { immediate: true })
+watch(proposed, (now) => now && !computer.value && (computer.value = now.computer), { immediate: true })
 watch([computer, from], () => {
-  if (image.value?.computer !== computer.value) imageId.value = ''
+  if (proposed.value?.computer !== computer.value) imageId.value = ''
   if (!disks.value.some((d) => d.id === diskId.value)) diskId.value = ''
 })
 watch([imageId, diskId, targetId], () => {
