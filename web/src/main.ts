@@ -9,8 +9,9 @@ import App from './App.vue'
 import { preset } from './look/preset'
 import { router } from './router'
 
-createApp(App)
+const app = createApp(App)
   .use(router)
   .use(VueQueryPlugin, { queryClientConfig: { defaultOptions: { queries: { retry: false, staleTime: 5_000 } } } })
   .use(PrimeVue, { theme: { preset, options: { darkModeSelector: '[data-theme=dark]' } } })
-  .mount('#app')
+app.config.globalProperties.$primevue.config.locale!.firstDayOfWeek = 1 // Monday, as ISO 8601 has it
+app.mount('#app')

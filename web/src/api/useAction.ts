@@ -1,23 +1,24 @@
-import { readonly, ref } from 'vue'
-import { sentenceOf } from './client'
+import { computed, readonly, ref, shallowRef } from 'vue'
+import { Refusal, sentenceOf } from './client'
 
 /**
- * One thing a person asks of the server: `busy` while it is under way, `refused` with the sentence when it was refused, empty otherwise.
+ * One thing a person asks of the server: `busy` while it is under way, `refused` with the sentence when it was refused, empty otherwise,
+ * `refusal` with what the server said, for the field it names.
  */
 export function useAction<A extends unknown[]>(work: (...given: A) => Promise<void>) {
   const busy = ref(false)
-  const refused = ref('')
+  const refusal = shallowRef<Refusal | null>(null)
 
   async function act(...given: A) {
-    refused.value = ''
+    refusal.value = null
     busy.value = true
     try {
       await work(...given)
     } catch (failure) {
-      refused.value = sentenceOf(failure)
+      refusal.value = failure instanceof Refusal ? failure : new Refusal('unforeseen', sentenceOf(failure), '', 0)
     } finally {
       busy.value = false
     }
   }
-  return { act, busy: readonly(busy), refused: readonly(refused) }
+  return { act, busy: readonly(busy), refused: computed(() => refusal.value?.sentence ?? ''), refusal }
 }

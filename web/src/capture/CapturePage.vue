@@ -1,6 +1,5 @@
 <script setup lang="ts">
 import Button from 'primevue/button'
-import InputText from 'primevue/inputtext'
 import { computed, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import { client, sentenceOf } from '../api/client'
@@ -14,14 +13,17 @@ import { useWidth } from '../measure/useWidth'
 import { useSession } from '../session/useSession'
 import PassphraseField from '../run/PassphraseField.vue'
 import { AFTERWARDS } from '../computer/afterwards'
-import FolderExample from '../folder/FolderExample.vue'
+import ChoiceField from '../field/ChoiceField.vue'
+import { tellAtFields } from '../field/refusedField'
+import TextField from '../field/TextField.vue'
+import FolderField from '../folder/FolderField.vue'
 import { toAddresses } from '../mail/addresses'
 import CompressionTable from './CompressionTable.vue'
 import DestinationBins from './DestinationBins.vue'
 import SamplingNote from './SamplingNote.vue'
 import StageBars from './StageBars.vue'
 import { CHOICES } from './storageChoices'
-import StoringRows from './StoringRows.vue'
+import StoringFields from './StoringFields.vue'
 import { useProspects } from '../query/estimates'
 import { useDisk } from '../query/computers'
 
@@ -89,7 +91,7 @@ const fits = computed(() => {
 const {
   act: start,
   busy: starting,
-  refused,
+  refusal,
 } = useAction(async () => {
   const c = CHOICES.find((one) => one.key === choice.value)!
   await client.POST('/api/v1/runs', {
@@ -112,6 +114,7 @@ const {
   })
   await router.push('/runs')
 })
+const refused = tellAtFields(refusal)
 </script>
 
 <template>
@@ -178,73 +181,40 @@ const {
       <h2 class="section">Compression, and what it costs</h2>
       <CompressionTable v-model="choice" :choices="CHOICES" :estimates="estimates" :first="first" />
       <h2 class="section">The rest</h2>
-      <table class="rest">
-        <tbody>
-          <StoringRows
-            v-model:all-blocks="allBlocks"
-            v-model:keep-swap="keepSwap"
-            v-model:split-bytes="splitBytes"
-            :left-out-bytes="leftOut"
-          />
-          <tr>
-            <td class="soft">Encryption</td>
-            <td>
-              <label><input v-model="encrypted" type="radio" name="encrypted" :value="false" /> none</label>
-              <label><input v-model="encrypted" type="radio" name="encrypted" :value="true" /> with a passphrase</label>
-              <template v-if="encrypted"
-                ><PassphraseField v-model="passphrase" twice />
-                <p class="small soft">
-                  It is kept nowhere. Write it down and keep it apart from the drive; without it the image is lost.
-                </p></template
-              >
-            </td>
-          </tr>
-          <tr>
-            <td class="soft"><label for="image-name">Name</label></td>
-            <td><InputText id="image-name" v-model="name" fluid size="small" maxlength="100" @input="named = true" /></td>
-          </tr>
-          <tr>
-            <td class="soft"><label for="image-folder">Folder</label></td>
-            <td>
-              <InputText
-                id="image-folder"
-                v-model.lazy="folder"
-                fluid
-                size="small"
-                maxlength="100"
-                spellcheck="false"
-              />
-              <FolderExample :pattern="folder" :disk-id="diskId" where="As the office chose:" />
-            </td>
-          </tr>
-          <tr>
-            <td class="soft"><label for="image-comment">Comment</label></td>
-            <td>
-              <InputText id="image-comment" v-model="comment" fluid size="small" maxlength="2000" />
-              <p class="small soft">Kept with the image and in it{{ encrypted ? ', readable without the passphrase' : '' }}.</p>
-            </td>
-          </tr>
-          <tr>
-            <td class="soft">Proof after</td>
-            <td>every digest and every frame, read back</td>
-          </tr>
-          <tr>
-            <td class="soft"><label for="image-mail">Mail to</label></td>
-            <td>
-              <InputText id="image-mail" v-model="mail" fluid size="small" spellcheck="false" />
-              <p class="small soft">When it has ended, well or not; several with commas between.</p>
-            </td>
-          </tr>
-          <tr>
-            <td class="soft">Then</td>
-            <td>
-              <label v-for="a in AFTERWARDS" :key="a.key"
-                ><input v-model="afterwards" type="radio" name="afterwards" :value="a.key" /> {{ a.label }}</label
-              >
-            </td>
-          </tr>
-        </tbody>
-      </table>
+      <div class="rest">
+        <StoringFields
+          v-model:all-blocks="allBlocks"
+          v-model:keep-swap="keepSwap"
+          v-model:split-bytes="splitBytes"
+          v-model:encrypted="encrypted"
+          :left-out-bytes="leftOut"
+        >
+          <template v-if="encrypted"
+            ><PassphraseField v-model="passphrase" twice />
+            <p class="small soft">It is kept nowhere. Write it down and keep it apart from the drive; without it the image is lost.</p>
+          </template>
+        </StoringFields>
+        <TextField v-model="name" name="name" label="Name" fluid maxlength="100" @input="named = true" />
+        <FolderField v-model="folder" label="Folder" :disk-id="diskId" where="As the office chose:" />
+        <TextField
+          v-model="comment"
+          name="comment"
+          label="Comment"
+          fluid
+          maxlength="2000"
+          :hint="`kept with the image and in it${encrypted ? ', readable without the passphrase' : ''}`"
+        />
+        <TextField
+          v-model="mail"
+          name="mailTo"
+          label="Mail to, when it has ended"
+          hint="well or not; several with commas between"
+          fluid
+          spellcheck="false"
+        />
+        <ChoiceField v-model="afterwards" label="Then" :options="AFTERWARDS" />
+        <p class="small soft">Every digest and every frame is read back afterwards.</p>
+      </div>
     </section>
     <section>
       <div class="row">
@@ -281,10 +251,7 @@ const {
 <style scoped>
 .row { display: flex; justify-content: space-between; align-items: baseline; gap: 16px; }
 .columns { display: grid; grid-template-columns: minmax(330px, 5fr) minmax(360px, 6fr); gap: 30px; margin-top: 8px; }
-.rest label { margin-right: 10px; cursor: pointer; }
-.rest input[type='radio'] { accent-color: var(--grain); margin: 0 3px 0 0; vertical-align: -1px; }
-.rest td { padding-top: 4px; padding-bottom: 4px; }
-.rest td:first-child { width: 84px; white-space: nowrap; }
+.rest { display: grid; gap: 10px; }
 .how-long { margin-top: 10px; border-top: 1px solid var(--rule); padding-top: 8px; }
 .route { margin: 0 0 4px; }
 .how-long h2.section.section { margin-bottom: 4px; }

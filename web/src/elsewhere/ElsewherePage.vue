@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import Button from 'primevue/button'
-import Select from 'primevue/select'
 import { computed, ref, watch } from 'vue'
+import SelectField from '../field/SelectField.vue'
 import TextField from '../field/TextField.vue'
 import { answer, client } from '../api/client'
 import type { FoundLine } from '../api/types'
@@ -56,16 +56,12 @@ const summary = computed(() => {
   <PageHeading title="Add an image made elsewhere">{{ summary }}</PageHeading>
   <p v-if="refused" class="notice" role="alert">{{ refused }}</p>
   <form class="line" @submit.prevent="look">
-    <label
-      >It lies on<Select
-        v-model="destinationId"
-        :options="attached"
-        option-label="name"
-        option-value="id"
-        placeholder="choose a drive"
-        size="small"
-        aria-label="It lies on"
-    /></label>
+    <SelectField
+      v-model="destinationId"
+      label="It lies on"
+      :options="attached.map((d) => ({ key: d.id, label: d.name }))"
+      placeholder="choose a drive"
+    />
     <TextField
       label="in the folder, and below it"
       class="wide"

@@ -1,14 +1,14 @@
 <script setup lang="ts">
 import Button from 'primevue/button'
-import Select from 'primevue/select'
 import { computed, ref } from 'vue'
+import SelectField from '../field/SelectField.vue'
+import DateField from '../field/DateField.vue'
 import { answer, client } from '../api/client'
 import type { FoundLine } from '../api/types'
 import { useAction } from '../api/useAction'
 import { useUnits } from '../measure/useUnits'
-import { dayOf, noonOf } from './days'
+import { dayOf, noonOf, today } from '../measure/days'
 import { useChanged } from '../query/ask'
-import { officeDate } from '../measure/officeClock'
 
 /** One image found in a folder: what it is, whose it is, and taking it on. */
 const props = defineProps<{
@@ -22,7 +22,7 @@ const emit = defineEmits<{ added: [] }>()
 const { size } = useUnits()
 const changed = useChanged()
 const diskId = ref(props.found.diskId)
-const day = ref(dayOf(props.found.writtenAt))
+const day = ref(dayOf(new Date(props.found.writtenAt)))
 const id = ref('')
 const checked = ref(false)
 const listed = computed(() => {
@@ -78,26 +78,15 @@ const {
       <RouterLink v-if="!id" to="/images">See Images</RouterLink>
     </div>
     <div v-else-if="!found.trouble" class="owner">
-      <label
-        >It is of<Select
-          v-model="diskId"
-          :options="disks"
-          option-label="label"
-          option-value="id"
-          placeholder="choose the disk"
-          size="small"
-          filter
-          :aria-label="`${found.name} is of`"
-      /></label>
-      <label
-        >as it was on<input
-          v-model="day"
-          type="date"
-          class="plain-field"
-          required
-          :max="dayOf(officeDate().toISOString())"
-          :aria-label="`${found.name} was made on`"
-      /></label>
+      <SelectField
+        v-model="diskId"
+        label="It is of"
+        :options="disks.map((d) => ({ key: d.id, label: d.label }))"
+        placeholder="choose the disk"
+        filter
+        :aria-label="`${found.name} is of`"
+      />
+      <DateField v-model="day" label="As it was on" :max="today()" :aria-label="`${found.name} was made on`" />
       <p class="small soft why">
         {{ diskId && diskId === found.diskId ? found.why : diskId ? 'As you say.' : 'Nothing in it tells which disk it is of.' }}
       </p>
@@ -114,5 +103,4 @@ article { display: grid; grid-template-columns: 2fr 3fr; gap: 28px; padding: 12p
 .owner { display: grid; grid-template-columns: 1fr 150px; gap: 6px 14px; align-items: end; }
 .does { display: flex; gap: 10px; grid-column: 1 / -1; }
 .why { grid-column: 1 / -1; }
-label { display: flex; flex-direction: column; gap: 2px; font-size: 13px; color: var(--ink-soft); }
 </style>

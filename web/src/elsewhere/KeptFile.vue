@@ -1,20 +1,20 @@
 <script setup lang="ts">
 import Button from 'primevue/button'
-import Select from 'primevue/select'
 import { ref } from 'vue'
+import SelectField from '../field/SelectField.vue'
+import DateField from '../field/DateField.vue'
 import { answer, client } from '../api/client'
 import { useAction } from '../api/useAction'
 import TextField from '../field/TextField.vue'
 import { useChanged } from '../query/ask'
-import { dayOf, noonOf } from './days'
-import { officeDate } from '../measure/officeClock'
+import { noonOf, today } from '../measure/days'
 
 /** A file nobody can look into, taken on by its length and its digest alone, as of a disk that a person names. */
 const props = defineProps<{ disks: { id: string; label: string }[]; destinationId: string; folder: string }>()
 const changed = useChanged()
 const name = ref('')
 const diskId = ref('')
-const day = ref(dayOf(officeDate().toISOString()))
+const day = ref(today())
 const id = ref('')
 const { act, busy, refused } = useAction(async () => {
   const added = await answer(
@@ -39,20 +39,15 @@ const { act, busy, refused } = useAction(async () => {
     <p v-if="id" role="status">On the shelf, and its digest is being taken. <RouterLink :to="`/images/${id}`">Open it</RouterLink></p>
     <form v-else class="line" @submit.prevent="act()">
       <TextField v-model="name" label="File in that folder" maxlength="255" spellcheck="false" />
-      <label
-        >It is of<Select
-          v-model="diskId"
-          :options="disks"
-          option-label="label"
-          option-value="id"
-          placeholder="choose the disk"
-          size="small"
-          filter
-          aria-label="The file is of"
-      /></label>
-      <label
-        >as it was on<input v-model="day" type="date" class="plain-field" required :max="dayOf(officeDate().toISOString())"
-      /></label>
+      <SelectField
+        v-model="diskId"
+        label="It is of"
+        :options="disks.map((d) => ({ key: d.id, label: d.label }))"
+        placeholder="choose the disk"
+        filter
+        aria-label="The file is of"
+      />
+      <DateField v-model="day" label="As it was on" :max="today()" />
       <Button type="submit" label="Keep it as found" size="small" :disabled="!name.trim() || !diskId || !day" :loading="busy" />
     </form>
   </details>

@@ -1,15 +1,15 @@
 <script setup lang="ts">
 import Button from 'primevue/button'
-import Select from 'primevue/select'
 import { computed, reactive } from 'vue'
 import { useRouter } from 'vue-router'
+import SelectField from '../field/SelectField.vue'
+import DateField from '../field/DateField.vue'
 import TextField from '../field/TextField.vue'
 import { answer, client } from '../api/client'
 import { useAction } from '../api/useAction'
 import { parseSize } from '../measure/sizes'
-import { dayOf, noonOf } from './days'
+import { noonOf, today } from '../measure/days'
 import { useChanged } from '../query/ask'
-import { officeDate } from '../measure/officeClock'
 
 /** A line of a paper log: an image whose files Granary has not seen. */
 defineProps<{ disks: { id: string; label: string }[] }>()
@@ -48,29 +48,19 @@ const {
     </p>
     <p v-if="refused || complaint" class="notice" :role="refused ? 'alert' : 'status'">{{ refused || complaint }}</p>
     <div class="fields">
-      <label
-        >It is of<Select
-          v-model="form.diskId"
-          :options="disks"
-          option-label="label"
-          option-value="id"
-          placeholder="choose the disk"
-          size="small"
-          filter
-          aria-label="The line is of"
-      /></label>
-      <label
-        >made on<input
-          v-model="form.day"
-          type="date"
-          class="plain-field"
-          :max="dayOf(officeDate().toISOString())"
-          aria-label="The line was made on"
-      /></label>
-      <TextField label="called" v-model="form.name" maxlength="200" placeholder="what the log says" />
-      <TextField label="lies" v-model="form.where" maxlength="200" placeholder="envelope 7, two DVDs" />
-      <TextField label="size, if written" v-model="form.size" placeholder="8.4 GB" />
-      <TextField label="note" v-model="form.note" maxlength="2000" />
+      <SelectField
+        v-model="form.diskId"
+        label="It is of"
+        :options="disks.map((d) => ({ key: d.id, label: d.label }))"
+        placeholder="choose the disk"
+        filter
+        aria-label="The line is of"
+      />
+      <DateField v-model="form.day" label="Made on" :max="today()" aria-label="The line was made on" />
+      <TextField label="Called" v-model="form.name" maxlength="200" hint="what the log says" />
+      <TextField label="Lies in" v-model="form.where" maxlength="200" hint="like envelope 7, two DVDs" />
+      <TextField label="Size, if written" v-model="form.size" hint="like 8.4 GB" />
+      <TextField label="Note" v-model="form.note" maxlength="2000" />
     </div>
     <Button type="submit" label="Write it down" size="small" severity="secondary" outlined :disabled="!ready" :loading="busy" />
   </form>
@@ -79,6 +69,5 @@ const {
 <style scoped>
 form { border-top: 1px solid var(--rule); margin-top: 26px; padding-top: 16px; }
 h2.section.section { margin-bottom: 2px; }
-.fields { display: grid; grid-template-columns: repeat(3, 1fr); gap: 10px 22px; align-items: end; margin: 12px 0; }
-label { display: flex; flex-direction: column; gap: 2px; font-size: 13px; color: var(--ink-soft); }
+.fields { display: grid; grid-template-columns: repeat(3, 1fr); gap: 10px 22px; align-items: start; margin: 12px 0; }
 </style>

@@ -18,5 +18,5 @@ const id = useId()
 <style scoped>
 .check { display: flex; align-items: baseline; gap: 5px; font-size: 13px; }
 label, small { color: var(--ink-soft); }
-input { accent-color: var(--grain); }
+input { accent-color: var(--grain); margin: 0; }
 </style>

@@ -2,17 +2,19 @@
 import InputText from 'primevue/inputtext'
 import { useAttrs, useId } from 'vue'
 import FieldFrame from './FieldFrame.vue'
+import { useFieldError } from './refusedField'
 
 /** A whole number with its unit behind it. Its least and most go to the input. What is no number is told by the server. */
 defineOptions({ inheritAttrs: false })
-defineProps<{ label: string; unit?: string; hint?: string; error?: string }>()
+const props = defineProps<{ label: string; unit?: string; hint?: string; error?: string }>()
 const figure = defineModel<number>({ required: true })
 const attrs = useAttrs()
 const id = useId()
+const wrong = useFieldError(id, attrs.name, () => props.error)
 </script>
 
 <template>
-  <FieldFrame :id="id" :label="label" :hint="hint" :error="error" :class="attrs.class">
+  <FieldFrame :id="id" :label="label" :hint="hint" :error="wrong" :class="attrs.class">
     <span class="figure-with-unit"
       ><InputText
         v-bind="{ ...attrs, class: undefined }"
@@ -20,7 +22,7 @@ const id = useId()
         :model-value="String(figure)"
         type="number"
         size="small"
-        :invalid="!!error"
+        :invalid="!!wrong"
         @update:model-value="figure = Number($event)"
       /><span v-if="unit" class="soft">{{ unit }}</span></span
     >

@@ -18,7 +18,7 @@ const next = computed(() => steps.value.findIndex((step) => !step.done))
 const WAYS: Record<string, { to: string; text: string }[]> = {
   office: [
     { to: '/settings', text: 'Name it' },
-    { to: '/office', text: 'Set its hours' },
+    { to: '/settings#hours', text: 'Set its hours' },
   ],
   drive: [
     { to: '/destinations', text: 'See the drives' },

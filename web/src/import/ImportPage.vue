@@ -1,14 +1,14 @@
 <script setup lang="ts">
 import Button from 'primevue/button'
-import InputText from 'primevue/inputtext'
-import Select from 'primevue/select'
-import Textarea from 'primevue/textarea'
 import { computed, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import { answer, client } from '../api/client'
 import type { ImportReview } from '../api/types'
 import { useAction } from '../api/useAction'
 import { useComputers } from '../computer/useComputers'
+import AreaField from '../field/AreaField.vue'
+import SelectField from '../field/SelectField.vue'
+import TextField from '../field/TextField.vue'
 import PageHeading from '../frame/PageHeading.vue'
 import { useSession } from '../session/useSession'
 import ReviewTable from './ReviewTable.vue'
@@ -25,8 +25,8 @@ const computer = ref('')
 const diskId = ref('')
 const review = ref<ImportReview | null>(null)
 const disks = computed(() => [
-  { id: '', label: 'of no disk yet' },
-  ...computers.value.flatMap((c) => c.disks.map((d) => ({ id: d.id, label: `${c.name}, ${d.name} (${d.serial || 'no serial'})` }))),
+  { key: '', label: 'of no disk yet' },
+  ...computers.value.flatMap((c) => c.disks.map((d) => ({ key: d.id, label: `${c.name}, ${d.name} (${d.serial || 'no serial'})` }))),
 ])
 const isTable = computed(() => text.value.includes('"partitiontable"'))
 const needsName = computed(() => text.value.includes('"blockdevices"'))
@@ -97,22 +97,12 @@ const summary = computed(() => {
         /></label>
         <span class="soft">or paste the report below</span>
       </div>
-      <Textarea
-        v-model="text"
-        fluid
-        rows="11"
-        spellcheck="false"
-        class="text"
-        aria-label="The report"
-        placeholder='{ "format": "granary-inventory", … }'
-      />
+      <AreaField v-model="text" fluid rows="11" spellcheck="false" class="text" label="The report" />
       <div v-if="needsName" class="line">
-        <label for="of">Which computer is it of?</label
-        ><InputText id="of" v-model="computer" size="small" maxlength="100" placeholder="lsblk does not say" />
+        <TextField v-model="computer" name="computer" label="Which computer is it of?" hint="lsblk does not say" maxlength="100" />
       </div>
       <div v-if="isTable" class="line">
-        <label for="disk">Which disk is it of?</label
-        ><Select v-model="diskId" input-id="disk" :options="disks" option-label="label" option-value="id" size="small" filter />
+        <SelectField v-model="diskId" name="diskId" label="Which disk is it of?" :options="disks" filter />
       </div>
     </section>
     <section>

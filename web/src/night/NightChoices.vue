@@ -1,9 +1,9 @@
 <script setup lang="ts">
 import Button from 'primevue/button'
-import Select from 'primevue/select'
 import { computed, ref } from 'vue'
 import type { Night } from '../api/types'
-import ClockField from '../measure/ClockField.vue'
+import ClockField from '../field/ClockField.vue'
+import SelectField from '../field/SelectField.vue'
 import { formatClock } from '../measure/times'
 import type { Wish } from './wish'
 
@@ -14,7 +14,7 @@ const misfit = computed(() => props.night.misfits.find((m) => m.planId === props
 const one = computed(() => row.value ?? misfit.value)
 const time = ref(row.value ? formatClock(row.value.start, props.night.zone) : '')
 const drive = ref<string | null>(row.value?.pinnedDrive ? row.value.driveId : null)
-const drives = computed(() => [{ id: null, name: 'any of its drives' }, ...props.night.drives])
+const drives = computed(() => [{ key: null, label: 'any of its drives' }, ...props.night.drives.map((d) => ({ key: d.id, label: d.name }))])
 const fixed = computed(() => (row.value && (row.value.pinned || row.value.pinnedDrive)) || misfit.value?.pinned)
 
 function pin() {
@@ -34,18 +34,8 @@ function pin() {
       <RouterLink :to="`/plans/${planId}`">{{ one.plan }}</RouterLink>
     </p>
     <form v-if="mayAct" @submit.prevent="pin">
-      <label>Start at <ClockField v-model="time" label="Start at" /></label>
-      <label
-        >on
-        <Select
-          v-model="drive"
-          :options="drives"
-          option-label="name"
-          option-value="id"
-          size="small"
-          placeholder="any of its drives"
-          aria-label="On which drive"
-      /></label>
+      <ClockField v-model="time" label="Start at" />
+      <SelectField v-model="drive" label="On which drive" :options="drives" />
       <Button type="submit" label="Pin" size="small" severity="secondary" outlined :loading="busy" />
       <Button v-if="fixed" type="button" label="Unpin" size="small" severity="secondary" outlined @click="emit('wish', planId, {})" />
       <Button
@@ -62,5 +52,5 @@ function pin() {
 
 <style scoped>
 .chosen { border-left: 3px solid var(--grain); background: var(--sheet); padding: 8px 14px; margin-bottom: 14px; font-size: 13.5px; }
-form { display: flex; gap: 12px; align-items: center; margin-top: 8px; flex-wrap: wrap; }
+form { display: flex; gap: 12px; align-items: end; margin-top: 8px; flex-wrap: wrap; }
 </style>

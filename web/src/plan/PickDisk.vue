@@ -1,8 +1,8 @@
 <script setup lang="ts">
 import Button from 'primevue/button'
-import Select from 'primevue/select'
 import { computed, ref } from 'vue'
 import { useComputers } from '../computer/useComputers'
+import SelectField from '../field/SelectField.vue'
 import { useUnits } from '../measure/useUnits'
 
 defineProps<{ question: string; action: string; busy?: boolean; complaint?: string }>()
@@ -14,7 +14,7 @@ const disks = computed(() =>
   computers.value
     .filter((c) => !c.retired)
     .flatMap((c) =>
-      c.disks.map((d) => ({ id: d.id, label: `${c.name}, ${d.name} (${d.model}, serial ${d.serial || 'none'}, ${size(d.sizeBytes)})` })),
+      c.disks.map((d) => ({ key: d.id, label: `${c.name}, ${d.name} (${d.model}, serial ${d.serial || 'none'}, ${size(d.sizeBytes)})` })),
     ),
 )
 </script>
@@ -22,18 +22,7 @@ const disks = computed(() =>
 <template>
   <form @submit.prevent="chosen && emit('pick', chosen)" @keydown.esc.stop="emit('leave')">
     <p v-if="complaint" class="notice" role="alert">{{ complaint }}</p>
-    <label
-      >{{ question
-      }}<Select
-        v-model="chosen"
-        :options="disks"
-        option-label="label"
-        option-value="id"
-        filter
-        placeholder="Choose a disk"
-        :aria-label="question"
-        size="small"
-    /></label>
+    <SelectField v-model="chosen" class="disk" :label="question" :options="disks" filter placeholder="Choose a disk" />
     <Button type="submit" :label="action" size="small" :disabled="!chosen" :loading="busy" />
     <Button type="button" label="Close" size="small" severity="secondary" outlined @click="emit('leave')" />
   </form>
@@ -41,6 +30,6 @@ const disks = computed(() =>
 
 <style scoped>
 form { display: flex; gap: 12px; align-items: end; padding: 10px 0 16px; flex-wrap: wrap; }
-label { display: flex; flex-direction: column; gap: 2px; font-size: 13px; color: var(--ink-soft); min-width: 420px; }
+.disk { min-width: 420px; }
 .notice { flex-basis: 100%; margin: 0; }
 </style>

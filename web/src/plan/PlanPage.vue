@@ -1,6 +1,5 @@
 <script setup lang="ts">
 import Button from 'primevue/button'
-import InputText from 'primevue/inputtext'
 import { computed, nextTick, reactive, ref, watch } from 'vue'
 import { Refusal, sentenceOf } from '../api/client'
 import type { PlanForm } from '../api/types'
@@ -8,19 +7,25 @@ import { useAction } from '../api/useAction'
 import CompressionTable from '../capture/CompressionTable.vue'
 import DestinationBins from '../capture/DestinationBins.vue'
 import SamplingNote from '../capture/SamplingNote.vue'
-import StageBars from '../capture/StageBars.vue'
+import StoringFields from '../capture/StoringFields.vue'
 import { choicesWith } from '../capture/storageChoices'
 import { useProspects } from '../query/estimates'
 import DiskStrip from '../computer/DiskStrip.vue'
+import { tellAtFields } from '../field/refusedField'
+import TextField from '../field/TextField.vue'
+import FolderField from '../folder/FolderField.vue'
 import PageHeading from '../frame/PageHeading.vue'
 import { useMargin } from '../frame/useMargin'
+import { useUnsaved } from '../frame/useUnsaved'
 import { useUnits } from '../measure/useUnits'
-import { formatRange } from '../measure/times'
 import { useWidth } from '../measure/useWidth'
 import { useSession } from '../session/useSession'
 import DriveTurns from './DriveTurns.vue'
-import PlanFields from './PlanFields.vue'
+import HandlingFields from './HandlingFields.vue'
+import KeepFields from './KeepFields.vue'
+import PlanAside from './PlanAside.vue'
 import PlanReview from './PlanReview.vue'
+import RhythmFields from './RhythmFields.vue'
 import { same } from './planWords'
 import { useDisk } from '../query/computers'
 import { useReview } from '../query/plans'
@@ -104,8 +109,14 @@ const fits = computed(() => {
 
 const sent = computed(() => copyOf(form as PlanForm))
 const review = useReview(sent, () => mayAct.value)
-const refusedField = computed(() => (review.error.value instanceof Refusal ? review.error.value.field : ''))
+const unreadable = tellAtFields(
+  computed(() => (review.error.value instanceof Refusal ? review.error.value : null)),
+  false,
+)
 const problems = computed(() => review.data.value?.problems ?? [])
+
+const kept = ref(false)
+useUnsaved(() => !kept.value && !same(form as PlanForm, props.savedForm), 'the plan')
 
 const {
   act: keep,
@@ -114,11 +125,14 @@ const {
 } = useAction(async () => {
   conflict.value = false
   try {
+    kept.value = true // a new one leads on to its own page
     await props.save(copyOf(form as PlanForm))
     reviewing.value = false
   } catch (failure) {
     conflict.value = failure instanceof Refusal && failure.status === 412
     throw failure
+  } finally {
+    kept.value = false
   }
 })
 
@@ -182,86 +196,105 @@ function takeTheirs() {
     @theirs="takeTheirs"
   />
 
-  <div ref="box">
-    <template v-if="disk.data.value && width">
-      <div class="row">
-        <h2 class="section">What is read</h2>
-        <span class="soft small"
-          >{{ disk.data.value.model }}, {{ size(disk.data.value.sizeBytes) }}, serial {{ disk.data.value.serial || 'none' }},
-          {{ disk.data.value.scheme.toUpperCase() }}, {{ disk.data.value.sectorBytes }}-byte sectors</span
-        >
-      </div>
-      <DiskStrip v-model:without="form.source.without" :disk="disk.data.value" :width="width" :height="30" labels :switchable="mayAct" />
-    </template>
-  </div>
-
-  <div class="columns">
-    <section>
-      <label class="name"
-        ><span class="soft small">The plan's name</span
-        ><InputText v-model="form.name" size="small" fluid maxlength="100" :disabled="!mayAct" :invalid="refusedField === 'name'"
-      /></label>
-      <template v-if="there">
-        <h2 class="section">Compression, and what it costs</h2>
-        <CompressionTable v-model="choice" :choices="choices" :estimates="estimates" :first="first" :locked="!mayAct" />
-      </template>
-      <PlanFields
-        :form="form"
-        :left-out-bytes="leftOut"
-        :locked="!mayAct"
-        :refused-field="refusedField"
-        :example-name="review.data.value?.exampleName ?? ''"
-      />
-    </section>
-    <section>
-      <div class="row">
-        <h2 class="section">Where it may go</h2>
-        <span class="soft small">one scale; ticks: 2 % or 1 GB kept in reserve</span>
-      </div>
-      <DestinationBins
-        v-if="prospect"
-        v-model="drives"
-        several
-        :destinations="prospect.destinations"
-        :low-bytes="prospect.lowBytes"
-        :high-bytes="prospect.highBytes"
-        :may-act="mayAct"
-        @show="margin.open"
-      />
-      <p v-else-if="!there" class="soft">Its drives: {{ form.destinations.map((d) => d.name).join(', ') || 'none' }}.</p>
-      <DriveTurns v-if="drives.length > 1" v-model="form.inTurn" :locked="!mayAct" />
-      <template v-if="first">
-        <div class="row how-long">
-          <h2 class="section">How long, on {{ first.name }}</h2>
-          <span class="soft small"
-            ><button type="button" class="figure" @click="margin.open(first.time.working)">
-              {{ formatRange(first.time.lowSeconds, first.time.highSeconds) }}
-            </button>
-            in all, by the clock</span
+  <div class="page">
+    <div class="groups">
+      <section ref="box" aria-labelledby="plan-what">
+        <div class="row">
+          <h2 id="plan-what" class="section">What is read, and how it is stored</h2>
+          <span v-if="disk.data.value" class="soft small"
+            >{{ disk.data.value.model }}, {{ size(disk.data.value.sizeBytes) }}, serial {{ disk.data.value.serial || 'none' }},
+            {{ disk.data.value.scheme.toUpperCase() }}, {{ disk.data.value.sectorBytes }}-byte sectors</span
           >
         </div>
-        <StageBars :time="first.time" />
-      </template>
-      <div class="aside">
-        <h2 class="section">Read back</h2>
-        <p v-if="review.error.value" class="brick">{{ sentenceOf(review.error.value) }}</p>
-        <p v-else class="soft">{{ review.data.value?.sentence }}</p>
-        <p v-for="p in problems" :key="p.sentence" class="small" :class="{ brick: p.refused }">{{ p.sentence }}</p>
-      </div>
-    </section>
+        <DiskStrip
+          v-if="disk.data.value && width"
+          v-model:without="form.source.without"
+          :disk="disk.data.value"
+          :width="width"
+          :height="30"
+          labels
+          :switchable="mayAct"
+        />
+        <fieldset :disabled="!mayAct" class="pair">
+          <StoringFields
+            v-model:all-blocks="form.allBlocks"
+            v-model:keep-swap="form.keepSwap"
+            v-model:split-bytes="form.splitBytes"
+            v-model:encrypted="form.encrypted"
+            :left-out-bytes="leftOut"
+          />
+          <CompressionTable v-if="there" v-model="choice" :choices="choices" :estimates="estimates" :first="first" :locked="!mayAct" />
+        </fieldset>
+      </section>
+
+      <section aria-labelledby="plan-where">
+        <div class="row">
+          <h2 id="plan-where" class="section">Where it goes</h2>
+          <span v-if="prospect" class="soft small">one scale; ticks: 2 % or 1 GB kept in reserve</span>
+        </div>
+        <DestinationBins
+          v-if="prospect"
+          v-model="drives"
+          several
+          :destinations="prospect.destinations"
+          :low-bytes="prospect.lowBytes"
+          :high-bytes="prospect.highBytes"
+          :may-act="mayAct"
+          @show="margin.open"
+        />
+        <p v-else-if="!there" class="soft">Its drives: {{ form.destinations.map((d) => d.name).join(', ') || 'none' }}.</p>
+        <fieldset :disabled="!mayAct">
+          <DriveTurns v-if="drives.length > 1" v-model="form.inTurn" :locked="!mayAct" />
+          <div class="pair">
+            <TextField
+              v-model="form.naming"
+              name="naming"
+              label="Images are named"
+              :hint="review.data.value?.exampleName"
+              fluid
+              maxlength="100"
+              spellcheck="false"
+            />
+            <FolderField v-model="form.folder" label="Folder" :disk-id="form.source.diskId" where="As the office chose:" />
+          </div>
+        </fieldset>
+      </section>
+
+      <section aria-labelledby="plan-when">
+        <h2 id="plan-when" class="section">When, and how long it is kept</h2>
+        <fieldset :disabled="!mayAct" class="when">
+          <RhythmFields :form="form" />
+          <KeepFields :keep="form.keep" />
+          <HandlingFields :form="form" />
+        </fieldset>
+      </section>
+    </div>
+
+    <PlanAside
+      :sentence="review.data.value?.sentence ?? ''"
+      :problems="problems"
+      :unreadable="unreadable"
+      :marked="!!review.error.value"
+      :first="first"
+      @show="margin.open"
+    >
+      <TextField v-model="form.name" name="name" label="The plan's name" fluid maxlength="100" :disabled="!mayAct" />
+    </PlanAside>
   </div>
   <slot />
 </template>
 
 <style scoped>
-.row { display: flex; justify-content: space-between; align-items: baseline; gap: 16px; }
-.columns { display: grid; grid-template-columns: minmax(330px, 5fr) minmax(360px, 6fr); gap: 30px; margin-top: 8px; }
-/* neither column grows over the other, whatever stands in it */
-.columns > section { min-width: 0; }
+.row { display: flex; justify-content: space-between; align-items: baseline; gap: 4px 16px; flex-wrap: wrap; }
+.page { display: grid; grid-template-columns: minmax(0, 1fr) 276px; gap: 30px; }
+.groups, .when { min-width: 0; display: grid; gap: 18px; }
+.groups > section { min-width: 0; } /* no column grows over another, whatever stands in it */
+.pair {
+  display: grid;
+  grid-template-columns: repeat(auto-fit, minmax(min(330px, 100%), 1fr));
+  gap: 14px 30px;
+  margin-top: 14px;
+}
+fieldset { border: 0; padding: 0; margin: 0; min-width: 0; }
 .over { margin-right: 10px; }
-.name { display: block; margin-bottom: 10px; }
-.how-long { margin-top: 10px; }
-.how-long h2.section.section { margin-bottom: 4px; }
-.aside { border-top: 1px solid var(--rule); margin-top: 10px; padding-top: 8px; font-size: 13.5px; }
-.aside p { margin-bottom: 4px; }
 </style>

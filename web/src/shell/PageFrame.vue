@@ -7,6 +7,7 @@ import { useLiveRuns } from '../run/useLiveRuns'
 import SignInAgain from '../session/SignInAgain.vue'
 import { useSession } from '../session/useSession'
 import FindBox from './FindBox.vue'
+import LeaveDialog from '../frame/LeaveDialog.vue'
 import KeyList from '../frame/KeyList.vue'
 import { useKeys } from '../frame/useKeys'
 import { useMargin } from '../frame/useMargin'
@@ -89,9 +90,8 @@ async function leave() {
           <RouterLink to="/simulated" :class="{ here: route.path === '/simulated' }">Simulated devices</RouterLink>
         </li>
         <li>
-          <RouterLink to="/settings" :class="{ here: route.path === '/settings' || route.path === '/accounts' }">Settings</RouterLink>
+          <RouterLink to="/settings" :class="{ here: route.path === '/settings' }">Settings</RouterLink>
         </li>
-        <li><RouterLink to="/office" :class="{ here: route.path === '/office' }">Office hours</RouterLink></li>
         <li>
           <button type="button" @click="toggleTheme">{{ theme === 'light' ? 'Dark' : 'Light' }} paper</button>
         </li>
@@ -115,6 +115,7 @@ async function leave() {
   </div>
   <SignInAgain />
   <FindBox v-model:visible="finding" />
+  <LeaveDialog />
   <KeyList v-model:visible="listingKeys" />
 </template>
 

@@ -65,7 +65,7 @@ class FirstVisitTest extends BrowserTest {
         office.getByText("Name it").click();
         page.getByLabel("Name", new Page.GetByLabelOptions().setExact(true)).fill("Upper Mill");
         page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Save the settings")).click();
-        assertThat(page.getByText("Saved.")).isVisible();
+        assertThat(page.getByText("Saved: the office and its images.")).isVisible();
         page.getByRole(AriaRole.LINK, new Page.GetByRoleOptions().setName("the first day")).click();
         assertThat(page.locator("li.done").first()).containsText("Upper Mill; open");
         assertThat(page.locator("li.next")).hasCount(1);

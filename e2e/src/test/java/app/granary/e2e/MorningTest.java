@@ -171,10 +171,10 @@ class MorningTest extends OfficeWithAPast {
         assertThat(other.locator(".policy")).isVisible();
         assertThat(other.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName(Pattern.compile("Release \\d+")))).hasCount(0);
         open("/settings");
-        page.getByLabel("Kept: weeks").fill("5");
+        page.getByLabel("One a week, for weeks").fill("5");
         choose("Copied every night to", "CAIRN");
         button("Save the settings").click();
-        assertThat(page.getByText("Saved.")).isVisible();
+        assertThat(page.getByText("Saved: the office and its images.")).isVisible();
         button("Copy it now").click();
         assertThat(page.getByText("It also lies on CAIRN")).isVisible(PATIENTLY);
         open("/retention");

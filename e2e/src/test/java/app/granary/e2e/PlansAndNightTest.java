@@ -13,7 +13,9 @@ import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.time.DayOfWeek;
 import java.time.LocalDate;
+import java.time.format.DateTimeFormatter;
 import java.time.temporal.TemporalAdjusters;
+import java.util.Locale;
 import java.util.regex.Pattern;
 import org.junit.jupiter.api.Order;
 import org.junit.jupiter.api.Test;
@@ -86,7 +88,7 @@ class PlansAndNightTest extends BrowserTest {
     void aPlanIsReadBackBeforeItIsSavedAndKeepsItsVersions() {
         page.getByLabel("Mail to").fill("the office");
         page.getByLabel("Mail to").press("Tab");
-        assertThat(page.locator(".aside")).containsText("is no mail address", IN_TIME);
+        assertThat(page.locator(".field").filter(new Locator.FilterOptions().setHasText("Mail to"))).containsText("is no mail address", IN_TIME);
         page.getByLabel("Mail to").fill("desk@marrowby.example, orla@marrowby.example");
         page.getByLabel("Mail to").press("Tab");
         button("friday").click();
@@ -204,12 +206,12 @@ class PlansAndNightTest extends BrowserTest {
     @Test
     @Order(7)
     void aDayTheOfficeIsClosedMovesWhatNeedsAPerson() {
-        page.getByText("Office hours").click();
-        page.getByLabel("Closed on").fill(TUESDAY.toString());
+        page.navigate(server.url() + "/settings#hours");
+        page.getByLabel("Closed on").fill(TUESDAY.format(DateTimeFormatter.ofPattern("d MMM uuuu", Locale.ENGLISH)));
         page.getByLabel("What is on").fill("stocktaking");
         button("Add the day").click();
-        button("Save the hours").click();
-        assertThat(page.getByRole(AriaRole.STATUS).filter(new Locator.FilterOptions().setHasText("Saved."))).isVisible();
+        button("Save the settings").click();
+        assertThat(page.getByRole(AriaRole.STATUS).filter(new Locator.FilterOptions().setHasText("Saved: the hours."))).isVisible();
         page.navigate(server.url() + "/night?date=" + TUESDAY);
         assertThat(page.locator("button.line")).hasCount(1, new LocatorAssertions.HasCountOptions().setTimeout(30_000));
         assertThat(page.locator("button.line")).containsText("DATUM");

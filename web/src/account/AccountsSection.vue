@@ -5,7 +5,6 @@ import { useRouter } from 'vue-router'
 import TextField from '../field/TextField.vue'
 import { answer, client, Refusal, sentenceOf } from '../api/client'
 import { useAction } from '../api/useAction'
-import PageHeading from '../frame/PageHeading.vue'
 import SelectField from '../field/SelectField.vue'
 import { formatMoment } from '../measure/times'
 import { useSession } from '../session/useSession'
@@ -48,9 +47,11 @@ const { act: out, refused: notOut } = useAction(async () => {
 </script>
 
 <template>
-  <PageHeading title="Accounts"
-    >Technicians do the work, viewers only look. Every line of the journal is signed by the account that did it.</PageHeading
-  >
+  <section>
+  <h2 class="section">Accounts</h2>
+  <p class="small soft">
+    Technicians do the work, viewers only look. Every line of the journal is signed by the account that did it.
+  </p>
   <p
     v-for="why in [accounts.error.value && sentenceOf(accounts.error.value), notInvited, notChanged, notRenewed, notOut].filter(Boolean)"
     :key="String(why)"
@@ -94,7 +95,7 @@ const { act: out, refused: notOut } = useAction(async () => {
     </tbody>
   </table>
   <form v-if="mayAct" @submit.prevent="invite">
-    <h2 class="section">Invite someone</h2>
+    <h3>Invite someone</h3>
     <TextField label="Name of the invited" v-model="name" maxlength="60" />
     <SelectField
       v-model="role"
@@ -110,7 +111,7 @@ const { act: out, refused: notOut } = useAction(async () => {
     </p>
   </form>
   <form @submit.prevent="renew">
-    <h2 class="section">Your password</h2>
+    <h3>Your password</h3>
     <TextField label="Password so far" v-model="old" type="password" autocomplete="current-password" />
     <TextField label="New password" v-model="password" type="password" autocomplete="new-password" />
     <TextField label="New password once more" v-model="again" type="password" autocomplete="new-password" />
@@ -120,12 +121,13 @@ const { act: out, refused: notOut } = useAction(async () => {
     <Button label="Sign out everywhere" size="small" severity="secondary" outlined @click="out" />
     <span class="soft small">on this and every other device where you are signed in</span>
   </p>
+  </section>
 </template>
 
 <style scoped>
 table { max-width: 860px; }
 form { display: flex; gap: 10px; flex-wrap: wrap; align-items: end; margin-top: 22px; max-width: 860px; }
-h2.section.section { width: 100%; margin: 0; }
+h3 { width: 100%; margin: 0; font-size: 14px; }
 .link { width: 100%; }
 code { overflow-wrap: anywhere; user-select: all; }
 .out { margin-top: 24px; }
