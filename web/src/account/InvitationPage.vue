@@ -2,6 +2,7 @@
 import Button from 'primevue/button'
 import { ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
+import { tellAtFields } from '../field/refusedField'
 import { answer, client, Refusal, sentenceOf } from '../api/client'
 import { useAction } from '../api/useAction'
 import TextField from '../field/TextField.vue'
@@ -17,12 +18,13 @@ const invited = useInvitation(token)
 const {
   act: accept,
   busy,
-  refused,
+  refusal,
 } = useAction(async () => {
   if (password.value !== again.value) throw new Refusal('bad-choice', 'The two passwords differ. Type the same one twice.', 'password', 0)
   take(await answer(client.POST('/api/v1/session/invitation', { body: { token, password: password.value } })))
   await router.push('/')
 })
+const refused = tellAtFields(refusal)
 </script>
 
 <template>

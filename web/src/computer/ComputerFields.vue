@@ -24,30 +24,36 @@ const keyOnItself = computed(() => form.encryption === 'volumes' && form.keyPlac
 
 <template>
   <form @submit.prevent="emit('save', { ...form })" @keydown.esc.stop="emit('leave')">
-    <TextField label="Name" v-model="form.name" required maxlength="100" autofocus />
-    <TextField label="Role" v-model="form.role" maxlength="200" placeholder="front desk, file server" />
-    <TextField label="Who depends on it" v-model="form.owner" maxlength="200" />
-    <TextField label="Maker" v-model="form.maker" maxlength="300" />
-    <TextField label="Model" v-model="form.model" maxlength="300" />
-    <TextField label="System and build" v-model="form.operatingSystem" maxlength="300" />
-    <SelectField label="Firmware" v-model="form.firmware" :options="FIRMWARES" />
-    <SelectField label="Secure boot" v-model="form.secureBoot" :options="SECURE" :disabled="form.firmware !== 'uefi'" />
-    <TextField label="Boot-menu key" v-model="form.bootKey" maxlength="100" list="boot-keys" :placeholder="bootKeyHint" />
+    <TextField label="Name" v-model="form.name" name="name" required maxlength="100" autofocus />
+    <TextField label="Role" v-model="form.role" name="role" maxlength="200" hint="like front desk, file server" />
+    <TextField label="Who depends on it" v-model="form.owner" name="owner" maxlength="200" />
+    <TextField label="Maker" v-model="form.maker" name="maker" maxlength="300" />
+    <TextField label="Model" v-model="form.model" name="model" maxlength="300" />
+    <TextField label="System and build" v-model="form.operatingSystem" name="operatingSystem" maxlength="300" />
+    <SelectField label="Firmware" v-model="form.firmware" name="firmware" :options="FIRMWARES" />
+    <SelectField label="Secure boot" v-model="form.secureBoot" name="secureBoot" :options="SECURE" :disabled="form.firmware !== 'uefi'" />
+    <TextField label="Boot-menu key" v-model="form.bootKey" name="bootKey" maxlength="100" list="boot-keys" :hint="bootKeyHint" />
     <datalist id="boot-keys"><option v-for="key in BOOT_KEYS" :key="key" :value="key" /></datalist>
-    <SelectField label="Disk encryption" v-model="form.encryption" :options="ENCRYPTIONS" />
-    <SelectField label="Its key is kept" v-model="form.keyPlace" :options="KEY_PLACES" :disabled="form.encryption !== 'volumes'" />
+    <SelectField label="Disk encryption" v-model="form.encryption" name="encryption" :options="ENCRYPTIONS" />
+    <SelectField
+      label="Its key is kept"
+      v-model="form.keyPlace"
+      name="keyPlace"
+      :options="KEY_PLACES"
+      :disabled="form.encryption !== 'volumes'"
+    />
     <TextField
       label="More on that place"
-      v-model="form.keyNote"
+      v-model="form.keyNote" name="keyNote"
       maxlength="300"
       :disabled="form.encryption !== 'volumes'"
-      placeholder="envelope 4; never the key itself"
+      hint="like envelope 4; never the key itself"
     />
-    <AreaField label="Note" class="wide" v-model="form.note" maxlength="2000" rows="2" />
+    <AreaField label="Note" class="wide" v-model="form.note" name="note" maxlength="2000" rows="2" />
     <AreaField
       label="Looked at when it is back: programs and folders that matter, a line each"
       class="wide"
-      v-model="form.checks"
+      v-model="form.checks" name="checks"
       maxlength="2000"
       rows="3"
     />
@@ -66,6 +72,7 @@ form {
   display: grid;
   grid-template-columns: repeat(3, 1fr);
   gap: 10px 22px;
+  align-items: start;
   margin-bottom: 20px;
   padding-bottom: 16px;
   border-bottom: 1px solid var(--rule);

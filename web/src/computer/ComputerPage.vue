@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import Button from 'primevue/button'
 import { computed, ref } from 'vue'
+import { tellAtFields } from '../field/refusedField'
 import { client, sentenceOf } from '../api/client'
 import type { ComputerForm } from '../api/types'
 import { useAction } from '../api/useAction'
@@ -48,7 +49,7 @@ async function refresh() {
 const {
   act: save,
   busy: saving,
-  refused,
+  refusal,
 } = useAction(async (form: ComputerForm) => {
   await client.PUT('/api/v1/computers/{id}', {
     params: { path: { id: props.computerId }, header: { 'If-Match': `"${computer.value!.version}"` } },
@@ -57,6 +58,7 @@ const {
   editing.value = false
   await refresh()
 })
+const refused = tellAtFields(refusal)
 async function added() {
   addingDisk.value = false
   await refresh()

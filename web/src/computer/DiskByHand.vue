@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import Button from 'primevue/button'
 import { computed, reactive } from 'vue'
+import { tellAtFields } from '../field/refusedField'
 import TextField from '../field/TextField.vue'
 import { client } from '../api/client'
 import { useAction } from '../api/useAction'
@@ -19,7 +20,7 @@ const complaint = computed(() => {
 const {
   act: add,
   busy,
-  refused,
+  refusal,
 } = useAction(async () => {
   await client.POST('/api/v1/computers/{id}/disks', {
     params: { path: { id: props.computerId } },
@@ -33,6 +34,7 @@ const {
   })
   emit('added')
 })
+const refused = tellAtFields(refusal)
 </script>
 
 <template>
@@ -40,11 +42,11 @@ const {
     <h2 class="section">A disk, as its label says</h2>
     <p v-if="refused || complaint" class="notice" :role="refused ? 'alert' : 'status'">{{ refused || complaint }}</p>
     <div class="fields">
-      <TextField label="Size" v-model="form.size" placeholder="500 GB" autofocus />
-      <TextField label="Model" v-model="form.model" maxlength="300" />
-      <TextField label="Serial" v-model="form.serial" maxlength="300" placeholder="tells two alike apart" />
-      <TextField label="Used, if known" v-model="form.used" placeholder="70 GB" />
-      <TextField label="Called" v-model="form.name" maxlength="200" placeholder="disk 2, data" />
+      <TextField label="Size" v-model="form.size" name="size" hint="like 500 GB" autofocus />
+      <TextField label="Model" v-model="form.model" name="model" maxlength="300" />
+      <TextField label="Serial" v-model="form.serial" name="serial" maxlength="300" hint="tells two alike apart" />
+      <TextField label="Used, if known" v-model="form.used" name="used" hint="like 70 GB" />
+      <TextField label="Called" v-model="form.name" name="name" maxlength="200" hint="like disk 2, data" />
       <div class="ends">
         <Button type="submit" label="Add this disk" size="small" :loading="busy" :disabled="sizeBytes === null || !!complaint" />
         <Button type="button" label="Close" size="small" severity="secondary" outlined @click="emit('leave')" />

@@ -36,7 +36,7 @@ const { act: note, refused } = useAction(async () => {
   </p>
   <form v-if="noting" class="files" @submit.prevent="note">
     <DateField v-model="on" label="Files were saved on" />
-    <TextField v-model="how" label="How they were saved" maxlength="300" placeholder="where to" />
+    <TextField v-model="how" label="How they were saved" maxlength="300" hint="where to" />
     <Button type="submit" label="Note it" size="small" severity="secondary" outlined />
     <span v-if="refused" class="brick" role="alert">{{ refused }}</span>
   </form>

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { useRouter } from 'vue-router'
+import { tellAtFields } from '../field/refusedField'
 import { answer, client } from '../api/client'
 import type { ComputerForm } from '../api/types'
 import { useAction } from '../api/useAction'
@@ -28,12 +29,13 @@ const EMPTY: ComputerForm = {
 const {
   act: add,
   busy,
-  refused,
+  refusal,
 } = useAction(async (form: ComputerForm) => {
   const added = await answer(client.POST('/api/v1/computers', { body: form }))
   await changed('computers')
   await router.push(`/computers/${added.line.id}`)
 })
+const refused = tellAtFields(refusal)
 </script>
 
 <template>

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import Button from 'primevue/button'
 import { reactive, ref } from 'vue'
+import { tellAtFields } from '../field/refusedField'
 import CheckField from '../field/CheckField.vue'
 import SelectField from '../field/SelectField.vue'
 import TextField from '../field/TextField.vue'
@@ -22,7 +23,7 @@ const PLACES = [
 const {
   act: save,
   busy,
-  refused,
+  refusal,
 } = useAction(async () => {
   await client.PUT('/api/v1/destinations/{id}', {
     params: { path: { id: props.destination.id }, header: { 'If-Match': `"${version}"` } },
@@ -36,18 +37,31 @@ const {
   })
   emit('saved')
 })
+const refused = tellAtFields(refusal)
 </script>
 
 <template>
   <form @submit.prevent="save" @keydown.esc.stop="emit('leave')">
     <p v-if="refused" class="notice wide" role="alert">{{ refused }}</p>
-    <SelectField label="It lies" v-model="form.placeKind" :options="PLACES" />
-    <TextField label="Where exactly" v-model="form.place" maxlength="200" placeholder="shelf 2, with Orla" />
-    <TextField label="Swapped within" v-model="form.rotation" maxlength="60" placeholder="weekly pair" />
-    <TextField label="Taking it off" v-model="form.ejectNote" maxlength="300" placeholder="write cache on: eject first" />
-    <TextField label="Health" v-model="form.healthNote" maxlength="300" placeholder="two bad sectors in March" />
-    <TextField label="Link shared with others, by name" v-model="form.sharedLink" maxlength="60" placeholder="none; or: network, hub" />
-    <TextField label="Only for these computers" v-model="onlyFor" maxlength="2000" placeholder="all; or: DATUM, LEDGER" />
+    <SelectField label="It lies" v-model="form.placeKind" name="placeKind" :options="PLACES" />
+    <TextField label="Where exactly" v-model="form.place" name="place" maxlength="200" hint="like shelf 2, with Orla" />
+    <TextField label="Swapped within" v-model="form.rotation" name="rotation" maxlength="60" hint="like weekly pair" />
+    <TextField label="Taking it off" v-model="form.ejectNote" name="ejectNote" maxlength="300" hint="like write cache on: eject first" />
+    <TextField label="Health" v-model="form.healthNote" name="healthNote" maxlength="300" hint="like two bad sectors in March" />
+    <TextField
+      label="Link shared with others, by name"
+      v-model="form.sharedLink"
+      name="sharedLink"
+      maxlength="60"
+      hint="like hub; empty for none"
+    />
+    <TextField
+      label="Only for these computers"
+      v-model="onlyFor"
+      name="onlyFor"
+      maxlength="2000"
+      hint="empty for all; names with commas between"
+    />
     <CheckField v-model="form.leavesBuilding" label="It is taken out of the building" />
     <div class="ends">
       <Button type="submit" label="Save" size="small" :loading="busy" />
@@ -57,7 +71,7 @@ const {
 </template>
 
 <style scoped>
-form { display: grid; grid-template-columns: repeat(3, 1fr); gap: 10px 22px; margin-bottom: 14px; align-items: end; }
+form { display: grid; grid-template-columns: repeat(3, 1fr); gap: 10px 22px; margin-bottom: 14px; align-items: start; }
 .wide { grid-column: 1 / -1; }
 .ends { display: flex; gap: 10px; }
 </style>

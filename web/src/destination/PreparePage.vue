@@ -62,7 +62,7 @@ const {
       <label><input v-model="rescue" type="checkbox" /> a FAT32 partition of 8 GiB in front, for a rescue system on the same drive</label>
     </p>
     <p>
-      <TextField label="Name on its label" v-model="name" maxlength="11" placeholder="PEG-4" />
+      <TextField label="Name on its label" v-model="name" maxlength="11" hint="like PEG-4" />
     </p>
     <ConfirmOverwrite
       class="ask"

@@ -67,7 +67,7 @@ const summary = computed(() => {
       class="wide"
       v-model="folder"
       maxlength="1000"
-      placeholder="all of the drive"
+      hint="empty for all of the drive"
       spellcheck="false"
     />
     <Button type="submit" label="Look there" :disabled="!destinationId" :loading="looking" />

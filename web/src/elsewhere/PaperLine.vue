@@ -2,6 +2,7 @@
 import Button from 'primevue/button'
 import { computed, reactive } from 'vue'
 import { useRouter } from 'vue-router'
+import { tellAtFields } from '../field/refusedField'
 import SelectField from '../field/SelectField.vue'
 import DateField from '../field/DateField.vue'
 import TextField from '../field/TextField.vue'
@@ -23,7 +24,7 @@ const ready = computed(() => form.diskId && form.name.trim() && form.where.trim(
 const {
   act: add,
   busy,
-  refused,
+  refusal,
 } = useAction(async () => {
   const body = {
     diskId: form.diskId,
@@ -37,6 +38,7 @@ const {
   await changed('images')
   await router.push(`/images/${added.id}`)
 })
+const refused = tellAtFields(refusal)
 </script>
 
 <template>
@@ -49,18 +51,18 @@ const {
     <p v-if="refused || complaint" class="notice" :role="refused ? 'alert' : 'status'">{{ refused || complaint }}</p>
     <div class="fields">
       <SelectField
-        v-model="form.diskId"
+        v-model="form.diskId" name="diskId"
         label="It is of"
         :options="disks.map((d) => ({ key: d.id, label: d.label }))"
         placeholder="choose the disk"
         filter
         aria-label="The line is of"
       />
-      <DateField v-model="form.day" label="Made on" :max="today()" aria-label="The line was made on" />
-      <TextField label="Called" v-model="form.name" maxlength="200" hint="what the log says" />
-      <TextField label="Lies in" v-model="form.where" maxlength="200" hint="like envelope 7, two DVDs" />
-      <TextField label="Size, if written" v-model="form.size" hint="like 8.4 GB" />
-      <TextField label="Note" v-model="form.note" maxlength="2000" />
+      <DateField v-model="form.day" name="madeAt" label="Made on" :max="today()" aria-label="The line was made on" />
+      <TextField label="Called" v-model="form.name" name="name" maxlength="200" hint="what the log says" />
+      <TextField label="Lies in" v-model="form.where" name="where" maxlength="200" hint="like envelope 7, two DVDs" />
+      <TextField label="Size, if written" v-model="form.size" name="storedBytes" hint="like 8.4 GB" />
+      <TextField label="Note" v-model="form.note" name="note" maxlength="2000" />
     </div>
     <Button type="submit" label="Write it down" size="small" severity="secondary" outlined :disabled="!ready" :loading="busy" />
   </form>

@@ -38,7 +38,7 @@ const { act: end, refused: notEnded } = useAction(async (id: string) => {
       <button v-if="mayAct" type="button" class="figure" @click="end(h.id)">End the hold</button>
     </p>
     <form v-if="mayAct" @submit.prevent="hold">
-      <TextField v-model="reason" class="reason" fluid maxlength="300" label="Reason to hold it" placeholder="before the upgrade" />
+      <TextField v-model="reason" class="reason" fluid maxlength="300" label="Reason to hold it" hint="like before the upgrade" />
       <DateField v-model="until" label="Held until" />
       <Button type="submit" label="Hold it" size="small" severity="secondary" outlined :disabled="!reason.trim()" />
     </form>

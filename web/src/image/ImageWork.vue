@@ -164,7 +164,7 @@ const { act, busy, refused } = useAction(async (what: 'check' | 'copy' | 'discs'
         rows="1"
         maxlength="2000"
         label="What you looked at"
-        placeholder="Log-in, files, programs, sizes"
+        hint="like log-in, files, programs, sizes"
       />
       <Button label="Sign it" size="small" severity="secondary" outlined :disabled="!lookedAt.trim()" @click="act('sign')" />
     </div>
@@ -175,7 +175,7 @@ const { act, busy, refused } = useAction(async (what: 'check' | 'copy' | 'discs'
         rows="1"
         maxlength="2000"
         label="Comment"
-        placeholder="Before the upgrade; with the new drawings"
+        hint="like before the upgrade; with the new drawings"
       />
       <Button label="Keep it" size="small" severity="secondary" outlined :disabled="note.trim() === image.note" @click="act('note')" />
     </div>

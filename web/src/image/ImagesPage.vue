@@ -6,6 +6,7 @@ import { computed, reactive, ref, watch } from 'vue'
 import { RouterLink } from 'vue-router'
 import { sentenceOf } from '../api/client'
 import PageHeading from '../frame/PageHeading.vue'
+import { useInAddress } from '../frame/useInAddress'
 import { useUnits } from '../measure/useUnits'
 import { useNow } from '../measure/useNow'
 import ShelfDisk from './ShelfDisk.vue'
@@ -17,17 +18,24 @@ const { size } = useUnits()
 const now = useNow(30_000)
 const filter = ref('')
 const PAGE = 20
-const asked = reactive({ text: '', drive: '', show: 'all', page: 0, size: PAGE })
+const choice = reactive({ text: '', drive: '', show: 'all', page: 0 })
+useInAddress(choice)
+const asked = computed(() => ({ ...choice, size: PAGE }))
 let typing: ReturnType<typeof setTimeout> | undefined
 watch(filter, (text) => {
   clearTimeout(typing)
-  typing = setTimeout(() => Object.assign(asked, { text, page: 0 }), 150)
+  typing = setTimeout(() => Object.assign(choice, { text, page: 0 }), 150)
 })
+watch(
+  () => choice.text,
+  (now) => now !== filter.value && (filter.value = now),
+  { immediate: true },
+)
 const shelf = useShelf(asked)
 const disks = computed(() => shelf.data.value?.disks ?? [])
-const wanted = computed(() => ({ text: asked.text, drive: asked.drive, show: asked.show }))
-const narrowed = computed(() => Boolean(asked.text || asked.drive || asked.show !== 'all'))
-const summary = computed(() => (shelf.data.value ? shelfSentence(shelf.data.value.figures, size, Boolean(asked.text)) : ''))
+const wanted = computed(() => ({ text: choice.text, drive: choice.drive, show: choice.show }))
+const narrowed = computed(() => Boolean(choice.text || choice.drive || choice.show !== 'all'))
+const summary = computed(() => (shelf.data.value ? shelfSentence(shelf.data.value.figures, size, Boolean(choice.text)) : ''))
 const shows = computed(() => {
   const all = shelf.data.value
   return [
@@ -58,7 +66,7 @@ function foldAll() {
   <div v-if="shelf.data.value && (disks.length || narrowed)" class="choices">
     <InputText v-model="filter" data-filter placeholder="Find ( / )" aria-label="Find images" />
     <div role="group" aria-label="Drive" class="group">
-      <button type="button" class="choice" :aria-pressed="!asked.drive" @click="Object.assign(asked, { drive: '', page: 0 })">
+      <button type="button" class="choice" :aria-pressed="!choice.drive" @click="Object.assign(choice, { drive: '', page: 0 })">
         all drives
       </button>
       <button
@@ -66,8 +74,8 @@ function foldAll() {
         :key="d.id"
         type="button"
         class="choice"
-        :aria-pressed="asked.drive === d.id"
-        @click="Object.assign(asked, { drive: d.id, page: 0 })"
+        :aria-pressed="choice.drive === d.id"
+        @click="Object.assign(choice, { drive: d.id, page: 0 })"
       >
         {{ d.name }} {{ d.copies }}
       </button>
@@ -79,8 +87,8 @@ function foldAll() {
         :key="s.word"
         type="button"
         class="choice"
-        :aria-pressed="asked.show === s.word"
-        @click="Object.assign(asked, { show: s.word, page: 0 })"
+        :aria-pressed="choice.show === s.word"
+        @click="Object.assign(choice, { show: s.word, page: 0 })"
       >
         {{ s.label }}
       </button>
@@ -111,9 +119,9 @@ function foldAll() {
   <Paginator
     v-if="(shelf.data.value?.allDisks ?? 0) > PAGE"
     :rows="PAGE"
-    :first="asked.page * PAGE"
+    :first="choice.page * PAGE"
     :total-records="shelf.data.value?.allDisks ?? 0"
-    @page="(e) => (asked.page = e.page)"
+    @page="(e) => (choice.page = e.page)"
   />
   <p v-if="disks.length" class="soft small key">
     Proof, stroke by stroke: complete, sound, readable, rehearsed; a bar across them: booted.

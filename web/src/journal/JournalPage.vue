@@ -4,14 +4,16 @@ import { computed, reactive, ref, watch } from 'vue'
 import { answer, client } from '../api/client'
 import { useAction } from '../api/useAction'
 import PageHeading from '../frame/PageHeading.vue'
+import { useInAddress } from '../frame/useInAddress'
 import TextField from '../field/TextField.vue'
 import SelectField from '../field/SelectField.vue'
 import DateField from '../field/DateField.vue'
 import CheckField from '../field/CheckField.vue'
 import { formatClock } from '../measure/times'
 import { useSession } from '../session/useSession'
+import DayStrip from './DayStrip.vue'
 import { byDay, exportPath, given } from './journalLines'
-import { useJournal, useJournalChoices } from '../query/journal'
+import { useJournal, useJournalChoices, useJournalDays } from '../query/journal'
 
 const { mayAct } = useSession()
 const chosen = reactive({ text: '', account: '', action: '', from: '', to: '' })
@@ -20,11 +22,18 @@ const note = ref('')
 const signOff = ref(false)
 const corrects = ref(0)
 let typing: ReturnType<typeof setTimeout> | undefined
+useInAddress(chosen)
+watch(
+  () => chosen.text,
+  (now) => now !== text.value && (text.value = now),
+  { immediate: true },
+)
 watch(text, (now) => {
   clearTimeout(typing)
   typing = setTimeout(() => (chosen.text = now), 250)
 })
 const journal = useJournal(() => given(chosen))
+const byDays = useJournalDays(() => given(chosen))
 const choices = useJournalChoices()
 const days = computed(() => byDay((journal.data.value?.pages ?? []).flatMap((p) => p.lines)))
 const asOptions = (words: string[] | undefined) => (words ?? []).map((w) => ({ key: w, label: w }))
@@ -74,6 +83,13 @@ const {
       <a :href="exportPath('jsonl', chosen)" download>JSON Lines</a></span
     >
   </div>
+  <DayStrip
+    v-if="byDays.data.value"
+    :days="byDays.data.value"
+    :from="chosen.from"
+    :to="chosen.to"
+    @choose="(day) => Object.assign(chosen, chosen.from === day && chosen.to === day ? { from: '', to: '' } : { from: day, to: day })"
+  />
   <form v-if="mayAct" class="note" @submit.prevent="add">
     <TextField
       v-model="note"

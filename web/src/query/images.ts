@@ -4,8 +4,10 @@ import { client } from '../api/client'
 import { useAsk } from './ask'
 
 /** Images by computer and disk, each once, with its copies. */
-export const useShelf = (asked: { text: string; drive: string; show: string; page: number; size: number }) =>
-  useAsk(['images', 'shelf', asked], () => client.GET('/api/v1/shelf', { params: { query: asked } }), { placeholderData: keepPreviousData })
+export const useShelf = (asked: Ref<{ text: string; drive: string; show: string; page: number; size: number }>) =>
+  useAsk(['images', 'shelf', asked], () => client.GET('/api/v1/shelf', { params: { query: asked.value } }), {
+    placeholderData: keepPreviousData,
+  })
 
 export const useFoundImages = (text: Ref<string>, most: number, enabled: () => boolean) =>
   useAsk(['images', 'find', text], () => client.GET('/api/v1/shelf', { params: { query: { text: text.value, size: most } } }), {

@@ -1,4 +1,4 @@
-import { useInfiniteQuery } from '@tanstack/vue-query'
+import { keepPreviousData, useInfiniteQuery } from '@tanstack/vue-query'
 import type { Ref } from 'vue'
 import { answer, client } from '../api/client'
 import type { paths } from '../api/api-types'
@@ -19,6 +19,17 @@ export const useJournal = (filter: () => Filter) => {
     getNextPageParam: (last) => (last.lines.length < PAGE ? undefined : last.lines.at(-1)?.id),
   })
 }
+
+/** The last six weeks day by day, of the lines that are asked for whatever their day. */
+export const useJournalDays = (filter: () => Filter) =>
+  useAsk(
+    ['journal', 'days', filter],
+    () => {
+      const { account, action, text } = filter()
+      return client.GET('/api/v1/journal/days', { params: { query: { account, action, text } } })
+    },
+    { placeholderData: keepPreviousData },
+  )
 
 /** What the journal can be narrowed to. */
 export const useJournalChoices = () => useAsk(['journal-choices'], () => client.GET('/api/v1/journal/choices'))

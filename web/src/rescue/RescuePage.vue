@@ -2,6 +2,7 @@
 import Button from 'primevue/button'
 import { computed, reactive, ref } from 'vue'
 import CheckField from '../field/CheckField.vue'
+import { tellAtFields } from '../field/refusedField'
 import SelectField from '../field/SelectField.vue'
 import TextField from '../field/TextField.vue'
 import { client, sentenceOf } from '../api/client'
@@ -34,7 +35,7 @@ const KINDS = [
 const why = ref('')
 const retiring = ref('')
 
-const { act, busy, refused } = useAction(async (what: string, m?: MediumLine) => {
+const { act, busy, refusal } = useAction(async (what: string, m?: MediumLine) => {
   const params = { path: { id: m?.id ?? '' } }
   if (what === 'register') {
     const starts = wanted.contents.trim() ? [wanted.bios && 'BIOS', wanted.uefi && 'UEFI'].filter((s): s is string => !!s) : []
@@ -63,6 +64,7 @@ const { act, busy, refused } = useAction(async (what: string, m?: MediumLine) =>
   await page.refetch()
   void changed('today')
 })
+const refused = tellAtFields(refusal)
 </script>
 
 <template>
@@ -185,11 +187,11 @@ const { act, busy, refused } = useAction(async (what: string, m?: MediumLine) =>
   <form v-if="mayAct" class="new" @submit.prevent="act('register')">
     <h2 class="section">Enter one in the register</h2>
     <div class="fields">
-      <TextField v-model="wanted.name" label="Name on its label" maxlength="60" />
-      <SelectField v-model="wanted.kind" label="Stick or disc" :options="KINDS" />
-      <TextField v-model="wanted.serial" label="Serial" hint="if it has one" />
-      <TextField v-model="wanted.contents" label="What is on it" hint="with its version" />
-      <TextField v-model="wanted.place" label="Where it lies" />
+      <TextField v-model="wanted.name" name="name" label="Name on its label" maxlength="60" />
+      <SelectField v-model="wanted.kind" name="kind" label="Stick or disc" :options="KINDS" />
+      <TextField v-model="wanted.serial" name="serial" label="Serial" hint="if it has one" />
+      <TextField v-model="wanted.contents" name="contents" label="What is on it" hint="with its version" />
+      <TextField v-model="wanted.place" name="place" label="Where it lies" />
       <div class="ticks">
         <CheckField v-model="wanted.bios" label="starts BIOS" />
         <CheckField v-model="wanted.uefi" label="starts UEFI" />

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import Button from 'primevue/button'
-import InputText from 'primevue/inputtext'
 import { computed, reactive, ref, watch } from 'vue'
+import TextField from '../field/TextField.vue'
 import { client } from '../api/client'
 import type { RestorationLine } from '../api/types'
 import { useAction } from '../api/useAction'
@@ -72,21 +72,21 @@ const { act, busy, refused } = useAction(async (what: string, r: RestorationLine
     <p v-else-if="r.state === 'queued'" class="soft">It waits until its devices are free.</p>
     <template v-else-if="r.state === 'failed' || r.state === 'stopped'">
       <p class="brick">{{ r.outcome }}</p>
-      <p v-if="mayAct" class="does">
-        <InputText
-          v-model="typed[r.id]"
-          size="small"
+      <div v-if="mayAct" class="does">
+        <TextField
+          :model-value="typed[r.id] ?? ''"
           maxlength="8"
+          label="Last four of its serial"
           :aria-label="`Last four characters of the serial of ${r.target}`"
-          placeholder="last four of its serial"
+          @update:model-value="typed[r.id] = $event"
         />
-        <InputText
-          v-model="secrets[r.id]"
+        <TextField
+          :model-value="secrets[r.id] ?? ''"
           type="password"
-          size="small"
           autocomplete="off"
-          placeholder="passphrase, if it has one"
+          label="Passphrase, if it has one"
           :aria-label="`Passphrase of ${r.imageName}`"
+          @update:model-value="secrets[r.id] = $event"
         />
         <Button
           label="Carry on"
@@ -96,8 +96,8 @@ const { act, busy, refused } = useAction(async (what: string, r: RestorationLine
           :disabled="!typed[r.id]"
           @click="act('carry-on', r)"
         />
-        <button type="button" class="figure" @click="act('retire', r)">take it off the list</button>
-      </p>
+        <button type="button" class="figure" @click="act('retire', r)">close it without signing</button>
+      </div>
     </template>
     <template v-else-if="r.state === 'done'">
       <p class="moss">{{ r.outcome }}</p>
@@ -111,13 +111,13 @@ const { act, busy, refused } = useAction(async (what: string, r: RestorationLine
           ><input v-model="looked[r.id]" type="checkbox" :value="c" @vue:before-mount="ticked(r.id)" /> {{ c }}</label
         >
       </p>
-      <p v-if="mayAct" class="does">
-        <InputText
-          v-model="notes[r.id]"
-          size="small"
+      <div v-if="mayAct" class="does">
+        <TextField
+          :model-value="notes[r.id] ?? ''"
           maxlength="900"
-          placeholder="a note, if there is one"
+          label="Note, if there is one"
           :aria-label="`Note for ${r.forComputer}`"
+          @update:model-value="notes[r.id] = $event"
         />
         <Button
           :label="r.kind === 'spare' ? 'Sign: the spare starts the computer' : `Sign: ${r.forComputer} is back`"
@@ -125,8 +125,8 @@ const { act, busy, refused } = useAction(async (what: string, r: RestorationLine
           :loading="busy && about === r.id"
           @click="act('sign', r)"
         />
-        <button type="button" class="figure" @click="act('retire', r)">take it off the list</button>
-      </p>
+        <button type="button" class="figure" @click="act('retire', r)">close it without signing</button>
+      </div>
     </template>
     <p v-if="refused && about === r.id" class="notice" role="alert">{{ refused }}</p>
   </section>
@@ -146,12 +146,12 @@ const { act, busy, refused } = useAction(async (what: string, r: RestorationLine
           </td>
           <td>
             <template v-if="s.place">lies {{ s.place }}</template
-            ><InputText
+            ><TextField
               v-else
-              v-model="places[s.id]"
-              size="small"
-              placeholder="where it lies"
+              :model-value="places[s.id] ?? ''"
+              label="Where it lies"
               :aria-label="`Where ${s.target} lies`"
+              @update:model-value="places[s.id] = $event"
               @keydown.enter="act('place', s)"
             />
           </td>

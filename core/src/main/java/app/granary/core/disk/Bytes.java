@@ -82,6 +82,11 @@ public final class Bytes {
         return out;
     }
 
+    /** A part of it, without copying. */
+    public Bytes part(int offset, int bytes) {
+        return new Bytes(buffer.slice(offset, bytes));
+    }
+
     /** A GUID as GPT stores it: the first three fields little-endian, the rest as written (UEFI 2.x, appendix A). */
     public String guid(int offset) {
         HexFormat hex = HexFormat.of().withUpperCase(); // not String.format: it is the larger part of reading a table's 128 entries

@@ -49,7 +49,7 @@ final class ExtInodes {
             }
             window = known;
         }
-        return Bytes.of(known.bytes.slice((int) (at - from), fs.inodeBytes()));
+        return known.bytes.part((int) (at - from), fs.inodeBytes());
     }
 
     /** What was read last around an inode: a folder's inodes lie mostly side by side. */
@@ -84,6 +84,11 @@ final class ExtInodes {
         long offset = (number - 1) % fs.inodesPerGroup() * fs.inodeBytes();
         Untrusted.unless(table > 0 && table < fs.blocks() - offset / fs.blockBytes(), "its inode table lies outside the file system");
         return table * fs.blockBytes() + offset;
+    }
+
+    /** The same inodes, for another thread: what was read last is each one's own. */
+    ExtInodes another() {
+        return new ExtInodes(source, start, fs);
     }
 
     static boolean isFile(Bytes inode) {

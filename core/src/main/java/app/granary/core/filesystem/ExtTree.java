@@ -4,6 +4,7 @@ import app.granary.core.disk.BlockSource;
 import app.granary.core.disk.Bytes;
 import java.io.IOException;
 import java.io.InputStream;
+import java.io.UncheckedIOException;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
@@ -21,6 +22,9 @@ final class ExtTree implements FileTree {
     private static final int MAP_BYTES = 60;
     /** Enough for {@link FileTree#MOST_ENTRIES}; a number of an inode has 32. */
     private static final int PLACE_BITS = 24;
+    /** So many inodes are read by one thread, and more in so many parts at once. */
+    private static final int AT_ONCE = 20_000;
+    private static final int PARTS = 2;
 
     private final BlockSource source;
     private final long start;
@@ -44,18 +48,35 @@ final class ExtTree implements FileTree {
         List<ExtInodes.Entry> names = names(folder, "");
         FileEntry[] out = new FileEntry[names.size()];
         // a large folder has its names in the order of their hashes; their inodes are read in the order they lie in
-        for (long each : IntStream.range(0, out.length).mapToLong(i -> names.get(i).inode() << PLACE_BITS | i).sorted().toArray()) {
-            int i = (int) (each & (1 << PLACE_BITS) - 1);
-            out[i] = entry(names.get(i));
+        long[] inOrder = IntStream.range(0, out.length).mapToLong(i -> names.get(i).inode() << PLACE_BITS | i).sorted().toArray();
+        int parts = inOrder.length < AT_ONCE ? 1 : PARTS;
+        try {
+            IntStream.range(0, parts).parallel().forEach(part -> {
+                ExtInodes own = inodes.another();
+                for (int at = (int) ((long) inOrder.length * part / parts); at < (long) inOrder.length * (part + 1) / parts; at++) {
+                    int i = (int) (inOrder[at] & (1 << PLACE_BITS) - 1);
+                    out[i] = readBy(own, names.get(i));
+                }
+            });
+        } catch (UncheckedIOException failed) {
+            throw failed.getCause();
         }
         return List.of(out);
+    }
+
+    private FileEntry readBy(ExtInodes own, ExtInodes.Entry named) {
+        try {
+            return entry(own, named);
+        } catch (IOException failed) {
+            throw new UncheckedIOException(failed);
+        }
     }
 
     /** The inodes of the others are not read. */
     @Override
     public Optional<FileEntry> find(FileEntry folder, String name) throws IOException {
         List<ExtInodes.Entry> found = names(folder, name);
-        return found.isEmpty() ? Optional.empty() : Optional.of(entry(found.get(0)));
+        return found.isEmpty() ? Optional.empty() : Optional.of(entry(inodes, found.get(0)));
     }
 
     /** @param only the one name that is wanted; empty for all */
@@ -81,7 +102,7 @@ final class ExtTree implements FileTree {
         return out;
     }
 
-    private FileEntry entry(ExtInodes.Entry named) throws IOException {
+    private FileEntry entry(ExtInodes inodes, ExtInodes.Entry named) throws IOException {
         try {
             Bytes inode = inodes.read(named.inode());
             FileEntry.Kind kind = ExtInodes.isDirectory(inode) ? FileEntry.Kind.FOLDER : ExtInodes.isFile(inode) ? FileEntry.Kind.FILE

@@ -41,26 +41,13 @@ public record FolderPage(int total, long bytes, int matching, List<FileLine> lin
         }
     }
 
-    /** What a line is put in order by, made once: a large folder compares each name many times. */
-    private record Keyed(FileLine line, String key) implements Comparable<Keyed> {
-        Keyed(FileLine line) {
-            this(line, (line.leadsDown() ? "0" : "1") + line.name().toLowerCase(Locale.ROOT));
-        }
-
-        @Override
-        public int compareTo(Keyed other) {
-            int by = key.compareTo(other.key);
-            return by == 0 ? line.name().compareTo(other.line.name()) : by;
-        }
-    }
-
     public FolderPage {
         lines = List.copyOf(lines);
     }
 
     /** In the order a folder is shown in at first; what is in it already is put in another order soonest. */
     public static List<FileLine> inOrder(List<FileLine> lines) {
-        return lines.stream().map(Keyed::new).sorted().map(Keyed::line).toList();
+        return NameOrder.of(lines);
     }
 
     /** @param all of the folder, as {@link #inOrder} gives it; two that are the same by what is asked stay in that order */

@@ -32,13 +32,15 @@ public final class BootRehearsal {
     /** On a busy machine it takes so many times as long at most. */
     private static final int BUSY_FACTOR = 4;
     private static final int MEMORY_MIB = 512;
-    private static final long LOOK_MILLIS = 1000;
+    private static final long LOOK_MILLIS = 500;
+    /** Of that, until a picture that was asked for is there. */
+    private static final long PICTURE_MILLIS = 100;
     /**
      * A screen that stays the same for as long has come to rest; sooner when the system has said something over its serial line, which
      * firmware does not.
      */
-    private static final int RESTS_LOOKS = 12;
-    private static final int RESTS_LOOKS_SAID = 3;
+    private static final int RESTS_LOOKS = 24;
+    private static final int RESTS_LOOKS_SAID = 5;
     private static final int LONGEST_SERIAL = 20_000;
 
     private BootRehearsal() {
@@ -106,7 +108,7 @@ public final class BootRehearsal {
         long looks = Math.max(1, patience.toMillis() / LOOK_MILLIS);
         long waited = waitedNanos(machine);
         for (int look = 0, all = 0; look < looks && all < looks * BUSY_FACTOR && machine.isAlive(); all++) {
-            Thread.sleep(LOOK_MILLIS);
+            Thread.sleep(LOOK_MILLIS - PICTURE_MILLIS);
             long until = waited;
             waited = waitedNanos(machine);
             if (waited - until > LOOK_MILLIS * 1_000_000L / HELD_UP) {
@@ -115,7 +117,7 @@ public final class BootRehearsal {
             look++;
             monitor.write("screendump " + screen + "\n");
             monitor.flush();
-            Thread.sleep(200);
+            Thread.sleep(PICTURE_MILLIS);
             byte[] now = Files.exists(screen) ? Files.readAllBytes(screen) : new byte[0];
             same = now.length > 0 && (Arrays.equals(now, before) || Arrays.equals(now, beforeThat)) ? same + 1 : 0;
             beforeThat = before;

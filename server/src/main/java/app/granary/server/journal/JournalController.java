@@ -7,9 +7,12 @@ import jakarta.validation.constraints.NotBlank;
 import jakarta.validation.constraints.Size;
 import java.io.IOException;
 import java.sql.SQLException;
+import java.time.Clock;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.util.List;
+import java.util.Map;
+import java.util.stream.Collectors;
 import javax.sql.DataSource;
 import org.springframework.http.HttpStatus;
 import org.springframework.jdbc.datasource.DataSourceUtils;
@@ -28,6 +31,7 @@ import org.springframework.web.bind.annotation.RestController;
 class JournalController {
     private static final int PAGE = 100;
     private static final int MOST_IN_REPORT = 5000;
+    private static final int DAYS = 42;
 
     private final JournalRepository repository;
     private final JournalSearch search;
@@ -35,9 +39,11 @@ class JournalController {
     private final OfficeZone office;
     private final JournalEnds ends;
     private final DataSource database;
+    private final Clock clock;
 
     JournalController(JournalRepository repository, JournalSearch search, Journal journal, OfficeZone office, JournalEnds ends,
-        DataSource database) {
+        DataSource database, Clock clock) {
+        this.clock = clock;
         this.ends = ends;
         this.repository = repository;
         this.search = search;
@@ -95,6 +101,28 @@ class JournalController {
             repository.count());
     }
 
+    /**
+     * Of one day by the office's clock.
+     *
+     * @param failed how many of the lines tell of something that failed
+     */
+    record JournalDay(LocalDate day, int lines, int failed) {
+    }
+
+    /** The last six weeks day by day, oldest first, days without a line among them. */
+    @GetMapping("/days")
+    List<JournalDay> days(@RequestParam(defaultValue = "") String account, @RequestParam(defaultValue = "") String action,
+        @RequestParam(defaultValue = "") String text) {
+        LocalDate today = LocalDate.ofInstant(clock.instant(), office.zone());
+        LocalDate first = today.minusDays(DAYS - 1);
+        Map<LocalDate, List<JournalRepository.Ended>> byDay = search.ended(filter(account, action, text, first, today)).stream()
+            .collect(Collectors.groupingBy(each -> LocalDate.ofInstant(each.at(), office.zone())));
+        return first.datesUntil(today.plusDays(1)).map(day -> {
+            List<JournalRepository.Ended> lines = byDay.getOrDefault(day, List.of());
+            return new JournalDay(day, lines.size(), (int) lines.stream().filter(each -> each.result() == Journal.Result.FAILED).count());
+        }).toList();
+    }
+
     @GetMapping("/choices")
     JournalChoices choices() {
         return new JournalChoices(repository.accounts(), repository.actions());
@@ -109,7 +137,7 @@ class JournalController {
         }
         journal.add(who.getName(), note.corrects > 0 ? "correction" : note.signOff ? "sign-off" : "note",
             note.corrects > 0 ? "line " + note.corrects : "", Journal.Result.NOTE, note.text().strip(),
-            new Journal.Facts(List.of(), java.util.Map.of(), "", note.corrects));
+            new Journal.Facts(List.of(), Map.of(), "", note.corrects));
     }
 
     /** Holds every line against its seal. */

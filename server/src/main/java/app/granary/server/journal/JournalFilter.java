@@ -35,6 +35,10 @@ record JournalFilter(String account, String action, String text, Instant from, I
         return repository.newest(first, last, account, action, pattern(), from, to, PageRequest.of(0, count));
     }
 
+    List<JournalRepository.Ended> ended(JournalRepository repository, long first, long last) {
+        return repository.ended(first, last, account, action, pattern(), from, to);
+    }
+
     /** Oldest first. */
     List<JournalEntry> oldest(JournalRepository repository, long first, long last, int count) {
         return repository.oldest(first, last, account, action, pattern(), from, to, PageRequest.of(0, count));

@@ -31,6 +31,14 @@ interface JournalRepository extends Repository<JournalEntry, Long> {
         + "where e.id > :after order by e.id")
     List<Searched> searched(long after, Pageable page);
 
+    /** When a line was written, and how what it tells had ended. */
+    record Ended(Instant at, Journal.Result result) {
+    }
+
+    @Query("select new app.granary.server.journal.JournalRepository$Ended(e.at, e.result) from JournalEntry e "
+        + "where e.id between :first and :last and " + CHOSEN + "order by e.id")
+    List<Ended> ended(long first, long last, String account, String action, String text, Instant from, Instant to);
+
     Optional<JournalEntry> findById(long id);
 
     @Query("select max(e.at) from JournalEntry e")

@@ -61,6 +61,12 @@ class JournalSearch {
         return out;
     }
 
+    /** When the lines were written and how what they tell had ended, oldest first. */
+    @Transactional(readOnly = true)
+    public List<JournalRepository.Ended> ended(JournalFilter filter) {
+        return worthReading(filter).stream().flatMap(lines -> filter.ended(repository, lines.from(), lines.to()).stream()).toList();
+    }
+
     /** The oldest lines with a number above one. */
     @Transactional(readOnly = true)
     public List<JournalEntry> after(JournalFilter filter, long number, int count) {

@@ -95,6 +95,20 @@ class JournalWireTest extends ServerTestBase {
         assertTrue(read("/api/v1/journal/report?from=2001-01-01&to=2100-01-01").get("lines").size() > 1);
     }
 
+    /** What is shown of a day is what a search of that day alone finds. */
+    @Test
+    void theLastSixWeeksAreCountedDayByDay() throws Exception {
+        note("a strip of days", false, 0, 204);
+        journal.add("ada", "capture", "", Journal.Result.FAILED, "a strip of days, and one that failed");
+        JsonNode days = read("/api/v1/journal/days?text=a strip of days");
+        JsonNode last = days.get(days.size() - 1);
+        assertEquals(List.of(42, 2, 1), List.of(days.size(), last.get("lines").asInt(), last.get("failed").asInt()));
+        assertEquals(0, days.get(0).get("lines").asInt());
+        String day = last.get("day").asText();
+        assertEquals(2, read("/api/v1/journal?text=a strip of days&from=" + day + "&to=" + day).get("lines").size());
+        assertEquals(1, read("/api/v1/journal/days?text=a strip of days&account=ada").get(41).get("lines").asInt());
+    }
+
     @Test
     void aCorrectionIsANewLineThatNamesTheOld() throws Exception {
         note("PEG-1 to the safe", false, 0, 204);

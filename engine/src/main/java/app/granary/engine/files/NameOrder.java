@@ -1,0 +1,90 @@
+package app.granary.engine.files;
+
+import java.util.Arrays;
+import java.util.List;
+import java.util.Locale;
+
+/**
+ * Lines by their names: folders first, then by the names in any case, then by the names. A large folder is put in order by figures made of
+ * its names, and only names with the same figure are compared: comparing them all would take longer than reading the folder.
+ */
+final class NameOrder {
+    /** So many letters of a name, eight bits each, are in its figure. */
+    private static final int LETTERS = 4;
+    private static final int PLACE_BITS = 31;
+    private static final long PLACE = (1L << PLACE_BITS) - 1;
+
+    private final List<FileLine> lines;
+    private final String[] keys;
+
+    private NameOrder(List<FileLine> lines) {
+        this.lines = lines;
+        this.keys = lines.stream().map(each -> each.name().toLowerCase(Locale.ROOT)).toArray(String[]::new);
+    }
+
+    static List<FileLine> of(List<FileLine> lines) {
+        return new NameOrder(lines).inOrder();
+    }
+
+    private List<FileLine> inOrder() {
+        int shared = shared();
+        long[] figures = new long[keys.length];
+        for (int i = 0; i < figures.length; i++) {
+            figures[i] = figure(i, shared);
+        }
+        Arrays.sort(figures);
+        FileLine[] out = new FileLine[figures.length];
+        for (int from = 0, to; from < figures.length; from = to) {
+            to = from + 1;
+            while (to < figures.length && figures[to] >>> PLACE_BITS == figures[from] >>> PLACE_BITS) {
+                to++;
+            }
+            put(figures, from, to, out);
+        }
+        return List.of(out);
+    }
+
+    /**
+     * Below 0 for a folder. Then the letters after those that all names begin with, those that have more than eight bits all alike. Then
+     * the place in the list.
+     */
+    private long figure(int place, int shared) {
+        long letters = 0;
+        for (int i = shared; i < shared + LETTERS; i++) {
+            letters = letters << Byte.SIZE | (i < keys[place].length() ? Math.min(0xFF, keys[place].charAt(i)) : 0);
+        }
+        return (lines.get(place).leadsDown() ? Long.MIN_VALUE : 0) | letters << PLACE_BITS | place;
+    }
+
+    /** Those with the same letters, in the order of all of their letters. */
+    private void put(long[] figures, int from, int to, FileLine[] out) {
+        Integer[] places = new Integer[to - from];
+        for (int i = from; i < to; i++) {
+            places[i - from] = (int) (figures[i] & PLACE);
+        }
+        if (places.length > 1) {
+            Arrays.sort(places, this::compared);
+        }
+        for (int i = from; i < to; i++) {
+            out[i] = lines.get(places[i - from]);
+        }
+    }
+
+    private int compared(int a, int b) {
+        int by = keys[a].compareTo(keys[b]);
+        return by == 0 ? lines.get(a).name().compareTo(lines.get(b).name()) : by;
+    }
+
+    /** How many letters all of them begin with. */
+    private int shared() {
+        int shared = keys.length == 0 ? 0 : keys[0].length();
+        for (String key : keys) {
+            int same = 0;
+            while (same < Math.min(shared, key.length()) && key.charAt(same) == keys[0].charAt(same)) {
+                same++;
+            }
+            shared = same;
+        }
+        return shared;
+    }
+}
