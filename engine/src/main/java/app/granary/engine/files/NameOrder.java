@@ -11,6 +11,7 @@ import java.util.Locale;
 final class NameOrder {
     /** So many letters of a name, eight bits each, are in its figure. */
     private static final int LETTERS = 4;
+    private static final int MOST = 0xFF;
     private static final int PLACE_BITS = 31;
     private static final long PLACE = (1L << PLACE_BITS) - 1;
 
@@ -45,13 +46,17 @@ final class NameOrder {
     }
 
     /**
-     * Below 0 for a folder. Then the letters after those that all names begin with, those that have more than eight bits all alike. Then
-     * the place in the list.
+     * Below 0 for a folder. Then the letters after those that all names begin with, up to one that has more than eight bits: such are all
+     * alike, so that what follows them tells nothing. Then the place in the list.
      */
     private long figure(int place, int shared) {
+        String key = keys[place];
         long letters = 0;
+        boolean tells = true;
         for (int i = shared; i < shared + LETTERS; i++) {
-            letters = letters << Byte.SIZE | (i < keys[place].length() ? Math.min(0xFF, keys[place].charAt(i)) : 0);
+            int letter = tells && i < key.length() ? Math.min(MOST, key.charAt(i)) : 0;
+            tells &= letter < MOST;
+            letters = letters << Byte.SIZE | letter;
         }
         return (lines.get(place).leadsDown() ? Long.MIN_VALUE : 0) | letters << PLACE_BITS | place;
     }
