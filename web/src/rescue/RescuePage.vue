@@ -3,16 +3,19 @@ import Button from 'primevue/button'
 import { computed, reactive, ref } from 'vue'
 import CheckField from '../field/CheckField.vue'
 import { tellAtFields } from '../field/refusedField'
+import DateField from '../field/DateField.vue'
 import SelectField from '../field/SelectField.vue'
 import TextField from '../field/TextField.vue'
 import { client, sentenceOf } from '../api/client'
 import type { MediumLine } from '../api/types'
 import { useAction } from '../api/useAction'
 import PageHeading from '../frame/PageHeading.vue'
+import { today } from '../measure/days'
 import { useUnits } from '../measure/useUnits'
 import { formatAge, formatMoment } from '../measure/times'
 import { useNow } from '../measure/useNow'
 import { useSession } from '../session/useSession'
+import StickStarts from './StickStarts.vue'
 import WriteStick from './WriteStick.vue'
 import { useChanged } from '../query/ask'
 import { useRescueMedia } from '../query/restorations'
@@ -27,7 +30,8 @@ const retired = computed(() => (page.data.value?.media ?? []).filter((m) => m.re
 const uncovered = computed(() => (page.data.value?.computers ?? []).filter((c) => !c.media.length))
 const tried = reactive<Record<string, string>>({})
 const writing = ref('')
-const wanted = reactive({ name: '', kind: 'stick', serial: '', contents: '', place: '', spareSet: false, bios: false, uefi: true })
+const EMPTY = { name: '', kind: 'stick', serial: '', contents: '', place: '', since: '', spareSet: false }
+const wanted = reactive({ ...EMPTY, bios: false, uefi: true })
 const KINDS = [
   { key: 'stick', label: 'stick' },
   { key: 'disc', label: 'disc' },
@@ -48,9 +52,10 @@ const { act, busy, refusal } = useAction(async (what: string, m?: MediumLine) =>
         starts,
         place: wanted.place,
         spareSet: wanted.spareSet,
+        since: wanted.since || null,
       },
     })
-    Object.assign(wanted, { name: '', serial: '', contents: '', place: '', spareSet: false })
+    Object.assign(wanted, EMPTY)
   } else if (what === 'image') {
     await client.POST('/api/v1/rescue-media/{id}/image', { params })
   } else if (what === 'retire') {
@@ -111,10 +116,6 @@ const refused = tellAtFields(refusal)
       </dd>
       <dt>Lies</dt>
       <dd>{{ m.place || 'nobody said where' }}<span v-if="m.spareSet" class="soft">, part of the spare set</span></dd>
-      <dt>Known to start</dt>
-      <dd>
-        <b>{{ m.startsComputers.join(', ') || 'none' }}</b>
-      </dd>
       <dt>Wear</dt>
       <dd>
         written {{ m.writes === 1 ? 'once' : `${m.writes} times` }},
@@ -134,6 +135,7 @@ const refused = tellAtFields(refusal)
       <dt v-if="m.due">To be tried</dt>
       <dd v-if="m.due" class="brick">{{ m.due }}</dd>
     </dl>
+    <StickStarts v-if="m.contents && !m.writing" :medium="m" :computers="page.data.value?.computers ?? []" :now="now" />
     <div v-if="mayAct && m.contents" class="does small">
       <SelectField
         :model-value="tried[m.id] ?? ''"
@@ -192,6 +194,7 @@ const refused = tellAtFields(refusal)
       <TextField v-model="wanted.serial" name="serial" label="Serial" hint="if it has one" />
       <TextField v-model="wanted.contents" name="contents" label="What is on it" hint="with its version" />
       <TextField v-model="wanted.place" name="place" label="Where it lies" />
+      <DateField v-model="wanted.since" name="since" label="In use since" hint="empty for today" :max="today()" />
       <div class="ticks">
         <CheckField v-model="wanted.bios" label="starts BIOS" />
         <CheckField v-model="wanted.uefi" label="starts UEFI" />

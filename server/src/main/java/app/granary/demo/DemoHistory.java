@@ -208,7 +208,9 @@ class DemoHistory {
     }
 
     private void medium(String name, String[] facts) throws IOException {
-        sticks.put(name, media.register(name, "stick", facts[0], facts[1], List.of("BIOS", "UEFI"), facts[2], false, WHO));
+        Instant since = clock.instant().minus(Duration.ofDays(facts.length > 3 ? Integer.parseInt(facts[3]) : 0));
+        sticks.put(name, media.register(
+            new RescueMedia.Entry(name, "stick", facts[0], facts[1], List.of("BIOS", "UEFI"), facts[2], false, since), WHO));
     }
 
     private void files(PastScript.Deed deed) {

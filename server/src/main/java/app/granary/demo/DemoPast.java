@@ -34,7 +34,7 @@ class DemoPast {
         destinations.look();
         if (destinations.hasNoPast()) {
             past.notes().forEach(note -> destinations.takeOver(note.destinationId(), note.rotation(),
-                new Destination.Notes(note.leavesBuilding(), Map.of(), "", note.sharedLink())));
+                new Destination.Notes(note.leavesBuilding(), Map.of(), note.health(), note.sharedLink())));
             past.room().forEach(room -> destinations.addPast(room.destinationId(), room.at(), room.capacityBytes(), room.freeBytes()));
         }
         if (plans.all().isEmpty()) {

@@ -57,6 +57,8 @@ final class PastScript {
         new Deed(47, "place", "peg-1", "here;desk"), new Deed(47, "place", "peg-2", "safe;shelf 2"),
         new Deed(82, "medium", "KEY-A", "TS-16-000A;Larch rescue 12;drawer of the bench"),
         new Deed(82, "medium", "KEY-B", "TS-16-000B;Larch rescue 12;fire safe"),
+        new Deed(82, "medium", "KEY-D", "TS-08-000D;Larch rescue 9;bag of the field crew;1700"),
+        new Deed(79, "tried", "KEY-D", "PLUMB"),
         new Deed(80, "tried", "KEY-A", "TRIPOD,MERIDIAN,CONTOUR,LEDGER,DATUM"), new Deed(55, "tried", "KEY-B", "PLUMB,GNOMON"),
         new Deed(33, "retired", "KEY-B", "write errors, worn out"), new Deed(30, "tried", "KEY-A", "PLUMB"),
         new Deed(33, "note", "", "Stick KEY-B gave write errors and is worn out: thrown away. KEY-A stays; buy another."),

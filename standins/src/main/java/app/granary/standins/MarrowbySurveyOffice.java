@@ -79,9 +79,10 @@ final class MarrowbySurveyOffice {
         new StandInDrive("shelf", "SHELF", "on DATUM disk 2", true, 2_000_398_934_016L, 700_000_000_000L, 0, Links.GIGABIT * PACE,
             "22-HS-2044"));
 
-    static final List<PastNote> NOTES = List.of(new PastNote("peg-1", "weekly pair", "", true),
-        new PastNote("peg-2", "weekly pair", "", true),
-        new PastNote("cairn", "", "network", false), new PastNote("shelf", "", "network", false), new PastNote("outpost", "", "", true));
+    static final List<PastNote> NOTES = List.of(new PastNote("peg-1", "weekly pair", "", "", true),
+        new PastNote("peg-2", "weekly pair", "", "", true), new PastNote("peg-3", "", "", "37 sectors replaced since spring: worn", false),
+        new PastNote("cairn", "", "network", "", false), new PastNote("shelf", "", "network", "", false),
+        new PastNote("outpost", "", "", "", true));
 
     /**
      * Plans by the name of their file, and for how many days each has been in use; the field laptops' have been waiting for them to come

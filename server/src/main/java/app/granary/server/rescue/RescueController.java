@@ -3,6 +3,7 @@ package app.granary.server.rescue;
 import app.granary.core.rescue.SchemeAdvice;
 import app.granary.engine.host.Overwriting;
 import app.granary.server.computer.ComputersOnRecord;
+import app.granary.server.journal.OfficeZone;
 import app.granary.server.label.QrCode;
 import io.swagger.v3.oas.annotations.media.Schema;
 import jakarta.validation.Valid;
@@ -13,6 +14,7 @@ import java.io.IOException;
 import java.security.Principal;
 import java.time.Clock;
 import java.time.Instant;
+import java.time.LocalDate;
 import java.util.List;
 import java.util.OptionalInt;
 import java.util.UUID;
@@ -35,12 +37,14 @@ class RescueController {
     private final RescueMedia media;
     private final ComputersOnRecord computers;
     private final Overwriting overwriting;
+    private final OfficeZone office;
     private final Clock clock;
 
-    RescueController(RescueMedia media, ComputersOnRecord computers, Overwriting overwriting, Clock clock) {
+    RescueController(RescueMedia media, ComputersOnRecord computers, Overwriting overwriting, OfficeZone office, Clock clock) {
         this.media = media;
         this.computers = computers;
         this.overwriting = overwriting;
+        this.office = office;
         this.clock = clock;
     }
 
@@ -115,10 +119,14 @@ class RescueController {
             .body(QrCode.svg("granary rescue " + stick.name() + " " + stick.serial()));
     }
 
-    /** @param kind "stick" or "disc" */
+    /**
+     * @param kind  "stick" or "disc"
+     * @param since the day it came into use; null for now
+     */
     record NewMedium(@NotBlank(message = "needs the name on its label") @Size(max = 60) String name, @NotBlank String kind,
         @NotNull @Size(max = 190) String serial, @NotNull @Size(max = 190) String contents, @NotNull List<String> starts,
-        @NotNull @Size(max = 190) String place, boolean spareSet) {
+        @NotNull @Size(max = 190) String place, boolean spareSet,
+        @Schema(types = {"string", "null"}, format = "date") LocalDate since){
     }
 
     record MediumMade(UUID id) {
@@ -126,7 +134,9 @@ class RescueController {
 
     @PostMapping
     MediumMade register(@Valid @RequestBody NewMedium m, Principal who) throws IOException {
-        return new MediumMade(media.register(m.name, m.kind, m.serial, m.contents, m.starts, m.place, m.spareSet, who.getName()));
+        Instant since = m.since == null ? clock.instant() : m.since.atStartOfDay(office.zone()).toInstant();
+        return new MediumMade(media.register(
+            new RescueMedia.Entry(m.name, m.kind, m.serial, m.contents, m.starts, m.place, m.spareSet, since), who.getName()));
     }
 
     record MediumChange(@NotNull @Size(max = 190) String place, boolean spareSet, @NotNull @Size(max = 190) String contents) {

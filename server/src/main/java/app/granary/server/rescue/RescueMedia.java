@@ -13,6 +13,7 @@ import app.granary.server.queue.RunQueue;
 import app.granary.server.target.Targets;
 import java.io.IOException;
 import java.time.Clock;
+import java.time.Instant;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -92,21 +93,41 @@ public class RescueMedia {
             .toList();
     }
 
+    /**
+     * One for the register.
+     *
+     * @param since when it came into use; not in the future
+     */
+    public record Entry(String name, String kind, String serial, String contents, List<String> starts, String place, boolean spareSet,
+        Instant since) {
+        public Entry {
+            name = name.strip();
+            serial = serial.strip();
+            contents = contents.strip();
+            place = place.strip();
+            starts = List.copyOf(starts);
+        }
+    }
+
     /** @return its identity in the register */
-    public UUID register(String name, String kind, String serial, String contents, List<String> starts, String place, boolean spareSet,
-        String who) throws IOException {
+    public UUID register(Entry fresh, String who) throws IOException {
         if (sticks.findAllByOrderByName().stream()
-            .anyMatch(each -> each.name().equalsIgnoreCase(name.strip()) && each.retiredAt() == null)) {
+            .anyMatch(each -> each.name().equalsIgnoreCase(fresh.name) && each.retiredAt() == null)) {
             throw new Refused(HttpStatus.CONFLICT, "name-taken", "name",
-                "There is a rescue medium named " + name.strip() + " already. Write another name on its label.");
+                "There is a rescue medium named " + fresh.name + " already. Write another name on its label.");
+        }
+        if (fresh.since.isAfter(clock.instant())) {
+            throw new Refused(HttpStatus.BAD_REQUEST, "bad-choice", "since",
+                "That day is still to come. Choose the day it came into use.");
         }
         Optional<TargetDisk> attached = targets.all().stream()
-            .filter(each -> !serial.isBlank() && each.identity().serial().equalsIgnoreCase(serial.strip())).findFirst();
-        RescueStick stick = sticks.save(new RescueStick(name.strip(), kind, attached.map(each -> each.identity().model()).orElse(""),
-            serial.strip(), attached.map(each -> each.identity().sizeBytes()).orElse(0L), contents.strip(),
-            starts, place.strip(), spareSet, clock.instant()));
+            .filter(each -> !fresh.serial.isEmpty() && each.identity().serial().equalsIgnoreCase(fresh.serial)).findFirst();
+        RescueStick stick = sticks.save(new RescueStick(fresh.name, fresh.kind, attached.map(each -> each.identity().model()).orElse(""),
+            fresh.serial, attached.map(each -> each.identity().sizeBytes()).orElse(0L), fresh.contents, fresh.starts, fresh.place,
+            fresh.spareSet, fresh.since));
         journal.add(who, "register medium", stick.name(), Journal.Result.NOTE,
-            stick.name() + (contents.isBlank() ? ", blank" : " with " + contents.strip()) + " entered in the register of rescue media.");
+            stick.name() + (fresh.contents.isEmpty() ? ", blank" : " with " + fresh.contents)
+                + " entered in the register of rescue media.");
         return stick.id();
     }
 
