@@ -10,7 +10,7 @@ import PageHeading from '../frame/PageHeading.vue'
 import { useUnits } from '../measure/useUnits'
 import { formatMoment, formatRange, formatSeconds } from '../measure/times'
 import LiveRun from './LiveRun.vue'
-import { kindWord } from './runWords'
+import { firstSentence, kindWord, nextStep } from './runWords'
 import UnfinishedList from './UnfinishedList.vue'
 import WaitingRuns from './WaitingRuns.vue'
 import { useLiveRuns } from './useLiveRuns'
@@ -107,7 +107,15 @@ function open(run: RunLine) {
     >
     <Column header="Why"
       ><template #body="{ data }"
-        ><span class="outcome" :title="data.outcome">{{ data.state === 'done' ? data.differs : data.outcome }}</span></template
+        ><template v-for="why in [firstSentence(data.state === 'done' ? data.differs : data.outcome)]" :key="why.first"
+          ><details v-if="why.rest" class="outcome" @click.stop>
+            <summary>{{ why.first }}</summary>
+            {{ why.rest }}
+          </details>
+          <span v-else class="outcome">{{ why.first }}</span></template
+        ><RouterLink v-if="data.state !== 'done' && nextStep(data)" :to="nextStep(data)!.to" class="small" @click.stop>{{
+          nextStep(data)!.label
+        }}</RouterLink></template
       ></Column
     >
   </DataTable>
@@ -124,5 +132,6 @@ function open(run: RunLine) {
 <style scoped>
 .before { border-top: 1px solid var(--ink); padding-top: 12px; }
 .nowrap { white-space: nowrap; }
-.outcome { display: block; max-width: 300px; }
+.outcome { display: block; max-width: 300px; font-size: 13.5px; }
+.outcome summary { cursor: pointer; }
 </style>

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { devices, kindWord, ratePath, stageWord } from './runWords'
+import { devices, firstSentence, kindWord, nextStep, ratePath, stageWord } from './runWords'
 
 describe('words for runs', () => {
   it('names the devices that are read and written, by what the run does', () => {
@@ -18,6 +18,25 @@ describe('words for runs', () => {
       'Reading back, comparing',
       'other',
     ])
+  })
+
+  it('leads on from a run that failed', () => {
+    const at = { diskId: 'd-1', imageId: 'i-1' }
+    const kinds = ['capture', 'check', 'copy', 'restore', 'spare', 'stick', 'keep', 'prepare', 'discs']
+    const ways = kinds.map((kind) => nextStep({ kind, ...at })?.to)
+    expect(ways.slice(0, 3)).toEqual(['/make-image/d-1', '/images/i-1', '/images/i-1'])
+    expect(ways.slice(3)).toEqual(['/restore', '/restore', '/rescue-media', '/rescue-media', '/prepare-drive', '/images/i-1'])
+    expect(nextStep({ kind: 'capture', diskId: '', imageId: null })).toBeNull()
+    expect(nextStep({ kind: 'check', diskId: '', imageId: null })).toBeNull()
+  })
+
+  it('tells the first sentence apart from the rest', () => {
+    expect(firstSentence('PEG-3 became full at 4.2 GB. Make room on it.')).toEqual({
+      first: 'PEG-3 became full at 4.2 GB.',
+      rest: 'Make room on it.',
+    })
+    expect(firstSentence('One sentence.')).toEqual({ first: 'One sentence.', rest: '' })
+    expect(firstSentence('')).toEqual({ first: '', rest: '' })
   })
 
   it('draws a rate from left to right on its own scale', () => {

@@ -69,3 +69,30 @@ export function ratePath(rates: readonly number[], width: number, height: number
   const y = (rate: number) => (height - (rate / largest) * (height - 2) - 1).toFixed(1)
   return rates.map((rate, i) => `${i === 0 ? 'M' : 'L'}${x(i)} ${y(rate)}`).join('')
 }
+
+/** Where a person goes on from a run that failed or was stopped; null where nothing is to be done. */
+export function nextStep(run: { kind: string; diskId: string; imageId: string | null }): { to: string; label: string } | null {
+  const image = run.imageId ? `/images/${run.imageId}` : ''
+  switch (run.kind) {
+    case 'capture':
+      return run.diskId ? { to: `/make-image/${run.diskId}`, label: 'Make it again' } : null
+    case 'restore':
+    case 'spare':
+      return { to: '/restore', label: 'Carry on, or close it' }
+    case 'stick':
+    case 'keep':
+      return { to: '/rescue-media', label: 'Go to the stick' }
+    case 'prepare':
+      return { to: '/prepare-drive', label: 'Prepare it again' }
+    case 'check':
+      return image ? { to: image, label: 'See what is sound' } : null
+    default:
+      return image ? { to: image, label: 'Go to the image' } : null
+  }
+}
+
+/** The first sentence of a text, and what comes after it. */
+export function firstSentence(text: string): { first: string; rest: string } {
+  const end = /[.!?](?=\s+[A-Z0-9"“])/.exec(text)
+  return end ? { first: text.slice(0, end.index + 1), rest: text.slice(end.index + 1).trim() } : { first: text, rest: '' }
+}

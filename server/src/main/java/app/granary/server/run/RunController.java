@@ -75,18 +75,19 @@ class RunController {
     }
 
     /**
+     * @param diskId   of the disk it is about; an empty string for none
      * @param imageId  null until the image was made; endedAt null while it runs or waits
      * @param startsAt not before; null when it starts as soon as it can
      * @param waits    "passphrase" when it waits for a person to give one, "device", "turn" or "nothing"
      * @param differs  which stage made it quicker or slower than thought; empty until it is done
      */
-    record RunLine(UUID id, String kind, String state, String computer, String disk, String destination, String imageName, @Schema(types = {
-        "string", "null"}) UUID imageId, Instant begunAt, String begunBy,
+    record RunLine(UUID id, String kind, String state, String computer, String diskId, String disk, String destination, String imageName,
+        @Schema(types = {"string", "null"}) UUID imageId, Instant begunAt, String begunBy,
         @Schema(types = {"string", "null"}) Instant endedAt, @Schema(types = {"string", "null"}) Instant startsAt, long likelyBytes,
         long storedBytes, double lowSeconds, double highSeconds,
         boolean encrypted, boolean lowPriority, boolean ofNight, String waits, String outcome, String differs){
         static RunLine from(Run run, String differs) {
-            return new RunLine(run.id(), run.kind().word(), run.state().word(), run.computer(), run.disk(), run.destination(),
+            return new RunLine(run.id(), run.kind().word(), run.state().word(), run.computer(), run.diskId(), run.disk(), run.destination(),
                 run.imageName(), run.copyId(), run.begunAt(), run.begunBy(), run.endedAt(),
                 run.startsAt(), run.likelyBytes(), run.storedBytes(), run.lowSeconds(), run.highSeconds(), run.encrypted(),
                 run.lowPriority(), run.night() != null, run.waits().word(), run.outcome(), differs);
