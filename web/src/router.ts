@@ -5,6 +5,7 @@ export const router = createRouter({
   history: createWebHistory(),
   routes: [
     { path: '/', redirect: '/today' },
+    { path: '/cover', component: () => import('./today/CoverPage.vue') },
     { path: '/today', component: () => import('./today/TodayPage.vue') },
     { path: '/sign-in', component: () => import('./session/SignInPage.vue'), meta: { open: true } },
     { path: '/first-day', component: () => import('./firstday/FirstDayPage.vue') },

@@ -207,8 +207,8 @@ const refused = tellAtFields(refusal)
         <TextField
           v-model="mail"
           name="mailTo"
-          label="Mail to, when it has ended"
-          hint="well or not; several with commas between"
+          label="Mail to"
+          hint="when it has ended, well or not; several with commas between"
           fluid
           spellcheck="false"
         />

@@ -15,6 +15,6 @@ const wrong = useFieldError(id, attrs.name, () => props.error)
 
 <template>
   <FieldFrame :id="id" :label="label" :hint="hint" :error="wrong" :class="attrs.class">
-    <Textarea v-bind="{ ...attrs, class: undefined }" :id="id" v-model="text" auto-resize :invalid="!!wrong" />
+    <Textarea v-bind="{ ...attrs, class: undefined }" :id="id" v-model="text" size="small" auto-resize :invalid="!!wrong" />
   </FieldFrame>
 </template>

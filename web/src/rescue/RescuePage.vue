@@ -12,7 +12,7 @@ import { useAction } from '../api/useAction'
 import PageHeading from '../frame/PageHeading.vue'
 import { today } from '../measure/days'
 import { useUnits } from '../measure/useUnits'
-import { formatAge, formatMoment } from '../measure/times'
+import { formatAge, formatDate, formatMoment } from '../measure/times'
 import { useNow } from '../measure/useNow'
 import { useSession } from '../session/useSession'
 import StickStarts from './StickStarts.vue'
@@ -119,7 +119,7 @@ const refused = tellAtFields(refusal)
       <dt>Wear</dt>
       <dd>
         written {{ m.writes === 1 ? 'once' : `${m.writes} times` }},
-        {{ m.errors === 0 ? 'no errors' : m.errors === 1 ? 'one error' : `${m.errors} errors` }}, in use since {{ formatMoment(m.since)
+        {{ m.errors === 0 ? 'no errors' : m.errors === 1 ? 'one error' : `${m.errors} errors` }}, in use since {{ formatDate(m.since)
         }}<span v-for="w in m.wear" :key="w" class="brick">. {{ w }}</span>
       </dd>
       <template v-if="m.kind === 'stick' && m.contents">

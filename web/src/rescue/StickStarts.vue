@@ -39,7 +39,7 @@ const WORDS: Record<Started, string> = {
 .starts { columns: 2; display: block; column-gap: 36px; font-size: 13.5px; margin: 0 0 8px; }
 .starts tbody { display: contents; }
 tr { display: grid; grid-template-columns: 110px 150px 1fr; break-inside: avoid; border-bottom: 1px solid var(--rule-soft); }
-th { text-align: left; font-weight: 600; }
+th { text-align: left; font-weight: 600; color: var(--ink); }
 th, td { padding: 2.5px 0; border: 0; }
 @media (max-width: 1150px) {
   .starts { columns: 1; }

@@ -47,6 +47,7 @@ const found = computed(() => {
       'Journal',
       'Outbox',
     ].map((p) => ({ label: p, note: 'page', to: `/${p.toLowerCase()}` })),
+    { label: 'Cover report', note: 'for the office, to print', to: '/cover' },
     { label: 'If it dies today', note: 'cards of all computers', to: '/cards' },
     { label: 'Rescue media', note: 'page', to: '/rescue-media' },
     { label: 'Prepare a drive', note: 'page', to: '/prepare-drive' },

@@ -66,7 +66,9 @@ const { act, refused } = useAction(async (todo: Todo) => {
 <template>
   <PageHeading title="Today"
     >{{ today.data.value?.sentence }}
-    <template #action><RouterLink to="/cards">If one dies today</RouterLink></template>
+    <template #action
+      ><RouterLink to="/cover">Cover report</RouterLink>&ensp;<RouterLink to="/cards">If one dies today</RouterLink></template
+    >
   </PageHeading>
   <p v-if="first.data.value && !first.data.value.left" class="notice" role="status">
     {{ first.data.value.sentence }} <RouterLink to="/first-day">Go on with the first day</RouterLink>

@@ -88,7 +88,7 @@ class PlansAndNightTest extends BrowserTest {
     void aPlanIsReadBackBeforeItIsSavedAndKeepsItsVersions() {
         page.getByLabel("Mail to").fill("the office");
         page.getByLabel("Mail to").press("Tab");
-        assertThat(page.locator(".field").filter(new Locator.FilterOptions().setHasText("Mail to")))
+        assertThat(page.getByLabel("The plan read back"))
             .containsText("is no mail address", IN_TIME);
         page.getByLabel("Mail to").fill("desk@marrowby.example, orla@marrowby.example");
         page.getByLabel("Mail to").press("Tab");

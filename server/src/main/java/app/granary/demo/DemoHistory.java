@@ -18,6 +18,7 @@ import app.granary.server.home.GranarySettings;
 import app.granary.server.office.OfficeDays;
 import app.granary.server.plan.Plans;
 import app.granary.server.rescue.RescueMedia;
+import app.granary.server.run.NightMail;
 import app.granary.server.run.NightsMailed;
 import app.granary.server.capture.PastCaptures;
 import app.granary.standins.Past;
@@ -27,12 +28,16 @@ import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.LocalDate;
+import java.time.LocalTime;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.HashMap;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import java.util.SplittableRandom;
+import java.util.TreeSet;
 import java.util.UUID;
 import java.util.stream.Collectors;
 import org.slf4j.Logger;
@@ -51,6 +56,9 @@ class DemoHistory {
     private static final Logger LOG = LoggerFactory.getLogger(DemoHistory.class);
     private static final String WHO = Accounts.DEMO_NAME;
     private static final long SEED = 1911;
+    /** So many of the last nights have their mail in the outbox. */
+    private static final int TOLD = 3;
+    private static final LocalTime MORNING = LocalTime.of(7, 15);
 
     private final GranarySettings settings;
     private final Past past;
@@ -59,6 +67,7 @@ class DemoHistory {
     private final PastCaptures captures;
     private final PastCopies copies;
     private final NightsMailed mailed;
+    private final NightMail nightMail;
     private final Images images;
     private final Destinations destinations;
     private final ComputersOnRecord computers;
@@ -72,10 +81,11 @@ class DemoHistory {
     private final Map<String, Prospect> thought = new HashMap<>();
     private final Map<String, UUID> made = new HashMap<>();
     private final Map<String, UUID> sticks = new HashMap<>();
+    private final Set<LocalDate> told = new HashSet<>();
 
     DemoHistory(GranarySettings settings, Past past, Plans plans, Prospects prospects, PastCaptures captures, PastCopies copies,
-        NightsMailed mailed, Images images, Destinations destinations, ComputersOnRecord computers, DisksOnRecord disks, OfficeDays office,
-        RescueMedia media, Journal journal, Clock clock) {
+        NightsMailed mailed, NightMail nightMail, Images images, Destinations destinations, ComputersOnRecord computers,
+        DisksOnRecord disks, OfficeDays office, RescueMedia media, Journal journal, Clock clock) {
         this.settings = settings;
         this.past = past;
         this.plans = plans;
@@ -83,6 +93,7 @@ class DemoHistory {
         this.captures = captures;
         this.copies = copies;
         this.mailed = mailed;
+        this.nightMail = nightMail;
         this.images = images;
         this.destinations = destinations;
         this.computers = computers;
@@ -110,7 +121,6 @@ class DemoHistory {
         long began = System.nanoTime();
         PastWork work = past.work().get();
         disks.readAttached();
-        LOG.info("disks read after {} ms", (System.nanoTime() - began) / 1_000_000);
         Instant now = clock.instant();
         List<Event> events = new ArrayList<>();
         PastScript.DEEDS
@@ -119,9 +129,13 @@ class DemoHistory {
         Map<String, Plans.Saved> byDisk = plans.all().stream()
             .collect(Collectors.toMap(saved -> saved.plan().source().diskId(), saved -> saved, (a, b) -> a));
         OfficeCalendar calendar = office.days().calendar();
+        Map<PastScript.Taken, LocalDate> nights = PastScript.TAKEN.stream()
+            .collect(Collectors.toMap(taken -> taken, taken -> night(byDisk.get(taken.diskId()), taken.night(), calendar, now)));
+        new TreeSet<>(nights.values()).descendingSet().stream().limit(TOLD).forEach(told::add);
+        told.forEach(night -> events.add(new Event(calendar.moment(night, MORNING), () -> nightMail.send(night))));
         for (PastScript.Taken taken : PastScript.TAKEN) {
             Plans.Saved saved = byDisk.get(taken.diskId());
-            LocalDate night = night(saved, taken.night(), calendar, now);
+            LocalDate night = nights.get(taken);
             Instant at = calendar.moment(night, saved.plan().window().from()).plus(Duration.ofMinutes(random.nextInt(180)));
             events.add(new Event(at, () -> take(taken, saved, night, work)));
             if (!taken.copyTo().isEmpty()) {
@@ -149,6 +163,13 @@ class DemoHistory {
         return due.get(Math.max(0, due.size() - 1 - back));
     }
 
+    /** Of older nights nobody wants to read a mail. */
+    private void notTold(LocalDate night) {
+        if (!told.contains(night)) {
+            mailed.note(night, clock.instant());
+        }
+    }
+
     private Prospect prospect(String diskId) throws IOException {
         Prospect known = thought.get(diskId);
         if (known == null) {
@@ -171,7 +192,7 @@ class DemoHistory {
         PastCaptures.What what = new PastCaptures.What(prospect(taken.diskId()), night, saved.id(), taken.destinationId(), name, WHO);
         UUID copy = captures.captured(what, 0.9 + random.nextDouble() * 0.35, length -> go(work, length),
             () -> work.image(taken.diskId(), taken.destinationId(), name));
-        mailed.note(night, clock.instant());
+        notTold(night);
         made.put(taken.diskId() + taken.night(), copy);
     }
 
@@ -232,7 +253,7 @@ class DemoHistory {
             + " was written to it: No space left on device. What was written was discarded; nothing of the disk was touched. Make room on "
             + drive + ", or choose another drive.", deed.daysAgo() > 7,
             length -> go(work, length));
-        mailed.note(night, clock.instant());
+        notTold(night);
     }
 
     /** The byte is turned first; that it is found is a real check's doing. */

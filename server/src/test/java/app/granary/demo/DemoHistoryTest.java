@@ -92,6 +92,19 @@ class DemoHistoryTest {
     }
 
     @Test
+    void theMailsOfTheLastThreeNightsLieInTheOutbox() throws Exception {
+        JsonNode mails = read("/api/v1/mail");
+        assertEquals(3, mails.size(), mails.toString());
+        Instant later = NOW;
+        for (JsonNode mail : mails) {
+            Instant at = Instant.parse(mail.get("at").asText());
+            assertTrue(at.isBefore(later) && at.isAfter(NOW.minus(Duration.ofDays(10))), mails.toString());
+            assertTrue(mail.get("subject").asText().startsWith("Night of ") && mail.get("text").asText().contains("Made  "), "" + mail);
+            later = at;
+        }
+    }
+
+    @Test
     void theJournalIsInOrderSealedAndNotFromTheFuture() throws Exception {
         JsonNode check = read("/api/v1/journal/check");
         assertTrue(check.get("whole").asBoolean(), check.toString());

@@ -9,7 +9,7 @@ class Pages {
     @GetMapping({"/", "/sign-in", "/first-day", "/today", "/computers", "/computers/**", "/make-image/**", "/import", "/destinations",
         "/plans", "/plans/**", "/night", "/office", "/outbox", "/simulated", "/runs", "/images",
         "/images/**", "/retention", "/restore", "/rollouts", "/rescue-media", "/rescue-media/**", "/prepare-drive", "/journal",
-        "/journal/**", "/cards", "/settings", "/accounts", "/invitation", "/labels/**"})
+        "/journal/**", "/cards", "/cover", "/settings", "/accounts", "/invitation", "/labels/**"})
     String page() {
         return "forward:/index.html";
     }

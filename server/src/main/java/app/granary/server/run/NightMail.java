@@ -25,7 +25,7 @@ import org.springframework.stereotype.Component;
 
 /** One mail a night, when its last run has ended: what was made, what was not and why. */
 @Component
-class NightMail {
+public class NightMail {
     private static final long LOOK_EVERY_MILLIS = 600_000;
     /** A mail that comes later than this helps nobody. */
     private static final int LATE_DAYS = 7;
@@ -68,7 +68,8 @@ class NightMail {
         records.nightsSince(now.minusDays(LATE_DAYS)).stream().filter(night -> night.isBefore(now)).forEach(this::send);
     }
 
-    private synchronized void send(LocalDate night) {
+    /** Writes the mail of a night whose runs have all ended; a second time does nothing. */
+    public synchronized void send(LocalDate night) {
         List<Run> tries = records.ofNight(night);
         if (tries.stream().anyMatch(run -> run.state() == Run.State.QUEUED || run.state() == Run.State.RUNNING) || sent.isSent(night)) {
             return;

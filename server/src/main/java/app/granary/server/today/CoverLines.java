@@ -53,12 +53,13 @@ class CoverLines {
      * A disk and what there is of it.
      *
      * @param newest when its newest image that is not damaged was made; null without one
+     * @param since  when the oldest image that is proven sound was made; null without one
      * @param due    the night its plan wants the next one; null without a plan
      * @param state  "covered", "due", "late", "never", "unproven", "partly" or "unplanned"
      * @param places what is missing of two kinds of place, one off site; an empty string when nothing is
      */
     record CoverLine(UUID computerId, String computer, String disk, String diskId, @Schema(types = {
-        "string", "null"}) Instant newest, int proof, boolean stale, String lies,
+        "string", "null"}) Instant newest, @Schema(types = {"string", "null"}) Instant since, int proof, boolean stale, String lies,
         @Schema(types = {"string", "null"}) LocalDate due, String state, String words, String places){
     }
 
@@ -115,6 +116,7 @@ class CoverLines {
         String missing = proven.isEmpty() ? "" : TwoPlaces.missing(kinds).orElse("");
         CoverLine line = new CoverLine(disk.computerId(), disk.computer(), disk.name(), disk.id(),
             newest.map(Images.Standings::madeAt).orElse(null),
+            proven.stream().map(Images.Standings::madeAt).min(Comparator.naturalOrder()).orElse(null),
             newest.flatMap(image -> image.standing().level()).map(level -> level.ordinal() + 1).orElse(0),
             newest.map(image -> image.standing().stale(clock.instant())).orElse(false),
             newest.map(Images.Standings::destination).orElse(""), due.orElse(null), cover.state().word(),
