@@ -97,8 +97,8 @@ public class NightMail {
     static String subject(LocalDate night, List<Run> runs) {
         long made = runs.stream().filter(run -> run.state() == Run.State.DONE).count();
         String day = Moments.day(night);
-        return "Night of " + day + ": " + (made == runs.size() ? made == 1 ? "the image was made" : "all " + made + " images made"
-            : made + " of " + runs.size() + " images made");
+        return "Night of " + day + ": " + (made < runs.size() ? made + " of " + runs.size() + " images made"
+            : made == 1 ? "the image was made" : made == 2 ? "both images made" : "all " + made + " images made");
     }
 
     /** What needs a person first. */

@@ -51,7 +51,8 @@ class NightMailTest {
         Run made = ended("DATUM", Run.State.DONE, "made");
         Run failed = ended("PLUMB", Run.State.FAILED, "PEG-1 became full.");
         assertEquals("Night of Tue 24 Nov: 1 of 2 images made", NightMail.subject(NIGHT, List.of(made, failed)));
-        assertEquals("Night of Tue 24 Nov: all 2 images made", NightMail.subject(NIGHT, List.of(made, made)));
+        assertEquals("Night of Tue 24 Nov: both images made", NightMail.subject(NIGHT, List.of(made, made)));
+        assertEquals("Night of Tue 24 Nov: all 3 images made", NightMail.subject(NIGHT, List.of(made, made, made)));
         assertEquals("Night of Tue 24 Nov: the image was made", NightMail.subject(NIGHT, List.of(made)));
         assertEquals(
             "NOT MADE  PLUMB disk 1 to PEG-1\n  PEG-1 became full.\n\nMade  DATUM-1 on PEG-1, 71.0 GB in 12 min, read back and sound\n",
