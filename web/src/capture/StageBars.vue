@@ -17,7 +17,7 @@ const whole = computed(() => slowest.value + (props.time.stages.find((s) => s.na
           class="bar"
           :class="{ slowest: stage.name === time.slowest }"
           :style="{
-            marginLeft: stage.name === 'read back' ? `${(slowest / whole) * 78}%` : 0,
+            marginLeft: stage.name === 'read back' ? `${(slowest / whole) * 64}%` : 0,
             width: `${Math.max(0.4, (stage.seconds / whole) * 78)}%`,
           }"
         />

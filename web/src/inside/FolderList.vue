@@ -8,6 +8,7 @@ import { counted } from '../measure/counted'
 import { formatDate } from '../measure/times'
 import { useUnits } from '../measure/useUnits'
 import { useFolder, useFoundInside, type FolderAsked } from '../query/inside'
+import { usePageKeys } from '../frame/pageKeys'
 import { below, formatPlace, parsePlace, trail, type Place } from './place'
 
 /** One folder: its names in order, those that match, and what is found below it. */
@@ -72,6 +73,7 @@ function step(event: KeyboardEvent, by: number) {
   event.preventDefault()
 }
 const arrow = (column: FolderAsked['sort']) => (sort.value !== column ? '' : descending.value ? ' ↓' : ' ↑')
+usePageKeys(['↑ ↓', 'from name to name'], ['Enter', 'open a folder, choose a file'])
 </script>
 
 <template>

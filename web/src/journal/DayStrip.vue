@@ -2,6 +2,7 @@
 import { computed, nextTick, ref } from 'vue'
 import type { JournalDay } from '../api/types'
 import { formatDay } from '../measure/times'
+import { usePageKeys } from '../frame/pageKeys'
 
 /** The last weeks, a column for each day: how much was written, and what of it failed. A day is chosen by it; arrows walk. */
 const props = defineProps<{ days: readonly JournalDay[]; from: string; to: string }>()
@@ -22,6 +23,7 @@ async function walk(step: number) {
   await nextTick()
   strip.value?.querySelectorAll('button')[at.value]?.focus()
 }
+usePageKeys(['← →', 'walk the days'], ['Home End', 'the first day, the last'], ['Enter', 'only that day; once more: all'])
 </script>
 
 <template>

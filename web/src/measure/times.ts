@@ -3,12 +3,13 @@ const DAY = 86_400_000
 const WEEKDAYS = ['Sun', 'Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat']
 const MONTHS = ['Jan', 'Feb', 'Mar', 'Apr', 'May', 'Jun', 'Jul', 'Aug', 'Sep', 'Oct', 'Nov', 'Dec']
 
-/** Seconds in words as the core's formatter writes them (one table of cases holds both to the same): "40 s", "12 min", "1 h 05". */
+/** Seconds in words as the core's formatter writes them (one table of cases holds both to the same): "40 s", "12 min", "1 h 5 min". */
 export function formatSeconds(seconds: number): string {
   const whole = seconds > 0 ? Math.max(1, Math.round(seconds)) : 0
   if (whole < 90) return `${whole} s`
   const minutes = Math.round(whole / 60)
-  return minutes < 90 ? `${minutes} min` : `${Math.floor(minutes / 60)} h ${two(minutes % 60)}`
+  if (minutes < 90) return `${minutes} min`
+  return `${Math.floor(minutes / 60)} h${minutes % 60 ? ` ${minutes % 60} min` : ''}`
 }
 
 function two(number: number): string {
@@ -21,7 +22,7 @@ export function formatRange(low: number, high: number): string {
   const to = formatSeconds(high)
   if (from === to) return from
   const unit = to.slice(to.lastIndexOf(' '))
-  return from.endsWith(unit) && !from.includes(' h ') ? `${from.slice(0, -unit.length)} to ${to}` : `${from} to ${to}`
+  return from.endsWith(unit) && !`${from}${to}`.includes(' h') ? `${from.slice(0, -unit.length)} to ${to}` : `${from} to ${to}`
 }
 
 /** A moment by the clock of a time zone; the browser's own without one. */

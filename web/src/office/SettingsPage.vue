@@ -9,6 +9,7 @@ import PageHeading from '../frame/PageHeading.vue'
 import { useUnsaved } from '../frame/useUnsaved'
 import MailSection from '../mail/MailSection.vue'
 import { useSession } from '../session/useSession'
+import { usePageKeys } from '../frame/pageKeys'
 import DatabaseSection from './DatabaseSection.vue'
 import HoursSection from './HoursSection.vue'
 import ImagesSection from './ImagesSection.vue'
@@ -34,6 +35,7 @@ const above = tellAtFields(refusal)
 useUnsaved(() => dirty.value, 'the settings')
 
 watch([() => route.hash, read], ([hash]) => nextTick(() => hash && document.querySelector(hash)?.scrollIntoView()), { immediate: true })
+usePageKeys(['Enter', 'save what is changed, from any field'])
 </script>
 
 <template>

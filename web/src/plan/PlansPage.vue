@@ -15,6 +15,7 @@ import PlanImport from './PlanImport.vue'
 import PickDisk from './PickDisk.vue'
 import { byDue, dueWords } from './planWords'
 import { usePlans } from '../query/plans'
+import { usePageKeys } from '../frame/pageKeys'
 
 const router = useRouter()
 const { mayAct } = useSession()
@@ -46,6 +47,7 @@ const summary = computed(() => {
 })
 
 const open = (plan: PlanLine) => router.push(`/plans/${plan.id}`)
+usePageKeys(['Tab', 'from plan to plan'], ['Enter', 'open it'])
 </script>
 
 <template>

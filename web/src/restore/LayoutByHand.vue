@@ -6,6 +6,7 @@ import NumberField from '../field/NumberField.vue'
 import SelectField from '../field/SelectField.vue'
 import TextField from '../field/TextField.vue'
 import { useUnits } from '../measure/useUnits'
+import { usePageKeys } from '../frame/pageKeys'
 import { sliderBytes, type NewPartition } from './layout'
 
 /** A layout as a person sets it: sizes, what is left out, and new partitions in what stays free. All of it is drawn on the lower strip. */
@@ -39,6 +40,11 @@ function add() {
   gigabytes.value = 0
   asked.value = false
 }
+usePageKeys(
+  ['← →', 'move the end of a partition a little'],
+  ['PgUp PgDn', 'by a tenth of what it can be'],
+  ['Home End', 'to its bounds'],
+)
 </script>
 
 <template>

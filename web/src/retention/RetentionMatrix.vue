@@ -3,6 +3,7 @@ import { computed, ref } from 'vue'
 import type { DiskKept } from '../api/types'
 import GrainMark from '../proof/GrainMark.vue'
 import { formatMoment } from '../measure/times'
+import { usePageKeys } from '../frame/pageKeys'
 import { monthMarks, placeOf } from './matrix'
 
 /** Disks by dates: every image a grain at its day, kept or to go, with its rule. */
@@ -35,6 +36,7 @@ function walk(event: KeyboardEvent) {
   event.preventDefault()
   next?.focus()
 }
+usePageKeys(['← → ↑ ↓', 'from image to image'], ['Home End', 'the oldest of its disk, the newest'])
 </script>
 
 <template>

@@ -9,7 +9,7 @@ public final class Durations {
 
     /**
      * What is not nothing is a second at least; under 90 seconds in seconds, under 90 minutes in minutes, else in hours and minutes:
-     * {@code "40 s"}, {@code "12 min"}, {@code "1 h 05"}.
+     * {@code "40 s"}, {@code "12 min"}, {@code "1 h 5 min"}.
      */
     public static String length(double seconds) {
         long whole = seconds > 0 ? Math.max(1, Math.round(seconds)) : 0;
@@ -17,10 +17,13 @@ public final class Durations {
             return whole + " s";
         }
         long minutes = Math.round(whole / (double) MINUTE);
-        return minutes < 90 ? minutes + " min" : minutes / MINUTE + String.format(" h %02d", minutes % MINUTE);
+        if (minutes < 90) {
+            return minutes + " min";
+        }
+        return minutes / MINUTE + " h" + (minutes % MINUTE == 0 ? "" : " " + minutes % MINUTE + " min");
     }
 
-    /** {@code "2 h 10 to 2 h 50"}, {@code "10 to 25 min"}; one length when both read the same. */
+    /** {@code "2 h 10 min to 2 h 50 min"}, {@code "10 to 25 min"}; one length when both read the same. */
     public static String range(double lowSeconds, double highSeconds) {
         String low = length(lowSeconds);
         String high = length(highSeconds);
@@ -28,7 +31,7 @@ public final class Durations {
             return low;
         }
         String unit = high.substring(high.lastIndexOf(' '));
-        return low.endsWith(unit) && !low.contains(" h ") ? low.substring(0, low.length() - unit.length()) + " to " + high
+        return low.endsWith(unit) && !(low + high).contains(" h") ? low.substring(0, low.length() - unit.length()) + " to " + high
             : low + " to " + high;
     }
 }
