@@ -38,7 +38,8 @@ const props = defineProps<{
   draft?: PlanForm
   save: (form: PlanForm) => Promise<void>
   fresh?: boolean
-  paused?: boolean
+  /** Whether it was just removed: then nothing of it is left to be saved. */
+  gone?: boolean
 }>()
 const emit = defineEmits<{ taken: [] }>()
 const { size, between } = useUnits()
@@ -116,7 +117,7 @@ const unreadable = tellAtFields(
 const problems = computed(() => review.data.value?.problems ?? [])
 
 const kept = ref(false)
-useUnsaved(() => !kept.value && !same(form as PlanForm, props.savedForm), 'the plan')
+useUnsaved(() => !kept.value && !props.gone && !same(form as PlanForm, props.savedForm), 'the plan')
 
 const {
   act: keep,
@@ -292,8 +293,7 @@ function takeTheirs() {
 .pair {
   display: grid;
   grid-template-columns: repeat(auto-fit, minmax(min(330px, 100%), 1fr));
-  gap: 14px 30px;
-  margin-top: 14px;
+  gap: 14px 30px; margin-top: 14px;
 }
 fieldset { border: 0; padding: 0; margin: 0; min-width: 0; }
 .over { margin-right: 10px; }

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import Button from 'primevue/button'
-import { computed, ref } from 'vue'
+import { computed, nextTick, ref } from 'vue'
 import { useRouter } from 'vue-router'
 import { answer, client, sentenceOf } from '../api/client'
 import type { PlanForm } from '../api/types'
@@ -20,6 +20,7 @@ const changed = useChanged()
 const { mayAct } = useSession()
 const copying = ref(false)
 const removing = ref(false)
+const gone = ref(false)
 const secret = ref('')
 const draft = importedPlan.value
 importedPlan.value = null
@@ -68,6 +69,8 @@ const {
   refused: notRemoved,
 } = useAction(async () => {
   await client.DELETE('/api/v1/plans/{id}', { params: path() })
+  gone.value = true
+  await nextTick()
   await changed('plans')
   await router.push('/plans')
 })
@@ -83,7 +86,7 @@ const {
     :saved-form="plan.form"
     :draft="draft ?? undefined"
     :save="save"
-    :paused="plan.paused"
+    :gone="gone"
     @taken="fresh"
   >
     <section class="after">

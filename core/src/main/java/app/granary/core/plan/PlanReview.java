@@ -60,7 +60,8 @@ public record PlanReview(String sentence, List<PlanProblem> problems) {
             .append(plan.folder().isNone() ? "" : ", in the folder " + plan.folder().text()).append(". ");
         out.append("Every frame is read back, and again after ").append(plan.recheckDays()).append(" days. ");
         out.append("The computer ").append(plan.afterwards().phrase())
-            .append(plan.mailTo().isEmpty() ? "; nobody is mailed. " : "; " + String.join(", ", plan.mailTo()) + " is mailed. ");
+            .append(plan.mailTo().isEmpty() ? "; nobody is mailed. " : "; " + String.join(", ", plan.mailTo())
+                + (plan.mailTo().size() == 1 ? " is" : " are") + " mailed. ");
         return out.append("Kept: ").append(plan.keep().words()).append(". Nothing is erased or overwritten.").toString();
     }
 
