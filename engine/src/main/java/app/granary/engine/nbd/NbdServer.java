@@ -29,17 +29,19 @@ import java.util.concurrent.ConcurrentHashMap;
 public final class NbdServer implements Closeable {
     /** Whoever comes while so many are served already is turned away. */
     private static final int MOST = 64;
+    private static final long LEAVES_MILLIS = 5000;
 
     private final ServerSocketChannel door;
     private final SocketAddress address;
     private final NbdExport export;
     private final Set<SocketChannel> served = ConcurrentHashMap.newKeySet();
+    private final Thread answering;
 
     private NbdServer(ServerSocketChannel door, SocketAddress address, NbdExport export) {
         this.door = door;
         this.address = address;
         this.export = export;
-        start(this::answer, "granary-nbd");
+        this.answering = start(this::answer, "granary-nbd");
     }
 
     /**
@@ -97,7 +99,7 @@ public final class NbdServer implements Closeable {
         void run() throws IOException;
     }
 
-    private static void start(Work work, String name) {
+    private static Thread start(Work work, String name) {
         Thread thread = new Thread(() -> {
             try {
                 work.run();
@@ -107,6 +109,7 @@ public final class NbdServer implements Closeable {
         }, name);
         thread.setDaemon(true);
         thread.start();
+        return thread;
     }
 
     private void answer() throws IOException {
@@ -131,9 +134,15 @@ public final class NbdServer implements Closeable {
         }
     }
 
+    /** Once this is over nobody can reach it any more: until the one who waits at the door has left, the system still lets in. */
     @Override
     public void close() throws IOException {
         door.close();
+        try {
+            answering.join(LEAVES_MILLIS);
+        } catch (InterruptedException stopped) {
+            Thread.currentThread().interrupt();
+        }
         for (SocketChannel each : served) {
             each.close();
         }
