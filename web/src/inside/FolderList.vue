@@ -50,6 +50,8 @@ const found = useFoundInside(
   () => everywhere.value && text.value !== '',
 )
 const lines = computed<FileLine[]>(() => (everywhere.value ? (found.data.value?.lines ?? []) : (folder.data.value?.lines ?? [])))
+/** What is shown is the answer to what was asked before: it is no answer to what is asked now, and nothing of it is chosen. */
+const late = computed(() => !everywhere.value && folder.isPlaceholderData.value)
 const failed = computed(() => (everywhere.value ? found.error.value : folder.error.value))
 
 function placeOf(line: FileLine): Place {
@@ -57,6 +59,7 @@ function placeOf(line: FileLine): Place {
   return below(there, line.name)
 }
 function pick(line: FileLine) {
+  if (late.value) return
   if (line.kind === 'folder') emit('open', placeOf(line))
   else emit('choose', placeOf(line))
 }
@@ -91,7 +94,7 @@ usePageKeys(['↑ ↓', 'from name to name'], ['Enter', 'open a folder, choose a
     <TextField v-model="typed" label="Find a name" data-filter placeholder="Part of a name ( / )" />
   </div>
   <p v-if="failed" class="notice" role="alert">{{ sentenceOf(failed) }}</p>
-  <table v-if="lines.length" class="files">
+  <table v-if="lines.length" class="files" :class="{ late }" :aria-busy="late">
     <thead>
       <tr>
         <th><button type="button" class="sort" @click="by('name')">name{{ arrow('name') }}</button></th>
@@ -126,7 +129,8 @@ usePageKeys(['↑ ↓', 'from name to name'], ['Enter', 'open a folder, choose a
   </p>
   <p v-else-if="!failed" class="soft">{{ text ? `No name here has “${text}” in it.` : 'This folder is empty.' }}</p>
   <p v-if="text" class="soft small found">
-    <template v-if="!everywhere && folder.data.value">
+    <template v-if="late">Looking for “{{ text }}” …</template>
+    <template v-else-if="!everywhere && folder.data.value">
       {{ folder.data.value.matching }} of {{ counted(folder.data.value.total, 'name', 'names') }} have “{{ text }}” in them.
       <button type="button" class="figure" @click="everywhere = true">Look in the whole partition</button>
     </template>
@@ -152,6 +156,7 @@ usePageKeys(['↑ ↓', 'from name to name'], ['Enter', 'open a folder, choose a
 </template>
 
 <style scoped>
+.late { opacity: 0.6; }
 .bar { display: flex; justify-content: space-between; align-items: flex-end; gap: 18px; margin-bottom: 6px; }
 nav { overflow-wrap: anywhere; padding-bottom: 6px; }
 .total { margin-left: 14px; }
