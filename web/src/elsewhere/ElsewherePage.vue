@@ -94,7 +94,7 @@ const summary = computed(() => {
 </template>
 
 <style scoped>
-.line { display: flex; gap: 14px; align-items: end; margin-bottom: 18px; }
-label { display: flex; flex-direction: column; gap: 2px; font-size: 13px; color: var(--ink-soft); min-width: 180px; }
+.line { display: flex; gap: 14px; align-items: start; margin-bottom: 18px; }
+.line > .p-button { margin-top: 17px; }
 .wide { flex: 1; max-width: 420px; }
 </style>
