@@ -10,6 +10,7 @@ import java.sql.SQLException;
 import java.time.Clock;
 import java.time.Instant;
 import java.time.LocalDate;
+import java.time.ZoneId;
 import java.util.List;
 import java.util.Map;
 import java.util.stream.Collectors;
@@ -113,10 +114,11 @@ class JournalController {
     @GetMapping("/days")
     List<JournalDay> days(@RequestParam(defaultValue = "") String account, @RequestParam(defaultValue = "") String action,
         @RequestParam(defaultValue = "") String text) {
-        LocalDate today = LocalDate.ofInstant(clock.instant(), office.zone());
+        ZoneId zone = office.zone();
+        LocalDate today = LocalDate.ofInstant(clock.instant(), zone);
         LocalDate first = today.minusDays(DAYS - 1);
         Map<LocalDate, List<JournalRepository.Ended>> byDay = search.ended(filter(account, action, text, first, today)).stream()
-            .collect(Collectors.groupingBy(each -> LocalDate.ofInstant(each.at(), office.zone())));
+            .collect(Collectors.groupingBy(each -> LocalDate.ofInstant(each.at(), zone)));
         return first.datesUntil(today.plusDays(1)).map(day -> {
             List<JournalRepository.Ended> lines = byDay.getOrDefault(day, List.of());
             return new JournalDay(day, lines.size(), (int) lines.stream().filter(each -> each.result() == Journal.Result.FAILED).count());
