@@ -7,7 +7,7 @@ import TextField from '../field/TextField.vue'
 import { counted } from '../measure/counted'
 import { formatDate } from '../measure/times'
 import { useUnits } from '../measure/useUnits'
-import { useFolder, useFoundInside, type FolderAsked } from '../query/inside'
+import { useFolder, useFolderWeight, useFoundInside, type FolderAsked } from '../query/inside'
 import { usePageKeys } from '../frame/pageKeys'
 import { below, formatPlace, parsePlace, trail, type Place } from './place'
 
@@ -44,6 +44,17 @@ const folder = useFolder(
   () => ({ place: formatPlace(props.place), text: text.value, sort: sort.value, descending: descending.value, from: from.value }),
   () => true,
 )
+const large = computed(() => folder.data.value?.bytes === null && !folder.isPlaceholderData.value)
+const weight = useFolderWeight(
+  () => props.imageId,
+  () => formatPlace(props.place),
+  () => large.value,
+)
+/** Of a large folder the names come first, and how much it holds a little later. */
+const heavy = computed(() => {
+  const bytes = folder.data.value?.bytes ?? (large.value ? weight.data.value?.bytes : undefined)
+  return bytes == null ? '' : `, ${size(bytes)}`
+})
 const found = useFoundInside(
   () => props.imageId,
   () => ({ place: formatPlace({ partition: props.place.partition, names: [] }), text: text.value }),
@@ -88,7 +99,7 @@ usePageKeys(['↑ ↓', 'from name to name'], ['Enter', 'open a folder, choose a
         <button v-else type="button" class="figure" @click="emit('open', step)">{{ i ? step.names[i - 1] : volumeName }}</button>
       </template>
       <span v-if="folder.data.value" class="soft small total"
-        >{{ counted(folder.data.value.total, 'entry', 'entries') }}, {{ size(folder.data.value.bytes) }}</span
+        >{{ counted(folder.data.value.total, 'entry', 'entries') }}{{ heavy }}</span
       >
     </nav>
     <TextField v-model="typed" label="Find a name" data-filter placeholder="Part of a name ( / )" />

@@ -22,6 +22,17 @@ export const useFolder = (id: () => string, asked: () => FolderAsked, enabled: (
     { enabled, placeholderData: keepPreviousData, staleTime: Infinity },
   )
 
+/** The bytes of the files in a folder too large to be read whole for one page of it. */
+export const useFolderWeight = (id: () => string, place: () => string, enabled: () => boolean) =>
+  useAsk(
+    ['inside', id, 'weight', place],
+    () =>
+      client.GET('/api/v1/inside/{imageId}/folder', {
+        params: { path: { imageId: id() }, query: { place: place(), most: 1, weighed: true } },
+      }),
+    { enabled, staleTime: Infinity },
+  )
+
 export const useFoundInside = (id: () => string, asked: () => { place: string; text: string }, enabled: () => boolean) =>
   useAsk(
     ['inside', id, 'search', asked],

@@ -73,7 +73,7 @@ final class InsideBench {
     }
 
     private static Object page(Insides insides, int from) throws IOException {
-        FolderPage page = insides.list(IMAGE, MANY, new FolderPage.Asked("", FolderPage.Sort.NAME, false, from, 200));
+        FolderPage page = insides.list(IMAGE, MANY, new FolderPage.Asked("", FolderPage.Sort.NAME, false, from, 200, false));
         if (page.total() != NAMES || page.lines().size() != 200) {
             throw new IOException(page.total() + " names");
         }

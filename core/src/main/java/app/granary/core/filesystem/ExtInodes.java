@@ -10,22 +10,27 @@ import java.util.List;
 
 /**
  * The inodes of an ext file system, and the entries of its directories. Directory entry: inode 0x0, record length 0x4, name length 0x6,
- * name 0x8; the inner blocks of an indexed directory look like one empty entry (kernel documentation, "Directory Entries", "Hash Tree
- * Directories").
+ * kind 0x7 (2: a directory), name 0x8; the inner blocks of an indexed directory look like one empty entry (kernel documentation,
+ * "Directory Entries", "Hash Tree Directories").
  */
 final class ExtInodes {
     static final int ROOT = 2;
     private static final int FILE_TYPE_MASK = 0xF000;
     private static final int REGULAR = 0x8000;
     private static final int DIRECTORY = 0x4000;
+    private static final int ENTRY_IS_DIRECTORY = 2;
     private static final long WINDOW = 64 << 10;
 
     private final BlockSource source;
     private final long start;
     private final ExtSuperblock fs;
 
-    /** A name in a directory, and what it stands for. */
-    record Entry(String name, long inode) {
+    /**
+     * A name in a directory, and what it stands for.
+     *
+     * @param folder whether its kind there is that of a folder; said only where {@link ExtSuperblock#namesTellKinds}
+     */
+    record Entry(String name, long inode, boolean folder) {
     }
 
     ExtInodes(BlockSource source, long start, ExtSuperblock fs) {
@@ -86,6 +91,11 @@ final class ExtInodes {
         return table * fs.blockBytes() + offset;
     }
 
+    /** Length of one. */
+    int bytes() {
+        return fs.inodeBytes();
+    }
+
     /** The same inodes, for another thread: what was read last is each one's own. */
     ExtInodes another() {
         return new ExtInodes(source, start, fs);
@@ -110,7 +120,8 @@ final class ExtInodes {
                 return out;
             }
             if (directory.u32(at) != 0) {
-                out.add(new Entry(new String(directory.slice(at + 8, name), StandardCharsets.UTF_8), directory.u32(at)));
+                out.add(new Entry(new String(directory.slice(at + 8, name), StandardCharsets.UTF_8), directory.u32(at),
+                    directory.u8(at + 7) == ENTRY_IS_DIRECTORY));
             }
             at += length;
         }

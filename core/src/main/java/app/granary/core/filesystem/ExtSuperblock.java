@@ -14,6 +14,7 @@ record ExtSuperblock(long blocks, long firstDataBlock, int blockBytes, int clust
     int inodeBytes,
     int descriptorBytes, long reservedGdtBlocks, long firstMetaGroup, int compat, int incompat, int readOnlyCompat, byte[] uuid,
     int checksumSeed, long[] backupGroups) {
+    private static final int INCOMPAT_FILETYPE = 0x2;
     private static final int INCOMPAT_RECOVER = 0x4;
     private static final int INCOMPAT_JOURNAL_DEVICE = 0x8;
     private static final int INCOMPAT_META_BG = 0x10;
@@ -22,8 +23,8 @@ record ExtSuperblock(long blocks, long firstDataBlock, int blockBytes, int clust
     /**
      * filetype, recover, meta_bg, extents, 64bit, mmp, flex_bg, ea_inode, dirdata, csum_seed, large_dir, inline_data, encrypt, casefold.
      */
-    private static final int INCOMPAT_KNOWN = 0x2 | 0x4 | 0x10 | 0x40 | 0x80 | 0x100 | 0x200 | 0x400 | 0x1000 | 0x2000 | 0x4000 | 0x8000
-        | 0x10000 | 0x20000;
+    private static final int INCOMPAT_KNOWN = INCOMPAT_FILETYPE | 0x4 | 0x10 | 0x40 | 0x80 | 0x100 | 0x200 | 0x400 | 0x1000 | 0x2000
+        | 0x4000 | 0x8000 | 0x10000 | 0x20000;
     private static final int COMPAT_SPARSE_SUPER2 = 0x200;
     private static final int RO_SPARSE_SUPER = 0x1;
     private static final int RO_GDT_CHECKSUM = 0x10;
@@ -100,6 +101,11 @@ record ExtSuperblock(long blocks, long firstDataBlock, int blockBytes, int clust
 
     boolean groupChecksums() {
         return (readOnlyCompat & RO_GDT_CHECKSUM) != 0;
+    }
+
+    /** Whether a folder tells of each name what it stands for. */
+    boolean namesTellKinds() {
+        return (incompat & INCOMPAT_FILETYPE) != 0;
     }
 
     boolean wide() {

@@ -24,6 +24,11 @@ public interface FileTree {
     /** In the order the folder has them, without itself and the folder above. */
     List<FileEntry> list(FileEntry folder) throws IOException;
 
+    /** The same, where what a name stands for is read only when it is asked for. */
+    default FileNames names(FileEntry folder) throws IOException {
+        return FileNames.of(list(folder));
+    }
+
     /** One name in a folder, as the folder writes it; empty when it has none. */
     default Optional<FileEntry> find(FileEntry folder, String name) throws IOException {
         return list(folder).stream().filter(each -> each.name().equals(name)).findFirst();

@@ -1,5 +1,6 @@
 package app.granary.engine.bag;
 
+import app.granary.core.disk.Extents;
 import app.granary.engine.codec.BadFrameException;
 import app.granary.engine.codec.Chunks;
 import app.granary.engine.codec.Codec;
@@ -78,23 +79,25 @@ public final class FrameReader implements Closeable {
 
     /** Decodes every frame and gives it to the handler. */
     public Outcome read(Handler handler) throws IOException {
-        return read(0, true, handler);
+        return read(0, Extents.range(0, description.disk().sizeBytes()), true, handler);
     }
 
     /**
-     * The same from one chunk on: rows that end before it are passed over and not decoded. Parts are not digested: each frame has its own
-     * checksums, and digesting takes as long as a third of the decoding.
+     * The same from one chunk on: rows that end before it, or hold nothing that is wanted, are passed over and not decoded. Parts are not
+     * digested: each frame has its own checksums, and digesting takes as long as a third of the decoding.
      */
-    public void frames(long fromChunk, Handler handler) throws IOException {
-        read(fromChunk, false, handler);
+    public void frames(long fromChunk, Extents wanted, Handler handler) throws IOException {
+        read(fromChunk, wanted, false, handler);
     }
 
-    private Outcome read(long fromChunk, boolean digesting, Handler handler) throws IOException {
+    private Outcome read(long fromChunk, Extents wanted, boolean digesting, Handler handler) throws IOException {
         bag.requireOpens(description);
         try (PartStream stream = new PartStream(bag.folder().resolve("data"), description.parts(), bag.passphraseFor(description), watch,
             digesting)) {
             for (int row = 0; row < index.rows(); row++) {
-                if (index.firstChunk(row) + index.count(row) <= fromChunk) {
+                long first = index.firstChunk(row);
+                long end = first + index.count(row);
+                if (end <= fromChunk || wanted.bytesWithin(first * Chunks.BYTES, end * Chunks.BYTES) == 0) {
                     pass(stream, row);
                 } else if (index.count(row) > 1) {
                     run(stream, row, handler);

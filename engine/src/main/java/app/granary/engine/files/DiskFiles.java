@@ -6,6 +6,7 @@ import app.granary.core.disk.PartitionTable;
 import app.granary.core.disk.PartitionTables;
 import app.granary.core.fault.Fault;
 import app.granary.core.filesystem.FileEntry;
+import app.granary.core.filesystem.FileNames;
 import app.granary.core.filesystem.FileSystems;
 import app.granary.core.filesystem.FileTree;
 import java.io.IOException;
@@ -105,9 +106,10 @@ public final class DiskFiles {
         return found.entry.isFolder() ? found.tree.list(found.entry) : List.of(found.entry);
     }
 
-    /** The same, as it is shown. */
-    public List<FileLine> lines(FilePlace place) throws IOException {
-        return list(place).stream().map(each -> FileLine.of("", each)).toList();
+    /** The same, where what a name stands for is read only when it is asked for. */
+    public FileNames names(FilePlace place) throws IOException {
+        Found found = find(place);
+        return found.entry.isFolder() ? found.tree.names(found.entry) : FileNames.of(List.of(found.entry));
     }
 
     /** @throws app.granary.core.fault.FaultException when it is no file, or cannot be read */

@@ -1,12 +1,14 @@
 package app.granary.engine.files;
 
+import app.granary.core.filesystem.FileNames;
 import java.util.Arrays;
-import java.util.List;
+import java.util.Comparator;
 import java.util.Locale;
+import java.util.stream.IntStream;
 
 /**
- * Lines by their names: folders first, then by the names in any case, then by the names. A large folder is put in order by figures made of
- * its names, and only names with the same figure are compared: comparing them all would take longer than reading the folder.
+ * Places of names, by the names: folders first, then by the names in any case, then by the names. A large folder is put in order by figures
+ * made of its names, and only names with the same figure are compared: comparing them all would take longer than reading the folder.
  */
 final class NameOrder {
     /** So many letters of a name, eight bits each, are in its figure. */
@@ -15,26 +17,35 @@ final class NameOrder {
     private static final int PLACE_BITS = 31;
     private static final long PLACE = (1L << PLACE_BITS) - 1;
 
-    private final List<FileLine> lines;
+    private final FileNames names;
     private final String[] keys;
 
-    private NameOrder(List<FileLine> lines) {
-        this.lines = lines;
-        this.keys = lines.stream().map(each -> each.name().toLowerCase(Locale.ROOT)).toArray(String[]::new);
+    private NameOrder(FileNames names) {
+        this.names = names;
+        this.keys = IntStream.range(0, names.count()).mapToObj(each -> key(names.name(each))).toArray(String[]::new);
     }
 
-    static List<FileLine> of(List<FileLine> lines) {
-        return new NameOrder(lines).inOrder();
+    private static String key(String name) {
+        return name.toLowerCase(Locale.ROOT);
     }
 
-    private List<FileLine> inOrder() {
+    static int[] of(FileNames names) {
+        return new NameOrder(names).inOrder();
+    }
+
+    /** Folders and files alike. */
+    static Comparator<Integer> byName(FileNames names) {
+        return Comparator.comparing((Integer each) -> key(names.name(each))).thenComparing(names::name);
+    }
+
+    private int[] inOrder() {
         int shared = shared();
         long[] figures = new long[keys.length];
         for (int i = 0; i < figures.length; i++) {
             figures[i] = figure(i, shared);
         }
         Arrays.sort(figures);
-        FileLine[] out = new FileLine[figures.length];
+        int[] out = new int[figures.length];
         for (int from = 0, to; from < figures.length; from = to) {
             to = from + 1;
             while (to < figures.length && figures[to] >>> PLACE_BITS == figures[from] >>> PLACE_BITS) {
@@ -42,7 +53,7 @@ final class NameOrder {
             }
             put(figures, from, to, out);
         }
-        return List.of(out);
+        return out;
     }
 
     /**
@@ -58,11 +69,11 @@ final class NameOrder {
             tells &= letter < MOST;
             letters = letters << Byte.SIZE | letter;
         }
-        return (lines.get(place).leadsDown() ? Long.MIN_VALUE : 0) | letters << PLACE_BITS | place;
+        return (names.isFolder(place) ? Long.MIN_VALUE : 0) | letters << PLACE_BITS | place;
     }
 
     /** Those with the same letters, in the order of all of their letters. */
-    private void put(long[] figures, int from, int to, FileLine[] out) {
+    private void put(long[] figures, int from, int to, int[] out) {
         Integer[] places = new Integer[to - from];
         for (int i = from; i < to; i++) {
             places[i - from] = (int) (figures[i] & PLACE);
@@ -71,13 +82,13 @@ final class NameOrder {
             Arrays.sort(places, this::compared);
         }
         for (int i = from; i < to; i++) {
-            out[i] = lines.get(places[i - from]);
+            out[i] = places[i - from];
         }
     }
 
     private int compared(int a, int b) {
         int by = keys[a].compareTo(keys[b]);
-        return by == 0 ? lines.get(a).name().compareTo(lines.get(b).name()) : by;
+        return by == 0 ? names.name(a).compareTo(names.name(b)) : by;
     }
 
     /** How many letters all of them begin with. */

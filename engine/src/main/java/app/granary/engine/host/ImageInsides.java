@@ -204,7 +204,7 @@ public final class ImageInsides implements Insides {
 
     @Override
     public FolderPage list(ImageAt image, FilePlace folder, FolderPage.Asked asked) throws IOException {
-        return in(image, inside -> FolderPage.of(inside.folder(folder), asked));
+        return in(image, inside -> inside.folder(folder).page(asked));
     }
 
     @Override

@@ -13,7 +13,7 @@ import app.granary.engine.files.DiskFiles;
 import app.granary.engine.files.FileFacts;
 import app.granary.engine.files.FileLine;
 import app.granary.engine.files.FilePlace;
-import app.granary.engine.files.FolderPage;
+import app.granary.engine.files.OpenFolder;
 import java.io.Closeable;
 import java.io.IOException;
 import java.io.InputStream;
@@ -34,7 +34,7 @@ final class OpenInside implements Closeable {
     /** Of one in Granary's format. */
     private final Optional<Known> known;
     private final String scheme;
-    private final Map<FilePlace, List<FileLine>> folders = new LinkedHashMap<>(16, 0.75f, true);
+    private final Map<FilePlace, OpenFolder> folders = new LinkedHashMap<>(16, 0.75f, true);
     private final AtomicReference<Optional<Cursor>> cursor = new AtomicReference<>(Optional.empty());
 
     /** Where somebody reads on. */
@@ -78,19 +78,19 @@ final class OpenInside implements Closeable {
         return files;
     }
 
-    List<FileLine> folder(FilePlace place) throws IOException {
+    OpenFolder folder(FilePlace place) throws IOException {
         synchronized (folders) {
-            List<FileLine> known = folders.get(place);
+            OpenFolder known = folders.get(place);
             if (known != null) {
                 return known;
             }
         }
-        List<FileLine> read = FolderPage.inOrder(files.lines(place));
+        OpenFolder read = new OpenFolder(files.names(place));
         synchronized (folders) {
             folders.put(place, read);
-            int names = folders.values().stream().mapToInt(List::size).sum();
+            int names = folders.values().stream().mapToInt(OpenFolder::count).sum();
             for (var oldest = folders.entrySet().iterator(); names > MOST_KEPT_NAMES && folders.size() > 1;) {
-                names -= oldest.next().getValue().size();
+                names -= oldest.next().getValue().count();
                 oldest.remove();
             }
         }

@@ -22,6 +22,9 @@ interface ChunkSource {
     /** What of it is in use. */
     Extents used();
 
+    /** The same, of which only this is wanted: chunks that hold none of it may be passed over when it is gone through. */
+    ChunkSource only(Extents wanted);
+
     /** What tells it from all others in a log of how far work got; empty for what cannot be carried on. */
     Optional<String> identity() throws IOException;
 

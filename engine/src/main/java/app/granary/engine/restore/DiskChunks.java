@@ -54,6 +54,11 @@ final class DiskChunks implements ChunkSource {
         return used;
     }
 
+    @Override
+    public ChunkSource only(Extents wanted) {
+        return new DiskChunks(source, wanted, sound);
+    }
+
     /** It may change between two tries, so what was written of it before is written again. */
     @Override
     public Optional<String> identity() {

@@ -39,10 +39,11 @@ public final class DiskCopy {
     public static RestoreOutcome run(BlockSource source, DiskSurvey survey, RestoreLayout layout, RestoreTarget target, How how,
         Watch watch) throws IOException {
         TargetWork.How written = new TargetWork.How(how.zeroUnused, how.compare, false, false, Optional.empty(), false, how.onlyChanges);
+        DiskChunks disk = new DiskChunks(source, survey.toRead());
         if (!layout.shrinks()) {
-            return Growing.written(new DiskChunks(source, survey.toRead()), layout, written, target, watch);
+            return Growing.written(disk, layout, written, target, watch);
         }
-        try (Shrinking shrunk = Shrinking.of(source, survey, layout, how.scratch, watch)) {
+        try (Shrinking shrunk = Shrinking.of(disk, source, survey, layout, how.scratch, watch)) {
             return Growing.written(shrunk.chunks(nothing -> { }), layout, written, target, watch);
         }
     }

@@ -25,11 +25,17 @@ final class ImageChunks implements ChunkSource {
     private final Bag bag;
     private final ImageJson.Content content;
     private final Extents used;
+    private final Extents wanted;
 
     ImageChunks(Bag bag, ImageJson.Content content, Extents used) {
+        this(bag, content, used, Extents.range(0, content.description().disk().sizeBytes()));
+    }
+
+    private ImageChunks(Bag bag, ImageJson.Content content, Extents used, Extents wanted) {
         this.bag = bag;
         this.content = content;
         this.used = used;
+        this.wanted = wanted;
     }
 
     @Override
@@ -45,6 +51,11 @@ final class ImageChunks implements ChunkSource {
     @Override
     public Extents used() {
         return used;
+    }
+
+    @Override
+    public ChunkSource only(Extents only) {
+        return new ImageChunks(bag, content, used, only);
     }
 
     @Override
@@ -72,7 +83,7 @@ final class ImageChunks implements ChunkSource {
     @Override
     public void chunks(long from, Progress.Stage stage, Watch watch, Taker taker) throws IOException {
         try (FrameReader reader = new FrameReader(bag, content, stage, watch)) {
-            reader.frames(from, frame -> {
+            reader.frames(from, wanted, frame -> {
                 if (frame.sound()) {
                     taker.content(frame.chunk(), frame.count(), frame.raw(), frame.rawBytes());
                 } else {

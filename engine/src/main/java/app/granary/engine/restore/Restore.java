@@ -71,7 +71,7 @@ public final class Restore {
             return Growing.written(image, layout, how, target, watch);
         }
         try (ImageSource source = ImageSource.forMany(bag);
-            Shrinking shrunk = Shrinking.of(source, request.survey(), layout, request.scratch(), watch)) {
+            Shrinking shrunk = Shrinking.of(image, source, request.survey(), layout, request.scratch(), watch)) {
             return Growing.written(shrunk.chunks(image::requireSound), layout, how, target, watch);
         }
     }

@@ -10,19 +10,14 @@ import app.granary.core.filesystem.FileSystems;
 import app.granary.core.layout.Placed;
 import app.granary.core.layout.RestoreLayout;
 import app.granary.core.measure.Sizes;
-import app.granary.engine.codec.Chunks;
-import app.granary.engine.progress.Progress;
 import app.granary.engine.progress.Watch;
 import app.granary.engine.source.Folders;
 import app.granary.engine.source.RawSource;
 import java.io.Closeable;
 import java.io.IOException;
 import java.io.RandomAccessFile;
-import java.nio.ByteBuffer;
-import java.nio.channels.FileChannel;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.nio.file.StandardOpenOption;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
@@ -44,12 +39,15 @@ final class Shrinking implements Closeable {
     }
 
     /**
+     * @param source  the disk, as it is gone through once
+     * @param disk    the same, as it is read here and there
      * @param scratch a folder with room; what is laid there is gone when this is closed
      * @throws app.granary.core.fault.FaultException when there is no room, a tool refuses, or the image is damaged; nothing was written
      * onto
      *                                               the target
      */
-    static Shrinking of(BlockSource disk, DiskSurvey survey, RestoreLayout layout, Optional<Path> scratch, Watch watch) throws IOException {
+    static Shrinking of(ChunkSource source, BlockSource disk, DiskSurvey survey, RestoreLayout layout, Optional<Path> scratch, Watch watch)
+        throws IOException {
         Path root = scratch.orElseThrow(() -> Fault.of(Fault.Kind.BAD_CHOICE, survey.name(),
             "Name a folder for a scratch file, in which file systems are made smaller. Nothing was written.").asException());
         long room = Files.getFileStore(root).getUsableSpace();
@@ -63,8 +61,9 @@ final class Shrinking implements Closeable {
         try {
             List<Placed> shrunk = layout.placed().stream().filter(Placed::shrunk)
                 .sorted(Comparator.comparingLong(each -> each.from().startBytes())).toList();
+            laid(source, shrunk, folder, watch);
             for (Placed each : shrunk) {
-                parts.add(shrunk(disk, survey, each, folder.resolve("partition-" + each.from().number()), watch));
+                parts.add(shrunk(disk, each, file(folder, each), watch));
             }
             ShrunkDisk out = new ShrunkDisk(disk, parts);
             return new Shrinking(folder, out, out.used(survey.toRead()));
@@ -77,15 +76,33 @@ final class Shrinking implements Closeable {
         }
     }
 
-    private static ShrunkDisk.Part shrunk(BlockSource disk, DiskSurvey survey, Placed placed, Path file, Watch watch) throws IOException {
+    private static Path file(Path folder, Placed placed) {
+        return folder.resolve("partition-" + placed.from().number());
+    }
+
+    private static void laid(ChunkSource source, List<Placed> shrunk, Path folder, Watch watch) throws IOException {
+        try (Laying laying = new Laying(source)) {
+            for (Placed each : shrunk) {
+                laying.add(each.from().startBytes(), each.from().sizeBytes(), file(folder, each));
+            }
+            laying.run(watch);
+        } catch (FaultException told) {
+            throw untouched(told);
+        }
+    }
+
+    private static FaultException untouched(FaultException told) {
+        return Fault.of(told.fault().kind(), told.fault().device(), told.fault().sentence() + " Nothing was written onto the target.")
+            .asException();
+    }
+
+    private static ShrunkDisk.Part shrunk(BlockSource disk, Placed placed, Path file, Watch watch) throws IOException {
         long start = placed.from().startBytes();
         long to = placed.to().sizeBytes();
         try {
-            lay(disk, survey.toRead().within(start, placed.from().endBytes()), start, placed.from().sizeBytes(), file, watch);
             new FileSystemLength(file, placed.fileSystem(), placed.from().label(), watch).shrink(to);
         } catch (FaultException told) {
-            throw Fault.of(told.fault().kind(), told.fault().device(), told.fault().sentence() + " Nothing was written onto the target.")
-                .asException();
+            throw untouched(told);
         }
         try (RandomAccessFile raw = new RandomAccessFile(file.toFile(), "rw")) {
             raw.setLength(to);
@@ -93,41 +110,6 @@ final class Shrinking implements Closeable {
         RawSource out = RawSource.open(file).withSectorBytes(disk.sectorBytes());
         return new ShrunkDisk.Part(start, placed.from().sizeBytes(), out, FileSystems.probe(out, 0, to) instanceof FileSystem.Mapped mapped
             ? mapped.toRead() : Extents.range(0, to));
-    }
-
-    /**
-     * What is in use of it; the rest stays a hole.
-     *
-     * @param used counted from its start
-     */
-    private static void lay(BlockSource disk, Extents used, long start, long length, Path file, Watch watch) throws IOException {
-        byte[] piece = new byte[Chunks.BYTES];
-        long done = 0;
-        try (FileChannel out = FileChannel.open(file, StandardOpenOption.CREATE_NEW, StandardOpenOption.WRITE)) {
-            for (int i = 0; i < used.count(); i++) {
-                for (long at = used.start(i); at < used.end(i);) {
-                    watch.requireGoingOn(disk.name());
-                    int count = (int) (Math.min(used.end(i), ((start + at) / Chunks.BYTES + 1) * Chunks.BYTES - start) - at);
-                    disk.read(start + at, ByteBuffer.wrap(piece, 0, count));
-                    if (!Chunks.isZero(piece, count)) {
-                        for (ByteBuffer from = ByteBuffer.wrap(piece, 0, count); from.hasRemaining();) {
-                            out.write(from, at + from.position());
-                        }
-                    }
-                    at += count;
-                    done += count;
-                    watch.advanced(new Progress(Progress.Stage.SHRINKING, done, used.totalBytes(), 0));
-                }
-            }
-            if (out.size() < length) {
-                out.write(ByteBuffer.allocate(1), length - 1);
-            }
-        } catch (FaultException known) {
-            throw known;
-        } catch (IOException failed) {
-            throw Fault.of(Fault.Kind.DEVICE_FAILED, file.toString(), "The scratch file could not be written: " + failed.getMessage()
-                + ". Its drive may be full or gone: name another folder.").asException();
-        }
     }
 
     /** @param sound how the image is proven before the first byte is overwritten */

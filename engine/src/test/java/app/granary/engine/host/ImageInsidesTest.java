@@ -79,12 +79,13 @@ class ImageInsidesTest {
         assertEquals("ext4", insides.volumes(PLAIN).get(0).fileSystem());
         assertEquals(List.of("deep", "lost+found", "many", "long", "short"), names(insides.list(PLAIN, top, FolderPage.Asked.ALL).lines()));
         assertEquals(List.of("deep", "lost+found", "many", "short", "long"), names(insides.list(PLAIN, top, new FolderPage.Asked("",
-            FolderPage.Sort.MODIFIED, false, 0, 9)).lines().stream().filter(each -> !each.name().isEmpty()).toList()));
-        FolderPage page = insides.list(PLAIN, FilePlace.parse("0:/many"), new FolderPage.Asked("LE-69", FolderPage.Sort.NAME, true, 2, 3));
+            FolderPage.Sort.MODIFIED, false, 0, 9, false)).lines().stream().filter(each -> !each.name().isEmpty()).toList()));
+        FolderPage page = insides.list(PLAIN, FilePlace.parse("0:/many"),
+            new FolderPage.Asked("LE-69", FolderPage.Sort.NAME, true, 2, 3, false));
         assertEquals(700, page.total());
         assertEquals(11, page.matching());
         assertEquals(List.of("file-697", "file-696", "file-695"), names(page.lines()));
-        assertEquals(List.of(), insides.list(PLAIN, top, new FolderPage.Asked("", FolderPage.Sort.BYTES, false, 50, 3)).lines());
+        assertEquals(List.of(), insides.list(PLAIN, top, new FolderPage.Asked("", FolderPage.Sort.BYTES, false, 50, 3, false)).lines());
         FolderSearch found = insides.search(PLAIN, top, "PLAN", 60_000);
         assertEquals(List.of("deep/plan-b.dxf", "deep/er/Plan-A.dxf"), found.lines().stream().map(each -> each.folder() + "/" + each.name())
             .toList());

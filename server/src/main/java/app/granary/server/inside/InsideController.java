@@ -9,6 +9,7 @@ import app.granary.engine.files.FolderSearch;
 import app.granary.engine.host.Insides;
 import app.granary.server.image.Images;
 import app.granary.server.queue.Passphrases;
+import app.granary.server.working.Working;
 import io.swagger.v3.oas.annotations.media.Schema;
 import jakarta.validation.Valid;
 import jakarta.validation.constraints.Max;
@@ -85,23 +86,31 @@ class InsideController {
     }
 
     /**
+     * @param bytes of the files in the folder; null where not each was read for the answer, as of a large folder that is not weighed
+     */
+    record Folder(int total, Long bytes, int matching, List<FileLine> lines) {
+    }
+
+    /**
      * @param place partition number, colon, path: "2:/home/ada"
      * @param text that stands in the names, case not counted
      * @param sort "name", "bytes" or "modified"; folders come first
      * @param from 0 and up
+     * @param weighed whether the bytes of all files in the folder are wanted, however many it has
      */
     @GetMapping("/folder")
-    FolderPage folder(@PathVariable UUID imageId, @RequestParam String place, @RequestParam(defaultValue = "") String text,
+    Folder folder(@PathVariable UUID imageId, @RequestParam String place, @RequestParam(defaultValue = "") String text,
         @RequestParam(defaultValue = "name") String sort, @RequestParam(defaultValue = "false") boolean descending,
         @RequestParam(defaultValue = "0") @Min(0) int from, @RequestParam(defaultValue = "200") @Min(1) @Max(MOST_LINES) int most,
-        Principal who) throws IOException {
+        @RequestParam(defaultValue = "false") boolean weighed, Principal who) throws IOException {
         FolderPage.Sort by = switch (sort) {
             case "bytes" -> FolderPage.Sort.BYTES;
             case "modified" -> FolderPage.Sort.MODIFIED;
             default -> FolderPage.Sort.NAME;
         };
-        return insides.list(looks.at(imageId, who.getName()), FilePlace.parse(place), new FolderPage.Asked(text, by, descending, from,
-            most));
+        FolderPage page = insides.list(looks.at(imageId, who.getName()), FilePlace.parse(place), new FolderPage.Asked(text, by, descending,
+            from, most, weighed));
+        return new Folder(page.total(), Working.orNull(page.bytes()), page.matching(), page.lines());
     }
 
     /** Names in which a text stands, in a folder and all below it; what is found in a quarter of a minute. */

@@ -17,6 +17,7 @@ import java.io.IOException;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.OptionalLong;
 import java.util.zip.ZipEntry;
 import java.util.zip.ZipInputStream;
 import org.junit.jupiter.api.Test;
@@ -31,7 +32,7 @@ class InsideFilesTest {
 
     private void everyFolderHolds(FileLine... lines) throws IOException {
         when(insides.file(any(), any())).thenReturn(new FileFacts(folder("top", 1), 0, 0, 0, 0, ""));
-        when(insides.list(any(), any(), any())).thenReturn(new FolderPage(lines.length, 0, lines.length, List.of(lines)));
+        when(insides.list(any(), any(), any())).thenReturn(new FolderPage(lines.length, OptionalLong.of(0), lines.length, List.of(lines)));
     }
 
     private InsideFiles.Zipped zipped(List<String> names) throws IOException {
@@ -60,7 +61,7 @@ class InsideFilesTest {
     void pathsTooLongForZipAreTold() throws IOException {
         String name = "\u20ac".repeat(255);
         when(insides.file(any(), any())).thenReturn(new FileFacts(folder("top", 1), 0, 0, 0, 0, ""));
-        when(insides.list(any(), any(), any())).thenAnswer(asked -> new FolderPage(1, 0, 1,
+        when(insides.list(any(), any(), any())).thenAnswer(asked -> new FolderPage(1, OptionalLong.of(0), 1,
             List.of(folder(name, 1 + ((FilePlace) asked.getArgument(1)).names().size()))));
         InsideFiles.Zipped zipped = zipped(new ArrayList<>());
         assertEquals(List.of(name + " and what is in it: its path is too long for a ZIP"), zipped.passedOver());
