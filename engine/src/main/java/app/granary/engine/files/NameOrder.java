@@ -11,9 +11,9 @@ import java.util.stream.IntStream;
  * made of its names, and only names with the same figure are compared: comparing them all would take longer than reading the folder.
  */
 final class NameOrder {
-    /** So many letters of a name, eight bits each, are in its figure. */
-    private static final int LETTERS = 4;
+    /** Letters from here on are alike in a figure: what follows one of them tells nothing. */
     private static final int MOST = 0xFF;
+    private static final int FIGURE_BITS = 32;
     private static final int PLACE_BITS = 31;
     private static final long PLACE = (1L << PLACE_BITS) - 1;
 
@@ -40,9 +40,10 @@ final class NameOrder {
 
     private int[] inOrder() {
         int shared = shared();
+        int[] ranks = ranks(shared);
         long[] figures = new long[keys.length];
         for (int i = 0; i < figures.length; i++) {
-            figures[i] = figure(i, shared);
+            figures[i] = figure(i, shared, ranks);
         }
         Arrays.sort(figures);
         int[] out = new int[figures.length];
@@ -57,30 +58,49 @@ final class NameOrder {
     }
 
     /**
-     * Below 0 for a folder. Then the letters after those that all names begin with, up to one that has more than eight bits: such are all
-     * alike, so that what follows them tells nothing. Then the place in the list.
+     * Of each letter that stands anywhere after those that all names begin with, its number in their order, from 1; the number of the last
+     * is that of {@link #MOST}. A folder of numbered files has eleven letters or so, and then a figure holds many of them.
      */
-    private long figure(int place, int shared) {
+    private int[] ranks(int shared) {
+        boolean[] there = new boolean[MOST + 1];
+        for (String key : keys) {
+            for (int i = shared; i < key.length(); i++) {
+                there[Math.min(MOST, key.charAt(i))] = true;
+            }
+        }
+        there[MOST] = true;
+        int[] out = new int[MOST + 1];
+        for (int letter = 0, rank = 0; letter <= MOST; letter++) {
+            out[letter] = there[letter] ? ++rank : 0;
+        }
+        return out;
+    }
+
+    /** Below 0 for a folder. Then the first letters after those that all names begin with, as many as there is room for; then the place. */
+    private long figure(int place, int shared, int[] ranks) {
         String key = keys[place];
+        int bits = Integer.SIZE - Integer.numberOfLeadingZeros(ranks[MOST]);
         long letters = 0;
         boolean tells = true;
-        for (int i = shared; i < shared + LETTERS; i++) {
-            int letter = tells && i < key.length() ? Math.min(MOST, key.charAt(i)) : 0;
+        for (int i = shared; i < shared + FIGURE_BITS / bits; i++) {
+            int letter = tells && i < key.length() ? Math.min(MOST, key.charAt(i)) : -1;
             tells &= letter < MOST;
-            letters = letters << Byte.SIZE | letter;
+            letters = letters << bits | (letter < 0 ? 0 : ranks[letter]);
         }
         return (names.isFolder(place) ? Long.MIN_VALUE : 0) | letters << PLACE_BITS | place;
     }
 
     /** Those with the same letters, in the order of all of their letters. */
     private void put(long[] figures, int from, int to, int[] out) {
+        if (to == from + 1) {
+            out[from] = (int) (figures[from] & PLACE);
+            return;
+        }
         Integer[] places = new Integer[to - from];
         for (int i = from; i < to; i++) {
             places[i - from] = (int) (figures[i] & PLACE);
         }
-        if (places.length > 1) {
-            Arrays.sort(places, this::compared);
-        }
+        Arrays.sort(places, this::compared);
         for (int i = from; i < to; i++) {
             out[i] = places[i - from];
         }

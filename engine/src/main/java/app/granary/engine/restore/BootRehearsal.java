@@ -19,7 +19,6 @@ import java.util.Arrays;
 import java.util.List;
 import java.util.Optional;
 import java.util.concurrent.TimeUnit;
-import java.util.stream.Stream;
 import javax.imageio.ImageIO;
 
 /**
@@ -33,6 +32,7 @@ public final class BootRehearsal {
     private static final int BUSY_FACTOR = 4;
     private static final int MEMORY_MIB = 512;
     private static final long LOOK_MILLIS = 500;
+    private static final Duration LOOK = Duration.ofMillis(LOOK_MILLIS);
     /** Of that, until a picture that was asked for is there. */
     private static final long PICTURE_MILLIS = 100;
     /**
@@ -41,6 +41,8 @@ public final class BootRehearsal {
      */
     private static final int RESTS_LOOKS = 24;
     private static final int RESTS_LOOKS_SAID = 5;
+    /** One that has said something, does nothing and reads nothing of its disk has come to rest even sooner. */
+    private static final int QUIET_LOOKS_SAID = 2;
     private static final int LONGEST_SERIAL = 20_000;
 
     private BootRehearsal() {
@@ -69,14 +71,16 @@ public final class BootRehearsal {
     public static Seen run(BlockSource disk, boolean uefi, Duration patience) throws IOException {
         List<String> command = Qemu.machine(MEMORY_MIB, uefi, "rehearse without starting it");
         Path folder = Files.createTempDirectory("granary-boot-");
-        try (NbdServer server = NbdServer.onSocket(folder.resolve("disk"), disk, "disk")) {
-            return run(command, server.uri(), folder, patience);
+        MachineActivity activity = new MachineActivity();
+        try (NbdServer server = NbdServer.onSocket(folder.resolve("disk"), activity.watched(disk), "disk")) {
+            return run(command, server.uri(), folder, activity, patience);
         } finally {
             Folders.delete(folder);
         }
     }
 
-    private static Seen run(List<String> machineCommand, String disk, Path folder, Duration patience) throws IOException {
+    private static Seen run(List<String> machineCommand, String disk, Path folder, MachineActivity activity,
+        Duration patience) throws IOException {
         Path serial = folder.resolve("serial");
         Path screen = folder.resolve("screen.ppm");
         List<String> command = new ArrayList<>(machineCommand);
@@ -86,7 +90,7 @@ public final class BootRehearsal {
         builder.environment().put("TMPDIR", folder.toString()); // where what the machine writes is kept
         Process machine = builder.start();
         try (BufferedWriter monitor = new BufferedWriter(new OutputStreamWriter(machine.getOutputStream(), StandardCharsets.US_ASCII))) {
-            boolean rested = watch(machine, monitor, screen, serial, patience);
+            boolean rested = watch(machine, activity, monitor, screen, serial, patience);
             byte[] kept = Files.exists(screen) ? png(screen) : new byte[0];
             monitor.write("quit\n");
             monitor.flush();
@@ -100,18 +104,18 @@ public final class BootRehearsal {
         }
     }
 
-    private static boolean watch(Process machine, BufferedWriter monitor, Path screen, Path serial, Duration patience)
-        throws IOException, InterruptedException {
+    private static boolean watch(Process machine, MachineActivity activity, BufferedWriter monitor, Path screen, Path serial,
+        Duration patience) throws IOException, InterruptedException {
         byte[] before = new byte[0];
         byte[] beforeThat = new byte[0]; // a cursor that blinks shows two pictures in turn
         int same = 0;
         long looks = Math.max(1, patience.toMillis() / LOOK_MILLIS);
-        long waited = waitedNanos(machine);
+        int quiet = 0;
+        activity.look(machine);
         for (int look = 0, all = 0; look < looks && all < looks * BUSY_FACTOR && machine.isAlive(); all++) {
             Thread.sleep(LOOK_MILLIS - PICTURE_MILLIS);
-            long until = waited;
-            waited = waitedNanos(machine);
-            if (waited - until > LOOK_MILLIS * 1_000_000L / HELD_UP) {
+            MachineActivity.Since since = activity.look(machine);
+            if (since.waitedNanos() > LOOK_MILLIS * 1_000_000L / HELD_UP) {
                 continue; // a picture that stays the same says nothing of a machine that is not let run
             }
             look++;
@@ -120,30 +124,15 @@ public final class BootRehearsal {
             Thread.sleep(PICTURE_MILLIS);
             byte[] now = Files.exists(screen) ? Files.readAllBytes(screen) : new byte[0];
             same = now.length > 0 && (Arrays.equals(now, before) || Arrays.equals(now, beforeThat)) ? same + 1 : 0;
+            quiet = same > 0 && since.quiet(LOOK) ? quiet + 1 : 0;
             beforeThat = before;
             before = now;
             boolean said = Files.exists(serial) && Files.size(serial) > 0;
-            if (same >= (said ? RESTS_LOOKS_SAID : RESTS_LOOKS)) {
+            if (same >= (said ? RESTS_LOOKS_SAID : RESTS_LOOKS) || said && quiet >= QUIET_LOOKS_SAID) {
                 return true;
             }
         }
         return false;
-    }
-
-    /**
-     * How long the machine's threads have waited for a processor that other programs had, in nanoseconds; 0 where the system does not tell
-     * (Linux, Documentation/scheduler/sched-stats.rst, the second figure of /proc/PID/task/TID/schedstat).
-     */
-    private static long waitedNanos(Process machine) {
-        long sum = 0;
-        try (Stream<Path> threads = Files.list(Path.of("/proc", "" + machine.pid(), "task"))) {
-            for (Path thread : threads.toList()) {
-                sum += Long.parseLong(Files.readString(thread.resolve("schedstat")).split("\\s+")[1]);
-            }
-        } catch (IOException | RuntimeException notTold) {
-            return 0;
-        }
-        return sum;
     }
 
     /** Portable pixmap, P6, eight bits a channel (netpbm, ppm(5), from memory). */

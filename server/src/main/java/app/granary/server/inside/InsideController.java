@@ -88,7 +88,7 @@ class InsideController {
     /**
      * @param bytes of the files in the folder; null where not each was read for the answer, as of a large folder that is not weighed
      */
-    record Folder(int total, Long bytes, int matching, List<FileLine> lines) {
+    record Folder(int total, @Schema(types = {"integer", "null"}) Long bytes, int matching, List<FileLine> lines) {
     }
 
     /**
