@@ -7,13 +7,13 @@ import { useAction } from '../api/useAction'
 import DateField from '../field/DateField.vue'
 import TextField from '../field/TextField.vue'
 import { formatDay } from '../measure/times'
-import { officeDate } from '../measure/officeClock'
+import { today } from '../measure/days'
 
 /** When its files were last saved by other means, noted by hand: an image is no substitute. */
 const props = defineProps<{ detail: ComputerDetail; mayAct: boolean }>()
 const emit = defineEmits<{ saved: [] }>()
 const noting = ref(false)
-const on = ref(officeDate().toISOString().slice(0, 10))
+const on = ref(today())
 const how = ref(props.detail.filesNote)
 const { act: note, refused } = useAction(async () => {
   await client.PUT('/api/v1/computers/{id}/files-saved', {

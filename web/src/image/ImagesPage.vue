@@ -2,10 +2,11 @@
 import Button from 'primevue/button'
 import InputText from 'primevue/inputtext'
 import Paginator from 'primevue/paginator'
-import { computed, reactive, ref, watch } from 'vue'
+import { computed, reactive, ref } from 'vue'
 import { RouterLink } from 'vue-router'
 import { sentenceOf } from '../api/client'
 import PageHeading from '../frame/PageHeading.vue'
+import { useTyped } from '../field/useTyped'
 import { useInAddress } from '../frame/useInAddress'
 import { useUnits } from '../measure/useUnits'
 import { useNow } from '../measure/useNow'
@@ -16,20 +17,13 @@ import { useShelf } from '../query/images'
 /** Every image once, under its disk, with the copies it lies in and how far each is proven. */
 const { size } = useUnits()
 const now = useNow(30_000)
-const filter = ref('')
 const PAGE = 20
 const choice = reactive({ text: '', drive: '', show: 'all', page: 0 })
 useInAddress(choice)
 const asked = computed(() => ({ ...choice, size: PAGE }))
-let typing: ReturnType<typeof setTimeout> | undefined
-watch(filter, (text) => {
-  clearTimeout(typing)
-  typing = setTimeout(() => Object.assign(choice, { text, page: 0 }), 150)
-})
-watch(
+const filter = useTyped(
   () => choice.text,
-  (now) => now !== filter.value && (filter.value = now),
-  { immediate: true },
+  (text) => Object.assign(choice, { text, page: 0 }),
 )
 const shelf = useShelf(asked)
 const disks = computed(() => shelf.data.value?.disks ?? [])

@@ -4,6 +4,7 @@ import { computed, ref, watch } from 'vue'
 import { sentenceOf } from '../api/client'
 import type { FileLine } from '../api/types'
 import TextField from '../field/TextField.vue'
+import { useTyped } from '../field/useTyped'
 import { counted } from '../measure/counted'
 import { formatDate } from '../measure/times'
 import { useUnits } from '../measure/useUnits'
@@ -16,21 +17,19 @@ const props = defineProps<{ imageId: string; place: Place; volumeName: string; c
 const emit = defineEmits<{ open: [place: Place]; choose: [place: Place] }>()
 const AT_ONCE = 200
 const { size } = useUnits()
-const typed = ref('')
 const text = ref('')
 const everywhere = ref(false)
 const sort = ref<FolderAsked['sort']>('name')
 const descending = ref(false)
 const from = ref(0)
-let typing: ReturnType<typeof setTimeout> | undefined
-watch(typed, (now) => {
-  clearTimeout(typing)
-  typing = setTimeout(() => {
-    text.value = now.trim()
+const typed = useTyped(
+  () => text.value,
+  (now) => {
+    text.value = now
     everywhere.value = false
     from.value = 0
-  }, 250)
-})
+  },
+)
 watch(
   () => formatPlace(props.place),
   () => {

@@ -1,11 +1,12 @@
 <script setup lang="ts">
 import Button from 'primevue/button'
-import { computed, reactive, ref, watch } from 'vue'
+import { computed, reactive, ref } from 'vue'
 import { answer, client } from '../api/client'
 import { useAction } from '../api/useAction'
 import PageHeading from '../frame/PageHeading.vue'
 import { useInAddress } from '../frame/useInAddress'
 import TextField from '../field/TextField.vue'
+import { useTyped } from '../field/useTyped'
 import SelectField from '../field/SelectField.vue'
 import DateField from '../field/DateField.vue'
 import CheckField from '../field/CheckField.vue'
@@ -17,21 +18,14 @@ import { useJournal, useJournalChoices, useJournalDays } from '../query/journal'
 
 const { mayAct } = useSession()
 const chosen = reactive({ text: '', account: '', action: '', from: '', to: '' })
-const text = ref('')
 const note = ref('')
 const signOff = ref(false)
 const corrects = ref(0)
-let typing: ReturnType<typeof setTimeout> | undefined
 useInAddress(chosen)
-watch(
+const text = useTyped(
   () => chosen.text,
-  (now) => now !== text.value && (text.value = now),
-  { immediate: true },
+  (now) => (chosen.text = now),
 )
-watch(text, (now) => {
-  clearTimeout(typing)
-  typing = setTimeout(() => (chosen.text = now), 250)
-})
 const journal = useJournal(() => given(chosen))
 const byDays = useJournalDays(() => given(chosen))
 const choices = useJournalChoices()

@@ -3,15 +3,14 @@ import { ref } from 'vue'
 import { sentenceOf } from '../api/client'
 import PageHeading from '../frame/PageHeading.vue'
 import DateField from '../field/DateField.vue'
+import { daysAgo, today } from '../measure/days'
 import { formatDay, formatMoment } from '../measure/times'
 import { useReport } from '../query/journal'
 import { useOffice } from '../query/office'
-import { officeNow } from '../measure/officeClock'
 
 /** A period of the journal for the office's file, with the seal that proves it and lines to sign on. */
-const day = (back: number) => new Date(officeNow() - back * 86_400_000).toISOString().slice(0, 10)
-const from = ref(day(30))
-const to = ref(day(0))
+const from = ref(daysAgo(30))
+const to = ref(today())
 const report = useReport(from, to)
 const office = useOffice()
 const print = () => window.print()

@@ -11,5 +11,11 @@ export const dayAt = (day: string): Date => new Date(`${day}T12:00:00`)
 /** The noon of a day where the person is, in UTC; of today the present moment, since noon may be still to come. */
 export const noonOf = (day: string, now = officeDate()): string => (day === dayOf(now) ? now : dayAt(day)).toISOString()
 
+/** So many days before today by the office's clock, whatever its clock was changed by in between. */
+export const daysAgo = (days: number): string => {
+  const now = officeDate()
+  return dayOf(new Date(now.getFullYear(), now.getMonth(), now.getDate() - days, 12))
+}
+
 /** Today by the office's clock. */
 export const today = (): string => dayOf(officeDate())

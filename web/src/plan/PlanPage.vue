@@ -245,7 +245,7 @@ function takeTheirs() {
         />
         <p v-else-if="!there" class="soft">Its drives: {{ form.destinations.map((d) => d.name).join(', ') || 'none' }}.</p>
         <fieldset :disabled="!mayAct">
-          <DriveTurns v-if="drives.length > 1" v-model="form.inTurn" :locked="!mayAct" />
+          <DriveTurns v-if="drives.length > 1" v-model="form.inTurn" />
           <div class="pair">
             <TextField
               v-model="form.naming"

@@ -1,6 +1,6 @@
 import { answer, client } from '../api/client'
 import type { Todo } from '../api/types'
-import { officeDate } from '../measure/officeClock'
+import { today } from '../measure/days'
 
 /** Does from here what a line of Today asks for; returns what to tell, or throws the server's refusal. */
 export async function doTodo({ verb, subject }: Pick<Todo, 'verb' | 'subject'>): Promise<string> {
@@ -28,12 +28,10 @@ export async function doTodo({ verb, subject }: Pick<Todo, 'verb' | 'subject'>):
     case 'off-site':
       await client.POST('/api/v1/destinations/{id}/place', { params: { path: { id: first } }, body: { kind: verb, exactly: '' } })
       return 'Noted in the journal.'
-    case 'files-saved': {
-      const on = officeDate().toISOString().slice(0, 10)
+    case 'files-saved':
       for (const id of subject.split(','))
-        await client.PUT('/api/v1/computers/{id}/files-saved', { params: { path: { id } }, body: { on, how: '' } })
+        await client.PUT('/api/v1/computers/{id}/files-saved', { params: { path: { id } }, body: { on: today(), how: '' } })
       return 'Noted for today.'
-    }
     case 'copy-database':
       return (await answer(client.POST('/api/v1/database/copies'))).sentence
     default:
