@@ -34,7 +34,7 @@ final class Qemu {
             + "package qemu-system-x86, or " + instead + "."));
         List<String> out = new ArrayList<>(List.of(program.toString(), "-nodefaults", "-m", "" + memoryMib, "-vga", "std", "-monitor",
             "stdio"));
-        if (Files.isWritable(Path.of("/dev/kvm"))) {
+        if (Acceleration.isQuick()) {
             out.add("-enable-kvm");
         }
         if (uefi) {

@@ -50,6 +50,14 @@ class BootRehearsalTest {
         }
     }
 
+    /** The disk of one sector with which acceleration is tried does start, and what does not is no acceleration. */
+    @Test
+    void accelerationIsTriedOnADiskThatStarts() throws IOException {
+        assertTrue(Acceleration.startsSoon("-accel", "tcg"));
+        assertFalse(Acceleration.startsSoon("-accel", "none-of-that-name"));
+        assertEquals(Acceleration.isQuick(), Qemu.machine(64, false, "do without").contains("-enable-kvm"));
+    }
+
     @Test
     void aDiskThatWasRestoredOntoALargerOneStarts() throws IOException {
         Bag bag = capture(TinySystem.make(folder));
