@@ -23,6 +23,7 @@ public final class Bench {
         switch (args.length > 3 ? args[3] : "") {
             case "plans" -> bench.plans();
             case "proof" -> bench.proof();
+            case "estimates" -> bench.estimates();
             case "chunks" -> bench.chunks();
             case "office" -> bench.office();
             case "agents" -> new AgentBench(bench.measure).run();
@@ -39,6 +40,13 @@ public final class Bench {
         }
         System.out.println(bench.measure.missed() ? "some figures were missed" : "all figures were met");
         System.exit(bench.measure.missed() ? 1 : 0);
+    }
+
+    private void estimates() throws IOException {
+        EstimateBench.Result sizes = EstimateBench.run();
+        measure.report("size estimates of 64 made-up disks, share outside low and high", List.of(1 - sizes.insideShare()), 0.15);
+        measure.report("    median error of likely", List.of(sizes.medianError()), 0.03);
+        measure.report("    most read of any, in units of 256 MiB", List.of(sizes.mostReadBytes() / (double) (256 << 20)), 1.0);
     }
 
     private void run() throws IOException, InterruptedException {
@@ -199,10 +207,7 @@ public final class Bench {
     private void plans() throws IOException, InterruptedException {
         measure.report("a night of 60 computers and 12 drives, slowest of 30, in units of 200 ms", List.of(NightBench.slowest() / 200),
             1.0);
-        EstimateBench.Result sizes = EstimateBench.run();
-        measure.report("size estimates of 64 made-up disks, share outside low and high", List.of(1 - sizes.insideShare()), 0.15);
-        measure.report("    median error of likely", List.of(sizes.medianError()), 0.03);
-        measure.report("    most read of any, in units of 256 MiB", List.of(sizes.mostReadBytes() / (double) (256 << 20)), 1.0);
+        estimates();
         Path home = measure.folder.resolve("home");
         Tool.shell("rm -rf '" + home + "'; mkdir -p '" + home + "'");
         PlanBench plan = new PlanBench(measure.granary(), home);
