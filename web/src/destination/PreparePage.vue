@@ -1,14 +1,19 @@
 <script setup lang="ts">
-import { computed, ref } from 'vue'
+import { computed, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
-import TextField from '../field/TextField.vue'
 import { client } from '../api/client'
 import { useAction } from '../api/useAction'
+import CheckField from '../field/CheckField.vue'
+import ChoiceField from '../field/ChoiceField.vue'
+import TextField from '../field/TextField.vue'
 import PageHeading from '../frame/PageHeading.vue'
 import ConfirmOverwrite from '../restore/ConfirmOverwrite.vue'
 import TargetTable from '../restore/TargetTable.vue'
+import { useDestinations } from '../query/destinations'
 import { useFileSystems, useTargets } from '../query/targets'
+import { nextName } from './nextName'
 
+/** A drive that is to carry images: what is on it goes, and what it becomes is said beside that before anything is written. */
 const router = useRouter()
 const targetId = ref('')
 const scheme = ref('gpt')
@@ -17,8 +22,27 @@ const name = ref('')
 const rescue = ref(false)
 const targets = useTargets()
 const kinds = useFileSystems()
+const drives = useDestinations()
 const target = computed(() => targets.data.value?.find((t) => t.id === targetId.value))
 const RESCUE_BYTES = 8 * 1024 ** 3
+const SCHEMES = [
+  { key: 'gpt', label: 'GPT', why: 'the usual choice' },
+  { key: 'mbr', label: 'MBR', why: 'only where an old BIOS has to start from it' },
+]
+const options = computed(() => (kinds.data.value ?? []).map((k) => ({ key: k.word, label: k.word, why: k.why })))
+const then = computed(
+  () =>
+    `Then it has ${scheme.value === 'gpt' ? 'a GPT' : 'an MBR'}, ` +
+    (rescue.value ? 'a FAT32 partition of 8 GiB for a rescue system, and in the rest ' : 'and ') +
+    `one ${fileSystem.value} store for images${name.value.trim() ? `, named ${name.value.trim()}` : ''}.`,
+)
+watch(
+  () => drives.data.value,
+  (known) => {
+    if (known && !name.value) name.value = nextName(known.map((d) => d.name))
+  },
+  { immediate: true },
+)
 const {
   act: prepare,
   busy,
@@ -44,28 +68,17 @@ const {
   >
   <h2 class="section">Which drive</h2>
   <TargetTable v-model="targetId" :targets="targets.data.value ?? []" :kinds="['spare', 'stick']" name="drive" />
-  <template v-if="target">
-    <h2 class="section">How</h2>
-    <p>
-      <label><input v-model="scheme" type="radio" value="gpt" /> GPT, the usual choice</label><br /><label
-        ><input v-model="scheme" type="radio" value="mbr" /> MBR, only where an old BIOS has to start from it</label
-      >
-    </p>
-    <p>
-      <template v-for="k in kinds.data.value" :key="k.word"
-        ><label
-          ><input v-model="fileSystem" type="radio" :value="k.word" /> <b>{{ k.word }}</b> <span class="soft">{{ k.why }}</span></label
-        ><br
-      /></template>
-    </p>
-    <p>
-      <label><input v-model="rescue" type="checkbox" /> a FAT32 partition of 8 GiB in front, for a rescue system on the same drive</label>
-    </p>
-    <p>
-      <TextField label="Name on its label" v-model="name" maxlength="11" hint="like PEG-4" />
-    </p>
+  <p v-if="!target" class="soft small">Plug the drive in; it shows here in a moment. One that must not be overwritten says why.</p>
+  <div v-else class="two">
+    <section>
+      <h2 class="section">What it becomes</h2>
+      <TextField v-model="name" class="name" label="Name on its label" maxlength="11" hint="at most 11 characters" />
+      <ChoiceField v-model="fileSystem" label="Store" :options="options" />
+      <ChoiceField v-model="scheme" label="Table" :options="SCHEMES" />
+      <CheckField v-model="rescue" label="a FAT32 partition of 8 GiB in front, for a rescue system on the same drive" />
+      <p>{{ then }}</p>
+    </section>
     <ConfirmOverwrite
-      class="ask"
       :target="target"
       verb="Overwrite and prepare"
       :busy="busy"
@@ -73,11 +86,15 @@ const {
       :blocked="!name.trim()"
       @confirmed="prepare"
     />
-  </template>
+  </div>
 </template>
 
 <style scoped>
-.ask { max-width: 460px; margin-top: 14px; }
-p { margin: 8px 0; }
-input { accent-color: var(--grain); }
+.two { display: grid; grid-template-columns: minmax(0, 1fr) minmax(320px, 480px); gap: 28px; align-items: start; margin-top: 18px; }
+.two section { display: grid; gap: 12px; }
+.two h2, .two p { margin: 0; }
+.name { max-width: 220px; }
+@media (max-width: 1100px) {
+  .two { grid-template-columns: minmax(0, 1fr); }
+}
 </style>

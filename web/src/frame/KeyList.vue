@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import Dialog from 'primevue/dialog'
 import { computed } from 'vue'
-import { keysHere, type KeyLine } from './pageKeys'
+import { keysHere, type KeyLine } from '../keys/pageKeys'
 
 const visible = defineModel<boolean>('visible', { required: true })
 const EVERYWHERE: readonly KeyLine[] = [

@@ -9,7 +9,7 @@ import { counted } from '../measure/counted'
 import { formatDate } from '../measure/times'
 import { useUnits } from '../measure/useUnits'
 import { useFolder, useFolderWeight, useFoundInside, type FolderAsked } from '../query/inside'
-import { usePageKeys } from '../frame/pageKeys'
+import { usePageKeys } from '../keys/pageKeys'
 import { below, formatPlace, parsePlace, trail, type Place } from './place'
 
 /** One folder: its names in order, those that match, and what is found below it. */

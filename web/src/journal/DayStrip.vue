@@ -2,7 +2,7 @@
 import { computed, nextTick, ref } from 'vue'
 import type { JournalDay } from '../api/types'
 import { formatDay } from '../measure/times'
-import { usePageKeys } from '../frame/pageKeys'
+import { usePageKeys } from '../keys/pageKeys'
 
 /** The last weeks, a column for each day: how much was written, and what of it failed. A day is chosen by it; arrows walk. */
 const props = defineProps<{ days: readonly JournalDay[]; from: string; to: string }>()

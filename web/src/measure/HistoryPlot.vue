@@ -3,8 +3,9 @@ import { LineChart } from 'echarts/charts'
 import { GridComponent, MarkLineComponent, TooltipComponent } from 'echarts/components'
 import { use } from 'echarts/core'
 import { SVGRenderer } from 'echarts/renderers'
-import { computed } from 'vue'
+import { computed, ref } from 'vue'
 import VChart from 'vue-echarts'
+import { usePageKeys } from '../keys/pageKeys'
 import { useTheme } from '../look/useTheme'
 import { useUnits } from './useUnits'
 import { formatMoment } from './times'
@@ -23,6 +24,24 @@ const first = computed(() => props.points[0]!)
 const last = computed(() => props.points.at(-1)!)
 const told = (point: { at: string; bytes: number }) => `${size(point.bytes)} on ${formatMoment(point.at)}`
 const summary = computed(() => `${props.title}: ${told(first.value)}, ${told(last.value)}.`)
+const plot = ref<InstanceType<typeof VChart> | null>(null)
+/** Where the keys have gone to; -1 before they went anywhere. */
+const at = ref(-1)
+const said = computed(() => (at.value < 0 ? '' : told(props.points[at.value]!)))
+function go(event: KeyboardEvent) {
+  const last = props.points.length - 1
+  const from = at.value < 0 ? last + 1 : at.value
+  const to = { ArrowLeft: Math.max(0, from - 1), ArrowRight: Math.min(last, from + 1), Home: 0, End: last }[event.key]
+  if (to === undefined) return
+  event.preventDefault()
+  at.value = to
+  plot.value?.dispatchAction({ type: 'showTip', seriesIndex: 0, dataIndex: to })
+}
+function leave() {
+  at.value = -1
+  plot.value?.dispatchAction({ type: 'hideTip' })
+}
+usePageKeys(['← →', 'from day to day in a plot, with its figures'])
 const colour = (name: string) => getComputedStyle(document.documentElement).getPropertyValue(name).trim()
 /** A line across for the limit, and one down for today. */
 const marks = computed(() => ({
@@ -102,7 +121,10 @@ const option = computed(() => {
         </tr>
       </tbody>
     </table>
-    <VChart class="plot" :option="option" autoresize role="img" :aria-label="summary" />
+    <div tabindex="0" role="group" :aria-label="`${summary} Arrow keys tell it day by day.`" class="keys" @keydown="go" @blur="leave">
+      <VChart ref="plot" class="plot" :option="option" autoresize role="img" :aria-label="summary" />
+    </div>
+    <p class="visually-hidden" aria-live="polite">{{ said }}</p>
   </figure>
 </template>
 

@@ -15,7 +15,7 @@ import PlanImport from './PlanImport.vue'
 import PickDisk from './PickDisk.vue'
 import { byDue, dueWords } from './planWords'
 import { usePlans } from '../query/plans'
-import { usePageKeys } from '../frame/pageKeys'
+import { usePageKeys } from '../keys/pageKeys'
 
 const router = useRouter()
 const { mayAct } = useSession()

@@ -6,7 +6,7 @@ import NumberField from '../field/NumberField.vue'
 import SelectField from '../field/SelectField.vue'
 import TextField from '../field/TextField.vue'
 import { useUnits } from '../measure/useUnits'
-import { usePageKeys } from '../frame/pageKeys'
+import { usePageKeys } from '../keys/pageKeys'
 import { sliderBytes, type NewPartition } from './layout'
 
 /** A layout as a person sets it: sizes, what is left out, and new partitions in what stays free. All of it is drawn on the lower strip. */

@@ -3,7 +3,7 @@ import { computed, ref } from 'vue'
 import type { DiskKept } from '../api/types'
 import GrainMark from '../proof/GrainMark.vue'
 import { formatMoment } from '../measure/times'
-import { usePageKeys } from '../frame/pageKeys'
+import { usePageKeys } from '../keys/pageKeys'
 import { monthMarks, placeOf } from './matrix'
 
 /** Disks by dates: every image a grain at its day, kept or to go, with its rule. */

@@ -117,16 +117,15 @@ class BadDayTest extends OfficeWithAPast {
     @Order(3)
     void oneImageGoesOntoFourComputers() {
         open("/rollouts");
-        page.getByLabel("Name of the rollout").fill("plotter controllers");
         choose("Reference image", "GNOMON");
+        assertThat(page.getByText("Tick the disks it goes onto.")).isVisible();
         List<String> names = List.of("ROD-1", "ROD-2", "ROD-3", "ROD-4");
-        for (int i = 0; i < names.size(); i++) {
-            if (i > 0) {
-                button("One more computer").click();
-            }
-            page.getByLabel("Computer " + (i + 1), new Page.GetByLabelOptions().setExact(true)).fill(names.get(i));
-            choose("Disk of computer " + (i + 1), names.get(i));
+        for (String name : names) {
+            page.getByLabel(name, new Page.GetByLabelOptions().setExact(true)).check();
+            assertThat(page.getByLabel("Computer of " + name)).hasValue(name);
         }
+        assertThat(page.getByLabel("Name of the rollout")).hasValue("GNOMON");
+        page.getByLabel("Name of the rollout").fill("plotter controllers");
         button("Make the list").click();
         assertThat(page.getByText("0 of 4 signed; its image is kept until it is ended.")).isVisible();
         writeAll(names);

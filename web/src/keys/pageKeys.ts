@@ -5,8 +5,10 @@ export type KeyLine = readonly [key: string, what: string]
 
 const lines = ref<{ of: symbol; keys: readonly KeyLine[] }[]>([])
 
-/** Keys of the page one is on, and of what is open on it: in the order they came. */
-export const keysHere = (): KeyLine[] => lines.value.flatMap((each) => [...each.keys])
+/** Keys of the page one is on, and of what is open on it: in the order they came, what several parts tell alike once. */
+export const keysHere = (): KeyLine[] => [
+  ...new Map(lines.value.flatMap((each) => each.keys.map((line) => [line.join('\n'), line] as const))).values(),
+]
 
 /** Tells the list of keys what works here, while its scope lives. */
 export function usePageKeys(...keys: KeyLine[]) {
