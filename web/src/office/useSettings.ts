@@ -91,11 +91,15 @@ export function useSettings() {
   const saving = useAction(async () => {
     said.value = ''
     const saved: string[] = []
-    for (const part of parts.filter((each) => each.dirty.value)) {
-      await part.put()
-      saved.push(part.name)
+    try {
+      for (const part of parts.filter((each) => each.dirty.value)) {
+        await part.put()
+        saved.push(part.name)
+      }
+    } finally {
+      // where a later part is refused, what came before it is saved all the same
+      if (saved.length) said.value = `Saved: ${saved.join(', ')}.`
     }
-    said.value = `Saved: ${saved.join(', ')}.`
   })
   return {
     office,
