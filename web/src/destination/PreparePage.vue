@@ -7,6 +7,7 @@ import CheckField from '../field/CheckField.vue'
 import ChoiceField from '../field/ChoiceField.vue'
 import TextField from '../field/TextField.vue'
 import PageHeading from '../frame/PageHeading.vue'
+import { fileSystemName } from '../measure/fileSystemName'
 import ConfirmOverwrite from '../restore/ConfirmOverwrite.vue'
 import TargetTable from '../restore/TargetTable.vue'
 import { useDestinations } from '../query/destinations'
@@ -26,15 +27,15 @@ const drives = useDestinations()
 const target = computed(() => targets.data.value?.find((t) => t.id === targetId.value))
 const RESCUE_BYTES = 8 * 1024 ** 3
 const SCHEMES = [
-  { key: 'gpt', label: 'GPT', why: 'the usual choice' },
-  { key: 'mbr', label: 'MBR', why: 'only where an old BIOS has to start from it' },
+  { key: 'gpt', label: 'GPT', why: 'The usual choice.' },
+  { key: 'mbr', label: 'MBR', why: 'Only where an old BIOS has to start from it.' },
 ]
-const options = computed(() => (kinds.data.value ?? []).map((k) => ({ key: k.word, label: k.word, why: k.why })))
+const options = computed(() => (kinds.data.value ?? []).map((k) => ({ key: k.word, label: fileSystemName(k.word), why: k.why })))
 const then = computed(
   () =>
     `Then it has ${scheme.value === 'gpt' ? 'a GPT' : 'an MBR'}, ` +
     (rescue.value ? 'a FAT32 partition of 8 GiB for a rescue system, and in the rest ' : 'and ') +
-    `one ${fileSystem.value} store for images${name.value.trim() ? `, named ${name.value.trim()}` : ''}.`,
+    `one ${fileSystemName(fileSystem.value)} store for images${name.value.trim() ? `, named ${name.value.trim()}` : ''}.`,
 )
 watch(
   () => drives.data.value,
@@ -68,7 +69,7 @@ const {
   >
   <h2 class="section">Which drive</h2>
   <TargetTable v-model="targetId" :targets="targets.data.value ?? []" :kinds="['spare', 'stick']" name="drive" />
-  <p v-if="!target" class="soft small">Plug the drive in; it shows here in a moment. One that must not be overwritten says why.</p>
+  <p v-if="!target" class="soft small plug">Plug the drive in; it shows here in a moment. One that must not be overwritten says why.</p>
   <div v-else class="two">
     <section>
       <h2 class="section">What it becomes</h2>
@@ -94,6 +95,7 @@ const {
 .two section { display: grid; gap: 12px; }
 .two h2, .two p { margin: 0; }
 .name { max-width: 220px; }
+.plug { margin-top: 10px; }
 @media (max-width: 1100px) {
   .two { grid-template-columns: minmax(0, 1fr); }
 }

@@ -13,9 +13,9 @@ const explained = () => props.options.some((each) => each.why)
     <legend>{{ label }}</legend>
     <label v-for="(option, i) in options" :key="i"
       ><input v-model="chosen" type="radio" :name="name" :value="option.key" />
-      <span
-        >{{ option.label }}<span v-if="option.why" class="soft">, {{ option.why }}</span></span
-      ></label
+      <span v-if="option.why"
+        ><b>{{ option.label }}</b> <span class="soft">{{ option.why }}</span></span
+      ><template v-else>{{ option.label }}</template></label
     >
     <small v-if="hint">{{ hint }}</small>
   </fieldset>

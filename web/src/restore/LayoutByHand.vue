@@ -5,6 +5,7 @@ import type { LayoutDetail } from '../api/types'
 import NumberField from '../field/NumberField.vue'
 import SelectField from '../field/SelectField.vue'
 import TextField from '../field/TextField.vue'
+import { fileSystemName } from '../measure/fileSystemName'
 import { useUnits } from '../measure/useUnits'
 import { usePageKeys } from '../keys/pageKeys'
 import { sliderBytes, type NewPartition } from './layout'
@@ -25,7 +26,7 @@ function byHand(number: number, event: Event, min: number, max: number) {
 const toggle = (number: number) =>
   (left.value = left.value.includes(number) ? left.value.filter((n) => n !== number) : [...left.value, number])
 
-const KINDS = ['exfat', 'ntfs', 'ext4'].map((key) => ({ key, label: key === 'exfat' ? 'exFAT' : key === 'ntfs' ? 'NTFS' : 'ext4' }))
+const KINDS = ['exfat', 'ntfs', 'ext4'].map((key) => ({ key, label: fileSystemName(key) }))
 const GB = 1_000_000_000
 const name = ref('')
 const kind = ref('exfat')

@@ -8,6 +8,7 @@ import TextField from '../field/TextField.vue'
 import { useUnits } from '../measure/useUnits'
 import { counted } from '../measure/counted'
 import { formatDay } from '../measure/times'
+import { useComputerList } from '../query/computers'
 import { useCopies } from '../query/images'
 import { useTargets } from '../query/targets'
 
@@ -16,11 +17,15 @@ const emit = defineEmits<{ made: [] }>()
 const { size } = useUnits()
 const targets = useTargets()
 const images = useCopies()
+const computers = useComputerList()
 const imageId = ref('')
 const name = ref('')
 /** By disk, the computer it will be in. */
 const picked = reactive(new Map<string, string>())
-const here = computed(() => (targets.data.value ?? []).filter((t) => t.kind === 'fixed' || t.kind === 'spare'))
+/** As on Restore: disks built into computers stay hidden until they are asked for. */
+const builtIn = ref(false)
+const of = (kind: string) => (targets.data.value ?? []).filter((t) => t.kind === kind)
+const here = computed(() => [...of('spare'), ...(builtIn.value ? of('fixed') : [])])
 const references = computed(() =>
   (images.data.value?.lines ?? []).filter((one) => one.restorable && one.format === 'granary' && !one.partly && !one.damaged),
 )
@@ -44,6 +49,9 @@ const missing = computed(() => {
   return name.value.trim() ? '' : 'Name the rollout.'
 })
 
+/** The computer the disk is on record with; an empty string for none. */
+const computerOf = (serial: string) =>
+  (serial && computers.data.value?.computers.find((c) => c.disks.some((d) => d.serial === serial))?.name) || ''
 function pick(id: string, proposed: string, on: boolean) {
   if (on) picked.set(id, proposed)
   else picked.delete(id)
@@ -85,7 +93,7 @@ const {
                 type="checkbox"
                 :checked="picked.has(t.id)"
                 :disabled="!!t.refusal"
-                @change="pick(t.id, t.name, ($event.target as HTMLInputElement).checked)"
+                @change="pick(t.id, computerOf(t.serial), ($event.target as HTMLInputElement).checked)"
               />
               <b>{{ t.name }}</b></label
             >
@@ -106,7 +114,10 @@ const {
         </tr>
       </tbody>
     </table>
-    <p v-else-if="targets.data.value" class="soft">
+    <p v-if="of('fixed').length" class="small">
+      <label><input v-model="builtIn" type="checkbox" /> show {{ of('fixed').length }} disks that are built into computers</label>
+    </p>
+    <p v-else-if="targets.data.value && !here.length" class="soft">
       No disk that could be written is here. Put the disks into this machine or a dock, or let the computers join by their agents on
       <RouterLink to="/computers">Computers</RouterLink>.
     </p>
@@ -127,6 +138,7 @@ h3 { font-size: 13px; font-weight: 400; color: var(--ink-soft); margin: 12px 0 2
 .image { max-width: 620px; }
 .name { max-width: 300px; margin-top: 12px; }
 td { vertical-align: baseline; }
+td:first-child, td:nth-child(2) { white-space: nowrap; }
 input[type='checkbox'] { accent-color: var(--grain); }
 .does { display: flex; gap: 12px; align-items: baseline; margin: 10px 0; }
 </style>

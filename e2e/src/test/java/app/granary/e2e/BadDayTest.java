@@ -119,10 +119,11 @@ class BadDayTest extends OfficeWithAPast {
         open("/rollouts");
         choose("Reference image", "GNOMON");
         assertThat(page.getByText("Tick the disks it goes onto.")).isVisible();
+        page.getByText("disks that are built into computers").click();
         List<String> names = List.of("ROD-1", "ROD-2", "ROD-3", "ROD-4");
         for (String name : names) {
-            page.getByLabel(name, new Page.GetByLabelOptions().setExact(true)).check();
-            assertThat(page.getByLabel("Computer of " + name)).hasValue(name);
+            page.getByLabel(name + " system disk", new Page.GetByLabelOptions().setExact(true)).check();
+            page.getByLabel("Computer of " + name + " system disk").fill(name);
         }
         assertThat(page.getByLabel("Name of the rollout")).hasValue("GNOMON");
         page.getByLabel("Name of the rollout").fill("plotter controllers");
