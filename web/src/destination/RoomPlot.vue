@@ -8,7 +8,8 @@ defineProps<{ readings: DestinationLine['readings']; capacityBytes: number; rese
 
 <template>
   <HistoryPlot
-    title="What it held over time. Line: full, less the reserve"
+    title="What it held over time"
+    note="Line: full, less the reserve"
     :points="readings.map((r) => ({ at: r.at, bytes: r.storedBytes }))"
     :limit-bytes="capacityBytes - reserveBytes"
   />

@@ -7,14 +7,15 @@ import { computed, ref } from 'vue'
 import VChart from 'vue-echarts'
 import { usePageKeys } from '../keys/pageKeys'
 import { useTheme } from '../look/useTheme'
+import { unitFor } from './sizes'
 import { useUnits } from './useUnits'
 import { formatMoment } from './times'
 import { useNow } from './useNow'
 
 use([LineChart, GridComponent, MarkLineComponent, TooltipComponent, SVGRenderer])
 /** Bytes over time. `limitBytes`, where given, is drawn as a line across. */
-const props = defineProps<{ title: string; points: { at: string; bytes: number }[]; limitBytes?: number }>()
-const { size } = useUnits()
+const props = defineProps<{ title: string; note?: string; points: { at: string; bytes: number }[]; limitBytes?: number }>()
+const { size, reading } = useUnits()
 const { theme } = useTheme()
 const now = useNow(3_600_000)
 const LABEL = 11
@@ -23,6 +24,8 @@ const DAY = new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'short' })
 const first = computed(() => props.points[0]!)
 const last = computed(() => props.points.at(-1)!)
 const told = (point: { at: string; bytes: number }) => `${size(point.bytes)} on ${formatMoment(point.at)}`
+/** One unit for the whole axis: that of the highest figure on it. */
+const unit = computed(() => unitFor(Math.max(props.limitBytes ?? 0, ...props.points.map((p) => p.bytes)), reading.value))
 const summary = computed(() => `${props.title}: ${told(first.value)}, ${told(last.value)}.`)
 const plot = ref<InstanceType<typeof VChart> | null>(null)
 /** Where the keys have gone to; -1 before they went anywhere. */
@@ -67,7 +70,6 @@ const option = computed(() => {
       color: colour('--ink-soft'),
       fontSize: LABEL,
       hideOverlap: true,
-      rich: { day: { fontSize: LABEL, color: colour('--ink-soft') } },
     },
     splitLine: { show: false },
   }
@@ -77,13 +79,21 @@ const option = computed(() => {
     grid: { left: 4, right: 64, top: 8, bottom: 4, containLabel: true },
     tooltip: {
       trigger: 'axis',
+      backgroundColor: colour('--sheet'),
+      borderColor: colour('--rule'),
+      textStyle: { color: colour('--ink'), fontSize: 12 },
       formatter: ([p]: { data: [string, number] }[]) => (p ? `${formatMoment(p.data[0])}<br>${size(p.data[1])}` : ''),
     },
     xAxis: {
       type: 'time',
       ...axis,
       splitNumber: 2,
-      axisLabel: { ...axis.axisLabel, formatter: (at: number) => `{day|${DAY.format(at)}}` },
+      axisLabel: {
+        ...axis.axisLabel,
+        // without a style of their own the first of each month would be bold
+        rich: { day: { fontSize: LABEL, color: colour('--ink-soft') } },
+        formatter: (at: number) => `{day|${DAY.format(at)}}`,
+      },
     },
     yAxis: {
       type: 'value',
@@ -91,7 +101,7 @@ const option = computed(() => {
       max: props.limitBytes === undefined ? undefined : (v: { max: number }) => Math.max(v.max, props.limitBytes!),
       splitNumber: 2,
       ...axis,
-      axisLabel: { ...axis.axisLabel, formatter: (bytes: number) => (bytes ? size(bytes) : '0') },
+      axisLabel: { ...axis.axisLabel, formatter: (bytes: number) => String(Number((bytes / unit.value.unitBytes).toPrecision(3))) },
     },
     series: [
       {
@@ -112,7 +122,7 @@ const option = computed(() => {
 
 <template>
   <figure>
-    <figcaption class="small soft">{{ title }}</figcaption>
+    <figcaption class="small soft">{{ title }}, in {{ unit.unit }}{{ note ? `. ${note}` : '' }}</figcaption>
     <table class="visually-hidden" :aria-label="title">
       <tbody>
         <tr v-for="p in points" :key="p.at">

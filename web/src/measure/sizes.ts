@@ -12,15 +12,17 @@ const UNITS: Record<Reading, readonly string[]> = {
  * @throws RangeError for anything else
  */
 export function formatSize(bytes: number, reading: Reading): string {
+  const { unit, unitBytes, power } = unitFor(bytes, reading)
+  return `${rounded(bytes / unitBytes, power)} ${unit}`
+}
+
+/** The unit a byte count is written in, for figures that share one, such as along an axis. */
+export function unitFor(bytes: number, reading: Reading): { unit: string; unitBytes: number; power: number } {
   if (!Number.isSafeInteger(bytes) || bytes < 0) throw new RangeError(`not a size: ${bytes}`)
   const base = reading === 'decimal' ? 1000 : 1024
   let power = 0
-  let value = bytes
-  while (power < 6 && Number(rounded(value, power)) >= base) {
-    value /= base
-    power++
-  }
-  return `${rounded(value, power)} ${UNITS[reading][power]}`
+  while (power < 6 && Number(rounded(bytes / base ** power, power)) >= base) power++
+  return { unit: UNITS[reading][power]!, unitBytes: base ** power, power }
 }
 
 function rounded(value: number, power: number): string {
