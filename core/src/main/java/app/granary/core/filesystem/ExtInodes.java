@@ -10,14 +10,15 @@ import java.util.List;
 
 /**
  * The inodes of an ext file system, and the entries of its directories. Directory entry: inode 0x0, record length 0x4, name length 0x6,
- * kind 0x7 (2: a directory), name 0x8; the inner blocks of an indexed directory look like one empty entry (kernel documentation,
- * "Directory Entries", "Hash Tree Directories").
+ * kind 0x7 (1: a file, 2: a directory), name 0x8; the inner blocks of an indexed directory look like one empty entry (kernel
+ * documentation, "Directory Entries", "Hash Tree Directories").
  */
 final class ExtInodes {
     static final int ROOT = 2;
     private static final int FILE_TYPE_MASK = 0xF000;
     private static final int REGULAR = 0x8000;
     private static final int DIRECTORY = 0x4000;
+    private static final int ENTRY_IS_FILE = 1;
     private static final int ENTRY_IS_DIRECTORY = 2;
     private static final long WINDOW = 64 << 10;
 
@@ -28,9 +29,16 @@ final class ExtInodes {
     /**
      * A name in a directory, and what it stands for.
      *
-     * @param folder whether its kind there is that of a folder; said only where {@link ExtSuperblock#namesTellKinds}
+     * @param kind as the directory has it: 1 a file, 2 a directory; said only where {@link ExtSuperblock#namesTellKinds}
      */
-    record Entry(String name, long inode, boolean folder) {
+    record Entry(String name, long inode, int kind) {
+        boolean isFolder() {
+            return kind == ENTRY_IS_DIRECTORY;
+        }
+
+        boolean isFile() {
+            return kind == ENTRY_IS_FILE;
+        }
     }
 
     ExtInodes(BlockSource source, long start, ExtSuperblock fs) {
@@ -121,7 +129,7 @@ final class ExtInodes {
             }
             if (directory.u32(at) != 0) {
                 out.add(new Entry(new String(directory.slice(at + 8, name), StandardCharsets.UTF_8), directory.u32(at),
-                    directory.u8(at + 7) == ENTRY_IS_DIRECTORY));
+                    directory.u8(at + 7)));
             }
             at += length;
         }

@@ -45,7 +45,7 @@ final class ExtNames implements FileNames {
 
     @Override
     public boolean isFolder(int place) {
-        return names.get(place).folder();
+        return names.get(place).isFolder();
     }
 
     /** A large folder has its names in the order of their hashes; their inodes are read in the order they lie in. */
@@ -92,8 +92,8 @@ final class ExtNames implements FileNames {
     }
 
     private static FileEntry lost(ExtInodes.Entry named, String why) {
-        return new FileEntry(named.name(), named.folder() ? FileEntry.Kind.FOLDER : FileEntry.Kind.OTHER, 0, Instant.EPOCH, why,
-            FileEntry.Id.of(named.inode()));
+        FileEntry.Kind kind = named.isFolder() ? FileEntry.Kind.FOLDER : named.isFile() ? FileEntry.Kind.FILE : FileEntry.Kind.OTHER;
+        return new FileEntry(named.name(), kind, 0, Instant.EPOCH, why, FileEntry.Id.of(named.inode()));
     }
 
     private static Instant modified(ExtInodes inodes, Bytes inode) {

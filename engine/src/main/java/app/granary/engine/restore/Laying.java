@@ -34,9 +34,13 @@ final class Laying implements ChunkSource.Taker, Closeable {
 
     /** @param file is made, and as long as the partition */
     void add(long startBytes, long sizeBytes, Path file) throws IOException {
-        long end = startBytes + sizeBytes;
-        parts.add(new Part(startBytes, sizeBytes, source.used().within(startBytes, end).shift(startBytes), file,
-            FileChannel.open(file, StandardOpenOption.CREATE_NEW, StandardOpenOption.WRITE)));
+        Extents used = source.used().within(startBytes, startBytes + sizeBytes).shift(startBytes);
+        try {
+            parts.add(new Part(startBytes, sizeBytes, used, file, FileChannel.open(file, StandardOpenOption.CREATE_NEW,
+                StandardOpenOption.WRITE)));
+        } catch (IOException failed) {
+            throw notWritten(file, failed);
+        }
     }
 
     /** @throws FaultException when the disk or a file fails */
@@ -77,9 +81,13 @@ final class Laying implements ChunkSource.Taker, Closeable {
                 to += part.out.write(from, to);
             }
         } catch (IOException failed) {
-            throw Fault.of(Fault.Kind.DEVICE_FAILED, part.file.toString(), "The scratch file could not be written: " + failed.getMessage()
-                + ". Its drive may be full or gone: name another folder.").asException();
+            throw notWritten(part.file, failed);
         }
+    }
+
+    private static FaultException notWritten(Path file, IOException failed) {
+        return Fault.of(Fault.Kind.DEVICE_FAILED, file.toString(), "The scratch file could not be written: " + failed.getMessage()
+            + ". Its drive may be full or gone: name another folder.").asException();
     }
 
     @Override

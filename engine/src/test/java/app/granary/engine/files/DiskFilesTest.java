@@ -7,7 +7,6 @@ import static org.junit.jupiter.api.Assertions.assertTrue;
 
 import app.granary.core.disk.BlockSource;
 import app.granary.core.disk.DiskIdentity;
-import app.granary.core.fault.Fault;
 import app.granary.core.fault.FaultException;
 import app.granary.core.filesystem.FileEntry;
 import app.granary.core.filesystem.FileSystems;
@@ -227,57 +226,6 @@ class DiskFilesTest {
             } catch (FaultException told) {
                 assertTrue(told.fault().sentence().endsWith("."), told.fault().sentence());
             }
-        }
-    }
-
-    /** A source of which a stretch is damaged, as an image's chunk may be. */
-    private record Damaged(BlockSource sound, long from, long to) implements BlockSource {
-        @Override
-        public String name() {
-            return sound.name();
-        }
-
-        @Override
-        public long sizeBytes() {
-            return sound.sizeBytes();
-        }
-
-        @Override
-        public int sectorBytes() {
-            return sound.sectorBytes();
-        }
-
-        @Override
-        public void read(long offsetBytes, ByteBuffer into) throws IOException {
-            if (offsetBytes < to && offsetBytes + into.remaining() > from) {
-                throw Fault.damaged(name(), from, "", "", "Damaged here.").asException();
-            }
-            sound.read(offsetBytes, into);
-        }
-
-        @Override
-        public void close() throws IOException {
-            sound.close();
-        }
-    }
-
-    /** However many read them, those whose inodes are damaged are told as such, and all others as they are. debugfs says where they lie. */
-    @Test
-    void damagedInodesHideNoneOfTheOthers() throws Exception {
-        Tools.run(folder, "mkdir -p in/many; (cd in/many; seq -f 'file-%05g' 3000 | xargs touch); "
-            + "mkfs.ext4 -q -F -b 4096 -d in ext.img 60M; "
-            + "debugfs -R 'stat /many/file-00500' ext.img 2>/dev/null | sed -n 's/^Inode: \\([0-9]*\\).*/<\\1>/p' > inode; "
-            + "debugfs -R \"imap $(cat inode)\" ext.img 2>/dev/null | sed -n 's/.*located at block \\([0-9]*\\).*/\\1/p' > block");
-        long block = Long.parseLong(Files.readString(folder.resolve("block")).strip());
-        int blockBytes = 4096;
-        RawSource sound = RawSource.open(folder.resolve("ext.img"));
-        try (Damaged source = new Damaged(sound, block * blockBytes, (block + 1) * blockBytes)) {
-            List<FileEntry> found = new DiskFiles(source).list(FilePlace.parse("0:/many"));
-            List<FileEntry> lost = found.stream().filter(each -> !each.unreadable().isEmpty()).toList();
-            assertEquals(3_000, found.size());
-            assertTrue(lost.stream().anyMatch(each -> each.name().equals("file-00500")), lost.toString());
-            assertEquals(blockBytes / 256, lost.size(), "of a block, inodes of 256 bytes");
-            assertTrue(found.stream().filter(each -> !lost.contains(each)).allMatch(each -> each.kind() == FileEntry.Kind.FILE));
         }
     }
 
