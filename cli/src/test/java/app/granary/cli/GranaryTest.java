@@ -187,7 +187,8 @@ class GranaryTest {
             + " app.granary.cli.Granary ";
         String said = Tools.run(folder, "mkdir none; export PATH=$PWD/none; " + java + "capture --name x " + disk + " . 2>&1; "
             + java + "restore --overwrite-serial S1 x /dev/null 2>&1 || echo exit $?");
-        assertTrue(said.contains("This system's disks cannot be told, since lsblk is missing. Install util-linux, and try again."), said);
+        assertTrue(said.contains("Granary cannot list this system's disks, since lsblk is missing. Install util-linux, and try again."),
+            said);
         assertTrue(said.strip().endsWith("exit 1") && said.contains("read back"), said);
     }
 

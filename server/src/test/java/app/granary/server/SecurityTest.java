@@ -89,7 +89,7 @@ class SecurityTest extends ServerTestBase {
                 .andExpect(jsonPath("$.type", endsWith("sign-in-failed")));
         }
         signIn("Manager", "survey-the-tarn", "10.0.0.9").andExpect(status().isTooManyRequests())
-            .andExpect(jsonPath("$.detail", is("Too many passwords that are not the right one. Wait 1 s, and try again.")));
+            .andExpect(jsonPath("$.detail", is("Too many wrong passwords. Wait 1 s, and try again.")));
         signIn("manager", "survey-the-tarn", "10.0.0.10").andExpect(status().isOk());
         signIn("technician", "survey-the-tarn", "10.0.0.9").andExpect(status().isOk()).andExpect(jsonPath("$.name", not("")));
     }

@@ -70,9 +70,9 @@ public final class Todos {
         for (TodayFacts.Silent each : facts.silent()) {
             long hours = Duration.between(each.heardAt(), facts.now()).toHours();
             add(Todo.of(Todo.Kind.SILENT, each.name() + " is silent",
-                "Nothing was heard of its agent for " + hours
-                + " h. What it was making lies where it was to go, unfinished, on its own drive or "
-                    + "on one of the office. Look at the computer and its cable, or send it away on the Computers page."));
+                "Its agent has not answered for " + hours
+                + " h. What it was making lies unfinished on its drive, or on one of the office. Look at the computer and its cable, or "
+                    + "send it away on the Computers page."));
         }
     }
 

@@ -143,6 +143,6 @@ class TodosTest {
         silent = List.of(new TodayFacts.Silent("FELL", NOW.minus(java.time.Duration.ofHours(25))));
         Todo todo = todos().stream().filter(each -> each.kind() == Todo.Kind.SILENT).findFirst().orElseThrow();
         assertEquals("FELL is silent", todo.title());
-        assertTrue(todo.reason().startsWith("Nothing was heard of its agent for 25 h."), todo.reason());
+        assertTrue(todo.reason().startsWith("Its agent has not answered for 25 h."), todo.reason());
     }
 }

@@ -70,8 +70,7 @@ public final class Unfinished {
         if (!Files.isRegularFile(log, LinkOption.NOFOLLOW_LINKS) || !Files.isDirectory(partial, LinkOption.NOFOLLOW_LINKS)) {
             boolean left = Files.exists(partial, LinkOption.NOFOLLOW_LINKS) || Files.exists(log, LinkOption.NOFOLLOW_LINKS);
             throw Fault.of(Fault.Kind.NOT_RECOGNISED, partial.toString(),
-                left ? "What lies there of " + name.text()
-                    + " ended before anything of it could be carried on. Start it over (in a shell: --start-over)."
+                left ? name.text() + " was broken off before there was anything to carry on. Start it over (in a shell: --start-over)."
                     : "There is no unfinished capture " + name.text() + " on that destination.")
                 .asException();
         }

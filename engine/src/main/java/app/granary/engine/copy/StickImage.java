@@ -49,8 +49,8 @@ public record StickImage(long bytes, String sha256, List<BadStretch> bad) {
             }
             String kept = digest(partial, watch);
             if (!kept.equals(read)) {
-                throw Fault.of(Fault.Kind.DAMAGED, folder.toString(), "What was read of the stick did not come back from " + folder
-                    + " as it was written. Check that drive; nothing was kept.").asException();
+                throw Fault.of(Fault.Kind.DAMAGED, folder.toString(), folder + " gave back other bytes than were "
+                    + "written to it, so the stick's image was not kept. Check that drive.").asException();
             }
             Files.move(partial, folder.resolve(name), StandardCopyOption.ATOMIC_MOVE, StandardCopyOption.REPLACE_EXISTING);
             Folders.sync(folder);

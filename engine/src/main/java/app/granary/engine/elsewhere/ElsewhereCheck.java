@@ -184,7 +184,7 @@ public final class ElsewhereCheck {
                 watch.requireGoingOn(image.name()); // little that is packed may unpack to much
                 if (contentBytes > LONGEST) {
                     return Optional
-                        .of(problem(in, image.name() + " unpacks to more than " + Sizes.decimal(LONGEST) + ", and no disk is that long."));
+                        .of(problem(in, image.name() + " holds more than " + Sizes.decimal(LONGEST) + ", and no disk is that long."));
                 }
             }
         } catch (FaultException stopped) {

@@ -115,8 +115,8 @@ public final class ElsewhereDisk extends SourceOver {
             for (int count = in.readNBytes(piece, 0, PIECE); count > 0; count = in.readNBytes(piece, 0, PIECE)) {
                 watch.requireGoingOn(files.get(0).name());
                 if (at + count > longest) {
-                    throw Fault.of(Fault.Kind.DAMAGED, files.get(0).name(), files.get(0).name() + " unpacks to more than the "
-                        + Sizes.decimal(longest) + " that it is to hold. Check the image.").asException();
+                    throw Fault.of(Fault.Kind.DAMAGED, files.get(0).name(), files.get(0).name() + " holds more than "
+                        + Sizes.decimal(longest) + " when it is unpacked, and should not. Check the image.").asException();
                 }
                 boolean zeros = Arrays.mismatch(piece, 0, count, new byte[count], 0, count) < 0;
                 if (!zeros) {
@@ -169,8 +169,8 @@ public final class ElsewhereDisk extends SourceOver {
 
     private static void requireLength(String name, long length, long wanted) throws IOException {
         if (length != wanted) {
-            throw Fault.of(Fault.Kind.DAMAGED, name, name + (length > wanted ? " unpacks to more than the " + wanted
-                : " holds " + length + " of the " + wanted) + " bytes of its partition. Check the image.").asException();
+            throw Fault.of(Fault.Kind.DAMAGED, name, name + (length > wanted ? " holds more than the " + wanted + " bytes of its partition."
+                : " holds " + length + " of the " + wanted + " bytes of its partition.") + " Check the image.").asException();
         }
     }
 

@@ -137,8 +137,8 @@ public final class BlockDevices {
     private static void forget(Path disk) throws IOException {
         SystemTool.Said said = SystemTool.run(List.of("blockdev", "--flushbufs", disk.toString()), true, PATIENCE, "");
         if (said.exit() != 0) {
-            throw Fault.of(Fault.Kind.DEVICE_FAILED, disk.toString(), "What is on " + disk + " now cannot be told from what was read of it "
-                + "before (" + said.text().strip() + "). Make the image onto another drive.").asException();
+            throw Fault.of(Fault.Kind.DEVICE_FAILED, disk.toString(), "The system would not read " + disk + " anew (" + said.text().strip()
+                + "), so the image could hold what was there before. Make it onto another drive.").asException();
         }
     }
 

@@ -47,9 +47,8 @@ final class KeptRoom {
 
     private IOException noRoom(String free) {
         return Fault.of(Fault.Kind.NO_ROOM, own.toString(),
-            "The drive that holds Granary's own data keeps its last " + Sizes.decimal(keptBytes) + " for them: " + free
-                + " free beside that. Make room on the drive of "
-                + own + ", then try again.")
+            "Granary keeps the last " + Sizes.decimal(keptBytes) + " of the drive its own data lies on: " + free
+                + " free besides. Make room on the drive of " + own + ", then try again.")
             .asException();
     }
 

@@ -60,7 +60,7 @@ final class Lsblk {
             return parse(SystemTool.run(List.of("lsblk", "--json", "-b", "-o", COLUMNS), false, PATIENCE, "").text());
         } catch (FaultException absent) {
             throw absent.fault().kind() != Fault.Kind.NOT_RECOGNISED ? absent : Fault.of(Fault.Kind.NOT_RECOGNISED, "lsblk",
-                "This system's disks cannot be told, since lsblk is missing. Install util-linux, and try again.").asException();
+                "Granary cannot list this system's disks, since lsblk is missing. Install util-linux, and try again.").asException();
         }
     }
 
@@ -74,7 +74,7 @@ final class Lsblk {
         }
         if (!list.isArray()) {
             throw Fault.of(Fault.Kind.DEVICE_FAILED, "lsblk",
-                "This system's disks cannot be told: lsblk said nothing that makes sense. Try again; if it stays, "
+                "Granary cannot list this system's disks: the answer of lsblk makes no sense. Try again; if it stays, "
                     + "run lsblk --json by hand.")
                 .asException();
         }

@@ -127,8 +127,8 @@ public final class Answering {
             return;
         }
         if (works.values().stream().filter(work -> work.end.isEmpty()).count() > MOST) {
-            fresh.ends(new Message.Refused(ask.key(), Fault.of(Fault.Kind.BAD_CHOICE, name, name + " does " + MOST
-                + " things already. Wait until some have ended.")));
+            fresh.ends(new Message.Refused(ask.key(), Fault.of(Fault.Kind.BAD_CHOICE, name, name + " is busy with " + MOST
+                + " tasks. Wait until some have ended.")));
             return;
         }
         Thread thread = new Thread(() -> fresh.ends(answer(ask, fresh)), "granary-" + ask.call());
@@ -139,8 +139,8 @@ public final class Answering {
     private void again(UUID key) {
         Work known = works.get(key);
         if (known == null) {
-            line.accept(new Message.Refused(key, Fault.of(Fault.Kind.NOT_RECOGNISED, name, name + " knows nothing of it any more: it was "
-                + "switched off, or its agent was ended, meanwhile.")));
+            line.accept(new Message.Refused(key, Fault.of(Fault.Kind.NOT_RECOGNISED, name, name + " has lost this task: it was switched "
+                + "off meanwhile, or its agent was ended. Start it again.")));
             return;
         }
         known.progress.ifPresent(last -> line.accept(new Message.Advanced(key, last)));

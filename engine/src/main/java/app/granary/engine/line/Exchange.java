@@ -151,7 +151,7 @@ final class Exchange {
                 throw new NotNow(name);
             }
             throw Fault.of(Fault.Kind.DEVICE_FAILED, name, name + " did not answer within " + SHORT.toSeconds()
-                + " s. Look at its cable, then try again.").asException();
+                + " s. Check its cable, then try again.").asException();
         } catch (InterruptedException stopped) {
             tell(new Message.Stop(key));
             throw Rest.interrupted();
@@ -172,7 +172,7 @@ final class Exchange {
             throw new NotNow(name);
         }
         if (!reached() && !file && !errand.again()) {
-            throw Fault.of(Fault.Kind.DEVICE_FAILED, name, name + " cannot be reached now. Look at its cable, then try again.")
+            throw Fault.of(Fault.Kind.DEVICE_FAILED, name, name + " cannot be reached now. Check its cable, then try again.")
                 .asException();
         }
         if (watched && !errand.again()) {

@@ -152,7 +152,7 @@ public final class LineHost implements Host {
     }
 
     private HostState told() throws IOException {
-        return state.orElseThrow(() -> Fault.of(Fault.Kind.DEVICE_FAILED, name, name + " has not told yet what it has. Wait a moment.")
+        return state.orElseThrow(() -> Fault.of(Fault.Kind.DEVICE_FAILED, name, name + " has not reported its disks yet. Wait a moment.")
             .asException());
     }
 

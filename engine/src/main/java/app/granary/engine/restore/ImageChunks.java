@@ -25,17 +25,18 @@ final class ImageChunks implements ChunkSource {
     private final Bag bag;
     private final ImageJson.Content content;
     private final Extents used;
-    private final Extents wanted;
+    /** What alone is wanted when it is gone through; empty for all. */
+    private final Optional<Extents> only;
 
     ImageChunks(Bag bag, ImageJson.Content content, Extents used) {
-        this(bag, content, used, Extents.range(0, content.description().disk().sizeBytes()));
+        this(bag, content, used, Optional.empty());
     }
 
-    private ImageChunks(Bag bag, ImageJson.Content content, Extents used, Extents wanted) {
+    private ImageChunks(Bag bag, ImageJson.Content content, Extents used, Optional<Extents> only) {
         this.bag = bag;
         this.content = content;
         this.used = used;
-        this.wanted = wanted;
+        this.only = only;
     }
 
     @Override
@@ -54,8 +55,8 @@ final class ImageChunks implements ChunkSource {
     }
 
     @Override
-    public ChunkSource only(Extents only) {
-        return new ImageChunks(bag, content, used, only);
+    public ChunkSource only(Extents wanted) {
+        return new ImageChunks(bag, content, used, Optional.of(wanted));
     }
 
     @Override
@@ -83,7 +84,7 @@ final class ImageChunks implements ChunkSource {
     @Override
     public void chunks(long from, Progress.Stage stage, Watch watch, Taker taker) throws IOException {
         try (FrameReader reader = new FrameReader(bag, content, stage, watch)) {
-            reader.frames(from, wanted, frame -> {
+            reader.frames(from, only.orElse(Extents.range(0, sizeBytes())), frame -> {
                 if (frame.sound()) {
                     taker.content(frame.chunk(), frame.count(), frame.raw(), frame.rawBytes());
                 } else {

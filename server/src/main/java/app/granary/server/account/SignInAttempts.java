@@ -95,7 +95,7 @@ class SignInAttempts {
         Duration wait = begin(name, address);
         if (!wait.isZero()) {
             throw new Refused(HttpStatus.TOO_MANY_REQUESTS, "too-many-attempts", "password",
-                "Too many passwords that are not the right one. Wait " + Math.max(1, wait.toSeconds())
+                "Too many wrong passwords. Wait " + Math.max(1, wait.toSeconds())
                     + " s, and try again.");
         }
     }

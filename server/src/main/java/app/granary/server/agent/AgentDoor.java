@@ -91,7 +91,7 @@ class AgentDoor {
             case USED_OR_EXPIRED -> throw new Refused(HttpStatus.FORBIDDEN, "code-used", "secret",
                 "That code was used already, or its quarter of an hour is over. Make a new one on the Computers page.");
             case UNKNOWN -> throw new Refused(HttpStatus.FORBIDDEN, "code-unknown", "secret",
-                "This office made no such code since it was started. Make a new one on the Computers page.");
+                "This office does not know that code. Make a new one on the Computers page.");
             case TOO_MANY -> throw new Refused(HttpStatus.TOO_MANY_REQUESTS, "too-many-codes", "secret",
                 "Too many wrong codes were tried from this computer's address. None is taken from it for a quarter of an hour.");
         };

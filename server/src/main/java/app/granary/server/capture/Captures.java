@@ -152,7 +152,7 @@ public class Captures {
         HostUnfinished left = unfinished(destinationId, name);
         if (!left.carryable()) {
             throw new Refused(HttpStatus.CONFLICT, "not-carryable", "",
-                "What lies there of " + name + " cannot be carried on. Discard it, and begin anew.");
+                "The unfinished capture " + name + " cannot be carried on. Discard it, and start again.");
         }
         DisksOnRecord.DiskOnRecord disk = disks.all().stream().filter(d -> d.identity().same(left.disk())).findFirst()
             .orElseThrow(() -> new Refused(HttpStatus.CONFLICT, "unknown-disk", "",

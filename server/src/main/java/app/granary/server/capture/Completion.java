@@ -115,7 +115,7 @@ public class Completion {
             // told below
         }
         journal.add(run.begunBy(), "afterwards", run.computer(), Journal.Result.FAILED,
-            "The computer that did " + run.imageName() + " is not heard of any more. Switch it off by hand.");
+            "The computer that did " + run.imageName() + " does not answer any more. Switch it off by hand.");
         return Optional.empty();
     }
 

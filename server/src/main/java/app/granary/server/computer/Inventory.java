@@ -230,7 +230,7 @@ class Inventory {
             });
         if (form.usedBytes() != null && form.usedBytes() > form.sizeBytes()) {
             throw new Refused(HttpStatus.BAD_REQUEST, "bad-choice", "usedBytes",
-                "More is said to be used than the disk holds. Correct one of the two.");
+                "The used bytes are more than the disk holds. Correct one of the two.");
         }
         List<Disk> there = disks.of(computerId);
         Disk disk = Disk.of(UUID.randomUUID().toString());

@@ -111,8 +111,8 @@ public class Moves {
             }
         }
         if (renamed && copies.ofImage(copy.image().id()).stream().filter(each -> each.shelf() != Copy.Shelf.GONE).count() > 1) {
-            throw new Refused(HttpStatus.CONFLICT, "several-copies", "name", "It lies on more than one drive under that name, and one name "
-                + "for all is how its copies are known. Leave the name; the folder can be another on each drive.");
+            throw new Refused(HttpStatus.CONFLICT, "several-copies", "name", "This image has copies on other drives, and all copies share "
+                + "one name. Keep the name; the folder may differ on each drive.");
         }
         if (copies.isTaken(copy.destinationId(), folder, name)) {
             throw new Refused(HttpStatus.CONFLICT, "name-taken", "name", "There is an image of that name in that folder. Choose another.");

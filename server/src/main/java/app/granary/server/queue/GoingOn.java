@@ -32,8 +32,8 @@ class GoingOn {
         RunRow run = running.row();
         while (!run.goesOnIn().equals(orders.machine(run))) {
             if (!machines.mayBeHeardOf(run.goesOnIn())) {
-                throw Fault.of(Fault.Kind.DEVICE_FAILED, run.goesOnIn(), "The computer that did it was sent away before it was heard of "
-                    + "again.").asException();
+                throw Fault.of(Fault.Kind.DEVICE_FAILED, run.goesOnIn(), "The computer that did it was sent away before it told how "
+                    + "it ended.").asException();
             }
             Rest.millis(LOOK_MILLIS);
         }

@@ -134,7 +134,7 @@ class AgentsTest extends ServerTestBase {
     @Test
     void whoHasNoCodeOfThisOfficeDoesNotComeIn() throws Exception {
         JoinCode own = JoinCode.parse(code()).orElseThrow();
-        assertTrue(refused(new JoinCode("0000000000", own.fingerprint()).text()).contains("made no such code"));
+        assertTrue(refused(new JoinCode("0000000000", own.fingerprint()).text()).contains("does not know that code"));
         assertTrue(refused(new JoinCode(own.secret(), "0000000000000000").text()).contains("Nothing was told to it"),
             "the code is of another office, so its secret is not even sent");
         assertTrue(refused("hello").contains("is no code"));

@@ -194,7 +194,7 @@ class RunsTest extends RunsFixture {
         when(office.machineOfDestination("p")).thenReturn("");
         when(machines.mayBeHeardOf("tarn")).thenReturn(true, false);
         restart.takeUp();
-        assertEnded(silent, Run.State.FAILED, Journal.Result.FAILED, "was sent away before it was heard of again. Start it again.");
+        assertEnded(silent, Run.State.FAILED, Journal.Result.FAILED, "was sent away before it told how it ended. Start it again.");
         RunRow gone = underWayBefore(first, order);
         restart.takeUp();
         assertEnded(gone, Run.State.FAILED, Journal.Result.FAILED, "Granary was ended while this ran.");
