@@ -127,7 +127,7 @@ class MachineHostTest {
             () -> full.imaging().check(ImageAt.of("granary-folder", "before"), ProofLevel.REHEARSED, Watch.NONE))) {
             Fault fault = assertThrows(FaultException.class, work).fault();
             assertEquals(Fault.Kind.NO_ROOM, fault.kind(), fault.sentence());
-            assertTrue(fault.sentence().contains("holds Granary's own data"), fault.sentence());
+            assertTrue(fault.sentence().contains("of the drive its own data lies on"), fault.sentence());
         }
         assertEquals(List.of(), Files.list(folder.resolve("scratch")).toList());
         assertTrue(full.imaging().check(ImageAt.of("granary-folder", "before"), ProofLevel.READABLE, Watch.NONE).ok(),
