@@ -65,7 +65,7 @@ class MorningTest extends OfficeWithAPast {
         pictures("images");
         open("/destinations");
         assertThat(page.getByText("cupboard by the stairs").first()).isVisible();
-        assertThat(page.getByText("What it held over time. Line: full, less the reserve")).isVisible();
+        assertThat(page.getByText("What it held over time, in TB. Line: full, less the reserve")).isVisible();
         pictures("destinations");
         open("/journal");
         assertThat(page.getByText("Image LEDGER").first()).isVisible();
