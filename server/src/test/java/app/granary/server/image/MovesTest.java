@@ -98,7 +98,7 @@ class MovesTest {
         when(uses.now()).thenReturn(Map.of());
         when(copies.ofImage(any())).thenReturn(List.of(copy, copy.on("cairn", "CAIRN", "ada")));
         assertTrue(assertThrows(Refused.class, () -> moves.move(copy.id(), "", "other",
-            "ada")).getMessage().contains("more than one drive"));
+            "ada")).getMessage().contains("all copies share one name"));
         verify(journal, never()).add(any(), any(), any(), any(), any(), any());
     }
 }
