@@ -37,10 +37,11 @@ const then = computed(
     (rescue.value ? 'a FAT32 partition of 8 GiB for a rescue system, and in the rest ' : 'and ') +
     `one ${fileSystemName(fileSystem.value)} store for images${name.value.trim() ? `, named ${name.value.trim()}` : ''}.`,
 )
+// proposed once: a name that is taken out stays out, however often the drives are told anew
 watch(
-  () => drives.data.value,
+  () => drives.data.value !== undefined,
   (known) => {
-    if (known && !name.value) name.value = nextName(known.map((d) => d.name))
+    if (known && !name.value) name.value = nextName(drives.data.value!.map((d) => d.name))
   },
   { immediate: true },
 )

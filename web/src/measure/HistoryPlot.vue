@@ -30,7 +30,10 @@ const summary = computed(() => `${props.title}: ${told(first.value)}, ${told(las
 const plot = ref<InstanceType<typeof VChart> | null>(null)
 /** Where the keys have gone to; -1 before they went anywhere. */
 const at = ref(-1)
-const said = computed(() => (at.value < 0 ? '' : told(props.points[at.value]!)))
+const said = computed(() => {
+  const point = props.points[at.value]
+  return point ? told(point) : ''
+})
 function go(event: KeyboardEvent) {
   const last = props.points.length - 1
   const from = at.value < 0 ? last + 1 : at.value

@@ -5,6 +5,7 @@ import static org.junit.jupiter.api.Assertions.assertThrows;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
 import app.granary.core.disk.BlockSource;
+import app.granary.core.disk.SourceOver;
 import app.granary.core.fault.Fault;
 import app.granary.core.fault.FaultException;
 import app.granary.core.filesystem.FileEntry;
@@ -23,20 +24,14 @@ class DamagedInodesTest {
     Path folder;
 
     /** A source of which a stretch is damaged, as an image's chunk may be. */
-    private record Damaged(BlockSource sound, long from, long to) implements BlockSource {
-        @Override
-        public String name() {
-            return sound.name();
-        }
+    private static final class Damaged extends SourceOver {
+        private final long from;
+        private final long to;
 
-        @Override
-        public long sizeBytes() {
-            return sound.sizeBytes();
-        }
-
-        @Override
-        public int sectorBytes() {
-            return sound.sectorBytes();
+        Damaged(BlockSource sound, long from, long to) {
+            super(sound);
+            this.from = from;
+            this.to = to;
         }
 
         @Override
@@ -44,12 +39,7 @@ class DamagedInodesTest {
             if (offsetBytes < to && offsetBytes + into.remaining() > from) {
                 throw Fault.damaged(name(), from, "", "", "Damaged here.").asException();
             }
-            sound.read(offsetBytes, into);
-        }
-
-        @Override
-        public void close() throws IOException {
-            sound.close();
+            source.read(offsetBytes, into);
         }
     }
 
