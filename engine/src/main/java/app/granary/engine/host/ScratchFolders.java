@@ -1,6 +1,7 @@
 package app.granary.engine.host;
 
 import app.granary.engine.source.Folders;
+import app.granary.engine.source.StaleMounts;
 import java.io.IOException;
 import java.nio.file.DirectoryNotEmptyException;
 import java.nio.file.Files;
@@ -28,6 +29,7 @@ record ScratchFolders(String machine) {
     void sweep(List<Path> roots) {
         for (Path root : roots) {
             try {
+                StaleMounts.release(own(root));
                 Folders.delete(own(root));
                 Files.deleteIfExists(root.resolve(NAME));
             } catch (DirectoryNotEmptyException another) {

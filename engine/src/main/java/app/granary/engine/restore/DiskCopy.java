@@ -43,7 +43,7 @@ public final class DiskCopy {
         if (!layout.shrinks()) {
             return Growing.written(disk, layout, written, target, watch);
         }
-        try (Shrinking shrunk = Shrinking.of(disk, source, survey, layout, how.scratch, watch)) {
+        try (Shrinking shrunk = Shrinking.of(disk, source, survey, layout, how.scratch, Overlay.Shows.NOTHING, watch)) {
             return Growing.written(shrunk.chunks(nothing -> { }), layout, written, target, watch);
         }
     }

@@ -7,6 +7,7 @@ import java.io.IOException;
 import java.nio.file.Path;
 import java.time.Duration;
 import java.util.List;
+import java.util.Map;
 import java.util.Set;
 
 /**
@@ -24,6 +25,7 @@ final class FileSystemLength {
     private final Path at;
     private final String kind;
     private final String label;
+    private final Map<String, String> environment;
     private final Watch watch;
 
     /**
@@ -31,9 +33,15 @@ final class FileSystemLength {
      * @param label how people know the partition
      */
     FileSystemLength(Path at, String kind, String label, Watch watch) {
+        this(at, kind, label, Map.of(), watch);
+    }
+
+    /** @param environment that the tools are run with, besides this program's own */
+    FileSystemLength(Path at, String kind, String label, Map<String, String> environment, Watch watch) {
         this.at = at;
         this.kind = kind;
         this.label = label;
+        this.environment = environment;
         this.watch = watch;
     }
 
@@ -86,7 +94,7 @@ final class FileSystemLength {
 
     private void run(List<String> command, String otherwise, int highest) throws IOException {
         String tool = command.get(0);
-        SystemTool.Said said = SystemTool.run(command, true, PATIENCE,
+        SystemTool.Said said = SystemTool.run(command, environment, true, PATIENCE,
             "Install " + (kind.equals("ntfs") ? "ntfs-3g" : "e2fsprogs") + ", and try again.", watch);
         if (said.exit() < 0 || said.exit() > highest) {
             String text = said.text().replaceAll("\\s+", " ");

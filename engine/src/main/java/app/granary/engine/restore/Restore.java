@@ -63,6 +63,12 @@ public final class Restore {
      */
     public static RestoreOutcome run(Bag bag, ImageJson.Content content, RestoreRequest request, RestoreTarget target, Watch watch)
         throws IOException {
+        return run(bag, content, request, target, Overlay::over, watch);
+    }
+
+    /** @param shows how file systems that are made smaller are shown to the tools where that can be done without a scratch file */
+    static RestoreOutcome run(Bag bag, ImageJson.Content content, RestoreRequest request, RestoreTarget target, Overlay.Shows shows,
+        Watch watch) throws IOException {
         TargetWork.How how = new TargetWork.How(request.zeroUnused(), request.compare(), request.checkFirst(), request.acceptDamage(),
             request.log(), request.carryOn(), request.onlyChanges());
         ImageChunks image = new ImageChunks(bag, content, request.survey().toRead());
@@ -70,8 +76,11 @@ public final class Restore {
         if (!layout.shrinks()) {
             return Growing.written(image, layout, how, target, watch);
         }
+        // what is read of it only as it is written must be known to be sound before, and readable anywhere
+        boolean overlaid = request.checkFirst() && !image.onwards();
         try (ImageSource source = ImageSource.forMany(bag);
-            Shrinking shrunk = Shrinking.of(image, source, request.survey(), layout, request.scratch(), watch)) {
+            Shrinking shrunk = Shrinking.of(image, source, request.survey(), layout, request.scratch(),
+                overlaid ? shows : Overlay.Shows.NOTHING, watch)) {
             return Growing.written(shrunk.chunks(image::requireSound), layout, how, target, watch);
         }
     }

@@ -3,6 +3,7 @@ package app.granary.engine.restore;
 import app.granary.core.disk.BlockSource;
 import app.granary.core.disk.Extents;
 import app.granary.core.disk.SourceOver;
+import java.io.Closeable;
 import java.io.IOException;
 import java.nio.ByteBuffer;
 import java.util.List;
@@ -18,8 +19,13 @@ final class ShrunkDisk extends SourceOver {
      * @param wasBytes   how long it is there
      * @param file       as long as it is now
      * @param used       of the file
+     * @param owned      what the file is read through, closed with this
      */
-    record Part(long startBytes, long wasBytes, BlockSource file, Extents used) {
+    record Part(long startBytes, long wasBytes, BlockSource file, Extents used, Closeable owned) implements Closeable {
+        @Override
+        public void close() throws IOException {
+            owned.close();
+        }
     }
 
     /** @param parts in rising order */
@@ -66,7 +72,7 @@ final class ShrunkDisk extends SourceOver {
     @Override
     public void close() throws IOException {
         for (Part each : parts) {
-            each.file.close();
+            each.close();
         }
     }
 }

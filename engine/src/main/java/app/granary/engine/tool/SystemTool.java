@@ -11,6 +11,7 @@ import java.nio.file.Path;
 import java.time.Duration;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 import java.util.concurrent.CompletableFuture;
 import java.util.concurrent.ExecutionException;
 import java.util.concurrent.TimeUnit;
@@ -50,10 +51,17 @@ public final class SystemTool {
 
     /** The same, ended when whoever watches asks to stop. */
     public static Said run(List<String> command, boolean errors, Duration patience, String otherwise, Watch watch) throws IOException {
+        return run(command, Map.of(), errors, patience, otherwise, watch);
+    }
+
+    /** @param environment set for the program besides what is set for this one */
+    public static Said run(List<String> command, Map<String, String> environment, boolean errors, Duration patience, String otherwise,
+        Watch watch) throws IOException {
         String tool = command.get(0);
         List<String> full = new ArrayList<>(command);
         full.set(0, find(tool, otherwise));
         ProcessBuilder builder = new ProcessBuilder(full).redirectErrorStream(errors);
+        builder.environment().putAll(environment);
         Process process = (errors ? builder : builder.redirectError(ProcessBuilder.Redirect.DISCARD)).start();
         CompletableFuture<byte[]> said = CompletableFuture.supplyAsync(() -> read(process.getInputStream()), task -> {
             Thread reader = new Thread(task, tool);

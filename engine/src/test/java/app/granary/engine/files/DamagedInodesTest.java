@@ -4,15 +4,11 @@ import static org.junit.jupiter.api.Assertions.assertEquals;
 import static org.junit.jupiter.api.Assertions.assertThrows;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
-import app.granary.core.disk.BlockSource;
-import app.granary.core.disk.SourceOver;
-import app.granary.core.fault.Fault;
 import app.granary.core.fault.FaultException;
 import app.granary.core.filesystem.FileEntry;
+import app.granary.engine.media.Damaged;
 import app.granary.engine.media.Tools;
 import app.granary.engine.source.RawSource;
-import java.io.IOException;
-import java.nio.ByteBuffer;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
@@ -22,26 +18,6 @@ import org.junit.jupiter.api.io.TempDir;
 class DamagedInodesTest {
     @TempDir
     Path folder;
-
-    /** A source of which a stretch is damaged, as an image's chunk may be. */
-    private static final class Damaged extends SourceOver {
-        private final long from;
-        private final long to;
-
-        Damaged(BlockSource sound, long from, long to) {
-            super(sound);
-            this.from = from;
-            this.to = to;
-        }
-
-        @Override
-        public void read(long offsetBytes, ByteBuffer into) throws IOException {
-            if (offsetBytes < to && offsetBytes + into.remaining() > from) {
-                throw Fault.damaged(name(), from, "", "", "Damaged here.").asException();
-            }
-            source.read(offsetBytes, into);
-        }
-    }
 
     /** However many read them, those whose inodes are damaged are told as such, and all others as they are. debugfs says where they lie. */
     @Test

@@ -35,6 +35,9 @@ import org.junit.jupiter.params.provider.CsvSource;
 
 /** What was made smaller or larger on the way is held against the files that went in, by e2fsck, debugfs, ntfsfix and ntfscat. */
 class ShrinkingTest extends RestoreFixture {
+    /** As files that the tools see in the place of the disk, and laid into scratch files. */
+    private static final List<Overlay.Shows> WAYS = List.of(Overlay::over, Overlay.Shows.NOTHING);
+
     private Path scratch;
 
     @BeforeEach
@@ -70,20 +73,23 @@ class ShrinkingTest extends RestoreFixture {
         Path back = folder.resolve("back.img");
         long bytes = mib * MIB;
         RestoreRequest request = smaller(bag, bytes, strategy);
-        assertTrue(request.layout().shrinks() && request.layout().fits(), request.layout().refusals().toString());
-        if (overOldBytes) {
-            Tools.run(folder, "head -c " + bytes + " /dev/urandom > back.img");
-        }
-        RestoreTarget target = overOldBytes ? RestoreTarget.device(back, bytes, 512) : RestoreTarget.file(back, bytes, 512);
-        RestoreLayout layout = restore(bag, request, target);
+        RestoreLayout layout = request.layout();
+        assertTrue(layout.shrinks() && layout.fits(), layout.refusals().toString());
         assertTrue(layout.scratchBytes() > 0);
-        assertEquals(bytes, Files.size(back));
-        if (medium.hasTable()) {
-            requireSame(medium, disk, back, layout);
-        } else {
-            assertEquals(files(disk, "ext3", 0, Files.size(disk)), files(back, "ext3", 0, bytes));
+        for (Overlay.Shows shows : WAYS) {
+            Tools.run(folder, overOldBytes ? "head -c " + bytes + " /dev/urandom > back.img" : "rm -f back.img");
+            RestoreTarget target = overOldBytes ? RestoreTarget.device(back, bytes, 512) : RestoreTarget.file(back, bytes, 512);
+            RestoreOutcome outcome = Restore.run(bag, bag.content(), request, target, shows, Watch.NONE);
+            assertEquals(List.of(), outcome.differences());
+            assertTrue(outcome.compared());
+            assertEquals(bytes, Files.size(back));
+            if (medium.hasTable()) {
+                requireSame(medium, disk, back, layout);
+            } else {
+                assertEquals(files(disk, "ext3", 0, Files.size(disk)), files(back, "ext3", 0, bytes));
+            }
+            requireNothingLeft();
         }
-        requireNothingLeft();
     }
 
     /** What is told to fit does: the tool takes each as small as the layout says that it can be. */
@@ -161,14 +167,18 @@ class ShrinkingTest extends RestoreFixture {
                 return shrinking;
             }
         };
-        requireRefused(torn, smaller(torn, 60 * MIB, Strategy.KEEP), target, Watch.NONE, "could not be made smaller: e2fsck said");
-        requireRefused(sound, smaller(sound, 60 * MIB, Strategy.KEEP), target, stops, "Stopped as asked");
+        for (Overlay.Shows shows : WAYS) {
+            requireRefused(torn, smaller(torn, 60 * MIB, Strategy.KEEP), target, shows, Watch.NONE,
+                "could not be made smaller: e2fsck said");
+            requireRefused(sound, smaller(sound, 60 * MIB, Strategy.KEEP), target, shows, stops, "Stopped as asked");
+        }
         RestoreRequest nowhere = smaller(sound, 60 * MIB, Strategy.KEEP).scratching(folder.resolve("gone"));
         assertThrows(IOException.class, () -> Restore.run(sound, sound.content(), nowhere, RestoreTarget.device(target, 0, 512),
             Watch.NONE));
         RestoreRequest none = request(sound, 60 * MIB, LayoutChoice.KEEP.shrinking(true));
-        requireRefused(sound, none, target, Watch.NONE, "Name a folder for a scratch file");
-        requireRefused(sound, request(sound, 60 * MIB, LayoutChoice.KEEP), target, Watch.NONE, "Let it be made smaller on the way");
+        requireRefused(sound, none, target, Overlay::over, Watch.NONE, "Name a folder for a scratch file");
+        requireRefused(sound, request(sound, 60 * MIB, LayoutChoice.KEEP), target, Overlay::over, Watch.NONE,
+            "Let it be made smaller on the way");
     }
 
     /** Of one whose blocks are handed out in clusters resize2fs 1.47.0 loses count, which the check finds; a later one may do it well. */
@@ -188,9 +198,10 @@ class ShrinkingTest extends RestoreFixture {
         requireNothingLeft();
     }
 
-    private void requireRefused(Bag bag, RestoreRequest request, Path target, Watch watch, String why) throws IOException {
+    private void requireRefused(Bag bag, RestoreRequest request, Path target, Overlay.Shows shows, Watch watch, String why)
+        throws IOException {
         FaultException refused = assertThrows(FaultException.class, () -> Restore.run(bag, bag.content(), request,
-            RestoreTarget.device(target, 0, 512), watch));
+            RestoreTarget.device(target, 0, 512), shows, watch));
         assertTrue(refused.fault().sentence().contains(why), refused.fault().sentence());
         assertTrue(refused.fault().sentence().contains("Nothing was") || refused.fault().kind() == Fault.Kind.STOPPED,
             refused.fault().sentence());
