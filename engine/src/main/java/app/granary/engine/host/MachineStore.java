@@ -92,8 +92,7 @@ final class MachineStore implements ImageStore, LocalFolders {
         for (Mounts.Mount each : mounts) {
             boolean wanted = each.elsewhere() || each.holdsFiles() && named.stream().anyMatch(each.point()::startsWith);
             if (wanted && out.stream().noneMatch(place -> place.folder.equals(each.point()))) {
-                patience.ask(each.point().toString(), () -> place(Attachments.id("mount-" + each.identity()), each.label(), each.where(),
-                    each.point(), all, each.elsewhere() ? Links.GIGABIT : Links.SATA)).ifPresent(out::add);
+                patience.ask(each.point().toString(), () -> mounted(each, all)).flatMap(found -> found).ifPresent(out::add);
             }
         }
         for (Path folder : named) {
@@ -103,6 +102,12 @@ final class MachineStore implements ImageStore, LocalFolders {
                     folder, all));
             }
         }
+    }
+
+    /** @return empty for what is mounted over a file: nothing can be put into it */
+    private Optional<Place> mounted(Mounts.Mount mount, List<Lsblk.Device> all) throws IOException {
+        return Files.isDirectory(mount.point()) ? Optional.of(place(Attachments.id("mount-" + mount.identity()), mount.label(),
+            mount.where(), mount.point(), all, mount.elsewhere() ? Links.GIGABIT : Links.SATA)) : Optional.empty();
     }
 
     /**

@@ -167,7 +167,13 @@ class NetworkFoldersTest {
         Path bound = Files.createDirectories(folder.resolve("bound"));
         boolean may = Tools.run(folder, "mount --bind srv bound 2> said.txt && echo yes || echo no").strip().equals("yes");
         Assumptions.assumeTrue(may, "nothing may be mounted here");
-        Destination there = mountedAt(host(List.of(bound)), "bound").orElseThrow();
-        assertEquals("srv", there.name());
+        // a file may be a mount point, too: for one, what tools make smaller is shown as one
+        Tools.run(folder, "touch bound/file bound/other; mount --bind bound/file bound/other");
+        try {
+            List<Destination> found = host(List.of(bound)).store().destinations();
+            assertEquals(List.of("srv"), found.stream().filter(each -> each.place().contains("/bound")).map(Destination::name).toList());
+        } finally {
+            Tools.run(folder, "umount bound/other");
+        }
     }
 }

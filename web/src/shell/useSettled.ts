@@ -1,0 +1,32 @@
+import { useQueryClient } from '@tanstack/vue-query'
+import { onScopeDispose, readonly, ref, watch, type WatchSource } from 'vue'
+
+/** Milliseconds a page may wait for its first answers; then it is shown with what there is. */
+const LONGEST = 400
+
+/**
+ * Whether the answers that a page asks for at first have come. Until then only its heading is shown, so that nothing on it moves when they
+ * do. A page whose answers are known is settled from the start.
+ *
+ * @param page changes with the page; read after the new one is there
+ */
+export function useSettled(page: WatchSource<string>) {
+  const cache = useQueryClient()
+  const settled = ref(true)
+  let frame = 0
+  const waiting = () => cache.isFetching({ predicate: (asked) => asked.state.status === 'pending' }) > 0
+  const look = (until: number) => {
+    settled.value = !waiting() || performance.now() > until
+    if (!settled.value) frame = requestAnimationFrame(() => look(until))
+  }
+  watch(
+    page,
+    () => {
+      cancelAnimationFrame(frame)
+      look(performance.now() + LONGEST)
+    },
+    { immediate: true, flush: 'post' },
+  )
+  onScopeDispose(() => cancelAnimationFrame(frame))
+  return readonly(settled)
+}
