@@ -11,6 +11,7 @@ import app.granary.engine.source.RawSource;
 import app.granary.engine.source.StaleMounts;
 import app.granary.engine.tool.SystemTool;
 import com.fasterxml.jackson.databind.JsonNode;
+import com.fasterxml.jackson.databind.MappingIterator;
 import com.fasterxml.jackson.databind.ObjectMapper;
 import com.fasterxml.jackson.databind.node.ObjectNode;
 import java.io.Closeable;
@@ -42,6 +43,8 @@ final class Overlay implements Closeable {
     private static final Duration PATIENCE = Duration.ofSeconds(20);
     /** Telling what was written takes long where that is much. */
     private static final Duration TELLING = Duration.ofMinutes(10);
+    /** Of the disk, in bytes: of that much, 262 144 clusters at most are told at once. */
+    private static final long TOLD_AT_ONCE = 16L << 30;
     private static final long LOOK_MILLIS = 5;
     /** It ends with whoever started it, also with one that was killed: the pipe is closed then. */
     private static final String UNTIL_CLOSED = "exec 3<&0; \"$@\" & shown=$!; { read -r end <&3; kill $shown; } & reader=$!; "
@@ -175,25 +178,50 @@ final class Overlay implements Closeable {
     /** The disk with what was written over it. It is shown no longer. */
     Overlaid changed() throws IOException {
         end();
-        SystemTool.Said said = SystemTool.run(List.of("qemu-img", "map", "--output=json", "-f", "qcow2", written.toString()), false,
-            TELLING, INSTALL);
+        List<Overlaid.Written> out = new ArrayList<>();
+        // resize2fs cuts the file as well
+        long left = new ObjectMapper().readTree(told("info")).path("virtual-size").asLong(-1);
+        if (left < 0 || left > disk.sizeBytes()) {
+            throw failed("qemu-img cannot tell how much is left");
+        }
+        for (long from = 0; from < left; from += TOLD_AT_ONCE) {
+            written(from, Math.min(TOLD_AT_ONCE, left - from), out);
+        }
+        return new Overlaid(disk.itself(), RawSource.open(written), out);
+    }
+
+    private String told(String what, String... more) throws IOException {
+        List<String> command = new ArrayList<>(List.of("qemu-img", what, "--output=json", "-f", "qcow2"));
+        command.addAll(List.of(more));
+        command.add(written.toString());
+        SystemTool.Said said = SystemTool.run(command, false, TELLING, INSTALL);
         if (said.exit() != 0) {
             throw failed("qemu-img cannot tell what was written");
         }
-        List<Overlaid.Written> out = new ArrayList<>();
-        for (JsonNode each : new ObjectMapper().readTree(said.text())) {
-            long start = each.path("start").asLong(-1);
-            long end = start + each.path("length").asLong(-1);
-            boolean own = each.path("depth").asInt(-1) == 0;
-            boolean zeros = each.path("zero").asBoolean();
-            if (start < 0 || end <= start || end > disk.sizeBytes() || !each.has("depth") || own && !zeros && !each.has("offset")) {
-                throw failed("qemu-img told something else than where it was written");
-            }
-            if (own) {
-                out.add(new Overlaid.Written(start, end, zeros ? Overlaid.Written.ZEROS : each.path("offset").asLong()));
+        return said.text();
+    }
+
+    private void written(long from, long bytes, List<Overlaid.Written> out) throws IOException {
+        String told = told("map", "--start-offset=" + from, "--max-length=" + bytes);
+        long at = from;
+        try (MappingIterator<JsonNode> all = new ObjectMapper().readerFor(JsonNode.class).readValues(told)) {
+            while (all.hasNext()) {
+                JsonNode each = all.next();
+                long end = at + each.path("length").asLong(-1);
+                boolean own = each.path("depth").asInt(-1) == 0;
+                boolean zeros = each.path("zero").asBoolean();
+                if (each.path("start").asLong(-1) != at || end <= at || !each.has("depth") || own && !zeros && !each.has("offset")) {
+                    throw failed("qemu-img told something else than where it was written");
+                }
+                if (own) {
+                    out.add(new Overlaid.Written(at, end, zeros ? Overlaid.Written.ZEROS : each.path("offset").asLong()));
+                }
+                at = end;
             }
         }
-        return new Overlaid(disk.itself(), RawSource.open(written), out);
+        if (at != from + bytes) {
+            throw failed("qemu-img did not tell all that was written");
+        }
     }
 
     private IOException failed(String why) {
