@@ -1,11 +1,11 @@
 <script setup lang="ts">
 import { useVirtualizer } from '@tanstack/vue-virtual'
 import Button from 'primevue/button'
-import InputText from 'primevue/inputtext'
 import { computed, ref } from 'vue'
 import { useRouter } from 'vue-router'
 import AgentList from '../agent/AgentList.vue'
 import SelectField from '../field/SelectField.vue'
+import TextField from '../field/TextField.vue'
 import { sentenceOf } from '../api/client'
 import PageHeading from '../frame/PageHeading.vue'
 import { counted } from '../measure/counted'
@@ -92,9 +92,9 @@ const rows = useVirtualizer(
   <p v-if="error" class="notice" role="alert">{{ sentenceOf(error) }}</p>
   <UntoldDisks v-if="untold.length" :disks="untold" />
   <div v-if="computers.length" class="bar">
-    <InputText v-model="filter" data-filter placeholder="Filter ( / )" aria-label="Filter computers" />
-    <SelectField label="Order" class="soft" v-model="order" :options="ORDERS" />
-    <label v-if="retired"><input v-model="withRetired" type="checkbox" /> {{ retired }} retired too</label>
+    <TextField v-model="filter" label="Find a computer" data-filter placeholder="Name, person or disk ( / )" />
+    <SelectField label="Order" v-model="order" :options="ORDERS" />
+    <label v-if="retired" class="too"><input v-model="withRetired" type="checkbox" /> {{ retired }} retired too</label>
     <TextureKey class="key" />
   </div>
   <p v-if="pending || (reading && !computers.length)" class="soft" role="status">Reading the disks…</p>
@@ -126,7 +126,8 @@ const rows = useVirtualizer(
 
 <style scoped>
 .tools, .bar { display: flex; gap: 12px; align-items: center; }
-.bar { margin-bottom: 12px; font-size: 13.5px; }
+.bar { align-items: flex-end; margin-bottom: 12px; font-size: 13.5px; }
+.too { padding-bottom: 6px; }
 .key { margin-left: auto; }
 .list { position: relative; }
 .place { position: absolute; top: 0; left: 0; right: 0; }

@@ -27,6 +27,11 @@ describe('a form of what is on record', () => {
     expect(edited.form.value).toEqual({ name: 'Fell' })
     expect(edited.record.value!.version).toBe(2)
 
+    edited.goOn()
+    expect(edited.form.value).toEqual({ name: 'Fell' })
+    expect(edited.record.value!.version).toBe(3)
+    expect(edited.dirty.value).toBe(true)
+
     edited.begin()
     expect(edited.form.value).toEqual({ name: 'Somebody else' })
     expect(edited.dirty.value).toBe(false)

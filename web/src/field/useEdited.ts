@@ -19,6 +19,10 @@ export function useEdited<R, F>(fresh: () => R | undefined, formOf: (record: R) 
     record.value = known
     form.value = JSON.parse(JSON.stringify(formOf(known))) as F
   }
+  /** Goes on from what is on record now; what was changed stays, and takes the place of what somebody else saved. */
+  function goOn() {
+    record.value = fresh() ?? record.value
+  }
   watch(fresh, () => dirty.value || begin(), { immediate: true })
-  return { form, record, dirty, begin }
+  return { form, record, dirty, begin, goOn }
 }

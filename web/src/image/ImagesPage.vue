@@ -1,10 +1,10 @@
 <script setup lang="ts">
 import Button from 'primevue/button'
-import InputText from 'primevue/inputtext'
 import Paginator from 'primevue/paginator'
 import { computed, reactive, ref } from 'vue'
 import { RouterLink } from 'vue-router'
 import { sentenceOf } from '../api/client'
+import TextField from '../field/TextField.vue'
 import PageHeading from '../frame/PageHeading.vue'
 import { useTyped } from '../field/useTyped'
 import { useInAddress } from '../frame/useInAddress'
@@ -58,8 +58,9 @@ function foldAll() {
   </PageHeading>
   <p v-if="shelf.error.value" class="notice" role="alert">{{ sentenceOf(shelf.error.value) }}</p>
   <div v-if="shelf.data.value && (disks.length || narrowed)" class="choices">
-    <InputText v-model="filter" data-filter placeholder="Find ( / )" aria-label="Find images" />
-    <div role="group" aria-label="Drive" class="group">
+    <TextField v-model="filter" label="Find an image" data-filter placeholder="Name, disk or drive ( / )" />
+    <div role="group" aria-labelledby="by-drive" class="group">
+      <span id="by-drive" class="what">Drive</span>
       <button type="button" class="choice" :aria-pressed="!choice.drive" @click="Object.assign(choice, { drive: '', page: 0 })">
         all drives
       </button>
@@ -74,8 +75,8 @@ function foldAll() {
         {{ d.name }} {{ d.copies }}
       </button>
     </div>
-    <div role="group" aria-label="Show" class="group">
-      <span class="soft">show</span>
+    <div role="group" aria-labelledby="by-state" class="group">
+      <span id="by-state" class="what">Show</span>
       <button
         v-for="s in shows"
         :key="s.word"
@@ -130,8 +131,9 @@ function foldAll() {
 </template>
 
 <style scoped>
-.choices { display: flex; flex-wrap: wrap; gap: 10px 26px; align-items: center; margin-bottom: 14px; }
-.group { display: flex; flex-wrap: wrap; gap: 8px; align-items: center; }
+.choices { display: flex; flex-wrap: wrap; gap: 10px 26px; align-items: flex-end; margin-bottom: 14px; }
+.group { display: flex; flex-wrap: wrap; gap: 2px 8px; align-items: center; }
+.what { flex-basis: 100%; font-size: 13px; color: var(--ink-soft); }
 .choice {
   font: inherit;
   font-size: 13.5px;

@@ -37,7 +37,7 @@ const print = () => window.print()
         <th>Who</th>
         <th>What</th>
         <th>Devices</th>
-        <td></td>
+        <th class="said">In words</th>
       </tr>
     </thead>
     <tbody>
@@ -60,6 +60,7 @@ const print = () => window.print()
 <style scoped>
 .tools { display: flex; gap: 8px; }
 .nowrap { white-space: nowrap; }
+.said { width: 46%; }
 .seal { margin-top: 12px; overflow-wrap: anywhere; }
 .sign { display: flex; gap: 40px; margin-top: 60px; }
 .sign span { flex: 1; border-top: 1px solid var(--ink); padding-top: 4px; font-size: 13px; }

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { computed } from 'vue'
 import { useRouter } from 'vue-router'
 import { answer, client, sentenceOf } from '../api/client'
 import type { PlanForm } from '../api/types'
@@ -13,6 +14,7 @@ const changed = useChanged()
 const imported = importedPlan.value
 importedPlan.value = null
 const proposal = useProposal(props.diskId, imported)
+const first = computed(() => proposal.data.value && { form: proposal.data.value, version: 0 })
 
 async function save(form: PlanForm) {
   const made = await answer(client.POST('/api/v1/plans', { body: form }))
@@ -25,5 +27,5 @@ async function save(form: PlanForm) {
   <p v-if="proposal.error.value" class="notice" role="alert">
     {{ sentenceOf(proposal.error.value) }} <RouterLink to="/plans">Back to the plans</RouterLink>
   </p>
-  <PlanPage v-if="proposal.data.value" :saved-form="proposal.data.value" :save="save" fresh />
+  <PlanPage v-if="first" :saved="first" :save="save" fresh />
 </template>

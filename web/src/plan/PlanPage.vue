@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import Button from 'primevue/button'
-import { computed, nextTick, reactive, ref, watch } from 'vue'
+import { computed, nextTick, ref, watch, type Ref } from 'vue'
 import { Refusal, sentenceOf } from '../api/client'
 import type { PlanForm } from '../api/types'
 import { useAction } from '../api/useAction'
@@ -13,6 +13,7 @@ import { useProspects } from '../query/estimates'
 import DiskStrip from '../computer/DiskStrip.vue'
 import { tellAtFields } from '../field/refusedField'
 import TextField from '../field/TextField.vue'
+import { useEdited } from '../field/useEdited'
 import FolderField from '../folder/FolderField.vue'
 import PageHeading from '../frame/PageHeading.vue'
 import { useMargin } from '../frame/useMargin'
@@ -26,7 +27,7 @@ import KeepFields from './KeepFields.vue'
 import PlanAside from './PlanAside.vue'
 import PlanReview from './PlanReview.vue'
 import RhythmFields from './RhythmFields.vue'
-import { same } from './planWords'
+import { fitWords } from './planWords'
 import { useDisk } from '../query/computers'
 import { useReview } from '../query/plans'
 
@@ -34,52 +35,50 @@ import { useReview } from '../query/plans'
  * One plan, new or saved, all of it on one page. `save` keeps it and throws the server's refusal; `draft` is a version read from a file.
  */
 const props = defineProps<{
-  savedForm: PlanForm
+  saved: { form: PlanForm; version: number }
   draft?: PlanForm
-  save: (form: PlanForm) => Promise<void>
+  save: (form: PlanForm, version: number) => Promise<void>
+  /** Asks anew for what is saved. */
+  again?: () => Promise<void>
   fresh?: boolean
   /** Whether it was just removed: then nothing of it is left to be saved. */
   gone?: boolean
 }>()
-const emit = defineEmits<{ taken: [] }>()
 const { size, between } = useUnits()
 const margin = useMargin()
 const { mayAct } = useSession()
 const copyOf = (form: PlanForm): PlanForm => JSON.parse(JSON.stringify(form)) as PlanForm
-const form = reactive(copyOf(props.draft ?? props.savedForm))
+const edited = useEdited(
+  () => props.saved,
+  (saved) => saved.form,
+)
+const form = edited.form as Ref<PlanForm>
+if (props.draft) form.value = copyOf(props.draft)
 const conflict = ref(false)
 const reviewing = ref(false)
 const box = ref<HTMLElement | null>(null)
 const confirm = ref<InstanceType<typeof PlanReview> | null>(null)
 const width = useWidth(box)
 
-const changed = computed(() => props.fresh || !same(form as PlanForm, props.savedForm))
-watch(
-  () => props.savedForm,
-  (now, before) => {
-    // another look at an unchanged page takes over what others changed; what is being edited is never thrown away
-    if (same(form as PlanForm, before)) Object.assign(form, copyOf(now))
-  },
-)
-
-const choices = computed(() => choicesWith(form.codec, form.level))
+const changed = computed(() => props.fresh || edited.dirty.value)
+const choices = computed(() => choicesWith(form.value.codec, form.value.level))
 const choice = computed({
-  get: () => choices.value.find((c) => c.codec === form.codec && c.level === form.level)?.key ?? '',
+  get: () => choices.value.find((c) => c.codec === form.value.codec && c.level === form.value.level)?.key ?? '',
   set: (key: string) => {
     const chosen = choices.value.find((c) => c.key === key)
-    if (chosen) Object.assign(form, { codec: chosen.codec, level: chosen.level ?? 0 })
+    if (chosen) Object.assign(form.value, { codec: chosen.codec, level: chosen.level ?? 0 })
   },
 })
-const disk = useDisk(() => form.source.diskId)
+const disk = useDisk(() => form.value.source.diskId)
 const there = computed(() => disk.data.value?.attached === true)
 const estimates = useProspects({
-  diskId: () => (there.value ? form.source.diskId : ''),
+  diskId: () => (there.value ? form.value.source.diskId : ''),
   choices,
-  splitBytes: () => form.splitBytes,
-  allBlocks: () => form.allBlocks,
-  keepSwap: () => form.keepSwap,
-  without: () => form.source.without,
-  encrypted: () => form.encrypted,
+  splitBytes: () => form.value.splitBytes,
+  allBlocks: () => form.value.allBlocks,
+  keepSwap: () => form.value.keepSwap,
+  without: () => form.value.source.without,
+  encrypted: () => form.value.encrypted,
   byClock: true,
 })
 const chosenEstimate = computed(() => estimates.value[choices.value.findIndex((c) => c.key === choice.value)])
@@ -88,27 +87,25 @@ const leftOut = computed(() => (disk.data.value?.partitions ?? []).flatMap((p) =
 watch(prospect, (now) => now && [now.working, ...now.destinations.map((d) => d.working)].forEach(margin.refresh))
 
 const drives = computed({
-  get: () => form.destinations.map((d) => d.id),
+  get: () => form.value.destinations.map((d) => d.id),
   set: (ids: string | string[]) => {
     const names = new Map(prospect.value?.destinations.map((d) => [d.id, d.name]))
-    form.destinations = [ids].flat().map((id) => form.destinations.find((d) => d.id === id) ?? { id, name: names.get(id) ?? id })
+    const before = form.value.destinations
+    form.value.destinations = [ids].flat().map((id) => before.find((d) => d.id === id) ?? { id, name: names.get(id) ?? id })
   },
 })
 const first = computed(() => {
   const fit = (prospect.value?.destinations ?? []).filter((d) => d.fit).sort((a, b) => a.rank - b.rank)
   return fit.find((d) => drives.value.includes(d.id)) ?? fit[0]
 })
-const fits = computed(() => {
-  const chosen = (prospect.value?.destinations ?? []).filter((d) => drives.value.includes(d.id))
-  if (!chosen.length) return 'No drive is chosen yet.'
-  const fit = chosen.filter((d) => d.fit).map((d) => d.name)
-  const not = chosen
-    .filter((d) => !d.fit)
-    .map((d) => `${d.name} ${d.roomAfterBytes < 0 ? `is ${size(-d.roomAfterBytes)} short` : 'does not take it now'}`)
-  return `${fit.length ? `Fits ${fit.join(', ')}` : 'Fits none of its drives'}${not.length ? `; ${not.join(', ')}` : ''}.`
-})
+const fits = computed(() =>
+  fitWords(
+    (prospect.value?.destinations ?? []).filter((d) => drives.value.includes(d.id)),
+    size,
+  ),
+)
 
-const sent = computed(() => copyOf(form as PlanForm))
+const sent = computed(() => copyOf(form.value))
 const review = useReview(sent, () => mayAct.value)
 const unreadable = tellAtFields(
   computed(() => (review.error.value instanceof Refusal ? review.error.value : null)),
@@ -117,7 +114,7 @@ const unreadable = tellAtFields(
 const problems = computed(() => review.data.value?.problems ?? [])
 
 const kept = ref(false)
-useUnsaved(() => !kept.value && !props.gone && !same(form as PlanForm, props.savedForm), 'the plan')
+useUnsaved(() => !kept.value && !props.gone && edited.dirty.value, 'the plan')
 
 const {
   act: keep,
@@ -127,7 +124,9 @@ const {
   conflict.value = false
   try {
     kept.value = true // a new one leads on to its own page
-    await props.save(copyOf(form as PlanForm))
+    await props.save(copyOf(form.value), edited.record.value!.version)
+    await nextTick()
+    edited.begin()
     reviewing.value = false
   } catch (failure) {
     conflict.value = failure instanceof Refusal && failure.status === 412
@@ -144,13 +143,14 @@ async function look() {
 }
 
 function startOver() {
-  Object.assign(form, copyOf(props.savedForm))
+  edited.begin()
   reviewing.value = false
 }
 
-function takeTheirs() {
-  // what others saved becomes what this page compares with; the edits stay in the form
-  emit('taken')
+async function takeTheirs() {
+  await props.again?.()
+  await nextTick()
+  edited.goOn()
   conflict.value = false
 }
 </script>

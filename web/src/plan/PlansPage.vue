@@ -1,11 +1,11 @@
 <script setup lang="ts">
 import Button from 'primevue/button'
-import InputText from 'primevue/inputtext'
 import { computed, ref } from 'vue'
 import { useRouter } from 'vue-router'
 import { sentenceOf } from '../api/client'
 import type { PlanLine } from '../api/types'
 import { useComputers } from '../computer/useComputers'
+import TextField from '../field/TextField.vue'
 import PageHeading from '../frame/PageHeading.vue'
 import { counted } from '../measure/counted'
 import { useNow } from '../measure/useNow'
@@ -79,7 +79,7 @@ usePageKeys(['Tab', 'from plan to plan'], ['Enter', 'open it'])
   />
   <PlanImport v-if="importing" @leave="importing = false" />
   <template v-if="plans.length">
-    <InputText v-model="filter" data-filter placeholder="Filter ( / )" aria-label="Filter plans" class="filter" />
+    <TextField v-model="filter" class="filter" label="Find a plan" data-filter placeholder="Name, disk or drive ( / )" />
     <table>
       <thead>
         <tr>
@@ -127,7 +127,7 @@ usePageKeys(['Tab', 'from plan to plan'], ['Enter', 'open it'])
 <style scoped>
 .tools { display: flex; gap: 12px; }
 .tools a { text-decoration: none; }
-.filter { margin-bottom: 10px; }
+.filter { width: 240px; margin-bottom: 10px; }
 tbody tr { cursor: pointer; }
 tbody tr:hover td { background: var(--wash); }
 td:first-child { white-space: nowrap; padding-left: 6px; }

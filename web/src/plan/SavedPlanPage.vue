@@ -32,8 +32,8 @@ async function fresh() {
   await Promise.all([query.refetch(), changed('plans')])
 }
 
-async function save(form: PlanForm) {
-  await client.PUT('/api/v1/plans/{id}', { params: { ...path(), header: { 'If-Match': `"${plan.value!.version}"` } }, body: form })
+async function save(form: PlanForm, version: number) {
+  await client.PUT('/api/v1/plans/{id}', { params: { ...path(), header: { 'If-Match': `"${version}"` } }, body: form })
   await fresh()
 }
 
@@ -83,11 +83,11 @@ const {
   <PlanPage
     v-if="plan"
     :key="plan.id"
-    :saved-form="plan.form"
+    :saved="plan"
     :draft="draft ?? undefined"
     :save="save"
     :gone="gone"
-    @taken="fresh"
+    :again="fresh"
   >
     <section class="after">
       <div>

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import type { PlanLine } from '../api/types'
-import { byDue, dueWords, toLines } from './planWords'
+import { byDue, dueWords, fitWords, toLines } from './planWords'
 
 const line = (name: string, state: string, due: string | null, overdueDays = 0) => ({ name, state, due, overdueDays }) as PlanLine
 
@@ -29,4 +29,14 @@ describe('what is due', () => {
 
 it('takes lists as people write them', () => {
   expect(toLines(' one \n\n two')).toEqual(['one', 'two'])
+})
+
+describe('where a plan fits', () => {
+  const drive = (name: string, fit: boolean, roomAfterBytes: number) => ({ name, fit, roomAfterBytes })
+  it.each([
+    [[], 'No drive is chosen yet.'],
+    [[drive('A', true, 5), drive('B', true, 0)], 'Fits A, B.'],
+    [[drive('A', true, 5), drive('B', false, -7), drive('C', false, 3)], 'Fits A; B is 7 B short, C does not take it now.'],
+    [[drive('B', false, -7)], 'Fits none of its drives; B is 7 B short.'],
+  ])('of %j: %s', (drives, words) => expect(fitWords(drives, (bytes) => `${bytes} B`)).toBe(words))
 })

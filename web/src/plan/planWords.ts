@@ -1,4 +1,4 @@
-import type { PlanForm, PlanLine } from '../api/types'
+import type { PlanLine, Weighed } from '../api/types'
 
 /** Days of the week as the wire has them, with what a narrow button shows. */
 export const WEEKDAYS = [
@@ -50,5 +50,12 @@ export const toLines = (text: string): string[] =>
     .map((line) => line.trim())
     .filter((line) => line !== '')
 
-/** Whether two forms mean the same. */
-export const same = (a: PlanForm, b: PlanForm): boolean => JSON.stringify(a) === JSON.stringify(b)
+/** Which of a plan's drives take its image. */
+export function fitWords(drives: Pick<Weighed, 'name' | 'fit' | 'roomAfterBytes'>[], size: (bytes: number) => string): string {
+  if (!drives.length) return 'No drive is chosen yet.'
+  const fit = drives.filter((d) => d.fit).map((d) => d.name)
+  const not = drives
+    .filter((d) => !d.fit)
+    .map((d) => `${d.name} ${d.roomAfterBytes < 0 ? `is ${size(-d.roomAfterBytes)} short` : 'does not take it now'}`)
+  return `${fit.length ? `Fits ${fit.join(', ')}` : 'Fits none of its drives'}${not.length ? `; ${not.join(', ')}` : ''}.`
+}

@@ -1,11 +1,11 @@
 <script setup lang="ts">
 import Column from 'primevue/column'
 import DataTable from 'primevue/datatable'
-import InputText from 'primevue/inputtext'
 import { computed, ref } from 'vue'
 import { useRouter } from 'vue-router'
 import { sentenceOf } from '../api/client'
 import type { RunLine } from '../api/types'
+import TextField from '../field/TextField.vue'
 import PageHeading from '../frame/PageHeading.vue'
 import { useUnits } from '../measure/useUnits'
 import { formatMoment, formatRange, formatSeconds } from '../measure/times'
@@ -51,7 +51,7 @@ function open(run: RunLine) {
 <template>
   <PageHeading title="Runs"
     >{{ summary }}
-    <template #action><InputText v-model="filter" data-filter placeholder="Filter ( / )" aria-label="Filter runs" /></template>
+    <template #action><TextField v-model="filter" label="Find a run" data-filter placeholder="Image, drive or outcome ( / )" /></template>
   </PageHeading>
   <p v-if="connection === 'lost'" class="notice" role="alert">
     The connection to Granary is lost. Runs go on; this page reconnects by itself.

@@ -15,6 +15,8 @@ import { useTheme } from '../look/useTheme'
 import { officeReading, useUnits } from '../measure/useUnits'
 import WorkingMargin from '../frame/WorkingMargin.vue'
 import { useOffice } from '../query/office'
+import { usePagesAhead } from './pagesAhead'
+import { useSettled } from './useSettled'
 
 const ENTRIES = [
   { to: '/today', name: 'Today' },
@@ -40,6 +42,8 @@ const now = useNow(15_000)
 const office = useOffice()
 const finding = ref(false)
 const listingKeys = ref(false)
+const settled = useSettled(() => route.path)
+usePagesAhead(ENTRIES.map((entry) => entry.to))
 
 watch(() => route.path, close)
 watch(
@@ -102,7 +106,7 @@ async function leave() {
         </li>
       </ul>
     </nav>
-    <main><slot /></main>
+    <main :class="{ coming: !settled }"><slot /></main>
     <WorkingMargin v-if="working" :working="working" @close="close" />
     <footer>
       <span>{{ formatMoment(new Date(now).toISOString()) }}</span>
@@ -155,6 +159,7 @@ li a.here { background: var(--paper); border-left-color: var(--grain); font-weig
 .count { font-size: 13px; color: var(--ink-soft); font-weight: 400; }
 kbd { font: inherit; font-size: 12px; color: var(--ink-soft); }
 main { padding: 18px 26px 24px; overflow-y: auto; min-width: 0; }
+main.coming > :deep(:not(header)) { visibility: hidden; }
 footer {
   grid-column: 1 / -1;
   display: flex;
