@@ -49,7 +49,7 @@ const { act: sendAway, refused: notSent } = useAction(async (id: string) => {
               network {{ size(a.upBytes) }}/s to the office, {{ size(a.downBytes) }}/s from it
             </template>
           </td>
-          <td><button v-if="mayAct" type="button" class="figure" @click="sendAway(a.id)">send away</button></td>
+          <td><button v-if="mayAct" type="button" class="figure" @click="sendAway(a.id)">Remove</button></td>
         </tr>
       </tbody>
     </table>

@@ -138,7 +138,7 @@ const refused = tellAtFields(refusal)
             ? !target
               ? 'Choose a destination first'
               : encrypted && !passphrase
-                ? 'Give the passphrase twice first'
+                ? 'Enter the passphrase twice first'
                 : ''
             : 'This account can only look'
         "

@@ -18,7 +18,7 @@ const enough = () => client.POST('/api/v1/estimates/sampling/enough', { params: 
   <span role="status"
     >Compressing a sample of it<template v-if="first"
       >: {{ size(first.doneBytes) }} of at most {{ size(first.mostBytes) }}
-      <button v-if="mayAct" type="button" class="figure" @click="enough">That is enough</button></template
+      <button v-if="mayAct" type="button" class="figure" @click="enough">Stop reading</button></template
     ><template v-else>…</template></span
   >
 </template>

@@ -46,7 +46,7 @@ const refused = tellAtFields(refusal)
       <TextField label="Model" v-model="form.model" name="model" maxlength="300" />
       <TextField label="Serial" v-model="form.serial" name="serial" maxlength="300" hint="tells two alike apart" />
       <TextField label="Used, if known" v-model="form.used" name="used" hint="like 70 GB" />
-      <TextField label="Called" v-model="form.name" name="name" maxlength="200" hint="like disk 2, data" />
+      <TextField label="Name of the disk" v-model="form.name" name="name" maxlength="200" hint="like disk 2, data" />
       <div class="ends">
         <Button type="submit" label="Add this disk" size="small" :loading="busy" :disabled="sizeBytes === null || !!complaint" />
         <Button type="button" label="Close" size="small" severity="secondary" outlined @click="emit('leave')" />

@@ -30,14 +30,14 @@ const { act: note, refused } = useAction(async () => {
     {{
       detail.filesSavedOn
         ? `${formatDay(detail.filesSavedOn)} ${detail.filesSavedOn.slice(0, 4)}${detail.filesNote ? `, ${detail.filesNote}` : ''}`
-        : 'nobody noted when'
+        : 'not recorded'
     }}
-    <button v-if="mayAct && !noting" type="button" class="figure" @click="noting = true">note a day</button>
+    <button v-if="mayAct && !noting" type="button" class="figure" @click="noting = true">record one</button>
   </p>
   <form v-if="noting" class="files" @submit.prevent="note">
     <DateField v-model="on" label="Files were saved on" />
     <TextField v-model="how" label="How they were saved" maxlength="300" hint="where to" />
-    <Button type="submit" label="Note it" size="small" severity="secondary" outlined />
+    <Button type="submit" label="Record it" size="small" severity="secondary" outlined />
     <span v-if="refused" class="brick" role="alert">{{ refused }}</span>
   </form>
 </template>

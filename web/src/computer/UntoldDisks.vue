@@ -61,7 +61,7 @@ const {
               />
               <Button
                 type="submit"
-                label="Say so"
+                label="Confirm"
                 size="small"
                 severity="secondary"
                 outlined

@@ -45,8 +45,8 @@ const refused = tellAtFields(refusal)
     <p v-if="refused" class="notice wide" role="alert">{{ refused }}</p>
     <SelectField label="It lies" v-model="form.placeKind" name="placeKind" :options="PLACES" />
     <TextField label="Where exactly" v-model="form.place" name="place" maxlength="200" hint="like shelf 2, with Orla" />
-    <TextField label="Swapped within" v-model="form.rotation" name="rotation" maxlength="60" hint="like weekly pair" />
-    <TextField label="Taking it off" v-model="form.ejectNote" name="ejectNote" maxlength="300" hint="like write cache on: eject first" />
+    <TextField label="Rotation" v-model="form.rotation" name="rotation" maxlength="60" hint="like weekly pair" />
+    <TextField label="How to unplug it" v-model="form.ejectNote" name="ejectNote" maxlength="300" hint="like write cache on: eject first" />
     <TextField label="Health" v-model="form.healthNote" name="healthNote" maxlength="300" hint="like two bad sectors in March" />
     <TextField
       label="Link shared with others, by name"

@@ -89,7 +89,7 @@ async function saved() {
             <td class="number">{{ size(one.fileLimitBytes) }}</td>
           </tr>
           <tr v-if="one.form.rotation">
-            <td class="soft">Swapped within</td>
+            <td class="soft">Rotation</td>
             <td class="number">{{ one.form.rotation }}</td>
           </tr>
           <tr v-if="one.form.sharedLink">
@@ -105,7 +105,7 @@ async function saved() {
             <td class="number">{{ one.form.onlyFor.join(', ') }}</td>
           </tr>
           <tr v-if="one.form.ejectNote">
-            <td class="soft">Taking it off</td>
+            <td class="soft">How to unplug it</td>
             <td>{{ one.form.ejectNote }}</td>
           </tr>
           <tr v-if="one.form.healthNote">

@@ -66,7 +66,7 @@ const {
 
 <template>
   <PageHeading title="Prepare a drive"
-    >A new table, one store for images, a name. What is on the drive now is shown, and all of it goes.</PageHeading
+    >A new table, one file system for images, a name. What is on the drive now is shown, and all of it goes.</PageHeading
   >
   <h2 class="section">Which drive</h2>
   <TargetTable v-model="targetId" :targets="targets.data.value ?? []" :kinds="['spare', 'stick']" name="drive" />
@@ -75,7 +75,7 @@ const {
     <section>
       <h2 class="section">What it becomes</h2>
       <TextField v-model="name" class="name" label="Name on its label" maxlength="11" hint="at most 11 characters" />
-      <ChoiceField v-model="fileSystem" label="Store" :options="options" />
+      <ChoiceField v-model="fileSystem" label="File system" :options="options" />
       <ChoiceField v-model="scheme" label="Table" :options="SCHEMES" />
       <CheckField v-model="rescue" label="a FAT32 partition of 8 GiB in front, for a rescue system on the same drive" />
       <p>{{ then }}</p>

@@ -70,7 +70,7 @@ const summary = computed(() => {
       hint="empty for all of the drive"
       spellcheck="false"
     />
-    <Button type="submit" label="Look there" :disabled="!destinationId" :loading="looking" />
+    <Button type="submit" label="Search there" :disabled="!destinationId" :loading="looking" />
   </form>
   <template v-if="found">
     <FoundImage

@@ -59,12 +59,12 @@ const refused = tellAtFields(refusal)
         aria-label="The line is of"
       />
       <DateField v-model="form.day" name="madeAt" label="Made on" :max="today()" aria-label="The line was made on" />
-      <TextField label="Called" v-model="form.name" name="name" maxlength="200" hint="what the log says" />
+      <TextField label="Name in the log" v-model="form.name" name="name" maxlength="200" hint="what the log says" />
       <TextField label="Lies in" v-model="form.where" name="where" maxlength="200" hint="like envelope 7, two DVDs" />
       <TextField label="Size, if written" v-model="form.size" name="storedBytes" hint="like 8.4 GB" />
       <TextField label="Note" v-model="form.note" name="note" maxlength="2000" />
     </div>
-    <Button type="submit" label="Write it down" size="small" severity="secondary" outlined :disabled="!ready" :loading="busy" />
+    <Button type="submit" label="Record it" size="small" severity="secondary" outlined :disabled="!ready" :loading="busy" />
   </form>
 </template>
 

@@ -40,7 +40,7 @@ const { act, busy, refused } = useAction(async () => {
     <p v-if="refused" class="notice" role="alert">{{ refused }}</p>
     <form @submit.prevent="act()">
       <TextField v-model="folder" label="Folder on that drive" hint="empty for Granary’s own" maxlength="200" spellcheck="false" />
-      <TextField v-model="name" label="Called" maxlength="100" spellcheck="false" />
+      <TextField v-model="name" label="Name of the image" maxlength="100" spellcheck="false" />
       <Button
         type="submit"
         label="Move it"

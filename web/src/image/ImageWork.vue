@@ -107,7 +107,7 @@ const { act, busy, refused } = useAction(async (what: 'check' | 'copy' | 'discs'
           size="small"
           :loading="busy"
           :disabled="needsSecret && !secret"
-          :title="needsSecret && !secret ? 'Give its passphrase first; sound needs none' : ''"
+          :title="needsSecret && !secret ? 'Enter its passphrase first; sound needs none' : ''"
           @click="act('check')"
         />
         <span class="small soft">{{ LEVELS.find((l) => l.word === level)?.costs }}</span>
@@ -141,7 +141,7 @@ const { act, busy, refused } = useAction(async (what: 'check' | 'copy' | 'discs'
       <div class="does">
         <SelectField v-model="disc" label="Blank discs" :options="DISCS" />
         <CheckField v-model="iso" label="as .iso files too" />
-        <Button label="Lay it out" size="small" severity="secondary" outlined :loading="busy" @click="act('discs')" />
+        <Button label="Make disc folders" size="small" severity="secondary" outlined :loading="busy" @click="act('discs')" />
       </div>
       <p class="small soft">
         A folder and a label for each disc, on {{ image.destination }}; its parts must each fit onto one. Where the drive can, nothing takes

@@ -12,13 +12,13 @@ import { useUnits } from '../measure/useUnits'
 import { useNow } from '../measure/useNow'
 import ShelfDisk from './ShelfDisk.vue'
 import { shelfSentence } from './shelfWords'
-import { useShelf } from '../query/images'
+import { SHELF_BEGINS, useShelf } from '../query/images'
 
 /** Every image once, under its disk, with the copies it lies in and how far each is proven. */
 const { size } = useUnits()
 const now = useNow(30_000)
-const PAGE = 20
-const choice = reactive({ text: '', drive: '', show: 'all', page: 0 })
+const { size: PAGE, ...BEGINS } = SHELF_BEGINS
+const choice = reactive({ ...BEGINS })
 useInAddress(choice)
 const asked = computed(() => ({ ...choice, size: PAGE }))
 const filter = useTyped(

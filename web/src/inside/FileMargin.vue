@@ -76,7 +76,7 @@ const {
           <SelectField v-model="destination" label="or put it onto" :options="drives" placeholder="choose a destination" fluid />
           <Button
             type="submit"
-            label="Put it there"
+            label="Copy it there"
             size="small"
             severity="secondary"
             outlined

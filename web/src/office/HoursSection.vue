@@ -56,7 +56,7 @@ function addDay() {
       <NumberField
         v-model="form.leadMinutes"
         name="leadMinutes"
-        label="It is handed over at most"
+        label="A computer is handed over at most"
         unit="minutes before its window"
         min="0"
         max="600"

@@ -27,7 +27,7 @@ defineExpose({ come })
 <template>
   <section ref="box" class="review" aria-label="Review before saving">
     <p v-if="refused" class="notice" role="alert">
-      {{ refused }} <button v-if="conflict" type="button" class="figure" @click="emit('theirs')">Go on with my edits</button>
+      {{ refused }} <button v-if="conflict" type="button" class="figure" @click="emit('theirs')">Keep my edits</button>
     </p>
     <p v-if="unreadable" class="notice" role="alert">{{ unreadable }}</p>
     <p v-else class="sentence">{{ sentence || 'Reading it back…' }}</p>

@@ -102,14 +102,14 @@ const {
               type="button"
               class="figure"
               :disabled="running || (plan.form.encrypted && !secret)"
-              :title="plan.form.encrypted && !secret ? 'Give the passphrase twice first' : 'Onto the drive whose turn it is, at once'"
+              :title="plan.form.encrypted && !secret ? 'Enter the passphrase twice first' : 'Onto the drive whose turn it is, at once'"
               @click="runNow()"
             >
               Run it now
             </button>
             <button type="button" class="figure" @click="copying = !copying">Copy to another disk</button>
             <button type="button" class="figure" :disabled="pausing" @click="pause">
-              {{ plan.paused ? 'Take it up again' : 'Pause' }}
+              {{ plan.paused ? 'Resume' : 'Pause' }}
             </button>
             <button type="button" class="figure brick" @click="removing = !removing">Remove</button>
           </template>

@@ -1,8 +1,10 @@
 import { client } from '../api/client'
-import { useAsk } from './ask'
+import { question, useQuestion } from './ask'
 
 /** That one has gone silent comes with time alone. */
 const SILENT_MILLIS = 15_000
 
 /** Computers that are here by their agents. */
-export const useAgents = () => useAsk(['agents'], () => client.GET('/api/v1/agents'), { refetchInterval: SILENT_MILLIS })
+export const AGENTS = question(['agents'], () => client.GET('/api/v1/agents'))
+
+export const useAgents = () => useQuestion(AGENTS, { refetchInterval: SILENT_MILLIS })

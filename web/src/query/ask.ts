@@ -72,6 +72,23 @@ export function useAsk<T>(key: Key, call: () => Promise<{ data?: T }>, asking: A
   return useQuery({ queryKey: key as unknown as unknown[], queryFn: () => answer(call()), retry: false, ...asking } as never) as never
 }
 
+/** A question with nothing to fill in, which pages ask first. */
+export interface Question<T> {
+  key: Key
+  call: () => Promise<{ data?: T }>
+}
+
+export const question = <T>(key: Key, call: () => Promise<{ data?: T }>): Question<T> => ({ key, call })
+
+export const useQuestion = <T>(asked: Question<T>, asking: Asking<T> = {}) => useAsk(asked.key, asked.call, asking)
+
+/** Asks ahead of whoever will want to know. A failure is met again by whoever asks then. */
+export function useAhead() {
+  const cache = useQueryClient()
+  return (asked: Question<unknown>) =>
+    cache.prefetchQuery({ queryKey: asked.key as unknown as unknown[], queryFn: () => answer(asked.call()), retry: false })
+}
+
 /** Shows an answer that came with a change, without asking for it again. */
 export function useAnswered() {
   const cache = useQueryClient()

@@ -1,13 +1,13 @@
 import { client } from '../api/client'
-import { useAsk } from './ask'
+import { question, useAsk, useQuestion } from './ask'
 
 /** While disks are being read the list is asked for again this often. */
 const WHILE_READING_MILLIS = 1000
 
+export const COMPUTERS = question(['computers'], () => client.GET('/api/v1/computers'))
+
 export const useComputerList = () =>
-  useAsk(['computers'], () => client.GET('/api/v1/computers'), {
-    refetchInterval: (query) => (query.state.data?.reading ? WHILE_READING_MILLIS : false),
-  })
+  useQuestion(COMPUTERS, { refetchInterval: (query) => (query.state.data?.reading ? WHILE_READING_MILLIS : false) })
 
 export const useComputer = (id: () => string) =>
   useAsk(['computer', id], () => client.GET('/api/v1/computers/{id}', { params: { path: { id: id() } } }))

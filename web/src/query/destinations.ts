@@ -1,7 +1,9 @@
 import { client } from '../api/client'
-import { useAsk } from './ask'
+import { question, useAsk, useQuestion } from './ask'
 
-export const useDestinations = () => useAsk(['destinations'], () => client.GET('/api/v1/destinations'))
+export const DESTINATIONS = question(['destinations'], () => client.GET('/api/v1/destinations'))
+
+export const useDestinations = () => useQuestion(DESTINATIONS)
 
 export const useLabel = (destinationId: () => string) =>
   useAsk(['label', destinationId], () => client.GET('/api/v1/labels/{id}', { params: { path: { id: destinationId() } } }))

@@ -2,9 +2,11 @@ import type { Ref } from 'vue'
 import { keepPreviousData } from '@tanstack/vue-query'
 import { client } from '../api/client'
 import type { PlanForm } from '../api/types'
-import { useAsk } from './ask'
+import { question, useAsk, useQuestion } from './ask'
 
-export const usePlans = (enabled: () => boolean = () => true) => useAsk(['plans'], () => client.GET('/api/v1/plans'), { enabled })
+export const PLANS = question(['plans'], () => client.GET('/api/v1/plans'))
+
+export const usePlans = (enabled: () => boolean = () => true) => useQuestion(PLANS, { enabled })
 
 export const usePlan = (id: () => string) =>
   useAsk(['plan', id], () => client.GET('/api/v1/plans/{id}', { params: { path: { id: id() } } }))

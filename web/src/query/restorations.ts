@@ -1,11 +1,13 @@
 import { keepPreviousData } from '@tanstack/vue-query'
 import { client } from '../api/client'
 import type { paths } from '../api/api-types'
-import { useAsk } from './ask'
+import { question, useAsk, useQuestion } from './ask'
 
 type Order = paths['/api/v1/restore/layout']['post']['requestBody']['content']['application/json']
 
-export const useRestorations = () => useAsk(['restorations'], () => client.GET('/api/v1/restore'))
+export const RESTORATIONS = question(['restorations'], () => client.GET('/api/v1/restore'))
+
+export const useRestorations = () => useQuestion(RESTORATIONS)
 
 /** What an image would look like on a target; a passphrase is part of the question and never of its key. */
 export const useLayout = (order: () => Order, enabled: () => boolean) =>
@@ -17,4 +19,6 @@ export const useLayout = (order: () => Order, enabled: () => boolean) =>
 
 export const useRollouts = () => useAsk(['rollouts'], () => client.GET('/api/v1/rollouts'))
 
-export const useRescueMedia = () => useAsk(['rescue-media'], () => client.GET('/api/v1/rescue-media'))
+export const RESCUE_MEDIA = question(['rescue-media'], () => client.GET('/api/v1/rescue-media'))
+
+export const useRescueMedia = () => useQuestion(RESCUE_MEDIA)

@@ -2,11 +2,13 @@ import { keepPreviousData } from '@tanstack/vue-query'
 import type { Ref } from 'vue'
 import { client } from '../api/client'
 import type { paths } from '../api/api-types'
-import { useAsk } from './ask'
+import { question, useAsk, useQuestion } from './ask'
 
 type Trial = NonNullable<paths['/api/v1/retention/outlook']['get']['parameters']['query']>
 
-export const useRetention = () => useAsk(['retention'], () => client.GET('/api/v1/retention'))
+export const RETENTION = question(['retention'], () => client.GET('/api/v1/retention'))
+
+export const useRetention = () => useQuestion(RETENTION)
 
 /** The coming year by the office's rules, or by those on trial. */
 export const useOutlook = (trial: Ref<Trial>) =>

@@ -1,8 +1,14 @@
 import { client } from '../api/client'
-import { useAsk } from './ask'
+import { question, useQuestion } from './ask'
 
-export const useRuns = () => useAsk(['runs'], () => client.GET('/api/v1/runs'))
+export const RUNS = question(['runs'], () => client.GET('/api/v1/runs'))
 
-export const useWaiting = () => useAsk(['waiting'], () => client.GET('/api/v1/runs/waiting'))
+export const useRuns = () => useQuestion(RUNS)
 
-export const useUnfinished = () => useAsk(['unfinished'], () => client.GET('/api/v1/unfinished'))
+export const WAITING = question(['waiting'], () => client.GET('/api/v1/runs/waiting'))
+
+export const useWaiting = () => useQuestion(WAITING)
+
+export const UNFINISHED = question(['unfinished'], () => client.GET('/api/v1/unfinished'))
+
+export const useUnfinished = () => useQuestion(UNFINISHED)

@@ -1,8 +1,10 @@
 import { client } from '../api/client'
-import { useAsk } from './ask'
+import { question, useAsk, useQuestion } from './ask'
 
 /** Disks that could be overwritten. Nothing on them is read for the list. */
-export const useTargets = () => useAsk(['targets'], () => client.GET('/api/v1/targets'))
+export const TARGETS = question(['targets'], () => client.GET('/api/v1/targets'))
+
+export const useTargets = () => useQuestion(TARGETS)
 
 /** One of them, with what is on it now. */
 export const useTarget = (id: () => string, enabled: () => boolean = () => true) =>

@@ -1,12 +1,17 @@
 import { keepPreviousData } from '@tanstack/vue-query'
 import { client } from '../api/client'
-import { useAsk } from './ask'
+import { question, useAsk, useQuestion } from './ask'
 
 /** Much of Today comes with time alone, which no event tells. */
 const TODAY_MILLIS = 15_000
 const NIGHT_MILLIS = 30_000
 
-export const useToday = () => useAsk(['today'], () => client.GET('/api/v1/today'), { refetchInterval: TODAY_MILLIS })
+export const TODAY = question(['today'], () => client.GET('/api/v1/today'))
+
+export const useToday = () => useQuestion(TODAY, { refetchInterval: TODAY_MILLIS })
+
+/** The coming night. */
+export const COMING_NIGHT = question(['night', ''], () => client.GET('/api/v1/night'))
 
 /** @param date of the evening, YYYY-MM-DD; undefined for the coming night */
 export const useNight = (date: () => string | undefined) =>
@@ -15,7 +20,9 @@ export const useNight = (date: () => string | undefined) =>
     refetchInterval: NIGHT_MILLIS,
   })
 
-export const useCards = () => useAsk(['cards'], () => client.GET('/api/v1/cards'))
+export const CARDS = question(['cards'], () => client.GET('/api/v1/cards'))
+
+export const useCards = () => useQuestion(CARDS)
 
 export const useCard = (computerId: () => string) =>
   useAsk(['cards', computerId], () => client.GET('/api/v1/cards/{computerId}', { params: { path: { computerId: computerId() } } }))

@@ -115,7 +115,7 @@ const refused = tellAtFields(refusal)
         }}<span v-if="m.starts.length" class="soft">, starts {{ m.starts.join(' and ') }}</span>
       </dd>
       <dt>Lies</dt>
-      <dd>{{ m.place || 'nobody said where' }}<span v-if="m.spareSet" class="soft">, part of the spare set</span></dd>
+      <dd>{{ m.place || 'place not recorded' }}<span v-if="m.spareSet" class="soft">, part of the spare set</span></dd>
       <dt>Wear</dt>
       <dd>
         written {{ m.writes === 1 ? 'once' : `${m.writes} times` }},
@@ -153,7 +153,7 @@ const refused = tellAtFields(refusal)
         :loading="busy"
         @click="act('started', m)"
       />
-      <Button label="It did not" size="small" severity="secondary" outlined :disabled="!tried[m.id]" @click="act('not', m)" />
+      <Button label="It did not start" size="small" severity="secondary" outlined :disabled="!tried[m.id]" @click="act('not', m)" />
       <span v-if="m.tests[0]" class="soft"
         >last: {{ m.tests[0].computer }} {{ m.tests[0].started ? 'started' : 'did not start' }}, {{ formatAge(m.tests[0].at, now) }}</span
       >
@@ -201,7 +201,7 @@ const refused = tellAtFields(refusal)
         <CheckField v-model="wanted.spareSet" label="part of the spare set" />
       </div>
     </div>
-    <Button type="submit" label="Enter it" size="small" severity="secondary" outlined :disabled="!wanted.name.trim()" />
+    <Button type="submit" label="Register it" size="small" severity="secondary" outlined :disabled="!wanted.name.trim()" />
   </form>
 </template>
 

@@ -123,7 +123,7 @@ const {
     </p>
     <TextField v-model="name" class="name" label="Name of the rollout" maxlength="100" />
     <p class="does">
-      <Button type="submit" label="Make the list" size="small" :loading="busy" :disabled="!!missing" />
+      <Button type="submit" label="Create the rollout" size="small" :loading="busy" :disabled="!!missing" />
       <span class="soft small">{{
         missing || `${counted(members.length, 'disk', 'disks')}. Nothing is written yet: each is confirmed by its own serial.`
       }}</span>

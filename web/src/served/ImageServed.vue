@@ -64,7 +64,7 @@ const {
         >
         <Button
           v-if="each.kind === 'computer' && each.running"
-          label="Press its switch"
+          label="Press its power button"
           size="small"
           severity="secondary"
           outlined
@@ -72,7 +72,7 @@ const {
         />
         <Button
           v-if="each.kind === 'disk' || sure !== each.id"
-          :label="each.kind === 'disk' ? 'End serving it' : 'Switch it off and throw its changes away'"
+          :label="each.kind === 'disk' ? 'End serving it' : 'Switch it off and discard its changes'"
           size="small"
           severity="secondary"
           outlined
@@ -80,7 +80,7 @@ const {
           @click="each.kind === 'disk' ? end(each.id) : (sure = each.id)"
         />
         <template v-else>
-          <Button label="Throw them away" size="small" severity="danger" :loading="ending" @click="end(each.id)" />
+          <Button label="Discard the changes" size="small" severity="danger" :loading="ending" @click="end(each.id)" />
           <Button label="Keep it running" size="small" severity="secondary" outlined @click="sure = ''" />
         </template>
       </p>

@@ -15,22 +15,10 @@ import { useTheme } from '../look/useTheme'
 import { officeReading, useUnits } from '../measure/useUnits'
 import WorkingMargin from '../frame/WorkingMargin.vue'
 import { useOffice } from '../query/office'
-import { usePagesAhead } from './pagesAhead'
+import { PAGES } from './pages'
+import { usePagesAhead } from './usePagesAhead'
 import { useSettled } from './useSettled'
 
-const ENTRIES = [
-  { to: '/today', name: 'Today' },
-  { to: '/computers', name: 'Computers' },
-  { to: '/plans', name: 'Plans' },
-  { to: '/night', name: 'Night' },
-  { to: '/runs', name: 'Runs' },
-  { to: '/images', name: 'Images' },
-  { to: '/destinations', name: 'Destinations' },
-  { to: '/retention', name: 'Retention' },
-  { to: '/restore', name: 'Restore' },
-  { to: '/rescue-media', name: 'Rescue media' },
-  { to: '/journal', name: 'Journal' },
-]
 const route = useRoute()
 const router = useRouter()
 const { working, close } = useMargin()
@@ -43,7 +31,7 @@ const office = useOffice()
 const finding = ref(false)
 const listingKeys = ref(false)
 const settled = useSettled(() => route.path)
-usePagesAhead(ENTRIES.map((entry) => entry.to))
+usePagesAhead()
 
 watch(() => route.path, close)
 watch(
@@ -55,7 +43,7 @@ useKeys({
   keys: () => (listingKeys.value = true),
   escape: close,
   go: (index) => {
-    const entry = ENTRIES.at(index)
+    const entry = PAGES.at(index)
     if (entry) void router.push(entry.to)
   },
 })
@@ -79,7 +67,7 @@ async function leave() {
       <RouterLink to="/" class="brand serif">Granary</RouterLink>
       <p class="office">{{ office.data.value?.name }}</p>
       <ul>
-        <li v-for="entry in ENTRIES" :key="entry.to">
+        <li v-for="entry in PAGES" :key="entry.to">
           <RouterLink :to="entry.to" :class="{ here: route.path.startsWith(entry.to) }">
             {{ entry.name }}<span v-if="entry.name === 'Runs' && runs.length" class="count">{{ runs.length }}</span>
           </RouterLink>

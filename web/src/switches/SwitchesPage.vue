@@ -33,7 +33,7 @@ const { act: turn, refused } = useAction(async (each: SwitchLine, now: boolean) 
     <section v-for="[subject, each] in bySubject" :key="subject">
       <h2 class="section">{{ subject }}</h2>
       <p v-for="s in each" :key="s.id">
-        <button v-if="s.once" type="button" class="figure" :disabled="!mayAct" @click="turn(s, true)">Let it happen: {{ s.what }}</button>
+        <button v-if="s.once" type="button" class="figure" :disabled="!mayAct" @click="turn(s, true)">Trigger: {{ s.what }}</button>
         <label v-else
           ><input type="checkbox" :checked="s.on" :disabled="!mayAct" :aria-label="`${subject}: ${s.what}`" @change="turn(s, !s.on)" />
           {{ s.what }}</label

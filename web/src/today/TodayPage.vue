@@ -24,7 +24,7 @@ const doing = ref('')
 const said = ref('')
 const THERE: Record<string, string> = {
   overdue: 'Plan the night',
-  waiting: 'Give the passphrase',
+  waiting: 'Enter the passphrase',
   never: 'Make a plan',
   places: 'See where they lie',
   unknown: 'Look through the drive',

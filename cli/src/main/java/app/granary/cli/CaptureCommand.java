@@ -92,7 +92,7 @@ final class CaptureCommand implements Callable<Integer> {
             throw badChoice("The plan says how the image is stored and what of the disk is read. Leave that out, or the plan.");
         }
         if (plan.get().encrypted() && secret.passphrase().isNone()) {
-            throw badChoice("The plan's images are encrypted. Give the passphrase with --passphrase-file.");
+            throw badChoice("The plan's images are encrypted. Name a file with the passphrase by --passphrase-file.");
         }
         return plan.get().storage().with(secret.passphrase());
     }

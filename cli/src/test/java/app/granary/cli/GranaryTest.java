@@ -138,7 +138,7 @@ class GranaryTest {
         assertEquals(0, exit, errors);
         run("verify", folder.resolve("secret").toString());
         assertEquals(2, exit);
-        assertTrue(errors.contains("is encrypted. Give the passphrase it was made with."), errors);
+        assertTrue(errors.contains("is encrypted. Enter the passphrase it was made with."), errors);
         assertEquals("rehearsed",
             json("verify", "--json", "--level", "rehearsed", "--scratch", folder.toString(), "--passphrase-file", word.toString(),
                 folder.resolve("secret").toString())

@@ -103,7 +103,7 @@ class BadDayTest extends OfficeWithAPast {
         page.getByLabel("Name on its label").fill("KEY-C");
         page.getByLabel("Serial", new Page.GetByLabelOptions().setExact(true)).fill("TS-16-000C");
         page.getByLabel("part of the spare set").check();
-        button("Enter it").click();
+        button("Register it").click();
         Locator spare = page.locator("article.medium").filter(new Locator.FilterOptions().setHasText("KEY-C")).last();
         spare.getByText("Write it…").click();
         spare.getByLabel("KEY-A.img").check();
@@ -127,7 +127,7 @@ class BadDayTest extends OfficeWithAPast {
         }
         assertThat(page.getByLabel("Name of the rollout")).hasValue("GNOMON");
         page.getByLabel("Name of the rollout").fill("plotter controllers");
-        button("Make the list").click();
+        button("Create the rollout").click();
         assertThat(page.getByText("0 of 4 signed; its image is kept until it is ended.")).isVisible();
         writeAll(names);
         signAll(names);
@@ -188,7 +188,7 @@ class BadDayTest extends OfficeWithAPast {
         page.getByText("Read the disks again").click();
         assertThat(page.getByText("One attached disk does not tell which it is")).isVisible();
         choose("Which disk the disk in the adapter is", "CONTOUR, disk 2, mapping");
-        button("Say so").click();
+        button("Confirm").click();
         assertThat(page.getByText("does not tell which it is")).hasCount(0);
         simulate("adapter:contour-2", false);
     }

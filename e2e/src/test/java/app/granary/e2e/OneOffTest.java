@@ -31,7 +31,7 @@ class OneOffTest extends OfficeWithAPast {
         open("/images/elsewhere");
         choose("It lies on", "CAIRN");
         page.getByLabel("in the folder, and below it").fill("old-contour-1");
-        button("Look there").click();
+        button("Search there").click();
         Locator set = page.locator("article", new Page.LocatorOptions().setHasText("sda.sfdisk"));
         assertThat(set).containsText("not there: partition");
         assertThat(set).containsText("Of CONTOUR: the partition table in it carries that disk's identity.");
@@ -93,7 +93,7 @@ class OneOffTest extends OfficeWithAPast {
 
     private void onDiscs() {
         choose("Blank discs", "BD-R, 25 GB each");
-        button("Lay it out").click();
+        button("Make disc folders").click();
         assertThat(page.locator("tbody tr").filter(new Locator.FilterOptions().setHasText("Discs")).first())
             .containsText("done", new LocatorAssertions.ContainsTextOptions().setTimeout(90_000));
         page.goBack();
@@ -142,7 +142,7 @@ class OneOffTest extends OfficeWithAPast {
         button("Move it").click();
         assertThat(page.getByText("is no folder that every drive takes").first()).isVisible();
         page.getByLabel("Folder on that drive").fill("offsite/2026");
-        page.getByLabel("Called").fill("PLUMB-before-the-move");
+        page.getByLabel("Name of the image").fill("PLUMB-before-the-move");
         button("Move it").click();
         assertThat(page.locator("h1")).hasText("PLUMB-before-the-move");
         onDiscs();

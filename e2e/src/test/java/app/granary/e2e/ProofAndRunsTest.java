@@ -92,7 +92,7 @@ class ProofAndRunsTest extends BrowserTest {
         button("Copy it there").click();
         assertThat(runRow("Copy")).containsText("done", PATIENTLY);
         page.getByRole(AriaRole.LINK, new Page.GetByRoleOptions().setName("Simulated devices")).click();
-        button("Let it happen: one byte of its newest image flips").first().click();
+        button("Trigger: one byte of its newest image flips").first().click();
         page.keyboard().press("Alt+6");
         page.locator("tbody.disk", new Page.LocatorOptions().setHasText("DATUM")).locator("a.copy")
             .filter(new Locator.FilterOptions().setHasText("PEG-1")).click();
@@ -229,7 +229,7 @@ class ProofAndRunsTest extends BrowserTest {
             + ".part 2> " + mine + ".said | cmp - " + mine).inheritIO().start();
         assertEquals(0, theirs.waitFor());
         choose("or put it onto", "CAIRN");
-        button("Put it there").click();
+        button("Copy it there").click();
         assertThat(page.locator("aside")).containsText(Pattern.compile("On CAIRN, in granary-fetched/.*: 13\\."));
         page.getByLabel("Find a name").fill("13");
         button("Look in the whole partition").click();
@@ -260,8 +260,8 @@ class ProofAndRunsTest extends BrowserTest {
         }
         glance(page, "served");
         whatItLeftGoesOntoASpare(screen.split(":")[1]);
-        button("Switch it off and throw its changes away").click();
-        button("Throw them away").click();
+        button("Switch it off and discard its changes").click();
+        button("Discard the changes").click();
         button("Serve it as a disk").click();
         assertThat(page.locator(".served")).containsText("nbd://127.0.0.1:");
         button("End serving it").click();

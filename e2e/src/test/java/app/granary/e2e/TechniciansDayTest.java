@@ -61,7 +61,7 @@ class TechniciansDayTest extends FirstHalfOfTheDay {
         page.getByRole(AriaRole.COMBOBOX, new Page.GetByRoleOptions().setName("It lies")).click();
         page.getByRole(AriaRole.OPTION, new Page.GetByRoleOptions().setName("in the fire safe")).click();
         page.getByLabel("Where exactly").fill("shelf 2");
-        page.getByLabel("Swapped within").fill("weekly pair");
+        page.getByLabel("Rotation").fill("weekly pair");
         button(page, "Save").click();
         assertThat(page.locator("section")).containsText("in the fire safe, shelf 2 (technician)");
         page.locator(".full button.figure").click();

@@ -89,7 +89,7 @@ class ProofTest extends ServerTestBase {
         http.perform(get("/api/v1/today")).andExpect(jsonPath("$.todos[*].title", hasItem(containsString("PULLED is not finished"))));
         http.perform(post("/api/v1/unfinished/cairn/PULLED/carry-on").with(csrf().asHeader()).contentType(MediaType.APPLICATION_JSON)
             .content("{\"passphrase\":null}")).andExpect(status().isUnprocessableEntity())
-            .andExpect(jsonPath("$.detail", containsString("Give the passphrase")));
+            .andExpect(jsonPath("$.detail", containsString("Enter the passphrase")));
         JsonNode done = ended(send(post("/api/v1/unfinished/cairn/PULLED/carry-on"), "{\"passphrase\":\"two words\"}"));
         assertEquals("done", done.get("state").asText(), done.toString());
         JsonNode image = read("/api/v1/images/" + done.get("imageId").asText()).get("image");

@@ -107,7 +107,7 @@ public record Runbook(String title, String loss, List<Step> steps, List<Step> wi
         out.add(Step.of("In Granary choose Restore, the image " + f.image()
             + (f.proven().isEmpty() ? " (not proven: check it first)" : " (" + f.proven() + ")") + ", and " + onto
             + ". Read its serial number off the disk itself, and type its last four characters."
-            + (f.encrypted() ? " Give the image's passphrase." : ""), Hands.CHOOSE));
+            + (f.encrypted() ? " Enter the image's passphrase." : ""), Hands.CHOOSE));
         f.moves().forEach(each -> out.add(Step.of(each, 0)));
         RestoreTime time = RestoreTime.of(f.bytes(), f.rates());
         out.add(new Step("Let it write, read back and compare.", time.lowMinutes(), time.highMinutes(), ""));

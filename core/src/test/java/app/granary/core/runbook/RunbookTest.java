@@ -57,7 +57,7 @@ class RunbookTest {
         assertTrue(
             steps.get(2).contains("from KEY-A, in the drawer. Press F12 at power-on for the boot menu; firmware is UEFI, secure boot on."),
             steps.get(2));
-        assertTrue(steps.get(3).contains("type its last four characters. Give the image's passphrase."), steps.get(3));
+        assertTrue(steps.get(3).contains("type its last four characters. Enter the image's passphrase."), steps.get(3));
         Runbook.Step writes = book.steps().get(5);
         // 30 GB over 100 MB/s and 60 GB at 200 MB/s are 300 s both, and the comparison 300 s more: 10 min, 9 at best
         assertEquals(9, writes.lowMinutes());

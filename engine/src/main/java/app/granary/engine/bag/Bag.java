@@ -78,7 +78,7 @@ public record Bag(Path folder, Passphrase passphrase) {
     Passphrase passphraseFor(ImageDescription description) throws IOException {
         if (description.encrypted() && passphrase.isNone()) {
             throw Fault.of(Fault.Kind.LOCKED, description.name(),
-                "The image " + description.name() + " is encrypted. Give the passphrase it was made with.").asException();
+                "The image " + description.name() + " is encrypted. Enter the passphrase it was made with.").asException();
         }
         return description.encrypted() ? passphrase : Passphrase.NONE;
     }

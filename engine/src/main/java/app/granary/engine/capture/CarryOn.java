@@ -37,7 +37,7 @@ final class CarryOn {
         if (begun.encrypted() == passphrase.isNone()) {
             throw Fault
                 .of(Fault.Kind.LOCKED, unfinished.name().text(), begun.encrypted() ? "The unfinished capture " + unfinished.name().text()
-                    + " is encrypted. Give the passphrase it was begun with."
+                    + " is encrypted. Enter the passphrase it was begun with."
                     : "The unfinished capture " + unfinished.name().text() + " is not encrypted; carry it on without a passphrase.")
                 .asException();
         }

@@ -99,7 +99,7 @@ public final class OpenPgp {
      */
     public static Content decrypting(InputStream in, Passphrase passphrase, String what) throws IOException {
         if (passphrase.isNone()) {
-            throw Fault.of(Fault.Kind.LOCKED, what, what + " is encrypted. Give the passphrase the image was made with.").asException();
+            throw Fault.of(Fault.Kind.LOCKED, what, what + " is encrypted. Enter the passphrase the image was made with.").asException();
         }
         boolean keyed = false;
         try {

@@ -160,7 +160,7 @@ public class Captures {
                     + ", which is not in this office. Attach that disk, or discard what was written."));
         if (left.encrypted() && passphrase.isNone()) {
             throw new Refused(HttpStatus.UNPROCESSABLE_ENTITY, "locked", "passphrase",
-                name + " is encrypted. Give the passphrase it was begun with.");
+                name + " is encrypted. Enter the passphrase it was begun with.");
         }
         requireFree(disk.id(), destinationId, name);
         Optional<UUID> plan = records.last(Run.Kind.CAPTURE, destinationId, name).map(Run::planId);

@@ -42,7 +42,7 @@ class PlanRuns {
         Plan plan = saved.plan();
         if (plan.storing().encrypted() && passphrase.isNone()) {
             throw new Refused(HttpStatus.UNPROCESSABLE_ENTITY, "locked", "passphrase",
-                plan.name() + " wants its image encrypted. Give its passphrase.");
+                plan.name() + " wants its image encrypted. Enter its passphrase.");
         }
         Storage storage = StorageChoice.of(plan).with(plan.storing().encrypted() ? passphrase : Passphrase.NONE);
         Set<String> why = new LinkedHashSet<>();

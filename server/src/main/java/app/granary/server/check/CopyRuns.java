@@ -43,7 +43,7 @@ public class CopyRuns {
         requirePossible(kind, copy, level);
         if (kind != Run.Kind.COPY && copy.encrypted() && passphrase.isNone() && level.includes(ProofLevel.READABLE)) {
             throw new Refused(HttpStatus.UNPROCESSABLE_ENTITY, "locked", "passphrase",
-                copy.name() + " is encrypted. Give its passphrase, or check it up to sound, which needs none.");
+                copy.name() + " is encrypted. Enter its passphrase, or check it up to sound, which needs none.");
         }
         String subject = copy.computer() + " " + copy.disk();
         return queue.add(of(kind, copyId, copy).lowPriority(low), order, passphrase, who,

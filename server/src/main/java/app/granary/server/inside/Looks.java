@@ -119,7 +119,7 @@ public class Looks {
         Images.Shelved image = shelved(id);
         Passphrase passphrase = unlocked.of(account, image.imageId());
         if (image.encrypted() && passphrase.isNone()) {
-            throw new Refused(HttpStatus.UNPROCESSABLE_ENTITY, "locked", "passphrase", "It is encrypted. Give its passphrase.");
+            throw new Refused(HttpStatus.UNPROCESSABLE_ENTITY, "locked", "passphrase", "It is encrypted. Enter its passphrase.");
         }
         return image.format() == Images.Format.OTHER ? ImageAt.made(image.destinationId(), elsewhere.expected(id).orElseThrow())
             : images.at(id, passphrase);

@@ -46,7 +46,7 @@ class NightStarts {
             String secret = passphrases.getOrDefault(saved.id(), "");
             if (plan.storing().encrypted() && secret.isEmpty()) {
                 throw new Refused(HttpStatus.UNPROCESSABLE_ENTITY, "locked", "passphrase",
-                    plan.name() + " wants its image encrypted. Give its passphrase, twice, or leave it out tonight.");
+                    plan.name() + " wants its image encrypted. Enter its passphrase, twice, or leave it out tonight.");
             }
             rows.add(planned(row, saved, plan.storing().encrypted() ? Passphrase.of(secret.toCharArray()) : Passphrase.NONE));
         }

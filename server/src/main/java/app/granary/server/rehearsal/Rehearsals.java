@@ -60,7 +60,7 @@ class Rehearsals {
         }
         if (image.encrypted() && passphrase.isNone()) {
             throw new Refused(HttpStatus.UNPROCESSABLE_ENTITY, "locked", "passphrase",
-                image.name() + " is encrypted. Give its passphrase.");
+                image.name() + " is encrypted. Enter its passphrase.");
         }
         Rehearsal rehearsal = new Rehearsal(imageId, clock.instant(), who);
         queue.add(CopyRuns.of(Run.Kind.REHEARSAL, imageId, image).as(rehearsal.runId()), new RehearsalOrder(rehearsal.id(), imageId),

@@ -135,8 +135,8 @@ public class RescueMedia {
         RescueStick stick = one(id);
         stick.change(place.strip(), spareSet, contents.strip());
         sticks.save(stick);
-        journal.add(who, "change medium", stick.name(), Journal.Result.NOTE, stick.name() + " lies "
-            + (place.isBlank() ? "nobody said where" : place.strip()) + (spareSet ? ", as part of the spare set." : "."));
+        journal.add(who, "change medium", stick.name(), Journal.Result.NOTE, stick.name()
+            + (place.isBlank() ? " has no place on record" : " lies " + place.strip()) + (spareSet ? ", as part of the spare set." : "."));
     }
 
     /** A computer was started with it, or was not. */

@@ -105,7 +105,7 @@ class Sources {
         }
         if (image.encrypted() && passphrase.isNone()) {
             throw new Refused(HttpStatus.UNPROCESSABLE_ENTITY, "locked", "passphrase",
-                image.name() + " is encrypted. Give its passphrase.");
+                image.name() + " is encrypted. Enter its passphrase.");
         }
         return described(imageId, image, passphrase);
     }

@@ -117,6 +117,6 @@ class RehearsalsTest {
         when(images.shelved(newest)).thenReturn(new Images.Shelved("secret", "TRIPOD", "tripod", "d", "s", "cairn", "CAIRN", 1, true, "",
             Images.Format.GRANARY, UUID.randomUUID(), true));
         assertTrue(assertThrows(Refused.class, () -> rehearsals.begin(newest, Passphrase.NONE, "ada")).getMessage()
-            .contains("Give its passphrase"));
+            .contains("Enter its passphrase"));
     }
 }

@@ -242,7 +242,7 @@ class ComeBackTest extends ComeBackFixture {
         send(path, Map.of("computer", "ROD-2", "confirmation", "2-R2", "passphrase", "theodolite-43"))
             .andExpect(status().is4xxClientError()).andExpect(jsonPath("$.detail", containsString("passphrase")));
         send(path, Map.of("computer", "ROD-2", "confirmation", "2-R2")).andExpect(status().isUnprocessableEntity())
-            .andExpect(jsonPath("$.detail", containsString("Give its passphrase")));
+            .andExpect(jsonPath("$.detail", containsString("Enter its passphrase")));
         String restore = answer(send(path, Map.of("computer", "ROD-2", "confirmation", "2-R2", "passphrase", "theodolite-42"))).get("id")
             .asText();
         assertEquals("done", restoration(restore).get("state").asText());
@@ -268,7 +268,7 @@ class ComeBackTest extends ComeBackFixture {
         String run = answer(send("/api/v1/runs", capture)).get("id").asText();
         String image = until("/api/v1/runs/" + run, now -> !now.get("endedAt").isNull()).get("imageId").asText();
         send("/api/v1/restore/layout", order(image, "spare-2", "keep", "")).andExpect(status().isUnprocessableEntity())
-            .andExpect(jsonPath("$.detail", containsString("Give its passphrase")));
+            .andExpect(jsonPath("$.detail", containsString("Enter its passphrase")));
         send("/api/v1/restore/layout", order(image, "spare-2", "keep", "").put("passphrase", "theodolite-43"))
             .andExpect(status().is4xxClientError()).andExpect(jsonPath("$.detail", containsString("passphrase")));
         assertEquals(0, answer(send("/api/v1/restore/layout", order(image, "spare-2", "keep", "").put("passphrase", "theodolite-42")))
