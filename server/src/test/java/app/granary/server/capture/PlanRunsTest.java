@@ -82,7 +82,8 @@ class PlanRunsTest {
     @Test
     void oneThatIsEncryptedWantsItsPassphrase() throws Exception {
         plan(true);
-        assertTrue(assertThrows(Refused.class, () -> runs.now(PLAN, Passphrase.NONE, "ada")).getMessage().contains("Enter its passphrase."));
+        assertTrue(assertThrows(Refused.class, () -> runs.now(PLAN, Passphrase.NONE, "ada")).getMessage()
+            .contains("Enter its passphrase."));
         runs.now(PLAN, Passphrase.of("chain and offset".toCharArray()), "ada");
         verify(captures).queueNow(any(), eq("ada"));
     }
