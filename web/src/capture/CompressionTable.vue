@@ -14,9 +14,9 @@ const { size } = useUnits()
     <thead>
       <tr>
         <td></td>
-        <th class="number">stored</th>
-        <th class="number">time{{ first ? `, ${first.name}` : '' }}</th>
-        <th>held up by</th>
+        <th class="number">Stored</th>
+        <th class="number">Time{{ first ? `, ${first.name}` : '' }}</th>
+        <th>Held up by</th>
       </tr>
     </thead>
     <tbody>

@@ -92,10 +92,10 @@ function foldAll() {
   <table v-if="disks.length" class="shelf">
     <thead>
       <tr>
-        <th class="made">made</th>
-        <th class="number">stored</th>
-        <th class="number">of what was read</th>
-        <th>copies, with the proof of each</th>
+        <th class="made">Made</th>
+        <th class="number">Stored</th>
+        <th class="number">Of what was read</th>
+        <th>Copies, with the proof of each</th>
         <th class="number">
           <button type="button" class="quiet soft" @click="foldAll">{{ everyFolded ? 'unfold all' : 'fold all' }}</button>
         </th>

@@ -44,14 +44,6 @@ export const preset = definePreset(Aura, {
     colorScheme: { light: scheme, dark: scheme },
   },
   components: {
-    datatable: {
-      headerCell: { padding: '0.4rem 0.6rem' },
-      bodyCell: { padding: '0.45rem 0.6rem' },
-      colorScheme: {
-        light: { root: { borderColor: 'var(--rule-soft)' }, row: { background: 'transparent' }, headerCell: { background: 'transparent' } },
-        dark: { root: { borderColor: 'var(--rule-soft)' }, row: { background: 'transparent' }, headerCell: { background: 'transparent' } },
-      },
-    },
     progressbar: { root: { height: '0.6rem', background: 'var(--rule-soft)' }, value: { background: 'var(--grain)' } },
   },
 })

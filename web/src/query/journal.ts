@@ -2,7 +2,7 @@ import { keepPreviousData, useInfiniteQuery } from '@tanstack/vue-query'
 import type { Ref } from 'vue'
 import { answer, client } from '../api/client'
 import type { paths } from '../api/api-types'
-import { useAsk, type Key } from './ask'
+import { question, useAsk, useQuestion, type Key } from './ask'
 
 type Filter = NonNullable<paths['/api/v1/journal']['get']['parameters']['query']>
 /** As many lines as the server gives at once. */
@@ -20,6 +20,9 @@ export const useJournal = (filter: () => Filter) => {
   })
 }
 
+/** The last six weeks day by day, of all lines. */
+export const JOURNAL_DAYS = question(['journal', 'days', {}], () => client.GET('/api/v1/journal/days'))
+
 /** The last six weeks day by day, of the lines that are asked for whatever their day. */
 export const useJournalDays = (filter: () => Filter) =>
   useAsk(
@@ -32,7 +35,9 @@ export const useJournalDays = (filter: () => Filter) =>
   )
 
 /** What the journal can be narrowed to. */
-export const useJournalChoices = () => useAsk(['journal-choices'], () => client.GET('/api/v1/journal/choices'))
+export const JOURNAL_CHOICES = question(['journal-choices'], () => client.GET('/api/v1/journal/choices'))
+
+export const useJournalChoices = () => useQuestion(JOURNAL_CHOICES)
 
 export const useReport = (from: Ref<string>, to: Ref<string>) =>
   useAsk(['journal-report', from, to], () =>

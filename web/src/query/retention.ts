@@ -10,6 +10,9 @@ export const RETENTION = question(['retention'], () => client.GET('/api/v1/reten
 
 export const useRetention = () => useQuestion(RETENTION)
 
+/** The coming year by the office's rules. */
+export const OUTLOOK = question(['outlook', {}], () => client.GET('/api/v1/retention/outlook'))
+
 /** The coming year by the office's rules, or by those on trial. */
 export const useOutlook = (trial: Ref<Trial>) =>
   useAsk(['outlook', trial], () => client.GET('/api/v1/retention/outlook', { params: { query: trial.value } }), {

@@ -1,12 +1,12 @@
 <script setup lang="ts">
-import Column from 'primevue/column'
-import DataTable from 'primevue/datatable'
 import { computed, ref } from 'vue'
 import { useRouter } from 'vue-router'
 import { sentenceOf } from '../api/client'
 import type { RunLine } from '../api/types'
 import TextField from '../field/TextField.vue'
 import PageHeading from '../frame/PageHeading.vue'
+import SortHeading from '../frame/SortHeading.vue'
+import { useSorted } from '../frame/useSorted'
 import { useUnits } from '../measure/useUnits'
 import { formatMoment, formatRange, formatSeconds } from '../measure/times'
 import LiveRun from './LiveRun.vue'
@@ -14,6 +14,7 @@ import { firstSentence, kindWord, nextStep } from './runWords'
 import UnfinishedList from './UnfinishedList.vue'
 import WaitingRuns from './WaitingRuns.vue'
 import { useLiveRuns } from './useLiveRuns'
+import { usePageKeys } from '../keys/pageKeys'
 import { useRuns, useUnfinished, useWaiting } from '../query/runs'
 
 const { size } = useUnits()
@@ -40,9 +41,25 @@ const summary = computed(() => {
   return `${under}${wait}. ${done} done, ${failed} failed.`
 })
 
+const seconds = (run: RunLine) => (run.endedAt ? (new Date(run.endedAt).getTime() - new Date(run.begunAt).getTime()) / 1000 : null)
 function took(run: RunLine): string {
-  return run.endedAt ? formatSeconds((new Date(run.endedAt).getTime() - new Date(run.begunAt).getTime()) / 1000) : ''
+  const known = seconds(run)
+  return known === null ? '' : formatSeconds(known)
 }
+const { sorted, sorting, by } = useSorted(
+  () => ended.value,
+  {
+    begun: (run) => run.begunAt,
+    what: (run) => kindWord(run.kind),
+    disk: (run) => `${run.computer} ${run.disk}`,
+    on: (run) => run.destination,
+    stored: (run) => (run.state === 'done' && run.kind === 'capture' ? run.storedBytes : null),
+    took: seconds,
+    ended: (run) => run.state,
+  },
+  { by: 'begun', down: true },
+)
+usePageKeys(['Tab', 'from run to run'], ['Enter', 'open its image'])
 function open(run: RunLine) {
   if (run.imageId) router.push(`/images/${run.imageId}`)
 }
@@ -64,61 +81,59 @@ function open(run: RunLine) {
     <UnfinishedList :unfinished="unfinished.data.value" />
   </section>
   <h2 class="section before" v-if="ended.length">Before</h2>
-  <DataTable
-    v-if="ended.length"
-    :value="ended"
-    data-key="id"
-    selection-mode="single"
-    sort-field="begunAt"
-    :sort-order="-1"
-    @row-select="(e) => open(e.data as RunLine)"
-  >
-    <Column field="begunAt" header="Begun" sortable
-      ><template #body="{ data }"
-        ><span class="nowrap" :title="data.begunAt">{{ formatMoment(data.begunAt) }}</span></template
-      ></Column
-    >
-    <Column field="kind" header="What" sortable
-      ><template #body="{ data }">{{ kindWord(data.kind) }}</template></Column
-    >
-    <Column field="computer" header="Disk" sortable
-      ><template #body="{ data }"
-        ><b>{{ data.computer }}</b> {{ data.disk }}
-        <div class="soft small">{{ data.imageName }}</div></template
-      ></Column
-    >
-    <Column field="destination" header="On" sortable />
-    <Column field="storedBytes" header="Stored, estimated" sortable body-class="number" header-class="number">
-      <template #body="{ data }"
-        ><template v-if="data.state === 'done' && data.kind === 'capture'"
-          >{{ size(data.storedBytes) }}, {{ size(data.likelyBytes) }}</template
-        ></template
+  <table v-if="ended.length">
+    <thead>
+      <tr>
+        <SortHeading column="begun" :sorting="sorting" @by="by">Begun</SortHeading>
+        <SortHeading column="what" :sorting="sorting" @by="by">What</SortHeading>
+        <SortHeading column="disk" :sorting="sorting" @by="by">Disk</SortHeading>
+        <SortHeading column="on" :sorting="sorting" @by="by">On</SortHeading>
+        <SortHeading column="stored" class="number" :sorting="sorting" @by="by">Stored, estimated</SortHeading>
+        <SortHeading column="took" class="number" :sorting="sorting" @by="by">Took, estimated</SortHeading>
+        <SortHeading column="ended" :sorting="sorting" @by="by">Ended</SortHeading>
+        <th>Why</th>
+      </tr>
+    </thead>
+    <tbody>
+      <tr
+        v-for="run in sorted"
+        :key="run.id"
+        :tabindex="run.imageId ? 0 : undefined"
+        @click="open(run)"
+        @keydown.enter.self="open(run)"
       >
-    </Column>
-    <Column header="Took, estimated" body-class="number" header-class="number"
-      ><template #body="{ data }"
-        >{{ took(data) }}<template v-if="data.highSeconds">, {{ formatRange(data.lowSeconds, data.highSeconds) }}</template></template
-      ></Column
-    >
-    <Column field="state" header="Ended" sortable
-      ><template #body="{ data }"
-        ><span :class="data.state === 'done' ? 'moss' : 'brick'">{{ data.state }}</span></template
-      ></Column
-    >
-    <Column header="Why"
-      ><template #body="{ data }"
-        ><template v-for="why in [firstSentence(data.state === 'done' ? data.differs : data.outcome)]" :key="why.first"
-          ><details v-if="why.rest" class="outcome" @click.stop>
-            <summary>{{ why.first }}</summary>
-            {{ why.rest }}
-          </details>
-          <span v-else class="outcome">{{ why.first }}</span></template
-        ><RouterLink v-if="data.state !== 'done' && nextStep(data)" :to="nextStep(data)!.to" class="small" @click.stop>{{
-          nextStep(data)!.label
-        }}</RouterLink></template
-      ></Column
-    >
-  </DataTable>
+        <td class="nowrap" :title="run.begunAt">{{ formatMoment(run.begunAt) }}</td>
+        <td>{{ kindWord(run.kind) }}</td>
+        <td>
+          <b>{{ run.computer }}</b> {{ run.disk }}
+          <div class="soft small">{{ run.imageName }}</div>
+        </td>
+        <td>{{ run.destination }}</td>
+        <td class="number">
+          <template v-if="run.state === 'done' && run.kind === 'capture'"
+            >{{ size(run.storedBytes) }}, {{ size(run.likelyBytes) }}</template
+          >
+        </td>
+        <td class="number">
+          {{ took(run) }}<template v-if="run.highSeconds">, {{ formatRange(run.lowSeconds, run.highSeconds) }}</template>
+        </td>
+        <td>
+          <span :class="run.state === 'done' ? 'moss' : 'brick'">{{ run.state }}</span>
+        </td>
+        <td>
+          <template v-for="why in [firstSentence(run.state === 'done' ? run.differs : run.outcome)]" :key="why.first"
+            ><details v-if="why.rest" class="outcome" @click.stop>
+              <summary>{{ why.first }}</summary>
+              {{ why.rest }}
+            </details>
+            <span v-else class="outcome">{{ why.first }}</span></template
+          ><RouterLink v-if="run.state !== 'done' && nextStep(run)" :to="nextStep(run)!.to" class="small" @click.stop>{{
+            nextStep(run)!.label
+          }}</RouterLink>
+        </td>
+      </tr>
+    </tbody>
+  </table>
   <p v-else-if="!live.length && !all.isPending.value" class="empty">
     {{
       filter
@@ -130,6 +145,8 @@ function open(run: RunLine) {
 </template>
 
 <style scoped>
+tbody tr[tabindex] { cursor: pointer; }
+tbody tr[tabindex]:hover td { background: var(--wash); }
 .before { border-top: 1px solid var(--ink); padding-top: 12px; }
 .nowrap { white-space: nowrap; }
 .outcome { display: block; max-width: 300px; font-size: 13.5px; }

@@ -3,9 +3,10 @@ import type { Question } from '../query/ask'
 import { COMPUTERS } from '../query/computers'
 import { DESTINATIONS } from '../query/destinations'
 import { SHELF } from '../query/images'
+import { JOURNAL_CHOICES, JOURNAL_DAYS } from '../query/journal'
 import { PLANS } from '../query/plans'
 import { RESCUE_MEDIA, RESTORATIONS } from '../query/restorations'
-import { RETENTION } from '../query/retention'
+import { OUTLOOK, RETENTION } from '../query/retention'
 import { RUNS, UNFINISHED, WAITING } from '../query/runs'
 import { TARGETS } from '../query/targets'
 import { CARDS, COMING_NIGHT, TODAY } from '../query/today'
@@ -19,8 +20,8 @@ export const PAGES: readonly { to: string; name: string; asks: readonly Question
   { to: '/runs', name: 'Runs', asks: [RUNS, WAITING, UNFINISHED] },
   { to: '/images', name: 'Images', asks: [SHELF] },
   { to: '/destinations', name: 'Destinations', asks: [DESTINATIONS] },
-  { to: '/retention', name: 'Retention', asks: [RETENTION] },
+  { to: '/retention', name: 'Retention', asks: [RETENTION, OUTLOOK] },
   { to: '/restore', name: 'Restore', asks: [CARDS, RESTORATIONS, TARGETS] },
   { to: '/rescue-media', name: 'Rescue media', asks: [RESCUE_MEDIA] },
-  { to: '/journal', name: 'Journal', asks: [] },
+  { to: '/journal', name: 'Journal', asks: [JOURNAL_DAYS, JOURNAL_CHOICES] },
 ]
