@@ -121,14 +121,14 @@ final class OverlaidChunks implements ChunkSource {
     /** What is not in use is zeros, also where the image holds what was in use before. */
     private byte[] overlaid(long at, byte[] content, int length, byte[] into) throws IOException {
         Arrays.fill(into, 0, length, (byte) 0);
-        for (int i = used.firstEndingAfter(at); i < used.count() && used.start(i) < at + length; i++) {
-            int from = (int) (Math.max(at, used.start(i)) - at);
-            int to = (int) (Math.min(at + length, used.end(i)) - at);
+        Extents kept = used.within(at, at + length);
+        for (int i = 0; i < kept.count(); i++) {
+            int from = (int) kept.start(i);
+            int to = (int) kept.end(i);
             System.arraycopy(content, from, into, from, to - from);
-            for (int n = written.firstEndingAfter(at + from); n < written.count() && written.start(n) < at + to; n++) {
-                int begins = (int) (Math.max(at + from, written.start(n)) - at);
-                int ends = (int) (Math.min(at + to, written.end(n)) - at);
-                overlaid.read(at + begins, ByteBuffer.wrap(into, begins, ends - begins));
+            Extents over = written.within(at + from, at + to).shift(from);
+            for (int n = 0; n < over.count(); n++) {
+                overlaid.read(at + over.start(n), ByteBuffer.wrap(into, (int) over.start(n), (int) (over.end(n) - over.start(n))));
             }
         }
         return into;
