@@ -23,6 +23,7 @@ import org.springframework.boot.context.event.ApplicationStartedEvent;
 import org.springframework.context.event.EventListener;
 import org.springframework.core.Ordered;
 import org.springframework.core.annotation.Order;
+import org.springframework.dao.OptimisticLockingFailureException;
 import org.springframework.scheduling.annotation.Scheduled;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
@@ -93,6 +94,8 @@ public class Destinations {
             }
         } catch (IOException unreachable) {
             LOG.warn("destinations could not be told", unreachable);
+        } catch (OptimisticLockingFailureException changedMeanwhile) {
+            LOG.debug("somebody changed a destination at that moment; it is measured at the next look", changedMeanwhile);
         }
     }
 

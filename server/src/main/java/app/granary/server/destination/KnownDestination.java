@@ -17,12 +17,19 @@ import java.util.TreeMap;
 import java.util.Map;
 import java.util.OptionalLong;
 import java.util.Set;
+import org.hibernate.annotations.DynamicUpdate;
+import org.hibernate.annotations.OptimisticLock;
 
-/** A destination with what was last measured of it and what a person says of it. */
+/**
+ * A destination with what was last measured of it and what a person says of it. Its version is of what people say: a measurement is
+ * nobody's change, and writes its own columns alone.
+ */
 @Entity(name = "Destination")
+@DynamicUpdate
 class KnownDestination {
     @Id
     private String id;
+    @OptimisticLock(excluded = true)
     private String name;
     @Enumerated(EnumType.STRING)
     private PlaceKind placeKind;
@@ -35,10 +42,15 @@ class KnownDestination {
     private boolean leavesBuilding;
     @Convert(converter = TextList.class)
     private List<String> onlyFor;
+    @OptimisticLock(excluded = true)
     private long capacityBytes;
+    @OptimisticLock(excluded = true)
     private long freeBytes;
+    @OptimisticLock(excluded = true)
     private Long fileLimitBytes;
+    @OptimisticLock(excluded = true)
     private long writeRateBytes;
+    @OptimisticLock(excluded = true)
     private Instant measuredAt;
     @Version
     private long version;

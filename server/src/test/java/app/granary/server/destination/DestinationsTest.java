@@ -22,6 +22,7 @@ import java.util.stream.StreamSupport;
 import org.junit.jupiter.api.Test;
 import org.springframework.beans.factory.annotation.Autowired;
 import org.springframework.http.MediaType;
+import org.springframework.jdbc.core.JdbcTemplate;
 import org.springframework.security.test.context.support.WithMockUser;
 import org.springframework.test.web.servlet.MockMvc;
 import org.springframework.test.web.servlet.ResultActions;
@@ -32,6 +33,10 @@ class DestinationsTest extends ServerTestBase {
     private MockMvc http;
     @Autowired
     private ObjectMapper json;
+    @Autowired
+    private JdbcTemplate jdbc;
+    @Autowired
+    private Destinations destinations;
 
     private JsonNode one(String name) throws Exception {
         JsonNode all = json
@@ -56,6 +61,17 @@ class DestinationsTest extends ServerTestBase {
         assertTrue(peg.get("full").get("working").toString().contains("least squares"));
         assertFalse(one("OUTPOST").get("attached").asBoolean());
         assertEquals(4_294_967_295L, one("PEG-3").get("fileLimitBytes").asLong());
+    }
+
+    /** Room is measured while a form is open; only what people said can be changed meanwhile. */
+    @Test
+    void aMeasurementIsNobodysChange() throws Exception {
+        JsonNode before = one("CAIRN");
+        jdbc.update("update destination set free_bytes = free_bytes / 2 where id = ?", before.get("id").asText());
+        destinations.look();
+        assertEquals(before.get("readings").size() + 1, one("CAIRN").get("readings").size());
+        describe(before, "here", "cupboard by the stairs").andExpect(status().isOk());
+        assertEquals(before.get("freeBytes").asLong(), one("CAIRN").get("freeBytes").asLong());
     }
 
     @Test
