@@ -1,10 +1,11 @@
 <script setup lang="ts">
 import Button from 'primevue/button'
-import { computed, reactive } from 'vue'
+import { computed, reactive, ref } from 'vue'
 import AreaField from '../field/AreaField.vue'
 import SelectField from '../field/SelectField.vue'
 import TextField from '../field/TextField.vue'
 import type { ComputerForm } from '../api/types'
+import { useUnsaved } from '../frame/useUnsaved'
 import { BOOT_KEYS, ENCRYPTIONS, FIRMWARES, KEY_PLACES } from './choices'
 
 const props = defineProps<{ form: ComputerForm; suggestedKey: string; busy: boolean; action: string }>()
@@ -15,7 +16,14 @@ const SECURE = [
   { key: true, label: 'on' },
   { key: false, label: 'off' },
 ]
-const changed = computed(() => JSON.stringify(form) !== JSON.stringify(props.form))
+const before = JSON.stringify(props.form)
+const changed = computed(() => JSON.stringify(form) !== before)
+const left = ref(false)
+useUnsaved(() => changed.value && !props.busy && !left.value, 'the computer')
+function leave() {
+  left.value = true
+  emit('leave')
+}
 const bootKeyHint = computed(() =>
   props.suggestedKey ? `makers of that name usually take ${props.suggestedKey}` : 'the key held at power-on, once tried',
 )
@@ -23,7 +31,7 @@ const keyOnItself = computed(() => form.encryption === 'volumes' && form.keyPlac
 </script>
 
 <template>
-  <form @submit.prevent="emit('save', { ...form })" @keydown.esc.stop="emit('leave')">
+  <form @submit.prevent="emit('save', { ...form })" @keydown.esc.stop="leave()">
     <TextField label="Name" v-model="form.name" name="name" required maxlength="100" autofocus />
     <TextField label="Role" v-model="form.role" name="role" maxlength="200" hint="like front desk, file server" />
     <TextField label="Who depends on it" v-model="form.owner" name="owner" maxlength="200" />
@@ -62,7 +70,7 @@ const keyOnItself = computed(() => form.encryption === 'volumes' && form.keyPlac
     </p>
     <div class="wide ends">
       <Button type="submit" :label="action" :loading="busy" :disabled="!form.name.trim()" />
-      <Button type="button" :label="changed ? 'Leave it as it was' : 'Close'" severity="secondary" outlined @click="emit('leave')" />
+      <Button type="button" :label="changed ? 'Leave it as it was' : 'Close'" severity="secondary" outlined @click="leave()" />
     </div>
   </form>
 </template>

@@ -24,7 +24,8 @@ const { size } = useUnits()
 const { mayAct } = useSession()
 const now = useNow(30_000)
 const changed = useChanged()
-const editing = ref(false)
+/** The version of it that is being edited; null while none is. */
+const edited = ref<number | null>(null)
 const addingDisk = ref(false)
 const detail = useComputer(() => props.computerId)
 const computer = computed(() => detail.data.value)
@@ -52,10 +53,10 @@ const {
   refusal,
 } = useAction(async (form: ComputerForm) => {
   await client.PUT('/api/v1/computers/{id}', {
-    params: { path: { id: props.computerId }, header: { 'If-Match': `"${computer.value!.version}"` } },
+    params: { path: { id: props.computerId }, header: { 'If-Match': `"${edited.value}"` } },
     body: form,
   })
-  editing.value = false
+  edited.value = null
   await refresh()
 })
 const refused = tellAtFields(refusal)
@@ -80,7 +81,7 @@ const { act: retire, refused: notRetired } = useAction(async () => {
   <PageHeading :title="computer?.line.name ?? 'Computer'"
     >{{ summary }}
     <template #action>
-      <div v-if="computer && !editing" class="tools">
+      <div v-if="computer && edited === null" class="tools">
         <RouterLink :to="`/computers/${computerId}/card`" class="to-card">If it dies today</RouterLink
         ><template v-if="mayAct">
           <Button
@@ -90,7 +91,7 @@ const { act: retire, refused: notRetired } = useAction(async () => {
             :title="computer.line.retired ? '' : 'Its disks and images stay'"
             @click="retire" />
           <Button label="Add a disk" severity="secondary" outlined @click="addingDisk = true" />
-          <Button label="Edit" severity="secondary" outlined @click="editing = true"
+          <Button label="Edit" severity="secondary" outlined @click="edited = computer.version"
         /></template>
       </div>
     </template>
@@ -103,13 +104,13 @@ const { act: retire, refused: notRetired } = useAction(async () => {
   <p v-if="computer?.line.warning" class="notice" role="alert">{{ computer.line.warning }}</p>
   <template v-if="computer">
     <ComputerFields
-      v-if="editing"
+      v-if="edited !== null"
       :form="computer.form"
       :suggested-key="computer.suggestedKey"
       :busy="saving"
       action="Save"
       @save="save"
-      @leave="editing = false"
+      @leave="edited = null"
     />
     <ComputerFacts v-else :form="computer.form" :suggested-key="computer.suggestedKey" :source="computer.source" />
     <DiskByHand v-if="addingDisk" :computer-id="computerId" @added="added" @leave="addingDisk = false" />

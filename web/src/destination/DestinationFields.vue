@@ -8,12 +8,22 @@ import TextField from '../field/TextField.vue'
 import { client } from '../api/client'
 import type { DestinationLine } from '../api/types'
 import { useAction } from '../api/useAction'
+import { useUnsaved } from '../frame/useUnsaved'
 
 const props = defineProps<{ destination: DestinationLine }>()
 const emit = defineEmits<{ saved: []; leave: [] }>()
 const form = reactive({ ...props.destination.form })
 const onlyFor = ref(props.destination.form.onlyFor.join(', '))
 const version = props.destination.version
+const typed = () => JSON.stringify([form, onlyFor.value])
+const before = typed()
+/** Whether it was saved, or left as it was: then nothing is lost. */
+const over = ref(false)
+useUnsaved(() => !over.value && typed() !== before, props.destination.name)
+function leave() {
+  over.value = true
+  emit('leave')
+}
 const PLACES = [
   { key: 'here', label: 'here' },
   { key: 'safe', label: 'in the fire safe' },
@@ -35,13 +45,14 @@ const {
         .filter((name) => name !== ''),
     },
   })
+  over.value = true
   emit('saved')
 })
 const refused = tellAtFields(refusal)
 </script>
 
 <template>
-  <form @submit.prevent="save" @keydown.esc.stop="emit('leave')">
+  <form @submit.prevent="save" @keydown.esc.stop="leave()">
     <p v-if="refused" class="notice wide" role="alert">{{ refused }}</p>
     <SelectField label="It lies" v-model="form.placeKind" name="placeKind" :options="PLACES" />
     <TextField label="Where exactly" v-model="form.place" name="place" maxlength="200" hint="like shelf 2, with Orla" />
@@ -65,7 +76,7 @@ const refused = tellAtFields(refusal)
     <CheckField v-model="form.leavesBuilding" label="It is taken out of the building" />
     <div class="ends">
       <Button type="submit" label="Save" size="small" :loading="busy" />
-      <Button type="button" label="Leave it as it was" size="small" severity="secondary" outlined @click="emit('leave')" />
+      <Button type="button" label="Leave it as it was" size="small" severity="secondary" outlined @click="leave()" />
     </div>
   </form>
 </template>
