@@ -198,13 +198,14 @@ class DiskFilesTest {
     /** Names that lead elsewhere, a folder in itself, and bytes turned at random: told, and nothing outside is written. */
     @Test
     void aDiskThatLiesHarmsNothing() throws Exception {
-        Tools.run(folder, "mkdir -p in/aaaa/below; seq 9 > in/aaaa/below/bbbbbbbb; mkfs.ext4 -q -F -O ^metadata_csum -d in ext.img 8M; "
-            + "python3 - <<'X'\nd=open('ext.img','rb').read()\nd=d.replace(b'bbbbbbbb',b'../../x\\0').replace(b'below',b'a\\nb/c')\n"
-            + "open('ext.img','wb').write(d)\nX");
+        Tools.run(folder, "mkdir -p in/aaaa/below; seq 9 > in/aaaa/below/" + "b".repeat(22)
+            + "; mkfs.ext4 -q -F -O ^metadata_csum -d in ext.img 8M; "
+            + "python3 - <<'X'\nd=open('ext.img','rb').read()\nd=d.replace(b'b'*22,b'../../granary-escaped\\0')\n"
+            + "open('ext.img','wb').write(d.replace(b'below',b'a\\nb/c'))\nX");
         Fetch.Fetched fetched = fetched(folder.resolve("ext.img"), "0:/");
         assertEquals(1, fetched.passedOver().stream().filter(each -> each.contains("cannot be one here")).count(),
             fetched.passedOver().toString());
-        Tools.run(folder, "test ! -e x -a ! -e ../x; rm -rf out ext.img; mkdir -p in/loop/a; "
+        Tools.run(folder, "test ! -e granary-escaped -a ! -e ../granary-escaped; rm -rf out ext.img; mkdir -p in/loop/a; "
             + "mkfs.ext4 -q -F -O ^metadata_csum -d in ext.img 8M; "
             + "for to in /loop/a/again /again; do debugfs -w -R \"link /loop $to\" ext.img 2>/dev/null; done");
         assertTrue(fetched(folder.resolve("ext.img"), "0:/").passedOver().stream().anyMatch(each -> each.contains("leads back")));
