@@ -11,5 +11,6 @@ const open = computed(() => route.meta.open === true)
 <template>
   <TexturePatterns />
   <RouterView v-if="open" />
-  <PageFrame v-else><RouterView :key="route.path" /></PageFrame>
+  <!-- before the first page is known nothing is: who is not signed in gets another -->
+  <PageFrame v-else-if="route.matched.length"><RouterView :key="route.path" /></PageFrame>
 </template>

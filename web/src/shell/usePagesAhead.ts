@@ -1,4 +1,4 @@
-import { onMounted } from 'vue'
+import { onMounted, onScopeDispose } from 'vue'
 import { useRouter } from 'vue-router'
 import { useAhead } from '../query/ask'
 import { PAGES } from './pages'
@@ -18,9 +18,12 @@ export function usePagesAhead() {
     const page = router.resolve(to).matched.at(-1)?.components?.default
     if (typeof page === 'function') await (page as () => Promise<unknown>)()
   }
+  let over = false
+  onScopeDispose(() => (over = true))
   onMounted(async () => {
     for (const page of PAGES) {
       await idle()
+      if (over) return
       // what cannot be fetched now is fetched, or missed, when it is asked for
       await Promise.allSettled([code(page.to), ...page.asks.map(ahead)])
     }

@@ -77,6 +77,8 @@ abstract class BrowserTest {
 
     void open(String path) {
         page.navigate(server.url() + path);
+        // what is on a page is not shown before its first answers are there, and keys go nowhere until then
+        page.locator("main:not(.coming)").waitFor();
     }
 
     Locator button(String name) {
