@@ -93,7 +93,7 @@ abstract class RestoreFixture {
         Tools.run(folder,
             "dd if=" + back + " of=grown bs=1M iflag=skip_bytes,count_bytes skip=" + each.to().startBytes() + " count="
                 + each.to().sizeBytes() + " conv=sparse status=none; truncate -s " + each.to().sizeBytes()
-                + " grown; e2fsck -fp grown > made.txt 2>&1 || true; (echo y | " + command.replaceAll("/dev/sdX[0-9]+", "grown")
+                + " grown; e2fsck -fp grown > made.txt 2>&1 || true; (" + command.replaceAll("/dev/sdX[0-9]+", "grown") + " <<< y"
                 + (kind.equals("ntfs") ? " -f; ntfsfix -d grown" : "") + ") > made.txt 2>&1");
         return files(folder.resolve("grown"), kind, 0, each.to().sizeBytes());
     }
