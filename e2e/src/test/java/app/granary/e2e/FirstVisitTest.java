@@ -23,7 +23,7 @@ class FirstVisitTest extends BrowserTest {
 
     @Test
     void theFirstVisitCreatesTheTechniciansAccount() {
-        open("/images");
+        page.navigate(server.url() + "/images");
         assertThat(page.getByText("Nobody has an account here yet.")).isVisible();
         assertThat(page.getByText("It stands at the end of the address that Granary printed")).isVisible();
         page.getByLabel("Word", new Page.GetByLabelOptions().setExact(true)).fill("a guess");
