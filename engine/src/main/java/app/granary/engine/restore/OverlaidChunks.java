@@ -15,6 +15,8 @@ import java.util.OptionalInt;
 
 /** An image with what was written over it: gone through as quickly as the image itself, and held against its own checksums where it can. */
 final class OverlaidChunks implements ChunkSource {
+    private static final byte[] ZEROS = new byte[Chunks.BYTES];
+
     private final ChunkSource image;
     private final DiskChunks disk;
     private final BlockSource overlaid;
@@ -105,9 +107,11 @@ final class OverlaidChunks implements ChunkSource {
                     taker.content(chunk, count, content, length);
                     return;
                 }
+                // of a row whose last chunk is short only so much of the content is told
+                byte[] each = zeros ? ZEROS : content;
                 for (long i = 0; i < count; i++) {
                     int bytes = i == count - 1 ? length : Chunks.BYTES;
-                    taker.content(chunk + i, 1, overlaid((chunk + i) * Chunks.BYTES, content, bytes, own.get()), bytes);
+                    taker.content(chunk + i, 1, overlaid((chunk + i) * Chunks.BYTES, each, bytes, own.get()), bytes);
                 }
             }
 
