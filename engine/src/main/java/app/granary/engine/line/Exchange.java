@@ -34,12 +34,15 @@ final class Exchange {
     private static final long LOOK_MILLIS = 200;
 
     private final String name;
+    private final Duration patience;
     private final Map<UUID, Pending> pending = new ConcurrentHashMap<>();
     /** What this office asked for and does not wait for any more: its end may come yet, or once more,
         when it was not heard that it came. */
     private final Set<UUID> past = ConcurrentHashMap.newKeySet();
     private volatile Optional<Consumer<Message>> line = Optional.empty();
     private volatile boolean ended;
+    /** When the line was lost, by the clock that only counts; before the first line, when it began to be waited for. */
+    private volatile long lost = System.nanoTime();
 
     /** @param told to ask for it, now and whenever the line is taken up anew */
     private record Pending(UUID key, Message told, Watch watch, CompletableFuture<JsonNode> end, Progress[] progress) {
@@ -48,8 +51,10 @@ final class Exchange {
         }
     }
 
-    Exchange(String name) {
+    /** @param patience with a line that was lost: nothing is refused until it is gone for so long */
+    Exchange(String name, Duration patience) {
         this.name = name;
+        this.patience = patience;
     }
 
     void over(Consumer<Message> open) {
@@ -58,6 +63,7 @@ final class Exchange {
     }
 
     void broken() {
+        lost = reached() ? System.nanoTime() : lost;
         line = Optional.empty();
     }
 
@@ -171,12 +177,26 @@ final class Exchange {
         if (!reached() && file && !watched) {
             throw new NotNow(name);
         }
-        if (!reached() && !file && !errand.again()) {
-            throw Fault.of(Fault.Kind.DEVICE_FAILED, name, name + " cannot be reached now. Check its cable, then try again.")
-                .asException();
+        if (!file && !errand.again()) {
+            requireLine(watch);
         }
         if (watched && !errand.again()) {
             watch.requireGoingOn(name); // what a person stopped already is not begun over there
+        }
+    }
+
+    /** Work under way outlives a cable that is pulled and put back; what is begun in that moment does so, too. */
+    private void requireLine(Watch watch) throws IOException {
+        while (!reached()) {
+            if (System.nanoTime() - lost >= patience.toNanos()) {
+                throw Fault.of(Fault.Kind.DEVICE_FAILED, name, name + " cannot be reached now. Check its cable, then try again.")
+                    .asException();
+            }
+            Rest.millis(LOOK_MILLIS);
+            watch.requireGoingOn(name);
+            if (ended) {
+                throw gone();
+            }
         }
     }
 

@@ -21,6 +21,7 @@ import java.io.InputStream;
 import java.lang.reflect.InvocationHandler;
 import java.lang.reflect.Method;
 import java.lang.reflect.Proxy;
+import java.time.Duration;
 import java.util.List;
 import java.util.Optional;
 import java.util.Random;
@@ -31,6 +32,9 @@ import java.util.function.Consumer;
  * for several threads.
  */
 public final class LineHost implements Host {
+    /** Nothing is refused for want of a line until it is gone for so long: an agent calls again every few seconds. */
+    private static final Duration PATIENCE = Duration.ofSeconds(15);
+
     private final String id;
     private final String name;
     private final Exchange exchange;
@@ -43,9 +47,13 @@ public final class LineHost implements Host {
 
     /** @param id of the computer among those at hand */
     public LineHost(String id, String name) {
+        this(id, name, PATIENCE);
+    }
+
+    LineHost(String id, String name, Duration patience) {
         this.id = id;
         this.name = name;
-        this.exchange = new Exchange(name);
+        this.exchange = new Exchange(name, patience);
         this.devices = port(Devices.class, "");
         this.store = port(ImageStore.class, "");
         this.imaging = port(Imaging.class, "");
