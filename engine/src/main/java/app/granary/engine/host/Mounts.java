@@ -1,5 +1,6 @@
 package app.granary.engine.host;
 
+import app.granary.engine.tool.MountTable;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
@@ -86,15 +87,12 @@ final class Mounts {
             String[] fields = line.split(" ");
             int dash = Arrays.asList(fields).indexOf("-");
             if (dash >= 6 && fields.length > dash + 2 && fields[4].startsWith("/")) {
-                Mount mount = new Mount(plain(fields[3]), Path.of(plain(fields[4])), fields[dash + 1], plain(fields[dash + 2]));
+                Mount mount = new Mount(MountTable.plain(fields[3]), Path.of(MountTable.plain(fields[4])), fields[dash + 1],
+                    MountTable.plain(fields[dash + 2]));
                 out.removeIf(below -> below.point.equals(mount.point));
                 out.add(mount);
             }
         }
         return out;
-    }
-
-    private static String plain(String written) {
-        return written.replace("\\040", " ").replace("\\011", "\t").replace("\\012", "\n").replace("\\134", "\\");
     }
 }

@@ -1,5 +1,6 @@
 package app.granary.engine.source;
 
+import app.granary.engine.tool.MountTable;
 import app.granary.engine.tool.SystemTool;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
@@ -24,15 +25,10 @@ public final class StaleMounts {
         String within = folder.toAbsolutePath().normalize() + "/";
         for (String line : Files.readAllLines(MOUNTS, StandardCharsets.UTF_8)) {
             String[] words = line.split(" ");
-            String at = words.length > 2 ? read(words[1]) : "";
+            String at = words.length > 2 ? MountTable.plain(words[1]) : "";
             if (at.startsWith(within) && words[2].startsWith("fuse")) {
                 SystemTool.run(List.of("umount", "-l", at), true, PATIENCE, "Install the package mount.");
             }
         }
-    }
-
-    /** Blanks and the like are written as octal figures there (fstab(5)). */
-    private static String read(String word) {
-        return word.replace("\\040", " ").replace("\\011", "\t").replace("\\012", "\n").replace("\\134", "\\");
     }
 }
