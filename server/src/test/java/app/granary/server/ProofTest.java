@@ -68,7 +68,8 @@ class ProofTest extends ServerTestBase {
     @Test
     void aPulledDriveIsCarriedOn() throws Exception {
         turn("slow:cairn", true);
-        JsonNode run = send(post("/api/v1/runs"), capture("contour-1", "cairn", "PULLED", "two words"));
+        JsonNode run = send(post("/api/v1/runs"), capture("contour-1", "cairn", "PULLED", "two words")
+            .replace("{\"diskId\"", "{\"folder\":\"{computer}\",\"mailTo\":[\"ada@office.example\"],\"diskId\""));
         Instant latest = Instant.now().plusSeconds(60);
         while (read("/api/v1/runs/live").isEmpty() || read("/api/v1/runs/live").get(0).get("storedBytes").asLong() < 3_000_000_000L) {
             assertTrue(Instant.now().isBefore(latest), "it does not get on");
@@ -92,9 +93,7 @@ class ProofTest extends ServerTestBase {
             .andExpect(jsonPath("$.detail", containsString("Enter the passphrase")));
         JsonNode done = ended(send(post("/api/v1/unfinished/cairn/PULLED/carry-on"), "{\"passphrase\":\"two words\"}"));
         assertEquals("done", done.get("state").asText(), done.toString());
-        JsonNode image = read("/api/v1/images/" + done.get("imageId").asText()).get("image");
-        assertEquals("readable", image.get("proven").asText());
-        assertTrue(image.get("encrypted").asBoolean());
+        isAsItWasAskedFor(done);
         http.perform(post("/api/v1/runs/checks").with(csrf().asHeader()).contentType(MediaType.APPLICATION_JSON)
             .content("{\"imageId\":\"" + done.get("imageId").asText() + "\",\"level\":null,\"passphrase\":null}"))
             .andExpect(status().isUnprocessableEntity()).andExpect(jsonPath("$.field", is("passphrase")));
@@ -104,6 +103,15 @@ class ProofTest extends ServerTestBase {
         assertEquals("readable", read("/api/v1/images/" + done.get("imageId").asText()).get("image").get("proven").asText(),
             "a wrong passphrase says nothing of the image");
         assertFalse(read("/api/v1/journal").toString().contains("two words"), "no passphrase in the journal");
+    }
+
+    private void isAsItWasAskedFor(JsonNode done) throws Exception {
+        JsonNode image = read("/api/v1/images/" + done.get("imageId").asText()).get("image");
+        assertEquals("readable", image.get("proven").asText());
+        assertTrue(image.get("encrypted").asBoolean());
+        assertEquals("CONTOUR", image.get("location").asText(), "it lies where it was to lie when it was begun");
+        // who was to be told still is
+        assertSoon("Done: image of CONTOUR disk 1, system", () -> read("/api/v1/mail").path(0).path("subject").asText());
     }
 
     /** Each of the two would fit alone; PEG-3 ends files at 4 GiB, so they come in parts. */

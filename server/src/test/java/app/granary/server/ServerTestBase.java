@@ -1,10 +1,14 @@
 package app.granary.server;
 
+import static org.junit.jupiter.api.Assertions.assertEquals;
+
 import app.granary.engine.media.OncePerBuild;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.io.IOException;
 import java.io.UncheckedIOException;
+import java.time.Instant;
+import java.util.concurrent.Callable;
 import org.junit.jupiter.api.Tag;
 import org.springframework.boot.test.autoconfigure.web.servlet.AutoConfigureMockMvc;
 import org.springframework.boot.test.context.SpringBootTest;
@@ -38,5 +42,14 @@ public abstract class ServerTestBase {
         } catch (IOException failed) {
             throw new UncheckedIOException(failed);
         }
+    }
+
+    /** What follows the end of a run comes a moment after it has ended. */
+    protected static void assertSoon(String expected, Callable<String> look) throws Exception {
+        Instant latest = Instant.now().plusSeconds(20);
+        while (!look.call().equals(expected) && Instant.now().isBefore(latest)) {
+            Thread.sleep(50);
+        }
+        assertEquals(expected, look.call());
     }
 }

@@ -124,7 +124,7 @@ class WorkTest extends ServerTestBase {
         assertTrue(run.get("outcome").asText().endsWith(" It lies in " + folder + "."), run.toString());
         String image = run.get("imageId").asText();
         http.perform(get("/api/v1/images/" + image)).andExpect(jsonPath("$.image.location", is(folder)));
-        assertEquals("Done: image of GNOMON card", read("/api/v1/mail").get(0).get("subject").asText());
+        assertSoon("Done: image of GNOMON card", () -> read("/api/v1/mail").path(0).path("subject").asText());
         JsonNode copied = endedOf(
             send(post("/api/v1/runs/copies"), "{\"imageId\":\"" + image + "\",\"toDestinationId\":\"cairn\"}"));
         http.perform(get("/api/v1/images/" + copied.get("imageId").asText())).andExpect(jsonPath("$.image.location", is(folder)));

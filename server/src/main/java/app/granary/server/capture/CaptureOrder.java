@@ -28,8 +28,15 @@ record CaptureOrder(String codec, int level, Long splitBytes, boolean allBlocks,
             then.mailTo());
     }
 
-    static CaptureOrder carryingOn() {
-        return new CaptureOrder("", 0, null, false, false, List.of(), true, "", "", "", "", List.of());
+    /**
+     * How it is stored is kept with the unfinished capture. What becomes of the computer was chosen for another hour and is not: whoever
+     * carries on chooses it anew.
+     *
+     * @param folder of the run that did not end
+     * @param mailTo as that run had it
+     */
+    static CaptureOrder carryingOn(String folder, List<String> mailTo) {
+        return new CaptureOrder("", 0, null, false, false, List.of(), true, "", "", "", folder, mailTo);
     }
 
     List<String> told() {

@@ -206,9 +206,10 @@ public class CaptureWork implements Work<CaptureOrder> {
             + moves.lay(image, folders.of(folderOf(run, order), run.diskId()));
     }
 
-    /** One that is carried on lies where its plan says. */
+    /** One that is carried on lies where its plan says now; without a plan, where it was to lie when it was begun. */
     private FolderPattern folderOf(Run run, CaptureOrder order) throws IOException {
-        return order.carryOn() ? plan(run).map(Plan::folder).orElse(FolderPattern.NONE) : order.folders();
+        Optional<FolderPattern> planned = order.carryOn() ? plan(run).map(Plan::folder) : Optional.empty();
+        return planned.isPresent() ? planned.get() : order.folders();
     }
 
     private Optional<Plan> plan(Run run) {

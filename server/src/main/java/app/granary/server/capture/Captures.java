@@ -39,16 +39,18 @@ public class Captures {
     private final Preflights preflights;
     private final DisksOnRecord disks;
     private final Images images;
+    private final RunMail mail;
     private final Journal journal;
 
     public Captures(ImageStore store, RunQueue queue, RunRecords records, Preflights preflights, DisksOnRecord disks, Images images,
-        Journal journal) {
+        RunMail mail, Journal journal) {
         this.store = store;
         this.queue = queue;
         this.records = records;
         this.preflights = preflights;
         this.disks = disks;
         this.images = images;
+        this.mail = mail;
         this.journal = journal;
     }
 
@@ -163,12 +165,17 @@ public class Captures {
                 name + " is encrypted. Enter the passphrase it was begun with.");
         }
         requireFree(disk.id(), destinationId, name);
-        Optional<UUID> plan = records.last(Run.Kind.CAPTURE, destinationId, name).map(Run::planId);
+        Optional<Run> before = records.last(Run.Kind.CAPTURE, destinationId, name);
         NewRun.About about = new NewRun.About(disk.computer(), disk.id(), disk.name(), destinationId,
             images.destinationName(destinationId));
         NewRun run = NewRun.of(Run.Kind.CAPTURE, about, name).encrypted(left.encrypted());
-        return queue.add(plan.isPresent() ? run.inNight(null, plan.get(), null) : run, CaptureOrder.carryingOn(), passphrase, who,
-            () -> {});
+        return queue.add(before.map(Run::planId).map(plan -> run.inNight(null, plan, null)).orElse(run), carryingOn(before), passphrase,
+            who, () -> {});
+    }
+
+    private CaptureOrder carryingOn(Optional<Run> before) {
+        Optional<CaptureOrder> order = before.flatMap(queue::order).filter(CaptureOrder.class::isInstance).map(CaptureOrder.class::cast);
+        return CaptureOrder.carryingOn(order.map(CaptureOrder::folder).orElse(""), before.map(mail::of).orElse(List.of()));
     }
 
     /** Whether no run is at work on that unfinished capture. */

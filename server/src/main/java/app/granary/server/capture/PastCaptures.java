@@ -11,6 +11,7 @@ import java.io.IOException;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.LocalDate;
+import java.util.List;
 import java.util.UUID;
 import java.util.function.Consumer;
 import org.springframework.stereotype.Component;
@@ -54,7 +55,7 @@ public class PastCaptures {
         LiveRun run = begun(what);
         double seconds = what.prospect.plainTimeTo(what.prospect.to(what.destinationId).destination()).likelySeconds() * length;
         moving.accept(Duration.ofMillis(Math.round(seconds * 1000)));
-        String sentence = work.recorded(run, what.prospect, making.make(), CaptureOrder.carryingOn());
+        String sentence = work.recorded(run, what.prospect, making.make(), CaptureOrder.carryingOn("", List.of()));
         past.ended(run, Run.State.DONE, sentence, new Took(seconds * CAPTURING_SHARE, seconds * (1 - CAPTURING_SHARE)), false);
         return run.run().copyId();
     }

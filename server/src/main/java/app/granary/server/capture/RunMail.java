@@ -29,7 +29,7 @@ public class RunMail {
         this.journal = journal;
     }
 
-    /** Who is told how a run ended that waits or is under way; empty for nobody. */
+    /** Who is told how a run ended, or was told; empty for nobody. */
     public List<String> of(Run run) {
         return of(run, queue.order(run));
     }

@@ -37,9 +37,13 @@ public class Orders {
         return open.computeIfAbsent(run.id(), id -> read(run));
     }
 
-    /** The same, of one that has not ended; empty for any other. */
-    Optional<Record> held(Run run) {
-        return Optional.ofNullable(open.get(run.id()));
+    /** The same, of any run; empty when it is not kept. */
+    Optional<Record> kept(Run run) {
+        try {
+            return Optional.ofNullable(open.get(run.id())).or(() -> Optional.of(read(run)));
+        } catch (IllegalStateException unknown) {
+            return Optional.empty();
+        }
     }
 
     private Record read(Run run) {

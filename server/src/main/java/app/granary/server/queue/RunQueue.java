@@ -79,9 +79,9 @@ public class RunQueue {
         return live(run.id()).map(LiveRun::machine).orElseGet(() -> orders.machine(run));
     }
 
-    /** What a run that waits or is under way was asked to do; empty for one that has ended. */
+    /** What a run was asked to do, also when it has ended; empty when that is not kept. */
     public Optional<Record> order(Run run) {
-        return orders.held(run);
+        return orders.kept(run);
     }
 
     /** In the order they were asked for. */

@@ -72,7 +72,7 @@ class CompletionTest {
         completion.ended(datum(Run.State.DONE));
         verify(host, never()).afterwards(any(), any());
         when(queue.open()).thenReturn(List.of(elsewhere));
-        completion.ended(new RunEnds.Ended(elsewhere, CaptureOrder.carryingOn(), ""));
+        completion.ended(new RunEnds.Ended(elsewhere, CaptureOrder.carryingOn("", List.of()), ""));
         verify(host).afterwards("d", Afterwards.OFF);
         clearInvocations(host, journal);
         completion.ended(datum(Run.State.DONE));

@@ -34,7 +34,7 @@ class NightQueueTest {
 
     private final RunQueue queue = mock(RunQueue.class);
     private final Captures captures = new Captures(mock(ImageStore.class), queue, mock(RunRecords.class), mock(Preflights.class),
-        mock(DisksOnRecord.class), mock(Images.class), mock(Journal.class));
+        mock(DisksOnRecord.class), mock(Images.class), mock(RunMail.class), mock(Journal.class));
 
     private static NewRun asked(UUID plan, String disk) {
         return NewRun.of(Run.Kind.CAPTURE, new NewRun.About("TRIPOD", disk, "system disk", "cairn", "CAIRN"), "TRIPOD system disk")

@@ -31,6 +31,7 @@ import app.granary.engine.host.HostDisk;
 import app.granary.engine.host.HostEstimate;
 import app.granary.engine.host.Storage;
 import app.granary.server.capture.Folders;
+import app.granary.server.capture.RunMail;
 import app.granary.server.change.Changes;
 import app.granary.server.claim.OfficeClaims;
 import app.granary.server.capture.CaptureTimes;
@@ -110,7 +111,7 @@ abstract class RunsFixture {
     final Restart restart = new Restart(host, queue, orders, ends, repository, goingOn);
     final Runs runs = new Runs(queue, journal);
     final Captures captures = new Captures(store, queue, new RunRecords(repository, journal, Clock.systemUTC()), preflights, disks,
-        images, journal);
+        images, mock(RunMail.class), journal);
     final Checks checks = new Checks(new CopyRuns(queue, images, journal));
 
     @BeforeEach
