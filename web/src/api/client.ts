@@ -29,7 +29,8 @@ export function onSignedOut(then: () => void) {
   signedOut = then
 }
 
-const guard: Middleware = {
+/** @param ended what is done when nobody is signed in */
+const guard = (ended: () => void): Middleware => ({
   onRequest({ request }) {
     if (request.method !== 'GET') request.headers.set('X-XSRF-TOKEN', csrfToken())
     return request
@@ -41,7 +42,7 @@ const guard: Middleware = {
       .json()
       .catch(() => ({}))
     const type = String(problem.type ?? '').replace('urn:granary:problem:', '')
-    if (type === 'not-signed-in') signedOut()
+    if (type === 'not-signed-in') ended()
     throw new Refusal(
       type,
       problem.detail ?? `Granary answered ${response.status}. Load the page again; if it stays, look at the server's log.`,
@@ -52,14 +53,22 @@ const guard: Middleware = {
   onError() {
     return new Refusal('unreachable', 'Granary cannot be reached. Is it still running on this machine? Start it and try again.', '', 0)
   },
-}
+})
 
 /** Addresses are this page's own; outside a browser, as in tests, there is no page. */
-export const client = createClient<paths>({
-  baseUrl: globalThis.location?.origin ?? 'http://localhost',
-  fetch: (request) => globalThis.fetch(request),
-})
-client.use(guard)
+function made(ended: () => void) {
+  const out = createClient<paths>({
+    baseUrl: globalThis.location?.origin ?? 'http://localhost',
+    fetch: (request) => globalThis.fetch(request),
+  })
+  out.use(guard(ended))
+  return out
+}
+
+/** For what a person or a page asks. */
+export const client = made(() => signedOut())
+/** For what nobody asked for yet: that nobody is signed in any more is said when somebody does. */
+export const quietClient = made(() => {})
 
 /** The answer's content; refusals are thrown before this is reached. */
 export async function answer<T>(call: Promise<{ data?: T }>): Promise<T> {

@@ -1,6 +1,6 @@
 import { useQuery, useQueryClient, type UseQueryReturnType } from '@tanstack/vue-query'
 import type { MaybeRefOrGetter } from 'vue'
-import { answer } from '../api/client'
+import { answer, client, quietClient } from '../api/client'
 
 /** What can be asked of the server, by the first word of its key. What has changed is told by this word, for all that begins with it. */
 export const NOUNS = [
@@ -72,21 +72,29 @@ export function useAsk<T>(key: Key, call: () => Promise<{ data?: T }>, asking: A
   return useQuery({ queryKey: key as unknown as unknown[], queryFn: () => answer(call()), retry: false, ...asking } as never) as never
 }
 
+type Call<T> = (by: typeof client) => Promise<{ data?: T }>
+
 /** A question with nothing to fill in, which pages ask first. */
 export interface Question<T> {
   key: Key
-  call: () => Promise<{ data?: T }>
+  call: Call<T>
+  /** Whether it asks for the first page of several. */
+  paged?: boolean
 }
 
-export const question = <T>(key: Key, call: () => Promise<{ data?: T }>): Question<T> => ({ key, call })
+export const question = <T>(key: Key, call: Call<T>, paged = false): Question<T> => ({ key, call, paged })
 
-export const useQuestion = <T>(asked: Question<T>, asking: Asking<T> = {}) => useAsk(asked.key, asked.call, asking)
+export const useQuestion = <T>(asked: Question<T>, asking: Asking<T> = {}) => useAsk(asked.key, () => asked.call(client), asking)
 
-/** Asks ahead of whoever will want to know. A failure is met again by whoever asks then. */
+/** Asks ahead of whoever will want to know, and disturbs nobody: a failure is met again by whoever asks then. */
 export function useAhead() {
   const cache = useQueryClient()
-  return (asked: Question<unknown>) =>
-    cache.prefetchQuery({ queryKey: asked.key as unknown as unknown[], queryFn: () => answer(asked.call()), retry: false })
+  return (asked: Question<unknown>) => {
+    let by = quietClient
+    const query = { queryKey: asked.key as unknown as unknown[], queryFn: () => answer(asked.call(by)), retry: false }
+    const asks = asked.paged ? cache.prefetchInfiniteQuery({ ...query, initialPageParam: 0 }) : cache.prefetchQuery(query)
+    return asks.finally(() => (by = client)) // a page may ask by this query again
+  }
 }
 
 /** Shows an answer that came with a change, without asking for it again. */

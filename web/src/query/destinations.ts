@@ -1,7 +1,7 @@
 import { client } from '../api/client'
 import { question, useAsk, useQuestion } from './ask'
 
-export const DESTINATIONS = question(['destinations'], () => client.GET('/api/v1/destinations'))
+export const DESTINATIONS = question(['destinations'], (by) => by.GET('/api/v1/destinations'))
 
 export const useDestinations = () => useQuestion(DESTINATIONS)
 

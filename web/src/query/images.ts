@@ -6,7 +6,7 @@ import { question, useAsk } from './ask'
 /** As the page of all images begins. */
 export const SHELF_BEGINS = { text: '', drive: '', show: 'all', page: 0, size: 20 }
 
-export const SHELF = question(['images', 'shelf', SHELF_BEGINS], () => client.GET('/api/v1/shelf', { params: { query: SHELF_BEGINS } }))
+export const SHELF = question(['images', 'shelf', SHELF_BEGINS], (by) => by.GET('/api/v1/shelf', { params: { query: SHELF_BEGINS } }))
 
 /** Images by computer and disk, each once, with its copies. */
 export const useShelf = (asked: Ref<{ text: string; drive: string; show: string; page: number; size: number }>) =>

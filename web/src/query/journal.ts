@@ -8,6 +8,9 @@ type Filter = NonNullable<paths['/api/v1/journal']['get']['parameters']['query']
 /** As many lines as the server gives at once. */
 const PAGE = 100
 
+/** The newest of all lines. */
+export const JOURNAL = question(['journal', {}], (by) => by.GET('/api/v1/journal'), true)
+
 /** Lines, newest first, a page at a time. */
 export const useJournal = (filter: () => Filter) => {
   const key: Key = ['journal', filter]
@@ -21,7 +24,7 @@ export const useJournal = (filter: () => Filter) => {
 }
 
 /** The last six weeks day by day, of all lines. */
-export const JOURNAL_DAYS = question(['journal', 'days', {}], () => client.GET('/api/v1/journal/days'))
+export const JOURNAL_DAYS = question(['journal', 'days', {}], (by) => by.GET('/api/v1/journal/days'))
 
 /** The last six weeks day by day, of the lines that are asked for whatever their day. */
 export const useJournalDays = (filter: () => Filter) =>
@@ -35,7 +38,7 @@ export const useJournalDays = (filter: () => Filter) =>
   )
 
 /** What the journal can be narrowed to. */
-export const JOURNAL_CHOICES = question(['journal-choices'], () => client.GET('/api/v1/journal/choices'))
+export const JOURNAL_CHOICES = question(['journal-choices'], (by) => by.GET('/api/v1/journal/choices'))
 
 export const useJournalChoices = () => useQuestion(JOURNAL_CHOICES)
 

@@ -4,7 +4,7 @@ import { client } from '../api/client'
 import type { PlanForm } from '../api/types'
 import { question, useAsk, useQuestion } from './ask'
 
-export const PLANS = question(['plans'], () => client.GET('/api/v1/plans'))
+export const PLANS = question(['plans'], (by) => by.GET('/api/v1/plans'))
 
 export const usePlans = (enabled: () => boolean = () => true) => useQuestion(PLANS, { enabled })
 

@@ -5,7 +5,7 @@ import { question, useAsk, useQuestion } from './ask'
 
 type Order = paths['/api/v1/restore/layout']['post']['requestBody']['content']['application/json']
 
-export const RESTORATIONS = question(['restorations'], () => client.GET('/api/v1/restore'))
+export const RESTORATIONS = question(['restorations'], (by) => by.GET('/api/v1/restore'))
 
 export const useRestorations = () => useQuestion(RESTORATIONS)
 
@@ -19,6 +19,6 @@ export const useLayout = (order: () => Order, enabled: () => boolean) =>
 
 export const useRollouts = () => useAsk(['rollouts'], () => client.GET('/api/v1/rollouts'))
 
-export const RESCUE_MEDIA = question(['rescue-media'], () => client.GET('/api/v1/rescue-media'))
+export const RESCUE_MEDIA = question(['rescue-media'], (by) => by.GET('/api/v1/rescue-media'))
 
 export const useRescueMedia = () => useQuestion(RESCUE_MEDIA)

@@ -6,12 +6,12 @@ import { question, useAsk, useQuestion } from './ask'
 
 type Trial = NonNullable<paths['/api/v1/retention/outlook']['get']['parameters']['query']>
 
-export const RETENTION = question(['retention'], () => client.GET('/api/v1/retention'))
+export const RETENTION = question(['retention'], (by) => by.GET('/api/v1/retention'))
 
 export const useRetention = () => useQuestion(RETENTION)
 
 /** The coming year by the office's rules. */
-export const OUTLOOK = question(['outlook', {}], () => client.GET('/api/v1/retention/outlook'))
+export const OUTLOOK = question(['outlook', {}], (by) => by.GET('/api/v1/retention/outlook'))
 
 /** The coming year by the office's rules, or by those on trial. */
 export const useOutlook = (trial: Ref<Trial>) =>

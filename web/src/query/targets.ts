@@ -2,7 +2,7 @@ import { client } from '../api/client'
 import { question, useAsk, useQuestion } from './ask'
 
 /** Disks that could be overwritten. Nothing on them is read for the list. */
-export const TARGETS = question(['targets'], () => client.GET('/api/v1/targets'))
+export const TARGETS = question(['targets'], (by) => by.GET('/api/v1/targets'))
 
 export const useTargets = () => useQuestion(TARGETS)
 

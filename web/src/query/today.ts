@@ -6,12 +6,12 @@ import { question, useAsk, useQuestion } from './ask'
 const TODAY_MILLIS = 15_000
 const NIGHT_MILLIS = 30_000
 
-export const TODAY = question(['today'], () => client.GET('/api/v1/today'))
+export const TODAY = question(['today'], (by) => by.GET('/api/v1/today'))
 
 export const useToday = () => useQuestion(TODAY, { refetchInterval: TODAY_MILLIS })
 
 /** The coming night. */
-export const COMING_NIGHT = question(['night', ''], () => client.GET('/api/v1/night'))
+export const COMING_NIGHT = question(['night', ''], (by) => by.GET('/api/v1/night'))
 
 /** @param date of the evening, YYYY-MM-DD; undefined for the coming night */
 export const useNight = (date: () => string | undefined) =>
@@ -20,7 +20,7 @@ export const useNight = (date: () => string | undefined) =>
     refetchInterval: NIGHT_MILLIS,
   })
 
-export const CARDS = question(['cards'], () => client.GET('/api/v1/cards'))
+export const CARDS = question(['cards'], (by) => by.GET('/api/v1/cards'))
 
 export const useCards = () => useQuestion(CARDS)
 

@@ -3,7 +3,7 @@ import type { Question } from '../query/ask'
 import { COMPUTERS } from '../query/computers'
 import { DESTINATIONS } from '../query/destinations'
 import { SHELF } from '../query/images'
-import { JOURNAL_CHOICES, JOURNAL_DAYS } from '../query/journal'
+import { JOURNAL, JOURNAL_CHOICES, JOURNAL_DAYS } from '../query/journal'
 import { PLANS } from '../query/plans'
 import { RESCUE_MEDIA, RESTORATIONS } from '../query/restorations'
 import { OUTLOOK, RETENTION } from '../query/retention'
@@ -23,5 +23,5 @@ export const PAGES: readonly { to: string; name: string; asks: readonly Question
   { to: '/retention', name: 'Retention', asks: [RETENTION, OUTLOOK] },
   { to: '/restore', name: 'Restore', asks: [CARDS, RESTORATIONS, TARGETS] },
   { to: '/rescue-media', name: 'Rescue media', asks: [RESCUE_MEDIA] },
-  { to: '/journal', name: 'Journal', asks: [JOURNAL_DAYS, JOURNAL_CHOICES] },
+  { to: '/journal', name: 'Journal', asks: [JOURNAL, JOURNAL_DAYS, JOURNAL_CHOICES] },
 ]
