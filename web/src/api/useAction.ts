@@ -1,9 +1,12 @@
 import { computed, readonly, ref, shallowRef } from 'vue'
 import { Refusal, sentenceOf } from './client'
 
+/** Precondition failed: RFC 9110, section 15.5.13. */
+const CHANGED_MEANWHILE = 412
+
 /**
  * One thing a person asks of the server: `busy` while it is under way, `refused` with the sentence when it was refused, empty otherwise,
- * `refusal` with what the server said, for the field it names.
+ * `refusal` with what the server said, for the field it names, `conflict` when somebody else changed it meanwhile.
  */
 export function useAction<A extends unknown[]>(work: (...given: A) => Promise<void>) {
   const busy = ref(false)
@@ -20,5 +23,11 @@ export function useAction<A extends unknown[]>(work: (...given: A) => Promise<vo
       busy.value = false
     }
   }
-  return { act, busy: readonly(busy), refused: computed(() => refusal.value?.sentence ?? ''), refusal }
+  return {
+    act,
+    busy: readonly(busy),
+    refused: computed(() => refusal.value?.sentence ?? ''),
+    refusal,
+    conflict: computed(() => refusal.value?.status === CHANGED_MEANWHILE),
+  }
 }

@@ -222,11 +222,11 @@ const refused = tellAtFields(refusal)
         <span class="soft small">one scale; ticks: 2 % or 1 GB kept in reserve</span>
       </div>
       <DestinationBins
-        v-if="prospect"
+        v-if="prospect || !chosenEstimate?.error"
         v-model="destination"
-        :destinations="prospect.destinations"
-        :low-bytes="prospect.lowBytes"
-        :high-bytes="prospect.highBytes"
+        :destinations="prospect?.destinations"
+        :low-bytes="prospect?.lowBytes ?? 0"
+        :high-bytes="prospect?.highBytes ?? 0"
         :may-act="mayAct"
         @show="margin.open"
       />

@@ -8,14 +8,17 @@ import { layBins } from './bins'
 const HEIGHT = 160
 const HEADROOM = 26
 const BIN = 46
-/** With `several`, any number of destinations is chosen, those that do not fit now too: a plan names drives that are elsewhere tonight. */
-const props = defineProps<{ destinations: Weighed[]; lowBytes: number; highBytes: number; mayAct: boolean; several?: boolean }>()
+/**
+ * No list while the image is estimated: the place is held, so that nothing below it moves when they come.
+ * With `several`, any number of destinations is chosen, those that do not fit now too: a plan names drives that are elsewhere tonight.
+ */
+const props = defineProps<{ destinations?: Weighed[]; lowBytes: number; highBytes: number; mayAct: boolean; several?: boolean }>()
 const chosen = defineModel<string | string[]>({ required: true })
 const emit = defineEmits<{ show: [working: Working] }>()
 const { size } = useUnits()
 const box = ref<HTMLElement | null>(null)
 const width = useWidth(box)
-const byName = computed(() => [...props.destinations].sort((a, b) => a.name.localeCompare(b.name)))
+const byName = computed(() => [...(props.destinations ?? [])].sort((a, b) => a.name.localeCompare(b.name)))
 const bins = computed(() => layBins(byName.value, props.lowBytes, props.highBytes, HEIGHT, HEADROOM))
 const step = computed(() => width.value / Math.max(1, byName.value.length))
 const foot = HEADROOM + HEIGHT
@@ -49,7 +52,9 @@ function place(x: number, bin: { rim: number; floor: number }): string {
 
 <template>
   <div ref="box" class="bins" :role="several ? 'group' : 'radiogroup'" :aria-label="several ? 'Destinations' : 'Destination'">
-    <svg v-if="width" :width="width" :height="foot + 16" aria-hidden="true">
+    <p v-if="!destinations" class="soft small">Their room is compared when the image is estimated.</p>
+    <p v-else-if="!destinations.length" class="empty">No drive is known yet. <RouterLink to="/prepare-drive">Prepare one</RouterLink>.</p>
+    <svg v-else-if="width" :width="width" :height="foot + 16" aria-hidden="true">
       <g v-for="(d, i) in byName" :key="d.id">
         <template v-for="x in [step * i + step / 2]" :key="x">
           <path :d="place(x, bins[i]!)" fill="var(--sheet)" />
@@ -130,6 +135,7 @@ function place(x: number, bin: { rim: number; floor: number }): string {
 </template>
 
 <style scoped>
+.bins { min-height: 283px; } /* the drawing, and four lines below it */
 .names { display: flex; font-size: 13px; line-height: 1.42; margin-top: 4px; }
 label {
   display: flex;

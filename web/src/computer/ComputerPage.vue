@@ -6,6 +6,7 @@ import { client, sentenceOf } from '../api/client'
 import type { ComputerForm } from '../api/types'
 import { useAction } from '../api/useAction'
 import PageHeading from '../frame/PageHeading.vue'
+import RefusedNotice from '../frame/RefusedNotice.vue'
 import { useUnits } from '../measure/useUnits'
 import { formatAge, formatMoment } from '../measure/times'
 import { useNow } from '../measure/useNow'
@@ -51,6 +52,7 @@ const {
   act: save,
   busy: saving,
   refusal,
+  conflict,
 } = useAction(async (form: ComputerForm) => {
   await client.PUT('/api/v1/computers/{id}', {
     params: { path: { id: props.computerId }, header: { 'If-Match': `"${edited.value}"` } },
@@ -60,6 +62,11 @@ const {
   await refresh()
 })
 const refused = tellAtFields(refusal)
+async function keepMine() {
+  await detail.refetch()
+  edited.value = computer.value?.version ?? edited.value
+  refusal.value = null
+}
 async function added() {
   addingDisk.value = false
   await refresh()
@@ -96,7 +103,7 @@ const { act: retire, refused: notRetired } = useAction(async () => {
       </div>
     </template>
   </PageHeading>
-  <p v-if="refused || notRetired || notRemoved" class="notice" role="alert">{{ refused || notRetired || notRemoved }}</p>
+  <RefusedNotice :sentence="refused || notRetired || notRemoved" :conflict="conflict" @keep="keepMine" />
   <p v-if="detail.error.value" class="notice" role="alert">
     {{ sentenceOf(detail.error.value) }} <RouterLink to="/computers">Back to the computers</RouterLink>
   </p>

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import Button from 'primevue/button'
-import { reactive, ref } from 'vue'
+import { nextTick, reactive, ref } from 'vue'
 import { tellAtFields } from '../field/refusedField'
 import CheckField from '../field/CheckField.vue'
 import SelectField from '../field/SelectField.vue'
@@ -8,18 +8,21 @@ import TextField from '../field/TextField.vue'
 import { client } from '../api/client'
 import type { DestinationLine } from '../api/types'
 import { useAction } from '../api/useAction'
+import RefusedNotice from '../frame/RefusedNotice.vue'
 import { useUnsaved } from '../frame/useUnsaved'
+import { useChanged } from '../query/ask'
 
 const props = defineProps<{ destination: DestinationLine }>()
 const emit = defineEmits<{ saved: []; leave: [] }>()
+const changed = useChanged()
 const form = reactive({ ...props.destination.form })
 const onlyFor = ref(props.destination.form.onlyFor.join(', '))
-const version = props.destination.version
+const version = ref(props.destination.version)
 const typed = () => JSON.stringify([form, onlyFor.value])
 const before = typed()
 /** Whether it was saved, or left as it was: then nothing is lost. */
 const over = ref(false)
-useUnsaved(() => !over.value && typed() !== before, props.destination.name)
+defineExpose({ mayLeave: useUnsaved(() => !over.value && typed() !== before, props.destination.name) })
 function leave() {
   over.value = true
   emit('leave')
@@ -34,9 +37,10 @@ const {
   act: save,
   busy,
   refusal,
+  conflict,
 } = useAction(async () => {
   await client.PUT('/api/v1/destinations/{id}', {
-    params: { path: { id: props.destination.id }, header: { 'If-Match': `"${version}"` } },
+    params: { path: { id: props.destination.id }, header: { 'If-Match': `"${version.value}"` } },
     body: {
       ...form,
       onlyFor: onlyFor.value
@@ -49,11 +53,17 @@ const {
   emit('saved')
 })
 const refused = tellAtFields(refusal)
+async function keepMine() {
+  await changed('destinations')
+  await nextTick()
+  version.value = props.destination.version
+  refusal.value = null
+}
 </script>
 
 <template>
   <form @submit.prevent="save" @keydown.esc.stop="leave()">
-    <p v-if="refused" class="notice wide" role="alert">{{ refused }}</p>
+    <RefusedNotice class="wide" :sentence="refused" :conflict="conflict" @keep="keepMine" />
     <SelectField label="It lies" v-model="form.placeKind" name="placeKind" :options="PLACES" />
     <TextField label="Where exactly" v-model="form.place" name="place" maxlength="200" hint="like shelf 2, with Orla" />
     <TextField label="Rotation" v-model="form.rotation" name="rotation" maxlength="60" hint="like weekly pair" />

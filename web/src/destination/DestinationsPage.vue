@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, ref } from 'vue'
+import { computed, ref, watch } from 'vue'
 import { sentenceOf } from '../api/client'
 import PageHeading from '../frame/PageHeading.vue'
 import { useMargin } from '../frame/useMargin'
@@ -14,11 +14,14 @@ import { useDestinations } from '../query/destinations'
 const { size } = useUnits()
 const { mayAct } = useSession()
 const margin = useMargin()
+/** What is chosen among the bins, and what is shown: the other drive's form may have to be left first. */
 const chosen = ref('')
+const shown = ref('')
 const editing = ref(false)
+const fields = ref<InstanceType<typeof DestinationFields> | null>(null)
 const list = useDestinations()
 const destinations = computed(() => list.data.value ?? [])
-const one = computed(() => destinations.value.find((d) => d.id === chosen.value) ?? destinations.value[0])
+const one = computed(() => destinations.value.find((d) => d.id === shown.value) ?? destinations.value[0])
 const summary = computed(() => {
   const all = destinations.value
   if (!all.length) return ''
@@ -27,6 +30,16 @@ const summary = computed(() => {
   const free = here.reduce((sum, d) => sum + d.usableBytes, 0)
   const told = full.length ? ` Full: ${full.join(', ')}.` : ''
   return `${here.length} of ${all.length} attached, ${size(free)} free above the reserve.${told}`
+})
+
+watch(chosen, async (id) => {
+  if (id === one.value?.id) return
+  if (await (fields.value?.mayLeave() ?? true)) {
+    shown.value = id
+    editing.value = false
+  } else {
+    chosen.value = one.value?.id ?? ''
+  }
 })
 
 async function saved() {
@@ -45,7 +58,6 @@ async function saved() {
     v-model="chosen"
     :destinations="destinations"
     :shown="one?.id ?? ''"
-    @update:model-value="editing = false"
   />
   <section v-if="one">
     <div class="row">
@@ -56,7 +68,7 @@ async function saved() {
       <RouterLink :to="`/labels/${one.id}`" class="small edit">Label and contents</RouterLink>
       <button v-if="mayAct && !editing" type="button" class="figure" @click="editing = true">Where it lies, and notes</button>
     </div>
-    <DestinationFields v-if="editing" :key="one.id" :destination="one" @saved="saved" @leave="editing = false" />
+    <DestinationFields v-if="editing" ref="fields" :key="one.id" :destination="one" @saved="saved" @leave="editing = false" />
     <div class="columns">
       <table>
         <tbody>

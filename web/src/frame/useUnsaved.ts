@@ -22,6 +22,7 @@ function ask(what: string): Promise<boolean> {
  *
  * @param dirty whether there are any
  * @param what  is changed: "the settings"
+ * @return asks the same where something else on the page would take the place of what is changed; true when nothing is lost by it
  */
 export function useUnsaved(dirty: () => boolean, what: string) {
   onBeforeRouteLeave(() => !dirty() || ask(what))
@@ -31,4 +32,5 @@ export function useUnsaved(dirty: () => boolean, what: string) {
   }
   globalThis.addEventListener('beforeunload', closing)
   onScopeDispose(() => globalThis.removeEventListener('beforeunload', closing))
+  return async () => !dirty() || ask(what)
 }

@@ -6,6 +6,7 @@ import AccountsSection from '../account/AccountsSection.vue'
 import { sentenceOf } from '../api/client'
 import { tellAtFields } from '../field/refusedField'
 import PageHeading from '../frame/PageHeading.vue'
+import RefusedNotice from '../frame/RefusedNotice.vue'
 import { useUnsaved } from '../frame/useUnsaved'
 import MailSection from '../mail/MailSection.vue'
 import { useSession } from '../session/useSession'
@@ -29,8 +30,8 @@ const SECTIONS = [
 ]
 const { mayAct } = useSession()
 const route = useRoute()
-const { office, hours, mail, rehearsals, dirty, read, unread, saving, said } = useSettings()
-const { act: save, busy, refusal } = saving
+const { office, hours, mail, rehearsals, dirty, read, unread, saving, said, keepMine } = useSettings()
+const { act: save, busy, refusal, conflict } = saving
 const above = tellAtFields(refusal)
 useUnsaved(() => dirty.value, 'the settings')
 
@@ -50,7 +51,8 @@ usePageKeys(['Enter', 'save what is changed, from any field'])
         @click="save"
     /></template>
   </PageHeading>
-  <p v-for="why in [unread && sentenceOf(unread), above].filter(Boolean)" :key="String(why)" class="notice" role="alert">{{ why }}</p>
+  <p v-if="unread" class="notice" role="alert">{{ sentenceOf(unread) }}</p>
+  <RefusedNotice :sentence="above" :conflict="conflict" @keep="keepMine" />
   <p role="status" class="moss">{{ said }}</p>
   <div class="settings">
     <nav aria-label="Sections of the settings">

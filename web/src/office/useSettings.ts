@@ -1,4 +1,4 @@
-import { computed, ref, type ComputedRef } from 'vue'
+import { computed, nextTick, ref, type ComputedRef } from 'vue'
 import { client } from '../api/client'
 import { useAction } from '../api/useAction'
 import { useEdited } from '../field/useEdited'
@@ -101,11 +101,19 @@ export function useSettings() {
       if (saved.length) said.value = `Saved: ${saved.join(', ')}.`
     }
   })
+  /** What is typed takes the place of what somebody else saved meanwhile, once it is saved again. */
+  async function keepMine() {
+    await Promise.all(all.map((each) => each.query.refetch()))
+    await nextTick()
+    all.forEach((each) => each.goOn())
+    saving.refusal.value = null
+  }
   return {
     office,
     hours,
     mail,
     rehearsals,
+    keepMine,
     dirty: computed(() => parts.some((part) => part.dirty.value)),
     read: computed(() => all.every((each) => each.form.value !== null)),
     unread: computed(() => all.map((each) => each.query.error.value).find((each) => each)),

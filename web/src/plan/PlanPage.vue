@@ -54,7 +54,6 @@ const edited = useEdited(
 )
 const form = edited.form as Ref<PlanForm>
 if (props.draft) form.value = copyOf(props.draft)
-const conflict = ref(false)
 const reviewing = ref(false)
 const box = ref<HTMLElement | null>(null)
 const confirm = ref<InstanceType<typeof PlanReview> | null>(null)
@@ -84,26 +83,24 @@ const estimates = useProspects({
 const chosenEstimate = computed(() => estimates.value[choices.value.findIndex((c) => c.key === choice.value)])
 const prospect = computed(() => chosenEstimate.value?.data)
 const leftOut = computed(() => (disk.data.value?.partitions ?? []).flatMap((p) => p.leftOut).reduce((sum, l) => sum + l.bytes, 0))
+const awaited = computed(() => (there.value || disk.isPending.value) && !chosenEstimate.value?.error)
 watch(prospect, (now) => now && [now.working, ...now.destinations.map((d) => d.working)].forEach(margin.refresh))
 
 const drives = computed({
   get: () => form.value.destinations.map((d) => d.id),
   set: (ids: string | string[]) => {
-    const names = new Map(prospect.value?.destinations.map((d) => [d.id, d.name]))
+    const names = new Map(weighed.value.map((d) => [d.id, d.name]))
     const before = form.value.destinations
     form.value.destinations = [ids].flat().map((id) => before.find((d) => d.id === id) ?? { id, name: names.get(id) ?? id })
   },
 })
+const weighed = computed(() => prospect.value?.destinations ?? [])
 const first = computed(() => {
-  const fit = (prospect.value?.destinations ?? []).filter((d) => d.fit).sort((a, b) => a.rank - b.rank)
+  const fit = weighed.value.filter((d) => d.fit).sort((a, b) => a.rank - b.rank)
   return fit.find((d) => drives.value.includes(d.id)) ?? fit[0]
 })
-const fits = computed(() =>
-  fitWords(
-    (prospect.value?.destinations ?? []).filter((d) => drives.value.includes(d.id)),
-    size,
-  ),
-)
+const among = computed(() => weighed.value.filter((d) => drives.value.includes(d.id)))
+const fits = computed(() => fitWords(among.value, size))
 
 const sent = computed(() => copyOf(form.value))
 const review = useReview(sent, () => mayAct.value)
@@ -120,17 +117,15 @@ const {
   act: keep,
   busy,
   refused,
+  refusal,
+  conflict,
 } = useAction(async () => {
-  conflict.value = false
   try {
     kept.value = true // a new one leads on to its own page
     await props.save(copyOf(form.value), edited.record.value!.version)
     await nextTick()
     edited.begin()
     reviewing.value = false
-  } catch (failure) {
-    conflict.value = failure instanceof Refusal && failure.status === 412
-    throw failure
   } finally {
     kept.value = false
   }
@@ -147,11 +142,11 @@ function startOver() {
   reviewing.value = false
 }
 
-async function takeTheirs() {
+async function keepMine() {
   await props.again?.()
   await nextTick()
   edited.goOn()
-  conflict.value = false
+  refusal.value = null
 }
 </script>
 
@@ -194,7 +189,7 @@ async function takeTheirs() {
     :busy="busy"
     @save="keep"
     @edit="reviewing = false"
-    @theirs="takeTheirs"
+    @keep="keepMine"
   />
 
   <div class="page">
@@ -234,16 +229,16 @@ async function takeTheirs() {
           <span v-if="prospect" class="soft small">one scale; ticks: 2 % or 1 GB kept in reserve</span>
         </div>
         <DestinationBins
-          v-if="prospect"
+          v-if="prospect || awaited"
           v-model="drives"
           several
-          :destinations="prospect.destinations"
-          :low-bytes="prospect.lowBytes"
-          :high-bytes="prospect.highBytes"
+          :destinations="prospect?.destinations"
+          :low-bytes="prospect?.lowBytes ?? 0"
+          :high-bytes="prospect?.highBytes ?? 0"
           :may-act="mayAct"
           @show="margin.open"
         />
-        <p v-else-if="!there" class="soft">Its drives: {{ form.destinations.map((d) => d.name).join(', ') || 'none' }}.</p>
+        <p v-else class="soft">Its drives: {{ form.destinations.map((d) => d.name).join(', ') || 'none' }}.</p>
         <fieldset :disabled="!mayAct">
           <DriveTurns v-if="drives.length > 1" v-model="form.inTurn" />
           <div class="pair">

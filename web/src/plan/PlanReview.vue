@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import Button from 'primevue/button'
 import { ref } from 'vue'
+import RefusedNotice from '../frame/RefusedNotice.vue'
 
 /** A plan read back in a sentence before it is saved, with what speaks against it. */
 defineProps<{
@@ -13,7 +14,7 @@ defineProps<{
   conflict: boolean
   busy: boolean
 }>()
-const emit = defineEmits<{ save: []; edit: []; theirs: [] }>()
+const emit = defineEmits<{ save: []; edit: []; keep: [] }>()
 const box = ref<HTMLElement | null>(null)
 
 /** Into sight, with the keyboard at its first button. */
@@ -26,9 +27,7 @@ defineExpose({ come })
 
 <template>
   <section ref="box" class="review" aria-label="Review before saving">
-    <p v-if="refused" class="notice" role="alert">
-      {{ refused }} <button v-if="conflict" type="button" class="figure" @click="emit('theirs')">Keep my edits</button>
-    </p>
+    <RefusedNotice :sentence="refused" :conflict="conflict" @keep="emit('keep')" />
     <p v-if="unreadable" class="notice" role="alert">{{ unreadable }}</p>
     <p v-else class="sentence">{{ sentence || 'Reading it back…' }}</p>
     <ul v-if="problems.length">

@@ -81,6 +81,14 @@ abstract class BrowserTest {
         page.locator("main:not(.coming)").waitFor();
     }
 
+    /** Who comes back to a window has it ask anew, once what it knows is some seconds old. */
+    void comesBackUntilItAsks(String path) {
+        page.waitForResponse(each -> each.url().contains(path) && each.request().method().equals("GET"),
+            () -> page.evaluate("() => { const comes = () => document.dispatchEvent(new Event('visibilitychange', { bubbles: true })); "
+                + "window.comesBack = setInterval(comes, 250) }"));
+        page.evaluate("() => clearInterval(window.comesBack)");
+    }
+
     Locator button(String name) {
         return page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName(name).setExact(true));
     }

@@ -180,4 +180,43 @@ class MorningTest extends OfficeWithAPast {
         open("/retention");
         assertThat(page.locator(".policy")).containsText("7 days, 5 weeks and 12 months");
     }
+
+    @Test
+    @Order(6)
+    void whatIsTypedIsLostNeitherToAnotherDriveNorToAnotherPerson() {
+        open("/destinations");
+        Locator drives = page.getByRole(AriaRole.RADIO);
+        drives.first().check();
+        button("Where it lies, and notes").click();
+        page.getByLabel("Where exactly").fill("on the piano");
+        drives.nth(1).click();
+        button("Stay").click();
+        assertThat(drives.first()).isChecked();
+        assertThat(page.getByLabel("Where exactly")).hasValue("on the piano");
+        drives.nth(1).click();
+        button("Discard the changes").click();
+        assertThat(drives.nth(1)).isChecked();
+        assertThat(page.getByLabel("Where exactly")).hasCount(0);
+
+        Page.GetByTextOptions exactly = new Page.GetByTextOptions().setExact(true);
+        open("/computers");
+        page.getByRole(AriaRole.LINK, new Page.GetByRoleOptions().setName("LEDGER").setExact(true)).first().click();
+        button("Edit").click();
+        Locator note = page.getByLabel("Note", new Page.GetByLabelOptions().setExact(true));
+        note.fill("mine");
+        try (Page other = page.context().newPage()) {
+            other.navigate(page.url());
+            other.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Edit").setExact(true)).click();
+            other.getByLabel("Note", new Page.GetByLabelOptions().setExact(true)).fill("theirs");
+            other.getByText("Save", exactly).click();
+            assertThat(other.getByText("theirs", exactly)).isVisible();
+        }
+        comesBackUntilItAsks("/api/v1/computers/");
+        button("Save").click();
+        assertThat(page.getByRole(AriaRole.ALERT)).containsText("Someone changed LEDGER while you were editing it.");
+        assertThat(note).hasValue("mine");
+        button("Keep my edits").click();
+        button("Save").click();
+        assertThat(page.getByText("mine", exactly)).isVisible();
+    }
 }

@@ -157,11 +157,7 @@ class PlansAndNightTest extends BrowserTest {
             other.getByText("Save it like this").click();
             assertThat(other.getByText("Saved")).isVisible();
         }
-        // who comes back to a window has it ask anew, once what it knows is some seconds old; what is typed is still of the version before
-        page.waitForResponse(each -> each.url().contains("/api/v1/plans/") && each.request().method().equals("GET"),
-            () -> page.evaluate("() => { const comes = () => document.dispatchEvent(new Event('visibilitychange', { bubbles: true })); "
-                + "window.comesBack = setInterval(comes, 250) }"));
-        page.evaluate("() => clearInterval(window.comesBack)");
+        comesBackUntilItAsks("/api/v1/plans/");
         button("Save the plan").click();
         button("Save it like this").click();
         assertThat(page.getByRole(AriaRole.ALERT)).containsText("technician changed MERIDIAN, twice at");

@@ -178,7 +178,7 @@ public class Plans {
             PlanVersion last = versionsOf(id).get(0);
             throw new Refused(HttpStatus.PRECONDITION_FAILED, "changed-meanwhile", "", last.account() + " changed " + stored.name() + " at "
                 + Moments.clock(last.at(), office.days().calendar().zone()) + ": " + String.join("; ", last.changes())
-                + ". Load the page again, then make your change once more.");
+                + ". Yours is not saved. Keep your edits, or load the page again to see theirs.");
         }
         Plan plan = required(form, Optional.of(id));
         List<String> changes = PlanLines.changes(file.kept(stored.document()).plan(), plan);

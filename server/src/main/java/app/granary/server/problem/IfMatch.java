@@ -21,6 +21,7 @@ public final class IfMatch {
     /** What to say when another person was quicker. */
     public static Refused changedMeanwhile(String name) {
         return new Refused(HttpStatus.PRECONDITION_FAILED, "changed-meanwhile", "",
-            "Someone changed " + name + " while you were editing it. Load the page again, then make your change once more.");
+            "Someone changed " + name
+                + " while you were editing it. Yours is not saved. Keep your edits, or load the page again to see theirs.");
     }
 }
