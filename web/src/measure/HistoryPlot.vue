@@ -11,6 +11,7 @@ import { unitFor } from './sizes'
 import { useUnits } from './useUnits'
 import { formatMoment } from './times'
 import { useNow } from './useNow'
+import { useTurn } from './useTurn'
 
 use([LineChart, GridComponent, MarkLineComponent, TooltipComponent, SVGRenderer])
 /** Bytes over time. `limitBytes`, where given, is drawn as a line across. */
@@ -18,6 +19,7 @@ const props = defineProps<{ title: string; note?: string; points: { at: string; 
 const { size, reading } = useUnits()
 const { theme } = useTheme()
 const now = useNow(3_600_000)
+const turn = useTurn()
 const LABEL = 11
 
 const DAY = new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'short' })
@@ -135,7 +137,8 @@ const option = computed(() => {
       </tbody>
     </table>
     <div tabindex="0" role="group" :aria-label="`${summary} Arrow keys tell it day by day.`" class="keys" @keydown="go" @blur="leave">
-      <VChart ref="plot" class="plot" :option="option" autoresize role="img" :aria-label="summary" />
+      <VChart v-if="turn" ref="plot" class="plot" :option="option" autoresize role="img" :aria-label="summary" />
+      <div v-else class="plot"></div>
     </div>
     <p class="visually-hidden" aria-live="polite">{{ said }}</p>
   </figure>

@@ -22,6 +22,8 @@ describe('times', () => {
     const date = new Date(fullDay + ' 12:00 UTC').toISOString().slice(0, 10)
     expect(formatDay(date)).toBe(day)
     expect(formatFullDay(date)).toBe(fullDay)
+    const own = Intl.DateTimeFormat().resolvedOptions().timeZone
+    expect(formatMoment(at), 'without a zone').toBe(formatMoment(at, own))
   })
 
   it('tells ages in words', () => {

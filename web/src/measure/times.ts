@@ -25,9 +25,13 @@ export function formatRange(low: number, high: number): string {
   return from.endsWith(unit) && !`${from}${to}`.includes(' h') ? `${from.slice(0, -unit.length)} to ${to}` : `${from} to ${to}`
 }
 
-/** A moment by the clock of a time zone; the browser's own without one. */
-function parts(iso: string, zone?: string): { day: Date; time: string } {
-  const found = new Intl.DateTimeFormat('en-GB', {
+/** Making one takes longer than all else on a page of a hundred moments. */
+const CLOCKS = new Map<string, Intl.DateTimeFormat>()
+
+function clockOf(zone: string): Intl.DateTimeFormat {
+  const known = CLOCKS.get(zone)
+  if (known) return known
+  const made = new Intl.DateTimeFormat('en-GB', {
     year: 'numeric',
     month: 'numeric',
     day: 'numeric',
@@ -35,7 +39,18 @@ function parts(iso: string, zone?: string): { day: Date; time: string } {
     minute: '2-digit',
     hourCycle: 'h23',
     timeZone: zone,
-  }).formatToParts(new Date(iso))
+  })
+  CLOCKS.set(zone, made)
+  return made
+}
+
+/** A moment by the clock of a time zone; the browser's own without one. */
+function parts(iso: string, zone?: string): { day: Date; time: string } {
+  const at = new Date(iso)
+  if (zone === undefined) {
+    return { day: new Date(Date.UTC(at.getFullYear(), at.getMonth(), at.getDate())), time: `${two(at.getHours())}:${two(at.getMinutes())}` }
+  }
+  const found = clockOf(zone).formatToParts(at)
   const of = (type: string) => Number(found.find((each) => each.type === type)!.value)
   return { day: new Date(Date.UTC(of('year'), of('month') - 1, of('day'))), time: `${two(of('hour'))}:${two(of('minute'))}` }
 }
