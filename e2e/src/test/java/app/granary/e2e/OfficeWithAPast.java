@@ -9,7 +9,7 @@ import java.util.List;
 
 /** The made-up office on a Wednesday morning, whenever this runs, with three months behind it and a technician signed in. */
 abstract class OfficeWithAPast extends BrowserTest {
-    private static final Instant MORNING = Instant.parse("2026-11-25T09:10:00Z");
+    static final Instant MORNING = Instant.parse("2026-11-25T09:10:00Z");
     private static final String KEPT = "morning";
     private static final Object LAYING = new Object();
 
