@@ -40,13 +40,14 @@ class AgentPort {
     /** Several records of TLS, so that bytes that come in bulk are not handed on record by record. */
     private static final int READ_AT_ONCE = 64 << 10;
 
+    private final OfficeCertificate certificate;
     private final Connector connector;
     /** For pages, where they were asked for besides: with the same certificate, and under the same rules as on loopback. */
     private final Optional<Connector> screens;
 
     AgentPort(GranarySettings settings) throws IOException {
         Listen listen = Listen.parse(settings.listen());
-        OfficeCertificate certificate = OfficeCertificate.of(settings);
+        this.certificate = OfficeCertificate.of(settings);
         this.connector = connector(listen, certificate);
         this.screens = settings.screensToo() ? Optional.of(connector(new Listen(listen.address(), settings.screensPort()), certificate))
             : Optional.empty();
@@ -64,12 +65,16 @@ class AgentPort {
         SSLHostConfig tls = new SSLHostConfig();
         tls.setProtocols("TLSv1.3");
         SSLHostConfigCertificate own = new SSLHostConfigCertificate(tls, SSLHostConfigCertificate.Type.EC);
-        own.setCertificateKeystoreFile(certificate.store().toString());
+        own.setCertificateKeystore(certificate.keys());
         own.setCertificateKeystorePassword(certificate.secret());
-        own.setCertificateKeystoreType("PKCS12");
         tls.addCertificate(own);
         out.addSslHostConfig(tls);
         return out;
+    }
+
+    /** By which the computers that join know this office. */
+    OfficeCertificate certificate() {
+        return certificate;
     }
 
     /** As it really is, also where any free one was asked for. */
@@ -87,7 +92,7 @@ class AgentPort {
     void tellScreens(ApplicationReadyEvent ready) throws IOException {
         if (screens.isPresent()) {
             GranarySettings settings = ready.getApplicationContext().getBean(GranarySettings.class);
-            String digits = HexFormat.of().withUpperCase().withDelimiter(":").formatHex(OfficeCertificate.of(settings).digest());
+            String digits = HexFormat.of().withUpperCase().withDelimiter(":").formatHex(certificate.digest());
             System.out.println("and at https://" + Listen.parse(settings.listen()).address() + ":" + screens.get().getLocalPort()
                 + ", where the browser asks whether it may trust a certificate whose SHA-256 begins with " + digits.substring(0, 29) + ".");
         }

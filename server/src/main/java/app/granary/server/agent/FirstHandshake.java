@@ -49,7 +49,7 @@ class FirstHandshake {
 
     private void shake() throws IOException, GeneralSecurityException {
         TrustManagerFactory own = TrustManagerFactory.getInstance(TrustManagerFactory.getDefaultAlgorithm());
-        own.init(OfficeCertificate.of(settings).trusted());
+        own.init(port.certificate().trusted());
         SSLContext tls = SSLContext.getInstance("TLSv1.3");
         tls.init(null, own.getTrustManagers(), null);
         InetAddress address = InetAddress.getByName(Listen.parse(settings.listen()).address());

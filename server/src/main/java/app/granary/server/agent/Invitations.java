@@ -31,15 +31,15 @@ public class Invitations {
 
     /** @throws Refused when nobody is listened for */
     public Invitation make(String who) throws IOException {
-        URI address = address();
-        JoinCodes.Made made = codes.make(OfficeCertificate.of(settings).digest(), who);
+        AgentPort open = open();
+        URI address = URI.create("https://" + Listen.parse(settings.listen()).address() + ":" + open.port());
+        JoinCodes.Made made = codes.make(open.certificate().digest(), who);
         journal.add(who, "make code", "agents", Journal.Result.NOTE, who + " made a code for a computer to join by.");
         return new Invitation(address, made.code().text(), made.expiresAt());
     }
 
-    private URI address() {
-        AgentPort open = port.orElseThrow(() -> new Refused(HttpStatus.CONFLICT, "not-listening", "",
+    private AgentPort open() {
+        return port.orElseThrow(() -> new Refused(HttpStatus.CONFLICT, "not-listening", "",
             "This Granary listens for no other computers. Start it with --listen and an address of this machine that they reach."));
-        return URI.create("https://" + Listen.parse(settings.listen()).address() + ":" + open.port());
     }
 }

@@ -26,15 +26,26 @@ final class OfficeCertificate {
     private static final int SECONDS = 60;
     private static final int SECRET_BYTES = 24;
 
-    private final Path store;
+    private final KeyStore keys;
     private final String secret;
+    private final Certificate certificate;
 
-    private OfficeCertificate(Path store, String secret) {
-        this.store = store;
+    private OfficeCertificate(Path store, String secret) throws IOException {
         this.secret = secret;
+        try (InputStream in = Files.newInputStream(store)) {
+            this.keys = KeyStore.getInstance("PKCS12");
+            keys.load(in, secret.toCharArray());
+            this.certificate = keys.getCertificate(ALIAS);
+        } catch (GeneralSecurityException unreadable) {
+            throw new IOException("the office's certificate in " + store + " cannot be read: " + unreadable.getMessage(), unreadable);
+        }
     }
 
-    /** @throws IOException when it cannot be made, read or kept */
+    /**
+     * Opening the file takes a tenth of a second by design of its format: once is enough.
+     *
+     * @throws IOException when it cannot be made, read or kept
+     */
     static OfficeCertificate of(GranarySettings settings) throws IOException {
         Path folder = Files.createDirectories(settings.home().resolve("agents"));
         Path store = folder.resolve("office.p12");
@@ -71,8 +82,9 @@ final class OfficeCertificate {
         Files.move(partial, store, java.nio.file.StandardCopyOption.ATOMIC_MOVE);
     }
 
-    Path store() {
-        return store;
+    /** With its private key, which {@link #secret} opens. */
+    KeyStore keys() {
+        return keys;
     }
 
     String secret() {
@@ -80,9 +92,9 @@ final class OfficeCertificate {
     }
 
     /** SHA-256 of the certificate as it is sent (RFC 5280, DER). */
-    byte[] digest() throws IOException {
+    byte[] digest() {
         try {
-            return Digests.sha256().digest(certificate().getEncoded());
+            return Digests.sha256().digest(certificate.getEncoded());
         } catch (GeneralSecurityException impossible) {
             throw new IllegalStateException(impossible);
         }
@@ -92,17 +104,7 @@ final class OfficeCertificate {
     KeyStore trusted() throws IOException, GeneralSecurityException {
         KeyStore out = KeyStore.getInstance("PKCS12");
         out.load(null, null);
-        out.setCertificateEntry(ALIAS, certificate());
+        out.setCertificateEntry(ALIAS, certificate);
         return out;
-    }
-
-    private Certificate certificate() throws IOException {
-        try (InputStream in = Files.newInputStream(store)) {
-            KeyStore keys = KeyStore.getInstance("PKCS12");
-            keys.load(in, secret.toCharArray());
-            return keys.getCertificate(ALIAS);
-        } catch (GeneralSecurityException unreadable) {
-            throw new IOException("the office's certificate in " + store + " cannot be read: " + unreadable.getMessage(), unreadable);
-        }
     }
 }
