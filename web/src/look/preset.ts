@@ -27,6 +27,9 @@ const scheme = {
     placeholderColor: 'var(--ink-soft)',
     invalidBorderColor: 'var(--brick)',
     shadow: 'none',
+    disabledBackground: 'var(--wash)',
+    disabledColor: 'var(--ink-soft)',
+    iconColor: 'var(--ink-soft)',
   },
   overlay: {
     select: { background: 'var(--sheet)', borderColor: 'var(--rule)', color: 'var(--ink)' },

@@ -93,7 +93,7 @@ function addDay() {
         hint="like 24 Dec 2026"
         :error="noted ? 'This day is noted already.' : ''"
       />
-      <TextField v-model="newNote" label="What is on" maxlength="40" @keydown.enter.prevent="addDay" />
+      <TextField v-model="newNote" label="Occasion" maxlength="40" @keydown.enter.prevent="addDay" />
       <Button
         type="button"
         label="Add the day"

@@ -44,7 +44,9 @@ const back = (minutes: number) => formatRange(minutes * 60, minutes * 60)
             </div>
           </td>
           <td>
-            <div v-for="d in card.disks" :key="d.disk" class="small">{{ d.lies }}</div>
+            <div v-for="d in card.disks" :key="d.disk">
+              <span class="small">{{ d.lies }}</span>
+            </div>
           </td>
           <td class="number">{{ formatRange(card.lowMinutes * 60, card.highMinutes * 60) }}</td>
           <td>

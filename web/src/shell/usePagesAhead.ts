@@ -7,17 +7,17 @@ import { PAGES } from './pages'
 const LONGEST = 5000
 
 /**
- * Fetches the other pages of the index, and what they show first, one after the other when the browser has nothing to do. So a page is
- * there at once when it is asked for; what it shows is asked anew then if it is old.
+ * Fetches the other pages of the index, and what they show first, then the code of all others, one after the other when the browser has
+ * nothing to do. So a page is there at once when it is asked for; what it shows is asked anew then if it is old.
  */
 export function usePagesAhead() {
   const router = useRouter()
   const ahead = useAhead()
   const idle = () => new Promise((done) => requestIdleCallback(done, { timeout: LONGEST }))
-  const code = async (to: string) => {
-    const page = router.resolve(to).matched.at(-1)?.components?.default
+  const codeOf = async (page: unknown) => {
     if (typeof page === 'function') await (page as () => Promise<unknown>)()
   }
+  const code = (to: string) => codeOf(router.resolve(to).matched.at(-1)?.components?.default)
   let over = false
   onScopeDispose(() => (over = true))
   onMounted(async () => {
@@ -26,6 +26,11 @@ export function usePagesAhead() {
       if (over) return
       // what cannot be fetched now is fetched, or missed, when it is asked for
       await Promise.allSettled([code(page.to), ...page.asks.map(ahead)])
+    }
+    for (const route of router.getRoutes()) {
+      await idle()
+      if (over) return
+      await Promise.allSettled([codeOf(route.components?.default)])
     }
   })
 }

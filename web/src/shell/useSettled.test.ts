@@ -42,7 +42,14 @@ describe('a page that waits for its first answers', () => {
     await nextTick()
     expect(settled.value).toBe(true)
 
-    const late = asked('estimate')
+    const sampled = asked('estimate')
+    page.value = '/make-image/1'
+    await nextTick()
+    expect(settled.value, 'a sample is not waited for').toBe(true)
+    come(1)
+    await sampled
+
+    const late = asked('plans')
     page.value = '/plans/new/1'
     await nextTick()
     expect(settled.value).toBe(false)

@@ -210,7 +210,7 @@ class PlansAndNightTest extends BrowserTest {
     void aDayTheOfficeIsClosedMovesWhatNeedsAPerson() {
         page.navigate(server.url() + "/settings#hours");
         page.getByLabel("Closed on").fill(TUESDAY.format(DateTimeFormatter.ofPattern("d MMM uuuu", Locale.ENGLISH)));
-        page.getByLabel("What is on").fill("stocktaking");
+        page.getByLabel("Occasion").fill("stocktaking");
         button("Add the day").click();
         button("Save the settings").click();
         assertThat(page.getByRole(AriaRole.STATUS).filter(new Locator.FilterOptions().setHasText("Saved: the hours."))).isVisible();

@@ -72,7 +72,7 @@ public final class FirstDay {
                 ? "How often, in which hours, to which drive, kept how long. Nothing repeats until you say so."
                 : f.plans + " of " + f.computers + " have one."));
         out.add(f.mediaStarted > 0 ? new Step(Subject.RESCUE, true, "A rescue stick starts a computer",
-            f.mediaStarted + (f.mediaStarted == 1 ? " medium is known to." : " media are known to."))
+            f.mediaStarted + (f.mediaStarted == 1 ? " medium has started one." : " media have each started one."))
             : new Step(Subject.RESCUE, false, "Make a rescue stick, and try it",
                 "Write one, start a computer with it once, and note that it did. On a bad day it is what you reach for."));
         out.add(f.twoPlaces > 0 ? new Step(Subject.PLACES, true, "There is a second place",
