@@ -4,6 +4,7 @@ import { computed, reactive, ref } from 'vue'
 import AreaField from '../field/AreaField.vue'
 import SelectField from '../field/SelectField.vue'
 import TextField from '../field/TextField.vue'
+import { editsOver } from '../field/editsOver'
 import type { ComputerForm } from '../api/types'
 import { useUnsaved } from '../frame/useUnsaved'
 import { BOOT_KEYS, ENCRYPTIONS, FIRMWARES, KEY_PLACES } from './choices'
@@ -16,8 +17,14 @@ const SECURE = [
   { key: true, label: 'on' },
   { key: false, label: 'off' },
 ]
-const before = JSON.stringify(props.form)
-const changed = computed(() => JSON.stringify(form) !== before)
+const begun = ref({ ...props.form })
+const changed = computed(() => JSON.stringify(form) !== JSON.stringify(begun.value))
+/** Goes on from what is on record now: what was changed stays, and all else is as somebody else saved it. */
+function goOn() {
+  Object.assign(form, editsOver(begun.value, { ...form }, props.form))
+  begun.value = { ...props.form }
+}
+defineExpose({ goOn })
 const left = ref(false)
 useUnsaved(() => changed.value && !props.busy && !left.value, 'the computer')
 function leave() {

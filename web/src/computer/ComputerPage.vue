@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import Button from 'primevue/button'
-import { computed, ref } from 'vue'
+import { computed, nextTick, ref } from 'vue'
 import { tellAtFields } from '../field/refusedField'
 import { client, sentenceOf } from '../api/client'
 import type { ComputerForm } from '../api/types'
@@ -27,6 +27,7 @@ const now = useNow(30_000)
 const changed = useChanged()
 /** The version of it that is being edited; null while none is. */
 const edited = ref<number | null>(null)
+const fields = ref<InstanceType<typeof ComputerFields> | null>(null)
 const addingDisk = ref(false)
 const detail = useComputer(() => props.computerId)
 const computer = computed(() => detail.data.value)
@@ -64,6 +65,8 @@ const {
 const refused = tellAtFields(refusal)
 async function keepMine() {
   await detail.refetch()
+  await nextTick()
+  fields.value?.goOn()
   edited.value = computer.value?.version ?? edited.value
   refusal.value = null
 }
@@ -112,6 +115,7 @@ const { act: retire, refused: notRetired } = useAction(async () => {
   <template v-if="computer">
     <ComputerFields
       v-if="edited !== null"
+      ref="fields"
       :form="computer.form"
       :suggested-key="computer.suggestedKey"
       :busy="saving"

@@ -8,6 +8,7 @@ import TextField from '../field/TextField.vue'
 import { client } from '../api/client'
 import type { DestinationLine } from '../api/types'
 import { useAction } from '../api/useAction'
+import { editsOver } from '../field/editsOver'
 import RefusedNotice from '../frame/RefusedNotice.vue'
 import { useUnsaved } from '../frame/useUnsaved'
 import { useChanged } from '../query/ask'
@@ -18,8 +19,14 @@ const changed = useChanged()
 const form = reactive({ ...props.destination.form })
 const onlyFor = ref(props.destination.form.onlyFor.join(', '))
 const version = ref(props.destination.version)
-const typed = () => JSON.stringify([form, onlyFor.value])
-const before = typed()
+const names = () =>
+  onlyFor.value
+    .split(',')
+    .map((name) => name.trim())
+    .filter((name) => name !== '')
+const typed = (of: unknown = form, only = onlyFor.value) => JSON.stringify([of, only])
+let begun = props.destination.form
+let before = typed()
 /** Whether it was saved, or left as it was: then nothing is lost. */
 const over = ref(false)
 defineExpose({ mayLeave: useUnsaved(() => !over.value && typed() !== before, props.destination.name) })
@@ -41,13 +48,7 @@ const {
 } = useAction(async () => {
   await client.PUT('/api/v1/destinations/{id}', {
     params: { path: { id: props.destination.id }, header: { 'If-Match': `"${version.value}"` } },
-    body: {
-      ...form,
-      onlyFor: onlyFor.value
-        .split(',')
-        .map((name) => name.trim())
-        .filter((name) => name !== ''),
-    },
+    body: { ...form, onlyFor: names() },
   })
   over.value = true
   emit('saved')
@@ -56,6 +57,11 @@ const refused = tellAtFields(refusal)
 async function keepMine() {
   await changed('destinations')
   await nextTick()
+  const saved = props.destination.form
+  Object.assign(form, editsOver(begun, { ...form, onlyFor: names() }, saved))
+  onlyFor.value = form.onlyFor.join(', ')
+  begun = saved
+  before = typed(saved, saved.onlyFor.join(', '))
   version.value = props.destination.version
   refusal.value = null
 }

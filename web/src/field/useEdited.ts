@@ -1,4 +1,5 @@
 import { computed, ref, type Ref, watch } from 'vue'
+import { editsOver } from './editsOver'
 
 /**
  * A form of what is on record, to be edited. What comes anew from the server takes its place only while nothing was changed in it; after
@@ -7,7 +8,7 @@ import { computed, ref, type Ref, watch } from 'vue'
  * @param fresh what is on record now; undefined until it is known
  * @param formOf the part of it that is edited
  */
-export function useEdited<R, F>(fresh: () => R | undefined, formOf: (record: R) => F) {
+export function useEdited<R, F extends object>(fresh: () => R | undefined, formOf: (record: R) => F) {
   const form = ref(null) as Ref<F | null>
   const record = ref(null) as Ref<R | null>
   const dirty = computed(() => record.value !== null && JSON.stringify(form.value) !== JSON.stringify(formOf(record.value)))
@@ -19,9 +20,13 @@ export function useEdited<R, F>(fresh: () => R | undefined, formOf: (record: R) 
     record.value = known
     form.value = JSON.parse(JSON.stringify(formOf(known))) as F
   }
-  /** Goes on from what is on record now; what was changed stays, and takes the place of what somebody else saved. */
+  /** Goes on from what is on record now: what was changed stays, and all else is as somebody else saved it. */
   function goOn() {
-    record.value = fresh() ?? record.value
+    const known = fresh()
+    if (known === undefined || record.value === null || form.value === null) return
+    const saved = JSON.parse(JSON.stringify(formOf(known))) as F
+    form.value = editsOver(formOf(record.value), form.value, saved)
+    record.value = known
   }
   watch(fresh, () => dirty.value || begin(), { immediate: true })
   return { form, record, dirty, begin, goOn }

@@ -208,6 +208,7 @@ class MorningTest extends OfficeWithAPast {
             other.navigate(page.url());
             other.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Edit").setExact(true)).click();
             other.getByLabel("Note", new Page.GetByLabelOptions().setExact(true)).fill("theirs");
+            other.getByLabel("Role").fill("their books");
             other.getByText("Save", exactly).click();
             assertThat(other.getByText("theirs", exactly)).isVisible();
         }
@@ -219,5 +220,6 @@ class MorningTest extends OfficeWithAPast {
         button("Keep my edits").click();
         button("Save").click();
         assertThat(page.getByText("mine", exactly)).isVisible();
+        assertThat(page.locator("main")).containsText("their books"); // what only they changed stays
     }
 }
