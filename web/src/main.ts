@@ -14,4 +14,9 @@ const app = createApp(App)
   .use(VueQueryPlugin, { queryClientConfig: { defaultOptions: { queries: { retry: false, staleTime: 5_000 } } } })
   .use(PrimeVue, { theme: { preset, options: { darkModeSelector: '[data-theme=dark]' } } })
 app.config.globalProperties.$primevue.config.locale!.firstDayOfWeek = 1 // Monday, as ISO 8601 has it
+
+/** Milliseconds the first page waits for its letters, so that nothing on it moves when they come; they come with the page. */
+const FOR_LETTERS = 300
+const letters = ["16px 'Source Sans 3 Variable'", "600 20px 'Source Serif 4 Variable'"].map((each) => document.fonts.load(each))
+await Promise.race([Promise.allSettled(letters), new Promise((late) => setTimeout(late, FOR_LETTERS))])
 app.mount('#app')

@@ -63,7 +63,7 @@ async function leave() {
 
 <template>
   <div class="frame" :class="{ open: working }">
-    <nav aria-label="Index">
+    <nav aria-label="Index" :class="{ coming: office.isPending.value }">
       <RouterLink to="/" class="brand serif">Granary</RouterLink>
       <p class="office">{{ office.data.value?.name }}</p>
       <ul>
@@ -147,7 +147,7 @@ li a.here { background: var(--paper); border-left-color: var(--grain); font-weig
 .count { font-size: 13px; color: var(--ink-soft); font-weight: 400; }
 kbd { font: inherit; font-size: 12px; color: var(--ink-soft); }
 main { padding: 18px 26px 24px; overflow-y: auto; min-width: 0; }
-main.coming > :deep(:not(header)) { visibility: hidden; }
+main.coming > :deep(:not(header)), nav.coming > * { visibility: hidden; }
 footer {
   grid-column: 1 / -1;
   display: flex;
