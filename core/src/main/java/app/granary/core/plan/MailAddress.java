@@ -15,6 +15,6 @@ public final class MailAddress {
 
     /** What to say of one that is none. */
     public static String refusal(String text) {
-        return "\"" + text + "\" is no mail address. Write it like name@office.example, several with commas between.";
+        return "\"" + text + "\" is no mail address. Write it like name@office.example.";
     }
 }

@@ -66,7 +66,7 @@ class PlanReviewTest {
         "recheckDays | 0 | An image is checked again after 1 to 3650 days. Choose a number in between.",
         "keep | 1000 | Keep 0 to 999 of each, where 0 of all keeps every image; 0 to 9999 days, the most not below the least; and at "
             + "least one proven.",
-        "mailTo | the office | \"\"\"the office\"\" is no mail address. Write it like name@office.example, several with commas between.\"",
+        "mailTo | the office | \"\"\"the office\"\" is no mail address. Write it like name@office.example.\"",
         "checklist | \"\" | The checklist takes at most 30 lines of 1 to 200 characters."})
     void whatCannotBeSavedIsSaidWithItsField(String field, String value, String sentence) {
         PlanReview review = PlanReview.of(changed(field, value), AT);

@@ -1,6 +1,7 @@
 package app.granary.server.office;
 
 import app.granary.core.plan.FolderPattern;
+import app.granary.core.plan.MailAddress;
 import app.granary.core.retention.Keep;
 import app.granary.core.retention.Keeping;
 import app.granary.server.destination.Destinations;
@@ -50,9 +51,7 @@ class OfficeChoicesController {
         int leastProven,
         @Min(value = 0, message = "must be 0 to 365 days") @Max(value = 365, message = "must be 0 to 365 days") int trashDays,
         @NotNull @Size(max = 200) String copiesTo,
-        @NotNull @Size(max = 200, message = "may have at most 200 characters") @Pattern(regexp = "|[^@\\s,;]+@[^@\\s,;]+",
-            message = "is no mail address; write it like name@office.example") String mailTo,
-        @NotNull String folder) {
+        @NotNull @Size(max = 200, message = "may have at most 200 characters") String mailTo, @NotNull String folder) {
         FolderPattern folders() {
             try {
                 return FolderPattern.parse(folder);
@@ -84,6 +83,9 @@ class OfficeChoicesController {
         if (!keeping.inRange()) {
             throw new Refused(HttpStatus.BAD_REQUEST, "bad-choice", "last", "Counts are 0 to " + Keep.MOST
                 + ", days 0 to 9999 with the most not below the least, and at least one proven image stays.");
+        }
+        if (!form.mailTo.isEmpty() && !MailAddress.isOne(form.mailTo)) {
+            throw new Refused(HttpStatus.BAD_REQUEST, "bad-choice", "mailTo", MailAddress.refusal(form.mailTo));
         }
         if (!form.copiesTo.isEmpty() && destinations.now().stream().noneMatch(d -> d.id().equals(form.copiesTo))) {
             throw new Refused(HttpStatus.BAD_REQUEST, "unknown-destination", "copiesTo",

@@ -79,8 +79,10 @@ class OfficeChoicesWireTest extends ServerTestBase {
         choose(form().put("daily", 5000), version).andExpect(status().isBadRequest()).andExpect(jsonPath("$.type", endsWith("bad-choice")));
         choose(form().put("leastProven", 0), version).andExpect(status().isBadRequest());
         choose(form().put("minimumDays", 30).put("maximumDays", 7), version).andExpect(status().isBadRequest());
-        choose(form().put("mailTo", "nobody in particular"), version).andExpect(status().isBadRequest())
-            .andExpect(jsonPath("$.field", is("mailTo")));
+        for (String none : new String[] {"nobody in particular", "desk@marrowby", "a@b.example, c@d.example"}) {
+            choose(form().put("mailTo", none), version).andExpect(status().isBadRequest()).andExpect(jsonPath("$.field", is("mailTo")))
+                .andExpect(jsonPath("$.detail", is("\"" + none + "\" is no mail address. Write it like name@office.example.")));
+        }
         choose(form().put("name", " "), version).andExpect(status().isBadRequest());
         choose(form().put("units", "imperial"), version).andExpect(status().isBadRequest());
     }
