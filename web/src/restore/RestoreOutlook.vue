@@ -69,6 +69,8 @@ const after = computed<Place[]>(() => [
     note: 'stays',
   })),
 ])
+/** Partitions that have no room are not drawn as if they had; by hand, they are what is to be changed. */
+const drawn = computed(() => props.found.fits || props.found.shrinkable || strategy.value === 'by-hand')
 const whole = computed(() => !props.found.stays.length)
 const scale = computed(() => Math.max(props.found.diskBytes, props.found.targetBytes))
 /** A strip is never too short for its names; when one had to be lengthened, the two are not on one scale and do not say so. */
@@ -100,7 +102,7 @@ function draw(number: number, bytes: number) {
     <LayoutStrip :places="before" :disk-bytes="found.diskBytes" :width="long(found.diskBytes)" label="Before" />
     <p class="over">
       <b>On {{ target.name }}</b
-      >: {{ size(found.targetBytes) }}<template v-if="oneScale">, on one scale</template>
+      >: {{ size(found.targetBytes) }}<template v-if="oneScale && drawn">, on one scale</template>
       <span v-if="whole" class="right screen"
         >Give the rest to:
         <button
@@ -116,6 +118,7 @@ function draw(number: number, bytes: number) {
       </span>
     </p>
     <LayoutStrip
+      v-if="drawn"
       :places="after"
       :disk-bytes="found.targetBytes"
       :width="long(found.targetBytes)"
@@ -133,8 +136,8 @@ function draw(number: number, bytes: number) {
     />
     <div class="halves">
       <div>
-        <h2 class="section">What happens</h2>
-        <table>
+        <h2 v-if="drawn" class="section">What happens</h2>
+        <table v-if="drawn">
           <tbody>
             <tr v-for="p in found.placed.filter((one) => one.moved || one.resized)" :key="p.number">
               <td>{{ p.name || p.type }}</td>
@@ -191,7 +194,7 @@ function draw(number: number, bytes: number) {
           >
         </p>
       </div>
-      <div class="screen"><slot /></div>
+      <div><slot /></div>
     </div>
   </section>
 </template>

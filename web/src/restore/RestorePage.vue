@@ -250,16 +250,15 @@ const print = () => window.print()
         v-model:shrink="shrink"
         :found="found"
         :target="target"
-        :from="from"
-        :image="image"
-        :width="width"
+        :from="from" :image="image" :width="width"
       >
         <p v-for="r in found.refusals" :key="r" class="notice" role="alert">{{ r }}</p>
-        <button v-if="found.shrinkable && mayAct" type="button" class="choice" @click="shrink = true">Make it smaller on the way</button>
+        <p v-if="found.shrinkable && mayAct" class="screen">
+          <button type="button" class="choice" @click="shrink = true">Make it smaller on the way</button>
+        </p>
         <ConfirmOverwrite
           v-if="mayAct && !found.refusals.length && (!some || only.length)"
-          :target="target"
-          :part="some ? found.placed.map((p) => p.name || `partition ${p.number}`).join(', ') : ''"
+          class="screen" :target="target" :part="some ? found.placed.map((p) => p.name || `partition ${p.number}`).join(', ') : ''"
           :verb="refreshing ? 'Refresh this spare' : some ? 'Overwrite what is chosen' : 'Overwrite this disk'"
           :busy="busy"
           :refused="refused"
@@ -268,8 +267,9 @@ const print = () => window.print()
       </RestoreOutlook>
     </div>
     <aside v-if="found" class="margin">
-      <RunbookList :runbook="found.runbook" />
-      <p class="small screen">
+      <RunbookList v-if="found.runbook" :runbook="found.runbook" />
+      <p v-else class="small soft">The runbook is written when this can be done.</p>
+      <p v-if="found.runbook" class="small screen">
         <button type="button" class="figure" @click="print">print this page</button>&ensp;<button
           v-if="from === 'image' && mayAct"
           type="button"

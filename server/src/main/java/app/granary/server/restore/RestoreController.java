@@ -131,6 +131,7 @@ class RestoreController {
 
     /**
      * @param diskBytes length of the disk in the image
+     * @param fits      whether it goes onto the target as it is chosen; where it does not, what is placed is no plan
      * @param refusals  why it cannot be done; empty when it can
      * @param stays     partitions of the target that are not touched; none where its table is written
      * @param added     partitions that are made new
@@ -138,13 +139,15 @@ class RestoreController {
      * @param shrinkable whether it could be done if file systems were made smaller on the way
      * @param scratch   where they are made smaller; null where none is
      * @param working   how the figures came about
+     * @param runbook   null where it cannot be done
      */
-    record LayoutDetail(long diskBytes, long targetBytes, String scheme, List<PlacedLine> placed, List<StayingLine> stays,
+    record LayoutDetail(long diskBytes, long targetBytes, String scheme, boolean fits, List<PlacedLine> placed, List<StayingLine> stays,
         List<AddedLine> added, List<StayingLine> there,
         List<LayoutStretch> unallocated,
         long unallocatedBytes, long tableBytes, long alignmentBytes, List<LayoutStep> steps,
         List<String> refusals, List<String> remarks, boolean shrinkable, @Schema(types = {
-            "object", "null"}) ScratchDetail scratch, Working working, Instant madeAt, Runbook runbook){
+            "object", "null"}) ScratchDetail scratch, Working working, Instant madeAt, @Schema(types = {
+                "object", "null"}) Runbook runbook){
     }
 
     /** @param bytes of the scratch file, at most */
@@ -183,7 +186,7 @@ class RestoreController {
             remarks.add("The image is encrypted, and the scratch file is not: until the restore ends, what is in it lies readable on "
                 + scratch.get().where + ".");
         }
-        return new LayoutDetail(source.diskBytes(), layout.target().sizeBytes(), layout.table().scheme(),
+        return new LayoutDetail(source.diskBytes(), layout.target().sizeBytes(), layout.table().scheme(), layout.fits(),
             layout.placed().stream().map(PlacedLine::from).toList(), layout.staying().stream().map(StayingLine::from).toList(),
             layout.added().stream().map(AddedLine::from).toList(),
             layout.target().table().partitions().stream().filter(each -> !each.container()).map(StayingLine::from).toList(),
@@ -193,7 +196,8 @@ class RestoreController {
                 .map(each -> new LayoutStep(each.when().name().toLowerCase(java.util.Locale.ROOT), each.sentence(), each.command()))
                 .toList(),
             refusals, remarks, shrinkable(layout), scratch.orElse(null),
-            RestoreWorkings.of(layout), source.madeAt(), runbooks.of(source, Optional.of(target), layout, computer));
+            RestoreWorkings.of(layout), source.madeAt(),
+            refusals.isEmpty() ? runbooks.of(source, Optional.of(target), layout, computer) : null);
     }
 
     private static boolean shrinkable(RestoreLayout layout) {

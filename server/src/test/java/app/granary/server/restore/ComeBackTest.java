@@ -10,6 +10,7 @@ import static org.springframework.test.web.servlet.request.MockMvcRequestBuilder
 import static org.springframework.test.web.servlet.request.MockMvcRequestBuilders.put;
 import static org.springframework.test.web.servlet.result.MockMvcResultMatchers.jsonPath;
 import static org.springframework.test.web.servlet.result.MockMvcResultMatchers.status;
+
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.node.ObjectNode;
 import java.util.List;
@@ -31,9 +32,7 @@ class ComeBackTest extends ComeBackFixture {
         assertEquals(List.of("true", "true", "true", "false"), facts.get("partitions").findValuesAsText("held"));
         JsonNode line = StreamSupport.stream(read("/api/v1/computers").get("computers").spliterator(), false)
             .filter(each -> each.get("name").asText().equals("TRIPOD")).findFirst().orElseThrow();
-        assertTrue(
-            line.get("lastImageAt").isNull()
-                || !line.get("lastImageAt").asText().equals(read("/api/v1/images/" + id).get("image").get("madeAt").asText()),
+        assertFalse(line.get("lastImageAt").asText().equals(read("/api/v1/images/" + id).get("image").get("madeAt").asText()),
             "it is no image of the whole disk");
     }
 
@@ -45,10 +44,11 @@ class ComeBackTest extends ComeBackFixture {
         assertEquals(0, layout.get("unallocatedBytes").asLong());
         assertEquals(500_107_862_016L, layout.get("targetBytes").asLong());
         assertTrue(layout.get("runbook").get("loss").asText().startsWith("Everything on the target is erased. TRIPOD is back as of"));
-        assertTrue(answer(send("/api/v1/restore/layout", order(image, "spare-2", "keep", ""))).get("unallocatedBytes")
-            .asLong() > 379_000_000_000L);
-        assertTrue(answer(send("/api/v1/restore/layout", order(image, "spare-3", "keep", ""))).get("refusals").toString()
-            .contains("needs at least"));
+        JsonNode kept = answer(send("/api/v1/restore/layout", order(image, "spare-2", "keep", "")));
+        assertTrue(kept.get("unallocatedBytes").asLong() > 379_000_000_000L);
+        JsonNode tooSmall = answer(send("/api/v1/restore/layout", order(image, "spare-3", "keep", "")));
+        assertTrue(tooSmall.get("refusals").toString().contains("needs at least") && !tooSmall.get("fits").asBoolean()
+            && tooSmall.get("runbook").isNull(), tooSmall.toString());
         // the wrong serial, the drive with images, the disk Granary runs from
         send("/api/v1/restore", order(image, "spare-2", "grow", "0000")).andExpect(status().isConflict())
             .andExpect(jsonPath("$.field", is("confirmation"))).andExpect(jsonPath("$.detail", containsString("Nothing was written")));
