@@ -96,10 +96,10 @@ const inside = computed(
             </td>
           </tr>
           <tr v-if="image.origin === 'made'">
-            <td class="soft">Thought</td>
+            <td class="soft">Estimated</td>
             <td>
               {{ size(image.likelyBytes) }}{{ between(image.lowBytes, image.highBytes) }};
-              <span :class="inside ? 'moss' : 'grain'">{{ inside ? 'it lay between' : 'it lay outside' }}</span>
+              <span :class="inside ? 'moss' : 'grain'">{{ inside ? 'as estimated' : 'outside the estimate' }}</span>
             </td>
           </tr>
           <tr v-if="image.rawBytes">
@@ -156,7 +156,7 @@ const inside = computed(
 <style scoped>
 .look { margin: -8px 0 14px; }
 .columns { display: grid; grid-template-columns: 3fr 2fr; gap: 34px; margin-top: 6px; }
-.below { margin-top: 18px; }
+h2.below.below { margin-top: 18px; }
 .part { margin-top: 6px; }
 code { font-size: 11.5px; overflow-wrap: anywhere; color: var(--ink-soft); }
 </style>
