@@ -18,7 +18,7 @@ export const KEY_PLACES: Choice[] = [
   { key: 'unknown', label: 'place not known' },
   { key: 'paper', label: 'on paper' },
   { key: 'safe', label: 'in the fire safe' },
-  { key: 'password-store', label: 'in a password store' },
+  { key: 'password-store', label: 'in a password store elsewhere' },
   { key: 'other-computer', label: 'on another computer' },
   { key: 'same-computer', label: 'on this same computer' },
 ]
