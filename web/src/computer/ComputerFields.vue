@@ -1,32 +1,31 @@
 <script setup lang="ts">
 import Button from 'primevue/button'
-import { computed, reactive, ref } from 'vue'
+import { computed, ref, type Ref } from 'vue'
 import AreaField from '../field/AreaField.vue'
 import SelectField from '../field/SelectField.vue'
 import TextField from '../field/TextField.vue'
-import { editsOver } from '../field/editsOver'
+import { useEdited } from '../field/useEdited'
 import type { ComputerForm } from '../api/types'
 import { useUnsaved } from '../frame/useUnsaved'
 import { BOOT_KEYS, ENCRYPTIONS, FIRMWARES, KEY_PLACES } from './choices'
 
-const props = defineProps<{ form: ComputerForm; suggestedKey: string; busy: boolean; action: string }>()
-const emit = defineEmits<{ save: [form: ComputerForm]; leave: [] }>()
-const form = reactive({ ...props.form })
+/** `version` of what is on record; none of a computer that is new. */
+const props = defineProps<{ form: ComputerForm; version?: number; suggestedKey: string; busy: boolean; action: string }>()
+/** `version` it was begun from. */
+const emit = defineEmits<{ save: [form: ComputerForm, version: number]; leave: [] }>()
+const edited = useEdited(
+  () => ({ form: props.form, version: props.version ?? 0 }),
+  (known) => known.form,
+)
+const form = edited.form as Ref<ComputerForm>
 const SECURE = [
   { key: null, label: 'not known' },
   { key: true, label: 'on' },
   { key: false, label: 'off' },
 ]
-const begun = ref({ ...props.form })
-const changed = computed(() => JSON.stringify(form) !== JSON.stringify(begun.value))
-/** Goes on from what is on record now: what was changed stays, and all else is as somebody else saved it. */
-function goOn() {
-  Object.assign(form, editsOver(begun.value, { ...form }, props.form))
-  begun.value = { ...props.form }
-}
-defineExpose({ goOn })
+defineExpose({ goOn: edited.goOn })
 const left = ref(false)
-useUnsaved(() => changed.value && !props.busy && !left.value, 'the computer')
+useUnsaved(() => edited.dirty.value && !props.busy && !left.value, 'the computer')
 function leave() {
   left.value = true
   emit('leave')
@@ -34,11 +33,11 @@ function leave() {
 const bootKeyHint = computed(() =>
   props.suggestedKey ? `makers of that name usually take ${props.suggestedKey}` : 'the key held at power-on, once tried',
 )
-const keyOnItself = computed(() => form.encryption === 'volumes' && form.keyPlace === 'same-computer')
+const keyOnItself = computed(() => form.value.encryption === 'volumes' && form.value.keyPlace === 'same-computer')
 </script>
 
 <template>
-  <form @submit.prevent="emit('save', { ...form })" @keydown.esc.stop="leave()">
+  <form @submit.prevent="emit('save', form, edited.record.value!.version)" @keydown.esc.stop="leave()">
     <TextField label="Name" v-model="form.name" name="name" required maxlength="100" autofocus />
     <TextField label="Role" v-model="form.role" name="role" maxlength="200" hint="like front desk, file server" />
     <TextField label="Who depends on it" v-model="form.owner" name="owner" maxlength="200" />
@@ -77,7 +76,7 @@ const keyOnItself = computed(() => form.encryption === 'volumes' && form.keyPlac
     </p>
     <div class="wide ends">
       <Button type="submit" :label="action" :loading="busy" :disabled="!form.name.trim()" />
-      <Button type="button" :label="changed ? 'Leave it as it was' : 'Close'" severity="secondary" outlined @click="leave()" />
+      <Button type="button" :label="edited.dirty.value ? 'Leave it as it was' : 'Close'" severity="secondary" outlined @click="leave()" />
     </div>
   </form>
 </template>

@@ -25,8 +25,7 @@ const { size } = useUnits()
 const { mayAct } = useSession()
 const now = useNow(30_000)
 const changed = useChanged()
-/** The version of it that is being edited; null while none is. */
-const edited = ref<number | null>(null)
+const editing = ref(false)
 const fields = ref<InstanceType<typeof ComputerFields> | null>(null)
 const addingDisk = ref(false)
 const detail = useComputer(() => props.computerId)
@@ -54,12 +53,12 @@ const {
   busy: saving,
   refusal,
   conflict,
-} = useAction(async (form: ComputerForm) => {
+} = useAction(async (form: ComputerForm, version: number) => {
   await client.PUT('/api/v1/computers/{id}', {
-    params: { path: { id: props.computerId }, header: { 'If-Match': `"${edited.value}"` } },
+    params: { path: { id: props.computerId }, header: { 'If-Match': `"${version}"` } },
     body: form,
   })
-  edited.value = null
+  editing.value = false
   await refresh()
 })
 const refused = tellAtFields(refusal)
@@ -67,7 +66,6 @@ async function keepMine() {
   await detail.refetch()
   await nextTick()
   fields.value?.goOn()
-  edited.value = computer.value?.version ?? edited.value
   refusal.value = null
 }
 async function added() {
@@ -91,7 +89,7 @@ const { act: retire, refused: notRetired } = useAction(async () => {
   <PageHeading :title="computer?.line.name ?? 'Computer'"
     >{{ summary }}
     <template #action>
-      <div v-if="computer && edited === null" class="tools">
+      <div v-if="computer && !editing" class="tools">
         <RouterLink :to="`/computers/${computerId}/card`" class="to-card">If it dies today</RouterLink
         ><template v-if="mayAct">
           <Button
@@ -101,7 +99,7 @@ const { act: retire, refused: notRetired } = useAction(async () => {
             :title="computer.line.retired ? '' : 'Its disks and images stay'"
             @click="retire" />
           <Button label="Add a disk" severity="secondary" outlined @click="addingDisk = true" />
-          <Button label="Edit" severity="secondary" outlined @click="edited = computer.version"
+          <Button label="Edit" severity="secondary" outlined @click="editing = true"
         /></template>
       </div>
     </template>
@@ -114,14 +112,15 @@ const { act: retire, refused: notRetired } = useAction(async () => {
   <p v-if="computer?.line.warning" class="notice" role="alert">{{ computer.line.warning }}</p>
   <template v-if="computer">
     <ComputerFields
-      v-if="edited !== null"
+      v-if="editing"
       ref="fields"
       :form="computer.form"
+      :version="computer.version"
       :suggested-key="computer.suggestedKey"
       :busy="saving"
       action="Save"
       @save="save"
-      @leave="edited = null"
+      @leave="editing = false"
     />
     <ComputerFacts v-else :form="computer.form" :suggested-key="computer.suggestedKey" :source="computer.source" />
     <DiskByHand v-if="addingDisk" :computer-id="computerId" @added="added" @leave="addingDisk = false" />

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import Button from 'primevue/button'
-import { nextTick, reactive, ref } from 'vue'
+import { nextTick, ref, type Ref } from 'vue'
 import { tellAtFields } from '../field/refusedField'
 import CheckField from '../field/CheckField.vue'
 import SelectField from '../field/SelectField.vue'
@@ -8,7 +8,7 @@ import TextField from '../field/TextField.vue'
 import { client } from '../api/client'
 import type { DestinationLine } from '../api/types'
 import { useAction } from '../api/useAction'
-import { editsOver } from '../field/editsOver'
+import { useEdited } from '../field/useEdited'
 import RefusedNotice from '../frame/RefusedNotice.vue'
 import { useUnsaved } from '../frame/useUnsaved'
 import { useChanged } from '../query/ask'
@@ -16,20 +16,13 @@ import { useChanged } from '../query/ask'
 const props = defineProps<{ destination: DestinationLine }>()
 const emit = defineEmits<{ saved: []; leave: [] }>()
 const changed = useChanged()
-const form = reactive({ ...props.destination.form })
-const onlyFor = ref(props.destination.form.onlyFor.join(', '))
-const version = ref(props.destination.version)
-const names = () =>
-  onlyFor.value
-    .split(',')
-    .map((name) => name.trim())
-    .filter((name) => name !== '')
-const typed = (of: unknown = form, only = onlyFor.value) => JSON.stringify([of, only])
-let begun = props.destination.form
-let before = typed()
+/** As it is typed: names with commas between. */
+const asTyped = (known: DestinationLine) => ({ ...known.form, onlyFor: known.form.onlyFor.join(', ') })
+const edited = useEdited(() => props.destination, asTyped)
+const form = edited.form as Ref<ReturnType<typeof asTyped>>
 /** Whether it was saved, or left as it was: then nothing is lost. */
 const over = ref(false)
-defineExpose({ mayLeave: useUnsaved(() => !over.value && typed() !== before, props.destination.name) })
+defineExpose({ mayLeave: useUnsaved(() => !over.value && edited.dirty.value, props.destination.name) })
 function leave() {
   over.value = true
   emit('leave')
@@ -47,8 +40,14 @@ const {
   conflict,
 } = useAction(async () => {
   await client.PUT('/api/v1/destinations/{id}', {
-    params: { path: { id: props.destination.id }, header: { 'If-Match': `"${version.value}"` } },
-    body: { ...form, onlyFor: names() },
+    params: { path: { id: props.destination.id }, header: { 'If-Match': `"${edited.record.value!.version}"` } },
+    body: {
+      ...form.value,
+      onlyFor: form.value.onlyFor
+        .split(',')
+        .map((name) => name.trim())
+        .filter((name) => name !== ''),
+    },
   })
   over.value = true
   emit('saved')
@@ -57,12 +56,7 @@ const refused = tellAtFields(refusal)
 async function keepMine() {
   await changed('destinations')
   await nextTick()
-  const saved = props.destination.form
-  Object.assign(form, editsOver(begun, { ...form, onlyFor: names() }, saved))
-  onlyFor.value = form.onlyFor.join(', ')
-  begun = saved
-  before = typed(saved, saved.onlyFor.join(', '))
-  version.value = props.destination.version
+  edited.goOn()
   refusal.value = null
 }
 </script>
@@ -84,7 +78,7 @@ async function keepMine() {
     />
     <TextField
       label="Only for these computers"
-      v-model="onlyFor"
+      v-model="form.onlyFor"
       name="onlyFor"
       maxlength="2000"
       hint="empty for all; names with commas between"

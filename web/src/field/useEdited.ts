@@ -13,19 +13,20 @@ export function useEdited<R, F extends object>(fresh: () => R | undefined, formO
   const record = ref(null) as Ref<R | null>
   const dirty = computed(() => record.value !== null && JSON.stringify(form.value) !== JSON.stringify(formOf(record.value)))
 
+  const copyOf = (known: R) => JSON.parse(JSON.stringify(formOf(known))) as F
+
   /** Begins again with what is on record; what was changed is dropped. */
   function begin() {
     const known = fresh()
     if (known === undefined) return
     record.value = known
-    form.value = JSON.parse(JSON.stringify(formOf(known))) as F
+    form.value = copyOf(known)
   }
   /** Goes on from what is on record now: what was changed stays, and all else is as somebody else saved it. */
   function goOn() {
     const known = fresh()
     if (known === undefined || record.value === null || form.value === null) return
-    const saved = JSON.parse(JSON.stringify(formOf(known))) as F
-    form.value = editsOver(formOf(record.value), form.value, saved)
+    form.value = editsOver(formOf(record.value), form.value, copyOf(known))
     record.value = known
   }
   watch(fresh, () => dirty.value || begin(), { immediate: true })

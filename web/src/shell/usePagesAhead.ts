@@ -21,16 +21,15 @@ export function usePagesAhead() {
   let over = false
   onScopeDispose(() => (over = true))
   onMounted(async () => {
-    for (const page of PAGES) {
+    const steps = [
+      ...PAGES.map((page) => () => [code(page.to), ...page.asks.map(ahead)]),
+      ...router.getRoutes().map((route) => () => [codeOf(route.components?.default)]),
+    ]
+    for (const step of steps) {
       await idle()
       if (over) return
       // what cannot be fetched now is fetched, or missed, when it is asked for
-      await Promise.allSettled([code(page.to), ...page.asks.map(ahead)])
-    }
-    for (const route of router.getRoutes()) {
-      await idle()
-      if (over) return
-      await Promise.allSettled([codeOf(route.components?.default)])
+      await Promise.allSettled(step())
     }
   })
 }

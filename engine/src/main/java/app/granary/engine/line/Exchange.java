@@ -63,7 +63,9 @@ final class Exchange {
     }
 
     void broken() {
-        lost = reached() ? System.nanoTime() : lost;
+        if (reached()) {
+            lost = System.nanoTime();
+        }
         line = Optional.empty();
     }
 

@@ -15,6 +15,7 @@ import app.granary.core.image.ImageName;
 import app.granary.engine.bag.Bag;
 import app.granary.engine.codec.Codec;
 import app.granary.engine.media.Medium;
+import app.granary.engine.media.MemorySource;
 import app.granary.engine.media.Tools;
 import app.granary.engine.openpgp.Passphrase;
 import app.granary.engine.progress.Watch;
@@ -82,39 +83,13 @@ class CarefulSourceTest {
         }
     }
 
-    private record Memory(byte[] bytes) implements BlockSource {
-        @Override
-        public String name() {
-            return "memory";
-        }
-
-        @Override
-        public long sizeBytes() {
-            return bytes.length;
-        }
-
-        @Override
-        public int sectorBytes() {
-            return SECTOR;
-        }
-
-        @Override
-        public void read(long offset, ByteBuffer into) {
-            into.put(bytes, (int) offset, into.remaining());
-        }
-
-        @Override
-        public void close() {
-        }
-    }
-
     @Test
     void exactlyTheSectorsThatFailAreZeros() throws IOException {
         SplittableRandom random = new SplittableRandom(3);
         byte[] content = new byte[400 * SECTOR + 100];
         random.nextBytes(content);
         for (int round = 0; round < 200; round++) {
-            Failing failing = new Failing(new Memory(content));
+            Failing failing = new Failing(new MemorySource(content));
             TreeSet<Long> bad = new TreeSet<>();
             for (int i = random.nextInt(6); i > 0; i--) {
                 long first = random.nextInt(400);
@@ -150,7 +125,7 @@ class CarefulSourceTest {
     void aSectorThatCanBeReadTheSecondTimeIsNotBad() throws IOException {
         byte[] content = new byte[64 * SECTOR];
         new SplittableRandom(1).nextBytes(content);
-        Failing failing = new Failing(new Memory(content));
+        Failing failing = new Failing(new MemorySource(content));
         failing.failures.put(17L, 2);
         byte[] found = new byte[content.length];
         List<BadStretch> told = new ArrayList<>();
@@ -161,7 +136,7 @@ class CarefulSourceTest {
 
     @Test
     void aDiskThatWentAwayIsNoDiskOfBadSectors() throws IOException {
-        Failing failing = new Failing(new Memory(new byte[64 * SECTOR]));
+        Failing failing = new Failing(new MemorySource(new byte[64 * SECTOR]));
         CarefulSource careful = new CarefulSource(failing);
         careful.read(0, ByteBuffer.allocate(SECTOR));
         failing.gone = true;

@@ -6,13 +6,12 @@ import static org.mockito.ArgumentMatchers.anyLong;
 import static org.mockito.Mockito.doAnswer;
 import static org.mockito.Mockito.mock;
 
-import app.granary.core.disk.BlockSource;
 import app.granary.core.disk.Extents;
 import app.granary.engine.codec.Chunks;
+import app.granary.engine.media.MemorySource;
 import app.granary.engine.progress.Progress;
 import app.granary.engine.progress.Watch;
 import java.io.IOException;
-import java.nio.ByteBuffer;
 import java.util.Arrays;
 import java.util.Random;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -22,28 +21,6 @@ import org.junit.jupiter.params.provider.ValueSource;
 class OverlaidChunksTest {
     private static final int SECTOR = 512;
     private static final int MOST_CHUNKS = 6;
-
-    private record Now(byte[] bytes) implements BlockSource {
-        @Override
-        public String name() {
-            return "now";
-        }
-
-        @Override
-        public long sizeBytes() {
-            return bytes.length;
-        }
-
-        @Override
-        public int sectorBytes() {
-            return SECTOR;
-        }
-
-        @Override
-        public void read(long offsetBytes, ByteBuffer into) {
-            into.put(bytes, (int) offsetBytes, into.remaining());
-        }
-    }
 
     private static Extents some(Random random, int bytes, int share) {
         Extents out = Extents.NONE;
@@ -110,7 +87,7 @@ class OverlaidChunksTest {
         }).when(told).chunks(anyLong(), any(), any(), any());
         byte[] got = new byte[bytes];
         random.nextBytes(got);
-        new OverlaidChunks(told, new Now(now), used, written, watch -> { }).chunks(0, Progress.Stage.RESTORING, Watch.NONE,
+        new OverlaidChunks(told, new MemorySource(now), used, written, watch -> { }).chunks(0, Progress.Stage.RESTORING, Watch.NONE,
             new ChunkSource.Taker() {
                 @Override
                 public void content(long chunk, long count, byte[] content, int length) {

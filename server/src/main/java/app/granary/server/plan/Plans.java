@@ -12,6 +12,7 @@ import app.granary.server.computer.DisksOnRecord;
 import app.granary.server.destination.Destinations;
 import app.granary.server.image.Images;
 import app.granary.server.office.OfficeDays;
+import app.granary.server.problem.IfMatch;
 import app.granary.server.problem.Refused;
 import app.granary.core.measure.Moments;
 import java.io.IOException;
@@ -176,9 +177,8 @@ public class Plans {
         StoredPlan stored = stored(id);
         if (stored.version() != version) {
             PlanVersion last = versionsOf(id).get(0);
-            throw new Refused(HttpStatus.PRECONDITION_FAILED, "changed-meanwhile", "", last.account() + " changed " + stored.name() + " at "
-                + Moments.clock(last.at(), office.days().calendar().zone()) + ": " + String.join("; ", last.changes())
-                + ". Yours is not saved. Keep your edits, or load the page again to see theirs.");
+            throw IfMatch.changedBy(last.account() + " changed " + stored.name() + " at "
+                + Moments.clock(last.at(), office.days().calendar().zone()) + ": " + String.join("; ", last.changes()) + ".");
         }
         Plan plan = required(form, Optional.of(id));
         List<String> changes = PlanLines.changes(file.kept(stored.document()).plan(), plan);

@@ -18,10 +18,14 @@ public final class IfMatch {
         return Long.parseLong(digits);
     }
 
-    /** What to say when another person was quicker. */
+    /** What to say when another person was quicker, and nothing is known of what they did. */
     public static Refused changedMeanwhile(String name) {
+        return changedBy("Someone changed " + name + " while you were editing it.");
+    }
+
+    /** @param change who changed it and how, as a sentence */
+    public static Refused changedBy(String change) {
         return new Refused(HttpStatus.PRECONDITION_FAILED, "changed-meanwhile", "",
-            "Someone changed " + name
-                + " while you were editing it. Yours is not saved. Keep your edits, or load the page again to see theirs.");
+            change + " Yours is not saved. Keep your edits, or load the page again to see theirs.");
     }
 }
