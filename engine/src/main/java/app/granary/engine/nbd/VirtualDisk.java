@@ -3,7 +3,6 @@ package app.granary.engine.nbd;
 import app.granary.core.disk.BlockSource;
 import app.granary.core.disk.SourceOver;
 import app.granary.core.fault.Fault;
-import app.granary.engine.progress.Rest;
 import app.granary.engine.source.Folders;
 import app.granary.engine.tool.SystemTool;
 import com.fasterxml.jackson.databind.JsonNode;
@@ -28,7 +27,6 @@ public final class VirtualDisk extends SourceOver {
     private static final String SERVER = "qemu-nbd";
     private static final String INSTALL = "Install the package qemu-utils to read the disks of virtual computers.";
     private static final Duration PATIENCE = Duration.ofSeconds(20);
-    private static final long LOOK_MILLIS = 20;
     private static final int SECTOR = 512;
     /**
      * The first bytes of each, and its name with the tools (QEMU's docs/interop for qcow2; the others' open specifications; from memory).
@@ -109,14 +107,11 @@ public final class VirtualDisk extends SourceOver {
         try {
             server = new ProcessBuilder(SystemTool.find(SERVER, INSTALL), "--read-only", "--format=" + format, "--cache=writeback",
                 "--socket=" + socket, "--", file.toString()).redirectErrorStream(true).redirectOutput(said.toFile()).start();
-            long end = System.nanoTime() + PATIENCE.toNanos();
-            while (!Files.exists(socket) && server.isAlive() && System.nanoTime() < end) {
-                Rest.millis(LOOK_MILLIS);
-            }
-            if (!Files.exists(socket)) {
+            Optional<NbdSource> disk = NbdSource.served(socket, file.getFileName().toString(), PATIENCE, server::isAlive);
+            if (disk.isEmpty()) {
                 throw cannot(file, Files.readString(said, StandardCharsets.UTF_8).strip());
             }
-            return new VirtualDisk(server, folder, new NbdSource(socket, file.getFileName().toString()));
+            return new VirtualDisk(server, folder, disk.get());
         } catch (IOException | RuntimeException failed) {
             if (server != null) {
                 server.destroyForcibly();

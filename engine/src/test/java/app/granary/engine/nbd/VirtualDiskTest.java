@@ -15,6 +15,7 @@ import java.io.IOException;
 import java.nio.ByteBuffer;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.time.Duration;
 import java.util.Optional;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
@@ -47,6 +48,36 @@ class VirtualDiskTest {
             assertThrows(IOException.class, () -> disk.read(disk.sizeBytes() - 1, ByteBuffer.allocate(2)));
         }
         assertEquals("0\n", Tools.run(folder, "pgrep -fc '[q]emu-nbd.*" + file + "' || true"));
+    }
+
+    /**
+     * A socket has its name a moment before anybody listens at it (bind(2), listen(2)): on a busy machine a virtual disk could not be read
+     * at times, with the words for a device that fails.
+     */
+    @Test
+    void oneThatIsOnlyJustServedIsWaitedFor() throws Exception {
+        Path socket = folder.resolve("disk");
+        Process late = new ProcessBuilder("python3", "-c", """
+            import socket, struct, time
+            s = socket.socket(socket.AF_UNIX)
+            s.bind('disk')
+            print('bound', flush=True)
+            time.sleep(0.3)
+            s.listen(1)
+            c = s.accept()[0]
+            c.sendall(b'NBDMAGICIHAVEOPT' + struct.pack('>H', 3))
+            c.recv(100)
+            c.sendall(struct.pack('>QH', 4096, 3))
+            c.recv(1)
+            """).directory(folder.toFile()).start();
+        assertEquals("bound", late.inputReader().readLine());
+        try (NbdSource disk = NbdSource.served(socket, "late.qcow2", Duration.ofSeconds(20), late::isAlive).orElseThrow()) {
+            assertEquals(4096, disk.sizeBytes());
+        }
+        assertEquals(0, late.waitFor());
+        Path nobody = folder.resolve("nobody");
+        assertEquals(Optional.empty(), NbdSource.served(nobody, "none", Duration.ofSeconds(20), () -> false));
+        assertEquals(Optional.empty(), NbdSource.served(nobody, "none", Duration.ofMillis(50), () -> true));
     }
 
     /** One that names a file of the machine would have this program read it for whoever made it. */
