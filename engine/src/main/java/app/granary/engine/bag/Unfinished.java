@@ -246,6 +246,14 @@ public final class Unfinished {
         }
     }
 
+    private static void sweep(Path lock) throws IOException {
+        String file = lock.getFileName().toString();
+        Path partial = lock.resolveSibling(file.substring(0, file.length() - PartialLock.ENDING.length()));
+        if (!Files.exists(partial, LinkOption.NOFOLLOW_LINKS) && !Files.exists(CaptureLog.of(partial), LinkOption.NOFOLLOW_LINKS)) {
+            LockFile.sweep(lock);
+        }
+    }
+
     /**
      * Of folders and logs without a name that nobody is writing now, in order. A lock whose holder was killed before it made anything is
      * all there is of it, and goes.
@@ -262,7 +270,7 @@ public final class Unfinished {
         for (Path path : there) {
             String file = path.getFileName().toString();
             if (file.endsWith(ImageName.PARTIAL + PartialLock.ENDING)) {
-                PartialLock.isHeld(path.resolveSibling(file.substring(0, file.length() - PartialLock.ENDING.length())));
+                sweep(path);
                 continue;
             }
             String partial = file.endsWith(ImageName.PARTIAL) && Files.isDirectory(path, LinkOption.NOFOLLOW_LINKS) ? file
@@ -270,7 +278,7 @@ public final class Unfinished {
             if (!partial.isEmpty()) {
                 try {
                     ImageName name = ImageName.parse(partial.substring(0, partial.length() - ImageName.PARTIAL.length()));
-                    if (!PartialLock.isHeld(destination.resolve(partial))) {
+                    if (PartialLock.isLeft(destination.resolve(partial))) {
                         out.put(name.text(), name);
                     }
                 } catch (FaultException noNameOfOurs) {

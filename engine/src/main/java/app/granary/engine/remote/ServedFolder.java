@@ -4,6 +4,7 @@ import app.granary.core.proof.CheckOutcome;
 import app.granary.core.proof.ProofLevel;
 import app.granary.engine.bag.Bag;
 import app.granary.engine.bag.ImageJson;
+import app.granary.engine.bag.LockFile;
 import app.granary.engine.openpgp.Passphrase;
 import app.granary.engine.progress.Watch;
 import app.granary.engine.source.Folders;
@@ -14,8 +15,6 @@ import java.io.IOException;
 import java.io.InputStream;
 import java.nio.ByteBuffer;
 import java.nio.channels.FileChannel;
-import java.nio.channels.FileLock;
-import java.nio.channels.OverlappingFileLockException;
 import java.nio.file.FileStore;
 import java.nio.file.Files;
 import java.nio.file.LinkOption;
@@ -48,7 +47,7 @@ public final class ServedFolder implements RemoteFiles, Closeable {
 
     private final Bounds bounds;
     private final Optional<Gate> writing;
-    private final Map<Path, FileLock> locks = new HashMap<>();
+    private final Map<Path, LockFile> locks = new HashMap<>();
     private final Map<String, FileChannel> open = new LinkedHashMap<>(MOST_OPEN, 0.75f, true);
     private boolean closed;
 
@@ -125,6 +124,9 @@ public final class ServedFolder implements RemoteFiles, Closeable {
     public synchronized void open(String path, Open how) throws IOException {
         Path file = writable(path);
         shut(path);
+        if (how == Open.MADE && Files.exists(file) && LockFile.isOurs(file)) {
+            return; // opening and closing it would give it back
+        }
         switch (how) {
             case NEW -> FileChannel.open(file, StandardOpenOption.CREATE_NEW, StandardOpenOption.WRITE, LinkOption.NOFOLLOW_LINKS).close();
             case MADE -> FileChannel.open(file, StandardOpenOption.CREATE, StandardOpenOption.WRITE, LinkOption.NOFOLLOW_LINKS).close();
@@ -230,26 +232,16 @@ public final class ServedFolder implements RemoteFiles, Closeable {
         if (locks.containsKey(file)) {
             return true;
         }
-        FileChannel channel = FileChannel.open(file, StandardOpenOption.CREATE, StandardOpenOption.WRITE, LinkOption.NOFOLLOW_LINKS);
-        try {
-            FileLock got = channel.tryLock();
-            if (got != null) {
-                locks.put(file, got);
-                return true;
-            }
-        } catch (OverlappingFileLockException mine) {
-            channel.close();
-            return false;
-        }
-        channel.close();
-        return false;
+        Optional<LockFile> got = LockFile.takeNow(file);
+        got.ifPresent(each -> locks.put(file, each));
+        return got.isPresent();
     }
 
     @Override
     public synchronized void unlock(String path) throws IOException {
-        FileLock held = locks.remove(inside(path));
+        LockFile held = locks.remove(inside(path));
         if (held != null) {
-            held.channel().close();
+            held.close();
         }
     }
 
@@ -278,8 +270,8 @@ public final class ServedFolder implements RemoteFiles, Closeable {
     public synchronized void close() throws IOException {
         closed = true;
         shutAll();
-        for (FileLock held : locks.values()) {
-            held.channel().close();
+        for (LockFile held : locks.values()) {
+            held.close();
         }
         locks.clear();
     }
