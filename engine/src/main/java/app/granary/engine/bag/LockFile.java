@@ -151,13 +151,16 @@ public final class LockFile implements Closeable {
         }
     }
 
-    /** Removes it if nobody holds it. */
+    /** Removes it if nobody holds it, where that can be done. */
     static void sweep(Path file) throws IOException {
         Path known = known(file);
         synchronized (turn(known)) { // nobody of this program sees it held meanwhile
-            Optional<LockFile> free = takeNow(known);
-            if (free.isPresent()) {
-                free.get().remove();
+            try (LockFile free = takeNow(known).orElse(null)) {
+                if (free != null) {
+                    Files.deleteIfExists(known);
+                }
+            } catch (IOException cannotBeWritten) {
+                // nobody holds what nobody can write
             }
         }
     }

@@ -61,9 +61,9 @@ class UnfinishedTest {
     /** A capture that is killed before it made its folder leaves a lock alone, which nobody ever took away. */
     @Test
     void aLockThatNobodyHoldsAndNothingElseGoes() throws IOException {
-        Tools.run(folder, ": > night.partial.lock; : > other.lock");
+        Tools.run(folder, ": > night.partial.lock; : > other.lock; mkdir day.partial.lock; ln -s other.lock eve.partial.lock");
         assertEquals(List.of(), Unfinished.remains(folder));
-        assertEquals("other.lock\n", Tools.run(folder, "ls -A"));
+        assertEquals("day.partial.lock\neve.partial.lock\nother.lock\n", Tools.run(folder, "ls -A"), "what is none is left alone");
     }
 
     @Test
