@@ -197,7 +197,8 @@ final class Exchange {
             Rest.millis(LOOK_MILLIS);
             watch.requireGoingOn(name);
             if (ended) {
-                throw gone();
+                throw Fault.of(Fault.Kind.DEVICE_FAILED, name, name + " was sent away. Nothing was begun there; let it join again first.")
+                    .asException();
             }
         }
     }

@@ -153,7 +153,7 @@ public final class VirtualComputer implements Closeable {
     public BlockSource changed() throws IOException {
         if (running()) {
             throw Fault.of(Fault.Kind.FORBIDDEN, Qemu.PROGRAM, "The virtual computer is still running, and writes to its disk. Shut its "
-                + "system down, or press its switch, and try again when it is off.").asException();
+                + "system down, or press its power button, and try again when it is off.").asException();
         }
         return VirtualDisk.ours(folder.resolve(CHANGES));
     }

@@ -56,6 +56,18 @@ class LostLineTest extends OverTheLine {
         assertTrue(refused.getMessage().contains("cannot be reached now"), refused.getMessage());
     }
 
+    /** It said that what was begun lay there, of which there was nothing. */
+    @Test
+    void whoIsSentAwayWhileAnOrderWaitsBeganNothing() throws Exception {
+        wire.pull();
+        CompletableFuture<Boolean> made = ordered(Watch.NONE);
+        Tools.run(folder, "sleep 0.5");
+        office.end();
+        Throwable ended = assertThrows(java.util.concurrent.ExecutionException.class, () -> made.get(5, TimeUnit.SECONDS)).getCause();
+        assertEquals("TARN was sent away. Nothing was begun there; let it join again first.",
+            ((FaultException) ended.getCause()).fault().sentence());
+    }
+
     @Test
     void whatIsStoppedWhileItWaitsIsNotBegun() throws Exception {
         AtomicBoolean stop = new AtomicBoolean();
