@@ -12,11 +12,11 @@ export function useAction<A extends unknown[]>(work: (...given: A) => Promise<vo
   const busy = ref(false)
   const refusal = shallowRef<Refusal | null>(null)
 
-  async function act(...given: A) {
+  async function whileBusy(does: () => Promise<void>) {
     refusal.value = null
     busy.value = true
     try {
-      await work(...given)
+      await does()
     } catch (failure) {
       refusal.value = failure instanceof Refusal ? failure : new Refusal('unforeseen', sentenceOf(failure), '', 0)
     } finally {
@@ -24,7 +24,9 @@ export function useAction<A extends unknown[]>(work: (...given: A) => Promise<vo
     }
   }
   return {
-    act,
+    act: (...given: A) => whileBusy(() => work(...given)),
+    /** Does something that comes first: until it has ended nothing can be asked of what was known before. */
+    whileBusy,
     busy: readonly(busy),
     refused: computed(() => refusal.value?.sentence ?? ''),
     refusal,

@@ -50,6 +50,7 @@ async function refresh() {
 
 const {
   act: save,
+  whileBusy,
   busy: saving,
   refusal,
   conflict,
@@ -62,12 +63,12 @@ const {
   await refresh()
 })
 const refused = tellAtFields(refusal)
-async function keepMine() {
-  await detail.refetch()
-  await nextTick()
-  fields.value?.goOn()
-  refusal.value = null
-}
+const keepMine = () =>
+  whileBusy(async () => {
+    await detail.refetch()
+    await nextTick()
+    fields.value?.goOn()
+  })
 async function added() {
   addingDisk.value = false
   await refresh()

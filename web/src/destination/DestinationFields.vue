@@ -35,6 +35,7 @@ const PLACES = [
 ]
 const {
   act: save,
+  whileBusy,
   busy,
   refusal,
   conflict,
@@ -53,12 +54,12 @@ const {
   emit('saved')
 })
 const refused = tellAtFields(refusal)
-async function keepMine() {
-  await changed('destinations')
-  await nextTick()
-  edited.goOn()
-  refusal.value = null
-}
+const keepMine = () =>
+  whileBusy(async () => {
+    await changed('destinations')
+    await nextTick()
+    edited.goOn()
+  })
 </script>
 
 <template>

@@ -102,12 +102,12 @@ export function useSettings() {
     }
   })
   /** What is typed takes the place of what somebody else saved meanwhile, once it is saved again. */
-  async function keepMine() {
-    await Promise.all(all.map((each) => each.query.refetch()))
-    await nextTick()
-    all.forEach((each) => each.goOn())
-    saving.refusal.value = null
-  }
+  const keepMine = () =>
+    saving.whileBusy(async () => {
+      await Promise.all(all.map((each) => each.query.refetch()))
+      await nextTick()
+      all.forEach((each) => each.goOn())
+    })
   return {
     office,
     hours,

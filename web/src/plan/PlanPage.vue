@@ -115,9 +115,9 @@ useUnsaved(() => !kept.value && !props.gone && edited.dirty.value, 'the plan')
 
 const {
   act: keep,
+  whileBusy,
   busy,
   refused,
-  refusal,
   conflict,
 } = useAction(async () => {
   try {
@@ -142,12 +142,12 @@ function startOver() {
   reviewing.value = false
 }
 
-async function keepMine() {
-  await props.again?.()
-  await nextTick()
-  edited.goOn()
-  refusal.value = null
-}
+const keepMine = () =>
+  whileBusy(async () => {
+    await props.again?.()
+    await nextTick()
+    edited.goOn()
+  })
 </script>
 
 <template>

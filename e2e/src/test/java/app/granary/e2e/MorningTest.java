@@ -13,6 +13,7 @@ import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.function.Consumer;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import java.util.stream.Stream;
@@ -221,5 +222,45 @@ class MorningTest extends OfficeWithAPast {
         button("Save").click();
         assertThat(page.getByText("mine", exactly)).isVisible();
         assertThat(page.locator("main")).containsText("their books"); // what only they changed stays
+        assertEquals(java.util.List.of(), browser.complaints());
+    }
+
+    private static Locator field(Page page, String label) {
+        return page.getByLabel(label, new Page.GetByLabelOptions().setExact(true));
+    }
+
+    /** Another window saves both fields between what is typed into one of them here and its saving. */
+    private void overtaken(Consumer<Page> form, String both, String theirs, String save, String whose) {
+        Page.GetByRoleOptions saves = new Page.GetByRoleOptions().setName(save).setExact(true);
+        form.accept(page);
+        field(page, both).fill("mine@office.example");
+        try (Page other = page.context().newPage()) {
+            form.accept(other);
+            field(other, both).fill("theirs@office.example");
+            field(other, theirs).fill("7");
+            other.getByRole(AriaRole.BUTTON, saves).click();
+            assertThat(other.getByRole(AriaRole.BUTTON, saves)).isHidden();
+        }
+        button(save).click();
+        assertThat(page.getByRole(AriaRole.ALERT)).containsText("Someone changed " + whose + " while you were editing it.");
+        assertThat(field(page, both)).hasValue("mine@office.example");
+        button("Keep my edits").click();
+        button(save).click();
+        assertThat(button(save)).isHidden();
+        form.accept(page);
+        assertThat(field(page, both)).hasValue("mine@office.example");
+        assertThat(field(page, theirs)).hasValue("7"); // what only they changed stays
+    }
+
+    @Test
+    @Order(7)
+    void inTheSettingsAndOnADriveMyEditsAreKeptBesideTheirs() {
+        overtaken(each -> each.navigate(server.url() + "/settings"), "Mail of every night to", "One a week, for weeks", "Save the settings",
+            "the office's settings");
+        overtaken(each -> {
+            each.navigate(server.url() + "/destinations");
+            each.getByRole(AriaRole.RADIO).first().check();
+            each.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Where it lies, and notes")).click();
+        }, "Where exactly", "Rotation", "Save", "CAIRN");
     }
 }
