@@ -4,6 +4,7 @@ import static org.hamcrest.Matchers.containsString;
 import static org.hamcrest.Matchers.endsWith;
 import static org.hamcrest.Matchers.is;
 import static org.hamcrest.Matchers.not;
+import static org.junit.jupiter.api.Assertions.assertEquals;
 import static org.springframework.security.test.web.servlet.request.SecurityMockMvcRequestPostProcessors.csrf;
 import static org.springframework.security.test.web.servlet.request.SecurityMockMvcRequestPostProcessors.user;
 import static org.springframework.test.web.servlet.request.MockMvcRequestBuilders.get;
@@ -12,10 +13,16 @@ import static org.springframework.test.web.servlet.result.MockMvcResultMatchers.
 import static org.springframework.test.web.servlet.result.MockMvcResultMatchers.jsonPath;
 import static org.springframework.test.web.servlet.result.MockMvcResultMatchers.status;
 
+import jakarta.servlet.Filter;
+import jakarta.servlet.http.HttpServletResponse;
 import jakarta.servlet.http.HttpSession;
+import java.util.concurrent.atomic.AtomicReference;
 import org.junit.jupiter.api.Test;
 import org.springframework.beans.factory.annotation.Autowired;
+import org.springframework.beans.factory.annotation.Qualifier;
 import org.springframework.http.MediaType;
+import org.springframework.mock.web.MockHttpServletRequest;
+import org.springframework.mock.web.MockHttpServletResponse;
 import org.springframework.mock.web.MockHttpSession;
 import org.springframework.test.web.servlet.MockMvc;
 import org.springframework.test.web.servlet.ResultActions;
@@ -23,6 +30,9 @@ import org.springframework.test.web.servlet.ResultActions;
 class SecurityTest extends ServerTestBase {
     @Autowired
     private MockMvc http;
+    @Autowired
+    @Qualifier("springSecurityFilterChain")
+    private Filter filters;
 
     private ResultActions signIn(String name, String password, String address) throws Exception {
         return http.perform(post("/api/v1/session").with(csrf().asHeader()).with(request -> {
@@ -48,6 +58,17 @@ class SecurityTest extends ServerTestBase {
             .andExpect(header().string("X-Content-Type-Options", "nosniff")).andExpect(header().string("X-Frame-Options", "DENY"))
             .andExpect(header().string("Referrer-Policy", "no-referrer"))
             .andExpect(jsonPath("$.firstVisit", is(false)));
+    }
+
+    /** An export answers in a thread of its own; the headers were written by both at once, which broke it at times. */
+    @Test
+    void headersAreThereBeforeAnythingIsAnswered() throws Exception {
+        AtomicReference<String> there = new AtomicReference<>();
+        MockHttpServletRequest request = new MockHttpServletRequest("GET", "/actuator/health");
+        request.setServletPath("/actuator/health");
+        filters.doFilter(request, new MockHttpServletResponse(),
+            (asked, answer) -> there.set(((HttpServletResponse) answer).getHeader("X-Frame-Options")));
+        assertEquals("DENY", there.get());
     }
 
     @Test

@@ -19,6 +19,7 @@ import org.springframework.context.annotation.Configuration;
 import org.springframework.http.HttpMethod;
 import org.springframework.http.HttpStatus;
 import org.springframework.security.authentication.AuthenticationManager;
+import org.springframework.security.config.ObjectPostProcessor;
 import org.springframework.security.config.annotation.authentication.configuration.AuthenticationConfiguration;
 import org.springframework.security.config.annotation.web.builders.HttpSecurity;
 import org.springframework.security.config.annotation.web.configuration.EnableWebSecurity;
@@ -34,6 +35,7 @@ import org.springframework.security.web.csrf.CookieCsrfTokenRepository;
 import org.springframework.security.web.csrf.CsrfFilter;
 import org.springframework.security.web.csrf.CsrfToken;
 import org.springframework.security.web.csrf.CsrfTokenRequestAttributeHandler;
+import org.springframework.security.web.header.HeaderWriterFilter;
 import org.springframework.security.web.header.writers.ReferrerPolicyHeaderWriter.ReferrerPolicy;
 import org.springframework.web.filter.OncePerRequestFilter;
 import org.springframework.web.servlet.HandlerExceptionResolver;
@@ -97,7 +99,8 @@ class SecurityConfiguration {
                     ? "This page is out of date. Load it again and repeat the action."
                     : "This account may look but not change anything. Ask a technician.")));
         http.headers(headers -> headers.contentSecurityPolicy(policy -> policy.policyDirectives(CONTENT_POLICY))
-            .frameOptions(HeadersConfigurer.FrameOptionsConfig::deny).referrerPolicy(policy -> policy.policy(ReferrerPolicy.NO_REFERRER)));
+            .frameOptions(HeadersConfigurer.FrameOptionsConfig::deny).referrerPolicy(policy -> policy.policy(ReferrerPolicy.NO_REFERRER))
+            .addObjectPostProcessor(new HeadersFirst()));
         http.formLogin(form -> form.disable()).httpBasic(basic -> basic.disable()).logout(logout -> logout.disable())
             .requestCache(cache -> cache.disable());
         return http.build();
@@ -111,6 +114,18 @@ class SecurityConfiguration {
         }
         settings.hosts().forEach(host -> out.add(host.toLowerCase(Locale.ROOT)));
         return out;
+    }
+
+    /**
+     * Before a page is answered, and not after: what answers in a thread of its own, as an export or a stream of events does, would write
+     * to the same headers at the same moment.
+     */
+    private static final class HeadersFirst implements ObjectPostProcessor<HeaderWriterFilter> {
+        @Override
+        public <F extends HeaderWriterFilter> F postProcess(F filter) {
+            filter.setShouldWriteHeadersEagerly(true);
+            return filter;
+        }
     }
 
     /** A token in a form's field can be sent by a page that is not ours; one in a header cannot. */
