@@ -35,6 +35,7 @@ public final class BootRehearsal {
     private static final Duration LOOK = Duration.ofMillis(LOOK_MILLIS);
     /** Of that, until a picture that was asked for is there. */
     private static final long PICTURE_MILLIS = 100;
+    private static final long LAST_PICTURE_MILLIS = 20_000;
     /**
      * A screen that stays the same for as long has come to rest; sooner when the system has said something over its serial line, which
      * firmware does not.
@@ -53,9 +54,10 @@ public final class BootRehearsal {
      *
      * @param picture of the screen, PNG; empty when there is none. Not to be changed
      * @param rested  whether the screen came to rest; a system still starting shows other pictures all the time
+     * @param heldUp  whether it was left because this machine was too busy to let it run
      * @param serial  what it sent over its serial line, at most 20 000 characters; usually empty
      */
-    public record Seen(byte[] picture, boolean rested, String serial) {
+    public record Seen(byte[] picture, boolean rested, boolean heldUp, String serial) {
     }
 
     /** Where the program is; empty where it is not installed. */
@@ -90,13 +92,17 @@ public final class BootRehearsal {
         builder.environment().put("TMPDIR", folder.toString()); // where what the machine writes is kept
         Process machine = builder.start();
         try (BufferedWriter monitor = new BufferedWriter(new OutputStreamWriter(machine.getOutputStream(), StandardCharsets.US_ASCII))) {
-            boolean rested = watch(machine, activity, monitor, screen, serial, patience);
-            byte[] kept = Files.exists(screen) ? png(screen) : new byte[0];
+            Ending ending = watch(machine, activity, monitor, screen, serial, patience);
+            if (!Files.exists(screen)) {
+                takeLast(machine, monitor, screen);
+            }
+            byte[] kept = png(screen);
             monitor.write("quit\n");
             monitor.flush();
             machine.waitFor(5, TimeUnit.SECONDS);
             String said = Files.exists(serial) ? new String(Files.readAllBytes(serial), StandardCharsets.ISO_8859_1) : "";
-            return new Seen(kept, rested, said.substring(0, Math.min(LONGEST_SERIAL, said.length())));
+            return new Seen(kept, ending == Ending.RESTED, ending == Ending.HELD_UP,
+                said.substring(0, Math.min(LONGEST_SERIAL, said.length())));
         } catch (InterruptedException stopped) {
             throw Rest.interrupted();
         } finally {
@@ -104,23 +110,38 @@ public final class BootRehearsal {
         }
     }
 
-    private static boolean watch(Process machine, MachineActivity activity, BufferedWriter monitor, Path screen, Path serial,
+    private enum Ending { RESTED, LEFT, HELD_UP }
+
+    private static void ask(BufferedWriter monitor, Path screen) throws IOException {
+        monitor.write("screendump " + screen + "\n");
+        monitor.flush();
+    }
+
+    /** A machine that was never let run for long enough to be looked at still shows something. */
+    private static void takeLast(Process machine, BufferedWriter monitor, Path screen) throws IOException, InterruptedException {
+        for (long waited = 0; waited < LAST_PICTURE_MILLIS && machine.isAlive() && png(screen).length == 0; waited += LOOK_MILLIS) {
+            ask(monitor, screen);
+            Thread.sleep(LOOK_MILLIS);
+        }
+    }
+
+    private static Ending watch(Process machine, MachineActivity activity, BufferedWriter monitor, Path screen, Path serial,
         Duration patience) throws IOException, InterruptedException {
         byte[] before = new byte[0];
         byte[] beforeThat = new byte[0]; // a cursor that blinks shows two pictures in turn
         int same = 0;
-        long looks = Math.max(1, patience.toMillis() / LOOK_MILLIS);
+        long looks = patience.toMillis() / LOOK_MILLIS;
+        int look = 0;
         int quiet = 0;
         activity.look(machine);
-        for (int look = 0, all = 0; look < looks && all < looks * BUSY_FACTOR && machine.isAlive(); all++) {
+        for (int all = 0; look < looks && all < looks * BUSY_FACTOR && machine.isAlive(); all++) {
             Thread.sleep(LOOK_MILLIS - PICTURE_MILLIS);
             MachineActivity.Since since = activity.look(machine);
             if (since.waitedNanos() > LOOK_MILLIS * 1_000_000L / HELD_UP) {
                 continue; // a picture that stays the same says nothing of a machine that is not let run
             }
             look++;
-            monitor.write("screendump " + screen + "\n");
-            monitor.flush();
+            ask(monitor, screen);
             Thread.sleep(PICTURE_MILLIS);
             byte[] now = Files.exists(screen) ? Files.readAllBytes(screen) : new byte[0];
             same = now.length > 0 && (Arrays.equals(now, before) || Arrays.equals(now, beforeThat)) ? same + 1 : 0;
@@ -129,14 +150,17 @@ public final class BootRehearsal {
             before = now;
             boolean said = Files.exists(serial) && Files.size(serial) > 0;
             if (same >= (said ? RESTS_LOOKS_SAID : RESTS_LOOKS) || said && quiet >= QUIET_LOOKS_SAID) {
-                return true;
+                return Ending.RESTED;
             }
         }
-        return false;
+        return look < looks && machine.isAlive() ? Ending.HELD_UP : Ending.LEFT;
     }
 
-    /** Portable pixmap, P6, eight bits a channel (netpbm, ppm(5), from memory). */
+    /** Portable pixmap, P6, eight bits a channel (netpbm, ppm(5), from memory); empty where there is none, or not all of it yet. */
     private static byte[] png(Path screen) throws IOException {
+        if (!Files.exists(screen)) {
+            return new byte[0];
+        }
         try (DataInputStream in = new DataInputStream(new java.io.BufferedInputStream(Files.newInputStream(screen)))) {
             if (!word(in).equals("P6")) {
                 return new byte[0];

@@ -75,6 +75,16 @@ class BootRehearsalTest {
         assertEquals(before, Tools.run(folder, "sha256sum back.img"), "starting it writes nothing to it");
     }
 
+    /** On a machine that was too busy all the time no picture was taken, while the journal said that one was kept. */
+    @Test
+    void whatIsLeftBeforeItWasLookedAtStillShowsAPicture() throws IOException {
+        try (RawSource source = RawSource.open(TinySystem.make(folder))) {
+            BootRehearsal.Seen seen = BootRehearsal.run(source, false, Duration.ZERO);
+            assertFalse(seen.rested());
+            assertTrue(ImageIO.read(new ByteArrayInputStream(seen.picture())).getWidth() >= 300);
+        }
+    }
+
     private static BootRehearsal.Seen boots(Path disk) throws IOException {
         try (RawSource source = RawSource.open(disk)) {
             return BootRehearsal.run(source, false, Duration.ofSeconds(60));

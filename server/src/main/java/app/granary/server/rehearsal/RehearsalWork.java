@@ -83,8 +83,10 @@ class RehearsalWork implements Work<RehearsalOrder> {
         Proven.require(running.run(), outcome);
         return "It was restored onto scratch and is what was read of the disk. " + started.seen()
             .map(seen -> "When it was started"
-                + (seen.rested() ? ", its screen came to rest" : ", its screen had not come to rest when it was left")
-                + "; the picture is kept. Look at it, and judge.")
+                + (seen.rested() ? ", its screen came to rest"
+                    : seen.heldUp() ? ", this machine was too busy for its screen to come to rest"
+                        : ", its screen had not come to rest when it was left")
+                + (seen.picture().length > 0 ? "; the picture is kept. Look at it, and judge." : "; it showed no picture."))
             .orElse("It was not started: " + started.notStarted());
     }
 
