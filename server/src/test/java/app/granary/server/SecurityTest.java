@@ -60,6 +60,19 @@ class SecurityTest extends ServerTestBase {
             .andExpect(jsonPath("$.firstVisit", is(false)));
     }
 
+    /** What is in a script shows in its name, so a browser keeps it; what names it and what is told it does not (RFC 8246). */
+    @Test
+    void scriptsAreKeptByTheBrowserAndNothingElseIs() throws Exception {
+        String page = http.perform(get("/index.html")).andExpect(header().string("Cache-Control", containsString("no-store"))).andReturn()
+            .getResponse().getContentAsString();
+        int at = page.indexOf("/assets/");
+        http.perform(get(page.substring(at, page.indexOf('"', at)))).andExpect(status().isOk())
+            .andExpect(header().string("Cache-Control", "max-age=31536000, private, immutable"))
+            .andExpect(header().doesNotExist("Pragma")).andExpect(header().doesNotExist("Expires"));
+        http.perform(get("/assets/none.js")).andExpect(status().isNotFound());
+        http.perform(get("/api/v1/session")).andExpect(header().string("Cache-Control", containsString("no-store")));
+    }
+
     /** An export answers in a thread of its own; the headers were written by both at once, which broke it at times. */
     @Test
     void headersAreThereBeforeAnythingIsAnswered() throws Exception {

@@ -35,7 +35,9 @@ import org.springframework.security.web.csrf.CookieCsrfTokenRepository;
 import org.springframework.security.web.csrf.CsrfFilter;
 import org.springframework.security.web.csrf.CsrfToken;
 import org.springframework.security.web.csrf.CsrfTokenRequestAttributeHandler;
+import org.springframework.security.web.header.HeaderWriter;
 import org.springframework.security.web.header.HeaderWriterFilter;
+import org.springframework.security.web.header.writers.CacheControlHeadersWriter;
 import org.springframework.security.web.header.writers.ReferrerPolicyHeaderWriter.ReferrerPolicy;
 import org.springframework.web.filter.OncePerRequestFilter;
 import org.springframework.web.servlet.HandlerExceptionResolver;
@@ -48,6 +50,10 @@ class SecurityConfiguration {
     private static final String CONTENT_POLICY = "default-src 'self'; script-src 'self'; style-src 'self' 'unsafe-inline'; img-src "
         + "'self' data:; font-src 'self'; "
         + "connect-src 'self'; object-src 'none'; base-uri 'none'; form-action 'self'; frame-ancestors 'none'";
+
+    private static final HeaderWriter KEPT_BY_NOBODY = new CacheControlHeadersWriter();
+    /** What is there says itself how long it may be kept. */
+    private static final String ASSETS = "/assets/";
 
     @Bean
     PasswordEncoder passwordEncoder() {
@@ -98,12 +104,20 @@ class SecurityConfiguration {
                 why instanceof org.springframework.security.web.csrf.CsrfException
                     ? "This page is out of date. Load it again and repeat the action."
                     : "This account may look but not change anything. Ask a technician.")));
-        http.headers(headers -> headers.contentSecurityPolicy(policy -> policy.policyDirectives(CONTENT_POLICY))
-            .frameOptions(HeadersConfigurer.FrameOptionsConfig::deny).referrerPolicy(policy -> policy.policy(ReferrerPolicy.NO_REFERRER))
-            .addObjectPostProcessor(new HeadersFirst()));
+        http.headers(SecurityConfiguration::headers);
         http.formLogin(form -> form.disable()).httpBasic(basic -> basic.disable()).logout(logout -> logout.disable())
             .requestCache(cache -> cache.disable());
         return http.build();
+    }
+
+    private static void headers(HeadersConfigurer<HttpSecurity> headers) {
+        headers.contentSecurityPolicy(policy -> policy.policyDirectives(CONTENT_POLICY))
+            .frameOptions(HeadersConfigurer.FrameOptionsConfig::deny).referrerPolicy(policy -> policy.policy(ReferrerPolicy.NO_REFERRER))
+            .cacheControl(HeadersConfigurer.CacheControlConfig::disable).addHeaderWriter((request, response) -> {
+                if (!request.getRequestURI().startsWith(ASSETS)) {
+                    KEPT_BY_NOBODY.writeHeaders(request, response);
+                }
+            }).addObjectPostProcessor(new HeadersFirst());
     }
 
     private static Set<String> names(GranarySettings settings, String address) {
