@@ -1,5 +1,6 @@
 import { createRouter, createWebHistory } from 'vue-router'
 import { currentSession } from './session/useSession'
+import { loadedAnew } from './shell/loadedAnew'
 
 export const router = createRouter({
   history: createWebHistory(),
@@ -54,3 +55,4 @@ router.beforeEach(async (to) => {
   }
   return true
 })
+loadedAnew(router)

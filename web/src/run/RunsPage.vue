@@ -19,7 +19,7 @@ import { useRuns, useUnfinished, useWaiting } from '../query/runs'
 
 const { size } = useUnits()
 const router = useRouter()
-const { runs: live, connection } = useLiveRuns()
+const { runs: live } = useLiveRuns()
 const filter = ref('')
 const all = useRuns()
 const waiting = useWaiting()
@@ -70,9 +70,6 @@ function open(run: RunLine) {
     >{{ summary }}
     <template #action><TextField v-model="filter" label="Find a run" data-filter placeholder="Image, drive or outcome ( / )" /></template>
   </PageHeading>
-  <p v-if="connection === 'lost'" class="notice" role="alert">
-    The connection to Granary is lost. Runs go on; this page reconnects by itself.
-  </p>
   <p v-if="all.error.value" class="notice" role="alert">{{ sentenceOf(all.error.value) }}</p>
   <LiveRun v-for="run in live" :key="run.id" :run="run" />
   <WaitingRuns :waiting="waiting.data.value ?? []" />

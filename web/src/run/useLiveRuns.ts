@@ -3,7 +3,8 @@ import type { Live } from '../api/types'
 import { askedAgain, type Told } from '../query/events'
 import { useChanged } from '../query/ask'
 
-export type Connection = 'open' | 'lost'
+/** "lost" when nobody answers, "refused" when who answers does not let in, as after a sign-in has ended. */
+export type Connection = 'open' | 'lost' | 'refused'
 
 /** A stream that was refused, as after a sign-in has ended, is asked for again this often; one that broke off the browser opens itself. */
 const AGAIN_MILLIS = 3_000
@@ -17,13 +18,14 @@ function open(tell: (...what: Told[]) => void) {
   source = new EventSource('/api/v1/runs/events')
   source.addEventListener('runs', (event) => {
     runs.value = JSON.parse((event as MessageEvent<string>).data) as Live[]
-    if (connection.value === 'lost') tell('runs', 'destinations', 'computers', 'targets') // what was told meanwhile was not heard
+    if (connection.value !== 'open') tell('runs', 'destinations', 'computers', 'targets') // what was told meanwhile was not heard
     connection.value = 'open'
   })
   source.addEventListener('changed', (event) => tell(...(JSON.parse((event as MessageEvent<string>).data) as Told[])))
   source.onerror = () => {
-    connection.value = 'lost'
-    if (source?.readyState === EventSource.CLOSED)
+    const refused = source?.readyState === EventSource.CLOSED
+    connection.value = refused ? 'refused' : 'lost'
+    if (refused)
       setTimeout(() => users > 0 && source?.readyState === EventSource.CLOSED && open(tell), AGAIN_MILLIS)
   }
 }

@@ -2,7 +2,7 @@
 import { computed, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { useNow } from '../measure/useNow'
-import { formatMoment, formatRange } from '../measure/times'
+import { formatClock, formatMoment, formatRange } from '../measure/times'
 import { useLiveRuns } from '../run/useLiveRuns'
 import SignInAgain from '../session/SignInAgain.vue'
 import { useSession } from '../session/useSession'
@@ -25,7 +25,7 @@ const { working, close } = useMargin()
 const { reading, toggle: toggleUnits } = useUnits()
 const { theme, toggle: toggleTheme } = useTheme()
 const { session, signOut } = useSession()
-const { runs } = useLiveRuns()
+const { runs, connection } = useLiveRuns()
 const now = useNow(15_000)
 const office = useOffice()
 const finding = ref(false)
@@ -33,6 +33,8 @@ const listingKeys = ref(false)
 const settled = useSettled(() => route.path)
 usePagesAhead()
 
+const lostAt = ref(0)
+watch(connection, (is) => (lostAt.value = is === 'lost' ? now.value : 0))
 watch(() => route.path, close)
 watch(
   () => office.data.value?.units,
@@ -101,7 +103,11 @@ async function leave() {
       <button type="button" @click="toggleUnits" title="Switch between decimal and binary sizes">
         {{ reading === 'decimal' ? 'Sizes as on the label (GB = 1 000 000 000 bytes)' : 'Sizes in binary (GiB = 1 073 741 824 bytes)' }}
       </button>
-      <RouterLink to="/runs" class="running">{{ running }}</RouterLink>
+      <span v-if="lostAt" class="lost" role="alert"
+        >No answer from Granary since {{ formatClock(new Date(lostAt).toISOString()) }}. What is shown is from then; this page tries again
+        by itself.</span
+      >
+      <RouterLink v-else to="/runs" class="running">{{ running }}</RouterLink>
       <span class="simulation">{{ office.data.value?.simulation }}</span>
     </footer>
   </div>
@@ -162,5 +168,6 @@ footer {
   overflow: hidden;
 }
 footer button, footer a { font: inherit; color: inherit; background: none; border: 0; padding: 0; cursor: pointer; text-decoration: none; }
+.lost { color: var(--brick); white-space: nowrap; }
 .simulation { margin-left: auto; overflow: hidden; text-overflow: ellipsis; }
 </style>

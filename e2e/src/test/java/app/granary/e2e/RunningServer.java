@@ -90,9 +90,13 @@ final class RunningServer implements AutoCloseable {
 
     /** Kills the server, as {@code kill -9} does, and starts another one in the same folder. */
     RunningServer killAndStartAgain(String... options) throws IOException {
+        kill();
+        return start(home, options);
+    }
+
+    void kill() {
         process.destroyForcibly();
         await();
-        return start(home, options);
     }
 
     String url() {
