@@ -88,7 +88,7 @@ class FirstVisitTest extends BrowserTest {
             gone.fulfill(new Route.FulfillOptions().setStatus(404));
         });
         page.reload();
-        page.waitForCondition(() -> missed.get() > 0);
+        page.waitForCondition(() -> missed.get() > 0, new Page.WaitForConditionOptions().setTimeout(90_000)); // when it is idle
         page.route(server.url() + "/rescue-media", anew -> {
             page.unroute("**/assets/RescuePage-*.js"); // what is loaded anew names code that is there
             anew.resume();
