@@ -14,7 +14,7 @@ const props = defineProps<{ form: ComputerForm; version?: number; suggestedKey: 
 /** `version` it was begun from. */
 const emit = defineEmits<{ save: [form: ComputerForm, version: number]; leave: [] }>()
 const edited = useEdited(
-  () => ({ form: props.form, version: props.version ?? 0 }),
+  (): { form: ComputerForm; version: number } => ({ form: props.form, version: props.version ?? 0 }),
   (known) => known.form,
 )
 const form = edited.form as Ref<ComputerForm>

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import Button from 'primevue/button'
-import { computed, nextTick, ref } from 'vue'
+import { computed, ref } from 'vue'
 import { tellAtFields } from '../field/refusedField'
 import { client, sentenceOf } from '../api/client'
 import type { ComputerForm } from '../api/types'
@@ -65,9 +65,7 @@ const {
 const refused = tellAtFields(refusal)
 const keepMine = () =>
   whileBusy(async () => {
-    await detail.refetch()
-    await nextTick()
-    fields.value?.goOn()
+    fields.value?.goOn((await detail.refetch()).data)
   })
 async function added() {
   addingDisk.value = false

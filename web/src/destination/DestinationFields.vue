@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import Button from 'primevue/button'
-import { nextTick, ref, type Ref } from 'vue'
+import { ref, type Ref } from 'vue'
 import { tellAtFields } from '../field/refusedField'
 import CheckField from '../field/CheckField.vue'
 import SelectField from '../field/SelectField.vue'
@@ -11,11 +11,10 @@ import { useAction } from '../api/useAction'
 import { useEdited } from '../field/useEdited'
 import RefusedNotice from '../frame/RefusedNotice.vue'
 import { useUnsaved } from '../frame/useUnsaved'
-import { useChanged } from '../query/ask'
 
-const props = defineProps<{ destination: DestinationLine }>()
+/** `again` asks anew for what is on record. */
+const props = defineProps<{ destination: DestinationLine; again: () => Promise<DestinationLine | undefined> }>()
 const emit = defineEmits<{ saved: []; leave: [] }>()
-const changed = useChanged()
 /** As it is typed: names with commas between. */
 const asTyped = (known: DestinationLine) => ({ ...known.form, onlyFor: known.form.onlyFor.join(', ') })
 const edited = useEdited(() => props.destination, asTyped)
@@ -54,12 +53,7 @@ const {
   emit('saved')
 })
 const refused = tellAtFields(refusal)
-const keepMine = () =>
-  whileBusy(async () => {
-    await changed('destinations')
-    await nextTick()
-    edited.goOn()
-  })
+const keepMine = () => whileBusy(async () => edited.goOn(await props.again()))
 </script>
 
 <template>

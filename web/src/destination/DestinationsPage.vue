@@ -42,6 +42,7 @@ watch(chosen, async (id) => {
   }
 })
 
+const again = async () => (await list.refetch()).data?.find((d) => d.id === one.value?.id)
 async function saved() {
   editing.value = false
   await list.refetch()
@@ -68,7 +69,15 @@ async function saved() {
       <RouterLink :to="`/labels/${one.id}`" class="small edit">Label and contents</RouterLink>
       <button v-if="mayAct && !editing" type="button" class="figure" @click="editing = true">Where it lies, and notes</button>
     </div>
-    <DestinationFields v-if="editing" ref="fields" :key="one.id" :destination="one" @saved="saved" @leave="editing = false" />
+    <DestinationFields
+      v-if="editing"
+      ref="fields"
+      :key="one.id"
+      :destination="one"
+      :again="again"
+      @saved="saved"
+      @leave="editing = false"
+    />
     <div class="columns">
       <table>
         <tbody>

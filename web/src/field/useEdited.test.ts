@@ -27,7 +27,10 @@ describe('a form of what is on record', () => {
     expect(edited.form.value).toEqual({ name: 'Fell' })
     expect(edited.record.value!.version).toBe(2)
 
-    edited.goOn()
+    edited.goOn(undefined)
+    expect(edited.record.value!.version).toBe(2)
+
+    edited.goOn({ version: 3, name: 'Somebody else' })
     expect(edited.form.value).toEqual({ name: 'Fell' })
     expect(edited.record.value!.version).toBe(3)
     expect(edited.dirty.value).toBe(true)

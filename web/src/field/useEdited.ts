@@ -22,9 +22,12 @@ export function useEdited<R, F extends object>(fresh: () => R | undefined, formO
     record.value = known
     form.value = copyOf(known)
   }
-  /** Goes on from what is on record now: what was changed stays, and all else is as somebody else saved it. */
-  function goOn() {
-    const known = fresh()
+  /**
+   * Goes on from what somebody else saved: what was changed stays, and all else is as they saved it.
+   *
+   * @param known as it was just asked for, since a page is told of it only after whoever asked; undefined where it could not be had
+   */
+  function goOn(known: R | undefined) {
     if (known === undefined || record.value === null || form.value === null) return
     form.value = editsOver(formOf(record.value), form.value, copyOf(known))
     record.value = known

@@ -1,4 +1,4 @@
-import { computed, nextTick, ref, type ComputedRef } from 'vue'
+import { computed, ref, type ComputedRef } from 'vue'
 import { client } from '../api/client'
 import { useAction } from '../api/useAction'
 import { useEdited } from '../field/useEdited'
@@ -27,7 +27,8 @@ function useOfficePart() {
     await Promise.all([query.refetch(), changed('office', 'retention', 'outlook', 'folder-example')])
     edited.begin()
   }
-  return { ...edited, query, part: { name: 'the office and its images', dirty: edited.dirty, put } }
+  const keep = async () => edited.goOn((await query.refetch()).data)
+  return { ...edited, query, keep, part: { name: 'the office and its images', dirty: edited.dirty, put } }
 }
 
 function useHoursPart() {
@@ -42,7 +43,8 @@ function useHoursPart() {
     await Promise.all([query.refetch(), changed('night', 'plans')])
     edited.begin()
   }
-  return { ...edited, query, part: { name: 'the hours', dirty: edited.dirty, put } }
+  const keep = async () => edited.goOn((await query.refetch()).data)
+  return { ...edited, query, keep, part: { name: 'the hours', dirty: edited.dirty, put } }
 }
 
 function useMailPart() {
@@ -61,7 +63,8 @@ function useMailPart() {
     await query.refetch()
     edited.begin()
   }
-  return { ...edited, query, password, part: { name: 'the mail server', dirty, put } }
+  const keep = async () => edited.goOn((await query.refetch()).data)
+  return { ...edited, query, password, keep, part: { name: 'the mail server', dirty, put } }
 }
 
 function useRehearsalPart() {
@@ -75,7 +78,8 @@ function useRehearsalPart() {
     await query.refetch()
     edited.begin()
   }
-  return { ...edited, query, part: { name: 'the rehearsals', dirty: edited.dirty, put } }
+  const keep = async () => edited.goOn((await query.refetch()).data)
+  return { ...edited, query, keep, part: { name: 'the rehearsals', dirty: edited.dirty, put } }
 }
 
 /** Everything the office's settings page edits. What has changed is saved together, in the order of the page. */
@@ -104,9 +108,7 @@ export function useSettings() {
   /** What is typed takes the place of what somebody else saved meanwhile, once it is saved again. */
   const keepMine = () =>
     saving.whileBusy(async () => {
-      await Promise.all(all.map((each) => each.query.refetch()))
-      await nextTick()
-      all.forEach((each) => each.goOn())
+      await Promise.all(all.map((each) => each.keep()))
     })
   return {
     office,

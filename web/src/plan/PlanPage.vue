@@ -39,7 +39,7 @@ const props = defineProps<{
   draft?: PlanForm
   save: (form: PlanForm, version: number) => Promise<void>
   /** Asks anew for what is saved. */
-  again?: () => Promise<void>
+  again?: () => Promise<{ form: PlanForm; version: number } | undefined>
   fresh?: boolean
   /** Whether it was just removed: then nothing of it is left to be saved. */
   gone?: boolean
@@ -142,12 +142,7 @@ function startOver() {
   reviewing.value = false
 }
 
-const keepMine = () =>
-  whileBusy(async () => {
-    await props.again?.()
-    await nextTick()
-    edited.goOn()
-  })
+const keepMine = () => whileBusy(async () => edited.goOn(await props.again?.()))
 </script>
 
 <template>

@@ -29,7 +29,8 @@ const plan = computed(() => query.data.value)
 const path = () => ({ path: { id: props.planId } })
 
 async function fresh() {
-  await Promise.all([query.refetch(), changed('plans')])
+  const [now] = await Promise.all([query.refetch(), changed('plans')])
+  return now.data
 }
 
 async function save(form: PlanForm, version: number) {
