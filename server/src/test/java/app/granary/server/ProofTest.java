@@ -49,7 +49,7 @@ class ProofTest extends ServerTestBase {
     }
 
     private JsonNode ended(JsonNode run) throws Exception {
-        Instant latest = Instant.now().plus(Duration.ofMinutes(2));
+        Instant latest = Instant.now().plus(Duration.ofMinutes(5));
         JsonNode now = read("/api/v1/runs/" + run.get("id").asText());
         while (now.get("endedAt").isNull() && Instant.now().isBefore(latest)) {
             Thread.sleep(50);
