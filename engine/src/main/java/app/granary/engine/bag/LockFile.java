@@ -5,7 +5,6 @@ import java.io.Closeable;
 import java.io.IOException;
 import java.nio.channels.FileChannel;
 import java.nio.channels.OverlappingFileLockException;
-import java.nio.file.FileSystems;
 import java.nio.file.Files;
 import java.nio.file.LinkOption;
 import java.nio.file.NoSuchFileException;
@@ -16,8 +15,8 @@ import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
+import java.util.concurrent.ConcurrentMap;
 import java.util.function.BooleanSupplier;
-import java.util.stream.IntStream;
 
 /**
  * A file that one holds, in this program or another, on any machine that sees the drive. In this program its files are opened here alone,
@@ -29,10 +28,8 @@ public final class LockFile implements Closeable {
     private static final int LOOKS = 50;
     private static final long LOOK_MILLIS = 10;
     private static final Set<Path> HELD = ConcurrentHashMap.newKeySet();
-    private static final int TURNS = 32;
-    private static final Object[] NEAR = turns();
-    /** Of files on another machine, who may be waited for by whoever serves them: no turn of theirs waits for another of these. */
-    private static final Object[] FAR = turns();
+    /** Of the files that somebody is at now. Each file has its own: one on a drive that does not answer holds up no other. */
+    private static final ConcurrentMap<Path, Turn> TURNS = new ConcurrentHashMap<>();
 
     private final Path file;
     private final FileChannel channel;
@@ -42,8 +39,13 @@ public final class LockFile implements Closeable {
         this.channel = channel;
     }
 
-    private static Object[] turns() {
-        return IntStream.range(0, TURNS).mapToObj(each -> new Object()).toArray();
+    private static final class Turn {
+        /** Changed by the map alone, one after the other. */
+        private int waiting;
+    }
+
+    private interface Doing<T> {
+        T now() throws IOException;
     }
 
     /** One path for a file, whichever way it is reached. Its folder exists. */
@@ -51,9 +53,19 @@ public final class LockFile implements Closeable {
         return file.toAbsolutePath().getParent().toRealPath().resolve(file.getFileName().toString());
     }
 
-    private static Object turn(Path known) {
-        Object[] turns = known.getFileSystem().equals(FileSystems.getDefault()) ? NEAR : FAR;
-        return turns[Math.floorMod(known.hashCode(), TURNS)];
+    private static <T> T inTurn(Path known, Doing<T> does) throws IOException {
+        Turn turn = TURNS.compute(known, (file, there) -> {
+            Turn mine = there == null ? new Turn() : there;
+            mine.waiting++;
+            return mine;
+        });
+        try {
+            synchronized (turn) {
+                return does.now();
+            }
+        } finally {
+            TURNS.computeIfPresent(known, (file, there) -> --there.waiting == 0 ? null : there);
+        }
     }
 
     /**
@@ -73,14 +85,14 @@ public final class LockFile implements Closeable {
     /** @return empty when somebody holds it, or looks whether anybody does */
     public static Optional<LockFile> takeNow(Path file) throws IOException {
         Path known = known(file);
-        synchronized (turn(known)) {
+        return inTurn(known, () -> {
             if (HELD.contains(known)) {
                 return Optional.empty();
             }
             Optional<LockFile> got = opened(known);
             got.ifPresent(each -> HELD.add(known));
             return got;
-        }
+        });
     }
 
     private static Optional<LockFile> opened(Path known) throws IOException {
@@ -123,9 +135,7 @@ public final class LockFile implements Closeable {
     /** Whether this program holds it. */
     public static boolean isOurs(Path file) throws IOException {
         Path known = known(file);
-        synchronized (turn(known)) {
-            return HELD.contains(known);
-        }
+        return inTurn(known, () -> HELD.contains(known));
     }
 
     /**
@@ -138,9 +148,7 @@ public final class LockFile implements Closeable {
             return besides.getAsBoolean();
         }
         Path known = known(file);
-        synchronized (turn(known)) {
-            return !HELD.contains(known) && looksFree(known, besides);
-        }
+        return inTurn(known, () -> !HELD.contains(known) && looksFree(known, besides));
     }
 
     private static boolean looksFree(Path known, BooleanSupplier besides) {
@@ -154,15 +162,13 @@ public final class LockFile implements Closeable {
     /** Removes it if nobody holds it, where that can be done. */
     static void sweep(Path file) throws IOException {
         Path known = known(file);
-        synchronized (turn(known)) { // nobody of this program sees it held meanwhile
+        inTurn(known, () -> { // nobody of this program sees it held meanwhile
             try (LockFile free = takeNow(known).orElse(null)) {
-                if (free != null) {
-                    Files.deleteIfExists(known);
-                }
+                return free != null && Files.deleteIfExists(known);
             } catch (IOException cannotBeWritten) {
-                // nobody holds what nobody can write
+                return false; // nobody holds what nobody can write
             }
-        }
+        });
     }
 
     /** Gives it back, and takes its file away first: it says nothing when nobody holds it. */
@@ -179,9 +185,10 @@ public final class LockFile implements Closeable {
     /** Gives it back; its file stays. */
     @Override
     public void close() throws IOException {
-        synchronized (turn(file)) {
-            HELD.remove(file);
+        inTurn(file, () -> {
+            HELD.remove(file); // also where closing fails: its drive was pulled
             channel.close();
-        }
+            return true;
+        });
     }
 }
