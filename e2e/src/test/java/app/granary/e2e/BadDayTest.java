@@ -205,6 +205,7 @@ class BadDayTest extends OfficeWithAPast {
         assertThat(button("Overwrite this disk")).hasCount(0);
         button("Make it smaller on the way").click();
         assertThat(page.getByText("which has").first()).containsText("scratch file of at most");
+        assertThat(page.locator("main")).not().containsText("Reading what is on it");
         pictures("restore");
         page.getByLabel(TYPE).fill("0560");
         button("Overwrite this disk").click();
