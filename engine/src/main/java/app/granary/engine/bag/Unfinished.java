@@ -68,7 +68,7 @@ public final class Unfinished {
         Path partial = destination.resolve(name.text() + ImageName.PARTIAL);
         Path log = CaptureLog.of(partial);
         if (!Files.isRegularFile(log, LinkOption.NOFOLLOW_LINKS) || !Files.isDirectory(partial, LinkOption.NOFOLLOW_LINKS)) {
-            boolean left = Files.exists(partial, LinkOption.NOFOLLOW_LINKS) || Files.exists(log, LinkOption.NOFOLLOW_LINKS);
+            boolean left = isAnything(partial);
             throw Fault.of(Fault.Kind.NOT_RECOGNISED, partial.toString(),
                 left ? name.text() + " was broken off before there was anything to carry on. Start it over (in a shell: --start-over)."
                     : "There is no unfinished capture " + name.text() + " on that destination.")
@@ -212,8 +212,7 @@ public final class Unfinished {
     public static boolean discard(Path destination, ImageName name) throws IOException {
         Path partial = destination.resolve(name.text() + ImageName.PARTIAL);
         try (PartialLock lock = PartialLock.hold(partial)) {
-            boolean there = Files.exists(partial, LinkOption.NOFOLLOW_LINKS)
-                || Files.exists(CaptureLog.of(partial), LinkOption.NOFOLLOW_LINKS);
+            boolean there = isAnything(partial);
             Folders.delete(partial);
             Files.deleteIfExists(CaptureLog.fresh(partial));
             Files.deleteIfExists(CaptureLog.of(partial));
@@ -246,10 +245,14 @@ public final class Unfinished {
         }
     }
 
+    private static boolean isAnything(Path partial) {
+        return Files.exists(partial, LinkOption.NOFOLLOW_LINKS) || Files.exists(CaptureLog.of(partial), LinkOption.NOFOLLOW_LINKS);
+    }
+
     private static void sweep(Path lock) throws IOException {
         String file = lock.getFileName().toString();
         Path partial = lock.resolveSibling(file.substring(0, file.length() - PartialLock.ENDING.length()));
-        if (!Files.exists(partial, LinkOption.NOFOLLOW_LINKS) && !Files.exists(CaptureLog.of(partial), LinkOption.NOFOLLOW_LINKS)) {
+        if (!isAnything(partial)) {
             LockFile.sweep(lock);
         }
     }
