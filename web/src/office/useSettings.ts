@@ -1,3 +1,4 @@
+import type { UseQueryReturnType } from '@tanstack/vue-query'
 import { computed, ref, type ComputedRef } from 'vue'
 import { client } from '../api/client'
 import { useAction } from '../api/useAction'
@@ -13,47 +14,42 @@ interface Part {
   put: () => Promise<void>
 }
 
+/** A form of what a question is answered with. `keep` asks it anew, and goes on from what somebody else saved. */
+function useAsked<R, F extends object>(query: UseQueryReturnType<R, Error>, formOf: (record: R) => F) {
+  const edited = useEdited(() => query.data.value, formOf)
+  return { ...edited, query, keep: async () => edited.goOn((await query.refetch()).data) }
+}
+
 const ifUnchanged = (record: { version: number }) => ({ params: { header: { 'If-Match': `"${record.version}"` } } })
 
 function useOfficePart() {
   const changed = useChanged()
   const query = useOfficeChoices()
-  const edited = useEdited(
-    () => query.data.value,
-    (now) => now.form,
-  )
+  const edited = useAsked(query, (now) => now.form)
   async function put() {
     await client.PUT('/api/v1/office/choices', { ...ifUnchanged(edited.record.value!), body: edited.form.value! })
     await Promise.all([query.refetch(), changed('office', 'retention', 'outlook', 'folder-example')])
     edited.begin()
   }
-  const keep = async () => edited.goOn((await query.refetch()).data)
-  return { ...edited, query, keep, part: { name: 'the office and its images', dirty: edited.dirty, put } }
+  return { ...edited, part: { name: 'the office and its images', dirty: edited.dirty, put } }
 }
 
 function useHoursPart() {
   const changed = useChanged()
   const query = useOfficeDays()
-  const edited = useEdited(
-    () => query.data.value,
-    (now) => now.form,
-  )
+  const edited = useAsked(query, (now) => now.form)
   async function put() {
     await client.PUT('/api/v1/office/days', { ...ifUnchanged(edited.record.value!), body: edited.form.value! })
     await Promise.all([query.refetch(), changed('night', 'plans')])
     edited.begin()
   }
-  const keep = async () => edited.goOn((await query.refetch()).data)
-  return { ...edited, query, keep, part: { name: 'the hours', dirty: edited.dirty, put } }
+  return { ...edited, part: { name: 'the hours', dirty: edited.dirty, put } }
 }
 
 function useMailPart() {
   const query = useMailServer()
   const password = ref('')
-  const edited = useEdited(
-    () => query.data.value,
-    ({ host, port, security, account, sender }) => ({ host, port, security, account, sender }),
-  )
+  const edited = useAsked(query, ({ host, port, security, account, sender }) => ({ host, port, security, account, sender }))
   const dirty = computed(() => edited.dirty.value || password.value !== '')
   async function put() {
     const samePassword = password.value === '' && edited.record.value!.hasPassword && edited.form.value!.account !== ''
@@ -63,23 +59,18 @@ function useMailPart() {
     await query.refetch()
     edited.begin()
   }
-  const keep = async () => edited.goOn((await query.refetch()).data)
-  return { ...edited, query, password, keep, part: { name: 'the mail server', dirty, put } }
+  return { ...edited, password, part: { name: 'the mail server', dirty, put } }
 }
 
 function useRehearsalPart() {
   const query = useRehearsalSchedule()
-  const edited = useEdited(
-    () => query.data.value,
-    (now) => ({ days: now.days }),
-  )
+  const edited = useAsked(query, (now) => ({ days: now.days }))
   async function put() {
     await client.PUT('/api/v1/rehearsals/schedule', { body: edited.form.value! })
     await query.refetch()
     edited.begin()
   }
-  const keep = async () => edited.goOn((await query.refetch()).data)
-  return { ...edited, query, keep, part: { name: 'the rehearsals', dirty: edited.dirty, put } }
+  return { ...edited, part: { name: 'the rehearsals', dirty: edited.dirty, put } }
 }
 
 /** Everything the office's settings page edits. What has changed is saved together, in the order of the page. */
